@@ -1,0 +1,34 @@
+// Length units that people write, and the unit systems a screen can show.
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string_view>
+
+namespace pecorra {
+
+enum class LengthUnit { mm, cm, m, um, inch, ft, thou };
+
+// Exact: one unit is numerator/denominator millimetres.
+struct LengthUnitFact {
+  LengthUnit unit;
+  long numerator;
+  long denominator;
+};
+
+struct LengthUnitSpelling {
+  std::string_view text;  // UTF-8
+  LengthUnit unit;
+};
+
+const LengthUnitFact& fact_of(LengthUnit unit);
+// All spellings that are understood, in the order they are named in messages.
+std::span<const LengthUnitSpelling> length_unit_spellings();
+std::optional<LengthUnit> length_unit_from(std::string_view spelling);
+
+// Which units a screen shows and a bare number is read in.
+enum class UnitSystem { metric, inch };
+
+inline constexpr double mm_per_inch = 25.4;
+
+}  // namespace pecorra
