@@ -1,0 +1,47 @@
+// The commands of pecorra-cli. Each writes its answer to standard output and returns the exit code of cli.md:
+// 0 answered, 2 the input is wrong (faults on standard error, nothing written), 1 anything else.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/mechanics/cut.h"
+#include "formats/json/objects.h"
+
+namespace pecorra::cli {
+
+inline constexpr int answered = 0, failed = 1, wrong_input = 2;
+
+struct ValueOptions {
+  std::string text, as, from = "mm";
+};
+int value(const ValueOptions& options);
+
+int compute();
+
+struct ResolveOptions {
+  std::string shop, library, material, machine, operation, source, recipe;
+  int number = 0;
+  std::optional<double> ap_mm, ae_mm, pace;
+};
+int resolve(const ResolveOptions& options);
+
+struct ChartOptions {
+  std::string shop, machine, operation, format = "json";
+};
+int chart(const ChartOptions& options);
+
+struct ProgramOptions {
+  std::string shop, job, out, dialect;
+  bool skip_faulty = false;
+};
+int program(const ProgramOptions& options);
+
+int demo(const std::string& out);
+
+int say(const FormatFaults& faults);
+Json headroom_json(const std::vector<Headroom>& headroom);
+Json messages_json(const std::vector<Message>& messages);
+
+}  // namespace pecorra::cli

@@ -1,0 +1,107 @@
+// pecorra-cli: the core on the command line.
+#include <CLI/CLI.hpp>
+#include <QCoreApplication>
+#include <clocale>
+#include <iostream>
+
+#include "cli/commands.h"
+
+namespace {
+
+using namespace pecorra;
+
+// TEXT may begin with a minus, which the option parser would take for an option: put it behind "--".
+std::vector<std::string> arranged(int argc, char** argv) {
+  std::vector<std::string> arguments(argv + 1, argv + argc);
+  if (arguments.empty() || arguments[0] != "value") return arguments;
+  std::vector<std::string> options{"value"}, texts;
+  for (std::size_t i = 1; i < arguments.size(); ++i) {
+    const std::string& a = arguments[i];
+    if ((a == "--as" || a == "--from") && i + 1 < arguments.size()) {
+      options.push_back(a + "=" + arguments[++i]);
+    } else if (a == "--") {
+      texts.insert(texts.end(), arguments.begin() + static_cast<std::ptrdiff_t>(i) + 1, arguments.end());
+      break;
+    } else if (a.rfind("--as=", 0) == 0 || a.rfind("--from=", 0) == 0 || a == "--help" || a == "-h") {
+      options.push_back(a);
+    } else {
+      texts.push_back(a);
+    }
+  }
+  options.push_back("--");
+  options.insert(options.end(), texts.begin(), texts.end());
+  return options;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  CLI::App app{"Pecorra on the command line: cutters, conditions, programs. JSON in, JSON out."};
+  app.require_subcommand(1);
+  app.set_version_flag("--version", PECORRA_VERSION);
+
+  cli::ValueOptions value;
+  auto* value_command = app.add_subcommand("value", "The number that a written length means");
+  value_command->add_option("TEXT", value.text, "As people write it: 1-1/8 in, 12,5 mm, 10 thou")->required();
+  value_command->add_option("--as", value.as, "Unit of the answer")->required();
+  value_command->add_option("--from", value.from, "Unit of a bare number");
+
+  auto* compute_command = app.add_subcommand("compute", "Calculates one cut; the request is read from standard input");
+
+  cli::ResolveOptions resolve;
+  auto* resolve_command = app.add_subcommand("resolve", "The cutting conditions of a cutter, with their trail");
+  resolve_command->add_option("--shop", resolve.shop)->required();
+  resolve_command->add_option("--library", resolve.library)->required();
+  resolve_command->add_option("--number", resolve.number)->required();
+  resolve_command->add_option("--material", resolve.material)->required();
+  resolve_command->add_option("--machine", resolve.machine)->required();
+  resolve_command->add_option("--operation", resolve.operation)->required();
+  resolve_command->add_option("--ap", resolve.ap_mm, "Depth of cut, mm");
+  resolve_command->add_option("--ae", resolve.ae_mm, "Width of cut, mm");
+  resolve_command->add_option("--pace", resolve.pace, "100 is the target");
+  resolve_command->add_option("--recipe", resolve.recipe);
+  resolve_command->add_option("--source", resolve.source, "Follow only this source");
+
+  cli::ChartOptions chart;
+  auto* chart_command = app.add_subcommand("chart", "Every cutter in every material");
+  chart_command->add_option("--shop", chart.shop)->required();
+  chart_command->add_option("--machine", chart.machine)->required();
+  chart_command->add_option("--operation", chart.operation)->required();
+  chart_command->add_option("--format", chart.format, "json or csv");
+
+  cli::ProgramOptions program;
+  auto* program_command = app.add_subcommand("program", "Writes the program of a job");
+  program_command->add_option("--shop", program.shop)->required();
+  program_command->add_option("--job", program.job)->required();
+  program_command->add_option("-o", program.out)->required();
+  program_command->add_option("--dialect", program.dialect);
+  program_command->add_flag("--skip-faulty", program.skip_faulty, "Leave out operations in error");
+
+  std::string demo_out;
+  auto* demo_command = app.add_subcommand("demo", "Writes the demo shop");
+  demo_command->add_option("OUT", demo_out)->required();
+
+  std::vector<std::string> arguments = arranged(argc, argv);
+  std::reverse(arguments.begin(), arguments.end());
+  try {
+    app.parse(std::move(arguments));
+  } catch (const CLI::ParseError& error) {
+    if (error.get_exit_code() == 0) return app.exit(error);
+    std::cerr << "arguments: " << error.what() << "\n";
+    return cli::wrong_input;
+  }
+
+  try {
+    if (*value_command) return cli::value(value);
+    if (*compute_command) return cli::compute();
+    QCoreApplication qt(argc, argv);
+    std::setlocale(LC_NUMERIC, "C");
+    if (*resolve_command) return cli::resolve(resolve);
+    if (*chart_command) return cli::chart(chart);
+    if (*program_command) return cli::program(program);
+    if (*demo_command) return cli::demo(demo_out);
+  } catch (const std::exception& error) {
+    std::cerr << "pecorra-cli: " << error.what() << "\n";
+  }
+  return cli::failed;
+}

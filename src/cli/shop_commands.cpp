@@ -1,0 +1,262 @@
+#include <QFile>
+#include <QSaveFile>
+#include <algorithm>
+#include <cmath>
+#include <iostream>
+
+#include "cli/commands.h"
+#include "core/program/program.h"
+#include "core/toolpath/toolpath.h"
+#include "shop/demo.h"
+#include "shop/evaluation.h"
+#include "shop/job_program.h"
+#include "shop/shop.h"
+#include "shop/words.h"
+
+namespace pecorra::cli {
+namespace {
+
+int say(const StoreFault& fault) {
+  std::cerr << "shop: " << fault.sentence().toStdString() << "\n";
+  switch (fault.trouble) {
+    case StoreTrouble::missing:
+    case StoreTrouble::not_a_shop: return wrong_input;
+    default: return failed;
+  }
+}
+
+// What is not found is a fault that names the nearest.
+template <class T>
+const T* find_named(const Collection<T>& all, const std::string& name, const char* key, FormatFaults& faults) {
+  if (const T* found = all.named(name)) return found;
+  std::vector<std::string> names;
+  for (const T& item : all) names.push_back(item.name);
+  const std::string near = nearest_text(name, names);
+  std::string text = "“" + name + "” is not in this shop; ";
+  if (near.empty()) {
+    text += "there are:";
+    for (std::size_t i = 0; i < names.size() && i < 12; ++i) text += (i ? ", " : " ") + names[i];
+  } else {
+    text += "the nearest is “" + near + "”";
+  }
+  faults.push_back({key, text});
+  return nullptr;
+}
+
+template <class E>
+std::optional<E> find_choice(const std::string& text, const char* key, FormatFaults& faults) {
+  if (const auto found = choice_from_key<E>(text)) return found;
+  std::vector<std::string> keys;
+  for (const Choice& c : choices_of<E>()) keys.emplace_back(c.key);
+  const std::string near = nearest_text(text, keys);
+  faults.push_back({key, "“" + text + "” is not known" + (near.empty() ? std::string() : "; the nearest is “" + near + "”")});
+  return std::nullopt;
+}
+
+void put(Json& json, const char* key, double value) {
+  if (!std::isnan(value)) json[key] = value;
+}
+
+Json conditions_json(const Evaluation& e) {
+  Json json = write_properties(e.cut.results, properties<CutResults>());
+  const Conditions& c = e.resolution.conditions;
+  put(json, "n_rpm", c.n_rpm);
+  put(json, "vf_mm_min", c.vf_mm_min);
+  put(json, "vc_m_min", c.vc_m_min);
+  put(json, "fz_mm", c.fz_mm);
+  put(json, "fn_mm", c.fn_mm);
+  put(json, "d_eff_mm", c.d_eff_mm);
+  put(json, "ap_mm", c.ap_mm);
+  put(json, "ae_mm", c.ae_mm);
+  put(json, "plunge_mm_min", c.plunge_mm_min);
+  put(json, "ramp_mm_min", c.ramp_mm_min);
+  json["coolant"] = key_of(c.coolant);
+  return json;
+}
+
+Json trail_json(const Trail& trail) {
+  Json list = Json::array();
+  for (const TrailStep& step : trail) {
+    Json values = Json::object();
+    for (const auto& [name, detail] : step.values) {
+      if (const std::string* text = std::get_if<std::string>(&detail)) {
+        if (!text->empty()) values[name] = *text;
+      } else if (const double number = std::get<double>(detail); std::isfinite(number)) {
+        values[name] = number;
+      }
+    }
+    list.push_back({{"step", step.step}, {"text", sentence(step, UnitSystem::metric).toStdString()}, {"values", std::move(values)}});
+  }
+  return list;
+}
+
+std::string reason_code(NoAnswer reason) {
+  switch (reason) {
+    case NoAnswer::cannot_do: return "cutter_cannot";
+    case NoAnswer::draft: return "cutter_is_draft";
+    case NoAnswer::no_row: return "no_row";
+    case NoAnswer::below_least_speed: return "below_least_speed";
+    case NoAnswer::no_speed: return "never_turns";
+    case NoAnswer::none: break;
+  }
+  return "none";
+}
+
+}  // namespace
+
+int resolve(const ResolveOptions& options) {
+  const auto loaded = load_shop(QString::fromStdString(options.shop));
+  if (!loaded) return say(loaded.error());
+  const ShopState& state = loaded->state;
+  FormatFaults faults;
+  const Library* library = find_named(state.libraries, options.library, "library", faults);
+  const WorkMaterial* material = find_named(state.materials, options.material, "material", faults);
+  const Machine* machine = find_named(state.machines, options.machine, "machine", faults);
+  const auto operation = find_choice<OperationKind>(options.operation, "operation", faults);
+  const Cutter* cutter = library ? state.cutter_numbered(library->id, options.number) : nullptr;
+  if (library && !cutter) {
+    int nearest = 0;
+    for (const Cutter& c : state.cutters)
+      if (c.library == library->id && (nearest == 0 || std::abs(c.number - options.number) < std::abs(nearest - options.number))) nearest = c.number;
+    faults.push_back({"number", "there is no cutter " + std::to_string(options.number) + " in “" + library->name + "”; the nearest is " + std::to_string(nearest)});
+  }
+  std::optional<SourceKind> source;
+  if (!options.source.empty()) source = find_choice<SourceKind>(options.source, "source", faults);
+  if (!options.recipe.empty()) faults.push_back({"recipe", "“" + options.recipe + "” is not known; this cutter has no recipes"});
+  auto positive = [&](const std::optional<double>& number, const char* key) {
+    if (number && !(std::isfinite(*number) && *number > 0)) faults.push_back({key, "more than 0 is expected"});
+  };
+  positive(options.ap_mm, "ap");
+  positive(options.ae_mm, "ae");
+  if (options.pace && !(*options.pace >= 1 && *options.pace <= 1000)) faults.push_back({"pace", "between 1 and 1000 is expected"});
+  if (cutter && cutter->diameter_mm && options.ae_mm && *options.ae_mm > *cutter->diameter_mm)
+    faults.push_back({"ae", "is more than the diameter; at most " + std::to_string(*cutter->diameter_mm) + " is expected"});
+  if (!faults.empty()) return say(faults);
+
+  Context context;
+  context.operation = *operation;
+  context.pace = options.pace.value_or(100);
+  Query query = query_for(state, context);
+  query.ap_mm = options.ap_mm.value_or(not_given);
+  query.ae_mm = options.ae_mm.value_or(not_given);
+  query.only = source;
+  const Resolver resolver(state.tables.all());
+  const Assembly* assembly = state.assembly_of(cutter->id);
+  const Evaluation e = evaluate(state, resolver, *cutter, *material, *machine, query, assembly ? assembly->stickout_mm : std::nullopt);
+
+  Json answer = Json::object();
+  answer["conditions"] = e.resolution.found() ? conditions_json(e) : Json::object();
+  answer["source"] = key_of(e.resolution.source);
+  answer["guess"] = e.resolution.guess;
+  answer["trail"] = trail_json(e.trail);
+  answer["headroom"] = headroom_json(e.cut.headroom);
+  answer["messages"] = messages_json(e.cut.messages);
+  if (!e.resolution.found()) {
+    const bool slow = e.resolution.reason == NoAnswer::below_least_speed;
+    std::string text;
+    if (!e.trail.empty()) text = sentence(e.trail.back(), UnitSystem::metric).toStdString();
+    else if (e.resolution.reason == NoAnswer::cannot_do)
+      text = "a " + std::string(label_of(cutter->kind)) + " does no " + std::string(label_of(*operation)) + "; it is " + reason_text(e.resolution.reason, cutter->kind).toStdString();
+    else text = reason_text(e.resolution.reason, cutter->kind).toStdString();
+    if (e.resolution.reason == NoAnswer::draft)
+      for (const Message& m : check_cutter(*cutter)) answer["messages"].push_back(messages_json({m})[0]);
+    answer["messages"].insert(answer["messages"].begin(), {{"severity", slow ? "error" : "warning"}, {"code", reason_code(e.resolution.reason)}, {"text", text}});
+  }
+  std::cout << answer.dump(2) << "\n";
+  return answered;
+}
+
+int chart(const ChartOptions& options) {
+  const auto loaded = load_shop(QString::fromStdString(options.shop));
+  if (!loaded) return say(loaded.error());
+  const ShopState& state = loaded->state;
+  FormatFaults faults;
+  const Machine* machine = find_named(state.machines, options.machine, "machine", faults);
+  const auto operation = find_choice<OperationKind>(options.operation, "operation", faults);
+  if (options.format != "json" && options.format != "csv") faults.push_back({"format", "json or csv is expected"});
+  if (!faults.empty()) return say(faults);
+  Context context;
+  context.operation = *operation;
+  const Query query = query_for(state, context);
+  const Resolver resolver(state.tables.all());
+  const MachineKey machine_key = resolver.key_of(*machine);
+  const bool csv = options.format == "csv";
+  Json rows = Json::array();
+  if (csv) std::cout << "library,number,name,material,n_rpm,vf_mm_min,ap_mm,ae_mm,source,guess\n";
+  auto quoted = [](const std::string& s) {
+    std::string out = "\"";
+    for (const char c : s) out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return out + "\"";
+  };
+  auto figure = [](double v) { return std::isnan(v) ? std::string() : Json(v).dump(); };
+  for (const Cutter& cutter : state.cutters) {
+    const CutterKey key = resolver.key_of(cutter);
+    const Library* library = state.libraries.find(cutter.library);
+    const std::string library_name = library ? library->name : "";
+    for (const WorkMaterial& material : state.materials) {
+      const Resolution r = resolver.resolve(key, resolver.key_of(material), machine_key, query);
+      const Conditions& c = r.conditions;
+      if (csv) {
+        std::cout << quoted(library_name) << ',' << cutter.number << ',' << quoted(cutter.name) << ',' << quoted(material.name) << ','
+                  << figure(c.n_rpm) << ',' << figure(c.vf_mm_min) << ',' << figure(c.ap_mm) << ',' << figure(c.ae_mm) << ',' << key_of(r.source) << ','
+                  << (r.guess ? "true" : "false") << "\n";
+        continue;
+      }
+      Json row{{"library", library_name}, {"number", cutter.number}, {"name", cutter.name}, {"material", material.name}};
+      put(row, "n_rpm", c.n_rpm);
+      put(row, "vf_mm_min", c.vf_mm_min);
+      put(row, "ap_mm", c.ap_mm);
+      put(row, "ae_mm", c.ae_mm);
+      row["source"] = key_of(r.source);
+      row["guess"] = r.guess;
+      if (!r.found()) row["reason"] = reason_code(r.reason);
+      rows.push_back(std::move(row));
+    }
+  }
+  if (!csv) std::cout << Json{{"chart", std::move(rows)}}.dump(1) << "\n";
+  return answered;
+}
+
+int program(const ProgramOptions& options) {
+  const auto loaded = load_shop(QString::fromStdString(options.shop));
+  if (!loaded) return say(loaded.error());
+  const ShopState& state = loaded->state;
+  FormatFaults faults;
+  const Job* job = find_named(state.jobs, options.job, "job", faults);
+  const Machine* machine = job ? state.machines.find(job->machine) : nullptr;
+  std::string dialect = machine ? machine->dialect : "plain";
+  if (!options.dialect.empty()) {
+    std::vector<std::string> keys;
+    for (const Dialect& d : shipped_dialects()) keys.push_back(d.key);
+    if (std::find(keys.begin(), keys.end(), options.dialect) == keys.end()) {
+      std::string text = "“" + options.dialect + "” is not known; there are:";
+      for (std::size_t i = 0; i < keys.size(); ++i) text += (i ? ", " : " ") + keys[i];
+      faults.push_back({"dialect", text});
+    }
+    dialect = options.dialect;
+  }
+  if (!faults.empty()) return say(faults);
+
+  const PlannedProgram planned = plan_program(*job);
+  for (std::size_t i = 0; i < planned.faults.size(); ++i)
+    for (const Message& m : planned.faults[i])
+      if (m.severity == Severity::error)
+        std::cerr << "operation " << i + 1 << " " << job->operations[i].name << ": " << m.property << ": " << sentence(m, UnitSystem::metric).toStdString() << "\n";
+  if (planned.has_faults() && !options.skip_faulty) return failed;
+  const std::string text = program_text(state, *job, planned, dialect_named(dialect));
+  QSaveFile file(QString::fromStdString(options.out));
+  if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) || !file.commit()) {
+    std::cerr << "o: cannot write “" << options.out << "”: " << file.errorString().toStdString() << "\n";
+    return failed;
+  }
+  return answered;
+}
+
+int demo(const std::string& out) {
+  const auto written = write_shop(demo_state(), QString::fromStdString(out), QStringLiteral("Demo shop made"));
+  if (written) return answered;
+  std::cerr << "OUT: " << written.error().sentence().toStdString() << "\n";
+  return failed;
+}
+
+}  // namespace pecorra::cli

@@ -1,0 +1,64 @@
+// The answer to "how fast does this cutter run in this": values, where they come from, and the trail that led there.
+#pragma once
+
+#include <limits>
+#include <string>
+#include <vector>
+
+#include "core/base/message.h"
+#include "core/machine/machine.h"
+
+namespace pecorra {
+
+enum class SourceKind { own, own_for_cutter, proven_step, recipe, maker_table, shop_table, starter_table, none };
+template <> std::span<const Choice> choices_of<SourceKind>();
+
+inline constexpr double not_given = std::numeric_limits<double>::quiet_NaN();
+
+// Flat and without allocation: a million of these are made for a chart. NaN is "not given".
+struct Conditions {
+  double n_rpm = not_given;
+  double vf_mm_min = not_given;
+  double vc_m_min = not_given;
+  double fz_mm = not_given;
+  double fn_mm = not_given;
+  double d_eff_mm = not_given;
+  double ap_mm = not_given;
+  double ae_mm = not_given;
+  double plunge_mm_min = not_given;
+  double ramp_mm_min = not_given;
+  Coolant coolant = Coolant::off;
+};
+
+// Why there are no conditions.
+enum class NoAnswer { none, cannot_do, draft, no_row, below_least_speed, no_speed };
+
+struct Resolution {
+  Conditions conditions;
+  SourceKind source = SourceKind::none;
+  NoAnswer reason = NoAnswer::none;
+  bool guess = false;
+  bool proven = false;
+  bool held_speed = false;  // a limit of the machine or cutter set the speed
+  bool held_feed = false;
+  int table = -1;  // index into the tables the resolver was built from
+  int row = -1;    // the row the values start from (the nearer of two)
+
+  bool found() const { return source != SourceKind::none; }
+};
+
+// What a step of the trail points at, for a click.
+struct TrailTarget {
+  Id table;
+  Id row;
+};
+
+struct TrailStep {
+  std::string step;  // stable code: "source", "interpolated", "depth", "pace", "chip_thinning", "speed", "limit", …
+  Details values;
+  TrailTarget target;
+};
+
+using Trail = std::vector<TrailStep>;
+
+}  // namespace pecorra

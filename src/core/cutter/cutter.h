@@ -1,0 +1,81 @@
+// A rotating cutter: what it is, its sizes, who made it. Lengths in mm, angles in degrees.
+#pragma once
+
+#include <map>
+#include <optional>
+#include <string>
+
+#include "core/base/id.h"
+#include "core/base/property.h"
+#include "core/quantity/units.h"
+
+namespace pecorra {
+
+enum class CutterKind {
+  end_mill, bull_nose, ball, rougher, high_feed, face_mill, fly_cutter, tapered, chamfer_mill, engraver,
+  corner_rounding, t_slot, dovetail, undercut_ball, barrel, thread_mill, form, drill, spot_drill, centre_drill,
+  step_drill, countersink, counterbore, reamer, tap, boring_bar, back_boring_bar, drag_knife, probe
+};
+
+enum class ToolMaterial { hss, hss_co, hss_pm, carbide, carbide_insert, cermet, ceramic, cbn, pcd };
+
+enum class TapForm { cut, form };
+
+template <> std::span<const Choice> choices_of<CutterKind>();
+template <> std::span<const Choice> choices_of<ToolMaterial>();
+template <> std::span<const Choice> choices_of<TapForm>();
+template <> std::span<const Choice> choices_of<UnitSystem>();
+
+struct Cutter {
+  Id id;
+  std::int64_t revision = 0;
+  Id library;
+  int number = 0;
+
+  CutterKind kind = CutterKind::end_mill;
+  std::optional<double> diameter_mm;
+  std::optional<double> corner_radius_mm;
+  std::optional<int> flutes;
+  std::optional<double> helix_deg;
+  std::optional<double> rake_deg;
+  std::optional<double> cutting_edge_angle_deg;
+  std::optional<double> point_angle_deg;
+  std::optional<double> tip_diameter_mm;
+  std::optional<double> taper_half_angle_deg;
+  std::optional<double> flute_length_mm;
+  std::optional<double> reach_mm;
+  std::optional<double> neck_diameter_mm;
+  std::optional<double> shank_diameter_mm;
+  std::optional<double> overall_length_mm;
+  std::optional<ToolMaterial> tool_material;
+  std::optional<double> core_ratio;
+  std::optional<double> pitch_mm;
+  std::optional<double> max_rpm;
+  std::optional<TapForm> tap_form;
+  std::optional<double> max_chip_mm;
+  std::optional<double> edge_radius_mm;
+
+  std::string name;
+  std::string maker;
+  std::string series;
+  std::string order_code;
+  std::string coating;
+  std::string notes;
+  UnitSystem unit = UnitSystem::metric;  // the unit it was bought in
+  // What was typed for a property, kept as typed: key -> text.
+  std::map<std::string, std::string, std::less<>> typed;
+
+  bool operator==(const Cutter&) const = default;
+};
+
+template <> std::span<const Property<Cutter>> properties<Cutter>();
+// The part of the above that describes the body: what `compute` accepts as a cutter.
+std::span<const Property<Cutter>> body_properties();
+
+// Modulus of elasticity (N/mm²) and density (g/cm³) of the body; common practice, no source.
+double youngs_modulus_n_mm2(ToolMaterial material);
+double density_g_cm3(ToolMaterial material);
+// Radius of a usual cutting edge in mm when the cutter states none; an estimate, nothing for an unknown material.
+std::optional<double> usual_edge_radius_mm(std::optional<ToolMaterial> material);
+
+}  // namespace pecorra

@@ -1,0 +1,163 @@
+#include "core/cutter/kinds.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <fmt/format.h>
+
+#include "core/cutter/kinds/drills.h"
+#include "core/cutter/kinds/end_mills.h"
+#include "core/cutter/kinds/shaft.h"
+#include "core/quantity/print.h"
+
+namespace pecorra {
+namespace {
+
+using enum OperationKind;
+
+constexpr OperationSet rough_work = set_of(slot, side_rough, pocket_rough, constant_engagement, plunge, ramp, helix);
+
+// In the order of CutterKind.
+const std::array<KindDeclaration, 29>& declarations() {
+  static const std::array<KindDeclaration, 29> all{
+      {end_mill_kind,
+       bull_nose_kind,
+       ball_kind,
+       {CutterKind::rougher, CuttingForm::cylinder, rough_work, side_rough},
+       {CutterKind::high_feed, CuttingForm::face, set_of(face, pocket_rough, ramp, helix, plunge), face},
+       {CutterKind::face_mill, CuttingForm::face, set_of(face, side_rough, side_finish), face},
+       {CutterKind::fly_cutter, CuttingForm::cylinder, set_of(face), face},
+       {CutterKind::tapered, CuttingForm::cone, set_of(side_rough, side_finish, surface_finish, slot, engrave), side_finish},
+       {CutterKind::chamfer_mill, CuttingForm::cone, set_of(chamfer, countersink, spot, engrave), chamfer},
+       {CutterKind::engraver, CuttingForm::cone, set_of(engrave, chamfer), engrave},
+       {CutterKind::corner_rounding, CuttingForm::other, set_of(side_finish, chamfer), side_finish},
+       {CutterKind::t_slot, CuttingForm::other, set_of(OperationKind::t_slot, undercut, slot), OperationKind::t_slot},
+       {CutterKind::dovetail, CuttingForm::other, set_of(OperationKind::dovetail, undercut), OperationKind::dovetail},
+       {CutterKind::undercut_ball, CuttingForm::other, set_of(undercut, surface_finish), undercut},
+       {CutterKind::barrel, CuttingForm::other, set_of(side_finish, surface_finish), surface_finish},
+       {CutterKind::thread_mill, CuttingForm::other, set_of(OperationKind::thread_mill), OperationKind::thread_mill},
+       {CutterKind::form, CuttingForm::other, set_of(side_rough, side_finish, slot, chamfer, engrave), side_finish},
+       drill_kind,
+       {CutterKind::spot_drill, CuttingForm::cone, set_of(spot, chamfer, countersink), spot},
+       {CutterKind::centre_drill, CuttingForm::other, set_of(centre), centre},
+       {CutterKind::step_drill, CuttingForm::point, set_of(OperationKind::drill, peck), OperationKind::drill},
+       {CutterKind::countersink, CuttingForm::cone, set_of(OperationKind::countersink, chamfer), OperationKind::countersink},
+       {CutterKind::counterbore, CuttingForm::other, set_of(OperationKind::counterbore), OperationKind::counterbore},
+       {CutterKind::reamer, CuttingForm::other, set_of(ream), ream},
+       {CutterKind::tap, CuttingForm::other, set_of(OperationKind::tap), OperationKind::tap},
+       {CutterKind::boring_bar, CuttingForm::other, set_of(bore), bore},
+       {CutterKind::back_boring_bar, CuttingForm::other, set_of(back_bore), back_bore},
+       {CutterKind::drag_knife, CuttingForm::other, 0, engrave},
+       {CutterKind::probe, CuttingForm::other, 0, engrave}}};
+  return all;
+}
+
+// A ratio of lengths that is 25.4 times off what is usual was almost always typed in the wrong unit.
+void check_unit(const Cutter& c, const KindDeclaration& kind, std::vector<Message>& messages) {
+  if (!c.diameter_mm || !c.flute_length_mm || kind.flutes_to <= 0) return;
+  const double ratio = *c.flute_length_mm / *c.diameter_mm;
+  const auto usual = [&](double r) { return r >= kind.flutes_from && r <= kind.flutes_to; };
+  if (usual(ratio)) return;
+  const Details values{{"ratio", ratio}, {"from", kind.flutes_from}, {"to", kind.flutes_to}};
+  if (usual(ratio / mm_per_inch) && !usual(ratio * mm_per_inch))
+    messages.push_back(fault(Severity::warning, "diameter_looks_like_inch", "diameter_mm", values));
+  else if (usual(ratio * mm_per_inch))
+    messages.push_back(fault(Severity::warning, "flutes_look_like_inch", "flute_length_mm", values));
+  else
+    messages.push_back(fault(Severity::warning, "flute_length_unusual", "flute_length_mm", values));
+}
+
+}  // namespace
+
+const KindDeclaration& declaration(CutterKind kind) { return declarations()[static_cast<std::size_t>(kind)]; }
+
+std::vector<CutterKind> enterable_kinds() {
+  std::vector<CutterKind> kinds;
+  for (const KindDeclaration& kind : declarations())
+    if (!kind.parameters.empty()) kinds.push_back(kind.kind);
+  return kinds;
+}
+
+const ParameterUse* parameter_use(CutterKind kind, std::string_view key) {
+  for (const ParameterUse& use : declaration(kind).parameters)
+    if (use.key == key) return &use;
+  return nullptr;
+}
+
+Cutter proposed_cutter(CutterKind kind, double diameter_mm) {
+  Cutter cutter;
+  cutter.kind = kind;
+  cutter.tool_material = ToolMaterial::carbide;
+  for (const ParameterUse& use : declaration(kind).parameters) {
+    const double value = use.per_diameter * diameter_mm + use.fixed;
+    if (value <= 0) continue;
+    const Property<Cutter>& property = *find_property<Cutter>(use.key);
+    const bool whole = use.per_diameter == 0 || use.per_diameter == 1;
+    property.set(cutter, whole ? value : std::round(value * 2) / 2);
+  }
+  return cutter;
+}
+
+std::vector<Message> check_cutter(const Cutter& cutter) {
+  std::vector<Message> messages;
+  const KindDeclaration& kind = declaration(cutter.kind);
+  for (const Property<Cutter>& property : body_properties()) {
+    const auto number = number_of(cutter, property);
+    const ParameterUse* use = parameter_use(cutter.kind, property.key);
+    if (!number) {
+      if (use && use->required)
+        messages.push_back(fault(Severity::error, "missing", std::string(property.key), {}));
+    } else if (!property.accepts(*number)) {
+      messages.push_back(fault(Severity::error, "out_of_range", std::string(property.key),
+                               {{"value", *number}, {"low", property.low}, {"high", property.high}}));
+    }
+  }
+  if (!cutter.tool_material) messages.push_back(fault(Severity::warning, "tool_material_missing", "tool_material", {}));
+  if (has_error(messages)) return messages;
+  if (kind.check) kind.check(cutter, messages);
+  check_unit(cutter, kind, messages);
+  return messages;
+}
+
+Profile silhouette(const Cutter& cutter) {
+  const KindDeclaration& kind = declaration(cutter.kind);
+  if (!kind.silhouette || has_error(check_cutter(cutter))) return {};
+  return kind.silhouette(cutter);
+}
+
+std::string size_text(const Cutter& c, UnitSystem units) {
+  if (!c.diameter_mm) return {};
+  std::string text = "Ø" + shown(*c.diameter_mm, Quantity::length, units);
+  if (c.flute_length_mm) text += " × " + shown(*c.flute_length_mm, Quantity::length, units);
+  return text;
+}
+
+std::string suggested_name(const Cutter& c) {
+  std::string name(label_of(c.kind));
+  if (c.kind == CutterKind::bull_nose && c.corner_radius_mm)
+    name += " R" + shown(*c.corner_radius_mm, Quantity::length, c.unit);
+  const std::string size = size_text(c, c.unit);
+  if (!size.empty()) name += " " + size;
+  return name;
+}
+
+std::optional<double> half_angle_deg(const Cutter& c) {
+  if (c.taper_half_angle_deg) return c.taper_half_angle_deg;
+  if (c.point_angle_deg) return *c.point_angle_deg / 2;
+  if (c.cutting_edge_angle_deg) return 90 - *c.cutting_edge_angle_deg;
+  return std::nullopt;
+}
+
+std::optional<double> edge_angle_deg(const Cutter& c) {
+  switch (declaration(c.kind).form) {
+    case CuttingForm::cone:
+      if (const auto half = half_angle_deg(c)) return 90 - *half;
+      return std::nullopt;
+    case CuttingForm::point:
+      if (c.point_angle_deg) return *c.point_angle_deg / 2;
+      return c.cutting_edge_angle_deg;
+    default: return c.cutting_edge_angle_deg.value_or(90);
+  }
+}
+
+}  // namespace pecorra

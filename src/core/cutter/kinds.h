@@ -1,0 +1,79 @@
+// One declaration for each kind of cutter. Forms, columns, checks, drawing, effective diameter and what the kind can do
+// all follow from it; a new kind is a new entry here and a test.
+#pragma once
+
+#include <span>
+#include <string_view>
+#include <vector>
+
+#include "core/base/message.h"
+#include "core/cutter/cutter.h"
+#include "core/cutter/operation_kind.h"
+#include "core/cutter/profile.h"
+
+namespace pecorra {
+
+// The shape of the cutting part, which decides the effective diameter and the chip (formulas 3 and 5).
+enum class CuttingForm {
+  cylinder,  // square end
+  corner,    // rounded corner
+  ball,
+  cone,      // chamfer mills, engravers, tapered cutters, countersinks
+  face,      // inclined edges beyond DC (face and high-feed mills)
+  point,     // drills
+  other      // the largest diameter counts
+};
+
+// How a parameter is shown on the drawing.
+enum class Dimension { none, across_tip, across_neck, across_shank, along_axis, corner, point_angle };
+
+struct ParameterUse {
+  std::string_view key;  // of properties<Cutter>()
+  bool required = false;
+  double per_diameter = 0;  // default = per_diameter · D + fixed
+  double fixed = 0;
+  Dimension dimension = Dimension::none;
+};
+
+struct KindDeclaration {
+  CutterKind kind;
+  CuttingForm form;
+  OperationSet operations;
+  OperationKind usual_operation;  // named where a cutter cannot do what the context asks
+  // Only kinds with parameters can be entered in the window; the others are known to calculations only.
+  std::span<const ParameterUse> parameters{};
+  // Flute length over diameter that one meets in the trade, for finding a wrong unit.
+  double flutes_from = 0, flutes_to = 0;
+  Profile (*silhouette)(const Cutter&) = nullptr;
+  void (*check)(const Cutter&, std::vector<Message>&) = nullptr;
+};
+
+const KindDeclaration& declaration(CutterKind kind);
+// The kinds that can be entered, in the order they are offered.
+std::vector<CutterKind> enterable_kinds();
+const ParameterUse* parameter_use(CutterKind kind, std::string_view key);
+
+inline bool can_do(CutterKind kind, OperationKind operation) {
+  return (declaration(kind).operations & bit(operation)) != 0;
+}
+
+// A cutter of this kind with sizes in proportion to the diameter.
+Cutter proposed_cutter(CutterKind kind, double diameter_mm);
+
+// Everything that is wrong or odd about the geometry. Errors make the cutter a draft.
+std::vector<Message> check_cutter(const Cutter& cutter);
+
+// The silhouette; empty while the sizes that it needs are missing or impossible.
+Profile silhouette(const Cutter& cutter);
+
+// "End mill Ø12 × 26"
+std::string suggested_name(const Cutter& cutter);
+// "Ø12 × 26"
+std::string size_text(const Cutter& cutter, UnitSystem units);
+
+// Half angle between flank and axis of a conical cutter, from any of the three ways to state it; degrees.
+std::optional<double> half_angle_deg(const Cutter& cutter);
+// Cutting edge angle κr of drills (half the point angle) and of milling cutters (90 where not stated); degrees.
+std::optional<double> edge_angle_deg(const Cutter& cutter);
+
+}  // namespace pecorra

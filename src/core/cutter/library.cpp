@@ -1,0 +1,15 @@
+#include "core/cutter/library.h"
+
+#include <array>
+
+namespace pecorra {
+namespace {
+
+const std::array list{field<&Library::name>("name", "", "Name", Quantity::text, "What people call it"),
+                      field<&Library::notes>("notes", "", "Notes", Quantity::text, "What it is for")};
+
+}  // namespace
+
+template <> std::span<const Property<Library>> properties<Library>() { return list; }
+
+}  // namespace pecorra

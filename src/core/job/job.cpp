@@ -1,0 +1,142 @@
+#include "core/job/job.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/cutter/kinds.h"
+
+namespace pecorra {
+namespace {
+
+constexpr Choice path_choices[] = {{"profile", "Profile"}, {"drilling", "Drilling"}};
+constexpr Choice where_choices[] = {{"around", "around the line"}, {"within", "inside the line"}, {"along", "along the line"}};
+constexpr Choice depth_choices[] = {{"tip", "to the tip"}, {"full_diameter", "to the full diameter"}};
+using enum Quantity;
+using T = TakenConditions;
+using O = Operation;
+
+const std::array taken_list{
+    field<&T::n_rpm>("n_rpm", "S", "Spindle speed", spindle_speed, ""),
+    field<&T::vf_mm_min>("vf_mm_min", "F", "Table feed", table_feed, ""),
+    field<&T::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, ""),
+    field<&T::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, ""),
+    field<&T::ap_mm>("ap_mm", "ap", "Depth of cut", length, ""),
+    field<&T::ae_mm>("ae_mm", "ae", "Width of cut", length, ""),
+    field<&T::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, ""),
+    field<&T::fz_mm>("fz_mm", "fz", "Feed per tooth", feed_per_tooth, ""),
+    field<&T::coolant>("coolant", "", "Coolant", choice, ""),
+    field<&T::source>("source", "", "Follows", choice, ""),
+    field<&T::guess>("guess", "", "Guess", flag, ""),
+    field<&T::proven>("proven", "", "Proven", flag, ""),
+    field<&T::table>("table", "", "Table", id, ""),
+    field<&T::row>("row", "", "Row", id, ""),
+    field<&T::source_text>("source_text", "", "Source", text, "")};
+
+const std::array operation_list{
+    field<&O::id>("id", "", "Id", Quantity::id, ""),
+    field<&O::path>("path", "", "Path", choice, ""),
+    field<&O::operation>("operation", "", "Manner", choice, "What the tables are asked for"),
+    field<&O::name>("name", "", "Name", text, "In the program's comment"),
+    field<&O::stickout_mm>("stickout_mm", "", "Stick-out", length, "").above(0),
+    field<&O::tool_number>("tool_number", "T", "Tool number", count, "T in the program").within(1, 99999999),
+    field<&O::where>("where", "", "Cuts", choice, "Which side of the line"),
+    field<&O::depth_mm>("depth_mm", "", "Depth", length, "Below the top of the stock").above(0),
+    field<&O::side_stock_mm>("side_stock_mm", "", "Stock beside the line", length, "Cut away in passes of the width of cut").above(0),
+    field<&O::leave_mm>("leave_mm", "", "Leave on the wall", length, "For a later pass").within(0, 1000),
+    field<&O::climb>("climb", "", "Climb milling", flag, "Else conventional"),
+    field<&O::hole_diameter_mm>("hole_diameter_mm", "", "Holes of diameter", length, "Circles of the drawing").above(0),
+    field<&O::depth_to>("depth_to", "", "Depth counts", choice, ""),
+    field<&O::breakthrough_mm>("breakthrough_mm", "", "Breakthrough", length, "Added below the depth").within(0, 1000),
+    field<&O::peck_mm>("peck_mm", "", "Peck", length, "Depth of each peck; empty drills in one go").above(0),
+    field<&O::own_n_rpm>("own_n_rpm", "S", "Spindle speed", spindle_speed, "Typed here").above(0),
+    field<&O::own_vf_mm_min>("own_vf_mm_min", "F", "Table feed", table_feed, "Typed here").above(0),
+    field<&O::own_ap_mm>("own_ap_mm", "ap", "Depth of cut", length, "Typed here").above(0),
+    field<&O::own_ae_mm>("own_ae_mm", "ae", "Width of cut", length, "Typed here").above(0)};
+
+const std::array job_list{
+    field<&Job::name>("name", "", "Name", text, ""),
+    field<&Job::machine>("machine", "", "Machine", id, ""),
+    field<&Job::material>("material", "", "Material", id, ""),
+    field<&Job::pace>("pace", "", "Pace", number, "100 is the target").within(1, 1000),
+    field<&Job::stock_width_mm>("stock_width_mm", "X", "Stock, X", length, "").above(0),
+    field<&Job::stock_depth_mm>("stock_depth_mm", "Y", "Stock, Y", length, "").above(0),
+    field<&Job::stock_height_mm>("stock_height_mm", "Z", "Stock, Z", length, "").above(0),
+    field<&Job::clearance_mm>("clearance_mm", "", "Retract plane", length, "Above the stock").above(0),
+    field<&Job::program_unit>("program_unit", "", "Program in", choice, "")};
+
+}  // namespace
+
+template <> std::span<const Choice> choices_of<PathKind>() { return path_choices; }
+template <> std::span<const Choice> choices_of<ProfileWhere>() { return where_choices; }
+template <> std::span<const Choice> choices_of<DepthTo>() { return depth_choices; }
+template <> std::span<const Property<T>> properties<T>() { return taken_list; }
+template <> std::span<const Property<O>> properties<O>() { return operation_list; }
+template <> std::span<const Property<Job>> properties<Job>() { return job_list; }
+
+std::vector<Message> check_operation(const Job& job, const Operation& o) {
+  std::vector<Message> messages;
+  auto add = [&](Severity severity, const char* code, const char* property, Details values = {}) {
+    messages.push_back({severity, code, property, std::move(values)});
+  };
+  for (const Property<O>& property : properties<O>()) {
+    const auto number = number_of(o, property);
+    if (number && !property.accepts(*number))
+      messages.push_back({Severity::error, "out_of_range", std::string(property.key),
+                          {{"value", *number}, {"low", property.low}, {"high", property.high}}});
+  }
+  if (o.cutter.id.is_null()) add(Severity::error, "no_cutter", "cutter");
+  else if (has_error(check_cutter(o.cutter))) add(Severity::error, "cutter_is_draft", "cutter", {{"name", o.cutter.name}});
+  else if (!can_do(o.cutter.kind, o.operation))
+    add(Severity::error, "cutter_cannot", "cutter",
+        {{"kind", std::string(label_of(o.cutter.kind))}, {"operation", std::string(label_of(o.operation))}});
+  if (!o.depth_mm) add(Severity::error, "missing", "depth_mm");
+  if (!o.taken.n_rpm || !o.taken.vf_mm_min) add(Severity::error, "no_conditions", "taken");
+  if (o.depth_mm && job.stock_height_mm && *o.depth_mm + o.breakthrough_mm.value_or(0) > *job.stock_height_mm + 5)
+    add(Severity::warning, "deeper_than_stock", "depth_mm", {{"depth_mm", *o.depth_mm}, {"stock_mm", *job.stock_height_mm}});
+  if (o.depth_mm && o.cutter.reach_mm && *o.depth_mm > *o.cutter.reach_mm)
+    add(Severity::warning, "deeper_than_reach", "depth_mm", {{"depth_mm", *o.depth_mm}, {"reach_mm", *o.cutter.reach_mm}});
+  if (o.path == PathKind::profile) {
+    if (o.contours.empty()) add(Severity::error, "no_contour", "contours");
+    for (const int index : o.contours)
+      if (const auto line = line_at(job.drawing, index); !line) add(Severity::error, "no_contour", "contours");
+      else if (o.where != ProfileWhere::along && !line->closed)
+        add(Severity::error, "contour_open", "contours", {{"contour", static_cast<double>(index + 1)}});
+  } else {
+    const auto holes = std::count_if(job.drawing.circles.begin(), job.drawing.circles.end(), [&](const Circle& c) {
+      return o.hole_diameter_mm && std::abs(c.diameter_mm - *o.hole_diameter_mm) < 1e-4;
+    });
+    if (holes == 0) add(Severity::error, "no_holes", "hole_diameter_mm", {{"diameter_mm", o.hole_diameter_mm.value_or(0)}});
+    if (o.cutter.diameter_mm && o.hole_diameter_mm && *o.cutter.diameter_mm > *o.hole_diameter_mm + 1e-6)
+      add(Severity::error, "cutter_over_hole", "cutter", {{"cutter_mm", *o.cutter.diameter_mm}, {"hole_mm", *o.hole_diameter_mm}});
+    else if (o.cutter.diameter_mm && o.hole_diameter_mm && *o.cutter.diameter_mm < *o.hole_diameter_mm - 0.5)
+      add(Severity::warning, "cutter_under_hole", "cutter", {{"cutter_mm", *o.cutter.diameter_mm}, {"hole_mm", *o.hole_diameter_mm}});
+  }
+  return messages;
+}
+
+int outermost_line(const Drawing& drawing) {
+  int best = -1;
+  double area = 0;
+  for (int i = 0; i < line_count(drawing); ++i) {
+    const Contour line = *line_at(drawing, i);
+    if (!line.closed) continue;
+    const double a = std::abs(signed_area(flattened(line, 0.05)));
+    if (a > area) {
+      area = a;
+      best = i;
+    }
+  }
+  return best;
+}
+
+std::vector<double> hole_diameters(const Drawing& drawing) {
+  std::vector<double> diameters;
+  for (const Circle& c : drawing.circles)
+    if (std::none_of(diameters.begin(), diameters.end(), [&](double d) { return std::abs(d - c.diameter_mm) < 1e-4; }))
+      diameters.push_back(c.diameter_mm);
+  std::sort(diameters.begin(), diameters.end());
+  return diameters;
+}
+
+}  // namespace pecorra

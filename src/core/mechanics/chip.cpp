@@ -1,0 +1,168 @@
+#include "core/mechanics/chip.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+
+namespace pecorra {
+namespace {
+
+using std::numbers::pi;
+
+double radians(double degrees) { return degrees * pi / 180; }
+
+// Greatest and mean of sin φ over the engaged arc.
+ChipRatio arc_ratio(const Engagement& e) {
+  const double angle = e.angle();
+  const double greatest = e.from_rad <= pi / 2 && e.to_rad >= pi / 2
+                              ? 1.0
+                              : std::max(std::sin(e.from_rad), std::sin(e.to_rad));
+  if (angle < 1e-9) return {greatest, greatest / 2};
+  return {greatest, (std::cos(e.from_rad) - std::cos(e.to_rad)) / angle};
+}
+
+// Gauss–Legendre points and weights on 0 … 1.
+constexpr std::array<std::array<double, 2>, 8> gauss{{{0.019855071751231884, 0.050614268145188130},
+                                                      {0.101666761293186631, 0.111190517226687235},
+                                                      {0.237233795041835507, 0.156853322938943644},
+                                                      {0.408282678752175098, 0.181341891689180991},
+                                                      {0.591717321247824902, 0.181341891689180991},
+                                                      {0.762766204958164493, 0.156853322938943644},
+                                                      {0.898333238706813369, 0.111190517226687235},
+                                                      {0.980144928248768116, 0.050614268145188130}}};
+
+// Calls visit(position, weight) for the integral from `low` to `high`, split at `kink`, where the integrand is not smooth.
+template <class Visit>
+void integrate(double low, double high, double kink, Visit&& visit) {
+  constexpr int panels = 4;
+  auto piece = [&](double from, double to) {
+    if (!(to > from)) return;
+    for (int panel = 0; panel < panels; ++panel) {
+      const double start = from + (to - from) * panel / panels, width = (to - from) / panels;
+      for (const auto& [at, weight] : gauss) visit(start + at * width, weight * width);
+    }
+  };
+  kink = std::clamp(kink, low, high);
+  piece(low, kink);
+  piece(kink, high);
+}
+
+// Sums over a piece of edge: chip area and engaged length, both averaged over the arc, and the thickest chip.
+struct EdgeSum {
+  double area = 0;
+  double length = 0;
+  double greatest = 0;
+
+  void add(double sin_kappa, double radius_mm, double ae_mm, double edge_length_mm) {
+    const Engagement local = side_engagement(std::min(ae_mm, 2 * radius_mm), 2 * radius_mm);
+    const ChipRatio ratio = arc_ratio(local);
+    area += sin_kappa * ratio.mean * local.angle() * edge_length_mm;
+    length += local.angle() * edge_length_mm;
+    greatest = std::max(greatest, sin_kappa * ratio.greatest);
+  }
+};
+
+}  // namespace
+
+std::optional<EdgeShape> edge_shape(const Cutter& c) {
+  if (!c.diameter_mm) return std::nullopt;
+  EdgeShape edge;
+  edge.form = declaration(c.kind).form;
+  edge.diameter_mm = *c.diameter_mm;
+  edge.kappa_rad = pi / 2;
+  if (edge.form == CuttingForm::ball) edge.corner_radius_mm = edge.diameter_mm / 2;
+  else if (edge.form == CuttingForm::corner || edge.form == CuttingForm::cylinder) {
+    edge.corner_radius_mm = std::min(c.corner_radius_mm.value_or(0), edge.diameter_mm / 2);
+    edge.form = edge.corner_radius_mm > 0 ? CuttingForm::corner : CuttingForm::cylinder;
+  }
+  if (edge.form == CuttingForm::cone) {
+    const auto half = half_angle_deg(c);
+    if (!half) return std::nullopt;
+    edge.half_angle_rad = radians(*half);
+    edge.tip_diameter_mm = c.tip_diameter_mm.value_or(0);
+    edge.kappa_rad = pi / 2 - edge.half_angle_rad;
+  } else if (const auto kappa = edge_angle_deg(c)) {
+    edge.kappa_rad = radians(*kappa);
+  }
+  return edge;
+}
+
+std::optional<double> effective_diameter_mm(const EdgeShape& edge, std::optional<double> ap, double tilt_rad,
+                                            double tip_offset_mm) {
+  const double d = edge.diameter_mm, r = edge.corner_radius_mm;
+  switch (edge.form) {
+    case CuttingForm::ball: {
+      if (!ap) return std::nullopt;
+      const double depth = std::min(*ap, r);
+      if (tilt_rad != 0) {
+        const double angle = std::abs(tilt_rad) + std::acos(1 - 2 * depth / d);
+        return angle < pi / 2 ? d * std::sin(angle) : d;
+      }
+      return 2 * std::sqrt(depth * (d - depth));
+    }
+    case CuttingForm::corner: {
+      if (!ap) return std::nullopt;
+      const double depth = std::min(*ap, r);
+      return d - 2 * r + 2 * std::sqrt(depth * (2 * r - depth));
+    }
+    case CuttingForm::cone:
+      if (!ap) return edge.half_angle_rad == 0 ? std::optional(d) : std::nullopt;
+      return std::min(d, edge.tip_diameter_mm + 2 * (tip_offset_mm + *ap) * std::tan(edge.half_angle_rad));
+    case CuttingForm::face:
+      if (edge.kappa_rad >= pi / 2 - 1e-12) return d;
+      if (!ap) return std::nullopt;
+      return d + 2 * *ap / std::tan(edge.kappa_rad);
+    default: return d;
+  }
+}
+
+Engagement side_engagement(double ae, double d) {
+  return {0, std::acos(std::clamp(1 - 2 * ae / d, -1.0, 1.0))};
+}
+
+Engagement face_engagement(double ae, double offset, double d) {
+  const double low = std::clamp((offset - ae / 2) / (d / 2), -1.0, 1.0);
+  const double high = std::clamp((offset + ae / 2) / (d / 2), -1.0, 1.0);
+  return {std::acos(high), std::acos(low)};
+}
+
+ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double ap, double ae, bool facing) {
+  const double d = edge.diameter_mm;
+  const bool round = edge.form == CuttingForm::ball || edge.form == CuttingForm::corner;
+  if ((!round && edge.form != CuttingForm::cone) || facing || ap <= 0) {
+    ChipRatio ratio = arc_ratio(engagement);
+    const double sin_kappa = std::sin(edge.kappa_rad);
+    return {ratio.greatest * sin_kappa, ratio.mean * sin_kappa};
+  }
+  EdgeSum sum;
+  if (round) {
+    const double r = edge.corner_radius_mm;
+    const double kappa_top = std::acos(std::clamp(1 - std::min(ap, r) / r, -1.0, 1.0));
+    const double kink = std::asin(std::clamp((ae / 2 - d / 2 + r) / r, 0.0, 1.0));
+    integrate(0, kappa_top, kink, [&](double kappa, double weight) {
+      sum.add(std::sin(kappa), d / 2 - r + r * std::sin(kappa), ae, weight * r);
+    });
+    if (ap > r) sum.add(1, d / 2, ae, ap - r);
+    // The points lie inside the edge; its upper end carries the thickest chip.
+    const double top = d / 2 - r + r * std::sin(kappa_top);
+    EdgeSum end;
+    end.add(std::sin(kappa_top), top, ae, 1);
+    sum.greatest = std::max(sum.greatest, end.greatest);
+  } else {
+    const double low = edge.tip_diameter_mm / 2;
+    const double high = std::min(d / 2, low + ap * std::tan(edge.half_angle_rad));
+    const double slope = std::tan(edge.half_angle_rad), cosine = std::cos(edge.half_angle_rad);
+    const double kink = slope > 1e-9 ? (ae / 2 - low) / slope : 0;
+    integrate(0, ap, kink, [&](double height, double weight) {
+      sum.add(cosine, std::clamp(low + height * slope, 1e-6, high), ae, weight / cosine);
+    });
+    EdgeSum end;
+    end.add(std::cos(edge.half_angle_rad), std::max(low, 1e-6), ae, 1);
+    end.add(std::cos(edge.half_angle_rad), std::max(high, 1e-6), ae, 1);
+    sum.greatest = std::max(sum.greatest, end.greatest);
+  }
+  return {sum.greatest, sum.length > 0 ? sum.area / sum.length : 0};
+}
+
+}  // namespace pecorra

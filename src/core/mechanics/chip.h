@@ -1,0 +1,49 @@
+// Geometry of the chip in milling: effective diameter, engagement, chip thickness. Pure functions; lengths in mm,
+// angles in radians unless the name says otherwise.
+#pragma once
+
+#include <optional>
+
+#include "core/cutter/cutter.h"
+#include "core/cutter/kinds.h"
+
+namespace pecorra {
+
+// The cutting edge as the chip formulas see it.
+struct EdgeShape {
+  CuttingForm form = CuttingForm::cylinder;
+  double diameter_mm = 0;       // DC
+  double corner_radius_mm = 0;  // corner and ball (there D/2)
+  double tip_diameter_mm = 0;   // cone
+  double half_angle_rad = 0;    // cone
+  double kappa_rad = 0;         // straight edges; face mills
+};
+// The shape a chip is cut with; nothing while a size that it needs is missing.
+std::optional<EdgeShape> edge_shape(const Cutter& cutter);
+
+// Formula 3. `ap` missing: the diameter where it does not depend on the depth, else nothing. `tilt` of a ball from the
+// surface normal. `tip_offset_mm` is the axial distance from the tip to the lower end of the contact of a cone.
+std::optional<double> effective_diameter_mm(const EdgeShape& edge, std::optional<double> ap_mm, double tilt_rad,
+                                            double tip_offset_mm);
+
+// Entry and exit angle of the engaged arc, measured from the normal to the feed; formula 4. 0 … π is a slot.
+struct Engagement {
+  double from_rad = 0;
+  double to_rad = 0;
+  double angle() const { return to_rad - from_rad; }
+};
+// 0 ≤ ae ≤ D. Side milling engages from the edge of the cut.
+Engagement side_engagement(double ae_mm, double diameter_mm);
+// Facing: the cut is `ae` wide, its middle `offset` beside the cutter's centre; the part beyond the cutter is not cut.
+Engagement face_engagement(double ae_mm, double offset_mm, double diameter_mm);
+
+// Chip thicknesses for a feed of 1 mm per tooth; they are proportional to the feed (formula 5).
+struct ChipRatio {
+  double greatest = 0;  // hex / fz
+  double mean = 0;      // hm / fz, chip area over engaged edge length, averaged over the engaged arc
+};
+// Straight edges use the closed form; round edges and cones are integrated along the edge with the local angle and the
+// local diameter, the chip being `ae` wide at every height (parallel passes of the same cutter).
+ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double ap_mm, double ae_mm, bool facing);
+
+}  // namespace pecorra

@@ -1,0 +1,71 @@
+// One cut, calculated: everything that formulas 1–10, 12–14 and 16 give for what is known about it. The window, the
+// charts, jobs and `pecorra-cli compute` all call `compute_cut`.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/message.h"
+#include "core/cutter/cutter.h"
+#include "core/cutter/operation_kind.h"
+#include "core/machine/machine.h"
+#include "core/material/work_material.h"
+
+namespace pecorra {
+
+enum class PathSide { internal, external };
+template <> std::span<const Choice> choices_of<PathSide>();
+
+// What is asked for. Anything may be missing; what follows from the rest is calculated.
+struct Cut {
+  std::optional<OperationKind> operation;
+  std::optional<double> vc_m_min, n_rpm;                        // one of these
+  std::optional<double> fz_mm, fn_mm, vf_mm_min, hex_mm;        // one of these
+  std::optional<double> ap_mm, ae_mm;
+  std::optional<double> tilt_deg, tip_offset_mm, wear_factor, tip_load_n, offset_mm;
+  std::optional<double> path_diameter_mm, bore_before_mm, permitted_deflection_mm;
+  std::optional<PathSide> path_side;
+};
+template <> std::span<const Property<Cut>> properties<Cut>();
+
+struct CutResults {
+  std::optional<double> n_rpm, vc_m_min, fz_mm, fn_mm, vf_mm_min, d_eff_mm, engagement_deg, teeth_in_cut, h_ex_mm,
+      h_m_mm, kc_n_mm2, q_cm3_min, pc_kw, motor_power_kw, mc_nm, thrust_n, force_mean_n, force_peak_n, deflection_mm,
+      natural_frequency_hz, scallop_mm, feed_mark_mm, vf_centre_mm_min;
+};
+template <> std::span<const Property<CutResults>> properties<CutResults>();
+
+enum class Limit {
+  spindle_speed, cutter_speed, table_feed, spindle_power, spindle_torque, chip_max, chip_min, deflection, flute_length,
+  reach, workholding
+};
+template <> std::span<const Choice> choices_of<Limit>();
+
+struct Headroom {
+  Limit limit = Limit::spindle_speed;
+  double value = 0;
+  double limit_value = 0;
+  double used = 0;  // 1 at the limit
+  Quantity quantity = Quantity::number;
+  bool lower = false;  // the value must not fall below the limit
+  bool operator==(const Headroom&) const = default;
+};
+
+struct CutReport {
+  CutResults results;
+  std::vector<Headroom> headroom;  // worst first
+  std::vector<Message> messages;
+};
+
+CutReport compute_cut(const Cutter& cutter, std::optional<double> stickout_mm, const WorkMaterial& material,
+                      const Machine& machine, const Cut& cut);
+
+// Input faults that concern several values at once: alternatives, contradictions, impossible engagements.
+std::vector<Message> check_cut(const Cutter& cutter, const Cut& cut);
+
+// Formula 7, h kept at or above 0.001 mm.
+double specific_cutting_force_n_mm2(double kc11, double mc, double hm_mm, std::optional<double> rake_deg,
+                                    double rake_ref_deg, double wear_factor);
+
+}  // namespace pecorra

@@ -1,0 +1,242 @@
+#include "core/program/program.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <fmt/format.h>
+#include <set>
+
+#include "core/quantity/print.h"
+
+namespace pecorra {
+namespace {
+
+using enum Quantity;
+
+const std::array dialect_list{
+    field<&Dialect::key>("key", "", "Key", text, ""),
+    field<&Dialect::label>("label", "", "Name", text, ""),
+    field<&Dialect::before>("before", "", "Before the first operation", text, ""),
+    field<&Dialect::tool_change>("tool_change", "", "Change of cutter", text, ""),
+    field<&Dialect::after>("after", "", "Behind the last operation", text, ""),
+    field<&Dialect::length_offset>("length_offset", "", "Length offset", flag, ""),
+    field<&Dialect::cycles>("cycles", "", "Drilling cycles", flag, ""),
+    field<&Dialect::flood>("flood", "", "Flood on", text, ""),
+    field<&Dialect::mist>("mist", "", "Mist on", text, ""),
+    field<&Dialect::air>("air", "", "Air on", text, ""),
+    field<&Dialect::through_liquid>("through_liquid", "", "Liquid through the spindle on", text, ""),
+    field<&Dialect::through_air>("through_air", "", "Air through the spindle on", text, ""),
+    field<&Dialect::coolant_off>("coolant_off", "", "Coolant off", text, "")};
+
+std::string replaced(std::string text, std::string_view what, const std::string& with) {
+  for (std::size_t at = text.find(what); at != std::string::npos; at = text.find(what, at + with.size()))
+    text.replace(at, what.size(), with);
+  return text;
+}
+
+// A word's number: no trailing zeros, always with a point, as controls read "5" and "5." differently.
+std::string word_number(double value, int decimals) {
+  std::string text = fmt::format("{:.{}f}", value, decimals);
+  text.erase(text.find_last_not_of('0') + 1);
+  if (text == "-0.") text = "0.";
+  return text;
+}
+
+class Writer {
+ public:
+  Writer(const ProgramHead& head, const Dialect& dialect)
+      : head_(head), dialect_(dialect), inch_(head.units == UnitSystem::inch) {}
+
+  std::string run(const std::vector<ProgramOperation>& operations, const std::vector<int>& numbers) {
+    lines(replaced(replaced(dialect_.before, "{unit}", inch_ ? "G20" : "G21"), "{name}", comment_text(head_.job)));
+    comment(head_.job + "  " + head_.material + "  " + head_.machine);
+    comment(inch_ ? "LENGTHS IN INCHES" : "LENGTHS IN MM");
+    std::set<int> listed;
+    for (std::size_t i = 0; i < operations.size(); ++i)
+      if (listed.insert(numbers[i]).second) comment(tool_text(*operations[i].operation, numbers[i]));
+    for (std::size_t i = 0; i < operations.size(); ++i) operation(operations[i], static_cast<int>(i + 1), numbers[i]);
+    if (coolant_ != Coolant::off) line(dialect_.coolant_off);
+    if (tool_ > 0) line("M5");
+    lines(dialect_.after);
+    return std::move(out_);
+  }
+
+ private:
+  void line(const std::string& text) {
+    if (!text.empty()) out_ += text + "\n";
+  }
+  void lines(const std::string& text) {
+    if (!text.empty()) out_ += text + (text.back() == '\n' ? "" : "\n");
+  }
+  void comment(const std::string& text) { line("(" + comment_text(text) + ")"); }
+
+  std::string tool_text(const Operation& o, int number) const {
+    std::string text = fmt::format("T{} {}", number, o.cutter.name);
+    if (o.stickout_mm) text += "  STICK-OUT " + shown_with_unit(*o.stickout_mm, length, head_.units);
+    return text;
+  }
+  std::string code(Coolant coolant) const {
+    switch (coolant) {
+      case Coolant::flood: return dialect_.flood;
+      case Coolant::mist: return dialect_.mist;
+      case Coolant::air: return dialect_.air;
+      case Coolant::through_liquid: return dialect_.through_liquid;
+      case Coolant::through_air: return dialect_.through_air;
+      case Coolant::off: break;
+    }
+    return {};
+  }
+
+  std::string position(double mm) const { return inch_ ? word_number(mm / mm_per_inch, 4) : word_number(mm, 3); }
+  std::string feed(double mm_min) const { return inch_ ? word_number(mm_min / mm_per_inch, 2) : plain(mm_min, 1); }
+
+  void operation(const ProgramOperation& entry, int index, int t) {
+    const Operation& o = *entry.operation;
+    comment(fmt::format("OP {} {}", index, o.name));
+    comment(fmt::format("{}  {}", tool_text(o, t), o.taken.source_text));
+    if (t != tool_) {
+      if (coolant_ != Coolant::off) line(dialect_.coolant_off);
+      if (tool_ > 0) line("M5");
+      lines(replaced(replaced(dialect_.tool_change, "{t}", std::to_string(t)), "{name}", comment_text(o.cutter.name)));
+      tool_ = t;
+      spindle_ = 0;
+      coolant_ = Coolant::off;
+    }
+    if (*o.taken.n_rpm != spindle_) {
+      line("S" + plain(*o.taken.n_rpm, 0) + " M3");
+      spindle_ = *o.taken.n_rpm;
+    }
+    if (o.taken.coolant != coolant_) {
+      line(o.taken.coolant == Coolant::off ? dialect_.coolant_off : code(o.taken.coolant));
+      coolant_ = o.taken.coolant;
+    }
+    forget();
+    bool first = true;
+    const bool as_cycle = dialect_.cycles && !entry.path->cycles.empty();
+    for (const Move& m : entry.path->moves) {
+      if (as_cycle && !first) break;
+      move(m, first, t);
+      first = false;
+    }
+    if (as_cycle)
+      for (const DrillCycle& cycle : entry.path->cycles) drill(cycle, entry.path->safe_z);
+  }
+
+  void move(const Move& m, bool first, int t) {
+    const bool rapid = m.feed_mm_min <= 0;
+    std::string text = rapid ? mode("G0") : m.shape == MoveShape::line ? mode("G1") : mode(m.shape == MoveShape::clockwise ? "G2" : "G3");
+    const std::string x = position(m.x), y = position(m.y), z = position(m.z);
+    if (m.shape != MoveShape::line) {
+      // The centre is written from the rounded start, so that both radii agree on the control.
+      text += " X" + x + " Y" + y + " I" + position(m.centre_x - at_x_) + " J" + position(m.centre_y - at_y_);
+      if (z != z_) text += " Z" + z;
+    } else {
+      if (first) {  // in the plane first, then down with the length offset
+        line(text + " X" + x + " Y" + y);
+        text = dialect_.length_offset ? fmt::format("G43 Z{} H{}", z, t) : "Z" + z;
+      } else {
+        if (x != x_) text += " X" + x;
+        if (y != y_) text += " Y" + y;
+        if (z != z_) text += " Z" + z;
+      }
+    }
+    if (!rapid) {
+      const std::string f = feed(m.feed_mm_min);
+      if (f != feed_) text += " F" + f;
+      feed_ = f;
+    }
+    line(text.substr(text.find_first_not_of(' ') == std::string::npos ? text.size() : text.find_first_not_of(' ')));
+    x_ = x, y_ = y, z_ = z;
+    at_x_ = m.x, at_y_ = m.y;
+  }
+
+  void drill(const DrillCycle& cycle, double safe_z) {
+    bool first = true;
+    for (const Point2& hole : cycle.holes) {
+      std::string text = "X" + position(hole.x) + " Y" + position(hole.y);
+      if (first) {
+        text = fmt::format("G98 {} {} Z{} R{}", cycle.peck_mm > 0 ? "G83" : "G81", text, position(cycle.bottom_z),
+                           position(cycle.retract_z));
+        if (cycle.peck_mm > 0) text += " Q" + position(cycle.peck_mm);
+        text += " F" + feed(cycle.feed_mm_min);
+      }
+      line(text);
+      first = false;
+    }
+    line("G80");
+    line("G0 Z" + position(safe_z));
+    forget();
+  }
+
+  std::string mode(const std::string& g) {
+    if (g == mode_) return {};
+    mode_ = g;
+    return g;
+  }
+  void forget() { mode_ = x_ = y_ = z_ = feed_ = ""; }
+
+  const ProgramHead& head_;
+  const Dialect& dialect_;
+  bool inch_;
+  std::string out_;
+  int tool_ = 0;
+  double spindle_ = 0;
+  Coolant coolant_ = Coolant::off;
+  std::string mode_, x_, y_, z_, feed_;
+  double at_x_ = 0, at_y_ = 0;
+};
+
+}  // namespace
+
+template <> std::span<const Property<Dialect>> properties<Dialect>() { return dialect_list; }
+
+std::string comment_text(const std::string& text) {
+  static constexpr std::pair<std::string_view, std::string_view> known[] = {
+      {"Ø", "D"}, {"×", "X"}, {"°", " DEG"}, {"″", "IN"}, {"\"", "IN"}, {"–", "-"}, {"ä", "AE"}, {"ö", "OE"},
+      {"ü", "UE"}, {"Ä", "AE"}, {"Ö", "OE"}, {"Ü", "UE"}, {"ß", "SS"}, {"é", "E"}, {"è", "E"}};
+  std::string out;
+  for (std::size_t i = 0; i < text.size();) {
+    bool found = false;
+    for (const auto& [from, to] : known)
+      if (text.compare(i, from.size(), from) == 0) {
+        out += to;
+        i += from.size();
+        found = true;
+        break;
+      }
+    if (found) continue;
+    const unsigned char c = static_cast<unsigned char>(text[i++]);
+    if (c >= 'a' && c <= 'z') out += static_cast<char>(c - 32);
+    else if (c == '(' || c == ')' || c < 32 || c == '%' || c == ';') out += ' ';
+    else if (c < 127) out += static_cast<char>(c);
+    else if ((c & 0xC0) == 0xC0) out += ' ';  // one blank for a whole character
+  }
+  return out;
+}
+
+std::vector<int> tool_numbers(const Job& job) {
+  std::vector<int> numbers;
+  std::vector<std::pair<Id, int>> taken;
+  auto used = [&](int n) { return std::any_of(taken.begin(), taken.end(), [n](const auto& p) { return p.second == n; }); };
+  for (const Operation& o : job.operations) {
+    const auto known = std::find_if(taken.begin(), taken.end(), [&](const auto& p) { return p.first == o.cutter.id; });
+    int n = known != taken.end() ? known->second : o.tool_number.value_or(o.cutter.number);
+    if (known == taken.end()) {
+      if (n < 1 || used(n)) {
+        n = 1;
+        while (used(n)) ++n;
+      }
+      taken.emplace_back(o.cutter.id, n);
+    }
+    numbers.push_back(n);
+  }
+  return numbers;
+}
+
+std::string write_program(const ProgramHead& head, const std::vector<ProgramOperation>& operations, const Dialect& dialect) {
+  Job order;  // only for the numbers, which follow the order of the operations written
+  for (const ProgramOperation& entry : operations) order.operations.push_back(*entry.operation);
+  return Writer(head, dialect).run(operations, tool_numbers(order));
+}
+
+}  // namespace pecorra

@@ -1,0 +1,67 @@
+#include "core/quantity/print.h"
+
+#include <fmt/format.h>
+
+namespace pecorra {
+
+std::string plain(double value, int decimals) {
+  std::string text = fmt::format("{:.{}f}", value, decimals);
+  if (text.find('.') != std::string::npos) {
+    text.erase(text.find_last_not_of('0') + 1);
+    if (text.back() == '.') text.pop_back();
+  }
+  return text == "-0" ? "0" : text;
+}
+
+double stored_per_shown(Quantity quantity, UnitSystem units) {
+  if (units == UnitSystem::metric) return 1;
+  switch (quantity) {
+    case Quantity::length:
+    case Quantity::feed_per_tooth:
+    case Quantity::table_feed: return mm_per_inch;
+    case Quantity::cutting_speed: return 0.3048;
+    default: return 1;
+  }
+}
+
+std::string unit_text(Quantity quantity, UnitSystem units) {
+  const bool inch = units == UnitSystem::inch;
+  switch (quantity) {
+    case Quantity::length:
+    case Quantity::feed_per_tooth: return inch ? "in" : "mm";
+    case Quantity::angle: return "°";
+    case Quantity::cutting_speed: return inch ? "ft/min" : "m/min";
+    case Quantity::spindle_speed: return "rpm";
+    case Quantity::table_feed: return inch ? "in/min" : "mm/min";
+    case Quantity::power: return "kW";
+    case Quantity::torque: return "N·m";
+    case Quantity::stress: return "N/mm²";
+    case Quantity::force: return "N";
+    case Quantity::density: return "g/cm³";
+    default: return {};
+  }
+}
+
+std::string shown(double stored, Quantity quantity, UnitSystem units) {
+  const bool inch = units == UnitSystem::inch;
+  const double value = stored / stored_per_shown(quantity, units);
+  switch (quantity) {
+    case Quantity::length: return plain(value, inch ? 4 : 3);
+    case Quantity::feed_per_tooth: return plain(value, inch ? 5 : 4);
+    case Quantity::table_feed: return plain(value, inch ? 1 : 0);
+    case Quantity::spindle_speed:
+    case Quantity::count: return plain(value, 0);
+    case Quantity::cutting_speed: return plain(value, value < 100 ? 1 : 0);
+    case Quantity::power: return plain(value, 2);
+    case Quantity::angle: return plain(value, 3);
+    default: return plain(value, 4);
+  }
+}
+
+std::string shown_with_unit(double stored, Quantity quantity, UnitSystem units) {
+  const std::string unit = unit_text(quantity, units);
+  if (unit.empty()) return shown(stored, quantity, units);
+  return shown(stored, quantity, units) + (unit == "°" ? "" : " ") + unit;
+}
+
+}  // namespace pecorra

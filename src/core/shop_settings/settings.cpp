@@ -1,0 +1,19 @@
+#include "core/shop_settings/settings.h"
+
+#include <array>
+
+namespace pecorra {
+namespace {
+
+using enum Quantity;
+const std::array list{
+    field<&ShopSettings::name>("name", "", "Name of the shop", text, ""),
+    field<&ShopSettings::n_step_rpm>("n_step_rpm", "", "Speeds rounded down to", spindle_speed, "").above(0),
+    field<&ShopSettings::vf_step_mm_min>("vf_step_mm_min", "", "Feeds rounded down to", table_feed, "").above(0),
+    field<&ShopSettings::wear_factor>("wear_factor", "", "Force of worn edges", number, "1 is a sharp edge").above(0).within(0, 3)};
+
+}  // namespace
+
+template <> std::span<const Property<ShopSettings>> properties<ShopSettings>() { return list; }
+
+}  // namespace pecorra

@@ -1,0 +1,71 @@
+// Tables of cutting conditions: rows keyed by what cuts what how, over the diameter of the cutter.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/message.h"
+#include "core/cutter/cutter.h"
+#include "core/cutter/operation_kind.h"
+#include "core/machine/machine.h"
+#include "core/material/work_material.h"
+
+namespace pecorra {
+
+enum class TableLevel { shop, maker, starter };
+template <> std::span<const Choice> choices_of<TableLevel>();
+
+// What the feed of a row states.
+enum class FeedKind { per_tooth, per_revolution, chip_thickness };
+template <> std::span<const Choice> choices_of<FeedKind>();
+
+struct ConditionRow {
+  Id id;
+  // Key. Without a material the row is for the whole group, perhaps for a range of hardness.
+  CutterKind kind = CutterKind::end_mill;
+  std::optional<ToolMaterial> tool_material;
+  std::string coating;
+  OperationKind operation = OperationKind::side_rough;
+  Id material;
+  MaterialGroup group = MaterialGroup::P;
+  std::optional<double> hardness_from_hb, hardness_to_hb;
+  std::optional<int> flutes;
+  std::optional<double> diameter_mm;
+  // Values: target, and the range it may be paced in.
+  std::optional<double> vc_m_min, vc_low_m_min, vc_high_m_min;
+  FeedKind feed_kind = FeedKind::per_tooth;
+  std::optional<double> feed_mm, feed_low_mm, feed_high_mm;
+  std::optional<double> ap_mm, ap_per_d, ae_mm, ae_per_d;  // absolute wins over relative
+  std::optional<double> plunge_factor, ramp_factor;        // of the table feed
+  Coolant coolant = Coolant::off;
+  bool proven = false;
+  std::string note, source, author, date;
+  std::map<std::string, std::string, std::less<>> typed;
+
+  bool operator==(const ConditionRow&) const = default;
+};
+template <> std::span<const Property<ConditionRow>> properties<ConditionRow>();
+
+struct ConditionTable {
+  Id id;
+  std::int64_t revision = 0;
+  std::string name;
+  TableLevel level = TableLevel::shop;
+  std::string maker, series;
+  std::string source;
+  std::vector<ConditionRow> rows;
+  bool operator==(const ConditionTable&) const = default;
+};
+template <> std::span<const Property<ConditionTable>> properties<ConditionTable>();
+
+// What is wrong with a row by itself, and beside its neighbours of the same key.
+std::vector<Message> check_row(const ConditionRow& row);
+// Factor between this row's value and what its neighbours' line gives, where it is a telling one (25.4, 3.28, the
+// number of flutes); faults carry the row in `property`.
+std::vector<Message> check_table(const ConditionTable& table);
+
+// Two rows that differ only in diameter and values stand on one curve.
+bool same_curve(const ConditionRow& a, const ConditionRow& b);
+
+}  // namespace pecorra

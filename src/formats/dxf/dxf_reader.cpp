@@ -1,0 +1,432 @@
+#include "formats/dxf/dxf_reader.h"
+
+#include <algorithm>
+#include <array>
+#include <charconv>
+#include <cmath>
+#include <numbers>
+#include <optional>
+
+// A reader of our own: the packaged DXF library keeps coordinates as 32-bit floats, which is too coarse far from the
+// origin.
+
+namespace pecorra {
+namespace {
+
+using std::numbers::pi;
+constexpr int deepest_insert = 16;
+constexpr std::size_t most_pieces = 500000;
+
+struct Tag {
+  int code;
+  std::string_view value;
+};
+using Tags = std::vector<Tag>;
+
+std::string_view trimmed(std::string_view s) {
+  while (!s.empty() && (s.front() == ' ' || s.front() == '\t')) s.remove_prefix(1);
+  while (!s.empty() && (s.back() == ' ' || s.back() == '\t' || s.back() == '\r')) s.remove_suffix(1);
+  return s;
+}
+
+double to_number(std::string_view text) {
+  text = trimmed(text);
+  if (!text.empty() && text.front() == '+') text.remove_prefix(1);
+  double value = 0;
+  const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
+  return error == std::errc() && std::isfinite(value) && std::abs(value) < 1e9 ? value : 0;
+}
+int to_whole(std::string_view text) { return static_cast<int>(to_number(text)); }
+
+std::optional<Tags> parse_tags(std::string_view text) {
+  if (text.find('\0') != std::string_view::npos) return std::nullopt;
+  Tags tags;
+  std::size_t at = 0;
+  auto next_line = [&]() -> std::optional<std::string_view> {
+    if (at >= text.size()) return std::nullopt;
+    const std::size_t end = std::min(text.find('\n', at), text.size());
+    const std::string_view line = trimmed(text.substr(at, end - at));
+    at = end + 1;
+    return line;
+  };
+  while (const auto code = next_line()) {
+    const auto value = next_line();
+    if (code->empty() && !value) break;
+    int number = 0;
+    const auto [end, error] = std::from_chars(code->data(), code->data() + code->size(), number);
+    if (error != std::errc() || end != code->data() + code->size()) return std::nullopt;
+    if (!value) break;
+    tags.push_back({number, *value});
+  }
+  return tags;
+}
+
+struct Entity {
+  std::string_view type;
+  std::size_t first = 0, last = 0;  // its tags, without the leading 0
+  std::vector<Entity> vertices;     // of a POLYLINE
+};
+
+// x' = a·x + c·y + e, y' = b·x + d·y + f
+struct Affine {
+  double a = 1, b = 0, c = 0, d = 1, e = 0, f = 0;
+  Point2 operator()(double x, double y) const { return {a * x + c * y + e, b * x + d * y + f}; }
+  Affine operator*(const Affine& o) const {
+    return {a * o.a + c * o.b, b * o.a + d * o.b, a * o.c + c * o.d, b * o.c + d * o.d,
+            a * o.e + c * o.f + e, b * o.e + d * o.f + f};
+  }
+  double determinant() const { return a * d - b * c; }
+  // Turned, moved, mirrored or scaled alike in both directions: arcs stay arcs.
+  bool keeps_arcs() const {
+    const double scale = std::sqrt(std::abs(determinant()));
+    return std::abs(a * c + b * d) < 1e-9 * scale * scale + 1e-15 &&
+           std::abs(std::hypot(a, b) - std::hypot(c, d)) < 1e-9 * scale + 1e-15;
+  }
+};
+
+class Reader {
+ public:
+  Reader(const Tags& tags, const DxfOptions& options, DxfReading& out) : tags_(tags), options_(options), out_(out) {}
+
+  void run() {
+    scan();
+    Affine scale;
+    scale.a = scale.d = unit_mm_;
+    for (const Entity& entity : entities_) add(entity, scale, 0);
+    join();
+  }
+
+ private:
+  void scan() {
+    std::string_view section;
+    std::string block;
+    std::vector<Entity>* target = nullptr;
+    for (std::size_t i = 0; i < tags_.size(); ++i) {
+      if (tags_[i].code == 9 && tags_[i].value == "$INSUNITS" && i + 1 < tags_.size()) unit(to_whole(tags_[i + 1].value));
+      if (tags_[i].code != 0) continue;
+      const std::string_view type = tags_[i].value;
+      std::size_t last = i + 1;
+      while (last < tags_.size() && tags_[last].code != 0) ++last;
+      Entity entity{type, i + 1, last, {}};
+      if (type == "SECTION") {
+        section = text(entity, 2);
+        target = section == "ENTITIES" ? &entities_ : nullptr;
+      } else if (type == "ENDSEC") {
+        target = nullptr;
+      } else if (section == "BLOCKS" && type == "BLOCK") {
+        block = std::string(text(entity, 2));
+        Block& made = blocks_[block];
+        made.base = {number(entity, 10), number(entity, 20)};
+        target = &made.entities;
+      } else if (section == "BLOCKS" && type == "ENDBLK") {
+        target = nullptr;
+      } else if (target && (type == "VERTEX" || type == "SEQEND")) {
+        if (type == "VERTEX" && !target->empty() && target->back().type == "POLYLINE") target->back().vertices.push_back(entity);
+      } else if (target) {
+        target->push_back(std::move(entity));
+      }
+    }
+  }
+
+  void unit(int code) {
+    static constexpr std::pair<int, double> known[] = {{1, 25.4}, {2, 304.8}, {4, 1}, {5, 10}, {6, 1000}, {8, 25.4e-6}, {9, 25.4e-3}, {13, 1e-3}, {14, 100}};
+    for (const auto& [number, mm] : known)
+      if (number == code) {
+        unit_mm_ = mm;
+        out_.unit = code == 1 ? "inch" : code == 4 ? "mm" : "other";
+      }
+  }
+
+  const Tag* find(const Entity& e, int code) const {
+    for (std::size_t i = e.first; i < e.last; ++i)
+      if (tags_[i].code == code) return &tags_[i];
+    return nullptr;
+  }
+  double number(const Entity& e, int code, double otherwise = 0) const {
+    const Tag* tag = find(e, code);
+    return tag ? to_number(tag->value) : otherwise;
+  }
+  std::string_view text(const Entity& e, int code) const {
+    const Tag* tag = find(e, code);
+    return tag ? tag->value : std::string_view();
+  }
+
+  void add(const Entity& e, const Affine& where, int depth) {
+    ++out_.entities[std::string(e.type)];
+    // The only extrusion of flat drawings is upside down: it mirrors x.
+    Affine placed = where;
+    const double up = number(e, 230, 1), tilt = std::hypot(number(e, 210), number(e, 220));
+    const bool own_plane = e.type != "LINE" && e.type != "SPLINE" && e.type != "ELLIPSE";
+    if (own_plane && tilt > 1e-6) return unused(e);
+    if (own_plane && up < 0) placed = where * Affine{-1, 0, 0, 1, 0, 0};
+    if (pieces_.size() + out_.drawing.circles.size() > most_pieces) return unused(e);
+    if (e.type == "LINE") piece({{number(e, 10), number(e, 20), 0}, {number(e, 11), number(e, 21), 0}}, false, where);
+    else if (e.type == "ARC") arc(e, placed);
+    else if (e.type == "CIRCLE") circle(e, placed);
+    else if (e.type == "LWPOLYLINE") light_polyline(e, placed);
+    else if (e.type == "POLYLINE") polyline(e, placed);
+    else if (e.type == "ELLIPSE") ellipse(e, where);
+    else if (e.type == "SPLINE") spline(e, where);
+    else if (e.type == "INSERT") insert(e, placed, depth);
+    else unused(e);
+  }
+
+  void unused(const Entity& e) { ++out_.unused[std::string(e.type)]; }
+
+  void piece(std::vector<Vertex> vertices, bool closed, const Affine& where) {
+    Contour contour{closed, std::move(vertices)};
+    if (!where.keeps_arcs()) {
+      const double scale = std::max({std::abs(where.a) + std::abs(where.c), std::abs(where.b) + std::abs(where.d), 1e-9});
+      std::vector<Vertex> chords;
+      for (const Point2& p : flattened(contour, options_.spline_tolerance_mm / scale)) chords.push_back({p.x, p.y, 0});
+      if (!closed && !contour.vertices.empty()) chords.push_back({contour.vertices.back().x, contour.vertices.back().y, 0});
+      contour.vertices = std::move(chords);
+    }
+    const double turn = where.determinant() < 0 ? -1 : 1;
+    std::vector<Vertex> clean;
+    for (const Vertex& v : contour.vertices) {
+      const Point2 p = where(v.x, v.y);
+      // Vertices on top of each other are one.
+      if (!clean.empty() && std::hypot(clean.back().x - p.x, clean.back().y - p.y) < 1e-7) clean.pop_back();
+      clean.push_back({p.x, p.y, v.bulge * turn});
+    }
+    if (closed && clean.size() > 1 && std::hypot(clean.back().x - clean[0].x, clean.back().y - clean[0].y) < 1e-7) clean.pop_back();
+    contour.vertices = std::move(clean);
+    if (contour.vertices.size() < 2) return;
+    // Two half circles are a circle.
+    if (closed && contour.vertices.size() == 2 && std::abs(std::abs(contour.vertices[0].bulge) - 1) < 1e-9 &&
+        std::abs(contour.vertices[0].bulge - contour.vertices[1].bulge) < 1e-9) {
+      const Vertex &a = contour.vertices[0], &b = contour.vertices[1];
+      out_.drawing.circles.push_back({(a.x + b.x) / 2, (a.y + b.y) / 2, std::hypot(b.x - a.x, b.y - a.y)});
+      return;
+    }
+    if (closed) out_.drawing.contours.push_back(std::move(contour));
+    else pieces_.push_back(std::move(contour));
+  }
+
+  void arc(const Entity& e, const Affine& where) {
+    const double x = number(e, 10), y = number(e, 20), r = number(e, 40);
+    const double from = number(e, 50) * pi / 180;
+    double swept = std::remainder(number(e, 51) * pi / 180 - from, 2 * pi);
+    if (swept <= 0) swept += 2 * pi;
+    if (r <= 0) return unused(e);
+    auto at = [&](double angle, double bulge) { return Vertex{x + r * std::cos(angle), y + r * std::sin(angle), bulge}; };
+    // Half the angle twice: a bulge near a full circle would lose precision.
+    const double bulge = std::tan(swept / 8);
+    piece({at(from, bulge), at(from + swept / 2, bulge), at(from + swept, 0)}, false, where);
+  }
+
+  void circle(const Entity& e, const Affine& where) {
+    const double x = number(e, 10), y = number(e, 20), r = number(e, 40);
+    if (r <= 0) return unused(e);
+    if (!where.keeps_arcs()) return piece({{x + r, y, 1}, {x - r, y, 1}, {x + r, y, 0}}, false, where);
+    const Point2 centre = where(x, y);
+    out_.drawing.circles.push_back({centre.x, centre.y, 2 * r * std::sqrt(std::abs(where.determinant()))});
+  }
+
+  void light_polyline(const Entity& e, const Affine& where) {
+    std::vector<Vertex> vertices;
+    for (std::size_t i = e.first; i < e.last; ++i) {
+      const Tag& tag = tags_[i];
+      if (tag.code == 10) vertices.push_back({to_number(tag.value), 0, 0});
+      else if (tag.code == 20 && !vertices.empty()) vertices.back().y = to_number(tag.value);
+      else if (tag.code == 42 && !vertices.empty()) vertices.back().bulge = to_number(tag.value);
+    }
+    piece(std::move(vertices), to_whole(text(e, 70)) & 1, where);
+  }
+
+  void polyline(const Entity& e, const Affine& where) {
+    const int flags = static_cast<int>(number(e, 70));
+    if (flags & (8 | 16 | 64)) return unused(e);  // in space, or a mesh
+    std::vector<Vertex> vertices;
+    for (const Entity& v : e.vertices) {
+      if (static_cast<int>(number(v, 70)) & 16) continue;  // control point of a curve, not on it
+      vertices.push_back({number(v, 10), number(v, 20), number(v, 42)});
+    }
+    piece(std::move(vertices), flags & 1, where);
+  }
+
+  void ellipse(const Entity& e, const Affine& where) {
+    const double x = number(e, 10), y = number(e, 20), mx = number(e, 11), my = number(e, 21);
+    const double ratio = number(e, 40, 1) * (number(e, 230, 1) < 0 ? -1 : 1);
+    const double from = number(e, 41);
+    double swept = number(e, 42, 2 * pi) - from;
+    if (swept <= 0) swept += 2 * pi;
+    const double radius = std::hypot(mx, my) * std::sqrt(std::abs(where.determinant()));
+    if (radius <= 0) return unused(e);
+    const double step = 2 * std::acos(std::clamp(1 - options_.spline_tolerance_mm / radius, 0.0, 1.0));
+    const int n = std::clamp(static_cast<int>(std::ceil(std::min(swept, 2 * pi) / std::max(step, 1e-3))), 8, 5000);
+    const bool whole = swept > 2 * pi - 1e-9;
+    std::vector<Vertex> vertices;
+    for (int i = 0; i < n + (whole ? 0 : 1); ++i) {
+      const double u = from + swept * i / n;
+      vertices.push_back({x + mx * std::cos(u) - my * ratio * std::sin(u), y + my * std::cos(u) + mx * ratio * std::sin(u), 0});
+    }
+    piece(std::move(vertices), whole, where);
+  }
+
+  void spline(const Entity& e, const Affine& where) {
+    const int degree = static_cast<int>(number(e, 71));
+    std::vector<double> knots, weights;
+    std::vector<Point2> control;
+    for (std::size_t i = e.first; i < e.last; ++i) {
+      const Tag& tag = tags_[i];
+      if (tag.code == 40) knots.push_back(to_number(tag.value));
+      else if (tag.code == 41) weights.push_back(to_number(tag.value));
+      else if (tag.code == 10) control.push_back({to_number(tag.value), 0});
+      else if (tag.code == 20 && !control.empty()) control.back().y = to_number(tag.value);
+    }
+    const std::size_t n = control.size();
+    if (degree < 1 || degree > 10 || n < static_cast<std::size_t>(degree) + 1 || n > 20000 || knots.size() != n + degree + 1 ||
+        !std::is_sorted(knots.begin(), knots.end()))
+      return unused(e);
+    if (weights.size() != n) weights.assign(n, 1);
+    // De Boor in homogeneous coordinates.
+    auto point = [&](double u, std::size_t span) {
+      std::vector<std::array<double, 3>> d(static_cast<std::size_t>(degree) + 1);
+      for (int j = 0; j <= degree; ++j) {
+        const std::size_t k = span - degree + j;
+        d[j] = {control[k].x * weights[k], control[k].y * weights[k], weights[k]};
+      }
+      for (int r = 1; r <= degree; ++r)
+        for (int j = degree; j >= r; --j) {
+          const double low = knots[span - degree + j], high = knots[span + 1 + j - r];
+          const double t = high > low ? (u - low) / (high - low) : 0;
+          for (int c = 0; c < 3; ++c) d[j][c] = (1 - t) * d[j - 1][c] + t * d[j][c];
+        }
+      const double w = d[degree][2] != 0 ? d[degree][2] : 1;
+      return Point2{d[degree][0] / w, d[degree][1] / w};
+    };
+    std::vector<Vertex> vertices;
+    const double scale = std::sqrt(std::abs(where.determinant()));
+    for (std::size_t span = degree; span + 1 < knots.size() - degree; ++span) {
+      const double low = knots[span], high = knots[span + 1];
+      if (high <= low) continue;
+      // Doubles the chords of a span until their middles are within the tolerance.
+      int pieces = 4;
+      for (; pieces < 512; pieces *= 2) {
+        double worst = 0;
+        for (int i = 0; i < pieces; ++i) {
+          const Point2 a = point(low + (high - low) * i / pieces, span), b = point(low + (high - low) * (i + 1) / pieces, span);
+          const Point2 m = point(low + (high - low) * (i + 0.5) / pieces, span);
+          worst = std::max(worst, std::hypot(m.x - (a.x + b.x) / 2, m.y - (a.y + b.y) / 2));
+        }
+        if (worst * scale < options_.spline_tolerance_mm) break;
+      }
+      for (int i = vertices.empty() ? 0 : 1; i <= pieces; ++i) {
+        const Point2 p = point(low + (high - low) * i / pieces, span);
+        vertices.push_back({p.x, p.y, 0});
+      }
+    }
+    if (vertices.size() < 2) return unused(e);
+    const bool closed = std::hypot(vertices.front().x - vertices.back().x, vertices.front().y - vertices.back().y) * scale < options_.join_mm;
+    piece(std::move(vertices), closed, where);
+  }
+
+  void insert(const Entity& e, const Affine& where, int depth) {
+    const auto block = blocks_.find(std::string(text(e, 2)));
+    if (block == blocks_.end() || depth >= deepest_insert) return unused(e);
+    const double angle = number(e, 50) * pi / 180, sx = number(e, 41, 1), sy = number(e, 42, 1);
+    const int columns = std::clamp(static_cast<int>(number(e, 70, 1)), 1, 1000), rows = std::clamp(static_cast<int>(number(e, 71, 1)), 1, 1000);
+    const Affine turn{std::cos(angle), std::sin(angle), -std::sin(angle), std::cos(angle), number(e, 10), number(e, 20)};
+    const Affine base{1, 0, 0, 1, -block->second.base.x, -block->second.base.y};
+    for (int row = 0; row < rows; ++row)
+      for (int column = 0; column < columns; ++column) {
+        const Affine step{1, 0, 0, 1, column * number(e, 44), row * number(e, 45)};
+        const Affine scale{sx, 0, 0, sy, 0, 0};
+        for (const Entity& inner : block->second.entities) {
+          if (pieces_.size() + out_.drawing.circles.size() > most_pieces || ++visited_ > most_pieces) return;
+          add(inner, where * turn * step * scale * base, depth + 1);
+        }
+      }
+  }
+
+  static Point2 front(const Contour& c) { return {c.vertices.front().x, c.vertices.front().y}; }
+  static Point2 back(const Contour& c) { return {c.vertices.back().x, c.vertices.back().y}; }
+
+  static void reverse(Contour& c) {
+    std::vector<Vertex> turned;
+    for (std::size_t i = c.vertices.size(); i-- > 0;)
+      turned.push_back({c.vertices[i].x, c.vertices[i].y, i > 0 ? -c.vertices[i - 1].bulge : 0});
+    c.vertices = std::move(turned);
+  }
+
+  // Chains open pieces whose ends meet; ends are found through a grid of the joining distance.
+  void join() {
+    const double cell = std::max(options_.join_mm, 1e-9);
+    auto key = [&](Point2 p) { return std::pair{std::llround(p.x / cell), std::llround(p.y / cell)}; };
+    std::multimap<std::pair<long long, long long>, std::size_t> ends;
+    for (std::size_t i = 0; i < pieces_.size(); ++i) {
+      ends.emplace(key(front(pieces_[i])), i);
+      ends.emplace(key(back(pieces_[i])), i);
+    }
+    std::vector<char> used(pieces_.size(), 0);
+    auto next = [&](Point2 p) -> std::optional<std::size_t> {
+      const auto [kx, ky] = key(p);
+      for (long long x = kx - 1; x <= kx + 1; ++x)
+        for (long long y = ky - 1; y <= ky + 1; ++y) {
+          const auto [low, high] = ends.equal_range({x, y});
+          for (auto it = low; it != high; ++it) {
+            if (used[it->second]) continue;
+            const Contour& c = pieces_[it->second];
+            for (const Point2 end : {front(c), back(c)})
+              if (std::hypot(end.x - p.x, end.y - p.y) <= options_.join_mm) return it->second;
+          }
+        }
+      return std::nullopt;
+    };
+    for (std::size_t i = 0; i < pieces_.size(); ++i) {
+      if (used[i]) continue;
+      used[i] = 1;
+      Contour chain = pieces_[i];
+      for (int way = 0; way < 2; ++way) {
+        while (const auto other = next(back(chain))) {
+          used[*other] = 1;
+          Contour add = pieces_[*other];
+          const Point2 at = back(chain);
+          if (std::hypot(front(add).x - at.x, front(add).y - at.y) > options_.join_mm) reverse(add);
+          chain.vertices.pop_back();
+          add.vertices.front().x = at.x;
+          add.vertices.front().y = at.y;
+          chain.vertices.insert(chain.vertices.end(), add.vertices.begin(), add.vertices.end());
+        }
+        reverse(chain);
+      }
+      const Point2 a = front(chain), b = back(chain);
+      if (chain.vertices.size() > 2 && std::hypot(a.x - b.x, a.y - b.y) <= options_.join_mm) {
+        chain.closed = true;
+        chain.vertices.pop_back();
+      }
+      out_.drawing.contours.push_back(std::move(chain));
+    }
+  }
+
+  struct Block {
+    Point2 base;
+    std::vector<Entity> entities;
+  };
+
+  const Tags& tags_;
+  const DxfOptions& options_;
+  DxfReading& out_;
+  double unit_mm_ = options_.unstated_unit_mm;
+  std::vector<Entity> entities_;
+  std::map<std::string, Block> blocks_;
+  std::vector<Contour> pieces_;
+  std::size_t visited_ = 0;
+};
+
+}  // namespace
+
+tl::expected<DxfReading, DxfFault> read_dxf(const std::string& text, const DxfOptions& options) {
+  if (text.size() > largest_dxf_bytes) return tl::unexpected(DxfFault{"too_large", {}});
+  const auto tags = parse_tags(text);
+  if (!tags || tags->empty()) return tl::unexpected(DxfFault{"no_dxf", {}});
+  DxfReading out;
+  Reader(*tags, options, out).run();
+  if (out.drawing.contours.empty() && out.drawing.circles.empty())
+    return tl::unexpected(DxfFault{out.entities.empty() ? "no_entities" : "no_outline", out.entities});
+  return out;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,454 @@
+#include "formats/json/objects.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <set>
+
+#include "core/quantity/print.h"
+
+namespace pecorra {
+namespace {
+
+constexpr int deepest = 64;
+
+std::string joined(const std::string& path, std::string_view key) {
+  return path.empty() ? std::string(key) : path + "." + std::string(key);
+}
+
+Json value_json(const Value& value, Quantity quantity) {
+  if (const bool* b = std::get_if<bool>(&value)) return *b;
+  if (const double* d = std::get_if<double>(&value)) {
+    if (quantity == Quantity::count || (std::abs(*d) < 1e15 && *d == std::floor(*d))) return static_cast<std::int64_t>(*d);
+    return *d;
+  }
+  if (const std::string* s = std::get_if<std::string>(&value)) return *s;
+  return nullptr;
+}
+
+std::string range_text(double low, double high, bool open) {
+  if (std::isfinite(low) && std::isfinite(high) && high < 1e5)
+    return fmt::format("{} {} and at most {}", open ? "more than" : "at least", plain(low, 6), plain(std::round(high * 1e4) / 1e4, 6));
+  if (std::isfinite(low)) return fmt::format("{} {}", open ? "more than" : "at least", plain(low, 6));
+  return "a finite number";
+}
+
+std::string choices_text(std::span<const Choice> choices, const std::string& wrong) {
+  std::vector<std::string> keys;
+  for (const Choice& choice : choices) keys.emplace_back(choice.key);
+  const std::string near = nearest_text(wrong, keys);
+  if (!near.empty()) return "“" + near + "” is the nearest";
+  return fmt::format("use one of {}", fmt::join(keys, ", "));
+}
+
+Json typed_json(const std::map<std::string, std::string, std::less<>>& typed) {
+  Json json = Json::object();
+  for (const auto& [key, text] : typed) json[key] = text;
+  return json;
+}
+
+void read_typed(std::map<std::string, std::string, std::less<>>& typed, const Json& json) {
+  typed.clear();
+  const auto found = json.find("typed");
+  if (found == json.end() || !found->is_object()) return;
+  for (const auto& [key, text] : found->items())
+    if (text.is_string()) typed[key] = text.get<std::string>();
+}
+
+void read_header(Id& id, std::int64_t& revision, const Json& json, FormatFaults& faults) {
+  if (!json.is_object()) {
+    faults.push_back({"", "an object is expected here"});
+    return;
+  }
+  const auto found = json.find("id");
+  const auto parsed = found != json.end() && found->is_string() ? Id::parse(found->get_ref<const std::string&>()) : std::nullopt;
+  if (parsed) id = *parsed;
+  else if (found != json.end()) faults.push_back({"id", "is no UUID; 8-4-4-4-12 hexadecimal digits are expected"});
+  const auto rev = json.find("revision");
+  if (rev != json.end() && rev->is_number_integer()) revision = rev->get<std::int64_t>();
+}
+
+template <class T>
+Json headed(const T& object) {
+  Json json{{"id", object.id.text()}};
+  json.update(write_properties(object, properties<T>()));
+  return json;
+}
+
+template <class T>
+void read_all(T& object, const Json& json, FormatFaults& faults, const std::string& path = "") {
+  if (json.is_object()) read_properties(object, properties<T>(), json, path, {}, faults);
+}
+
+Json drawing_json(const Drawing& drawing) {
+  Json json{{"source", drawing.source}, {"contours", Json::array()}, {"circles", Json::array()}};
+  for (const Contour& contour : drawing.contours) {
+    Json vertices = Json::array();
+    for (const Vertex& v : contour.vertices) vertices.push_back(v.bulge == 0 ? Json{v.x, v.y} : Json{v.x, v.y, v.bulge});
+    json["contours"].push_back({{"closed", contour.closed}, {"vertices", std::move(vertices)}});
+  }
+  for (const Circle& c : drawing.circles) json["circles"].push_back(Json{c.x, c.y, c.diameter_mm});
+  return json;
+}
+
+std::vector<double> numbers(const Json& json) {
+  std::vector<double> list;
+  if (json.is_array())
+    for (const Json& value : json)
+      if (value.is_number()) list.push_back(value.get<double>());
+  return list;
+}
+
+void read_drawing(Drawing& drawing, const Json& json) {
+  drawing = {};
+  if (!json.is_object()) return;
+  if (json.contains("source") && json["source"].is_string()) drawing.source = json["source"].get<std::string>();
+  if (json.contains("contours") && json["contours"].is_array())
+    for (const Json& entry : json["contours"]) {
+      if (!entry.is_object()) continue;
+      Contour contour;
+      contour.closed = entry.value("closed", false);
+      if (entry.contains("vertices"))
+        for (const Json& vertex : entry["vertices"]) {
+          const auto v = numbers(vertex);
+          if (v.size() >= 2) contour.vertices.push_back({v[0], v[1], v.size() > 2 ? v[2] : 0});
+        }
+      drawing.contours.push_back(std::move(contour));
+    }
+  if (json.contains("circles") && json["circles"].is_array())
+    for (const Json& entry : json["circles"]) {
+      const auto c = numbers(entry);
+      if (c.size() == 3) drawing.circles.push_back({c[0], c[1], c[2]});
+    }
+}
+
+}  // namespace
+
+std::string nearest_text(std::string_view text, const std::vector<std::string>& known) {
+  auto lower = [](std::string_view s) {
+    std::string out(s.substr(0, 64));
+    for (char& c : out)
+      if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
+    return out;
+  };
+  const std::string a = lower(text);
+  std::string best;
+  std::size_t best_distance = std::max<std::size_t>(2, a.size() / 2);
+  for (const std::string& candidate : known) {
+    const std::string b = lower(candidate);
+    std::vector<std::size_t> row(b.size() + 1);
+    for (std::size_t j = 0; j <= b.size(); ++j) row[j] = j;
+    for (std::size_t i = 1; i <= a.size(); ++i) {
+      std::size_t diagonal = row[0];
+      row[0] = i;
+      for (std::size_t j = 1; j <= b.size(); ++j) {
+        const std::size_t above = row[j];
+        row[j] = std::min({row[j] + 1, row[j - 1] + 1, diagonal + (a[i - 1] != b[j - 1])});
+        diagonal = above;
+      }
+    }
+    if (row[b.size()] < best_distance || (row[b.size()] == best_distance && best.empty())) {
+      best_distance = row[b.size()];
+      best = candidate;
+    }
+  }
+  return best;
+}
+
+tl::expected<Json, FormatFault> parse_json(std::string_view text) {
+  std::vector<std::set<std::string>> keys;
+  FormatFault fault;
+  struct Refused {};
+  auto watch = [&](int depth, Json::parse_event_t event, Json& parsed) {
+    if (depth > deepest) {
+      fault = {"", fmt::format("more than {} levels inside each other", deepest)};
+      throw Refused{};
+    }
+    if (event == Json::parse_event_t::object_start) keys.emplace_back();
+    if (event == Json::parse_event_t::object_end) keys.pop_back();
+    if (event == Json::parse_event_t::key && !keys.back().insert(parsed.get<std::string>()).second) {
+      fault = {parsed.get<std::string>(), "stands here twice; once is right"};
+      throw Refused{};
+    }
+    return true;
+  };
+  try {
+    return Json::parse(text, watch);
+  } catch (const Refused&) {
+    return tl::unexpected(fault);
+  } catch (const Json::parse_error& error) {
+    const std::size_t end = std::min(error.byte > 0 ? error.byte - 1 : 0, text.size());
+    const auto line = std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(end), '\n') + 1;
+    return tl::unexpected(FormatFault{"", fmt::format("no valid JSON at byte {}, line {}; an object in {{}} is expected", error.byte, line)});
+  } catch (const Json::exception&) {
+    return tl::unexpected(FormatFault{"", "a number in it is too large; finite numbers are expected"});
+  }
+}
+
+template <class T>
+Json write_properties(const T& object, std::span<const Property<T>> list) {
+  Json json = Json::object();
+  for (const Property<T>& property : list) {
+    const Value value = property.get(object);
+    if (std::holds_alternative<std::monostate>(value)) continue;
+    const std::string* text = std::get_if<std::string>(&value);
+    if (text && text->empty()) continue;
+    json[std::string(property.key)] = value_json(value, property.quantity);
+  }
+  return json;
+}
+
+template <class T>
+void read_properties(T& object, std::span<const Property<T>> list, const Json& json, const std::string& path,
+                     const ReadRules& rules, FormatFaults& faults) {
+  for (const Property<T>& property : list) {
+    const auto found = json.find(std::string(property.key));
+    if (found == json.end()) {
+      // What is not written is not given.
+      if (!property.choices.empty() || property.quantity == Quantity::flag) continue;
+      if (property.quantity == Quantity::text) property.set(object, std::string());
+      continue;
+    }
+    const std::string where = joined(path, property.key);
+    const Json& value = *found;
+    switch (property.quantity) {
+      case Quantity::flag:
+        if (value.is_boolean()) property.set(object, value.get<bool>());
+        else faults.push_back({where, "is no flag; true or false is expected"});
+        continue;
+      case Quantity::text:
+      case Quantity::id:
+      case Quantity::choice: {
+        const std::string text = value.is_string() ? value.get<std::string>() : std::string();
+        if (!value.is_string()) faults.push_back({where, "is no text; a text in quotation marks is expected"});
+        else if (!property.set(object, text))
+          faults.push_back({where, property.quantity == Quantity::choice
+                                       ? "“" + text + "” is not known; " + choices_text(property.choices, text)
+                                       : "“" + text + "” is no UUID"});
+        continue;
+      }
+      default: break;
+    }
+    if (!value.is_number()) {
+      faults.push_back({where, "is no number; a number without quotation marks is expected"});
+      continue;
+    }
+    const double number = value.get<double>();
+    if (!std::isfinite(number)) {
+      faults.push_back({where, "is not finite; a finite number is expected"});
+      continue;
+    }
+    if (property.quantity == Quantity::count && number != std::floor(number)) {
+      faults.push_back({where, fmt::format("{} is no whole number; a whole number is expected", plain(number, 6))});
+      continue;
+    }
+    if (property.quantity == Quantity::count && std::abs(number) > 1e9) {
+      faults.push_back({where, "is too large; at most 1000000000 is expected"});
+      continue;
+    }
+    const bool faulty_zero = std::find(rules.zero_is_fault.begin(), rules.zero_is_fault.end(), property.key) != rules.zero_is_fault.end();
+    if (rules.zero_is_absent && number == 0 && !faulty_zero && !property.accepts(0)) continue;
+    if (rules.strict_range && !property.accepts(number)) {
+      faults.push_back({where, fmt::format("{} is out of range; {} is expected", plain(number, 6),
+                                           range_text(property.low, property.high, property.low_open))});
+      continue;
+    }
+    property.set(object, number);
+  }
+}
+
+void refuse_unknown(const Json& json, const std::string& path, const std::vector<std::string_view>& known, FormatFaults& faults) {
+  for (const auto& [key, value] : json.items()) {
+    if (std::find(known.begin(), known.end(), key) != known.end()) continue;
+    const std::string near = nearest_text(key, {known.begin(), known.end()});
+    faults.push_back({joined(path, key), near.empty() ? "is not known here; leave it out" : "is not known here; “" + near + "” is the nearest"});
+  }
+}
+
+#define PECORRA_JSON_FOR(T)                                                          \
+  template Json write_properties<T>(const T&, std::span<const Property<T>>);         \
+  template void read_properties<T>(T&, std::span<const Property<T>>, const Json&, const std::string&, const ReadRules&, FormatFaults&);
+PECORRA_JSON_FOR(Cutter)
+PECORRA_JSON_FOR(WorkMaterial)
+PECORRA_JSON_FOR(Machine)
+PECORRA_JSON_FOR(Cut)
+PECORRA_JSON_FOR(CutResults)
+PECORRA_JSON_FOR(Dialect)
+#undef PECORRA_JSON_FOR
+
+Json to_json(const Cutter& c) {
+  Json json = headed(c);
+  if (!c.typed.empty()) json["typed"] = typed_json(c.typed);
+  return json;
+}
+
+void from_json(Cutter& c, const Json& json, FormatFaults& faults) {
+  read_header(c.id, c.revision, json, faults);
+  read_all(c, json, faults);
+  read_typed(c.typed, json);
+}
+
+Json to_json(const Holder& h) {
+  Json json = headed(h);
+  json["stations"] = Json::array();
+  for (const Station& s : h.stations) json["stations"].push_back(Json{s.distance_mm, s.diameter_mm});
+  return json;
+}
+
+void from_json(Holder& h, const Json& json, FormatFaults& faults) {
+  read_header(h.id, h.revision, json, faults);
+  read_all(h, json, faults);
+  h.stations.clear();
+  if (json.is_object() && json.contains("stations") && json["stations"].is_array())
+    for (const Json& entry : json["stations"]) {
+      const auto s = numbers(entry);
+      if (s.size() == 2) h.stations.push_back({s[0], s[1]});
+      else faults.push_back({"stations", "each is [distance, diameter] in mm"});
+    }
+}
+
+Json to_json(const Assembly& a) {
+  Json json = headed(a);
+  if (!a.typed.empty()) json["typed"] = typed_json(a.typed);
+  return json;
+}
+
+void from_json(Assembly& a, const Json& json, FormatFaults& faults) {
+  read_header(a.id, a.revision, json, faults);
+  read_all(a, json, faults);
+  read_typed(a.typed, json);
+}
+
+Json to_json(const WorkMaterial& m) { return headed(m); }
+
+void from_json(WorkMaterial& m, const Json& json, FormatFaults& faults) {
+  read_header(m.id, m.revision, json, faults);
+  read_all(m, json, faults);
+}
+
+Json to_json(const Machine& m) {
+  Json json = headed(m);
+  if (!m.power_curve.empty()) {
+    json["power_curve_rpm_kw"] = Json::array();
+    for (const PowerPoint& p : m.power_curve) json["power_curve_rpm_kw"].push_back(Json{p.rpm, p.kw});
+  }
+  return json;
+}
+
+void read_power_curve(std::vector<PowerPoint>& curve, const Json& json, const std::string& path, FormatFaults& faults) {
+  curve.clear();
+  if (!json.is_array() || json.empty()) {
+    faults.push_back({path, "is no curve; a list of [rpm, kW] is expected"});
+    return;
+  }
+  for (const Json& entry : json) {
+    if (!entry.is_array() || entry.size() != 2 || !entry[0].is_number() || !entry[1].is_number()) {
+      faults.push_back({path, "each point is [rpm, kW], two numbers"});
+      return;
+    }
+    curve.push_back({entry[0].get<double>(), entry[1].get<double>()});
+  }
+  for (const Message& m : check_power_curve(curve)) {
+    faults.push_back({path, m.code == "curve_not_rising" ? "the speeds do not rise; rising speeds are expected"
+                                                         : "a point is negative or not finite; 0 or more is expected"});
+    return;
+  }
+}
+
+void from_json(Machine& m, const Json& json, FormatFaults& faults) {
+  read_header(m.id, m.revision, json, faults);
+  read_all(m, json, faults);
+  m.power_curve.clear();
+  if (json.is_object() && json.contains("power_curve_rpm_kw"))
+    read_power_curve(m.power_curve, json["power_curve_rpm_kw"], "power_curve_rpm_kw", faults);
+}
+
+Json to_json(const ConditionTable& t) {
+  Json json = headed(t);
+  json["rows"] = Json::array();
+  for (const ConditionRow& row : t.rows) {
+    Json entry{{"id", row.id.text()}};
+    entry.update(write_properties(row, properties<ConditionRow>()));
+    if (!row.typed.empty()) entry["typed"] = typed_json(row.typed);
+    json["rows"].push_back(std::move(entry));
+  }
+  return json;
+}
+
+void from_json(ConditionTable& t, const Json& json, FormatFaults& faults) {
+  read_header(t.id, t.revision, json, faults);
+  read_all(t, json, faults);
+  t.rows.clear();
+  if (!json.is_object() || !json.contains("rows") || !json["rows"].is_array()) return;
+  for (const Json& entry : json["rows"]) {
+    ConditionRow row;
+    std::int64_t none = 0;
+    read_header(row.id, none, entry, faults);
+    read_all(row, entry, faults, fmt::format("rows[{}]", t.rows.size()));
+    read_typed(row.typed, entry);
+    t.rows.push_back(std::move(row));
+  }
+}
+
+Json to_json(const Job& job) {
+  Json json = headed(job);
+  json["drawing"] = drawing_json(job.drawing);
+  json["operations"] = Json::array();
+  for (const Operation& o : job.operations) {
+    Json entry = write_properties(o, properties<Operation>());
+    entry["contours"] = o.contours;
+    if (!o.cutter.id.is_null()) entry["cutter"] = to_json(o.cutter);
+    entry["taken"] = write_properties(o.taken, properties<TakenConditions>());
+    if (!o.typed.empty()) entry["typed"] = typed_json(o.typed);
+    json["operations"].push_back(std::move(entry));
+  }
+  return json;
+}
+
+void from_json(Job& job, const Json& json, FormatFaults& faults) {
+  read_header(job.id, job.revision, json, faults);
+  read_all(job, json, faults);
+  job.drawing = {};
+  job.operations.clear();
+  if (!json.is_object()) return;
+  if (json.contains("drawing")) read_drawing(job.drawing, json["drawing"]);
+  if (!json.contains("operations") || !json["operations"].is_array()) return;
+  for (const Json& entry : json["operations"]) {
+    if (!entry.is_object()) continue;
+    Operation o;
+    const std::string path = fmt::format("operations[{}]", job.operations.size());
+    read_all(o, entry, faults, path);
+    if (entry.contains("contours"))
+      for (const double index : numbers(entry["contours"])) o.contours.push_back(static_cast<int>(index));
+    if (entry.contains("cutter")) from_json(o.cutter, entry["cutter"], faults);
+    if (entry.contains("taken") && entry["taken"].is_object()) read_all(o.taken, entry["taken"], faults, path + ".taken");
+    read_typed(o.typed, entry);
+    job.operations.push_back(std::move(o));
+  }
+}
+
+Json to_json(const Library& l) { return headed(l); }
+
+void from_json(Library& l, const Json& json, FormatFaults& faults) {
+  read_header(l.id, l.revision, json, faults);
+  read_all(l, json, faults);
+}
+
+Json to_json(const ShopSettings& s) { return headed(s); }
+
+void from_json(ShopSettings& s, const Json& json, FormatFaults& faults) {
+  read_header(s.id, s.revision, json, faults);
+  read_all(s, json, faults);
+}
+
+Json to_json(const Dialect& d) { return write_properties(d, properties<Dialect>()); }
+void from_json(Dialect& d, const Json& json, FormatFaults& faults) { read_all(d, json, faults); }
+
+std::string json_text(const Json& value) {
+  if (value.is_null()) return "—";
+  if (value.is_string()) return value.get<std::string>();
+  if (value.is_number_float()) return plain(value.get<double>(), 4);
+  return value.dump();
+}
+
+}  // namespace pecorra

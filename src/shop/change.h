@@ -1,0 +1,38 @@
+// The one way to change a shop: objects before and after, with a label for people.
+#pragma once
+
+#include <QString>
+#include <vector>
+
+#include "shop/state.h"
+
+namespace pecorra {
+
+struct ObjectChange {
+  ObjectKind kind = ObjectKind::cutter;
+  Id id;
+  std::string before;  // JSON; empty: the object is new
+  std::string after;   // JSON; empty: it is deleted
+};
+
+struct Change {
+  QString label;
+  std::vector<ObjectChange> objects;
+
+  bool empty() const { return objects.empty(); }
+
+  // Nothing is added when before and after are the same.
+  template <class T>
+  void edit(const T& before, const T& after) {
+    std::string from = to_json(before).dump(), to = to_json(after).dump();
+    if (from != to) objects.push_back({kind_of(after), after.id, std::move(from), std::move(to)});
+  }
+  template <class T>
+  void add(const T& object) { objects.push_back({kind_of(object), object.id, {}, to_json(object).dump()}); }
+  template <class T>
+  void remove(const T& object) { objects.push_back({kind_of(object), object.id, to_json(object).dump(), {}}); }
+
+  Change reversed() const;
+};
+
+}  // namespace pecorra

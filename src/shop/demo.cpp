@@ -1,0 +1,178 @@
+#include "shop/demo.h"
+
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+
+#include "formats/dxf/dxf_reader.h"
+#include "shop/evaluation.h"
+#include "shop/shop.h"
+
+namespace pecorra {
+namespace {
+
+std::string resource(const QString& name) {
+  QFile file(QStringLiteral(":/pecorra/") + name);
+  if (!file.open(QIODevice::ReadOnly)) qFatal("shipped file is missing: %s", qPrintable(name));
+  return file.readAll().toStdString();
+}
+
+Json shipped_json(const QString& name) {
+  const auto json = parse_json(resource(name));
+  if (!json) qFatal("shipped file is faulty: %s: %s", qPrintable(name), json.error().line().c_str());
+  return *json;
+}
+
+// Reads an object by the same declarations as any file; shipped data must be right.
+template <class T>
+T shipped(const Json& json, const std::string& id_name) {
+  T object;
+  FormatFaults faults;
+  from_json(object, json, faults);
+  if (!faults.empty()) qFatal("shipped object %s is faulty: %s", id_name.c_str(), faults.front().line().c_str());
+  object.id = Id::from_name(id_name);
+  return object;
+}
+
+ConditionTable shipped_table(Json json, const ShopState& state) {
+  std::vector<std::string> materials;
+  for (Json& row : json["rows"]) {  // materials stand by their names in shipped files
+    materials.push_back(row.value("material", ""));
+    row.erase("material");
+  }
+  const std::string name = json["name"].get<std::string>();
+  ConditionTable table = shipped<ConditionTable>(json, "table/" + name);
+  for (std::size_t i = 0; i < table.rows.size(); ++i) {
+    table.rows[i].id = Id::from_name("row/" + name + "/" + std::to_string(i));
+    if (materials[i].empty()) continue;
+    const WorkMaterial* material = state.materials.named(materials[i]);
+    if (!material) qFatal("shipped table names an unknown material: %s", materials[i].c_str());
+    table.rows[i].material = material->id;
+    table.rows[i].group = material->group;
+  }
+  return table;
+}
+
+void add_cutter(ShopState& state, const Json& entry) {
+  Json json = entry["cutter"];
+  const Library* library = state.libraries.named(json["library"].get<std::string>());
+  json.erase("library");
+  Cutter cutter = shipped<Cutter>(json, "cutter/" + library->name + "/" + std::to_string(json["number"].get<int>()));
+  cutter.library = library->id;
+  if (cutter.name.empty()) cutter.name = suggested_name(cutter);
+  Assembly assembly;
+  assembly.id = Id::from_name("assembly/" + cutter.id.text());
+  assembly.cutter = cutter.id;
+  if (const Holder* holder = state.holders.named(entry.value("holder", ""))) assembly.holder = holder->id;
+  if (entry.contains("stickout_mm") && entry["stickout_mm"].is_number()) assembly.stickout_mm = entry["stickout_mm"].get<double>();
+  state.cutters.put(std::move(cutter));
+  state.assemblies.put(std::move(assembly));
+}
+
+void add_job(ShopState& state, const Json& entry) {
+  Json json = entry;
+  for (const char* key : {"machine", "material", "operations"}) json.erase(key);
+  Job job = shipped<Job>(json, "job/" + entry["name"].get<std::string>());
+  job.machine = state.machines.named(entry["machine"].get<std::string>())->id;
+  job.material = state.materials.named(entry["material"].get<std::string>())->id;
+  const QString dxf = QString::fromStdString(entry["dxf"].get<std::string>());
+  const auto reading = read_dxf(resource(QStringLiteral("demo/") + dxf));
+  if (!reading) qFatal("shipped drawing is faulty: %s", qPrintable(dxf));
+  job.drawing = reading->drawing;
+  job.drawing.source = dxf.toStdString();
+  for (const Json& step : entry["operations"]) {
+    Operation o;
+    FormatFaults faults;
+    Job holder;  // an operation is read as part of a job
+    from_json(holder, Json{{"operations", Json::array({[&] { Json copy = step; copy.erase("cutter"); return copy; }()})}}, faults);
+    if (!faults.empty() || holder.operations.size() != 1) qFatal("shipped operation is faulty");
+    o = holder.operations.front();
+    o.id = Id::from_name("operation/" + job.name + "/" + std::to_string(job.operations.size()));
+    const Library* library = state.libraries.named(step["cutter"][0].get<std::string>());
+    o.cutter = *state.cutter_numbered(library->id, step["cutter"][1].get<int>());
+    if (const Assembly* assembly = state.assembly_of(o.cutter.id)) o.stickout_mm = assembly->stickout_mm;
+    const int outer = outermost_line(job.drawing);
+    if (o.path == PathKind::profile)
+      for (int i = 0; i < static_cast<int>(job.drawing.contours.size()) || i == outer; ++i)
+        if ((i == outer) == !step.contains("pick")) o.contours.push_back(i);
+    if (o.path == PathKind::profile && o.contours.empty()) o.contours.push_back(outer);
+    job.operations.push_back(std::move(o));
+  }
+  const Resolver resolver(state.tables.all());
+  state.jobs.put(retaken(state, resolver, job));
+}
+
+}  // namespace
+
+const std::vector<Dialect>& shipped_dialects() {
+  static const std::vector<Dialect> dialects = [] {
+    std::vector<Dialect> list;
+    for (const char* name : {"plain", "by_hand"}) {
+      Dialect dialect;
+      FormatFaults faults;
+      from_json(dialect, shipped_json(QStringLiteral("dialects/%1.json").arg(QLatin1String(name))), faults);
+      if (!faults.empty()) qFatal("shipped dialect is faulty: %s", name);
+      list.push_back(std::move(dialect));
+    }
+    return list;
+  }();
+  return dialects;
+}
+
+const Dialect& dialect_named(const std::string& key) {
+  for (const Dialect& dialect : shipped_dialects())
+    if (dialect.key == key) return dialect;
+  return shipped_dialects().front();
+}
+
+ShopState demo_state() {
+  ShopState state;
+  const Json demo = shipped_json(QStringLiteral("demo/shop.json"));
+  ShopSettings settings;
+  settings.id = Id::from_name("settings");
+  settings.name = demo["shop"].get<std::string>();
+  state.settings.put(settings);
+  for (const Json& json : demo["libraries"]) state.libraries.put(shipped<Library>(json, "library/" + json["name"].get<std::string>()));
+  for (const Json& json : shipped_json(QStringLiteral("materials.json"))["materials"])
+    state.materials.put(shipped<WorkMaterial>(json, "material/" + json["name"].get<std::string>()));
+  for (const Json& json : demo["machines"]) state.machines.put(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
+  for (const Json& json : shipped_json(QStringLiteral("holders.json"))["holders"])
+    state.holders.put(shipped<Holder>(json, "holder/" + json["name"].get<std::string>()));
+  for (const Json& json : demo["tables"]) state.tables.put(shipped_table(json, state));
+  for (const Json& json : shipped_json(QStringLiteral("tables/starter.json"))["tables"]) state.tables.put(shipped_table(json, state));
+  for (const Json& json : demo["cutters"]) add_cutter(state, json);
+  for (const Json& json : demo["jobs"]) add_job(state, json);
+  return state;
+}
+
+tl::expected<void, StoreFault> write_shop(const ShopState& state, const QString& file, const QString& label) {
+  if (QFileInfo::exists(file)) {
+    StoreFault fault;
+    fault.file = file;
+    fault.detail = QObject::tr("a file of this name is there already");
+    return tl::unexpected(fault);
+  }
+  const QString making = file + QStringLiteral(".new");
+  for (const char* tail : {"", "-wal", "-shm"}) QFile::remove(making + QLatin1String(tail));
+  {
+    auto store = Store::create(making);
+    if (!store) return tl::unexpected(store.error());
+    StoredChange change{label.toStdString(), current_user(), current_time(), {}};
+    auto add = [&](const auto& collection) {
+      for (const auto& object : collection) change.edits.push_back({kind_of(object), object.id, 0, {}, to_json(object).dump()});
+    };
+    ShopState all = state;
+    for (int i = 0; i < object_kind_count; ++i) all.visit(static_cast<ObjectKind>(i), add);
+    const auto done = (*store)->commit(change);
+    if (!done) return tl::unexpected(done.error());
+  }
+  if (!QFile::rename(making, file)) {
+    StoreFault fault;
+    fault.file = file;
+    fault.detail = QObject::tr("the finished file could not be given its name");
+    return tl::unexpected(fault);
+  }
+  return {};
+}
+
+}  // namespace pecorra

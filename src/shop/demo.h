@@ -1,0 +1,22 @@
+// What ships with the program: materials, holders, starter tables, dialects, and the demo shop made of them.
+#pragma once
+
+#include <QString>
+#include <vector>
+
+#include "core/program/program.h"
+#include "shop/state.h"
+
+namespace pecorra {
+
+// Programs' dialects; the first is the plain one.
+const std::vector<Dialect>& shipped_dialects();
+const Dialect& dialect_named(const std::string& key);
+
+// The demo shop in memory. Always the same ids.
+ShopState demo_state();
+
+// Writes a shop with these objects to a new file; appears under its name only when it is complete.
+tl::expected<void, StoreFault> write_shop(const ShopState& state, const QString& file, const QString& label);
+
+}  // namespace pecorra

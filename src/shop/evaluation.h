@@ -1,0 +1,47 @@
+// One cutter in one context, complete: conditions, trail, limits. And what jobs take from it.
+#pragma once
+
+#include <optional>
+
+#include "core/conditions/resolver.h"
+#include "core/mechanics/cut.h"
+#include "core/mechanics/suggest.h"
+#include "shop/state.h"
+
+namespace pecorra {
+
+// What every number in the window is for.
+struct Context {
+  Id material;
+  Id machine;
+  OperationKind operation = OperationKind::side_rough;
+  double pace = 100;
+  UnitSystem units = UnitSystem::metric;
+  bool operator==(const Context&) const = default;
+};
+
+struct Evaluation {
+  Resolution resolution;
+  Trail trail;
+  Cut asked;      // the resolved conditions as a cut
+  CutReport cut;  // at the resolved conditions; forces with the shop's wear factor
+  std::optional<Suggestion> suggestion;  // for the tightest limit, where it is broken
+};
+
+Query query_for(const ShopState& state, const Context& context);
+
+// Fails with nothing: what is missing shows in the resolution's reason and in the trail.
+Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& cutter,
+                    const WorkMaterial& material, const Machine& machine, const Query& query,
+                    std::optional<double> stickout_mm);
+
+// What an operation of a job would take in this material on this machine.
+Query query_for(const ShopState& state, const Job& job, const Operation& operation);
+TakenConditions taken_from(const ShopState& state, const Resolution& resolution);
+// Differences that matter to the program.
+bool same_values(const TakenConditions& a, const TakenConditions& b);
+
+// A job with every operation's conditions taken anew, for another material, machine or pace if given.
+Job retaken(const ShopState& state, const Resolver& resolver, Job job);
+
+}  // namespace pecorra

@@ -1,0 +1,192 @@
+#include "shop/shop.h"
+
+#include <QDateTime>
+#include <QElapsedTimer>
+#include <QEventLoop>
+#include <QUuid>
+#include <algorithm>
+
+#include "shop/store_thread.h"
+
+namespace pecorra {
+
+Change Change::reversed() const {
+  Change back;
+  back.label = label;
+  for (auto it = objects.rbegin(); it != objects.rend(); ++it) back.objects.push_back({it->kind, it->id, it->after, it->before});
+  return back;
+}
+
+std::string current_user() {
+  const QByteArray user = qgetenv("PECORRA_USER");
+  const QByteArray name = user.isEmpty() ? qgetenv("USER") : user;
+  return name.isEmpty() ? "programmer" : name.toStdString();
+}
+
+std::string current_time() { return QDateTime::currentDateTimeUtc().toString(Qt::ISODateWithMs).toStdString(); }
+
+Id new_id() {
+  const auto id = Id::parse(QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString());
+  return *id;
+}
+
+tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
+  const auto store = Store::open(file);
+  if (!store) return tl::unexpected(store.error());
+  const auto objects = (*store)->load();
+  if (!objects) return tl::unexpected(objects.error());
+  LoadedShop loaded;
+  loaded.read_only = (*store)->is_read_only();
+  for (const StoredObject& object : *objects)
+    for (FormatFault& fault : put_stored(loaded.state, object)) {
+      fault.key = std::string(name_of(object.kind)) + " " + object.id.text() + " " + fault.key;
+      loaded.faults.push_back(std::move(fault));
+    }
+  return loaded;
+}
+
+tl::expected<std::unique_ptr<Shop>, StoreFault> Shop::open(const QString& file) {
+  auto loaded = load_shop(file);
+  if (!loaded) return tl::unexpected(loaded.error());
+  std::unique_ptr<Shop> shop(new Shop);
+  shop->file_ = file;
+  shop->state_ = std::move(loaded->state);
+  shop->load_faults_ = std::move(loaded->faults);
+  shop->read_only_ = loaded->read_only;
+  if (shop->read_only_) return shop;
+  qRegisterMetaType<StoredChange>();
+  qRegisterMetaType<StoreFault>();
+  qRegisterMetaType<std::vector<StoredObject>>();
+  shop->worker_ = new StoreWorker(file);
+  shop->worker_->moveToThread(&shop->thread_);
+  Shop* self = shop.get();
+  connect(shop->worker_, &StoreWorker::committed, self, [self](quint64 ticket, qint64) {
+    self->settle(ticket);
+    emit self->accepted(ticket);
+  });
+  connect(shop->worker_, &StoreWorker::failed, self, [self](quint64, const StoreFault& fault) {
+    self->saving_ = Saving::failing;
+    emit self->saving_changed(fault.sentence());
+  });
+  connect(shop->worker_, &StoreWorker::conflicted, self, [self](quint64 ticket, const std::vector<StoredObject>& current) {
+    for (const StoredObject& object : current) put_stored(self->state_, object);
+    self->undo_.clear();
+    self->redo_.clear();
+    self->resolver_.reset();
+    self->settle(ticket);
+    emit self->changed();
+    emit self->put_back(tr("Another program changed the same thing first. Its change stands; yours was put back."));
+  });
+  connect(shop->worker_, &StoreWorker::changed_outside, self, [self](const std::vector<StoredObject>& objects) {
+    // Our own writes come back through here as well; they are known by their revision.
+    std::vector<Id> news;
+    for (const StoredObject& object : objects) {
+      const bool newer = self->state_.visit(object.kind, [&](const auto& collection) {
+        const auto* mine = collection.find(object.id);
+        return object.body.empty() ? mine != nullptr : !mine || mine->revision < object.revision;
+      });
+      if (!newer) continue;
+      put_stored(self->state_, object);
+      news.push_back(object.id);
+    }
+    if (news.empty()) return;
+    // A step that would write over what others did is no step of ours any more.
+    auto touches = [&](const Change& change) {
+      return std::any_of(change.objects.begin(), change.objects.end(), [&](const ObjectChange& o) {
+        return std::find(news.begin(), news.end(), o.id) != news.end();
+      });
+    };
+    std::erase_if(self->undo_, touches);
+    std::erase_if(self->redo_, touches);
+    self->resolver_.reset();
+    emit self->changed();
+    emit self->did(tr("Taken over: changes made by another program"), false);
+  });
+  shop->thread_.start();
+  QMetaObject::invokeMethod(shop->worker_, &StoreWorker::open, Qt::QueuedConnection);
+  return shop;
+}
+
+Shop::~Shop() {
+  if (!worker_) return;
+  QMetaObject::invokeMethod(worker_, &StoreWorker::close, Qt::BlockingQueuedConnection);
+  thread_.quit();
+  thread_.wait();
+  delete worker_;
+}
+
+const Resolver& Shop::resolver() const {
+  if (!resolver_) resolver_ = std::make_unique<Resolver>(state_.tables.all());
+  return *resolver_;
+}
+
+void Shop::apply(Change change) {
+  if (change.empty()) return;
+  if (read_only_) {
+    emit put_back(tr("This shop can only be read; nothing was changed."));
+    emit changed();
+    return;
+  }
+  perform(change);
+  const QString label = change.label;
+  undo_.push_back(std::move(change));
+  redo_.clear();
+  emit did(label, true);
+}
+
+void Shop::undo() {
+  if (undo_.empty()) return;
+  Change change = std::move(undo_.back());
+  undo_.pop_back();
+  Change back = change.reversed();
+  back.label = tr("Undone: %1").arg(change.label);
+  perform(back);
+  emit did(back.label, false);
+  redo_.push_back(std::move(change));
+}
+
+void Shop::redo() {
+  if (redo_.empty()) return;
+  Change change = std::move(redo_.back());
+  redo_.pop_back();
+  perform(change);
+  emit did(tr("Again: %1").arg(change.label), true);
+  undo_.push_back(std::move(change));
+}
+
+void Shop::perform(const Change& change) {
+  StoredChange stored;
+  stored.label = change.label.toStdString();
+  stored.who = current_user();
+  stored.when = current_time();
+  for (const ObjectChange& object : change.objects) {
+    StoredEdit edit{object.kind, object.id, 0, object.before, object.after};
+    state_.visit(object.kind, [&](const auto& collection) {
+      if (const auto* known = collection.find(object.id)) edit.base_revision = known->revision;
+    });
+    put_stored(state_, {object.kind, object.id, edit.base_revision + 1, object.after});
+    if (object.kind == ObjectKind::table) resolver_.reset();
+    stored.edits.push_back(std::move(edit));
+  }
+  saving_ = saving_ == Saving::failing ? Saving::failing : Saving::saving;
+  const quint64 ticket = next_ticket_++;
+  QMetaObject::invokeMethod(worker_, [worker = worker_, stored = std::move(stored), ticket] { worker->commit(stored, ticket); }, Qt::QueuedConnection);
+  emit changed();
+  emit saving_changed(QString());
+}
+
+void Shop::settle(quint64 ticket) {
+  settled_ticket_ = std::max(settled_ticket_, ticket);
+  saving_ = settled_ticket_ + 1 == next_ticket_ ? Saving::saved : Saving::saving;
+  emit saving_changed(QString());
+}
+
+bool Shop::wait_until_saved(int milliseconds) {
+  QElapsedTimer timer;
+  timer.start();
+  QEventLoop loop;
+  while (saving_ == Saving::saving && timer.elapsed() < milliseconds) loop.processEvents(QEventLoop::ExcludeUserInputEvents | QEventLoop::WaitForMoreEvents, 20);
+  return saving_ == Saving::saved;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,47 @@
+#include "shop/state.h"
+
+#include <algorithm>
+
+namespace pecorra {
+
+const Assembly* ShopState::assembly_of(const Id& cutter) const {
+  for (const Assembly& assembly : assemblies)
+    if (assembly.cutter == cutter) return &assembly;
+  return nullptr;
+}
+
+const Cutter* ShopState::cutter_numbered(const Id& library, int number) const {
+  for (const Cutter& cutter : cutters)
+    if (cutter.library == library && cutter.number == number) return &cutter;
+  return nullptr;
+}
+
+int ShopState::free_number(const Id& library) const {
+  int highest = 0;
+  for (const Cutter& cutter : cutters)
+    if (cutter.library == library) highest = std::max(highest, cutter.number);
+  return highest + 1;
+}
+
+FormatFaults put_stored(ShopState& state, const StoredObject& stored) {
+  FormatFaults faults;
+  state.visit(stored.kind, [&](auto& collection) {
+    if (stored.body.empty()) {
+      collection.remove(stored.id);
+      return;
+    }
+    const auto json = parse_json(stored.body);
+    if (!json) {
+      faults.push_back(json.error());
+      return;
+    }
+    typename std::remove_cvref_t<decltype(collection.all())>::value_type object;
+    from_json(object, *json, faults);
+    object.id = stored.id;
+    object.revision = stored.revision;
+    collection.put(std::move(object));
+  });
+  return faults;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,110 @@
+// The open shop in memory: one flat array for each kind of object.
+#pragma once
+
+#include <string>
+#include <tl/expected.hpp>
+#include <unordered_map>
+#include <vector>
+
+#include "core/cutter/library.h"
+#include "core/holder/holder.h"
+#include "core/job/job.h"
+#include "core/machine/machine.h"
+#include "core/material/work_material.h"
+#include "core/shop_settings/settings.h"
+#include "core/tables/condition_table.h"
+#include "formats/json/objects.h"
+#include "store/store.h"
+
+namespace pecorra {
+
+template <class T>
+class Collection {
+ public:
+  const std::vector<T>& all() const { return items_; }
+  auto begin() const { return items_.begin(); }
+  auto end() const { return items_.end(); }
+  std::size_t size() const { return items_.size(); }
+  bool empty() const { return items_.empty(); }
+  const T& operator[](std::size_t i) const { return items_[i]; }
+
+  const T* find(const Id& id) const {
+    const auto found = index_.find(id);
+    return found == index_.end() ? nullptr : &items_[found->second];
+  }
+  // By exact name or by id text; nothing when there is none.
+  const T* named(const std::string& name) const
+    requires requires(const T& t) { t.name; }
+  {
+    for (const T& item : items_)
+      if (item.name == name) return &item;
+    const auto id = Id::parse(name);
+    return id && !id->is_null() ? find(*id) : nullptr;
+  }
+  void put(T item) {
+    const auto [at, added] = index_.try_emplace(item.id, items_.size());
+    if (added) items_.push_back(std::move(item));
+    else items_[at->second] = std::move(item);
+  }
+  void remove(const Id& id) {
+    const auto found = index_.find(id);
+    if (found == index_.end()) return;
+    items_.erase(items_.begin() + static_cast<std::ptrdiff_t>(found->second));
+    index_.clear();
+    for (std::size_t i = 0; i < items_.size(); ++i) index_[items_[i].id] = i;
+  }
+
+ private:
+  std::vector<T> items_;
+  std::unordered_map<Id, std::size_t> index_;
+};
+
+struct ShopState {
+  Collection<ShopSettings> settings;
+  Collection<Library> libraries;
+  Collection<WorkMaterial> materials;
+  Collection<Machine> machines;
+  Collection<Holder> holders;
+  Collection<Cutter> cutters;
+  Collection<Assembly> assemblies;
+  Collection<ConditionTable> tables;
+  Collection<Job> jobs;
+
+  // Calls visit(collection) for the array of that kind.
+  template <class Visit>
+  decltype(auto) visit(ObjectKind kind, Visit&& call) {
+    switch (kind) {
+      case ObjectKind::settings: return call(settings);
+      case ObjectKind::library: return call(libraries);
+      case ObjectKind::material: return call(materials);
+      case ObjectKind::machine: return call(machines);
+      case ObjectKind::holder: return call(holders);
+      case ObjectKind::cutter: return call(cutters);
+      case ObjectKind::assembly: return call(assemblies);
+      case ObjectKind::table: return call(tables);
+      case ObjectKind::job: break;
+    }
+    return call(jobs);
+  }
+
+  ShopSettings shop_settings() const { return settings.empty() ? ShopSettings{} : settings[0]; }
+  // The usual assembly of a cutter: its first one.
+  const Assembly* assembly_of(const Id& cutter) const;
+  const Cutter* cutter_numbered(const Id& library, int number) const;
+  int free_number(const Id& library) const;
+};
+
+// Puts one stored object into its array, or takes it out when its body is empty. Faults name object and key.
+FormatFaults put_stored(ShopState& state, const StoredObject& stored);
+
+inline ObjectKind kind_of(const ShopSettings&) { return ObjectKind::settings; }
+inline ObjectKind kind_of(const Library&) { return ObjectKind::library; }
+inline ObjectKind kind_of(const WorkMaterial&) { return ObjectKind::material; }
+inline ObjectKind kind_of(const Machine&) { return ObjectKind::machine; }
+inline ObjectKind kind_of(const Holder&) { return ObjectKind::holder; }
+inline ObjectKind kind_of(const Cutter&) { return ObjectKind::cutter; }
+inline ObjectKind kind_of(const Assembly&) { return ObjectKind::assembly; }
+inline ObjectKind kind_of(const ConditionTable&) { return ObjectKind::table; }
+inline ObjectKind kind_of(const Job&) { return ObjectKind::job; }
+
+}  // namespace pecorra

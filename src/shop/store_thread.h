@@ -1,0 +1,47 @@
+// The store on a thread of its own: changes are written in order, each acknowledged when it is durable.
+#pragma once
+
+#include <QObject>
+#include <QThread>
+#include <QTimer>
+#include <memory>
+
+#include "store/store.h"
+
+namespace pecorra {
+
+// Lives on the store's thread.
+class StoreWorker : public QObject {
+  Q_OBJECT
+ public:
+  explicit StoreWorker(QString file) : file_(std::move(file)) {}
+
+ public slots:
+  void open();
+  void close();
+  void commit(pecorra::StoredChange change, quint64 ticket);
+  void retry();
+  void look_outside();
+
+ signals:
+  void committed(quint64 ticket, qint64 seq);
+  void failed(quint64 ticket, pecorra::StoreFault fault);
+  void conflicted(quint64 ticket, std::vector<pecorra::StoredObject> current);
+  void changed_outside(std::vector<pecorra::StoredObject> objects);
+
+ private:
+  struct Waiting {
+    StoredChange change;
+    quint64 ticket;
+  };
+  void write_waiting();
+
+  QString file_;
+  std::unique_ptr<Store> store_;
+  std::vector<Waiting> waiting_;  // not accepted yet, in order
+  std::int64_t seq_ = 0;
+  QTimer* outside_ = nullptr;
+  QTimer* again_ = nullptr;
+};
+
+}  // namespace pecorra

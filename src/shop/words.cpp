@@ -1,0 +1,229 @@
+#include "shop/words.h"
+
+#include <QCoreApplication>
+#include <cmath>
+
+#include "core/quantity/print.h"
+
+namespace pecorra {
+namespace {
+
+QString tr(const char* source) { return QCoreApplication::translate("Words", source); }
+
+// The named figures of a message or step.
+class Figures {
+ public:
+  Figures(const Details& details, UnitSystem units) : details_(details), units_(units) {}
+  double number(const char* key) const {
+    for (const auto& [name, value] : details_)
+      if (name == key)
+        if (const double* d = std::get_if<double>(&value)) return *d;
+    return not_given;
+  }
+  QString text(const char* key) const {
+    for (const auto& [name, value] : details_)
+      if (name == key)
+        if (const std::string* s = std::get_if<std::string>(&value)) return QString::fromStdString(*s);
+    return {};
+  }
+  bool has(const char* key) const { return !std::isnan(number(key)); }
+  QString mm(const char* key) const { return quantity_text(number(key), Quantity::length, units_); }
+  QString feed(const char* key) const { return quantity_text(number(key), Quantity::feed_per_tooth, units_); }
+  QString table_feed(const char* key) const { return quantity_text(number(key), Quantity::table_feed, units_); }
+  QString speed(const char* key) const { return quantity_text(number(key), Quantity::cutting_speed, units_); }
+  QString rpm(const char* key) const { return QString::fromStdString(plain(number(key), 0)); }
+  QString bare(const char* key, int decimals = 2) const { return QString::fromStdString(plain(number(key), decimals)); }
+
+ private:
+  const Details& details_;
+  UnitSystem units_;
+};
+
+QString feed_word(const QString& kind) {
+  if (kind == QLatin1String("per_revolution")) return tr("per revolution");
+  return kind == QLatin1String("chip_thickness") ? tr("chip thickness") : tr("per tooth");
+}
+
+QString depth_width(const Figures& f) {
+  QStringList parts;
+  if (f.has("ap_mm")) parts << (f.has("ap_per_d") ? tr("depth %1 × D = %2").arg(f.bare("ap_per_d"), f.mm("ap_mm")) : tr("depth %1").arg(f.mm("ap_mm")));
+  if (f.has("ae_mm")) parts << (f.has("ae_per_d") ? tr("width %1 × D = %2").arg(f.bare("ae_per_d"), f.mm("ae_mm")) : tr("width %1").arg(f.mm("ae_mm")));
+  return parts.join(QStringLiteral(", "));
+}
+
+QString capitalised(QString text) {
+  if (!text.isEmpty()) text[0] = text[0].toUpper();
+  return text;
+}
+
+}  // namespace
+
+QString text_of(std::string_view view) { return QString::fromUtf8(view.data(), static_cast<qsizetype>(view.size())); }
+
+QString quantity_text(double stored, Quantity quantity, UnitSystem units) {
+  if (std::isnan(stored)) return QStringLiteral("—");
+  return QString::fromStdString(shown_with_unit(stored, quantity, units));
+}
+
+QString sentence(const Message& m, UnitSystem units) {
+  const Figures f(m.values, units);
+  const std::string& c = m.code;
+  if (c == "missing") return tr("Needed: without it nothing can be calculated");
+  if (c == "out_of_range") {
+    const double low = f.number("low"), high = f.number("high");
+    if (std::isfinite(low) && std::isfinite(high) && high < 1e5) return tr("Between %1 and %2 is possible").arg(f.bare("low", 4), f.bare("high", 4));
+    return low == 0 ? tr("More than 0 is needed") : tr("At least %1 is needed").arg(f.bare("low", 4));
+  }
+  if (c == "tool_material_missing") return tr("Not stated: only rows for any tool material apply");
+  if (c == "flutes_longer_than_overall") return tr("Flutes %1 are longer than the whole cutter, %2").arg(f.mm("part_mm"), f.mm("whole_mm"));
+  if (c == "flutes_longer_than_reach") return tr("Reach %2 ends inside the flutes, %1; at least %1 is right").arg(f.mm("part_mm"), f.mm("whole_mm"));
+  if (c == "reach_longer_than_overall") return tr("Reach %1 is longer than the whole cutter, %2").arg(f.mm("part_mm"), f.mm("whole_mm"));
+  if (c == "neck_thicker_than_cutter") return tr("Neck %1 is thicker than the cutter, %2: it would rub").arg(f.mm("part_mm"), f.mm("whole_mm"));
+  if (c == "shank_very_thin") return tr("Shank %1 is less than half the diameter, %2").arg(f.mm("shank_mm"), f.mm("diameter_mm"));
+  if (c == "corner_radius_over_half") return tr("Radius %1 is over half the diameter; at most %2").arg(f.mm("radius_mm"), f.mm("half_mm"));
+  if (c == "sizes_fit_ball") return tr("Half the diameter: these sizes fit a ball end mill");
+  if (c == "sizes_fit_square") return tr("No radius: these sizes fit a square end mill");
+  if (c == "flutes_shorter_than_radius") return tr("Flutes %2 are shorter than the radius, %1").arg(f.mm("part_mm"), f.mm("whole_mm"));
+  if (c == "point_longer_than_flutes") return tr("The point alone is %1 high; the flutes are only %2").arg(f.mm("part_mm"), f.mm("whole_mm"));
+  if (c == "point_angle_unusual") return tr("%1° is unusually pointed; 118 to 140° is common").arg(f.bare("angle_deg", 1));
+  if (c == "diameter_looks_like_inch") return tr("Flutes are %1 times the diameter, 25.4 times the usual: is the diameter in inches?").arg(f.bare("ratio", 0));
+  if (c == "flutes_look_like_inch") return tr("1/25.4 of the usual flute length for this diameter: is it in inches?");
+  if (c == "flute_length_unusual") return tr("%1 × D of flutes; %2 to %3 × D is usual").arg(f.bare("ratio", 2), f.bare("from", 1), f.bare("to", 0));
+  if (c == "shank_not_in_holder") return tr("%1 clamps shanks %2 to %3; this one is %4").arg(f.text("holder"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));
+  if (c == "stickout_missing") return tr("Not stated: reach and bending are unknown");
+  if (c == "stickout_over_overall") return tr("%1 is more than the whole cutter, %2").arg(f.mm("stickout_mm"), f.mm("overall_mm"));
+  if (c == "stickout_leaves_no_clamping") return tr("Leaves less than %2 to clamp; at most %1").arg(f.mm("most_mm"), f.mm("clamp_mm"));
+  if (c == "flutes_in_holder") return tr("The flutes, %1, reach into the holder").arg(f.mm("flutes_mm"));
+  if (c == "low_over_high") return tr("Low %1 is above %2").arg(f.bare("low", 4), f.bare("high", 4));
+  if (c == "feed_very_large") return tr("%1 is over a quarter of the diameter: per tooth or per minute?").arg(f.feed("feed_mm"));
+  if (c == "row_twice") return tr("Ø%1 stands here twice; the first row counts").arg(f.mm("diameter_mm"));
+  if (c == "speed_looks_like_feet") return tr("Ø%1: speed is %2 times its neighbour's: feet per minute?").arg(f.mm("diameter_mm"), f.bare("ratio"));
+  if (c == "feed_looks_like_inch") return tr("Ø%1: feed is %2 times its neighbour's: inches?").arg(f.mm("diameter_mm"), f.bare("ratio"));
+  if (c == "no_cutter") return tr("No cutter picked");
+  if (c == "cutter_is_draft") return tr("%1 is a draft: its sizes have errors").arg(f.text("name"));
+  if (c == "cutter_cannot") return tr("A %1 does no %2").arg(f.text("kind").toLower(), f.text("operation"));
+  if (c == "no_conditions") return tr("No speed and feed: no row fits, and none is typed here");
+  if (c == "deeper_than_stock") return tr("%1 deep goes through the stock, %2").arg(f.mm("depth_mm"), f.mm("stock_mm"));
+  if (c == "deeper_than_reach") return tr("%1 deep is beyond the cutter's reach, %2").arg(f.mm("depth_mm"), f.mm("reach_mm"));
+  if (c == "no_contour") return tr("No line picked in the drawing");
+  if (c == "contour_open") return tr("Line %1 is open; only along the line can be cut").arg(f.bare("contour", 0));
+  if (c == "no_holes") return tr("The drawing has no circles of Ø%1").arg(f.mm("diameter_mm"));
+  if (c == "cutter_over_hole") return tr("Ø%1 does not go into a hole of Ø%2").arg(f.mm("cutter_mm"), f.mm("hole_mm"));
+  if (c == "cutter_under_hole") return tr("Ø%1 leaves a hole of Ø%2 too small").arg(f.mm("cutter_mm"), f.mm("hole_mm"));
+  if (c == "path_empty") return tr("Ø%1 does not fit inside line %2").arg(f.mm("diameter_mm"), f.bare("contour", 0));
+  // Of one cut
+  if (c == "below_min_chip") return tr("The chip, %1, is thinner than the edge can cut, %2: it rubs").arg(f.feed("value"), f.feed("limit"));
+  if (c == "depth_over_flutes") return tr("Depth %1 is more than the flute length, %2").arg(f.mm("value"), f.mm("limit"));
+  if (c == "depth_over_reach") return tr("Depth %1 is more than the reach, %2").arg(f.mm("value"), f.mm("limit"));
+  if (c == "over_power") return tr("Needs %1 kW, the spindle has %2 kW at this speed").arg(f.bare("value"), f.bare("limit"));
+  if (c == "over_torque") return tr("Needs %1 N·m, the spindle bears %2 N·m").arg(f.bare("value"), f.bare("limit"));
+  if (c == "over_max_chip") return tr("The chip, %1, is thicker than permitted, %2").arg(f.feed("value"), f.feed("limit"));
+  if (c == "outside_spindle_speed") return tr("%1 rpm is outside the spindle's range, limit %2").arg(f.rpm("value"), f.rpm("limit"));
+  if (c == "over_cutter_speed") return tr("%1 rpm is more than the cutter's %2").arg(f.rpm("value"), f.rpm("limit"));
+  if (c == "over_table_feed") return tr("%1 is more than the machine's %2").arg(f.table_feed("value"), f.table_feed("limit"));
+  if (c == "face_wider_than_cutter") return tr("The cutter does not reach across: width %1, offset %2, diameter %3").arg(f.mm("ae_mm"), f.mm("offset_mm"), f.mm("diameter_mm"));
+  // Contradicting input
+  if (c == "speed_missing") return tr("no speed is given; one of vc_m_min, n_rpm is expected");
+  if (c == "speed_twice") return tr("two speeds are given; one of vc_m_min, n_rpm is expected");
+  if (c == "feed_missing") return tr("no feed is given; one of fz_mm, fn_mm, vf_mm_min, hex_mm is expected");
+  if (c == "feed_twice") return tr("several feeds are given; one of fz_mm, fn_mm, vf_mm_min, hex_mm is expected");
+  if (c == "angles_contradict") return tr("half angles of %1° and %2° contradict each other; state one").arg(f.bare("first_deg", 4), f.bare("second_deg", 4));
+  if (c == "cone_is_flat") return tr("a half angle of %1° is no cone; less than 90° is right").arg(f.bare("half_deg", 4));
+  if (c == "width_over_diameter") return tr("%1 is more than the diameter; at most %2").arg(f.mm("ae_mm"), f.mm("diameter_mm"));
+  if (c == "path_too_narrow") return tr("%1 is no wider than the cutter; more than %2 is right").arg(f.mm("path_mm"), f.mm("diameter_mm"));
+  if (c == "tip_over_diameter") return tr("tip %1 is over the diameter; at most %2").arg(f.mm("tip_mm"), f.mm("diameter_mm"));
+  if (c == "feed_is_not_pitch") return tr("%1 per revolution is not the pitch; a tap feeds %2").arg(f.feed("fn_mm"), f.feed("pitch_mm"));
+  return text_of(c);
+}
+
+QString sentence(const TrailStep& step, UnitSystem units) {
+  const Figures f(step.values, units);
+  const std::string& s = step.step;
+  if (s == "source") {
+    QString text = f.number("proven") > 0 ? tr("Proven row of %1, Ø%2: vc %3, %4 %5") : tr("%1, row Ø%2: vc %3, %4 %5");
+    text = text.arg(f.text("table"), f.mm("diameter_mm"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")));
+    if (f.number("this_material") == 0) text += tr(" (for the whole group %1)").arg(f.text("group"));
+    QStringList origin;
+    if (!f.text("source").isEmpty()) origin << f.text("source");
+    if (!f.text("author").isEmpty()) origin << f.text("author");
+    if (!f.text("date").isEmpty()) origin << f.text("date");
+    if (!origin.isEmpty()) text += QStringLiteral(". ") + origin.join(QStringLiteral(", "));
+    if (f.number("beaten") > 0) text += tr(". Chosen before %n other(s)").replace(QStringLiteral("%n"), f.bare("beaten", 0));
+    return text;
+  }
+  if (s == "interpolated") return tr("Between the rows Ø%1 and Ø%2: vc %3, feed %4").arg(f.mm("low_mm"), f.mm("high_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));
+  if (s == "beyond_rows") return tr("Ø%1 is beyond the last row, Ø%2: a guess from it, vc %3, feed %4").arg(f.mm("diameter_mm"), f.mm("row_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));
+  if (s == "depth_width") return capitalised(depth_width(f));
+  if (s == "asked") return tr("Asked for: %1").arg(depth_width(f));
+  if (s == "coolant") return tr("%1 is wanted; this machine gives %2").arg(capitalised(f.text("wanted")), f.text("used"));
+  if (s == "pace") {
+    QStringList parts;
+    parts << tr("vc %1 → %2").arg(f.speed("vc_before_m_min"), f.speed("vc_m_min"));
+    if (f.number("feed_before_mm") != f.number("feed_mm")) parts << tr("feed %1 → %2").arg(f.feed("feed_before_mm"), f.feed("feed_mm"));
+    const QString cut = depth_width(f);
+    return tr("Pace %1: %2").arg(f.bare("pace", 0), parts.join(QStringLiteral(", "))) + (f.number("pace") < 100 && !cut.isEmpty() ? QStringLiteral("; ") + cut : QString());
+  }
+  if (s == "effective_diameter") return tr("At depth %1 the cutter works at Ø%2").arg(f.mm("ap_mm"), f.mm("d_eff_mm"));
+  if (s == "chip_thinning")
+    return (f.number("capped") > 0 ? tr("Chip thinning at this width, held at 3 times: %1 → %2 per tooth") : tr("Chip thinning at this width: %1 → %2 per tooth")).arg(f.feed("hex_mm"), f.feed("fz_mm"));
+  if (s == "own") return tr("Typed in this operation: S %1, F %2").arg(f.rpm("n_rpm"), f.table_feed("vf_mm_min"));
+  if (s == "speed") return tr("vc %1 on Ø%2: n %3").arg(f.speed("vc_m_min"), f.mm("d_eff_mm"), f.rpm("n_rpm"));
+  if (s == "below_least_speed") return tr("%1 rpm would be right; this spindle turns no slower than %2").arg(f.rpm("n_rpm"), f.rpm("min_rpm"));
+  if (s == "held_speed")
+    return (f.text("by") == QLatin1String("cutter") ? tr("The cutter bears %2 rpm at most: %1 → %2, feed per tooth kept") : tr("The spindle turns %2 at most: %1 → %2, feed per tooth kept")).arg(f.rpm("asked_rpm"), f.rpm("n_rpm"));
+  if (s == "feed") {
+    if (f.text("feed_kind") == QLatin1String("per_revolution")) return tr("%1 rpm × %2 per revolution = %3").arg(f.rpm("n_rpm"), f.feed("fn_mm"), f.table_feed("vf_mm_min"));
+    return tr("%1 rpm × %2 flutes × %3 = %4").arg(f.rpm("n_rpm"), f.bare("flutes", 0), f.feed("fz_mm"), f.table_feed("vf_mm_min"));
+  }
+  if (s == "held_feed") return tr("The machine feeds %2 at most: %1 → %2").arg(f.table_feed("asked_mm_min"), f.table_feed("vf_mm_min"));
+  if (s == "rounded") {
+    QStringList parts;
+    if (f.number("n_asked_rpm") != f.number("n_rpm")) parts << tr("speed %1 → %2").arg(f.bare("n_asked_rpm", 1), f.rpm("n_rpm"));
+    if (f.number("vf_asked_mm_min") != f.number("vf_mm_min")) parts << tr("feed %1 → %2").arg(f.table_feed("vf_asked_mm_min"), f.table_feed("vf_mm_min"));
+    return tr("Rounded down: %1").arg(parts.join(QStringLiteral(", ")));
+  }
+  if (s == "plunge") return tr("Plunging at %1 (× %2), ramping at %3 (× %4)").arg(f.table_feed("plunge_mm_min"), f.bare("plunge_factor"), f.table_feed("ramp_mm_min"), f.bare("ramp_factor"));
+  if (s == "result") return tr("S %1  F %2").arg(f.rpm("n_rpm"), QString::fromStdString(shown(f.number("vf_mm_min"), Quantity::table_feed, units)));
+  if (s == "no_row_for_kind") return tr("No table has a row for a %1 in %2. Add one under Tables, or type speed and feed in the operation.").arg(f.text("kind").toLower(), f.text("operation"));
+  if (s == "no_row") return tr("No row fits: %1 differs. The nearest is in %2, from Ø%3 (%4, group %5).").arg(f.text("failed"), f.text("table"), f.mm("nearest_mm"), f.text("nearest_tool_material"), f.text("nearest_group"));
+  return text_of(s);
+}
+
+QString headroom_text(const Headroom& h, UnitSystem units) {
+  const QString value = QString::fromStdString(shown(h.value, h.quantity, units));
+  const QString limit = QString::fromStdString(shown_with_unit(h.limit_value, h.quantity, units));
+  if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return tr("held at %1").arg(value);
+  return h.lower ? tr("%1, at least %2").arg(value, limit) : tr("%1 of %2").arg(value, limit);
+}
+
+QString suggestion_text(const Suggestion& s, UnitSystem units) {
+  const Property<Cut>* property = find_property<Cut>(s.property);
+  // Rounded to the inside: down, except for a chip that is too thin.
+  const double step = (s.quantity == Quantity::length ? 0.05 : 0.0005) * stored_per_shown(Quantity::length, units) / (units == UnitSystem::inch ? 20 : 1);
+  const double rounded = s.upwards ? std::ceil(s.value / step) * step : std::floor(s.value / step) * step;
+  return tr("%1 %2 would fit").arg(text_of(property->symbol), quantity_text(rounded > 0 ? rounded : s.value, s.quantity, units));
+}
+
+QString reason_text(NoAnswer reason, CutterKind kind) {
+  switch (reason) {
+    case NoAnswer::cannot_do: return tr("for %1").arg(text_of(label_of(declaration(kind).usual_operation)));
+    case NoAnswer::draft: return tr("draft");
+    case NoAnswer::no_row: return tr("no row fits");
+    case NoAnswer::below_least_speed: return tr("too slow for it");
+    case NoAnswer::no_speed: return tr("never turns");
+    case NoAnswer::none: break;
+  }
+  return {};
+}
+
+QString sentence(const DxfFault& fault) {
+  QStringList found;
+  for (const auto& [name, count] : fault.entities) found << QStringLiteral("%1 × %2").arg(count).arg(QString::fromStdString(name));
+  if (fault.code == "too_large") return tr("The file is larger than 64 MB; export only the outline.");
+  if (fault.code == "no_entities") return tr("The DXF file has no entities. Lines, arcs, circles, polylines, ellipses and splines are used.");
+  if (fault.code == "no_outline")
+    return tr("No usable outline: found %1. Only lines, arcs, circles, flat polylines, ellipses and splines with control points make one.").arg(found.join(QStringLiteral(", ")));
+  return tr("This is no text DXF file.");
+}
+
+}  // namespace pecorra

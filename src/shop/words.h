@@ -1,0 +1,30 @@
+// Sentences for people, made from codes and values: messages, steps of the trail, reasons. Translatable.
+#pragma once
+
+#include <QString>
+
+#include "core/base/message.h"
+#include "core/conditions/resolver.h"
+#include "core/mechanics/cut.h"
+#include "core/mechanics/suggest.h"
+#include "core/quantity/units.h"
+#include "formats/dxf/dxf_reader.h"
+
+namespace pecorra {
+
+QString sentence(const Message& message, UnitSystem units);
+// One sentence for one step.
+QString sentence(const TrailStep& step, UnitSystem units);
+// "6.1 of 9.0 kW"; for a lower limit "0.012, at least 0.005 mm".
+QString headroom_text(const Headroom& headroom, UnitSystem units);
+// Why a cutter has no numbers here: "for facing", "draft", "no row for this material".
+QString reason_text(NoAnswer reason, CutterKind kind);
+QString sentence(const DxfFault& fault);
+
+// "ae 3.4 mm would fit"
+QString suggestion_text(const Suggestion& suggestion, UnitSystem units);
+
+QString text_of(std::string_view view);
+QString quantity_text(double stored, Quantity quantity, UnitSystem units);  // with unit
+
+}  // namespace pecorra

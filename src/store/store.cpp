@@ -1,0 +1,357 @@
+#include "store/store.h"
+
+#include <QCoreApplication>
+#include <QFile>
+#include <QFileInfo>
+#include <QSqlDatabase>
+#include <QSqlError>
+#include <QSqlQuery>
+#include <QUuid>
+#include <QVariant>
+#include <nlohmann/json.hpp>
+
+#include "store/migrations.h"
+
+namespace pecorra {
+namespace {
+
+constexpr const char* kind_names[] = {"settings", "library", "material", "machine", "holder", "cutter", "assembly", "table", "job"};
+
+std::optional<ObjectKind> kind_from(const QString& name) {
+  for (int i = 0; i < object_kind_count; ++i)
+    if (name == QLatin1String(kind_names[i])) return static_cast<ObjectKind>(i);
+  return std::nullopt;
+}
+
+StoreFault fault_of(const QSqlError& error, const QString& file) {
+  StoreFault fault;
+  fault.file = file;
+  fault.detail = error.text();
+  // Result codes of SQLite, the extended part left off.
+  switch (error.nativeErrorCode().toInt() & 0xff) {
+    case 5:
+    case 6: fault.trouble = StoreTrouble::locked; break;
+    case 8: fault.trouble = StoreTrouble::read_only; break;
+    case 11: fault.trouble = StoreTrouble::damaged; break;
+    case 13: fault.trouble = StoreTrouble::disk_full; break;
+    case 26: fault.trouble = StoreTrouble::not_a_shop; break;
+    default: fault.trouble = StoreTrouble::io;
+  }
+  return fault;
+}
+
+std::optional<StoreFault> exec(QSqlDatabase& database, const QString& sql, const QString& file) {
+  QSqlQuery query(database);
+  if (query.exec(sql)) return std::nullopt;
+  return fault_of(query.lastError(), file);
+}
+
+tl::expected<qint64, StoreFault> number(QSqlDatabase& database, const QString& sql, const QString& file) {
+  QSqlQuery query(database);
+  if (!query.exec(sql)) return tl::unexpected(fault_of(query.lastError(), file));
+  return query.next() ? query.value(0).toLongLong() : 0;
+}
+
+QString text(const std::string& s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
+std::string bytes(const QVariant& v) { return v.toString().toStdString(); }
+QVariant or_null(const std::string& s) { return s.empty() ? QVariant(QMetaType(QMetaType::QString)) : QVariant(text(s)); }
+
+// The keys in which two objects differ; whole objects where one is missing.
+std::pair<std::string, std::string> differences(const std::string& before, const std::string& after) {
+  if (before.empty() || after.empty()) return {before, after};
+  using Json = nlohmann::json;
+  const Json a = Json::parse(before, nullptr, false), b = Json::parse(after, nullptr, false);
+  if (!a.is_object() || !b.is_object()) return {before, after};
+  Json from = Json::object(), to = Json::object();
+  for (const auto& [key, value] : a.items())
+    if (!b.contains(key) || b[key] != value) from[key] = value;
+  for (const auto& [key, value] : b.items())
+    if (!a.contains(key) || a[key] != value) to[key] = value;
+  return {from.dump(), to.dump()};
+}
+
+}  // namespace
+
+const char* name_of(ObjectKind kind) { return kind_names[static_cast<int>(kind)]; }
+
+QString StoreFault::sentence() const {
+  const auto tr = [](const char* source) { return QCoreApplication::translate("Store", source); };
+  const QString name = QFileInfo(file).fileName();
+  switch (trouble) {
+    case StoreTrouble::missing: return tr("There is no file “%1”.").arg(file);
+    case StoreTrouble::not_a_shop: return tr("“%1” is no Pecorra shop. It was left as it is.").arg(name);
+    case StoreTrouble::newer_version:
+      return tr("“%1” was written by a newer Pecorra (shop version %2, this program reads up to %3). It was left as it is.")
+          .arg(name).arg(version).arg(Store::version);
+    case StoreTrouble::damaged: return tr("“%1” is damaged and was left as it is. Use the backup beside it. (%2)").arg(name, detail);
+    case StoreTrouble::read_only: return tr("“%1” can only be read: the file or its folder is write-protected.").arg(name);
+    case StoreTrouble::locked: return tr("“%1” is locked by another program. Try again when it has finished.").arg(name);
+    case StoreTrouble::disk_full: return tr("The disk is full: the change to “%1” is not saved yet. Free some space.").arg(name);
+    case StoreTrouble::conflict: return tr("The same thing was changed by another program at the same time.");
+    case StoreTrouble::io: break;
+  }
+  return tr("“%1” cannot be read or written: %2").arg(name, detail);
+}
+
+Store::~Store() {
+  QSqlDatabase::database(connection_, false).close();
+  QSqlDatabase::removeDatabase(connection_);
+}
+
+tl::expected<std::unique_ptr<Store>, StoreFault> Store::connect(const QString& file, bool read_only) {
+  std::unique_ptr<Store> store(new Store);
+  store->file_ = file;
+  store->read_only_ = read_only;
+  store->connection_ = QStringLiteral("shop-") + QUuid::createUuid().toString(QUuid::Id128);
+  QSqlDatabase database = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), store->connection_);
+  QString options = QStringLiteral("QSQLITE_BUSY_TIMEOUT=2000;QSQLITE_ENABLE_REGEXP=0");
+  if (read_only) {
+    // Nothing may be created beside a write-protected file; without a journal it can be read as it stands.
+    options += QStringLiteral(";QSQLITE_OPEN_READONLY;QSQLITE_OPEN_URI");
+    const bool quiet = QFileInfo(file + QStringLiteral("-wal")).size() == 0;
+    database.setDatabaseName(QStringLiteral("file:") + QString::fromLatin1(QFileInfo(file).absoluteFilePath().toUtf8().toPercentEncoding("/")) +
+                             (quiet ? QStringLiteral("?immutable=1") : QString()));
+  } else {
+    database.setDatabaseName(file);
+  }
+  database.setConnectOptions(options);
+  if (!database.open()) {
+    const StoreFault fault = fault_of(database.lastError(), file);
+    return tl::unexpected(fault);
+  }
+  return store;
+}
+
+tl::expected<std::unique_ptr<Store>, StoreFault> Store::create(const QString& file) {
+  if (QFileInfo::exists(file)) {
+    StoreFault fault;
+    fault.file = file;
+    fault.detail = QCoreApplication::translate("Store", "a file of this name is there already");
+    return tl::unexpected(fault);
+  }
+  auto store = connect(file, false);
+  if (!store) return store;
+  QSqlDatabase database = QSqlDatabase::database((*store)->connection_, false);
+  std::optional<StoreFault> fault;
+  for (const QString& sql : {QStringLiteral("PRAGMA journal_mode = WAL"), QStringLiteral("PRAGMA synchronous = FULL"),
+                             QStringLiteral("PRAGMA foreign_keys = ON"), QStringLiteral("BEGIN IMMEDIATE"),
+                             QStringLiteral("PRAGMA application_id = %1").arg(application_id),
+                             QStringLiteral("PRAGMA user_version = %1").arg(version)})
+    if (!fault) fault = exec(database, sql, file);
+  if (!fault)
+    if (const QSqlError error = create_schema(database); error.isValid()) fault = fault_of(error, file);
+  if (!fault) fault = exec(database, QStringLiteral("COMMIT"), file);
+  if (fault) return tl::unexpected(*fault);
+  (*store)->changed_outside();
+  return store;
+}
+
+tl::expected<std::unique_ptr<Store>, StoreFault> Store::open(const QString& file) {
+  const QFileInfo info(file);
+  StoreFault plain;
+  plain.file = file;
+  if (!info.isFile()) {
+    plain.trouble = StoreTrouble::missing;
+    return tl::unexpected(plain);
+  }
+  if (!info.isReadable()) {
+    plain.trouble = StoreTrouble::io;
+    plain.detail = QCoreApplication::translate("Store", "no permission to read it");
+    return tl::unexpected(plain);
+  }
+  {
+    QFile header(file);
+    if (header.open(QIODevice::ReadOnly)) {
+      const QByteArray start = header.read(16);
+      if (start != QByteArray("SQLite format 3\0", 16)) {
+        plain.trouble = StoreTrouble::not_a_shop;
+        return tl::unexpected(plain);
+      }
+    }
+  }
+  const bool read_only = !info.isWritable() || !QFileInfo(info.absolutePath()).isWritable();
+  auto store = connect(file, read_only);
+  if (!store) return store;
+  QSqlDatabase database = QSqlDatabase::database((*store)->connection_, false);
+  const auto application = number(database, QStringLiteral("PRAGMA application_id"), file);
+  if (!application) return tl::unexpected(application.error());
+  if (*application != application_id) {
+    plain.trouble = StoreTrouble::not_a_shop;
+    return tl::unexpected(plain);
+  }
+  const auto found = number(database, QStringLiteral("PRAGMA user_version"), file);
+  if (!found) return tl::unexpected(found.error());
+  if (*found > version) {
+    plain.trouble = StoreTrouble::newer_version;
+    plain.version = static_cast<int>(*found);
+    return tl::unexpected(plain);
+  }
+  // Small files are checked whole; large ones as they are read.
+  if (info.size() < (8 << 20)) {
+    QSqlQuery check(database);
+    const bool ran = check.exec(QStringLiteral("PRAGMA quick_check(1)")) && check.next();
+    if (!ran) return tl::unexpected(fault_of(check.lastError(), file));
+    if (check.value(0).toString() != QLatin1String("ok")) {
+      plain.trouble = StoreTrouble::damaged;
+      plain.detail = check.value(0).toString();
+      return tl::unexpected(plain);
+    }
+  }
+  if (!read_only) {
+    for (const QString& sql : {QStringLiteral("PRAGMA journal_mode = WAL"), QStringLiteral("PRAGMA synchronous = FULL"),
+                               QStringLiteral("PRAGMA foreign_keys = ON")})
+      if (const auto fault = exec(database, sql, file)) return tl::unexpected(*fault);
+    for (int from = static_cast<int>(*found); from < version; ++from) {
+      const QString backup = QStringLiteral("%1.version-%2").arg(file).arg(from);
+      if (!QFileInfo::exists(backup))
+        if (const auto fault = exec(database, QStringLiteral("VACUUM INTO '%1'").arg(QString(backup).replace('\'', QLatin1String("''"))), file))
+          return tl::unexpected(*fault);
+      if (const auto fault = exec(database, QStringLiteral("BEGIN IMMEDIATE"), file)) return tl::unexpected(*fault);
+      const QSqlError error = migrate_one(database, from);
+      std::optional<StoreFault> fault;
+      if (error.isValid()) fault = fault_of(error, file);
+      if (!fault) fault = exec(database, QStringLiteral("PRAGMA user_version = %1").arg(from + 1), file);
+      if (!fault) fault = exec(database, QStringLiteral("COMMIT"), file);
+      if (fault) {
+        exec(database, QStringLiteral("ROLLBACK"), file);
+        return tl::unexpected(*fault);
+      }
+    }
+  } else if (*found < version) {
+    plain.trouble = StoreTrouble::read_only;
+    return tl::unexpected(plain);
+  }
+  (*store)->changed_outside();
+  return store;
+}
+
+namespace {
+
+tl::expected<std::vector<StoredObject>, StoreFault> read_objects(QSqlQuery& query, const QString& file) {
+  std::vector<StoredObject> objects;
+  while (query.next()) {
+    const auto kind = kind_from(query.value(1).toString());
+    const auto id = Id::parse(bytes(query.value(0)));
+    if (!kind || !id) continue;  // of a kind that only a later version knows
+    objects.push_back({*kind, *id, query.value(2).toLongLong(), bytes(query.value(3))});
+  }
+  if (query.lastError().isValid()) return tl::unexpected(fault_of(query.lastError(), file));
+  return objects;
+}
+
+}  // namespace
+
+tl::expected<std::vector<StoredObject>, StoreFault> Store::load() const {
+  QSqlQuery query(QSqlDatabase::database(connection_, false));
+  query.setForwardOnly(true);
+  if (!query.exec(QStringLiteral("SELECT id, kind, revision, body FROM object ORDER BY rowid")))
+    return tl::unexpected(fault_of(query.lastError(), file_));
+  return read_objects(query, file_);
+}
+
+tl::expected<std::vector<StoredObject>, StoreFault> Store::changed_since(std::int64_t seq) const {
+  const QSqlDatabase database = QSqlDatabase::database(connection_, false);
+  QSqlQuery query(database);
+  query.prepare(QStringLiteral("SELECT id, kind, revision, body FROM object WHERE seq > ? ORDER BY seq"));
+  query.addBindValue(static_cast<qint64>(seq));
+  if (!query.exec()) return tl::unexpected(fault_of(query.lastError(), file_));
+  auto objects = read_objects(query, file_);
+  if (!objects) return objects;
+  QSqlQuery gone(database);
+  gone.prepare(QStringLiteral("SELECT DISTINCT object, edit.kind, 0, '' FROM edit WHERE seq > ? AND after IS NULL AND object NOT IN (SELECT id FROM object)"));
+  gone.addBindValue(static_cast<qint64>(seq));
+  if (!gone.exec()) return tl::unexpected(fault_of(gone.lastError(), file_));
+  auto deleted = read_objects(gone, file_);
+  if (!deleted) return deleted;
+  objects->insert(objects->end(), deleted->begin(), deleted->end());
+  return objects;
+}
+
+std::int64_t Store::last_seq() const {
+  QSqlDatabase database = QSqlDatabase::database(connection_, false);
+  return number(database, QStringLiteral("SELECT coalesce(max(seq), 0) FROM change"), file_).value_or(0);
+}
+
+bool Store::changed_outside() {
+  QSqlDatabase database = QSqlDatabase::database(connection_, false);
+  const auto now = number(database, QStringLiteral("PRAGMA data_version"), file_);
+  if (!now || *now == data_version_) return false;
+  data_version_ = *now;
+  return true;
+}
+
+tl::expected<std::int64_t, StoreFault> Store::commit(const StoredChange& change) {
+  StoreFault fault;
+  fault.file = file_;
+  if (read_only_) {
+    fault.trouble = StoreTrouble::read_only;
+    return tl::unexpected(fault);
+  }
+  QSqlDatabase database = QSqlDatabase::database(connection_, false);
+  if (const auto begun = exec(database, QStringLiteral("BEGIN IMMEDIATE"), file_)) return tl::unexpected(*begun);
+  auto give_up = [&](StoreFault why) -> tl::expected<std::int64_t, StoreFault> {
+    exec(database, QStringLiteral("ROLLBACK"), file_);
+    return tl::unexpected(std::move(why));
+  };
+  QSqlQuery head(database);
+  head.prepare(QStringLiteral("INSERT INTO change (at, who, label) VALUES (?, ?, ?)"));
+  head.addBindValue(text(change.when));
+  head.addBindValue(text(change.who));
+  head.addBindValue(text(change.label));
+  if (!head.exec()) return give_up(fault_of(head.lastError(), file_));
+  const qint64 seq = head.lastInsertId().toLongLong();
+  for (const StoredEdit& edit : change.edits) {
+    QSqlQuery query(database);
+    if (edit.after.empty()) {
+      query.prepare(QStringLiteral("DELETE FROM object WHERE id = ? AND revision = ?"));
+      query.addBindValue(text(edit.id.text()));
+      query.addBindValue(static_cast<qint64>(edit.base_revision));
+    } else if (edit.base_revision == 0) {
+      query.prepare(QStringLiteral("INSERT INTO object (id, kind, revision, body, seq) VALUES (?, ?, 1, ?, ?) ON CONFLICT DO NOTHING"));
+      query.addBindValue(text(edit.id.text()));
+      query.addBindValue(QString::fromLatin1(name_of(edit.kind)));
+      query.addBindValue(text(edit.after));
+      query.addBindValue(seq);
+    } else {
+      query.prepare(QStringLiteral("UPDATE object SET body = ?, revision = revision + 1, seq = ? WHERE id = ? AND revision = ?"));
+      query.addBindValue(text(edit.after));
+      query.addBindValue(seq);
+      query.addBindValue(text(edit.id.text()));
+      query.addBindValue(static_cast<qint64>(edit.base_revision));
+    }
+    if (!query.exec()) return give_up(fault_of(query.lastError(), file_));
+    if (query.numRowsAffected() != 1) {
+      fault.trouble = StoreTrouble::conflict;
+      fault.object = edit.id;
+      return give_up(fault);
+    }
+    const auto [before, after] = differences(edit.before, edit.after);
+    QSqlQuery history(database);
+    history.prepare(QStringLiteral("INSERT INTO edit (seq, object, kind, before, after) VALUES (?, ?, ?, ?, ?)"));
+    history.addBindValue(seq);
+    history.addBindValue(text(edit.id.text()));
+    history.addBindValue(QString::fromLatin1(name_of(edit.kind)));
+    history.addBindValue(or_null(before));
+    history.addBindValue(or_null(after));
+    if (!history.exec()) return give_up(fault_of(history.lastError(), file_));
+  }
+  if (const auto failed = exec(database, QStringLiteral("COMMIT"), file_)) return give_up(*failed);
+  return seq;
+}
+
+tl::expected<std::vector<HistoryEntry>, StoreFault> Store::history(const std::optional<Id>& object, int most) const {
+  QSqlQuery query(QSqlDatabase::database(connection_, false));
+  query.prepare(QStringLiteral("SELECT change.seq, at, who, label, edit.kind, object, before, after FROM edit JOIN change USING (seq) "
+                               "WHERE ?1 = '' OR object = ?1 ORDER BY change.seq DESC LIMIT ?2"));
+  query.addBindValue(object ? text(object->text()) : QString(QLatin1String("")));
+  query.addBindValue(most);
+  if (!query.exec()) return tl::unexpected(fault_of(query.lastError(), file_));
+  std::vector<HistoryEntry> entries;
+  while (query.next())
+    entries.push_back({query.value(0).toLongLong(), bytes(query.value(1)), bytes(query.value(2)), bytes(query.value(3)),
+                       kind_from(query.value(4).toString()).value_or(ObjectKind::cutter),
+                       Id::parse(bytes(query.value(5))).value_or(Id{}), bytes(query.value(6)), bytes(query.value(7))});
+  return entries;
+}
+
+}  // namespace pecorra

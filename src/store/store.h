@@ -1,0 +1,97 @@
+// A shop on SQLite: every object as one row with its revision, every accepted change as one durable transaction with a
+// history entry. A Store belongs to the thread that opened it. Blocking; windows use StoreThread.
+#pragma once
+
+#include <QByteArray>
+#include <QString>
+#include <memory>
+#include <optional>
+#include <string>
+#include <tl/expected.hpp>
+#include <vector>
+
+#include "core/base/id.h"
+
+namespace pecorra {
+
+// The kinds of object, as they stand in the database; the order is the order of loading.
+enum class ObjectKind { settings, library, material, machine, holder, cutter, assembly, table, job };
+inline constexpr int object_kind_count = 9;
+const char* name_of(ObjectKind kind);
+
+struct StoredObject {
+  ObjectKind kind = ObjectKind::cutter;
+  Id id;
+  std::int64_t revision = 0;
+  std::string body;  // JSON; empty: deleted
+};
+
+struct StoredEdit {
+  ObjectKind kind = ObjectKind::cutter;
+  Id id;
+  std::int64_t base_revision = 0;  // 0: the object is new
+  std::string before;              // JSON, empty for a new object
+  std::string after;               // JSON, empty to delete
+};
+
+struct StoredChange {
+  std::string label;  // what was done, for people
+  std::string who;
+  std::string when;  // ISO 8601
+  std::vector<StoredEdit> edits;
+};
+
+struct HistoryEntry {
+  std::int64_t seq = 0;
+  std::string when, who, label;
+  ObjectKind kind = ObjectKind::cutter;
+  Id id;
+  std::string before, after;  // JSON objects of the keys that changed; whole objects when made or deleted
+};
+
+enum class StoreTrouble { missing, not_a_shop, newer_version, damaged, read_only, locked, disk_full, conflict, io };
+
+struct StoreFault {
+  StoreTrouble trouble = StoreTrouble::io;
+  QString file;
+  QString detail;  // of the database, for those who want to know
+  int version = 0; // of a newer shop
+  Id object;       // of a conflict
+  QString sentence() const;
+};
+
+class Store {
+ public:
+  static constexpr int version = 2;
+  static constexpr int application_id = 0x50454352;  // "PECR"
+
+  // An existing shop; older versions are migrated after a backup beside the file.
+  static tl::expected<std::unique_ptr<Store>, StoreFault> open(const QString& file);
+  // A new shop; a file of that name must not exist.
+  static tl::expected<std::unique_ptr<Store>, StoreFault> create(const QString& file);
+  ~Store();
+
+  tl::expected<std::vector<StoredObject>, StoreFault> load() const;
+  // All of it or nothing, synchronised before it returns. Returns the number of the change.
+  tl::expected<std::int64_t, StoreFault> commit(const StoredChange& change);
+  // True when another connection has written since the last call.
+  bool changed_outside();
+  // What was written after change `seq`, deletions with an empty body.
+  tl::expected<std::vector<StoredObject>, StoreFault> changed_since(std::int64_t seq) const;
+  std::int64_t last_seq() const;
+  tl::expected<std::vector<HistoryEntry>, StoreFault> history(const std::optional<Id>& object, int most) const;
+
+  bool is_read_only() const { return read_only_; }
+  QString file() const { return file_; }
+
+ private:
+  Store() = default;
+  static tl::expected<std::unique_ptr<Store>, StoreFault> connect(const QString& file, bool read_only);
+
+  QString file_;
+  QString connection_;
+  bool read_only_ = false;
+  std::int64_t data_version_ = 0;
+};
+
+}  // namespace pecorra
