@@ -1,4 +1,4 @@
-#include <cstdio>
+#include <algorithm>
 #include <iostream>
 #include <iterator>
 
@@ -75,7 +75,10 @@ int value(const ValueOptions& options) {
   const auto written = parse_length(options.text, *from);
   if (!written) {
     const ValueFault& fault = written.error();
-    faults.push_back({"TEXT", "at character " + std::to_string(fault.place + 1) + ": " + sentence(fault)});
+    // Counted in characters, not in bytes.
+    const auto before = std::count_if(options.text.begin(), options.text.begin() + static_cast<std::ptrdiff_t>(fault.place),
+                                      [](char c) { return (static_cast<unsigned char>(c) & 0xC0) != 0x80; });
+    faults.push_back({"TEXT", "at character " + std::to_string(before + 1) + ": " + sentence(fault)});
     return say(faults);
   }
   std::cout << rounded_text(*written, *as, 6) << "\n";

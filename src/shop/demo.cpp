@@ -127,19 +127,20 @@ const Dialect& dialect_named(const std::string& key) {
 
 ShopState demo_state() {
   ShopState state;
-  const Json demo = shipped_json(QStringLiteral("demo/shop.json"));
+  const Json demo = shipped_json(QStringLiteral("demo/shop.json")), materials = shipped_json(QStringLiteral("materials.json"));
+  const Json holders = shipped_json(QStringLiteral("holders.json")), tables = shipped_json(QStringLiteral("tables/starter.json"));
   ShopSettings settings;
   settings.id = Id::from_name("settings");
   settings.name = demo["shop"].get<std::string>();
   state.settings.put(settings);
   for (const Json& json : demo["libraries"]) state.libraries.put(shipped<Library>(json, "library/" + json["name"].get<std::string>()));
-  for (const Json& json : shipped_json(QStringLiteral("materials.json"))["materials"])
+  for (const Json& json : materials["materials"])
     state.materials.put(shipped<WorkMaterial>(json, "material/" + json["name"].get<std::string>()));
   for (const Json& json : demo["machines"]) state.machines.put(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
-  for (const Json& json : shipped_json(QStringLiteral("holders.json"))["holders"])
+  for (const Json& json : holders["holders"])
     state.holders.put(shipped<Holder>(json, "holder/" + json["name"].get<std::string>()));
   for (const Json& json : demo["tables"]) state.tables.put(shipped_table(json, state));
-  for (const Json& json : shipped_json(QStringLiteral("tables/starter.json"))["tables"]) state.tables.put(shipped_table(json, state));
+  for (const Json& json : tables["tables"]) state.tables.put(shipped_table(json, state));
   for (const Json& json : demo["cutters"]) add_cutter(state, json);
   for (const Json& json : demo["jobs"]) add_job(state, json);
   return state;

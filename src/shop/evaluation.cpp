@@ -34,6 +34,7 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
   cut.ae_mm = known(c.ae_mm);
   cut.wear_factor = state.shop_settings().wear_factor;
   out.asked = cut;
+  if (*cut.wear_factor != 1) out.trail.insert(out.trail.end() - 1, TrailStep{"wear", {{"factor", *cut.wear_factor}}, {}});
   out.cut = compute_cut(cutter, stickout_mm, material, machine, cut);
   if (!out.cut.headroom.empty()) out.suggestion = suggest(out.cut.headroom.front(), cutter, material, machine, cut);
   return out;

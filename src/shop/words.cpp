@@ -30,6 +30,7 @@ class Figures {
   QString mm(const char* key) const { return quantity_text(number(key), Quantity::length, units_); }
   QString feed(const char* key) const { return quantity_text(number(key), Quantity::feed_per_tooth, units_); }
   QString table_feed(const char* key) const { return quantity_text(number(key), Quantity::table_feed, units_); }
+  QString fine_feed(const char* key) const { return QString::fromStdString(plain(number(key) / stored_per_shown(Quantity::table_feed, units_), 1)); }
   QString speed(const char* key) const { return quantity_text(number(key), Quantity::cutting_speed, units_); }
   QString rpm(const char* key) const { return QString::fromStdString(plain(number(key), 0)); }
   QString bare(const char* key, int decimals = 2) const { return QString::fromStdString(plain(number(key), decimals)); }
@@ -148,7 +149,7 @@ QString sentence(const TrailStep& step, UnitSystem units) {
     if (!f.text("author").isEmpty()) origin << f.text("author");
     if (!f.text("date").isEmpty()) origin << f.text("date");
     if (!origin.isEmpty()) text += QStringLiteral(". ") + origin.join(QStringLiteral(", "));
-    if (f.number("beaten") > 0) text += tr(". Chosen before %n other(s)").replace(QStringLiteral("%n"), f.bare("beaten", 0));
+    if (f.number("beaten") > 0) text += (f.number("beaten") == 1 ? tr(". Goes before one wider row") : tr(". Goes before %1 wider rows").arg(f.bare("beaten", 0)));
     return text;
   }
   if (s == "interpolated") return tr("Between the rows Ø%1 and Ø%2: vc %3, feed %4").arg(f.mm("low_mm"), f.mm("high_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));
@@ -179,10 +180,11 @@ QString sentence(const TrailStep& step, UnitSystem units) {
   if (s == "rounded") {
     QStringList parts;
     if (f.number("n_asked_rpm") != f.number("n_rpm")) parts << tr("speed %1 → %2").arg(f.bare("n_asked_rpm", 1), f.rpm("n_rpm"));
-    if (f.number("vf_asked_mm_min") != f.number("vf_mm_min")) parts << tr("feed %1 → %2").arg(f.table_feed("vf_asked_mm_min"), f.table_feed("vf_mm_min"));
+    if (f.number("vf_asked_mm_min") != f.number("vf_mm_min")) parts << tr("feed %1 → %2").arg(f.fine_feed("vf_asked_mm_min"), f.table_feed("vf_mm_min"));
     return tr("Rounded down: %1").arg(parts.join(QStringLiteral(", ")));
   }
   if (s == "plunge") return tr("Plunging at %1 (× %2), ramping at %3 (× %4)").arg(f.table_feed("plunge_mm_min"), f.bare("plunge_factor"), f.table_feed("ramp_mm_min"), f.bare("ramp_factor"));
+  if (s == "wear") return tr("Forces and power for a worn edge: × %1").arg(f.bare("factor"));
   if (s == "result") return tr("S %1  F %2").arg(f.rpm("n_rpm"), QString::fromStdString(shown(f.number("vf_mm_min"), Quantity::table_feed, units)));
   if (s == "no_row_for_kind") return tr("No table has a row for a %1 in %2. Add one under Tables, or type speed and feed in the operation.").arg(f.text("kind").toLower(), f.text("operation"));
   if (s == "no_row") return tr("No row fits: %1 differs. The nearest is in %2, from Ø%3 (%4, group %5).").arg(f.text("failed"), f.text("table"), f.mm("nearest_mm"), f.text("nearest_tool_material"), f.text("nearest_group"));

@@ -81,7 +81,6 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables)
       curve.flutes = key.flutes.value_or(0);
       curve.feed_kind = key.feed_kind;
       curve.coolant = key.coolant;
-      curve.proven = true;
       curve.level = table.level;
       curve.table = static_cast<int>(t);
       const bool ranged = key.hardness_from_hb || key.hardness_to_hb;
@@ -96,11 +95,11 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables)
         used[j] = 1;
         auto or_none = [](const std::optional<double>& v) { return v.value_or(not_given); };
         const double feed_scale = row.feed_kind == curve.feed_kind ? 1 : not_given;
-        curve.proven = curve.proven && row.proven;
         points_.push_back({*row.diameter_mm, *row.vc_m_min, or_none(row.vc_low_m_min), or_none(row.vc_high_m_min),
                            *row.feed_mm * feed_scale, or_none(row.feed_low_mm), or_none(row.feed_high_mm),
                            or_none(row.ap_mm), or_none(row.ap_per_d), or_none(row.ae_mm), or_none(row.ae_per_d),
-                           row.plunge_factor.value_or(0.4), row.ramp_factor.value_or(0.5), static_cast<int>(j)});
+                           row.plunge_factor.value_or(0.4), row.ramp_factor.value_or(0.5), static_cast<int>(j),
+                           row.proven});
       }
       const auto start = points_.begin() + curve.first;
       std::stable_sort(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm < b.diameter_mm; });
@@ -260,7 +259,7 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
     out.source = source_of(best->level);
     out.table = best->table;
     out.row = nearest.row;
-    out.proven = best->proven;
+    out.proven = (t < 1 ? lo.proven : true) && (t > 0 ? hi.proven : true);
     const bool outside = best_distance > 0;
     // A smaller cutter than any row knows bears a smaller chip; a larger one is not fed more.
     if (d < points[0].diameter_mm) {

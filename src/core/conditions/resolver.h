@@ -82,6 +82,7 @@ class Resolver {
     double ap_mm, ap_per_d, ae_mm, ae_per_d;
     double plunge, ramp;
     int row;
+    bool proven;
   };
   struct Curve {
     std::uint32_t first, count;
@@ -91,7 +92,6 @@ class Resolver {
     int tool_material, coating, maker, series, flutes;  // -1 or 0: any
     FeedKind feed_kind;
     Coolant coolant;
-    bool proven;
     TableLevel level;
     int table;
     std::uint32_t narrowness;  // smaller is narrower

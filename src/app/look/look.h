@@ -1,0 +1,57 @@
+// Colours, fonts and drawn marks: the natural dyes, by day and by night.
+#pragma once
+
+#include <QColor>
+#include <QFont>
+#include <QObject>
+#include <QPainter>
+#include <QRectF>
+
+class QApplication;
+
+namespace pecorra {
+
+struct Dyes {
+  QColor fleece, raised, side, line, ink, quiet, woad, madder, weld, walnut, lichen;
+  QColor weld_text, lichen_text;  // darker (by night lighter) forms for text
+  QColor lit;                     // row and column of the context
+  QColor cut;                     // the tinted block of material
+};
+
+class Look : public QObject {
+  Q_OBJECT
+ public:
+  static Look& get();
+  const Dyes& dyes() const { return night_ ? night_dyes_ : day_dyes_; }
+  bool is_night() const { return night_; }
+  void set_night(bool night);
+
+  // Loads the shipped fonts and dresses the application.
+  void dress(QApplication& application);
+
+  QFont text(double pixels, bool bold = false) const;
+  QFont mono(double pixels) const;
+
+ signals:
+  void changed();
+
+ private:
+  Look();
+  void apply();
+  bool night_ = false;
+  Dyes day_dyes_, night_dyes_;
+  QString text_family_, mono_family_;
+};
+
+inline const Dyes& dyes() { return Look::get().dyes(); }
+
+// Where a number comes from.
+enum class Mark { none, proven, table, guess, typed, beyond, changed };
+void draw_mark(QPainter& painter, QRectF box, Mark mark);
+QString mark_name(Mark mark);
+
+// Line icons of the rail and of actions, drawn in a unit square.
+enum class Icon { cutters, tables, jobs, undo, redo, add, copy, remove, night };
+void draw_icon(QPainter& painter, QRectF box, Icon icon, const QColor& colour);
+
+}  // namespace pecorra

@@ -1,0 +1,141 @@
+#include "app/workspace.h"
+
+#include <cmath>
+
+#include "app/look/look.h"
+
+namespace pecorra {
+
+Mark mark_of(const Resolution& r) {
+  if (!r.found()) return Mark::none;
+  if (r.source == SourceKind::own) return Mark::typed;
+  return r.guess ? Mark::guess : r.proven ? Mark::proven : Mark::table;
+}
+
+Mark mark_of(const TakenConditions& t) {
+  if (!t.n_rpm) return Mark::none;
+  if (t.source == SourceKind::own) return Mark::typed;
+  return t.guess ? Mark::guess : t.proven ? Mark::proven : Mark::table;
+}
+
+Workspace::Workspace(Shop& shop, QObject* parent) : QObject(parent), shop_(shop) {
+  if (!state().materials.empty()) context_.material = state().materials[0].id;
+  if (!state().machines.empty()) context_.machine = state().machines[0].id;
+  if (!state().jobs.empty()) job_ = state().jobs[0].id;
+  check_selection();
+  connect(&shop_, &Shop::changed, this, [this] {
+    check_selection();
+    emit data_changed();
+  });
+}
+
+void Workspace::check_selection() {
+  if (!material() && !state().materials.empty()) context_.material = state().materials[0].id;
+  if (!machine() && !state().machines.empty()) context_.machine = state().machines[0].id;
+  if (!cutter()) cutter_ = state().cutters.empty() ? Id{} : state().cutters[0].id;
+  if (!job()) job_ = state().jobs.empty() ? Id{} : state().jobs[0].id;
+  const int operations = job() ? static_cast<int>(job()->operations.size()) : 0;
+  operation_ = std::clamp(operation_, 0, std::max(0, operations - 1));
+}
+
+void Workspace::set_context(const Context& context) {
+  if (context == context_) return;
+  context_ = context;
+  emit context_changed();
+}
+
+void Workspace::select_cutter(const Id& id) {
+  if (id == cutter_) return;
+  cutter_ = id;
+  emit selection_changed();
+}
+
+void Workspace::select_job(const Id& id) {
+  if (id == job_) return;
+  job_ = id;
+  operation_ = 0;
+  tried_material_.reset();
+  tried_machine_.reset();
+  tried_pace_.reset();
+  check_selection();
+  emit job_changed();
+  emit context_changed();
+}
+
+void Workspace::select_operation(int index) {
+  if (index == operation_) return;
+  operation_ = index;
+  emit job_changed();
+}
+
+void Workspace::set_job_in_front(bool front) {
+  job_in_front_ = front;
+  emit context_changed();
+}
+
+Id Workspace::shown_material() const { return job_in_front() ? tried_material_.value_or(job()->material) : context_.material; }
+Id Workspace::shown_machine() const { return job_in_front() ? tried_machine_.value_or(job()->machine) : context_.machine; }
+double Workspace::shown_pace() const { return job_in_front() ? tried_pace_.value_or(job()->pace.value_or(100)) : context_.pace; }
+
+bool Workspace::is_trying() const {
+  if (!job()) return false;
+  return (tried_material_ && *tried_material_ != job()->material) || (tried_machine_ && *tried_machine_ != job()->machine) ||
+         (tried_pace_ && *tried_pace_ != job()->pace.value_or(100));
+}
+
+std::optional<Job> Workspace::tried_job() const {
+  if (!job()) return std::nullopt;
+  Job tried = *job();
+  if (tried_material_) tried.material = *tried_material_;
+  if (tried_machine_) tried.machine = *tried_machine_;
+  if (tried_pace_) tried.pace = *tried_pace_ == 100 ? std::nullopt : tried_pace_;
+  return retaken(state(), shop_.resolver(), std::move(tried));
+}
+
+void Workspace::accept_trial() {
+  const auto tried = tried_job();
+  if (!tried) return;
+  Change change;
+  change.label = tr("%1: new speeds and feeds taken").arg(QString::fromStdString(tried->name));
+  change.edit(*job(), *tried);
+  drop_trial();
+  shop_.apply(std::move(change));
+}
+
+void Workspace::drop_trial() {
+  tried_material_.reset();
+  tried_machine_.reset();
+  tried_pace_.reset();
+  emit context_changed();
+  emit job_changed();
+}
+
+void Workspace::try_material(const Id& id) {
+  tried_material_ = id;
+  emit context_changed();
+  emit job_changed();
+}
+void Workspace::try_machine(const Id& id) {
+  tried_machine_ = id;
+  emit context_changed();
+  emit job_changed();
+}
+void Workspace::try_pace(double pace) {
+  tried_pace_ = pace;
+  emit context_changed();
+  emit job_changed();
+}
+
+std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter) const {
+  if (!material() || !machine()) return std::nullopt;
+  const Assembly* assembly = state().assembly_of(cutter.id);
+  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query_for(state(), context_), assembly ? assembly->stickout_mm : std::nullopt);
+}
+
+Resolution Workspace::resolution_of(const Cutter& cutter, const WorkMaterial& material) const {
+  if (!machine()) return {};
+  const Resolver& resolver = shop_.resolver();
+  return resolver.resolve(resolver.key_of(cutter), resolver.key_of(material), resolver.key_of(*machine()), query_for(state(), context_));
+}
+
+}  // namespace pecorra

@@ -1,0 +1,80 @@
+// What the window is looking at: the shop, the context, what is selected. Pages and bench share one.
+#pragma once
+
+#include <QObject>
+#include <optional>
+
+#include "shop/evaluation.h"
+#include "shop/shop.h"
+
+namespace pecorra {
+
+// The mark of a resolution or of values taken from one.
+enum class Mark;
+Mark mark_of(const Resolution& resolution);
+Mark mark_of(const TakenConditions& taken);
+
+class Workspace : public QObject {
+  Q_OBJECT
+ public:
+  explicit Workspace(Shop& shop, QObject* parent = nullptr);
+
+  Shop& shop() const { return shop_; }
+  const ShopState& state() const { return shop_.state(); }
+
+  const Context& context() const { return context_; }
+  void set_context(const Context& context);
+  const WorkMaterial* material() const { return state().materials.find(context_.material); }
+  const Machine* machine() const { return state().machines.find(context_.machine); }
+  UnitSystem units() const { return context_.units; }
+
+  Id cutter_id() const { return cutter_; }
+  const Cutter* cutter() const { return state().cutters.find(cutter_); }
+  void select_cutter(const Id& id);
+
+  Id job_id() const { return job_; }
+  const Job* job() const { return state().jobs.find(job_); }
+  void select_job(const Id& id);
+  int operation_index() const { return operation_; }
+  void select_operation(int index);
+
+  // On the jobs page the context line is the job's: what is chosen there is tried, not yet accepted.
+  void set_job_in_front(bool front);
+  bool job_in_front() const { return job_in_front_ && job() != nullptr; }
+  // The job with the tried material, machine and pace, its conditions taken anew.
+  std::optional<Job> tried_job() const;
+  bool is_trying() const;
+  void try_material(const Id& id);
+  void try_machine(const Id& id);
+  void try_pace(double pace);
+  // Of the job in front, else of the context.
+  Id shown_material() const;
+  Id shown_machine() const;
+  double shown_pace() const;
+  void accept_trial();
+  void drop_trial();
+
+  // The cutter's numbers in the context.
+  std::optional<Evaluation> evaluation_of(const Cutter& cutter) const;
+  Resolution resolution_of(const Cutter& cutter, const WorkMaterial& material) const;
+
+ signals:
+  void context_changed();
+  void selection_changed();
+  void job_changed();   // another job or operation, or another trial
+  void data_changed();  // the shop's objects
+
+ private:
+  void check_selection();
+
+  Shop& shop_;
+  Context context_;
+  Id cutter_, job_;
+  int operation_ = 0;
+  bool job_in_front_ = false;
+  std::optional<Id> tried_material_, tried_machine_;
+  std::optional<double> tried_pace_;
+
+};
+
+}  // namespace pecorra
