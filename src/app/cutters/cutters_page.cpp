@@ -1,0 +1,271 @@
+#include "app/cutters/cutters_page.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QPainter>
+#include <QSettings>
+#include <QStyledItemDelegate>
+#include <QVBoxLayout>
+
+#include "app/cutters/cutter_bench.h"
+#include "app/look/look.h"
+#include "app/widgets/pick_list.h"
+#include "shop/words.h"
+
+namespace pecorra {
+namespace {
+
+class CutterPainter : public QStyledItemDelegate {
+ public:
+  CutterPainter(CutterModel& model, QTableView& view) : QStyledItemDelegate(&view), model_(model), view_(view) {}
+
+  void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    const Dyes& d = dyes();
+    const bool selected = option.state & QStyle::State_Selected;
+    if (selected) p->fillRect(option.rect, d.lit);
+    p->setPen(d.line);
+    p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
+    const QRect r = option.rect.adjusted(6, 0, -6, 0);
+    const QString reason = index.data(CutterModel::reason_role).toString();
+    if (index.column() == CutterModel::icon) {
+      if (const Cutter* c = model_.cutter_at(index.row())) draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6), *c, d.woad);
+      return;
+    }
+    if (!reason.isEmpty() && (index.column() == CutterModel::speed || index.column() == CutterModel::feed || index.column() == CutterModel::mark)) {
+      if (index.column() != CutterModel::speed) return;
+      const QModelIndex last = index.siblingAtColumn(CutterModel::mark);
+      const QRect whole = option.rect.united(view_.visualRect(last)).adjusted(8, 0, -2, 0);
+      p->save();
+      p->setClipRect(whole);
+      const bool draft = index.data(CutterModel::draft_role).toBool();
+      if (draft) draw_mark(*p, QRectF(whole.left(), whole.center().y() - 5, 10, 10), Mark::beyond);
+      p->setPen(draft ? d.madder : d.quiet);
+      p->setFont(Look::get().text(12));
+      p->drawText(whole.adjusted(draft ? 16 : 0, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, reason);
+      p->restore();
+      return;
+    }
+    if (index.column() == CutterModel::mark) {
+      draw_mark(*p, QRectF(option.rect), static_cast<Mark>(index.data(CutterModel::mark_role).toInt()));
+      return;
+    }
+    const bool figure = index.column() == CutterModel::speed || index.column() == CutterModel::feed;
+    p->setFont(Look::get().text(figure ? 13.5 : 12.5, figure));
+    p->setPen(index.column() == CutterModel::assembly || index.column() == CutterModel::number || index.column() == CutterModel::removal ? d.quiet : d.ink);
+    p->drawText(r, static_cast<int>(index.data(Qt::TextAlignmentRole).toInt()), p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, r.width()));
+  }
+
+ private:
+  CutterModel& model_;
+  QTableView& view_;
+};
+
+}  // namespace
+
+CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(bench_heading(tr("Cutters"))),
+      count_(new QLabel), empty_(new QLabel), filter_(new QLineEdit), libraries_(new QWidget), new_(new QPushButton(tr("New cutter"))), kinds_(new PickList(this)) {
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(16, 12, 12, 8);
+  layout->setSpacing(8);
+  auto* head = new QHBoxLayout;
+  title_->setFont(Look::get().text(16, true));
+  head->addWidget(title_);
+  head->addWidget(count_);
+  head->addStretch(1);
+  filter_->setPlaceholderText(tr("Filter: name, maker, code, number"));
+  filter_->setClearButtonEnabled(true);
+  filter_->setFixedWidth(230);
+  filter_->setObjectName(QStringLiteral("cutter_filter"));
+  head->addWidget(filter_);
+  new_->setObjectName(QStringLiteral("new_cutter"));
+  head->addWidget(new_);
+  layout->addLayout(head);
+  auto* chips = new QHBoxLayout(libraries_);
+  chips->setContentsMargins(0, 0, 0, 0);
+  chips->setSpacing(6);
+  layout->addWidget(libraries_);
+
+  table_->setModel(model_);
+  table_->setObjectName(QStringLiteral("cutter_table"));
+  table_->setItemDelegate(new CutterPainter(*model_, *table_));
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setShowGrid(false);
+  table_->setSortingEnabled(true);
+  table_->sortByColumn(CutterModel::number, Qt::AscendingOrder);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(27);
+  table_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
+  QHeaderView* header = table_->horizontalHeader();
+  header->setHighlightSections(false);
+  header->setSectionsMovable(true);
+  header->setSortIndicatorShown(true);
+  header->setMinimumSectionSize(24);
+  header->setFont(Look::get().text(12));
+  const int widths[CutterModel::column_count] = {34, 66, 82, 24, 150, 86, 54, 52, 92, 104, 82, 48};
+  for (int i = 0; i < CutterModel::column_count; ++i) table_->setColumnWidth(i, widths[i]);
+  header->setStretchLastSection(false);
+  header->setSectionResizeMode(CutterModel::name, QHeaderView::Stretch);
+  empty_->setAlignment(Qt::AlignCenter);
+  empty_->setWordWrap(true);
+  layout->addWidget(table_, 1);
+  layout->addWidget(empty_, 1);
+
+  connect(new_, &QPushButton::clicked, this, &CuttersPage::new_cutter);
+  connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
+    model_->set_text(text);
+    follow_selection();
+    refresh_title();
+  });
+  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& current) {
+    if (const Cutter* c = model_->cutter_at(current.row())) workspace_.select_cutter(c->id);
+  });
+  connect(table_, &QTableView::doubleClicked, this, &CuttersPage::open_sizes);
+  connect(model_, &QAbstractItemModel::modelReset, this, [this] {
+    follow_selection();
+    refresh_title();
+  });
+  connect(&workspace_, &Workspace::selection_changed, this, &CuttersPage::follow_selection);
+  connect(&workspace_, &Workspace::data_changed, this, &CuttersPage::rebuild_libraries);
+  rebuild_libraries();
+  refresh_title();
+  follow_selection();
+  const QByteArray state = QSettings().value(QStringLiteral("cutters/columns")).toByteArray();
+  if (!state.isEmpty()) header->restoreState(state);
+  connect(header, &QHeaderView::sectionMoved, this, [header] { QSettings().setValue(QStringLiteral("cutters/columns"), header->saveState()); });
+  connect(header, &QHeaderView::sectionResized, this, [header] { QSettings().setValue(QStringLiteral("cutters/columns"), header->saveState()); });
+}
+
+void CuttersPage::rebuild_libraries() {
+  QStringList names{tr("All libraries")};
+  for (const Library& library : workspace_.state().libraries) names << QString::fromStdString(library.name);
+  if (library_buttons_) {
+    QStringList now;
+    for (QAbstractButton* b : library_buttons_->buttons()) now << b->text();
+    if (now == names) return;
+  }
+  QLayout* layout = libraries_->layout();
+  while (QLayoutItem* item = layout->takeAt(0)) {
+    delete item->widget();
+    delete item;
+  }
+  layout->addWidget(switch_row(library_buttons_, names, libraries_));
+  connect(library_buttons_, &QButtonGroup::idClicked, this, [this](int i) {
+    model_->set_library(i == 0 ? std::nullopt : std::optional(workspace_.state().libraries[static_cast<std::size_t>(i - 1)].id));
+  });
+}
+
+void CuttersPage::refresh_title() {
+  count_->setText(tr("%1 libraries, %2 cutters · %3 shown").arg(workspace_.state().libraries.size()).arg(workspace_.state().cutters.size()).arg(model_->rowCount()));
+  QPalette quiet = count_->palette();
+  quiet.setColor(QPalette::WindowText, dyes().quiet);
+  count_->setPalette(quiet);
+  const bool none = model_->rowCount() == 0;
+  table_->setVisible(!none);
+  empty_->setVisible(none);
+  empty_->setText(workspace_.state().cutters.empty() ? tr("No cutters yet. “New cutter” (Ctrl+N) makes one: the kind first, then its sizes.")
+                                                      : tr("No cutter fits the filter. Clear it, or choose another library."));
+}
+
+void CuttersPage::follow_selection() {
+  const int row = model_->row_of(workspace_.cutter_id());
+  if (row < 0 || table_->currentIndex().row() == row) return;
+  const QSignalBlocker quiet(table_->selectionModel());
+  table_->setCurrentIndex(model_->index(row, CutterModel::name));
+  table_->scrollTo(model_->index(row, CutterModel::name));
+  table_->viewport()->update();
+}
+
+Id CuttersPage::target_library() const {
+  if (model_->library()) return *model_->library();
+  if (const Cutter* c = workspace_.cutter()) return c->library;
+  return workspace_.state().libraries.empty() ? Id{} : workspace_.state().libraries[0].id;
+}
+
+void CuttersPage::new_cutter() {
+  std::vector<PickItem> items;
+  int current = 0;
+  for (const CutterKind kind : enterable_kinds()) {
+    if (workspace_.cutter() && workspace_.cutter()->kind == kind) current = static_cast<int>(items.size());
+    items.push_back({text_of(label_of(kind)), reason_text(NoAnswer::cannot_do, kind), [this, kind] { make_cutter(kind); }});
+  }
+  kinds_->open(new_->mapToGlobal(QPoint(new_->width() - 300, new_->height() + 2)), 300, std::move(items), current, tr("Kind of the new cutter"));
+}
+
+void CuttersPage::make_cutter(CutterKind kind) {
+  Change change;
+  Id library = target_library();
+  if (library.is_null()) {  // the first cutter of an empty shop
+    Library first;
+    first.id = new_id();
+    first.name = tr("Cutters").toStdString();
+    library = first.id;
+    change.add(first);
+  }
+  Cutter cutter = proposed_cutter(kind, 10);
+  cutter.id = new_id();
+  cutter.library = library;
+  cutter.number = workspace_.state().free_number(library);
+  cutter.unit = workspace_.units();
+  cutter.name = suggested_name(cutter);
+  Assembly assembly;
+  assembly.id = new_id();
+  assembly.cutter = cutter.id;
+  for (const Holder& holder : workspace_.state().holders)
+    if (holder.clamp_from_mm.value_or(0) <= *cutter.shank_diameter_mm && holder.clamp_to_mm.value_or(1e9) >= *cutter.shank_diameter_mm) {
+      assembly.holder = holder.id;
+      assembly.stickout_mm = proposed_stickout_mm(cutter, &holder);
+      break;
+    }
+  change.label = tr("New %1, number %2, with sizes to be checked").arg(text_of(label_of(kind)).toLower()).arg(cutter.number);
+  change.add(cutter);
+  change.add(assembly);
+  filter_->clear();
+  workspace_.shop().apply(std::move(change));
+  workspace_.select_cutter(cutter.id);
+  emit cutter_made();
+}
+
+void CuttersPage::copy_cutter() {
+  const Cutter* original = workspace_.cutter();
+  if (!original) return;
+  Cutter cutter = *original;
+  cutter.id = new_id();
+  cutter.revision = 0;
+  cutter.number = workspace_.state().free_number(cutter.library);
+  Change change;
+  change.label = tr("Copied %1 as number %2").arg(QString::fromStdString(original->name)).arg(cutter.number);
+  change.add(cutter);
+  if (const Assembly* a = workspace_.state().assembly_of(original->id)) {
+    Assembly copy = *a;
+    copy.id = new_id();
+    copy.revision = 0;
+    copy.cutter = cutter.id;
+    change.add(copy);
+  }
+  workspace_.shop().apply(std::move(change));
+  workspace_.select_cutter(cutter.id);
+  emit cutter_made();
+}
+
+void CuttersPage::delete_cutter() {
+  const Cutter* cutter = workspace_.cutter();
+  if (!cutter) return;
+  const int row = model_->row_of(cutter->id);
+  Change change;
+  change.label = tr("Deleted %1").arg(QString::fromStdString(cutter->name));
+  // Jobs keep their own copies.
+  for (const Assembly& assembly : workspace_.state().assemblies)
+    if (assembly.cutter == cutter->id) change.remove(assembly);
+  change.remove(*cutter);
+  workspace_.shop().apply(std::move(change));
+  if (const Cutter* next = model_->cutter_at(std::min(row, model_->rowCount() - 1))) workspace_.select_cutter(next->id);
+}
+
+void CuttersPage::focus_filter() {
+  filter_->setFocus();
+  filter_->selectAll();
+}
+
+}  // namespace pecorra

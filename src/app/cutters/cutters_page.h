@@ -1,0 +1,51 @@
+// The list of cutters, each with its speed and feed for the context line.
+#pragma once
+
+#include <QButtonGroup>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTableView>
+#include <QWidget>
+
+#include "app/cutters/cutter_model.h"
+
+namespace pecorra {
+
+class PickList;
+
+class CuttersPage : public QWidget {
+  Q_OBJECT
+ public:
+  CuttersPage(Workspace& workspace, QWidget* parent = nullptr);
+
+  // Kind first: asks which, then makes it.
+  void new_cutter();
+  void make_cutter(CutterKind kind);
+  void copy_cutter();
+  void delete_cutter();
+  void focus_filter();
+  QTableView& table() { return *table_; }
+
+ signals:
+  void cutter_made();  // its sizes are wanted now
+  void open_sizes();
+
+ private:
+  void rebuild_libraries();
+  void follow_selection();
+  void refresh_title();
+  Id target_library() const;
+
+  Workspace& workspace_;
+  CutterModel* model_;
+  QTableView* table_;
+  QLabel *title_, *count_, *empty_;
+  QLineEdit* filter_;
+  QWidget* libraries_;
+  QButtonGroup* library_buttons_ = nullptr;
+  QPushButton* new_;
+  PickList* kinds_;
+};
+
+}  // namespace pecorra

@@ -1,0 +1,40 @@
+// The chart: every cutter in every material for one operation. The first column and the heads stay when scrolling.
+#pragma once
+
+#include <QAbstractScrollArea>
+#include <vector>
+
+#include "app/workspace.h"
+
+namespace pecorra {
+
+class ChartView : public QAbstractScrollArea {
+  Q_OBJECT
+ public:
+  ChartView(Workspace& workspace, QWidget* parent = nullptr);
+  int row_count() const { return static_cast<int>(workspace_.state().cutters.size()); }
+  int column_count() const { return static_cast<int>(workspace_.state().materials.size()); }
+  // Texts of a cell: S, F, or the reason.
+  QString cell_text(int row, int column) const;
+
+ signals:
+  void cell_chosen();
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void resizeEvent(QResizeEvent*) override { update_range(); }
+  void mousePressEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  void update_range();
+  void recompute();
+  void choose(int row, int column);
+  int row_of(const Id& cutter) const;
+  int column_of(const Id& material) const;
+
+  Workspace& workspace_;
+  std::vector<Resolution> cells_;  // row-major
+};
+
+}  // namespace pecorra

@@ -1,0 +1,96 @@
+#include "app/widgets/quantity_edit.h"
+
+#include <QKeyEvent>
+#include <QStyle>
+
+#include "core/quantity/print.h"
+
+namespace pecorra {
+
+QuantityEdit::QuantityEdit(Quantity quantity, UnitSystem units, QWidget* parent) : QLineEdit(parent), quantity_(quantity), units_(units) {
+  setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  setMaxLength(200);
+  connect(this, &QLineEdit::textEdited, this, [this] {
+    read();
+    if (fault_.isEmpty()) emit value_typed(stored_, text());
+  });
+}
+
+void QuantityEdit::show_value(std::optional<double> stored, const QString& typed) {
+  if (hasFocus() && text() != before_) return;  // somebody is typing
+  stored_ = stored;
+  before_ = !typed.isEmpty() ? typed : stored ? QString::fromStdString(shown(*stored, quantity_, units_)) : QString();
+  if (text() != before_) setText(before_);
+  read();
+}
+
+void QuantityEdit::read() {
+  const QString text = this->text().trimmed();
+  understood_.clear();
+  QString fault;
+  if (text.isEmpty()) {
+    stored_.reset();
+    if (!optional_) fault = tr("a number is needed here");
+  } else {
+    const auto entry = parse_entry(text.toStdString(), quantity_, units_);
+    if (entry) {
+      stored_ = entry->stored;
+      understood_ = QString::fromStdString(entry->understood);
+    } else {
+      fault = QString::fromStdString(entry.error().text);
+    }
+  }
+  mark_fault(fault);
+  emit understood_changed();
+}
+
+void QuantityEdit::mark_fault(const QString& fault) {
+  fault_ = fault;
+  const bool faulty = !fault_.isEmpty() || !outside_fault_.isEmpty();
+  setToolTip(!fault_.isEmpty() ? fault_ : outside_fault_);
+  setAccessibleDescription(toolTip());
+  if (property("fault").toBool() == faulty) return;
+  setProperty("fault", faulty);
+  style()->unpolish(this);
+  style()->polish(this);
+}
+
+void QuantityEdit::set_outside_fault(const QString& fault) {
+  outside_fault_ = fault;
+  mark_fault(fault_);
+}
+
+void QuantityEdit::accept_value() {
+  if (text() == before_ || is_fault()) return;
+  before_ = text();
+  emit value_accepted(stored_, text().trimmed());
+}
+
+void QuantityEdit::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Escape && text() != before_) {
+    setText(before_);
+    read();
+    emit value_typed(stored_, text());
+    event->accept();
+    return;
+  }
+  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
+    accept_value();
+    selectAll();
+    event->accept();
+    return;
+  }
+  QLineEdit::keyPressEvent(event);
+}
+
+void QuantityEdit::focusInEvent(QFocusEvent* event) {
+  QLineEdit::focusInEvent(event);
+  emit focus_gained();
+}
+
+void QuantityEdit::focusOutEvent(QFocusEvent* event) {
+  QLineEdit::focusOutEvent(event);
+  accept_value();
+}
+
+}  // namespace pecorra

@@ -1,0 +1,111 @@
+#include "app/widgets/trail_view.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+
+#include "app/look/look.h"
+#include "core/quantity/print.h"
+#include "shop/words.h"
+
+namespace pecorra {
+namespace {
+
+constexpr int text_x = 20, gap = 5, result_height = 32;
+
+bool is_limit(const std::string& step) { return step.rfind("held", 0) == 0 || step == "pace" || step == "beyond_rows" || step.rfind("no_row", 0) == 0; }
+
+}  // namespace
+
+TrailView::TrailView(QWidget* parent) : QWidget(parent) {
+  setMouseTracking(true);
+  QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+  policy.setHeightForWidth(true);
+  setSizePolicy(policy);
+  setFont(Look::get().text(12));
+  connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
+}
+
+void TrailView::show_trail(Trail trail, UnitSystem units) {
+  trail_ = std::move(trail);
+  units_ = units;
+  setMinimumHeight(height_for(width()));
+  updateGeometry();
+  update();
+}
+
+QRect TrailView::text_rect(int index, int width, int y) const {
+  if (trail_[static_cast<std::size_t>(index)].step == "result") return {text_x, y, width - text_x, result_height};
+  const QRect bounds = fontMetrics().boundingRect(QRect(0, 0, std::max(80, width - text_x), 1000), Qt::TextWordWrap, sentence(trail_[static_cast<std::size_t>(index)], units_));
+  return {text_x, y, width - text_x, bounds.height()};
+}
+
+int TrailView::height_for(int width) const {
+  int y = 0;
+  for (int i = 0; i < static_cast<int>(trail_.size()); ++i) y = text_rect(i, width, y).bottom() + 1 + gap;
+  return std::max(20, y);
+}
+
+void TrailView::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Dyes& d = dyes();
+  if (trail_.empty()) {
+    p.setPen(d.quiet);
+    p.drawText(rect(), Qt::AlignLeft | Qt::AlignTop, tr("No numbers here, so no trail"));
+    return;
+  }
+  std::vector<QRect> rects;
+  int y = 0;
+  for (int i = 0; i < static_cast<int>(trail_.size()); ++i) {
+    rects.push_back(text_rect(i, width(), y));
+    y = rects.back().bottom() + 1 + gap;
+  }
+  auto knot = [&](std::size_t i) { return QPointF(7, trail_[i].step == "result" ? rects[i].center().y() : rects[i].top() + 8); };
+  p.setPen(QPen(d.woad, 1.4));
+  p.drawLine(knot(0), knot(trail_.size() - 1));
+  for (std::size_t i = 0; i < trail_.size(); ++i) {
+    const TrailStep& step = trail_[i];
+    p.setBrush(d.raised);
+    p.setPen(QPen(is_limit(step.step) ? d.weld : d.woad, 2));
+    p.drawEllipse(knot(i), 4.5, 4.5);
+    if (step.step == "result") {
+      double n = 0, vf = 0;
+      for (const auto& [name, detail] : step.values)
+        if (const double* v = std::get_if<double>(&detail)) (name == "n_rpm" ? n : vf) = *v;
+      const QString big = QStringLiteral("S %1   F %2").arg(QString::fromStdString(shown(n, Quantity::spindle_speed, units_)), QString::fromStdString(shown(vf, Quantity::table_feed, units_)));
+      p.setPen(d.ink);
+      p.setFont(Look::get().text(18, true));
+      const int w = p.fontMetrics().horizontalAdvance(big);
+      p.drawText(rects[i], Qt::AlignLeft | Qt::AlignVCenter, big);
+      p.setFont(font());
+      p.setPen(d.quiet);
+      p.drawText(rects[i].adjusted(w + 8, 4, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("rpm, ") + QString::fromStdString(unit_text(Quantity::table_feed, units_)));
+      continue;
+    }
+    p.setFont(font());
+    p.setPen(step.target.table.is_null() ? d.ink : d.woad);
+    p.drawText(rects[i], Qt::AlignLeft | Qt::TextWordWrap, sentence(step, units_));
+  }
+}
+
+int TrailView::step_at(QPointF point) const {
+  int y = 0;
+  for (int i = 0; i < static_cast<int>(trail_.size()); ++i) {
+    const QRect r = text_rect(i, width(), y);
+    if (QRect(0, r.top(), width(), r.height()).contains(point.toPoint())) return i;
+    y = r.bottom() + 1 + gap;
+  }
+  return -1;
+}
+
+void TrailView::mousePressEvent(QMouseEvent* event) {
+  const int i = step_at(event->position());
+  if (i >= 0 && !trail_[static_cast<std::size_t>(i)].target.table.is_null()) emit source_clicked(trail_[static_cast<std::size_t>(i)].target);
+}
+
+void TrailView::mouseMoveEvent(QMouseEvent* event) {
+  const int i = step_at(event->position());
+  setCursor(i >= 0 && !trail_[static_cast<std::size_t>(i)].target.table.is_null() ? Qt::PointingHandCursor : Qt::ArrowCursor);
+}
+
+}  // namespace pecorra

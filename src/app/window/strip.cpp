@@ -1,0 +1,78 @@
+#include "app/window/strip.h"
+
+#include <QFileInfo>
+#include <QHBoxLayout>
+
+#include "app/look/look.h"
+
+namespace pecorra {
+
+Strip::Strip(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), what_(new QLabel), saved_(new QLabel), undo_(new QPushButton(tr("Undo"))), warnings_(new QPushButton) {
+  setFixedHeight(27);
+  auto* layout = new QHBoxLayout(this);
+  layout->setContentsMargins(16, 0, 16, 0);
+  layout->setSpacing(12);
+  what_->setTextFormat(Qt::PlainText);
+  what_->setObjectName(QStringLiteral("strip_what"));
+  saved_->setObjectName(QStringLiteral("strip_saved"));
+  for (QPushButton* b : {undo_, warnings_}) {
+    b->setFlat(true);
+    b->setCursor(Qt::PointingHandCursor);
+  }
+  undo_->hide();
+  layout->addWidget(what_);
+  layout->addWidget(undo_);
+  layout->addStretch(1);
+  layout->addWidget(warnings_);
+  layout->addWidget(saved_);
+  connect(undo_, &QPushButton::clicked, this, &Strip::undo_clicked);
+  connect(warnings_, &QPushButton::clicked, this, &Strip::drafts_clicked);
+  connect(&workspace_.shop(), &Shop::did, this, [this](const QString& what, bool undo) { say(what, undo); });
+  connect(&workspace_.shop(), &Shop::put_back, this, [this](const QString& why) { say(why, false, true); });
+  connect(&workspace_.shop(), &Shop::saving_changed, this, [this](const QString& trouble) {
+    if (!trouble.isEmpty() || workspace_.shop().saving() != Shop::Saving::failing) trouble_ = trouble;
+    refresh();
+  });
+  connect(&workspace_, &Workspace::data_changed, this, &Strip::refresh);
+  connect(&Look::get(), &Look::changed, this, &Strip::refresh);
+  refresh();
+}
+
+void Strip::say(const QString& what, bool can_be_undone, bool fault) {
+  what_->setText(what);
+  QPalette palette = what_->palette();
+  palette.setColor(QPalette::WindowText, fault ? dyes().madder : dyes().ink);
+  what_->setPalette(palette);
+  undo_->setVisible(can_be_undone);
+}
+
+void Strip::refresh() {
+  int drafts = 0, odd = 0;
+  for (const Cutter& cutter : workspace_.state().cutters) {
+    const auto messages = check_cutter(cutter);
+    if (has_error(messages)) ++drafts;
+    else if (!messages.empty()) ++odd;
+  }
+  warnings_->setText(tr("%n to look at", nullptr, drafts + odd).replace(QStringLiteral("%n"), QString::number(drafts + odd)));
+  warnings_->setVisible(drafts + odd > 0);
+  QPixmap mark(14 * devicePixelRatio(), 14 * devicePixelRatio());
+  mark.setDevicePixelRatio(devicePixelRatio());
+  mark.fill(Qt::transparent);
+  {
+    QPainter p(&mark);
+    draw_mark(p, QRectF(1, 2, 11, 11), drafts > 0 ? Mark::beyond : Mark::changed);
+  }
+  warnings_->setIcon(QIcon(mark));
+  const QString file = QFileInfo(workspace_.shop().file()).completeBaseName();
+  QString state = tr("saved");
+  if (workspace_.shop().is_read_only()) state = tr("can only be read");
+  else if (workspace_.shop().saving() == Shop::Saving::saving) state = tr("saving");
+  else if (workspace_.shop().saving() == Shop::Saving::failing) state = trouble_.isEmpty() ? tr("not saved") : tr("not saved: %1").arg(trouble_);
+  saved_->setText(QStringLiteral("%1 · %2").arg(file, state));
+  QPalette palette = saved_->palette();
+  palette.setColor(QPalette::WindowText, workspace_.shop().saving() == Shop::Saving::failing ? dyes().madder : dyes().quiet);
+  saved_->setPalette(palette);
+}
+
+}  // namespace pecorra

@@ -1,0 +1,87 @@
+#include "core/quantity/entry.h"
+
+#include <array>
+
+#include "core/quantity/print.h"
+#include "core/quantity/value_text.h"
+
+namespace pecorra {
+namespace {
+
+struct Suffix {
+  Quantity quantity;
+  std::string_view text;
+  double stored_per_unit;
+};
+constexpr std::array<Suffix, 21> suffixes{{{Quantity::cutting_speed, "m/min", 1},
+                                           {Quantity::cutting_speed, "ft/min", 0.3048},
+                                           {Quantity::spindle_speed, "rpm", 1},
+                                           {Quantity::spindle_speed, "rev/min", 1},
+                                           {Quantity::spindle_speed, "1/min", 1},
+                                           {Quantity::table_feed, "mm/min", 1},
+                                           {Quantity::table_feed, "cm/min", 10},
+                                           {Quantity::table_feed, "in/min", mm_per_inch},
+                                           {Quantity::table_feed, "mm/s", 60},
+                                           {Quantity::table_feed, "ft/min", 304.8},
+                                           {Quantity::table_feed, "m/min", 1000},
+                                           {Quantity::angle, "°", 1},
+                                           {Quantity::angle, "deg", 1},
+                                           {Quantity::power, "kW", 1},
+                                           {Quantity::torque, "N·m", 1},
+                                           {Quantity::torque, "Nm", 1},
+                                           {Quantity::stress, "N/mm²", 1},
+                                           {Quantity::stress, "MPa", 1},
+                                           {Quantity::force, "N", 1},
+                                           {Quantity::number, "× D", 1},
+                                           {Quantity::number, "xD", 1}}};
+
+std::string_view trimmed(std::string_view text) {
+  while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
+  while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
+  return text;
+}
+
+// "26 mm", "26", "26.0": the text alone says it in these units.
+bool says_it_already(std::string_view text, double stored, Quantity quantity, UnitSystem units) {
+  const std::string plain_text = shown(stored, quantity, units);
+  return text == plain_text || text == shown_with_unit(stored, quantity, units) || text == plain_text + unit_text(quantity, units);
+}
+
+}  // namespace
+
+tl::expected<Entry, EntryFault> parse_entry(std::string_view text, Quantity quantity, UnitSystem units) {
+  text = trimmed(text);
+  Entry entry;
+  if (quantity == Quantity::length || quantity == Quantity::feed_per_tooth) {
+    const auto written = parse_length(text, units == UnitSystem::inch ? LengthUnit::inch : LengthUnit::mm);
+    if (!written) return tl::unexpected(EntryFault{sentence(written.error())});
+    entry.stored = written->mm();
+  } else {
+    double factor = stored_per_shown(quantity, units);
+    std::string_view digits = text;
+    for (const Suffix& suffix : suffixes) {
+      if (suffix.quantity != quantity || digits.size() <= suffix.text.size() || !digits.ends_with(suffix.text)) continue;
+      digits = trimmed(digits.substr(0, digits.size() - suffix.text.size()));
+      factor = suffix.stored_per_unit;
+      break;
+    }
+    const auto written = parse_number(digits);
+    if (!written) {
+      std::string wrong = sentence(written.error());
+      if (const std::string unit = unit_text(quantity, units); !unit.empty() && (written.error().code == "unknown_unit" || written.error().code == "unit_not_fitting"))
+        wrong = "“" + std::string(text) + "” is no value in " + unit;
+      return tl::unexpected(EntryFault{wrong});
+    }
+    entry.stored = written->mm() * factor;
+    if (quantity == Quantity::count && entry.stored != static_cast<double>(static_cast<long long>(entry.stored)))
+      return tl::unexpected(EntryFault{"a whole number is needed here"});
+  }
+  if (!says_it_already(text, entry.stored, quantity, units)) entry.understood = "= " + shown_with_unit(entry.stored, quantity, units);
+  else if (quantity == Quantity::length) {
+    const UnitSystem other = units == UnitSystem::inch ? UnitSystem::metric : UnitSystem::inch;
+    entry.understood = "= " + shown_with_unit(entry.stored, quantity, other);
+  }
+  return entry;
+}
+
+}  // namespace pecorra
