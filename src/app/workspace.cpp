@@ -92,14 +92,29 @@ std::optional<Job> Workspace::tried_job() const {
   return retaken(state(), shop_.resolver(), std::move(tried));
 }
 
+std::optional<Job> Workspace::moved_job() const {
+  if (!job()) return std::nullopt;
+  Job anew = retaken(state(), shop_.resolver(), *job());
+  bool moved = false;
+  for (std::size_t i = 0; i < anew.operations.size(); ++i) {
+    if (source_moved(job()->operations[i], anew.operations[i])) moved = true;
+    else anew.operations[i].taken = job()->operations[i].taken;
+  }
+  return moved ? std::optional(std::move(anew)) : std::nullopt;
+}
+
 void Workspace::accept_trial() {
   const auto tried = tried_job();
   if (!tried) return;
   Change change;
   change.label = tr("%1: new speeds and feeds taken").arg(QString::fromStdString(tried->name));
   change.edit(*job(), *tried);
-  drop_trial();
+  tried_material_.reset();
+  tried_machine_.reset();
+  tried_pace_.reset();
   shop_.apply(std::move(change));
+  emit context_changed();
+  emit job_changed();
 }
 
 void Workspace::drop_trial() {

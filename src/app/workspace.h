@@ -47,6 +47,10 @@ class Workspace : public QObject {
   void try_material(const Id& id);
   void try_machine(const Id& id);
   void try_pace(double pace);
+  // The job as the page shows it: with what is being tried, else as it is kept.
+  std::optional<Job> shown_job() const { return is_trying() ? tried_job() : job() ? std::optional(*job()) : std::nullopt; }
+  // The job with conditions taken anew where they would differ from its copy; nothing where all stand.
+  std::optional<Job> moved_job() const;
   // Of the job in front, else of the context.
   Id shown_material() const;
   Id shown_machine() const;

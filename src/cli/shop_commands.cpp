@@ -74,19 +74,10 @@ Json conditions_json(const Evaluation& e) {
   return json;
 }
 
-Json trail_json(const Trail& trail) {
+Json spoken_trail_json(const Trail& trail) {
   Json list = Json::array();
-  for (const TrailStep& step : trail) {
-    Json values = Json::object();
-    for (const auto& [name, detail] : step.values) {
-      if (const std::string* text = std::get_if<std::string>(&detail)) {
-        if (!text->empty()) values[name] = *text;
-      } else if (const double number = std::get<double>(detail); std::isfinite(number)) {
-        values[name] = number;
-      }
-    }
-    list.push_back({{"step", step.step}, {"text", sentence(step, UnitSystem::metric).toStdString()}, {"values", std::move(values)}});
-  }
+  for (const TrailStep& step : trail)
+    list.push_back({{"step", step.step}, {"text", sentence(step, UnitSystem::metric).toStdString()}, {"values", details_json(step.values)}});
   return list;
 }
 
@@ -148,7 +139,7 @@ int resolve(const ResolveOptions& options) {
   answer["conditions"] = e.resolution.found() ? conditions_json(e) : Json::object();
   answer["source"] = key_of(e.resolution.source);
   answer["guess"] = e.resolution.guess;
-  answer["trail"] = trail_json(e.trail);
+  answer["trail"] = spoken_trail_json(e.trail);
   answer["headroom"] = headroom_json(e.cut.headroom);
   answer["messages"] = messages_json(e.cut.messages);
   if (!e.resolution.found()) {
@@ -223,8 +214,7 @@ int program(const ProgramOptions& options) {
   const ShopState& state = loaded->state;
   FormatFaults faults;
   const Job* job = find_named(state.jobs, options.job, "job", faults);
-  const Machine* machine = job ? state.machines.find(job->machine) : nullptr;
-  std::string dialect = machine ? machine->dialect : "plain";
+  std::string dialect = job ? dialect_of(state, *job).key : std::string();
   if (!options.dialect.empty()) {
     std::vector<std::string> keys;
     for (const Dialect& d : shipped_dialects()) keys.push_back(d.key);
@@ -243,7 +233,7 @@ int program(const ProgramOptions& options) {
       if (m.severity == Severity::error)
         std::cerr << "operation " << i + 1 << " " << job->operations[i].name << ": " << m.property << ": " << sentence(m, UnitSystem::metric).toStdString() << "\n";
   if (planned.has_faults() && !options.skip_faulty) return failed;
-  const std::string text = program_text(state, *job, planned, dialect_named(dialect));
+  const std::string text = program_text(head_of(state, *job), *job, planned, dialect_named(dialect));
   QSaveFile file(QString::fromStdString(options.out));
   if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) || !file.commit()) {
     std::cerr << "o: cannot write “" << options.out << "”: " << file.errorString().toStdString() << "\n";

@@ -24,13 +24,13 @@ struct Change {
   // Nothing is added when before and after are the same.
   template <class T>
   void edit(const T& before, const T& after) {
-    std::string from = to_json(before).dump(), to = to_json(after).dump();
+    std::string from = body_of(before), to = body_of(after);
     if (from != to) objects.push_back({kind_of(after), after.id, std::move(from), std::move(to)});
   }
   template <class T>
-  void add(const T& object) { objects.push_back({kind_of(object), object.id, {}, to_json(object).dump()}); }
+  void add(const T& object) { objects.push_back({kind_of(object), object.id, {}, body_of(object)}); }
   template <class T>
-  void remove(const T& object) { objects.push_back({kind_of(object), object.id, to_json(object).dump(), {}}); }
+  void remove(const T& object) { objects.push_back({kind_of(object), object.id, body_of(object), {}}); }
 
   Change reversed() const;
 };

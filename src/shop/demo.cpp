@@ -5,6 +5,7 @@
 #include <QFileInfo>
 
 #include "formats/dxf/dxf_reader.h"
+#include "formats/json/objects.h"
 #include "shop/evaluation.h"
 #include "shop/shop.h"
 
@@ -125,22 +126,38 @@ const Dialect& dialect_named(const std::string& key) {
   return shipped_dialects().front();
 }
 
-ShopState demo_state() {
+namespace {
+
+// What every shop starts with; `tables` go before the starter tables.
+ShopState shipped_state(const std::string& name, const Json& machines, const Json& libraries, const Json& tables) {
   ShopState state;
-  const Json demo = shipped_json(QStringLiteral("demo/shop.json")), materials = shipped_json(QStringLiteral("materials.json"));
-  const Json holders = shipped_json(QStringLiteral("holders.json")), tables = shipped_json(QStringLiteral("tables/starter.json"));
+  const Json materials = shipped_json(QStringLiteral("materials.json")), holders = shipped_json(QStringLiteral("holders.json"));
+  const Json starter = shipped_json(QStringLiteral("tables/starter.json"));
   ShopSettings settings;
   settings.id = Id::from_name("settings");
-  settings.name = demo["shop"].get<std::string>();
+  settings.name = name;
   state.settings.put(settings);
-  for (const Json& json : demo["libraries"]) state.libraries.put(shipped<Library>(json, "library/" + json["name"].get<std::string>()));
+  for (const Json& json : libraries) state.libraries.put(shipped<Library>(json, "library/" + json["name"].get<std::string>()));
   for (const Json& json : materials["materials"])
     state.materials.put(shipped<WorkMaterial>(json, "material/" + json["name"].get<std::string>()));
-  for (const Json& json : demo["machines"]) state.machines.put(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
+  for (const Json& json : machines) state.machines.put(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
   for (const Json& json : holders["holders"])
     state.holders.put(shipped<Holder>(json, "holder/" + json["name"].get<std::string>()));
-  for (const Json& json : demo["tables"]) state.tables.put(shipped_table(json, state));
-  for (const Json& json : tables["tables"]) state.tables.put(shipped_table(json, state));
+  for (const Json& json : tables) state.tables.put(shipped_table(json, state));
+  for (const Json& json : starter["tables"]) state.tables.put(shipped_table(json, state));
+  return state;
+}
+
+}  // namespace
+
+ShopState new_shop_state(const std::string& name) {
+  const Json machines = shipped_json(QStringLiteral("machines.json"));
+  return shipped_state(name, machines["machines"], Json::array({Json{{"name", "Cutters"}}}), Json::array());
+}
+
+ShopState demo_state() {
+  const Json demo = shipped_json(QStringLiteral("demo/shop.json"));
+  ShopState state = shipped_state(demo["shop"].get<std::string>(), demo["machines"], demo["libraries"], demo["tables"]);
   for (const Json& json : demo["cutters"]) add_cutter(state, json);
   for (const Json& json : demo["jobs"]) add_job(state, json);
   return state;
@@ -160,7 +177,7 @@ tl::expected<void, StoreFault> write_shop(const ShopState& state, const QString&
     if (!store) return tl::unexpected(store.error());
     StoredChange change{label.toStdString(), current_user(), current_time(), {}};
     auto add = [&](const auto& collection) {
-      for (const auto& object : collection) change.edits.push_back({kind_of(object), object.id, 0, {}, to_json(object).dump()});
+      for (const auto& object : collection) change.edits.push_back({kind_of(object), object.id, 0, {}, body_of(object)});
     };
     ShopState all = state;
     for (int i = 0; i < object_kind_count; ++i) all.visit(static_cast<ObjectKind>(i), add);

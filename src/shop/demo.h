@@ -16,6 +16,9 @@ const Dialect& dialect_named(const std::string& key);
 // The demo shop in memory. Always the same ids.
 ShopState demo_state();
 
+// A new shop: the shipped materials, holders, starter tables and generic machines, and one empty library.
+ShopState new_shop_state(const std::string& name);
+
 // Writes a shop with these objects to a new file; appears under its name only when it is complete.
 tl::expected<void, StoreFault> write_shop(const ShopState& state, const QString& file, const QString& label);
 

@@ -53,9 +53,10 @@ Query query_for(const ShopState& state, const Job& job, const Operation& o) {
   return query;
 }
 
-TakenConditions taken_from(const ShopState& state, const Resolution& r) {
+TakenConditions taken_from(const ShopState& state, const Resolution& r, Trail trail) {
   TakenConditions taken;
   taken.source = r.source;
+  taken.trail = std::move(trail);
   if (!r.found()) return taken;
   const Conditions& c = r.conditions;
   taken.n_rpm = known(c.n_rpm);
@@ -80,23 +81,44 @@ TakenConditions taken_from(const ShopState& state, const Resolution& r) {
   return taken;
 }
 
-bool same_values(const TakenConditions& a, const TakenConditions& b) {
-  auto near = [](const std::optional<double>& x, const std::optional<double>& y) {
-    return x.has_value() == y.has_value() && (!x || std::abs(*x - *y) < 1e-6 * std::max(1.0, std::abs(*x)));
-  };
-  return near(a.n_rpm, b.n_rpm) && near(a.vf_mm_min, b.vf_mm_min) && near(a.plunge_mm_min, b.plunge_mm_min) &&
-         near(a.ramp_mm_min, b.ramp_mm_min) && near(a.ap_mm, b.ap_mm) && near(a.ae_mm, b.ae_mm) && a.coolant == b.coolant;
+void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {
+  const WorkMaterial* material = state.materials.find(job.material);
+  const Machine* machine = state.machines.find(job.machine);
+  if (!material || !machine || o.cutter.id.is_null()) {
+    o.taken = {};
+    return;
+  }
+  Trail trail;
+  const Resolution r = resolver.resolve(resolver.key_of(o.cutter), resolver.key_of(*material), resolver.key_of(*machine), query_for(state, job, o), trail);
+  o.taken = taken_from(state, r, std::move(trail));
 }
 
 Job retaken(const ShopState& state, const Resolver& resolver, Job job) {
+  for (Operation& o : job.operations) retake(state, resolver, job, o);
+  return job;
+}
+
+Cut cut_of(const ShopState& state, const Operation& o) {
+  Cut cut;
+  cut.operation = o.operation;
+  cut.n_rpm = o.taken.n_rpm;
+  cut.vf_mm_min = o.taken.vf_mm_min;
+  cut.ap_mm = o.taken.ap_mm;
+  cut.ae_mm = o.taken.ae_mm;
+  cut.wear_factor = state.shop_settings().wear_factor;
+  return cut;
+}
+
+CutReport report_of(const ShopState& state, const Job& job, const Operation& o) {
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
-  for (Operation& o : job.operations) {
-    if (!material || !machine || o.cutter.id.is_null()) continue;
-    const Resolution r = resolver.resolve(resolver.key_of(o.cutter), resolver.key_of(*material), resolver.key_of(*machine), query_for(state, job, o));
-    o.taken = taken_from(state, r);
-  }
-  return job;
+  if (!material || !machine || !o.taken.n_rpm || !o.taken.vf_mm_min) return {};
+  return compute_cut(o.cutter, o.stickout_mm, *material, *machine, cut_of(state, o));
+}
+
+bool source_moved(const Operation& job_copy, const Operation& now) {
+  const std::string news = fingerprint(now.taken);
+  return news != fingerprint(job_copy.taken) && news != job_copy.taken.kept;
 }
 
 }  // namespace pecorra

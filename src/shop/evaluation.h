@@ -37,10 +37,15 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
 
 // What an operation of a job would take in this material on this machine.
 Query query_for(const ShopState& state, const Job& job, const Operation& operation);
-TakenConditions taken_from(const ShopState& state, const Resolution& resolution);
-// Differences that matter to the program.
-bool same_values(const TakenConditions& a, const TakenConditions& b);
+TakenConditions taken_from(const ShopState& state, const Resolution& resolution, Trail trail);
+// The cut that an operation makes with the values it took, and what it comes to.
+Cut cut_of(const ShopState& state, const Operation& operation);
+CutReport report_of(const ShopState& state, const Job& job, const Operation& operation);
+// Whether the source now says something else than the job's copy, and nobody has decided to keep the copy.
+bool source_moved(const Operation& job_copy, const Operation& taken_anew);
 
+// Takes the operation's conditions anew.
+void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
 // A job with every operation's conditions taken anew, for another material, machine or pace if given.
 Job retaken(const ShopState& state, const Resolver& resolver, Job job);
 

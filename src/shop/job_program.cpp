@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "shop/demo.h"
+
 namespace pecorra {
 
 bool PlannedProgram::has_faults() const {
@@ -18,16 +20,25 @@ PlannedProgram plan_program(const Job& job) {
   return planned;
 }
 
-std::string program_text(const ShopState& state, const Job& job, const PlannedProgram& planned, const Dialect& dialect) {
+std::string program_text(const ProgramHead& head, const Job& job, const PlannedProgram& planned, const Dialect& dialect) {
   std::vector<ProgramOperation> operations;
   for (std::size_t i = 0; i < job.operations.size(); ++i)
     if (!has_error(planned.faults[i])) operations.push_back({&job.operations[i], &planned.paths[i]});
+  return write_program(head, operations, dialect);
+}
+
+const Dialect& dialect_of(const ShopState& state, const Job& job) {
+  const Machine* machine = state.machines.find(job.machine);
+  return dialect_named(machine ? machine->dialect : std::string());
+}
+
+ProgramHead head_of(const ShopState& state, const Job& job) {
   ProgramHead head;
   head.job = job.name;
   head.units = job.program_unit;
   if (const WorkMaterial* material = state.materials.find(job.material)) head.material = material->name;
   if (const Machine* machine = state.machines.find(job.machine)) head.machine = machine->name;
-  return write_program(head, operations, dialect);
+  return head;
 }
 
 }  // namespace pecorra

@@ -18,6 +18,9 @@ struct PlannedProgram {
 
 PlannedProgram plan_program(const Job& job);
 // Operations in error are left out.
-std::string program_text(const ShopState& state, const Job& job, const PlannedProgram& planned, const Dialect& dialect);
+std::string program_text(const ProgramHead& head, const Job& job, const PlannedProgram& planned, const Dialect& dialect);
+ProgramHead head_of(const ShopState& state, const Job& job);
+// The dialect of the job's machine.
+const Dialect& dialect_of(const ShopState& state, const Job& job);
 
 }  // namespace pecorra

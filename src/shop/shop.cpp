@@ -48,11 +48,15 @@ tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
 tl::expected<std::unique_ptr<Shop>, StoreFault> Shop::open(const QString& file) {
   auto loaded = load_shop(file);
   if (!loaded) return tl::unexpected(loaded.error());
+  return start(file, std::move(*loaded));
+}
+
+std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
   std::unique_ptr<Shop> shop(new Shop);
   shop->file_ = file;
-  shop->state_ = std::move(loaded->state);
-  shop->load_faults_ = std::move(loaded->faults);
-  shop->read_only_ = loaded->read_only;
+  shop->state_ = std::move(loaded.state);
+  shop->load_faults_ = std::move(loaded.faults);
+  shop->read_only_ = loaded.read_only;
   if (shop->read_only_) return shop;
   qRegisterMetaType<StoredChange>();
   qRegisterMetaType<StoreFault>();

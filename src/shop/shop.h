@@ -34,8 +34,9 @@ class Shop : public QObject {
  public:
   enum class Saving { saved, saving, failing };
 
-  // Opens the file and starts the thread that writes to it.
+  // Opens the file and starts the thread that writes to it. Blocks; windows load aside and then start.
   static tl::expected<std::unique_ptr<Shop>, StoreFault> open(const QString& file);
+  static std::unique_ptr<Shop> start(const QString& file, LoadedShop loaded);
   ~Shop() override;
 
   const ShopState& state() const { return state_; }

@@ -30,13 +30,10 @@ FormatFaults put_stored(ShopState& state, const StoredObject& stored) {
       collection.remove(stored.id);
       return;
     }
-    const auto json = parse_json(stored.body);
-    if (!json) {
-      faults.push_back(json.error());
-      return;
-    }
-    typename std::remove_cvref_t<decltype(collection.all())>::value_type object;
-    from_json(object, *json, faults);
+    using Object = typename std::remove_cvref_t<decltype(collection.all())>::value_type;
+    const std::size_t before = faults.size();
+    Object object = object_from_body<Object>(stored.body, faults);
+    if (faults.size() > before && object.id.is_null()) return;  // not even an object
     object.id = stored.id;
     object.revision = stored.revision;
     collection.put(std::move(object));

@@ -13,7 +13,7 @@
 #include "core/material/work_material.h"
 #include "core/shop_settings/settings.h"
 #include "core/tables/condition_table.h"
-#include "formats/json/objects.h"
+#include "formats/json/body.h"
 #include "store/store.h"
 
 namespace pecorra {

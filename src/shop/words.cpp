@@ -66,6 +66,23 @@ QString quantity_text(double stored, Quantity quantity, UnitSystem units) {
   return QString::fromStdString(shown_with_unit(stored, quantity, units));
 }
 
+QString property_change_text(const QString& label, const Value& before, const Value& after, Quantity quantity, std::span<const Choice> choices, UnitSystem units) {
+  auto said = [&](const Value& value) -> QString {
+    if (const double* number = std::get_if<double>(&value)) return text_of(shown(*number, quantity, units));
+    if (const bool* flag = std::get_if<bool>(&value)) return *flag ? tr("yes") : tr("no");
+    if (const std::string* text = std::get_if<std::string>(&value)) {
+      for (const Choice& c : choices)
+        if (c.key == *text) return text_of(c.label);
+      return text->empty() ? tr("not given") : text_of(*text);
+    }
+    return tr("not given");
+  };
+  QString unit;
+  if (std::holds_alternative<double>(after)) unit = text_of(unit_text(quantity, units));
+  if (!unit.isEmpty() && quantity != Quantity::angle) unit.prepend(QLatin1Char(' '));
+  return QStringLiteral("%1 %2 → %3%4").arg(label, said(before), said(after), unit);
+}
+
 QString sentence(const Message& m, UnitSystem units) {
   const Figures f(m.values, units);
   const std::string& c = m.code;
@@ -109,7 +126,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "deeper_than_reach") return tr("%1 deep is beyond the cutter's reach, %2").arg(f.mm("depth_mm"), f.mm("reach_mm"));
   if (c == "no_contour") return tr("No line picked in the drawing");
   if (c == "contour_open") return tr("Line %1 is open; only along the line can be cut").arg(f.bare("contour", 0));
-  if (c == "no_holes") return tr("The drawing has no circles of Ø%1").arg(f.mm("diameter_mm"));
+  if (c == "no_holes") return f.text("there").isEmpty() ? tr("The drawing has no circles") : tr("The drawing has no such circles; it has %1 mm").arg(f.text("there"));
   if (c == "cutter_over_hole") return tr("Ø%1 does not go into a hole of Ø%2").arg(f.mm("cutter_mm"), f.mm("hole_mm"));
   if (c == "cutter_under_hole") return tr("Ø%1 leaves a hole of Ø%2 too small").arg(f.mm("cutter_mm"), f.mm("hole_mm"));
   if (c == "path_empty") return tr("Ø%1 does not fit inside line %2").arg(f.mm("diameter_mm"), f.bare("contour", 0));

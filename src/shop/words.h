@@ -25,6 +25,8 @@ QString sentence(const DxfFault& fault);
 QString suggestion_text(const Suggestion& suggestion, UnitSystem units);
 
 QString text_of(std::string_view view);
+// "Flute length 26 → 30 mm", "Made of HSS → Carbide", "Name: …"
+QString property_change_text(const QString& label, const Value& before, const Value& after, Quantity quantity, std::span<const Choice> choices, UnitSystem units);
 QString quantity_text(double stored, Quantity quantity, UnitSystem units);  // with unit
 
 }  // namespace pecorra

@@ -1,16 +1,14 @@
 // The selected cutter at the right: to scale, with headroom and trail in the context, or its fields.
 #pragma once
 
-#include <QButtonGroup>
 #include <QLabel>
-#include <QScrollArea>
 #include <QStackedWidget>
 #include <QWidget>
 
 #include "app/cutters/cutter_form.h"
+#include "app/widgets/conditions_panel.h"
 #include "app/widgets/cutter_drawing.h"
-#include "app/widgets/headroom_bars.h"
-#include "app/widgets/trail_view.h"
+#include "app/widgets/switch_row.h"
 #include "app/workspace.h"
 
 namespace pecorra {
@@ -31,18 +29,17 @@ class CutterBench : public QWidget {
   void refresh();
 
   Workspace& workspace_;
-  QLabel *number_, *title_, *subtitle_, *figures_;
+  QLabel *number_, *title_, *subtitle_;
   CutterDrawing* drawing_;
   QStackedWidget* stack_;
-  QButtonGroup* sides_;
-  HeadroomBars* headroom_;
-  TrailView* trail_;
+  SwitchRow* sides_;
+  ConditionsPanel* conditions_;
   CutterForm* form_;
 };
 
-// A small heading in walnut, for the sections of a bench.
-QLabel* bench_heading(const QString& text);
-// Two or more buttons of which one is down.
-QWidget* switch_row(QButtonGroup*& group, const QStringList& names, QWidget* parent);
+// Maker, order code, material, holder in one quiet line.
+QString cutter_subtitle(const ShopState& state, const Cutter& cutter);
+// The cut of an operation as the drawing shows it.
+DrawnCut drawn_cut(OperationKind operation, const std::optional<double>& ap_mm, const std::optional<double>& ae_mm);
 
 }  // namespace pecorra

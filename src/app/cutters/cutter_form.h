@@ -1,15 +1,11 @@
-// The fields of a cutter, made from the declaration of its kind. What is accepted becomes a change at once; what is
-// being typed is shown on the drawing.
+// The fields of a cutter and of its usual assembly, made from the declaration of its kind. What is accepted becomes a
+// change at once; what is being typed is shown on the drawing.
 #pragma once
 
-#include <QComboBox>
-#include <QGridLayout>
-#include <QLabel>
 #include <QWidget>
-#include <functional>
 #include <vector>
 
-#include "app/widgets/quantity_edit.h"
+#include "app/widgets/property_form.h"
 #include "app/workspace.h"
 
 namespace pecorra {
@@ -19,8 +15,9 @@ class CutterForm : public QWidget {
  public:
   CutterForm(Workspace& workspace, QWidget* parent = nullptr);
   void show_cutter(const Cutter* cutter);
-  void focus_field(const QString& key);
-  QString focused_key() const { return focused_; }
+  void focus_field(const QString& key) { form_->focus_field(key); }
+  // A cutter just made: sizes that nobody has typed yet go with its diameter.
+  void start_fresh(const Id& cutter);
 
  signals:
   // A valid value is being typed; the cutter and stick-out as they would be.
@@ -28,34 +25,22 @@ class CutterForm : public QWidget {
   void field_focused(const QString& key);
 
  private:
-  struct Row {
-    QString key;
-    bool of_assembly = false;
-    QuantityEdit* edit = nullptr;
-    QLineEdit* text = nullptr;
-    QComboBox* choice = nullptr;
-    QLabel* note = nullptr;
-  };
   void build(CutterKind kind);
-  void heading(const QString& text);
-  Row& add_row(const QString& key, const QString& label, const QString& symbol, const QString& help);
-  void add_number(const Property<Cutter>& property);
-  void add_text(const char* key);
-  void add_choice(const char* key, bool optional);
   void refresh();
-  void show_notes();
-  void accept_number(const QString& key, std::optional<double> stored, const QString& text);
-  void accept_stickout(std::optional<double> stored, const QString& text);
-  void commit(const Cutter& changed, const QString& label);
-  UnitSystem units() const;
+  void preview(const QString& key, const Value& value);
+  void accept(const QString& key, const Value& value, const QString& typed);
+  void accept_assembly(const QString& key, const Value& value, const QString& typed);
+  void move_to(const Id& library, const QString& name);
+  Cutter with(const Cutter& cutter, const QString& key, const Value& value, const QString& typed) const;
+  void commit(const Cutter& before, Cutter after, const QString& label);
+  const Cutter* cutter() const { return workspace_.state().cutters.find(cutter_); }
 
   Workspace& workspace_;
-  QGridLayout* grid_;
-  std::vector<Row> rows_;
+  PropertyForm* form_;
   std::optional<CutterKind> kind_;
   Id cutter_;
-  QString focused_;
-  bool filling_ = false;
+  Id fresh_;
+  std::vector<std::string> typed_fresh_;
 };
 
 }  // namespace pecorra

@@ -7,9 +7,10 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
-#include "app/cutters/cutter_bench.h"
 #include "app/look/look.h"
+#include "app/widgets/cutter_drawing.h"
 #include "app/widgets/pick_list.h"
+#include "app/widgets/property_form.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -63,14 +64,14 @@ class CutterPainter : public QStyledItemDelegate {
 }  // namespace
 
 CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(bench_heading(tr("Cutters"))),
-      count_(new QLabel), empty_(new QLabel), filter_(new QLineEdit), libraries_(new QWidget), new_(new QPushButton(tr("New cutter"))), kinds_(new PickList(this)) {
+    : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(walnut_heading(tr("Cutters"), 16)),
+      count_(new QLabel), empty_(new QLabel), filter_(new QLineEdit), libraries_(new SwitchRow({})), new_(new QPushButton(tr("New cutter"))), kinds_(new PickList(this)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
   auto* head = new QHBoxLayout;
-  title_->setFont(Look::get().text(16, true));
   head->addWidget(title_);
+  count_->setForegroundRole(QPalette::PlaceholderText);
   head->addWidget(count_);
   head->addStretch(1);
   filter_->setPlaceholderText(tr("Filter: name, maker, code, number"));
@@ -81,10 +82,11 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   new_->setObjectName(QStringLiteral("new_cutter"));
   head->addWidget(new_);
   layout->addLayout(head);
-  auto* chips = new QHBoxLayout(libraries_);
-  chips->setContentsMargins(0, 0, 0, 0);
-  chips->setSpacing(6);
+  libraries_->setObjectName(QStringLiteral("libraries"));
   layout->addWidget(libraries_);
+  connect(libraries_, &SwitchRow::chosen, this, [this](int i) {
+    model_->set_library(i == 0 ? std::nullopt : std::optional(workspace_.state().libraries[static_cast<std::size_t>(i - 1)].id));
+  });
 
   table_->setModel(model_);
   table_->setObjectName(QStringLiteral("cutter_table"));
@@ -140,27 +142,12 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
 void CuttersPage::rebuild_libraries() {
   QStringList names{tr("All libraries")};
   for (const Library& library : workspace_.state().libraries) names << QString::fromStdString(library.name);
-  if (library_buttons_) {
-    QStringList now;
-    for (QAbstractButton* b : library_buttons_->buttons()) now << b->text();
-    if (now == names) return;
-  }
-  QLayout* layout = libraries_->layout();
-  while (QLayoutItem* item = layout->takeAt(0)) {
-    delete item->widget();
-    delete item;
-  }
-  layout->addWidget(switch_row(library_buttons_, names, libraries_));
-  connect(library_buttons_, &QButtonGroup::idClicked, this, [this](int i) {
-    model_->set_library(i == 0 ? std::nullopt : std::optional(workspace_.state().libraries[static_cast<std::size_t>(i - 1)].id));
-  });
+  libraries_->set_names(names);
+  if (libraries_->current() == 0 && model_->library()) model_->set_library(std::nullopt);
 }
 
 void CuttersPage::refresh_title() {
   count_->setText(tr("%1 libraries, %2 cutters · %3 shown").arg(workspace_.state().libraries.size()).arg(workspace_.state().cutters.size()).arg(model_->rowCount()));
-  QPalette quiet = count_->palette();
-  quiet.setColor(QPalette::WindowText, dyes().quiet);
-  count_->setPalette(quiet);
   const bool none = model_->rowCount() == 0;
   table_->setVisible(!none);
   empty_->setVisible(none);
@@ -261,6 +248,29 @@ void CuttersPage::delete_cutter() {
   change.remove(*cutter);
   workspace_.shop().apply(std::move(change));
   if (const Cutter* next = model_->cutter_at(std::min(row, model_->rowCount() - 1))) workspace_.select_cutter(next->id);
+}
+
+void CuttersPage::show_cutter(const Id& cutter) {
+  if (model_->row_of(cutter) < 0) {
+    filter_->clear();
+    libraries_->set_current(0);
+    model_->set_library(std::nullopt);
+  }
+  workspace_.select_cutter(cutter);
+  follow_selection();
+}
+
+void CuttersPage::show_next_to_look_at() {
+  const auto& cutters = workspace_.state().cutters;
+  std::size_t at = 0;
+  while (at < cutters.size() && cutters[at].id != workspace_.cutter_id()) ++at;
+  for (std::size_t step = 1; step <= cutters.size(); ++step) {
+    const Cutter& c = cutters[(at + step) % cutters.size()];
+    if (check_cutter(c).empty()) continue;
+    show_cutter(c.id);
+    emit open_sizes();
+    return;
+  }
 }
 
 void CuttersPage::focus_filter() {

@@ -1,7 +1,6 @@
 // The list of cutters, each with its speed and feed for the context line.
 #pragma once
 
-#include <QButtonGroup>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -9,6 +8,7 @@
 #include <QWidget>
 
 #include "app/cutters/cutter_model.h"
+#include "app/widgets/switch_row.h"
 
 namespace pecorra {
 
@@ -25,6 +25,10 @@ class CuttersPage : public QWidget {
   void copy_cutter();
   void delete_cutter();
   void focus_filter();
+  // Selects it, taking away a filter or library that hides it.
+  void show_cutter(const Id& cutter);
+  // Goes round the drafts and the cutters with warnings.
+  void show_next_to_look_at();
   QTableView& table() { return *table_; }
 
  signals:
@@ -42,8 +46,7 @@ class CuttersPage : public QWidget {
   QTableView* table_;
   QLabel *title_, *count_, *empty_;
   QLineEdit* filter_;
-  QWidget* libraries_;
-  QButtonGroup* library_buttons_ = nullptr;
+  SwitchRow* libraries_;
   QPushButton* new_;
   PickList* kinds_;
 };

@@ -38,14 +38,14 @@ QPainterPath both_sides(const std::vector<ProfileSegment>& segments) {
   return path;
 }
 
-double nice_length(double mm) {
-  const double power = std::pow(10, std::floor(std::log10(mm)));
+}  // namespace
+
+double nice_length(double longest) {
+  const double power = std::pow(10, std::floor(std::log10(longest)));
   for (const double step : {5.0, 2.0, 1.0})
-    if (step * power <= mm) return step * power;
+    if (step * power <= longest) return step * power;
   return power;
 }
-
-}  // namespace
 
 QPainterPath silhouette_path(const Profile& profile) { return both_sides(profile); }
 

@@ -20,6 +20,9 @@ QPainterPath cutting_path(const Profile& profile);
 // The silhouette small, for a row of a list.
 void draw_cutter_icon(QPainter& painter, QRectF box, const Cutter& cutter, const QColor& colour);
 
+// A round length for a scale bar, not longer than this.
+double nice_length(double longest);
+
 struct DrawnCut {
   std::optional<double> ap_mm, ae_mm;
   bool both_sides = false;  // a slot

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QAbstractButton>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QWidget>
 #include <functional>
@@ -11,6 +12,7 @@
 namespace pecorra {
 
 class PickList;
+struct PickItem;
 
 // One word of the sentence.
 class WordButton : public QAbstractButton {
@@ -56,14 +58,14 @@ class ContextLine : public QWidget {
 
  private:
   void refresh();
-  void open_at(QWidget* under, std::vector<struct PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text = {});
+  void open_at(QWidget* under, std::vector<PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text = {});
 
   Workspace& workspace_;
   WordButton *material_, *machine_, *operation_, *pace_, *units_;
   GroupTag* tag_;
   QLabel* joint_;
   PickList* list_;
-  class QHBoxLayout* layout_;
+  QHBoxLayout* layout_;
 };
 
 }  // namespace pecorra

@@ -3,6 +3,7 @@
 
 #include <QAbstractButton>
 #include <QButtonGroup>
+#include <QVBoxLayout>
 #include <QWidget>
 
 #include "app/look/look.h"
@@ -22,7 +23,7 @@ class PageRail : public QWidget {
 
  private:
   QButtonGroup buttons_;
-  class QVBoxLayout* layout_;
+  QVBoxLayout* layout_;
 };
 
 }  // namespace pecorra

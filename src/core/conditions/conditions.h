@@ -51,12 +51,14 @@ struct Resolution {
 struct TrailTarget {
   Id table;
   Id row;
+  bool operator==(const TrailTarget&) const = default;
 };
 
 struct TrailStep {
   std::string step;  // stable code: "source", "interpolated", "depth", "pace", "chip_thinning", "speed", "limit", …
   Details values;
   TrailTarget target;
+  bool operator==(const TrailStep&) const = default;
 };
 
 using Trail = std::vector<TrailStep>;

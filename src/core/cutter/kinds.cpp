@@ -98,6 +98,17 @@ Cutter proposed_cutter(CutterKind kind, double diameter_mm) {
   return cutter;
 }
 
+Cutter follow_diameter(const Cutter& cutter, double old_mm, double new_mm, std::span<const std::string> kept) {
+  const Cutter before = proposed_cutter(cutter.kind, old_mm), after = proposed_cutter(cutter.kind, new_mm);
+  Cutter out = cutter;
+  for (const ParameterUse& use : declaration(cutter.kind).parameters) {
+    const Property<Cutter>& property = *find_property<Cutter>(use.key);
+    if (use.per_diameter == 0 || std::find(kept.begin(), kept.end(), use.key) != kept.end()) continue;
+    if (property.get(cutter) == property.get(before)) property.set(out, property.get(after));
+  }
+  return out;
+}
+
 std::vector<Message> check_cutter(const Cutter& cutter) {
   std::vector<Message> messages;
   const KindDeclaration& kind = declaration(cutter.kind);

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <span>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -59,6 +60,9 @@ inline bool can_do(CutterKind kind, OperationKind operation) {
 
 // A cutter of this kind with sizes in proportion to the diameter.
 Cutter proposed_cutter(CutterKind kind, double diameter_mm);
+
+// The sizes that still are what was proposed for `old_mm` become what is proposed for `new_mm`, except those in `kept`.
+Cutter follow_diameter(const Cutter& cutter, double old_mm, double new_mm, std::span<const std::string> kept);
 
 // Everything that is wrong or odd about the geometry. Errors make the cutter a draft.
 std::vector<Message> check_cutter(const Cutter& cutter);

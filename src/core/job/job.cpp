@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <fmt/format.h>
 
 #include "core/cutter/kinds.h"
+#include "core/quantity/print.h"
 
 namespace pecorra {
 namespace {
@@ -31,7 +33,8 @@ const std::array taken_list{
     field<&T::proven>("proven", "", "Proven", flag, ""),
     field<&T::table>("table", "", "Table", id, ""),
     field<&T::row>("row", "", "Row", id, ""),
-    field<&T::source_text>("source_text", "", "Source", text, "")};
+    field<&T::source_text>("source_text", "", "Source", text, ""),
+    field<&T::kept>("kept", "", "Kept instead of", text, "")};
 
 const std::array operation_list{
     field<&O::id>("id", "", "Id", Quantity::id, ""),
@@ -74,6 +77,23 @@ template <> std::span<const Property<T>> properties<T>() { return taken_list; }
 template <> std::span<const Property<O>> properties<O>() { return operation_list; }
 template <> std::span<const Property<Job>> properties<Job>() { return job_list; }
 
+const PathDeclaration& declaration(PathKind kind) {
+  using enum OperationKind;
+  static constexpr std::string_view profile[] = {"name", "operation", "where", "depth_mm", "side_stock_mm", "leave_mm", "climb", "tool_number", "stickout_mm"};
+  static constexpr std::string_view drilling[] = {"name", "operation", "hole_diameter_mm", "depth_mm", "depth_to", "breakthrough_mm", "peck_mm", "tool_number", "stickout_mm"};
+  static constexpr PathDeclaration all[] = {
+      {PathKind::profile, set_of(side_rough, side_finish, slot, pocket_rough, constant_engagement), side_rough, profile},
+      {PathKind::drilling, set_of(drill, peck), drill, drilling}};
+  return all[static_cast<std::size_t>(kind)];
+}
+
+std::string fingerprint(const TakenConditions& t) {
+  std::string text;
+  for (const auto& value : {t.n_rpm, t.vf_mm_min, t.plunge_mm_min, t.ramp_mm_min, t.ap_mm, t.ae_mm})
+    text += value ? fmt::format("{:.6g} ", *value) : "- ";
+  return text + std::string(key_of(t.coolant));
+}
+
 std::vector<Message> check_operation(const Job& job, const Operation& o) {
   std::vector<Message> messages;
   auto add = [&](Severity severity, const char* code, const char* property, Details values = {}) {
@@ -106,7 +126,11 @@ std::vector<Message> check_operation(const Job& job, const Operation& o) {
     const auto holes = std::count_if(job.drawing.circles.begin(), job.drawing.circles.end(), [&](const Circle& c) {
       return o.hole_diameter_mm && std::abs(c.diameter_mm - *o.hole_diameter_mm) < 1e-4;
     });
-    if (holes == 0) add(Severity::error, "no_holes", "hole_diameter_mm", {{"diameter_mm", o.hole_diameter_mm.value_or(0)}});
+    if (holes == 0) {
+      std::string there;
+      for (const double d : hole_diameters(job.drawing)) there += (there.empty() ? "Ø" : ", Ø") + plain(d, 3);
+      add(Severity::error, "no_holes", "hole_diameter_mm", {{"diameter_mm", o.hole_diameter_mm.value_or(0)}, {"there", there}});
+    }
     if (o.cutter.diameter_mm && o.hole_diameter_mm && *o.cutter.diameter_mm > *o.hole_diameter_mm + 1e-6)
       add(Severity::error, "cutter_over_hole", "cutter", {{"cutter_mm", *o.cutter.diameter_mm}, {"hole_mm", *o.hole_diameter_mm}});
     else if (o.cutter.diameter_mm && o.hole_diameter_mm && *o.cutter.diameter_mm < *o.hole_diameter_mm - 0.5)

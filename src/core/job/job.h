@@ -3,6 +3,7 @@
 #pragma once
 
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -32,6 +33,8 @@ struct TakenConditions {
   Id table;
   Id row;
   std::string source_text;  // as it was called when taken
+  std::string kept;         // values of the source that were seen and not taken, see fingerprint()
+  Trail trail;              // how they came about
   bool operator==(const TakenConditions&) const = default;
 };
 template <> std::span<const Property<TakenConditions>> properties<TakenConditions>();
@@ -81,6 +84,18 @@ struct Job {
   bool operator==(const Job&) const = default;
 };
 template <> std::span<const Property<Job>> properties<Job>();
+
+// One declaration for each kind of path: what is asked for it, and in which manners it can be cut.
+struct PathDeclaration {
+  PathKind kind;
+  OperationSet manners;
+  OperationKind usual;
+  std::span<const std::string_view> parameters;  // keys of properties<Operation>(), in the order they are asked
+};
+const PathDeclaration& declaration(PathKind kind);
+
+// The values that matter to a program in one text: S, F, plunge, ramp, ap, ae, coolant.
+std::string fingerprint(const TakenConditions& taken);
 
 // Errors keep an operation out of the program; each names the property.
 std::vector<Message> check_operation(const Job& job, const Operation& operation);

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "core/quantity/print.h"
+#include "formats/json/body.h"
 
 namespace pecorra {
 namespace {
@@ -390,6 +391,56 @@ void from_json(ConditionTable& t, const Json& json, FormatFaults& faults) {
   }
 }
 
+Json details_json(const Details& details) {
+  Json values = Json::object();
+  for (const auto& [name, detail] : details) {
+    if (const std::string* text = std::get_if<std::string>(&detail)) {
+      if (!text->empty()) values[name] = *text;
+    } else if (const double number = std::get<double>(detail); std::isfinite(number)) {
+      values[name] = number;
+    }
+  }
+  return values;
+}
+
+Json trail_json(const Trail& trail) {
+  Json list = Json::array();
+  for (const TrailStep& step : trail) {
+    Json entry{{"step", step.step}, {"values", details_json(step.values)}};
+    if (!step.target.table.is_null()) {
+      entry["table"] = step.target.table.text();
+      entry["row"] = step.target.row.text();
+    }
+    list.push_back(std::move(entry));
+  }
+  return list;
+}
+
+namespace {
+
+void read_trail(Trail& trail, const Json& taken) {
+  trail.clear();
+  const auto found = taken.find("trail");
+  if (found == taken.end() || !found->is_array()) return;
+  for (const Json& entry : *found) {
+    if (!entry.is_object() || !entry.contains("step") || !entry["step"].is_string()) continue;
+    TrailStep step;
+    step.step = entry["step"].get<std::string>();
+    if (entry.contains("values") && entry["values"].is_object())
+      for (const auto& [name, value] : entry["values"].items()) {
+        if (value.is_number()) step.values.emplace_back(name, value.get<double>());
+        else if (value.is_string()) step.values.emplace_back(name, value.get<std::string>());
+      }
+    auto id = [&](const char* key) {
+      return entry.contains(key) && entry[key].is_string() ? Id::parse(entry[key].get<std::string>()).value_or(Id{}) : Id{};
+    };
+    step.target = {id("table"), id("row")};
+    trail.push_back(std::move(step));
+  }
+}
+
+}  // namespace
+
 Json to_json(const Job& job) {
   Json json = headed(job);
   json["drawing"] = drawing_json(job.drawing);
@@ -399,6 +450,7 @@ Json to_json(const Job& job) {
     entry["contours"] = o.contours;
     if (!o.cutter.id.is_null()) entry["cutter"] = to_json(o.cutter);
     entry["taken"] = write_properties(o.taken, properties<TakenConditions>());
+    entry["taken"]["trail"] = trail_json(o.taken.trail);
     if (!o.typed.empty()) entry["typed"] = typed_json(o.typed);
     json["operations"].push_back(std::move(entry));
   }
@@ -421,7 +473,10 @@ void from_json(Job& job, const Json& json, FormatFaults& faults) {
     if (entry.contains("contours"))
       for (const double index : numbers(entry["contours"])) o.contours.push_back(static_cast<int>(index));
     if (entry.contains("cutter")) from_json(o.cutter, entry["cutter"], faults);
-    if (entry.contains("taken") && entry["taken"].is_object()) read_all(o.taken, entry["taken"], faults, path + ".taken");
+    if (entry.contains("taken") && entry["taken"].is_object()) {
+      read_all(o.taken, entry["taken"], faults, path + ".taken");
+      read_trail(o.taken.trail, entry["taken"]);
+    }
     read_typed(o.typed, entry);
     job.operations.push_back(std::move(o));
   }
@@ -450,5 +505,32 @@ std::string json_text(const Json& value) {
   if (value.is_number_float()) return plain(value.get<double>(), 4);
   return value.dump();
 }
+
+template <class T>
+std::string body_of(const T& object) {
+  return to_json(object).dump();
+}
+
+template <class T>
+T object_from_body(std::string_view body, FormatFaults& faults) {
+  T object;
+  if (const auto json = parse_json(body)) from_json(object, *json, faults);
+  else faults.push_back(json.error());
+  return object;
+}
+
+#define PECORRA_BODY_FOR(T)                 \
+  template std::string body_of<T>(const T&); \
+  template T object_from_body<T>(std::string_view, FormatFaults&);
+PECORRA_BODY_FOR(ShopSettings)
+PECORRA_BODY_FOR(Library)
+PECORRA_BODY_FOR(WorkMaterial)
+PECORRA_BODY_FOR(Machine)
+PECORRA_BODY_FOR(Holder)
+PECORRA_BODY_FOR(Cutter)
+PECORRA_BODY_FOR(Assembly)
+PECORRA_BODY_FOR(ConditionTable)
+PECORRA_BODY_FOR(Job)
+#undef PECORRA_BODY_FOR
 
 }  // namespace pecorra

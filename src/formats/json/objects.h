@@ -17,20 +17,13 @@
 #include "core/program/program.h"
 #include "core/tables/condition_table.h"
 #include "core/shop_settings/settings.h"
+#include "formats/format_fault.h"
 
 namespace pecorra {
 
 using Json = nlohmann::ordered_json;
 
 inline constexpr int format_version = 1;
-
-// One thing that is wrong in a file: where, what, and what would be right.
-struct FormatFault {
-  std::string key;  // path, e.g. "cutter.diameter_mm"
-  std::string text;
-  std::string line() const { return key.empty() ? text : key + ": " + text; }
-};
-using FormatFaults = std::vector<FormatFault>;
 
 // Strict parse: one value, no duplicate keys, at most 64 levels, finite numbers.
 tl::expected<Json, FormatFault> parse_json(std::string_view text);
@@ -51,6 +44,10 @@ void read_properties(T& object, std::span<const Property<T>> list, const Json& j
 // Keys that no list knows, as faults naming the nearest known one.
 void refuse_unknown(const Json& json, const std::string& path, const std::vector<std::string_view>& known,
                     FormatFaults& faults);
+
+// Steps with code and values; absent and not finite values are left out.
+Json details_json(const Details&);
+Json trail_json(const Trail&);
 
 Json to_json(const Library&);
 Json to_json(const Cutter&);

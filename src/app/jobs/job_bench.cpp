@@ -1,0 +1,274 @@
+#include "app/jobs/job_bench.h"
+
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+
+#include "app/cutters/cutter_bench.h"
+#include "app/look/look.h"
+#include "core/program/program.h"
+#include "shop/edit.h"
+#include "shop/job_edit.h"
+
+namespace pecorra {
+namespace {
+
+constexpr const char* own_keys[] = {"own_n_rpm", "own_vf_mm_min", "own_ap_mm", "own_ae_mm"};
+
+QWidget* page_of(std::initializer_list<QWidget*> widgets) {
+  auto* page = new QWidget;
+  auto* column = new QVBoxLayout(page);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(4);
+  for (QWidget* w : widgets) column->addWidget(w);
+  column->addStretch(1);
+  return scrolled(page);
+}
+
+}  // namespace
+
+JobBench::JobBench(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), number_(new QLabel), title_(new QLabel), subtitle_(new QLabel), follows_(new QLabel), drawing_text_(new QLabel),
+      pick_(new QPushButton(tr("Pick a cutter"))), own_(new QPushButton), read_drawing_(new QPushButton(tr("Read another drawing"))), drawing_(new CutterDrawing),
+      sides_(new SwitchRow({tr("Conditions"), tr("Operation"), tr("Job")})), stack_(new QStackedWidget), own_form_(new PropertyForm), form_(new PropertyForm),
+      job_form_(new PropertyForm), conditions_(new ConditionsPanel), cutters_(new PickList(this)) {
+  setAutoFillBackground(true);
+  setBackgroundRole(QPalette::Base);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(16, 12, 8, 6);
+  layout->setSpacing(4);
+  auto* head = new QHBoxLayout;
+  head->setSpacing(8);
+  number_->setFont(Look::get().text(13));
+  title_->setFont(Look::get().text(16, true));
+  title_->setObjectName(QStringLiteral("operation_title"));
+  subtitle_->setFont(Look::get().text(12));
+  subtitle_->setWordWrap(true);
+  for (QLabel* quiet : {number_, subtitle_, drawing_text_}) quiet->setForegroundRole(QPalette::PlaceholderText);
+  pick_->setObjectName(QStringLiteral("pick_cutter"));
+  own_->setObjectName(QStringLiteral("own_values"));
+  own_->setFlat(true);
+  own_->setCursor(Qt::PointingHandCursor);
+  head->addWidget(number_);
+  head->addWidget(title_, 1);
+  head->addWidget(pick_);
+  layout->addLayout(head);
+  layout->addWidget(subtitle_);
+  drawing_->setMinimumHeight(150);
+  drawing_->setMaximumHeight(210);
+  layout->addWidget(drawing_);
+  sides_->setObjectName(QStringLiteral("job_sides"));
+  layout->addWidget(sides_);
+
+  auto* follow_line = new QWidget;
+  auto* follow_layout = new QHBoxLayout(follow_line);
+  follow_layout->setContentsMargins(0, 4, 8, 0);
+  follows_->setFont(Look::get().text(12));
+  follows_->setWordWrap(true);
+  follows_->setObjectName(QStringLiteral("follows"));
+  follow_layout->addWidget(follows_, 1);
+  follow_layout->addWidget(own_);
+  for (const char* key : own_keys) own_form_->add(form_field(*find_property<Operation>(key)));
+  for (const Property<Job>& property : properties<Job>())
+    if (property.quantity != Quantity::id && property.key != "pace") job_form_->add(form_field(property));
+  drawing_text_->setWordWrap(true);
+  read_drawing_->setObjectName(QStringLiteral("read_drawing"));
+  stack_->addWidget(page_of({follow_line, own_form_, conditions_}));
+  stack_->addWidget(page_of({form_}));
+  stack_->addWidget(page_of({job_form_, drawing_text_, read_drawing_}));
+  layout->addWidget(stack_, 1);
+
+  connect(sides_, &SwitchRow::chosen, stack_, &QStackedWidget::setCurrentIndex);
+  connect(pick_, &QPushButton::clicked, this, &JobBench::pick_cutter);
+  connect(own_, &QPushButton::clicked, this, &JobBench::toggle_own);
+  connect(read_drawing_, &QPushButton::clicked, this, &JobBench::drawing_wanted);
+  connect(conditions_, &ConditionsPanel::source_clicked, this, &JobBench::source_clicked);
+  connect(own_form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
+  connect(form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
+  connect(job_form_, &PropertyForm::accepted, this, &JobBench::accept_job);
+  connect(&workspace_, &Workspace::job_changed, this, &JobBench::refresh);
+  connect(&workspace_, &Workspace::data_changed, this, &JobBench::refresh);
+  connect(&workspace_, &Workspace::context_changed, this, &JobBench::refresh);
+  refresh();
+}
+
+const Operation* JobBench::selected(const Job& job) const {
+  const int i = workspace_.operation_index();
+  return i >= 0 && i < static_cast<int>(job.operations.size()) ? &job.operations[static_cast<std::size_t>(i)] : nullptr;
+}
+
+void JobBench::show_side(Side side) {
+  stack_->setCurrentIndex(side);
+  sides_->set_current(side);
+}
+
+void JobBench::show_plan(const JobPlan& plan) {
+  plan_ = plan;
+  refresh_messages();
+}
+
+void JobBench::refresh() {
+  const auto shown_job = workspace_.shown_job();
+  const UnitSystem units = workspace_.units();
+  const Operation* o = shown_job ? selected(*shown_job) : nullptr;
+  for (QWidget* w : {static_cast<QWidget*>(sides_), static_cast<QWidget*>(stack_)}) w->setVisible(shown_job.has_value());
+  if (shown_job) {
+    job_form_->set_units(units);
+    job_form_->fill_from(*workspace_.job());
+    const Drawing& d = shown_job->drawing;
+    drawing_text_->setText(tr("Drawing %1: %2 lines, %3 circles.").arg(d.source.empty() ? tr("none") : text_of(d.source)).arg(d.contours.size()).arg(d.circles.size()));
+  }
+  pick_->setVisible(o != nullptr);
+  if (!o) {
+    number_->clear();
+    title_->setText(shown_job ? tr("No operation yet") : tr("No job"));
+    subtitle_->setText(shown_job ? tr("“New operation” adds one for the lines or the circles of the drawing.") : tr("“New job” starts from a DXF outline."));
+    drawing_->show_cutter(nullptr, nullptr, std::nullopt, {}, units);
+    own_->hide();
+    own_form_->hide();
+    follows_->clear();
+    ShownConditions nothing;
+    nothing.why_not = tr("No operation selected.");
+    conditions_->show_conditions(nothing, units);
+    form_->setVisible(false);
+    if (shown_job) show_side(job_side);
+    return;
+  }
+  number_->setText(QString::number(workspace_.operation_index() + 1));
+  title_->setText(text_of(o->name.empty() ? std::string(label_of(o->path)) : o->name));
+  const bool has_cutter = !o->cutter.id.is_null();
+  pick_->setText(has_cutter ? tr("Another cutter") : tr("Pick a cutter"));
+  if (has_cutter) {
+    const int t = tool_numbers(*shown_job)[static_cast<std::size_t>(workspace_.operation_index())];
+    subtitle_->setText(QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) + cutter_subtitle(workspace_.state(), o->cutter));
+  } else {
+    subtitle_->setText(tr("No cutter picked yet."));
+  }
+  const Assembly* assembly = workspace_.state().assembly_of(o->cutter.id);
+  drawing_->show_cutter(has_cutter ? &o->cutter : nullptr, assembly ? workspace_.state().holders.find(assembly->holder) : nullptr, o->stickout_mm,
+                        drawn_cut(o->operation, o->taken.ap_mm, o->taken.ae_mm), units);
+  const bool own = o->has_own_speed();
+  own_->setVisible(has_cutter && !workspace_.is_trying() && (own || o->taken.n_rpm));
+  own_->setText(own ? tr("Follow again") : tr("Make own values"));
+  own_->setToolTip(own ? tr("Gives the values back to the tables (Ctrl+L)") : tr("Unlocks speed, feed, depth and width for this operation alone (Ctrl+L)"));
+  follows_->setText(o->taken.source == SourceKind::none ? tr("Follows nothing yet") : own ? tr("Own values, typed here") : tr("Follows the %1 “%2”").arg(text_of(label_of(o->taken.source)), text_of(o->taken.source_text)));
+  own_form_->setVisible(own || (has_cutter && o->taken.source == SourceKind::none));
+  own_form_->set_units(units);
+  own_form_->fill_from(*o);
+
+  ShownConditions s;
+  s.operation = o->operation;
+  s.trail = o->taken.trail;
+  s.coolant = o->taken.coolant;
+  if (o->taken.n_rpm) {
+    s.report = report_of(workspace_.state(), *shown_job, *o);
+    const WorkMaterial* material = workspace_.state().materials.find(shown_job->material);
+    const Machine* machine = workspace_.state().machines.find(shown_job->machine);
+    if (!s.report.headroom.empty() && material && machine)
+      s.suggestion = suggest(s.report.headroom.front(), o->cutter, *material, *machine, cut_of(workspace_.state(), *o));
+  } else {
+    s.why_not = has_cutter ? tr("No row fits this cutter here. Type speed and feed above, or add a row under Tables.") : tr("Pick a cutter; its speed and feed fill in by themselves.");
+  }
+  conditions_->show_conditions(s, units);
+
+  form_->setVisible(true);
+  if (built_for_ != o->path) {
+    built_for_ = o->path;
+    form_->clear();
+    const PathDeclaration& path = declaration(o->path);
+    form_->heading(tr("%1, from the drawing").arg(text_of(label_of(o->path))));
+    for (const std::string_view key : path.parameters) {
+      FormField field = form_field(*find_property<Operation>(key));
+      if (key == "operation") std::erase_if(field.choices, [&](const FieldChoice& c) { return (path.manners & bit(*choice_from_key<OperationKind>(c.key.toStdString()))) == 0; });
+      form_->add(field);
+    }
+  }
+  form_->set_units(units);
+  const Operation* kept = selected(*workspace_.job());
+  form_->fill_from(kept ? *kept : *o);
+  refresh_messages();
+}
+
+void JobBench::refresh_messages() {
+  const auto i = static_cast<std::size_t>(workspace_.operation_index());
+  std::vector<Message> messages = i < plan_.faults.size() ? plan_.faults[i] : std::vector<Message>{};
+  form_->show_messages(messages);
+  own_form_->show_messages(std::move(messages));
+}
+
+template <class Edit>
+void JobBench::change_operation(const QString& label, Edit&& edit) {
+  const Job* kept = workspace_.job();
+  if (!kept || !selected(*kept)) return;
+  Job changed = *kept;
+  edit(changed, changed.operations[static_cast<std::size_t>(workspace_.operation_index())]);
+  Change change;
+  change.label = label;
+  change.edit(*kept, changed);
+  workspace_.shop().apply(std::move(change));
+}
+
+void JobBench::accept_operation(const QString& key, const Value& value, const QString& typed) {
+  const Job* kept = workspace_.job();
+  const Operation* o = kept ? selected(*kept) : nullptr;
+  if (!o) return;
+  const Property<Operation>& property = *find_property<Operation>(key.toStdString());
+  const Operation after = edited(*o, property, value, typed.toStdString(), workspace_.units());
+  const QString label = text_of(o->name) + QStringLiteral(": ") + edit_label(*o, after, property, workspace_.units());
+  change_operation(label, [&](Job& job, Operation& target) {
+    target = after;
+    // What the tables are asked for has changed: the conditions are taken anew.
+    if (key == QLatin1String("operation") || key.startsWith(QLatin1String("own_"))) retake(workspace_.state(), workspace_.shop().resolver(), job, target);
+  });
+}
+
+void JobBench::accept_job(const QString& key, const Value& value, const QString& typed) {
+  const Job* kept = workspace_.job();
+  if (!kept) return;
+  const Property<Job>& property = *find_property<Job>(key.toStdString());
+  const Job after = edited(*kept, property, value, typed.toStdString(), workspace_.units());
+  if (after.name.empty()) return refresh();
+  Change change;
+  change.label = text_of(kept->name) + QStringLiteral(": ") + edit_label(*kept, after, property, workspace_.units());
+  change.edit(*kept, after);
+  workspace_.shop().apply(std::move(change));
+}
+
+void JobBench::toggle_own() {
+  const Job* kept = workspace_.job();
+  const Operation* o = kept ? selected(*kept) : nullptr;
+  if (!o || (!o->has_own_speed() && !o->taken.n_rpm)) return;
+  const bool own = o->has_own_speed();
+  change_operation(own ? tr("%1 follows the tables again").arg(text_of(o->name)) : tr("%1 has own values").arg(text_of(o->name)), [&](Job& job, Operation& target) {
+    if (own) follow_again(workspace_.state(), workspace_.shop().resolver(), job, target);
+    else make_own(workspace_.state(), workspace_.shop().resolver(), job, target);
+  });
+  show_side(conditions_side);
+}
+
+void JobBench::pick_cutter() {
+  const Job* kept = workspace_.job();
+  const Operation* o = kept ? selected(*kept) : nullptr;
+  if (!o) return;
+  const UnitSystem units = workspace_.units();
+  std::vector<PickItem> items;
+  int current = 0;
+  for (const CutterOption& option : cutters_for(workspace_.state(), workspace_.shop().resolver(), *kept, *o)) {
+    if (option.cutter->id == o->cutter.id) current = static_cast<int>(items.size());
+    const Conditions& c = option.resolution.conditions;
+    QString detail = option.resolution.found() ? QStringLiteral("S %1  F %2").arg(text_of(shown(c.n_rpm, Quantity::spindle_speed, units)), text_of(shown(c.vf_mm_min, Quantity::table_feed, units)))
+                                               : reason_text(option.resolution.reason, option.cutter->kind);
+    if (!option.fits) detail = tr("another size") + QStringLiteral(" · ") + detail;
+    else if (option.in_job) detail = tr("in this job") + QStringLiteral(" · ") + detail;
+    items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number).arg(text_of(option.cutter->name)), detail, [this, id = option.cutter->id] {
+                       const Cutter* cutter = workspace_.state().cutters.find(id);
+                       if (!cutter) return;
+                       change_operation(tr("Cutter: %1").arg(text_of(cutter->name)), [&](Job& job, Operation& target) {
+                         target.tool_number.reset();
+                         pecorra::pick_cutter(workspace_.state(), workspace_.shop().resolver(), job, target, *cutter);
+                       });
+                     }});
+  }
+  cutters_->open(pick_->mapToGlobal(QPoint(pick_->width() - 400, pick_->height() + 2)), 400, std::move(items), current, tr("Cutters that do %1").arg(text_of(label_of(o->operation))));
+}
+
+}  // namespace pecorra

@@ -1,0 +1,56 @@
+// The selected operation of a job at the right: its cutter and conditions, its fields, and the job itself.
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QWidget>
+
+#include "app/jobs/job_planner.h"
+#include "app/widgets/conditions_panel.h"
+#include "app/widgets/cutter_drawing.h"
+#include "app/widgets/pick_list.h"
+#include "app/widgets/property_form.h"
+#include "app/widgets/switch_row.h"
+#include "app/workspace.h"
+
+namespace pecorra {
+
+class JobBench : public QWidget {
+  Q_OBJECT
+ public:
+  enum Side { conditions_side, operation_side, job_side };
+  JobBench(Workspace& workspace, QWidget* parent = nullptr);
+  void show_side(Side side);
+  void show_plan(const JobPlan& plan);
+  void pick_cutter();
+  void toggle_own();
+
+ signals:
+  void source_clicked(const pecorra::TrailTarget& target);
+  void drawing_wanted();
+
+ private:
+  void refresh();
+  void refresh_messages();
+  void accept_operation(const QString& key, const Value& value, const QString& typed);
+  void accept_job(const QString& key, const Value& value, const QString& typed);
+  // One change of the selected operation; `edit` gets the job and the operation in it.
+  template <class Edit>
+  void change_operation(const QString& label, Edit&& edit);
+  const Operation* selected(const Job& job) const;
+
+  Workspace& workspace_;
+  QLabel *number_, *title_, *subtitle_, *follows_, *drawing_text_;
+  QPushButton *pick_, *own_, *read_drawing_;
+  CutterDrawing* drawing_;
+  SwitchRow* sides_;
+  QStackedWidget* stack_;
+  PropertyForm *own_form_, *form_, *job_form_;
+  ConditionsPanel* conditions_;
+  PickList* cutters_;
+  std::optional<PathKind> built_for_;
+  JobPlan plan_;
+};
+
+}  // namespace pecorra

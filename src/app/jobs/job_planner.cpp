@@ -1,0 +1,44 @@
+#include "app/jobs/job_planner.h"
+
+#include <QtConcurrent/QtConcurrentRun>
+
+namespace pecorra {
+
+PlanRequest plan_request(const ShopState& state, const Job& job) {
+  const Machine* machine = state.machines.find(job.machine);
+  return {job, head_of(state, job), dialect_of(state, job), machine ? machine->rapid_mm_min.value_or(0) : 0};
+}
+
+JobPlan plan_job(const PlanRequest& request) {
+  PlannedProgram planned = plan_program(request.job);
+  JobPlan plan;
+  for (const Toolpath& path : planned.paths) plan.figures.push_back(figures_of(path, request.rapid_mm_min));
+  plan.program = program_text(request.head, request.job, planned, request.dialect);
+  plan.faults = std::move(planned.faults);
+  plan.paths = std::make_shared<const std::vector<Toolpath>>(std::move(planned.paths));
+  return plan;
+}
+
+JobPlanner::JobPlanner(QObject* parent) : QObject(parent) {
+  connect(&watcher_, &QFutureWatcher<JobPlan>::finished, this, [this] {
+    if (waiting_) return start();  // an answer to an old question is no answer
+    emit planned(watcher_.result());
+  });
+}
+
+JobPlanner::~JobPlanner() {
+  waiting_.reset();
+  watcher_.waitForFinished();
+}
+
+void JobPlanner::plan(PlanRequest request) {
+  waiting_ = std::move(request);
+  if (!watcher_.isRunning()) start();
+}
+
+void JobPlanner::start() {
+  watcher_.setFuture(QtConcurrent::run([request = std::move(*waiting_)] { return plan_job(request); }));
+  waiting_.reset();
+}
+
+}  // namespace pecorra

@@ -1,0 +1,45 @@
+// Plans a job's toolpaths and program off the interface thread; only the newest request is answered.
+#pragma once
+
+#include <QFutureWatcher>
+#include <QObject>
+#include <memory>
+
+#include "shop/job_program.h"
+
+namespace pecorra {
+
+struct JobPlan {
+  std::shared_ptr<const std::vector<Toolpath>> paths;
+  std::vector<std::vector<Message>> faults;  // of each operation
+  std::vector<PathFigures> figures;
+  std::string program;
+};
+
+struct PlanRequest {
+  Job job;
+  ProgramHead head;
+  Dialect dialect;
+  double rapid_mm_min = 0;
+};
+PlanRequest plan_request(const ShopState& state, const Job& job);
+JobPlan plan_job(const PlanRequest& request);
+
+class JobPlanner : public QObject {
+  Q_OBJECT
+ public:
+  explicit JobPlanner(QObject* parent = nullptr);
+  ~JobPlanner() override;
+  void plan(PlanRequest request);
+  bool is_busy() const { return watcher_.isRunning() || waiting_.has_value(); }
+
+ signals:
+  void planned(const pecorra::JobPlan& plan);
+
+ private:
+  void start();
+  QFutureWatcher<JobPlan> watcher_;
+  std::optional<PlanRequest> waiting_;
+};
+
+}  // namespace pecorra

@@ -1,0 +1,68 @@
+// Jobs: operations in order with the conditions they took, the toolpath, the program.
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+#include <QSplitter>
+#include <QTableView>
+#include <QWidget>
+
+#include "app/jobs/job_planner.h"
+#include "app/jobs/operation_model.h"
+#include "app/jobs/path_view.h"
+#include "app/jobs/program_view.h"
+#include "app/widgets/pick_list.h"
+#include "app/workspace.h"
+
+namespace pecorra {
+
+class JobsPage : public QWidget {
+  Q_OBJECT
+ public:
+  JobsPage(Workspace& workspace, QWidget* parent = nullptr);
+
+  // Reads a DXF file off the interface thread; makes a job of it, or gives it to the job in front.
+  void read_drawing(const QString& file, bool into_this_job);
+  void new_operation();
+  void add_operation(PathKind path);
+  void move_operation(int by);
+  void delete_operation();
+  void delete_job();
+  void update_from_library();
+  void keep_copy();
+  // Writes the program off the interface thread.
+  void write_program(const QString& file);
+  QString proposed_file() const;
+  bool is_planned() const { return !planner_.is_busy(); }
+  const JobPlan& plan() const { return plan_; }
+  OperationModel& model() { return *model_; }
+  QTableView& grid() { return *grid_; }
+
+ signals:
+  void said(const QString& what, bool fault);
+  void planned(const pecorra::JobPlan& plan);
+  void new_job_wanted();
+  void operation_made();
+  void program_wanted();
+
+ private:
+  void refresh();
+  void follow_selection();
+  void click_line(int line);
+
+  Workspace& workspace_;
+  OperationModel* model_;
+  JobPlanner planner_;
+  JobPlan plan_;
+  QLabel *title_, *facts_, *banner_text_, *empty_;
+  QWidget* banner_;
+  QPushButton *new_job_, *new_operation_, *program_button_, *accept_, *back_, *compare_;
+  QTableView* grid_;
+  PathView* paths_;
+  ProgramView* program_;
+  QSplitter *split_, *lower_;
+  PickList* kinds_;
+  bool compare_moved_ = false;
+};
+
+}  // namespace pecorra

@@ -1,0 +1,122 @@
+#include "app/jobs/operation_model.h"
+
+#include <cmath>
+
+#include "app/look/look.h"
+#include "core/program/program.h"
+#include "core/quantity/print.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+QString duration_text(double minutes) {
+  const long seconds = std::lround(minutes * 60);
+  if (seconds >= 3600) return QStringLiteral("%1:%2:%3").arg(seconds / 3600).arg(seconds / 60 % 60, 2, 10, QLatin1Char('0')).arg(seconds % 60, 2, 10, QLatin1Char('0'));
+  return QStringLiteral("%1:%2").arg(seconds / 60).arg(seconds % 60, 2, 10, QLatin1Char('0'));
+}
+
+void OperationModel::show_job(const std::optional<Job>& job, const std::optional<Job>& anew, const std::optional<Job>& moved) {
+  beginResetModel();
+  job_ = job;
+  anew_ = anew;
+  moved_ = moved;
+  reports_.clear();
+  if (const std::optional<Job>& shown_job = anew_ ? anew_ : job_)
+    for (const Operation& o : shown_job->operations) reports_.push_back(report_of(workspace_.state(), *shown_job, o));
+  endResetModel();
+}
+
+void OperationModel::show_plan(const JobPlan& plan) {
+  plan_ = plan;
+  if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
+}
+
+int OperationModel::changes() const {
+  if (!job_ || !anew_) return 0;
+  int count = 0;
+  for (std::size_t i = 0; i < job_->operations.size(); ++i) count += fingerprint(job_->operations[i].taken) != fingerprint(anew_->operations[i].taken);
+  return count;
+}
+
+QString OperationModel::value_text(const Operation& o, int column) const {
+  const UnitSystem units = workspace_.units();
+  const TakenConditions& t = o.taken;
+  if (column == speed) return t.n_rpm ? text_of(shown(*t.n_rpm, Quantity::spindle_speed, units)) : QString();
+  if (column == feed) return t.vf_mm_min ? text_of(shown(*t.vf_mm_min, Quantity::table_feed, units)) : QString();
+  if (!t.ap_mm && !t.ae_mm) return QString();
+  auto part = [&](const std::optional<double>& v) { return v ? text_of(shown(*v, Quantity::length, units)) : QStringLiteral("—"); };
+  return part(t.ap_mm) + QStringLiteral(" × ") + part(t.ae_mm);
+}
+
+QVariant OperationModel::data(const QModelIndex& index, int role) const {
+  if (!job_ || !index.isValid()) return {};
+  const auto i = static_cast<std::size_t>(index.row());
+  const Operation& o = job_->operations[i];
+  const Operation& now = anew_ ? anew_->operations[i] : o;
+  const Message* fault = nullptr;
+  if (i < plan_.faults.size())
+    for (const Message& m : plan_.faults[i])
+      if (!fault || m.severity > fault->severity) fault = &m;
+  if (role == fault_role) return fault && fault->severity == Severity::error ? sentence(*fault, workspace_.units()) : QString();
+  if (role == moved_role) return moved_ && source_moved(o, moved_->operations[i]);
+  if (role == mark_role) return static_cast<int>(mark_of(now.taken));
+  if (role == new_text_role) {
+    if (!anew_ || (index.column() != speed && index.column() != feed && index.column() != depth_width)) return QString();
+    const QString before = value_text(o, index.column()), after = value_text(now, index.column());
+    return before == after ? QString() : after.isEmpty() ? tr("none") : after;
+  }
+  if (role == Qt::TextAlignmentRole) {
+    const bool right = index.column() == speed || index.column() == feed || index.column() == depth_width || index.column() == tightest || index.column() == time;
+    return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+  }
+  if (role == Qt::ToolTipRole) {
+    if (fault) return sentence(*fault, workspace_.units());
+    if (index.column() == follows) return mark_name(mark_of(now.taken));
+    return {};
+  }
+  if (role != Qt::DisplayRole) return {};
+  switch (index.column()) {
+    case number: return index.row() + 1;
+    case operation: return text_of(o.name.empty() ? std::string(label_of(o.path)) : o.name);
+    case cutter: {
+      if (o.cutter.id.is_null()) return tr("pick a cutter");
+      return QStringLiteral("T%1 %2").arg(tool_numbers(*job_)[i]).arg(text_of(o.cutter.name));
+    }
+    case speed:
+    case feed:
+    case depth_width: return value_text(o, index.column());
+    case follows: return now.taken.source == SourceKind::none ? tr("nothing") : now.taken.source == SourceKind::own ? text_of(label_of(now.taken.source)) : text_of(now.taken.source_text);
+    case tightest: {
+      if (i >= reports_.size() || reports_[i].headroom.empty()) return QString();
+      const Headroom& h = reports_[i].headroom.front();
+      if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return headroom_text(h, workspace_.units());
+      return QStringLiteral("%1 %2 %").arg(text_of(label_of(h.limit)).toLower(), QString::number(std::lround(h.used * 100)));
+    }
+    case time: return i < plan_.figures.size() && plan_.figures[i].minutes > 0 ? duration_text(plan_.figures[i].minutes) : QString();
+    default: return {};
+  }
+}
+
+QVariant OperationModel::headerData(int section, Qt::Orientation orientation, int role) const {
+  if (orientation != Qt::Horizontal) return {};
+  if (role == Qt::TextAlignmentRole) {
+    const bool right = section == speed || section == feed || section == depth_width || section == tightest || section == time;
+    return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+  }
+  if (role != Qt::DisplayRole) return {};
+  const QString unit = text_of(unit_text(Quantity::table_feed, workspace_.units()));
+  switch (section) {
+    case number: return QStringLiteral("#");
+    case operation: return tr("Operation");
+    case cutter: return tr("Cutter");
+    case speed: return tr("S rpm");
+    case feed: return tr("F %1").arg(unit);
+    case depth_width: return tr("ap × ae %1").arg(text_of(unit_text(Quantity::length, workspace_.units())));
+    case follows: return tr("Follows");
+    case tightest: return tr("Tightest");
+    case time: return tr("Time");
+    default: return {};
+  }
+}
+
+}  // namespace pecorra

@@ -1,0 +1,142 @@
+// Pecorra: pecorra [FILE] [--shot DIR]
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QDir>
+#include <QFileInfo>
+#include <QLabel>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QTemporaryDir>
+#include <QTimer>
+#include <cstdio>
+
+#include "app/look/look.h"
+#include "app/window/main_window.h"
+#include "app/window/opening.h"
+#include "app/window/shots.h"
+#include "shop/demo.h"
+
+namespace {
+
+bool has_display() { return !qEnvironmentVariableIsEmpty("DISPLAY") || !qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY") || !qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"); }
+
+bool wants(int argc, char** argv, const char* option) {
+  for (int i = 1; i < argc; ++i)
+    if (qstrncmp(argv[i], option, static_cast<uint>(qstrlen(option))) == 0) return true;
+  return false;
+}
+
+// Without a display the views are drawn on a screen in memory of the usual size.
+void use_memory_screen(const QString& folder) {
+  const QString name = folder + QStringLiteral("/screen.json");
+  QFile file(name);
+  if (file.open(QIODevice::WriteOnly))
+    file.write(R"({"screens":[{"name":"a","x":0,"y":0,"width":1280,"height":800,"logicalDpi":96,"logicalBaseDpi":96,"dpr":1}]})");
+  qputenv("QT_QPA_PLATFORM", "offscreen:configfile=" + name.toUtf8());
+}
+
+int draw_shots(const QString& folder, const QTemporaryDir& scratch) {
+  using namespace pecorra;
+  const QString file = scratch.filePath(QStringLiteral("Teasel Yard.pecorra"));
+  if (const auto made = write_shop(demo_state(), file, QStringLiteral("Demo shop made")); !made) {
+    std::fprintf(stderr, "%s\n", qPrintable(made.error().sentence()));
+    return 1;
+  }
+  auto shop = Shop::open(file);
+  if (!shop) {
+    std::fprintf(stderr, "%s\n", qPrintable(shop.error().sentence()));
+    return 1;
+  }
+  MainWindow window(std::move(*shop));
+  window.show();
+  QString fault;
+  for (const QString& name : draw_views(window, folder, fault)) std::printf("%s\n", qPrintable(name));
+  if (!fault.isEmpty()) std::fprintf(stderr, "%s\n", qPrintable(fault));
+  return fault.isEmpty() ? 0 : 1;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  using namespace pecorra;
+  const bool shots = wants(argc, argv, "--shot");
+  QTemporaryDir scratch;
+  if (!has_display()) {
+    if (shots) {
+      use_memory_screen(scratch.path());
+    } else if (!wants(argc, argv, "--help") && !wants(argc, argv, "--version")) {
+      std::fprintf(stderr, "There is no display to open a window on. “--shot DIR” draws every main view of the demo shop to PNG files in DIR.\n");
+      return 1;
+    } else {
+      qputenv("QT_QPA_PLATFORM", "offscreen");
+    }
+  }
+  QApplication application(argc, argv);
+  QApplication::setApplicationName(QStringLiteral("pecorra"));
+  QApplication::setApplicationVersion(QStringLiteral(PECORRA_VERSION));
+  QCommandLineParser parser;
+  parser.setApplicationDescription(QObject::tr("Cutters, feeds and speeds, and toolpaths that take their conditions from them."));
+  parser.addHelpOption();
+  parser.addVersionOption();
+  parser.addPositionalArgument(QStringLiteral("FILE"), QObject::tr("A shop (NAME.pecorra); without it the last one, at first the demo shop."));
+  const QCommandLineOption shot(QStringLiteral("shot"), QObject::tr("Draws every main view of the demo shop to PNG files in DIR and leaves."), QStringLiteral("DIR"));
+  parser.addOption(shot);
+  parser.process(application);
+  if (parser.isSet(shot)) {
+    // The pictures show the demo as it ships, whatever this user has set.
+    QSettings::setDefaultFormat(QSettings::IniFormat);
+    QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, scratch.path());
+    Look::get().dress(application);
+    return draw_shots(parser.value(shot), scratch);
+  }
+  Look::get().dress(application);
+  Look::get().set_night(QSettings().value(QStringLiteral("look/night"), false).toBool());
+
+  const QStringList files = parser.positionalArguments();
+  const QString last = QSettings().value(QStringLiteral("last_shop")).toString();
+  const bool named = !files.isEmpty();
+  const QString file = named ? files.front() : QFileInfo::exists(last) ? last : demo_file();
+  // Something to see when the disk is slow; quick openings show the window at once.
+  QLabel waiting(QObject::tr("Opening %1 …").arg(QFileInfo(file).fileName()));
+  waiting.setMargin(40);
+  QTimer patience;
+  patience.setSingleShot(true);
+  QObject::connect(&patience, &QTimer::timeout, &waiting, &QWidget::show);
+  patience.start(400);
+  int code = 0;
+  bool opened_one = false;
+  std::function<void(tl::expected<std::unique_ptr<Shop>, StoreFault>)> arrived;
+  arrived = [&](tl::expected<std::unique_ptr<Shop>, StoreFault> shop) {
+    if (!shop && !named && file != demo_file() && !opened_one) {
+      // The shop of last time cannot be opened: the demo instead, and the reason in its strip.
+      opened_one = true;
+      const QString why = shop.error().sentence();
+      open_shop(demo_file(), &application, [&arrived, why](tl::expected<std::unique_ptr<Shop>, StoreFault> demo) {
+        const bool fine = demo.has_value();
+        arrived(std::move(demo));
+        if (!fine) return;
+        for (QWidget* w : QApplication::topLevelWidgets())
+          if (auto* window = qobject_cast<MainWindow*>(w)) window->strip().say(why, false, true);
+      });
+      return;
+    }
+    patience.stop();
+    if (!shop) {
+      std::fprintf(stderr, "%s\n", qPrintable(shop.error().sentence()));
+      waiting.setText(shop.error().sentence());
+      waiting.setWordWrap(true);
+      waiting.setMinimumWidth(420);
+      waiting.show();
+      code = 1;
+      return;
+    }
+    auto* window = new MainWindow(std::move(*shop));
+    window->setAttribute(Qt::WA_DeleteOnClose);
+    window->show();
+    waiting.hide();
+    if (named) QSettings().setValue(QStringLiteral("last_shop"), QFileInfo(file).absoluteFilePath());
+  };
+  open_shop(file, &application, arrived);
+  const int ended = application.exec();
+  return ended != 0 ? ended : code;
+}

@@ -1,0 +1,389 @@
+#include "app/tables/tables_page.h"
+
+#include <QApplication>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QStyledItemDelegate>
+#include <QVBoxLayout>
+
+#include "app/look/look.h"
+#include "app/widgets/property_form.h"
+#include "app/widgets/quantity_edit.h"
+#include "shop/words.h"
+
+namespace pecorra {
+namespace {
+
+// What the marks mean.
+class Legend : public QWidget {
+ public:
+  Legend() {
+    setFixedHeight(20);
+    connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
+  }
+  QSize sizeHint() const override { return {330, 20}; }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.setFont(Look::get().text(11.5));
+    int x = width();
+    for (const Mark mark : {Mark::beyond, Mark::typed, Mark::guess, Mark::table, Mark::proven}) {
+      const QString name = mark_name(mark);
+      x -= p.fontMetrics().horizontalAdvance(name);
+      p.setPen(dyes().quiet);
+      p.drawText(QRect(x, 0, 120, height()), Qt::AlignLeft | Qt::AlignVCenter, name);
+      x -= 15;
+      draw_mark(p, QRectF(x, 0, 12, height()), mark);
+      x -= 9;
+    }
+  }
+};
+
+class RowDelegate : public QStyledItemDelegate {
+ public:
+  RowDelegate(RowModel& model, TablesPage& page) : QStyledItemDelegate(&page), model_(model), page_(page) {}
+
+  void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    const Dyes& d = dyes();
+    if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
+    p->setPen(d.line);
+    p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
+    if (index.column() == RowModel::mark) return draw_mark(*p, QRectF(option.rect), static_cast<Mark>(index.data(RowModel::mark_role).toInt()));
+    const bool wrong = !index.data(RowModel::wrong_text_role).toString().isEmpty();
+    const bool fault = !index.data(RowModel::fault_role).toString().isEmpty();
+    const auto field = RowModel::field_of(index.column());
+    const bool strong = field == RowField::diameter;
+    const bool quiet = index.data(RowModel::derived_role).toBool() || index.column() == RowModel::coolant || index.column() == RowModel::origin;
+    p->setPen(wrong ? d.madder : fault ? d.weld_text : quiet ? d.quiet : d.ink);
+    p->setFont(Look::get().text(12.5, strong));
+    QRect r = option.rect.adjusted(6, 0, -8, 0);
+    if (wrong || fault) {
+      draw_mark(*p, QRectF(r.left() - 2, r.top(), 10, r.height()), wrong ? Mark::beyond : Mark::changed);
+      r.setLeft(r.left() + 10);
+    }
+    p->drawText(r, static_cast<int>(index.data(Qt::TextAlignmentRole).toInt()), p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, r.width()));
+    if ((option.state & QStyle::State_HasFocus) && field) {
+      p->setPen(QPen(d.woad, 1.4));
+      p->setBrush(Qt::NoBrush);
+      p->drawRect(option.rect.adjusted(1, 1, -2, -2));
+    }
+  }
+
+  QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const override {
+    auto* edit = new QLineEdit(parent);
+    edit->setObjectName(QStringLiteral("cell_editor"));
+    edit->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    edit->setMaxLength(200);
+    return edit;
+  }
+  void setEditorData(QWidget* editor, const QModelIndex& index) const override {
+    auto* edit = static_cast<QLineEdit*>(editor);
+    if (edit->isModified()) return;
+    edit->setText(index.data(Qt::EditRole).toString());
+    edit->selectAll();
+  }
+  void setModelData(QWidget* editor, QAbstractItemModel*, const QModelIndex& index) const override {
+    const QString fault = model_.enter(index, static_cast<QLineEdit*>(editor)->text());
+    if (!fault.isEmpty()) emit page_.said(fault, true);
+  }
+
+ private:
+  RowModel& model_;
+  TablesPage& page_;
+};
+
+}  // namespace
+
+TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), model_(new RowModel(workspace, this)), views_(new SwitchRow({tr("Chart"), tr("Rows")})), tables_(new QComboBox),
+      name_(new QLineEdit), filter_(new QLineEdit), add_(new QPushButton(tr("Add row"))), only_context_(new QPushButton), count_(new QLabel), note_(new QLabel),
+      empty_(new QLabel), stack_(new QStackedWidget), chart_(new ChartView(workspace)), grid_(new QTableView), legend_(new Legend) {
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(16, 12, 12, 8);
+  layout->setSpacing(8);
+  auto* head = new QHBoxLayout;
+  head->setSpacing(8);
+  head->addWidget(walnut_heading(tr("Tables"), 16));
+  views_->setObjectName(QStringLiteral("table_views"));
+  views_->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
+  head->addWidget(views_);
+  count_->setForegroundRole(QPalette::PlaceholderText);
+  head->addWidget(count_);
+  head->addStretch(1);
+  head->addWidget(legend_);
+  layout->addLayout(head);
+
+  chart_->setMinimumWidth(200);
+  stack_->addWidget(chart_);
+  auto* rows_page = new QWidget;
+  auto* rows_layout = new QVBoxLayout(rows_page);
+  rows_layout->setContentsMargins(0, 0, 0, 0);
+  rows_layout->setSpacing(8);
+  auto* tools = new QHBoxLayout;
+  tools->setSpacing(6);
+  tables_->setObjectName(QStringLiteral("table_choice"));
+  tables_->setMinimumWidth(210);
+  tables_->setAccessibleName(tr("Table"));
+  name_->setObjectName(QStringLiteral("table_name"));
+  name_->hide();
+  only_context_->setCheckable(true);
+  only_context_->setObjectName(QStringLiteral("only_context"));
+  filter_->setPlaceholderText(tr("Filter rows"));
+  filter_->setClearButtonEnabled(true);
+  filter_->setFixedWidth(150);
+  filter_->setObjectName(QStringLiteral("row_filter"));
+  add_->setObjectName(QStringLiteral("add_row"));
+  tools->addWidget(tables_);
+  tools->addWidget(name_);
+  tools->addWidget(only_context_);
+  tools->addStretch(1);
+  tools->addWidget(filter_);
+  tools->addWidget(add_);
+  rows_layout->addLayout(tools);
+  grid_->setModel(model_);
+  grid_->setObjectName(QStringLiteral("row_table"));
+  grid_->setItemDelegate(new RowDelegate(*model_, *this));
+  grid_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  grid_->setSelectionMode(QAbstractItemView::SingleSelection);
+  grid_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed | QAbstractItemView::AnyKeyPressed);
+  grid_->setTabKeyNavigation(true);
+  grid_->setShowGrid(false);
+  grid_->verticalHeader()->hide();
+  grid_->verticalHeader()->setDefaultSectionSize(26);
+  grid_->horizontalHeader()->setHighlightSections(false);
+  grid_->horizontalHeader()->setMinimumSectionSize(24);
+  grid_->horizontalHeader()->setFont(Look::get().text(12));
+  grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
+  const int widths[RowModel::column_count] = {24, 78, 66, 98, 112, 56, 68, 58, 76, 72, 60, 62, 60, 180};
+  for (int i = 0; i < RowModel::column_count; ++i) grid_->setColumnWidth(i, widths[i]);
+  empty_->setAlignment(Qt::AlignCenter);
+  empty_->setWordWrap(true);
+  rows_layout->addWidget(grid_, 1);
+  rows_layout->addWidget(empty_, 1);
+  note_->setForegroundRole(QPalette::PlaceholderText);
+  note_->setFont(Look::get().text(11.5));
+  note_->setWordWrap(true);
+  rows_layout->addWidget(note_);
+  stack_->addWidget(rows_page);
+  layout->addWidget(stack_, 1);
+
+  connect(views_, &SwitchRow::chosen, this, [this](int i) { show_view(static_cast<View>(i)); });
+  connect(tables_, &QComboBox::activated, this, [this](int i) { show_table(Id::parse(tables_->itemData(i).toString().toStdString()).value_or(Id{})); });
+  connect(filter_, &QLineEdit::textChanged, model_, &RowModel::set_text);
+  connect(only_context_, &QPushButton::toggled, model_, &RowModel::set_only_context);
+  connect(add_, &QPushButton::clicked, this, &TablesPage::add_row);
+  connect(grid_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
+    const ConditionRow* row = model_->row_at(now.row());
+    if (!row) return;
+    kept_row_ = row->id;
+    emit row_chosen(row->id);
+  });
+  connect(model_, &QAbstractItemModel::modelAboutToBeReset, this, [this] {
+    if (const Id row = current_row(); !row.is_null()) kept_row_ = row;
+  });
+  connect(model_, &QAbstractItemModel::modelReset, this, [this] {
+    const int column = std::max<int>(RowModel::diameter, grid_->currentIndex().column());
+    select_row(kept_row_, column);
+    refresh();
+  });
+  connect(name_, &QLineEdit::editingFinished, this, [this] {
+    if (name_->isHidden()) return;
+    name_->hide();
+    tables_->show();
+    rename_table(name_->text().trimmed());
+  });
+  refresh();
+  show_view(chart);
+}
+
+void TablesPage::show_view(View view) {
+  stack_->setCurrentIndex(view);
+  views_->set_current(view);
+  refresh();
+  if (view == chart) chart_->setFocus();
+  else grid_->setFocus();
+  emit view_changed();
+}
+
+void TablesPage::show_table(const Id& table) {
+  model_->set_table(table);
+  if (model_->row_of(kept_row_) < 0 && model_->row_at(0)) select_row(model_->row_at(0)->id);
+}
+
+void TablesPage::show_row(const TrailTarget& target) {
+  filter_->clear();
+  only_context_->setChecked(false);
+  show_view(rows);
+  kept_row_ = target.row;
+  model_->set_table(target.table);
+  select_row(target.row);
+}
+
+void TablesPage::select_row(const Id& row, int column) {
+  const int at = model_->row_of(row);
+  if (at < 0) return;
+  grid_->setCurrentIndex(model_->index(at, column));
+  grid_->scrollTo(model_->index(at, column));
+}
+
+Id TablesPage::current_row() const {
+  const ConditionRow* row = model_->row_at(grid_->currentIndex().row());
+  return row ? row->id : Id{};
+}
+
+void TablesPage::refresh() {
+  tables_->clear();
+  for (const ConditionTable& t : workspace_.state().tables) tables_->addItem(text_of(t.name), text_of(t.id.text()));
+  tables_->setCurrentIndex(tables_->findData(text_of(model_->table_id().text())));
+  const WorkMaterial* material = workspace_.material();
+  only_context_->setText(tr("Only %1, %2").arg(material ? text_of(material->name) : tr("no material"), text_of(label_of(workspace_.context().operation))));
+  add_->setEnabled(model_->is_editable());
+  add_->setToolTip(model_->is_editable() ? tr("A row like the selected one, for another diameter (Ctrl+Return)") : tr("Shipped values stay as they are; copy a row to a table of your own"));
+  const ConditionTable* table = model_->table();
+  if (view() == chart) {
+    count_->setText(tr("%1 cutters × %2 materials").arg(workspace_.state().cutters.size()).arg(workspace_.state().materials.size()));
+  } else {
+    count_->setText(table ? tr("%1 of %2 rows").arg(model_->rowCount()).arg(table->rows.size()) : QString());
+  }
+  const bool none = model_->rowCount() == 0;
+  grid_->setVisible(!none);
+  empty_->setVisible(none);
+  empty_->setText(!table ? tr("No tables yet. Ctrl+K, “New table”, makes one.") : table->rows.empty() ? tr("This table has no rows yet. “Add row” makes the first, for the material and operation of the line above.") : tr("No row fits. Clear the filter, or take away “Only …”."));
+  if (table) {
+    QString text = table->level == TableLevel::starter ? tr("Shipped to start from, unproven: %1 Copy a row to a table of your own to change it.").arg(text_of(table->source))
+                                                       : tr("Type either side: vc or n, feed or vf; the quiet one follows. ap and ae take mm, or × D. Escape puts back.");
+    note_->setText(text);
+  }
+}
+
+void TablesPage::add_row() {
+  if (!model_->table() || !model_->is_editable()) return;
+  show_view(rows);
+  ConditionTable changed = *model_->table();
+  ConditionRow row;
+  std::size_t at = changed.rows.size();
+  const Id like = current_row();
+  if (const ConditionRow* pattern = model_->row_at(model_->row_of(like))) {
+    row = *pattern;
+    row.diameter_mm.reset();
+    row.proven = false;
+    row.note.clear();
+    row.source.clear();
+    row.typed.clear();
+    for (std::size_t i = 0; i < changed.rows.size(); ++i)
+      if (changed.rows[i].id == like) at = i + 1;
+  } else {
+    row.operation = workspace_.context().operation;
+    if (const WorkMaterial* m = workspace_.material()) row.material = m->id, row.group = m->group;
+    if (process_of(row.operation) == Process::drilling) row.kind = CutterKind::drill, row.feed_kind = FeedKind::per_revolution;
+    row.tool_material = ToolMaterial::carbide;
+  }
+  row.id = new_id();
+  row.author = current_user();
+  row.date = current_time().substr(0, 10);
+  changed.rows.insert(changed.rows.begin() + static_cast<std::ptrdiff_t>(at), row);
+  Change change;
+  change.label = tr("New row in %1; it counts once its diameter is typed").arg(text_of(changed.name));
+  change.edit(*model_->table(), changed);
+  filter_->clear();
+  kept_row_ = row.id;
+  workspace_.shop().apply(std::move(change));
+  select_row(row.id);
+  grid_->setFocus();
+  grid_->edit(grid_->currentIndex());
+}
+
+void TablesPage::delete_row() {
+  const Id gone = current_row();
+  if (gone.is_null() || !model_->is_editable()) return;
+  const int at = model_->row_of(gone);
+  ConditionTable changed = *model_->table();
+  std::erase_if(changed.rows, [&](const ConditionRow& r) { return r.id == gone; });
+  Change change;
+  change.label = tr("Deleted a row of %1").arg(text_of(changed.name));
+  change.edit(*model_->table(), changed);
+  if (const ConditionRow* next = model_->row_at(at + 1 < model_->rowCount() ? at + 1 : at - 1)) {
+    const Id id = next->id;
+    workspace_.shop().apply(std::move(change));
+    select_row(id);
+    return;
+  }
+  workspace_.shop().apply(std::move(change));
+}
+
+void TablesPage::new_table() {
+  ConditionTable table;
+  table.id = new_id();
+  table.name = tr("New table").toStdString();
+  table.source = workspace_.state().shop_settings().name;
+  Change change;
+  change.label = tr("New table");
+  change.add(table);
+  workspace_.shop().apply(std::move(change));
+  show_view(rows);
+  model_->set_table(table.id);
+  // Its name is wanted first.
+  tables_->hide();
+  name_->setText(text_of(table.name));
+  name_->show();
+  name_->setFocus();
+  name_->selectAll();
+}
+
+void TablesPage::rename_table(const QString& name) {
+  const ConditionTable* table = model_->table();
+  if (!table || name.isEmpty() || text_of(table->name) == name) return;
+  ConditionTable changed = *table;
+  changed.name = name.toStdString();
+  Change change;
+  change.label = tr("Table %1 is called %2").arg(text_of(table->name), name);
+  change.edit(*table, changed);
+  workspace_.shop().apply(std::move(change));
+}
+
+void TablesPage::copy_row_to_shop() {
+  const ConditionRow* row = model_->row_at(model_->row_of(current_row()));
+  const ConditionTable* from = model_->table();
+  if (!row || !from) return;
+  ConditionRow copy = *row;
+  copy.id = new_id();
+  copy.source = "from " + from->name;
+  copy.author = current_user();
+  copy.date = current_time().substr(0, 10);
+  if (const WorkMaterial* m = workspace_.material(); m && copy.material.is_null() && m->group == copy.group) copy.material = m->id;
+  // Into the shop's table that has this kind already, else a new one.
+  const ConditionTable* to = nullptr;
+  for (const ConditionTable& t : workspace_.state().tables)
+    if (t.level == TableLevel::shop && std::any_of(t.rows.begin(), t.rows.end(), [&](const ConditionRow& r) { return r.kind == copy.kind; })) to = to ? to : &t;
+  Change change;
+  Id table_id;
+  if (to) {
+    ConditionTable changed = *to;
+    changed.rows.push_back(copy);
+    change.label = tr("Row copied to %1").arg(text_of(to->name));
+    change.edit(*to, changed);
+    table_id = to->id;
+  } else {
+    ConditionTable fresh;
+    fresh.id = new_id();
+    fresh.name = tr("%1, our own").arg(text_of(label_of(copy.kind))).toStdString();
+    fresh.source = workspace_.state().shop_settings().name;
+    fresh.rows.push_back(copy);
+    change.label = tr("Row copied to a new table, %1").arg(text_of(fresh.name));
+    change.add(fresh);
+    table_id = fresh.id;
+  }
+  workspace_.shop().apply(std::move(change));
+  show_row({table_id, copy.id});
+}
+
+void TablesPage::focus_filter() {
+  show_view(rows);
+  filter_->setFocus();
+  filter_->selectAll();
+}
+
+}  // namespace pecorra

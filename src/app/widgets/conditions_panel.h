@@ -1,0 +1,41 @@
+// What a cut does, in one column: figures, headroom, trail. The same for a cutter in the context and for an operation of
+// a job.
+#pragma once
+
+#include <QLabel>
+#include <QWidget>
+
+#include "app/widgets/headroom_bars.h"
+#include "app/widgets/trail_view.h"
+#include "core/mechanics/suggest.h"
+
+namespace pecorra {
+
+struct ShownConditions {
+  std::optional<OperationKind> operation;
+  CutReport report;
+  Coolant coolant = Coolant::off;
+  std::optional<Suggestion> suggestion;
+  Trail trail;
+  QString why_not;  // instead of figures
+};
+
+class ConditionsPanel : public QWidget {
+  Q_OBJECT
+ public:
+  explicit ConditionsPanel(QWidget* parent = nullptr);
+  void show_conditions(const ShownConditions& shown, UnitSystem units);
+
+ signals:
+  void source_clicked(const pecorra::TrailTarget& target);
+
+ private:
+  QLabel* figures_;
+  HeadroomBars* headroom_;
+  TrailView* trail_;
+};
+
+// Puts a widget into a scroll area that scrolls up and down only.
+QWidget* scrolled(QWidget* inside);
+
+}  // namespace pecorra

@@ -1,0 +1,219 @@
+#include "app/widgets/property_form.h"
+
+#include <QWheelEvent>
+
+#include "app/look/look.h"
+#include "core/quantity/print.h"
+
+namespace pecorra {
+namespace {
+
+// Scrolling a form must not change what it says.
+class CalmCombo : public QComboBox {
+ public:
+  CalmCombo() { setFocusPolicy(Qt::StrongFocus); }
+
+ protected:
+  void wheelEvent(QWheelEvent* event) override { event->ignore(); }
+};
+
+Value value_of(const std::optional<double>& number) { return number ? Value(*number) : Value(std::monostate{}); }
+
+}  // namespace
+
+QLabel* walnut_heading(const QString& text, double pixels) {
+  auto* label = new QLabel(text);
+  label->setFont(Look::get().text(pixels, true));
+  const auto paint = [label] { set_text_colour(label, dyes().walnut); };
+  paint();
+  QObject::connect(&Look::get(), &Look::changed, label, paint);
+  return label;
+}
+
+void set_text_colour(QWidget* widget, const QColor& colour) {
+  QPalette palette = widget->palette();
+  palette.setColor(QPalette::WindowText, colour);
+  widget->setPalette(palette);
+}
+
+PropertyForm::PropertyForm(QWidget* parent) : QWidget(parent), grid_(new QGridLayout(this)) {
+  grid_->setContentsMargins(0, 2, 8, 8);
+  grid_->setHorizontalSpacing(8);
+  grid_->setVerticalSpacing(4);
+  grid_->setColumnMinimumWidth(0, 108);
+  grid_->setColumnMinimumWidth(1, 44);
+  grid_->setColumnStretch(3, 1);
+  connect(&Look::get(), &Look::changed, this, &PropertyForm::refresh_notes);
+}
+
+void PropertyForm::clear() {
+  rows_.clear();
+  messages_.clear();
+  while (QLayoutItem* item = grid_->takeAt(0)) {
+    if (item->widget()) {
+      item->widget()->hide();
+      item->widget()->deleteLater();
+    }
+    delete item;
+  }
+}
+
+void PropertyForm::heading(const QString& text) { grid_->addWidget(walnut_heading(text), grid_->rowCount(), 0, 1, 4); }
+
+void PropertyForm::add(const FormField& field) {
+  const int at = grid_->rowCount();
+  auto* name = new QLabel(field.label);
+  name->setToolTip(field.help);
+  auto* sign = new QLabel(field.symbol);
+  sign->setFont(Look::get().text(11));
+  sign->setForegroundRole(QPalette::PlaceholderText);
+  auto* note = new QLabel;
+  note->setFont(Look::get().text(11));
+  note->setWordWrap(true);
+  note->setObjectName(QStringLiteral("note_") + field.key);
+  grid_->addWidget(name, at, 0);
+  grid_->addWidget(sign, at, 1);
+  grid_->addWidget(note, at, 3);
+  Row row{field.key, field.quantity, nullptr, nullptr, nullptr, note};
+  const QString key = field.key;
+  if (!field.choices.empty() || field.quantity == Quantity::choice || field.quantity == Quantity::id) {
+    row.choice = new CalmCombo;
+    for (const FieldChoice& c : field.choices) row.choice->addItem(c.label, c.key);
+    grid_->addWidget(row.choice, at, 2, 1, 2);
+    QComboBox* combo = row.choice;
+    connect(combo, &QComboBox::activated, this, [this, combo, key, flag = field.quantity == Quantity::flag] {
+      if (filling_) return;
+      const std::string picked = combo->currentData().toString().toStdString();
+      if (flag) emit accepted(key, picked == "true", combo->currentText());
+      else emit accepted(key, picked.empty() ? Value(std::monostate{}) : Value(picked), combo->currentText());
+    });
+  } else if (field.quantity == Quantity::text) {
+    row.text = new QLineEdit;
+    row.text->setMaxLength(2000);
+    grid_->addWidget(row.text, at, 2, 1, 2);
+    QLineEdit* edit = row.text;
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, key] {
+      if (filling_ || !edit->isModified()) return;
+      edit->setModified(false);
+      emit accepted(key, edit->text().trimmed().toStdString(), edit->text().trimmed());
+    });
+  } else {
+    row.edit = new QuantityEdit(field.quantity, units_);
+    row.edit->setFixedWidth(104);
+    grid_->addWidget(row.edit, at, 2);
+    connect(row.edit, &QuantityEdit::value_accepted, this, [this, key](std::optional<double> stored, const QString& text) {
+      if (!filling_) emit accepted(key, value_of(stored), text);
+    });
+    connect(row.edit, &QuantityEdit::value_typed, this, [this, key](std::optional<double> stored, const QString&) {
+      if (!filling_) emit being_typed(key, value_of(stored));
+    });
+    connect(row.edit, &QuantityEdit::focus_gained, this, [this, key] { emit field_focused(key); });
+    connect(row.edit, &QuantityEdit::understood_changed, this, [this] {
+      if (!filling_) refresh_notes();
+    });
+  }
+  QWidget* widget = row.widget();
+  widget->setObjectName(QStringLiteral("field_") + key);
+  widget->setAccessibleName(field.label);
+  widget->setToolTip(field.help);
+  name->setBuddy(widget);
+  // Tab goes from field to field as they are measured.
+  if (!rows_.empty()) setTabOrder(rows_.back().widget(), widget);
+  rows_.push_back(row);
+}
+
+const PropertyForm::Row* PropertyForm::find(const QString& key) const {
+  for (const Row& row : rows_)
+    if (row.key == key) return &row;
+  return nullptr;
+}
+
+std::vector<QString> PropertyForm::keys() const {
+  std::vector<QString> list;
+  for (const Row& row : rows_) list.push_back(row.key);
+  return list;
+}
+
+void PropertyForm::set_units(UnitSystem units) {
+  units_ = units;
+  for (const Row& row : rows_)
+    if (row.edit) row.edit->set_units(units);
+}
+
+void PropertyForm::fill(const QString& key, const Value& value, const QString& typed) {
+  const Row* row = find(key);
+  if (!row) return;
+  filling_ = true;
+  const std::string* text = std::get_if<std::string>(&value);
+  if (row->edit) {
+    const double* number = std::get_if<double>(&value);
+    row->edit->show_value(number ? std::optional(*number) : std::nullopt, typed);
+  } else if (row->choice) {
+    QString key_text = text ? QString::fromStdString(*text) : QString();
+    if (const bool* flag = std::get_if<bool>(&value)) key_text = *flag ? QStringLiteral("true") : QStringLiteral("false");
+    row->choice->setCurrentIndex(row->choice->findData(key_text));
+  } else if (!(row->text->hasFocus() && row->text->isModified())) {
+    const QString shown_text = text ? QString::fromStdString(*text) : QString();
+    if (row->text->text() != shown_text) row->text->setText(shown_text);
+  }
+  filling_ = false;
+}
+
+void PropertyForm::set_choices(const QString& key, const std::vector<FieldChoice>& choices) {
+  const Row* row = find(key);
+  if (!row || !row->choice) return;
+  filling_ = true;
+  row->choice->clear();
+  for (const FieldChoice& c : choices) row->choice->addItem(c.label, c.key);
+  filling_ = false;
+}
+
+void PropertyForm::set_enabled(const QString& key, bool enabled) {
+  if (const Row* row = find(key)) row->widget()->setEnabled(enabled);
+}
+
+void PropertyForm::show_messages(std::vector<Message> messages) {
+  messages_ = std::move(messages);
+  refresh_notes();
+}
+
+void PropertyForm::refresh_notes() {
+  for (const Row& row : rows_) {
+    const Message* message = nullptr;
+    for (const Message& m : messages_)
+      if (m.property == row.key.toStdString() && (!message || m.severity > message->severity)) message = &m;
+    QString outside, note, understood = row.edit ? row.edit->understood() : QString();
+    QColor tone = dyes().quiet;
+    if (row.edit && row.edit->is_fault()) {
+      note = row.edit->fault();
+      tone = dyes().madder;
+    } else if (message) {
+      note = sentence(*message, units_);
+      const bool error = message->severity == Severity::error;
+      tone = error ? dyes().madder : dyes().weld_text;
+      if (error) outside = note;
+    } else if (!understood.isEmpty()) {
+      note = understood;
+      tone = dyes().woad;
+    } else if (row.edit && !row.edit->text().isEmpty()) {
+      note = QString::fromStdString(unit_text(row.quantity, units_));
+    }
+    row.note->setText(note);
+    row.note->setVisible(row.edit || !note.isEmpty());
+    set_text_colour(row.note, tone);
+    if (row.edit) row.edit->set_outside_fault(outside);
+  }
+}
+
+void PropertyForm::focus_field(const QString& key) {
+  const Row* row = find(key);
+  if (!row) return;
+  row->widget()->setFocus();
+  if (row->edit) row->edit->selectAll();
+}
+
+void PropertyForm::finish_typing() {
+  if (QWidget* focus = focusWidget(); focus && focus->hasFocus()) focus->clearFocus();
+}
+
+}  // namespace pecorra

@@ -1,0 +1,100 @@
+// A form of labelled fields made from property declarations: label, symbol, field, and beside it what was understood or
+// what is wrong. It knows no objects; whoever uses it fills it and turns what is accepted into a change.
+#pragma once
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <QWidget>
+#include <vector>
+
+#include "app/widgets/quantity_edit.h"
+#include "core/base/message.h"
+#include "core/base/property.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+struct FieldChoice {
+  QString key, label;
+};
+
+struct FormField {
+  QString key, label, symbol, help;
+  Quantity quantity = Quantity::text;
+  std::vector<FieldChoice> choices;  // makes it a choice
+};
+
+// `unstated` names the choice of nothing; empty: one of the choices must stand.
+template <class T>
+FormField form_field(const Property<T>& property, const QString& unstated = {}) {
+  FormField field{text_of(property.key), text_of(property.label), text_of(property.symbol), text_of(property.help), property.quantity, {}};
+  if (!unstated.isEmpty()) field.choices.push_back({QString(), unstated});
+  for (const Choice& c : property.choices) field.choices.push_back({text_of(c.key), text_of(c.label)});
+  if (property.quantity == Quantity::flag) field.choices = {{QStringLiteral("true"), QObject::tr("yes")}, {QStringLiteral("false"), QObject::tr("no")}};
+  return field;
+}
+
+class PropertyForm : public QWidget {
+  Q_OBJECT
+ public:
+  explicit PropertyForm(QWidget* parent = nullptr);
+
+  void clear();
+  void heading(const QString& text);
+  void add(const FormField& field);
+  void set_units(UnitSystem units);
+  bool has(const QString& key) const { return find(key) != nullptr; }
+  std::vector<QString> keys() const;
+
+  // `typed`: the text that the value was typed as; empty: it is printed.
+  void fill(const QString& key, const Value& value, const QString& typed = {});
+  template <class T>
+  void fill_from(const T& object) {
+    for (const Property<T>& property : properties<T>()) {
+      if (!has(text_of(property.key))) continue;
+      QString text;
+      if constexpr (requires { object.typed; })
+        if (const auto found = object.typed.find(property.key); found != object.typed.end()) text = QString::fromStdString(found->second);
+      fill(text_of(property.key), property.get(object), text);
+    }
+  }
+  void set_choices(const QString& key, const std::vector<FieldChoice>& choices);
+  void set_enabled(const QString& key, bool enabled);
+  // The most severe message of each field stands beside it; errors frame the field.
+  void show_messages(std::vector<Message> messages);
+  void focus_field(const QString& key);
+  // What is still being typed is accepted or put back; then the fields may belong to something else.
+  void finish_typing();
+
+ signals:
+  void accepted(const QString& key, const pecorra::Value& value, const QString& typed);
+  void being_typed(const QString& key, const pecorra::Value& value);
+  void field_focused(const QString& key);
+
+ private:
+  struct Row {
+    QString key;
+    Quantity quantity;
+    QuantityEdit* edit = nullptr;
+    QLineEdit* text = nullptr;
+    QComboBox* choice = nullptr;
+    QLabel* note = nullptr;
+    QWidget* widget() const { return edit ? static_cast<QWidget*>(edit) : text ? static_cast<QWidget*>(text) : choice; }
+  };
+  const Row* find(const QString& key) const;
+  void refresh_notes();
+
+  QGridLayout* grid_;
+  std::vector<Row> rows_;
+  std::vector<Message> messages_;
+  UnitSystem units_ = UnitSystem::metric;
+  bool filling_ = false;
+};
+
+// A small heading in walnut.
+QLabel* walnut_heading(const QString& text, double pixels = 13);
+// Colours a label's text, and again when day turns to night.
+void set_text_colour(QWidget* widget, const QColor& colour);
+
+}  // namespace pecorra

@@ -1,0 +1,30 @@
+// Ctrl+K: cutters, materials, jobs and actions by what they are called.
+#pragma once
+
+#include "app/widgets/pick_list.h"
+#include "app/workspace.h"
+
+namespace pecorra {
+
+struct Command {
+  QString id, text, keys;  // keys as shown
+  std::function<void()> run;
+};
+
+class FindAnything : public PickList {
+  Q_OBJECT
+ public:
+  FindAnything(Workspace& workspace, QWidget* parent);
+  void open_over(QWidget* window, const std::vector<Command>& commands);
+
+ signals:
+  void cutter_found(const pecorra::Id& cutter);
+  void material_found(const pecorra::Id& material);
+  void machine_found(const pecorra::Id& machine);
+  void job_found(const pecorra::Id& job);
+
+ private:
+  Workspace& workspace_;
+};
+
+}  // namespace pecorra

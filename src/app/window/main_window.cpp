@@ -1,0 +1,438 @@
+#include "app/window/main_window.h"
+
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QSettings>
+#include <QShortcut>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "app/look/look.h"
+#include "app/window/opening.h"
+#include "shop/demo.h"
+#include "shop/words.h"
+
+namespace pecorra {
+namespace {
+
+// A drawn icon on a button.
+class IconButton : public QAbstractButton {
+ public:
+  IconButton(Icon icon, const QString& tip) : icon_(icon) {
+    setToolTip(tip);
+    setAccessibleName(tip);
+    setFixedSize(30, 30);
+    setFocusPolicy(Qt::TabFocus);
+    connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Dyes& d = dyes();
+    if ((underMouse() && isEnabled()) || hasFocus()) {
+      p.setPen(Qt::NoPen);
+      p.setBrush(d.lit);
+      p.drawRoundedRect(rect().adjusted(1, 1, -1, -1), 5, 5);
+    }
+    draw_icon(p, QRectF(6, 6, 18, 18), icon_, isEnabled() ? d.ink : d.line);
+  }
+
+ private:
+  Icon icon_;
+};
+
+}  // namespace
+
+MainWindow::MainWindow(std::unique_ptr<Shop> shop)
+    : shop_(std::move(shop)), workspace_(new Workspace(*shop_, this)), context_line_(new ContextLine(*workspace_)), rail_(new PageRail), split_(new QSplitter(Qt::Horizontal)),
+      pages_(new QStackedWidget), benches_(new QStackedWidget), strip_(new Strip(*workspace_)), cutters_page_(new CuttersPage(*workspace_)),
+      tables_page_(new TablesPage(*workspace_)), jobs_page_(new JobsPage(*workspace_)), cutter_bench_(new CutterBench(*workspace_)),
+      row_bench_(new RowBench(*workspace_, tables_page_->model())), job_bench_(new JobBench(*workspace_)), find_(new FindAnything(*workspace_, this)) {
+  setWindowTitle(tr("%1 — Pecorra").arg(QFileInfo(shop_->file()).completeBaseName()));
+  resize(1280, 800);
+  auto* middle = new QWidget;
+  auto* column = new QVBoxLayout(middle);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(0);
+  auto line = [] {
+    auto* rule = new QFrame;
+    rule->setFixedHeight(1);
+    const auto paint = [rule] { rule->setStyleSheet(QStringLiteral("background:%1;border:0").arg(dyes().line.name())); };
+    paint();
+    QObject::connect(&Look::get(), &Look::changed, rule, paint);
+    return rule;
+  };
+  column->addWidget(context_line_);
+  column->addWidget(line());
+  to_try_ = make_things_to_try();
+  column->addWidget(to_try_);
+  auto* row = new QHBoxLayout;
+  row->setSpacing(0);
+  rail_->setAutoFillBackground(true);
+  row->addWidget(rail_);
+  pages_->addWidget(cutters_page_);
+  pages_->addWidget(tables_page_);
+  pages_->addWidget(jobs_page_);
+  rail_->add_page(Icon::cutters, tr("Cutters"));
+  rail_->add_page(Icon::tables, tr("Tables"));
+  rail_->add_page(Icon::jobs, tr("Jobs"));
+  benches_->addWidget(cutter_bench_);
+  benches_->addWidget(row_bench_);
+  benches_->addWidget(job_bench_);
+  benches_->setMinimumWidth(340);
+  split_->addWidget(pages_);
+  split_->addWidget(benches_);
+  split_->setHandleWidth(1);
+  split_->setStretchFactor(0, 1);
+  split_->setStretchFactor(1, 0);
+  split_->setCollapsible(0, false);
+  split_->setSizes({807, 396});
+  row->addWidget(split_, 1);
+  column->addLayout(row, 1);
+  column->addWidget(line());
+  column->addWidget(strip_);
+  setCentralWidget(middle);
+
+  undo_ = new IconButton(Icon::undo, tr("Undo (Ctrl+Z)"));
+  redo_ = new IconButton(Icon::redo, tr("Do again (Ctrl+Shift+Z)"));
+  auto* find = new QPushButton(tr("Find anything   Ctrl+K"));
+  find->setObjectName(QStringLiteral("find"));
+  auto* night = new IconButton(Icon::night, tr("Night shift (Ctrl+Shift+D)"));
+  for (QWidget* w : {static_cast<QWidget*>(undo_), static_cast<QWidget*>(redo_), static_cast<QWidget*>(find), static_cast<QWidget*>(night)}) context_line_->add_action_button(w);
+  connect(undo_, &QAbstractButton::clicked, shop_.get(), &Shop::undo);
+  connect(redo_, &QAbstractButton::clicked, shop_.get(), &Shop::redo);
+  connect(find, &QPushButton::clicked, this, [this] { find_->open_over(this, commands_); });
+  connect(night, &QAbstractButton::clicked, this, [this] { run(QStringLiteral("night")); });
+  const auto undo_state = [this] {
+    undo_->setEnabled(shop_->can_undo());
+    redo_->setEnabled(shop_->can_redo());
+    undo_->setToolTip(shop_->can_undo() ? tr("Undo: %1 (Ctrl+Z)").arg(shop_->undo_label()) : tr("Nothing to undo"));
+    redo_->setToolTip(shop_->can_redo() ? tr("Do again: %1 (Ctrl+Shift+Z)").arg(shop_->redo_label()) : tr("Nothing to do again"));
+  };
+  undo_state();
+  connect(shop_.get(), &Shop::changed, this, undo_state);
+  connect(shop_.get(), &Shop::did, this, undo_state);
+
+  connect(rail_, &PageRail::chosen, this, [this](int i) { show_page(static_cast<Page>(i)); });
+  connect(strip_, &Strip::undo_clicked, shop_.get(), &Shop::undo);
+  connect(strip_, &Strip::drafts_clicked, this, [this] {
+    show_page(cutters);
+    cutters_page_->show_next_to_look_at();
+  });
+  connect(cutters_page_, &CuttersPage::cutter_made, this, [this] {
+    set_bench_folded(false);
+    cutter_bench_->show_side(CutterBench::sizes);
+    cutter_bench_->form().start_fresh(workspace_->cutter_id());
+    cutter_bench_->form().focus_field(QStringLiteral("diameter_mm"));
+  });
+  connect(cutters_page_, &CuttersPage::open_sizes, this, [this] {
+    set_bench_folded(false);
+    cutter_bench_->show_side(CutterBench::sizes);
+    cutter_bench_->form().focus_field(QStringLiteral("diameter_mm"));
+  });
+  const auto open_source = [this](const TrailTarget& target) {
+    show_page(tables);
+    tables_page_->show_row(target);
+  };
+  connect(cutter_bench_, &CutterBench::source_clicked, this, open_source);
+  connect(job_bench_, &JobBench::source_clicked, this, open_source);
+  connect(job_bench_, &JobBench::drawing_wanted, this, [this] { choose_drawing(true); });
+  connect(tables_page_, &TablesPage::view_changed, this, &MainWindow::update_bench);
+  connect(tables_page_, &TablesPage::row_chosen, row_bench_, &RowBench::show_row);
+  connect(row_bench_, &RowBench::copy_wanted, tables_page_, &TablesPage::copy_row_to_shop);
+  connect(&tables_page_->chart_view(), &ChartView::cell_chosen, this, [this] { cutter_bench_->show_side(CutterBench::conditions); });
+  connect(jobs_page_, &JobsPage::planned, job_bench_, &JobBench::show_plan);
+  connect(jobs_page_, &JobsPage::operation_made, this, [this] { job_bench_->show_side(JobBench::operation_side); });
+  connect(jobs_page_, &JobsPage::new_job_wanted, this, [this] { choose_drawing(false); });
+  connect(jobs_page_, &JobsPage::program_wanted, this, &MainWindow::choose_program);
+  const auto say = [this](const QString& what, bool fault) { strip_->say(what, false, fault); };
+  connect(jobs_page_, &JobsPage::said, this, say);
+  connect(tables_page_, &TablesPage::said, this, say);
+
+  connect(find_, &FindAnything::cutter_found, this, [this](const Id& id) {
+    show_page(cutters);
+    cutters_page_->show_cutter(id);
+  });
+  connect(find_, &FindAnything::material_found, this, [this](const Id& id) {
+    Context context = workspace_->context();
+    context.material = id;
+    workspace_->set_context(context);
+    if (workspace_->job_in_front()) workspace_->try_material(id);
+  });
+  connect(find_, &FindAnything::machine_found, this, [this](const Id& id) {
+    Context context = workspace_->context();
+    context.machine = id;
+    workspace_->set_context(context);
+    if (workspace_->job_in_front()) workspace_->try_machine(id);
+  });
+  connect(find_, &FindAnything::job_found, this, [this](const Id& id) {
+    show_page(jobs);
+    workspace_->select_job(id);
+  });
+
+  make_commands();
+  QSettings settings;
+  restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
+  split_->restoreState(settings.value(QStringLiteral("window/split")).toByteArray());
+  show_things_to_try(!settings.value(QStringLiteral("window/tried"), false).toBool());
+  show_page(static_cast<Page>(std::clamp(settings.value(QStringLiteral("window/page"), 0).toInt(), 0, 2)));
+  if (!shop_->load_faults().empty())
+    strip_->say(tr("%1 entries of this shop could not be read and were left as they are: %2").arg(shop_->load_faults().size()).arg(text_of(shop_->load_faults().front().line())), false, true);
+  else if (shop_->is_read_only())
+    strip_->say(tr("This shop can only be read; save a copy of the file to change it."), false, true);
+}
+
+MainWindow::~MainWindow() {
+  // Views go before the shop that they look at.
+  delete takeCentralWidget();
+}
+
+QWidget* MainWindow::make_things_to_try() {
+  auto* bar = new QWidget;
+  bar->setObjectName(QStringLiteral("to_try"));
+  bar->setAttribute(Qt::WA_StyledBackground);
+  const auto paint = [bar] { bar->setStyleSheet(QStringLiteral("#to_try{background:%1}").arg(dyes().lit.name())); };
+  paint();
+  connect(&Look::get(), &Look::changed, bar, paint);
+  auto* row = new QHBoxLayout(bar);
+  row->setContentsMargins(16, 3, 12, 3);
+  row->setSpacing(6);
+  auto* head = new QLabel(tr("Three things to try:"));
+  row->addWidget(head);
+  auto thing = [&](const QString& text, std::function<void()> run) {
+    auto* button = new QPushButton(text);
+    button->setFlat(true);
+    button->setCursor(Qt::PointingHandCursor);
+    connect(button, &QPushButton::clicked, this, std::move(run));
+    row->addWidget(button);
+  };
+  thing(tr("Cut something else: change the material"), [this] { context_line_->choose_material(); });
+  thing(tr("Type 7/16\" as a diameter and watch the drawing"), [this] {
+    show_page(cutters);
+    emit cutters_page_->open_sizes();
+  });
+  thing(tr("See a job's speeds and feeds explained"), [this] {
+    show_page(jobs);
+    job_bench_->show_side(JobBench::conditions_side);
+  });
+  row->addStretch(1);
+  auto* done = new IconButton(Icon::remove, tr("Hide this line"));
+  done->setFixedSize(24, 24);
+  connect(done, &QAbstractButton::clicked, this, [this] {
+    show_things_to_try(false);
+    QSettings().setValue(QStringLiteral("window/tried"), true);
+  });
+  row->addWidget(done);
+  return bar;
+}
+
+void MainWindow::show_things_to_try(bool show) { to_try_->setVisible(show); }
+
+void MainWindow::make_commands() {
+  auto add = [this](const QString& id, const QString& text, const QString& keys, std::function<void()> run) {
+    commands_.push_back({id, text, keys, std::move(run)});
+    for (const QString& sequence : keys.split(QStringLiteral(", "), Qt::SkipEmptyParts)) {
+      auto* shortcut = new QShortcut(QKeySequence(sequence), this);
+      connect(shortcut, &QShortcut::activated, this, commands_.back().run);
+    }
+  };
+  // Keys that belong to a list work only there.
+  auto add_in = [this](const QString& id, const QString& text, const QString& keys, QWidget* where, std::function<void()> run) {
+    commands_.push_back({id, text, keys, std::move(run)});
+    auto* shortcut = new QShortcut(QKeySequence(keys), where, nullptr, nullptr, Qt::WidgetShortcut);
+    connect(shortcut, &QShortcut::activated, this, commands_.back().run);
+  };
+  add(QStringLiteral("find"), tr("Find anything"), QStringLiteral("Ctrl+K"), [this] { find_->open_over(this, commands_); });
+  add(QStringLiteral("undo"), tr("Undo"), QStringLiteral("Ctrl+Z"), [this] { shop_->undo(); });
+  add(QStringLiteral("redo"), tr("Do again"), QStringLiteral("Ctrl+Shift+Z, Ctrl+Y"), [this] { shop_->redo(); });
+  add(QStringLiteral("cutters"), tr("Page: Cutters"), QStringLiteral("Ctrl+1"), [this] { show_page(cutters); });
+  add(QStringLiteral("tables"), tr("Page: Tables"), QStringLiteral("Ctrl+2"), [this] { show_page(tables); });
+  add(QStringLiteral("jobs"), tr("Page: Jobs"), QStringLiteral("Ctrl+3"), [this] { show_page(jobs); });
+  add(QStringLiteral("material"), tr("Change the material"), QStringLiteral("Alt+M"), [this] { context_line_->choose_material(); });
+  add(QStringLiteral("machine"), tr("Change the machine"), QStringLiteral("Alt+N"), [this] { context_line_->choose_machine(); });
+  add(QStringLiteral("operation"), tr("Change the operation, or the job"), QStringLiteral("Alt+O"), [this] { context_line_->choose_operation(); });
+  add(QStringLiteral("pace"), tr("Change the pace"), QStringLiteral("Alt+P"), [this] { context_line_->choose_pace(); });
+  add(QStringLiteral("units"), tr("Show mm or inch"), QStringLiteral("Ctrl+U"), [this] { context_line_->toggle_units(); });
+  add(QStringLiteral("bench"), tr("Fold the bench away, or back"), QStringLiteral("F9"), [this] { set_bench_folded(split_->sizes().value(1) > 0); });
+  add(QStringLiteral("night"), tr("Night shift: dark or light"), QStringLiteral("Ctrl+Shift+D"), [] {
+    Look::get().set_night(!Look::get().is_night());
+    QSettings().setValue(QStringLiteral("look/night"), Look::get().is_night());
+  });
+  add(QStringLiteral("new_cutter"), tr("New cutter"), QStringLiteral("Ctrl+N"), [this] {
+    show_page(cutters);
+    cutters_page_->new_cutter();
+  });
+  for (const CutterKind kind : enterable_kinds())
+    add(QStringLiteral("new_%1").arg(text_of(key_of(kind))), tr("New %1").arg(text_of(label_of(kind)).toLower()), {}, [this, kind] {
+      show_page(cutters);
+      cutters_page_->make_cutter(kind);
+    });
+  add(QStringLiteral("copy_cutter"), tr("Copy the cutter"), QStringLiteral("Ctrl+D"), [this] {
+    show_page(cutters);
+    cutters_page_->copy_cutter();
+  });
+  add_in(QStringLiteral("delete_cutter"), tr("Delete the cutter"), QStringLiteral("Del"), &cutters_page_->table(), [this] {
+    show_page(cutters);
+    cutters_page_->delete_cutter();
+  });
+  add_in(QStringLiteral("sizes"), tr("Sizes of the cutter"), QStringLiteral("Return"), &cutters_page_->table(), [this] { emit cutters_page_->open_sizes(); });
+  add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] { page() == tables ? tables_page_->focus_filter() : (show_page(cutters), cutters_page_->focus_filter()); });
+  add(QStringLiteral("look_at"), tr("Next cutter to look at: drafts and warnings"), QStringLiteral("F8"), [this] {
+    show_page(cutters);
+    cutters_page_->show_next_to_look_at();
+  });
+  add(QStringLiteral("chart"), tr("Chart: cutters × materials"), QStringLiteral("Ctrl+Shift+C"), [this] {
+    show_page(tables);
+    tables_page_->show_view(TablesPage::chart);
+  });
+  add(QStringLiteral("rows"), tr("Rows of the tables"), QStringLiteral("Ctrl+Shift+R"), [this] {
+    show_page(tables);
+    tables_page_->show_view(TablesPage::rows);
+  });
+  add(QStringLiteral("add_row"), tr("Add a row to the table"), QStringLiteral("Ctrl+Return"), [this] {
+    if (page() == tables) tables_page_->add_row();
+  });
+  add_in(QStringLiteral("delete_row"), tr("Delete the row"), QStringLiteral("Del"), &tables_page_->grid(), [this] { tables_page_->delete_row(); });
+  add(QStringLiteral("new_table"), tr("New table"), {}, [this] {
+    show_page(tables);
+    tables_page_->new_table();
+  });
+  add(QStringLiteral("new_job"), tr("New job from a DXF outline"), QStringLiteral("Ctrl+J"), [this] {
+    show_page(jobs);
+    choose_drawing(false);
+  });
+  add(QStringLiteral("new_operation"), tr("New operation"), QStringLiteral("Ctrl+Shift+N"), [this] {
+    show_page(jobs);
+    jobs_page_->new_operation();
+  });
+  add(QStringLiteral("pick_cutter"), tr("Pick a cutter for the operation"), QStringLiteral("Ctrl+P"), [this] {
+    show_page(jobs);
+    set_bench_folded(false);
+    job_bench_->pick_cutter();
+  });
+  add(QStringLiteral("own"), tr("Own values, or follow again"), QStringLiteral("Ctrl+L"), [this] {
+    if (page() == jobs) job_bench_->toggle_own();
+  });
+  add(QStringLiteral("earlier"), tr("Operation earlier"), QStringLiteral("Alt+Up"), [this] { if (page() == jobs) jobs_page_->move_operation(-1); });
+  add(QStringLiteral("later"), tr("Operation later"), QStringLiteral("Alt+Down"), [this] { if (page() == jobs) jobs_page_->move_operation(1); });
+  add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"), &jobs_page_->grid(), [this] { jobs_page_->delete_operation(); });
+  add(QStringLiteral("delete_job"), tr("Delete the job"), {}, [this] {
+    show_page(jobs);
+    jobs_page_->delete_job();
+  });
+  add(QStringLiteral("program"), tr("Write the job's program"), QStringLiteral("Ctrl+E"), [this] {
+    show_page(jobs);
+    choose_program();
+  });
+  add(QStringLiteral("accept"), tr("Accept what is tried, or update from library"), QStringLiteral("Ctrl+Shift+A"), [this] {
+    if (page() != jobs) return;
+    workspace_->is_trying() ? workspace_->accept_trial() : jobs_page_->update_from_library();
+  });
+  add(QStringLiteral("drop"), tr("Leave what is tried"), {}, [this] { workspace_->drop_trial(); });
+  add(QStringLiteral("open"), tr("Open a shop"), QStringLiteral("Ctrl+O"), [this] { choose_shop(); });
+  add(QStringLiteral("new_shop"), tr("New shop"), {}, [this] { make_shop(); });
+  add(QStringLiteral("demo"), tr("Open the demo shop"), {}, [this] { open_shop(demo_file()); });
+  add(QStringLiteral("try"), tr("Three things to try"), {}, [this] { show_things_to_try(true); });
+  add(QStringLiteral("quit"), tr("Leave Pecorra"), QStringLiteral("Ctrl+Q"), [this] { close(); });
+}
+
+bool MainWindow::run(const QString& id) {
+  for (const Command& c : commands_)
+    if (c.id == id) {
+      const auto call = c.run;
+      call();
+      return true;
+    }
+  return false;
+}
+
+void MainWindow::show_page(Page page) {
+  pages_->setCurrentIndex(page);
+  rail_->set_current(page);
+  workspace_->set_job_in_front(page == jobs);
+  update_bench();
+  QWidget* first = page == cutters ? static_cast<QWidget*>(&cutters_page_->table()) : page == jobs ? static_cast<QWidget*>(&jobs_page_->grid())
+                   : tables_page_->view() == TablesPage::chart ? static_cast<QWidget*>(&tables_page_->chart_view()) : &tables_page_->grid();
+  first->setFocus();
+}
+
+void MainWindow::update_bench() {
+  if (page() == jobs) benches_->setCurrentWidget(job_bench_);
+  else if (page() == tables && tables_page_->view() == TablesPage::rows) benches_->setCurrentWidget(row_bench_);
+  else benches_->setCurrentWidget(cutter_bench_);
+}
+
+void MainWindow::set_bench_folded(bool folded) {
+  const QList<int> sizes = split_->sizes();
+  const int whole = sizes.value(0) + sizes.value(1);
+  if (folded == (sizes.value(1) == 0)) return;
+  split_->setSizes(folded ? QList<int>{whole, 0} : QList<int>{whole - 396, 396});
+}
+
+void MainWindow::open_shop(const QString& file) {
+  strip_->say(tr("Opening %1 …").arg(QFileInfo(file).fileName()), false);
+  pecorra::open_shop(file, this, [this](tl::expected<std::unique_ptr<Shop>, StoreFault> opened) {
+    if (!opened) return strip_->say(opened.error().sentence(), false, true);
+    auto* window = new MainWindow(std::move(*opened));
+    window->setAttribute(Qt::WA_DeleteOnClose);
+    window->show();
+    QSettings().setValue(QStringLiteral("last_shop"), window->shop().file());
+    close();
+  });
+}
+
+void MainWindow::choose_shop() {
+  const QString file = QFileDialog::getOpenFileName(this, tr("Open a shop"), QFileInfo(shop_->file()).absolutePath(), tr("Pecorra shops (*.pecorra);;All files (*)"));
+  if (!file.isEmpty()) open_shop(file);
+}
+
+void MainWindow::make_shop() {
+  QString file = QFileDialog::getSaveFileName(this, tr("New shop"), QFileInfo(shop_->file()).absolutePath(), tr("Pecorra shops (*.pecorra)"), nullptr, QFileDialog::DontConfirmOverwrite);
+  if (file.isEmpty()) return;
+  if (!file.endsWith(QLatin1String(".pecorra"))) file += QStringLiteral(".pecorra");
+  if (QFileInfo::exists(file)) return strip_->say(tr("%1 is there already; choose another name.").arg(QFileInfo(file).fileName()), false, true);
+  write_in_background(new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, this, [this, file](const QString& fault) {
+    if (!fault.isEmpty()) return strip_->say(fault, false, true);
+    open_shop(file);
+  });
+}
+
+void MainWindow::choose_drawing(bool into_this_job) {
+  const QString file = QFileDialog::getOpenFileName(this, tr("Read a DXF outline"), QSettings().value(QStringLiteral("folders/drawings")).toString(), tr("DXF drawings (*.dxf *.DXF);;All files (*)"));
+  if (file.isEmpty()) return;
+  QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
+  jobs_page_->read_drawing(file, into_this_job);
+}
+
+void MainWindow::choose_program() {
+  if (!workspace_->job()) return;
+  if (workspace_->is_trying()) return strip_->say(tr("Accept or leave what is being tried first; the program is of the accepted values."), false, true);
+  const QString folder = QSettings().value(QStringLiteral("folders/programs")).toString();
+  const QString file = QFileDialog::getSaveFileName(this, tr("Write the program"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + jobs_page_->proposed_file(), tr("Programs (*.nc);;All files (*)"));
+  if (file.isEmpty()) return;
+  QSettings().setValue(QStringLiteral("folders/programs"), QFileInfo(file).absolutePath());
+  jobs_page_->write_program(file);
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  // What is still being typed in a field is accepted first.
+  if (QWidget* focus = focusWidget()) focus->clearFocus();
+  if (!shop_->is_read_only() && !shop_->wait_until_saved(5000) && !close_anyway_) {
+    strip_->say(tr("Not everything is saved yet. Close again to leave without it."), false, true);
+    close_anyway_ = true;
+    event->ignore();
+    return;
+  }
+  QSettings settings;
+  settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
+  settings.setValue(QStringLiteral("window/split"), split_->saveState());
+  settings.setValue(QStringLiteral("window/page"), static_cast<int>(page()));
+  event->accept();
+}
+
+}  // namespace pecorra

@@ -1,0 +1,82 @@
+// The window: context line on top, rail at the left, page in the middle, bench at the right, strip at the bottom.
+#pragma once
+
+#include <QMainWindow>
+#include <QSplitter>
+#include <QStackedWidget>
+#include <memory>
+#include <vector>
+
+#include "app/cutters/cutter_bench.h"
+#include "app/cutters/cutters_page.h"
+#include "app/jobs/job_bench.h"
+#include "app/jobs/jobs_page.h"
+#include "app/tables/row_bench.h"
+#include "app/tables/tables_page.h"
+#include "app/window/context_line.h"
+#include "app/window/find_anything.h"
+#include "app/window/page_rail.h"
+#include "app/window/strip.h"
+#include "app/workspace.h"
+
+namespace pecorra {
+
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+ public:
+  enum Page { cutters, tables, jobs };
+  explicit MainWindow(std::unique_ptr<Shop> shop);
+  ~MainWindow() override;
+
+  void show_page(Page page);
+  Page page() const { return static_cast<Page>(pages_->currentIndex()); }
+  Workspace& workspace() { return *workspace_; }
+  Shop& shop() { return *shop_; }
+  CuttersPage& cutters_page() { return *cutters_page_; }
+  TablesPage& tables_page() { return *tables_page_; }
+  JobsPage& jobs_page() { return *jobs_page_; }
+  CutterBench& cutter_bench() { return *cutter_bench_; }
+  JobBench& job_bench() { return *job_bench_; }
+  ContextLine& context_line() { return *context_line_; }
+  Strip& strip() { return *strip_; }
+  const std::vector<Command>& commands() const { return commands_; }
+  // Runs the command of that id; false when there is none.
+  bool run(const QString& id);
+  void set_bench_folded(bool folded);
+  // Opens another shop in a window of its own and closes this one.
+  void open_shop(const QString& file);
+  void show_things_to_try(bool show);
+
+ protected:
+  void closeEvent(QCloseEvent* event) override;
+
+ private:
+  void make_commands();
+  void update_bench();
+  void choose_shop();
+  void make_shop();
+  void choose_drawing(bool into_this_job);
+  void choose_program();
+  QWidget* make_things_to_try();
+
+  std::unique_ptr<Shop> shop_;
+  Workspace* workspace_;
+  ContextLine* context_line_;
+  PageRail* rail_;
+  QSplitter* split_;
+  QStackedWidget *pages_, *benches_;
+  Strip* strip_;
+  CuttersPage* cutters_page_;
+  TablesPage* tables_page_;
+  JobsPage* jobs_page_;
+  CutterBench* cutter_bench_;
+  RowBench* row_bench_;
+  JobBench* job_bench_;
+  FindAnything* find_;
+  QWidget* to_try_ = nullptr;
+  QAbstractButton *undo_ = nullptr, *redo_ = nullptr;
+  std::vector<Command> commands_;
+  bool close_anyway_ = false;
+};
+
+}  // namespace pecorra

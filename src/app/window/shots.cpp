@@ -1,0 +1,78 @@
+#include "app/window/shots.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QThread>
+
+#include "app/look/look.h"
+#include "app/window/main_window.h"
+
+namespace pecorra {
+namespace {
+
+void settle(MainWindow& window) {
+  QElapsedTimer timer;
+  timer.start();
+  do {
+    QApplication::processEvents(QEventLoop::AllEvents, 20);
+    QThread::msleep(5);
+  } while ((timer.elapsed() < 120 || !window.jobs_page().is_planned()) && timer.elapsed() < 20000);
+}
+
+}  // namespace
+
+QStringList draw_views(MainWindow& window, const QString& folder, QString& fault) {
+  QDir().mkpath(folder);
+  QStringList written;
+  window.resize(1280, 800);
+  Workspace& workspace = window.workspace();
+  auto shot = [&](const char* name) {
+    settle(window);
+    const QString file = folder + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png");
+    if (window.grab().save(file)) written << file;
+    else fault = QObject::tr("“%1” cannot be written.").arg(file);
+  };
+  auto cutter = [&](int number) {
+    for (const Cutter& c : workspace.state().cutters)
+      if (c.number == number) return workspace.select_cutter(c.id);
+  };
+  auto job = [&](const char* name) {
+    if (const Job* found = workspace.state().jobs.named(name)) workspace.select_job(found->id);
+  };
+  window.show_things_to_try(true);
+  window.show_page(MainWindow::cutters);
+  cutter(219);
+  shot("cutters");
+  window.show_things_to_try(false);
+  window.cutter_bench().show_side(CutterBench::sizes);
+  cutter(246);
+  shot("cutter-draft");
+  cutter(3);
+  shot("cutter-sizes");
+  window.cutter_bench().show_side(CutterBench::conditions);
+  cutter(219);
+  window.show_page(MainWindow::tables);
+  window.tables_page().show_view(TablesPage::chart);
+  shot("chart");
+  window.tables_page().show_view(TablesPage::rows);
+  window.tables_page().show_table(workspace.state().tables[0].id);
+  shot("table-rows");
+  window.show_page(MainWindow::jobs);
+  job("Roller end cap");
+  shot("job-roller-end-cap");
+  job("Spindle rail");
+  shot("job");
+  if (const WorkMaterial* other = workspace.state().materials.named("EN AW-5083")) {
+    workspace.try_material(other->id);
+    shot("job-material-tried");
+    workspace.drop_trial();
+  }
+  Look::get().set_night(true);
+  window.show_page(MainWindow::cutters);
+  shot("night");
+  Look::get().set_night(false);
+  return written;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,18 @@
+// Objects of a shop as the JSON text that its database keeps, without pulling a JSON library into every file.
+#pragma once
+
+#include <string>
+#include <string_view>
+
+#include "formats/format_fault.h"
+
+namespace pecorra {
+
+// Settings, Library, WorkMaterial, Machine, Holder, Cutter, Assembly, ConditionTable, Job.
+template <class T>
+std::string body_of(const T& object);
+// Reads what can be read; the rest is in the faults.
+template <class T>
+T object_from_body(std::string_view body, FormatFaults& faults);
+
+}  // namespace pecorra

@@ -1,0 +1,31 @@
+// One property of an object changed as somebody typed it, and how that is called in the strip and in the history.
+#pragma once
+
+#include "core/quantity/print.h"
+#include "shop/change.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+// The object with the property set; the text is kept where it says more than the number printed. An empty id stands for
+// a choice of nothing.
+template <class T>
+T edited(const T& object, const Property<T>& property, const Value& value, const std::string& text, UnitSystem units) {
+  T copy = object;
+  const bool nothing = std::holds_alternative<std::monostate>(value);
+  if (!property.set(copy, value) && nothing) property.set(copy, std::string());
+  if constexpr (requires { copy.typed; }) {
+    const double* number = std::get_if<double>(&value);
+    if (number && text != shown(*number, property.quantity, units)) copy.typed[std::string(property.key)] = text;
+    else copy.typed.erase(std::string(property.key));
+  }
+  return copy;
+}
+
+// "Flute length 26 → 30 mm"
+template <class T>
+QString edit_label(const T& before, const T& after, const Property<T>& property, UnitSystem units) {
+  return property_change_text(text_of(property.label), property.get(before), property.get(after), property.quantity, property.choices, units);
+}
+
+}  // namespace pecorra

@@ -1,0 +1,33 @@
+// Changes of jobs: proposing an operation for a drawing, the cutters that can do it, taking conditions.
+#pragma once
+
+#include <vector>
+
+#include "shop/evaluation.h"
+
+namespace pecorra {
+
+// A job on this drawing, with stock around it and no operations.
+Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machine, const Id& material);
+
+// An operation of this kind with what the drawing and the stock suggest; no cutter yet.
+Operation proposed_operation(const Job& job, PathKind path);
+
+// A cutter that can do an operation, with the numbers it would run at.
+struct CutterOption {
+  const Cutter* cutter = nullptr;
+  Resolution resolution;
+  bool in_job = false;
+  bool fits = true;  // its size goes with the geometry
+};
+// Those in the job first, then what fits, then the nearest in size; drafts are not offered.
+std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& resolver, const Job& job, const Operation& operation);
+
+// Puts a copy of the cutter with its stick-out into the operation and takes its conditions.
+void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation, const Cutter& cutter);
+
+// One click makes followed values own values, and one gives them back.
+void make_own(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
+void follow_again(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
+
+}  // namespace pecorra
