@@ -210,7 +210,8 @@ QString sentence(const TrailStep& step, UnitSystem units) {
 }
 
 QString headroom_text(const Headroom& h, UnitSystem units) {
-  const QString value = QString::fromStdString(shown(h.value, h.quantity, units));
+  const bool chip = h.quantity == Quantity::feed_per_tooth && units == UnitSystem::metric;
+  const QString value = text_of(chip ? plain(h.value, 3) : shown(h.value, h.quantity, units));
   const QString limit = QString::fromStdString(shown_with_unit(h.limit_value, h.quantity, units));
   if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return tr("held at %1").arg(value);
   return h.lower ? tr("%1, at least %2").arg(value, limit) : tr("%1 of %2").arg(value, limit);

@@ -74,7 +74,7 @@ double CutterModel::sort_value(std::size_t i, int column) const {
     case icon: return static_cast<double>(c.kind);
     case speed: return std::isnan(v.n_rpm) ? last : v.n_rpm;
     case feed: return std::isnan(v.vf_mm_min) ? last : v.vf_mm_min;
-    case size: return c.diameter_mm.value_or(last);
+    case diameter: return c.diameter_mm.value_or(last);
     case reach: return c.reach_mm.value_or(c.flute_length_mm.value_or(last));
     case flutes: return c.flutes.value_or(0);
     case removal: return std::isnan(v.ap_mm * v.ae_mm * v.vf_mm_min) ? last : v.ap_mm * v.ae_mm * v.vf_mm_min;
@@ -108,9 +108,10 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
   if (role == reason_role) return r.found() ? QString() : reason_text(r.reason, c.kind);
   if (role == draft_role) return r.reason == NoAnswer::draft;
   if (role == Qt::TextAlignmentRole) {
-    const bool right = index.column() == speed || index.column() == feed || index.column() == reach || index.column() == flutes || index.column() == removal || index.column() == number;
+    const bool right = index.column() == speed || index.column() == feed || index.column() == diameter || index.column() == reach || index.column() == flutes || index.column() == removal || index.column() == number;
     return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   }
+  if (role == Qt::ToolTipRole && index.column() == name) return text_of(c.name);
   if (role == Qt::ToolTipRole) return r.found() ? mark_name(mark_of(r)) : reason_text(r.reason, c.kind);
   if (role != Qt::DisplayRole) return {};
   auto text = [](const std::string& s) { return QString::fromStdString(s); };
@@ -118,7 +119,7 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
     case speed: return r.found() ? text(shown(r.conditions.n_rpm, Quantity::spindle_speed, units)) : QString();
     case feed: return r.found() ? text(shown(r.conditions.vf_mm_min, Quantity::table_feed, units)) : QString();
     case name: return text(c.name);
-    case size: return text(size_text(c, units));
+    case diameter: return c.diameter_mm ? text(shown(*c.diameter_mm, Quantity::length, units)) : QString();
     case reach: return c.reach_mm ? text(shown(*c.reach_mm, Quantity::length, units)) : c.flute_length_mm ? text(shown(*c.flute_length_mm, Quantity::length, units)) : QString();
     case flutes: return c.flutes ? QString::number(*c.flutes) : QString();
     case made_of: return c.tool_material ? text_of(label_of(*c.tool_material)) : tr("not stated");
@@ -140,7 +141,7 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
 QVariant CutterModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal) return {};
   if (role == Qt::TextAlignmentRole) {
-    const bool right = section == speed || section == feed || section == reach || section == flutes || section == removal || section == number;
+    const bool right = section == speed || section == feed || section == diameter || section == reach || section == flutes || section == removal || section == number;
     return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   }
   if (role != Qt::DisplayRole) return {};
@@ -149,7 +150,7 @@ QVariant CutterModel::headerData(int section, Qt::Orientation orientation, int r
     case speed: return tr("S rpm");
     case feed: return inch ? tr("F in/min") : tr("F mm/min");
     case name: return tr("Name");
-    case size: return tr("Size");
+    case diameter: return tr("DC %1").arg(inch ? tr("in") : tr("mm"));
     case reach: return tr("Reach");
     case flutes: return tr("Flutes");
     case made_of: return tr("Made of");

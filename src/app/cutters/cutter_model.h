@@ -11,7 +11,7 @@ namespace pecorra {
 class CutterModel : public QAbstractTableModel {
   Q_OBJECT
  public:
-  enum Column { icon, speed, feed, mark, name, size, reach, flutes, made_of, assembly, removal, number, column_count };
+  enum Column { icon, speed, feed, mark, name, diameter, reach, flutes, made_of, assembly, removal, number, column_count };
   enum Role { sort_role = Qt::UserRole, mark_role, reason_role, draft_role };
 
   CutterModel(Workspace& workspace, QObject* parent = nullptr);

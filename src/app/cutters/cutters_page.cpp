@@ -105,7 +105,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   header->setSortIndicatorShown(true);
   header->setMinimumSectionSize(24);
   header->setFont(Look::get().text(12));
-  const int widths[CutterModel::column_count] = {34, 66, 82, 24, 150, 86, 54, 52, 92, 104, 82, 48};
+  const int widths[CutterModel::column_count] = {30, 60, 78, 22, 150, 58, 54, 50, 84, 104, 80, 46};
   for (int i = 0; i < CutterModel::column_count; ++i) table_->setColumnWidth(i, widths[i]);
   header->setStretchLastSection(false);
   header->setSectionResizeMode(CutterModel::name, QHeaderView::Stretch);

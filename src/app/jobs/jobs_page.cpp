@@ -110,6 +110,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   head->setSpacing(8);
   head->addWidget(title_);
   facts_->setForegroundRole(QPalette::PlaceholderText);
+  facts_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   head->addWidget(facts_, 1);
   for (QPushButton* b : {new_job_, new_operation_, program_button_}) head->addWidget(b);
   new_job_->setObjectName(QStringLiteral("new_job"));
@@ -147,8 +148,6 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   grid_->horizontalHeader()->setHighlightSections(false);
   grid_->horizontalHeader()->setFont(Look::get().text(12));
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
-  const int widths[OperationModel::column_count] = {28, 130, 150, 66, 76, 92, 130, 120, 54};
-  for (int i = 0; i < OperationModel::column_count; ++i) grid_->setColumnWidth(i, widths[i]);
   grid_->horizontalHeader()->setSectionResizeMode(OperationModel::cutter, QHeaderView::Stretch);
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
@@ -215,6 +214,12 @@ void JobsPage::refresh() {
   const auto moved = kept ? workspace_.moved_job() : std::nullopt;
   if (!moved) compare_moved_ = false;
   model_->show_job(kept ? std::optional(*kept) : std::nullopt, trying ? shown_job : compare_moved_ ? moved : std::nullopt, moved);
+  // Old → new needs room.
+  const bool both = trying || compare_moved_;
+  const int widths[OperationModel::column_count] = {28, 134, 150, both ? 106 : 62, both ? 106 : 78, both ? 150 : 84, 104, 132, 48};
+  for (int i = 0; i < OperationModel::column_count; ++i)
+    if (i != OperationModel::cutter) grid_->setColumnWidth(i, widths[i]);
+  grid_->setColumnHidden(OperationModel::tightest, both);
   title_->setText(kept ? text_of(kept->name) : tr("Jobs"));
   const bool none = !kept || kept->operations.empty();
   grid_->setVisible(!none);

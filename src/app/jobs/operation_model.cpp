@@ -71,7 +71,7 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
   }
   if (role == Qt::ToolTipRole) {
     if (fault) return sentence(*fault, workspace_.units());
-    if (index.column() == follows) return mark_name(mark_of(now.taken));
+    if (index.column() == follows) return mark_name(mark_of(now.taken)) + QStringLiteral(": ") + text_of(now.taken.source_text);
     return {};
   }
   if (role != Qt::DisplayRole) return {};
@@ -85,7 +85,7 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
     case speed:
     case feed:
     case depth_width: return value_text(o, index.column());
-    case follows: return now.taken.source == SourceKind::none ? tr("nothing") : now.taken.source == SourceKind::own ? text_of(label_of(now.taken.source)) : text_of(now.taken.source_text);
+    case follows: return now.taken.source == SourceKind::none ? tr("nothing") : text_of(label_of(now.taken.source));
     case tightest: {
       if (i >= reports_.size() || reports_[i].headroom.empty()) return QString();
       const Headroom& h = reports_[i].headroom.front();

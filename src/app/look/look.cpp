@@ -29,7 +29,7 @@ QString sheet(const Dyes& d) {
              "QHeaderView::section{background:%1;color:%7;border:0;border-bottom:1px solid %3;padding:3px 6px}"
              "QTableView,QListView{background:%1;border:0;outline:0;gridline-color:%3;selection-background-color:%8;selection-color:%4}"
              "QMenu{background:%2;border:1px solid %3;padding:4px}QMenu::item{padding:5px 18px;border-radius:3px}QMenu::item:selected{background:%8;color:%4}"
-             "QSplitter::handle{background:%3}"
+             "QSplitter::handle{background:transparent}QSplitter[rule=\"true\"]::handle{background:%3}"
              "QPushButton{background:%2;border:1px solid %3;border-radius:12px;padding:4px 12px;color:%4}"
              "QPushButton:hover{border-color:%5}QPushButton:focus{border:2px solid %5;padding:3px 11px}"
              "QPushButton:checked{background:%5;color:%2;border-color:%5}QPushButton:disabled{color:%7}"

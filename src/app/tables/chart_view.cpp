@@ -11,8 +11,8 @@
 
 namespace pecorra {
 namespace {
-constexpr int name_width = 212, cell_width = 142, row_height = 27, head_height = 48;
-constexpr int speed_right = 56, feed_right = 114;
+constexpr int name_width = 212, cell_width = 150, row_height = 27, head_height = 48;
+constexpr int speed_right = 58, feed_right = 124;
 }
 
 ChartView::ChartView(Workspace& workspace, QWidget* parent) : QAbstractScrollArea(parent), workspace_(workspace) {

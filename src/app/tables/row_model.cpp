@@ -163,12 +163,6 @@ QVariant RowModel::data(const QModelIndex& index, int role) const {
     case made_of: return row->tool_material ? text_of(label_of(*row->tool_material)) : tr("any");
     case operation: return text_of(label_of(row->operation));
     case material: return material_text(*row);
-    case coolant: return text_of(label_of(row->coolant));
-    case origin: {
-      QStringList parts;
-      for (const std::string& s : {row->author, row->date, row->note}) if (!s.empty()) parts << text_of(s);
-      return parts.join(QStringLiteral(", "));
-    }
     default: return {};
   }
 }
@@ -203,8 +197,6 @@ QVariant RowModel::headerData(int section, Qt::Orientation orientation, int role
     case vf: return with_unit(QStringLiteral("vf"), Quantity::table_feed);
     case ap: return QStringLiteral("ap");
     case ae: return QStringLiteral("ae");
-    case coolant: return tr("Coolant");
-    case origin: return tr("By, on, note");
     default: return QString();
   }
 }

@@ -13,7 +13,7 @@ namespace pecorra {
 class RowModel : public QAbstractTableModel {
   Q_OBJECT
  public:
-  enum Column { mark, kind, made_of, operation, material, diameter, vc, n, feed, vf, ap, ae, coolant, origin, column_count };
+  enum Column { mark, kind, made_of, operation, material, diameter, vc, n, feed, vf, ap, ae, column_count };
   enum Role { mark_role = Qt::UserRole, fault_role, derived_role, wrong_text_role };
 
   RowModel(Workspace& workspace, QObject* parent = nullptr);

@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
+#include "app/widgets/calm_combo.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/quantity_edit.h"
 #include "shop/words.h"
@@ -23,14 +24,14 @@ class Legend : public QWidget {
     setFixedHeight(20);
     connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
   }
-  QSize sizeHint() const override { return {330, 20}; }
+  QSize sizeHint() const override { return {230, 20}; }
 
  protected:
   void paintEvent(QPaintEvent*) override {
     QPainter p(this);
     p.setFont(Look::get().text(11.5));
     int x = width();
-    for (const Mark mark : {Mark::beyond, Mark::typed, Mark::guess, Mark::table, Mark::proven}) {
+    for (const Mark mark : {Mark::guess, Mark::table, Mark::proven}) {
       const QString name = mark_name(mark);
       x -= p.fontMetrics().horizontalAdvance(name);
       p.setPen(dyes().quiet);
@@ -56,7 +57,7 @@ class RowDelegate : public QStyledItemDelegate {
     const bool fault = !index.data(RowModel::fault_role).toString().isEmpty();
     const auto field = RowModel::field_of(index.column());
     const bool strong = field == RowField::diameter;
-    const bool quiet = index.data(RowModel::derived_role).toBool() || index.column() == RowModel::coolant || index.column() == RowModel::origin;
+    const bool quiet = index.data(RowModel::derived_role).toBool();
     p->setPen(wrong ? d.madder : fault ? d.weld_text : quiet ? d.quiet : d.ink);
     p->setFont(Look::get().text(12.5, strong));
     QRect r = option.rect.adjusted(6, 0, -8, 0);
@@ -98,7 +99,7 @@ class RowDelegate : public QStyledItemDelegate {
 }  // namespace
 
 TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(new RowModel(workspace, this)), views_(new SwitchRow({tr("Chart"), tr("Rows")})), tables_(new QComboBox),
+    : QWidget(parent), workspace_(workspace), model_(new RowModel(workspace, this)), views_(new SwitchRow({tr("Chart"), tr("Rows")})), tables_(new CalmCombo),
       name_(new QLineEdit), filter_(new QLineEdit), add_(new QPushButton(tr("Add row"))), only_context_(new QPushButton), count_(new QLabel), note_(new QLabel),
       empty_(new QLabel), stack_(new QStackedWidget), chart_(new ChartView(workspace)), grid_(new QTableView), legend_(new Legend) {
   auto* layout = new QVBoxLayout(this);
@@ -157,7 +158,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   grid_->horizontalHeader()->setMinimumSectionSize(24);
   grid_->horizontalHeader()->setFont(Look::get().text(12));
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
-  const int widths[RowModel::column_count] = {24, 78, 66, 98, 112, 56, 68, 58, 76, 72, 60, 62, 60, 180};
+  const int widths[RowModel::column_count] = {24, 76, 66, 100, 108, 50, 64, 54, 68, 76, 60, 66};
   for (int i = 0; i < RowModel::column_count; ++i) grid_->setColumnWidth(i, widths[i]);
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);

@@ -147,8 +147,10 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
       if (s.distance_mm <= seen_above) widest = std::max(widest, s.diameter_mm);
   const double bottom_room = 44, top_room = 8;
   const double right_room = 92;
-  const double scale = std::min((height() - bottom_room - top_room) / height_mm, std::max(40.0, width() - lanes - right_room) / std::max(widest, radius * 4));
-  const double axis_x = std::max(lanes + std::max(widest / 2, radius) * scale, width() * 0.56);
+  // The lanes end below the holder, so that only the cutter itself and the cut need width beside them.
+  const double scale = std::min((height() - bottom_room - top_room) / height_mm, std::max(40.0, width() - lanes - right_room) / (radius * 2));
+  const double least_x = lanes + radius * scale, most_x = width() - right_room - radius * scale;
+  const double axis_x = std::clamp(width() - 8 - widest / 2 * scale, least_x, std::max(least_x, most_x));
   const double tip_y = height() - bottom_room;
   auto px = [&](double x) { return axis_x + x * scale; };
   auto py = [&](double y) { return tip_y - y * scale; };
@@ -245,7 +247,7 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
     p.drawText(box, flags | Qt::TextDontClip, text);
     dimensions_.push_back({key, box, box.adjusted(-4, -4, 4, 4)});
   };
-  double lane_x = axis_x - std::max(held ? widest / 2 : 0, radius) * scale - 12;
+  double lane_x = axis_x - radius * scale - 14;
   for (const Along& a : along) {
     // Beside the cutter below the holder there is more room than beside the holder.
     const double x = lane_x;
@@ -283,7 +285,7 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
     const QString key = text_of(property.key);
     const QString text = text_of(property.symbol) + QLatin1Char(' ') + QString::fromStdString(shown(*value, property.quantity, units_)) + (property.quantity == Quantity::angle ? QStringLiteral("°") : QString());
     const double w = metrics.horizontalAdvance(text) + 4;
-    const double y = std::min(next_y, at_y > next_y ? next_y : at_y);
+    const double y = std::max(std::min(next_y, at_y), held ? py(stickout) + 9 : 9.0);
     const double x = std::min<double>(width() - w - 2, px(std::max(radius, *c.shank_diameter_mm / 2)) + 16);
     p.setPen(pen(key));
     p.drawLine(QPointF(at_x, at_y), QPointF(x - 3, y));

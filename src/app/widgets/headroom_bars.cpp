@@ -38,7 +38,7 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
     p.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter, tr("Nothing to measure against here"));
     return;
   }
-  const int name_w = 106, bar_x = name_w + 4, text_w = 140;
+  const int name_w = 100, bar_x = name_w + 4, text_w = 152;
   const int bar_w = std::max(40, width() - bar_x - text_w - 8);
   int y = 0;
   for (std::size_t i = 0; i < headroom_.size(); ++i) {

@@ -1,21 +1,11 @@
 #include "app/widgets/property_form.h"
 
-#include <QWheelEvent>
-
 #include "app/look/look.h"
+#include "app/widgets/calm_combo.h"
 #include "core/quantity/print.h"
 
 namespace pecorra {
 namespace {
-
-// Scrolling a form must not change what it says.
-class CalmCombo : public QComboBox {
- public:
-  CalmCombo() { setFocusPolicy(Qt::StrongFocus); }
-
- protected:
-  void wheelEvent(QWheelEvent* event) override { event->ignore(); }
-};
 
 Value value_of(const std::optional<double>& number) { return number ? Value(*number) : Value(std::monostate{}); }
 
@@ -38,10 +28,10 @@ void set_text_colour(QWidget* widget, const QColor& colour) {
 
 PropertyForm::PropertyForm(QWidget* parent) : QWidget(parent), grid_(new QGridLayout(this)) {
   grid_->setContentsMargins(0, 2, 8, 8);
-  grid_->setHorizontalSpacing(8);
+  grid_->setHorizontalSpacing(6);
   grid_->setVerticalSpacing(4);
-  grid_->setColumnMinimumWidth(0, 108);
-  grid_->setColumnMinimumWidth(1, 44);
+  grid_->setColumnMinimumWidth(0, 98);
+  grid_->setColumnMinimumWidth(1, 50);
   grid_->setColumnStretch(3, 1);
   connect(&Look::get(), &Look::changed, this, &PropertyForm::refresh_notes);
 }
@@ -69,15 +59,22 @@ void PropertyForm::add(const FormField& field) {
   sign->setForegroundRole(QPalette::PlaceholderText);
   auto* note = new QLabel;
   note->setFont(Look::get().text(11));
-  note->setWordWrap(true);
+  note->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   note->setObjectName(QStringLiteral("note_") + field.key);
+  auto* fault = new QLabel;  // below, so that a sentence has room
+  fault->setFont(Look::get().text(11.5));
+  fault->setWordWrap(true);
+  fault->setObjectName(QStringLiteral("fault_") + field.key);
+  fault->hide();
+  grid_->addWidget(fault, at + 1, 0, 1, 4);
   grid_->addWidget(name, at, 0);
   grid_->addWidget(sign, at, 1);
   grid_->addWidget(note, at, 3);
-  Row row{field.key, field.quantity, nullptr, nullptr, nullptr, note};
+  Row row{field.key, field.quantity, nullptr, nullptr, nullptr, note, fault};
   const QString key = field.key;
   if (!field.choices.empty() || field.quantity == Quantity::choice || field.quantity == Quantity::id) {
     row.choice = new CalmCombo;
+    row.note->hide();
     for (const FieldChoice& c : field.choices) row.choice->addItem(c.label, c.key);
     grid_->addWidget(row.choice, at, 2, 1, 2);
     QComboBox* combo = row.choice;
@@ -89,6 +86,7 @@ void PropertyForm::add(const FormField& field) {
     });
   } else if (field.quantity == Quantity::text) {
     row.text = new QLineEdit;
+    row.note->hide();
     row.text->setMaxLength(2000);
     grid_->addWidget(row.text, at, 2, 1, 2);
     QLineEdit* edit = row.text;
@@ -99,7 +97,7 @@ void PropertyForm::add(const FormField& field) {
     });
   } else {
     row.edit = new QuantityEdit(field.quantity, units_);
-    row.edit->setFixedWidth(104);
+    row.edit->setFixedWidth(92);
     grid_->addWidget(row.edit, at, 2);
     connect(row.edit, &QuantityEdit::value_accepted, this, [this, key](std::optional<double> stored, const QString& text) {
       if (!filling_) emit accepted(key, value_of(stored), text);
@@ -182,25 +180,24 @@ void PropertyForm::refresh_notes() {
     const Message* message = nullptr;
     for (const Message& m : messages_)
       if (m.property == row.key.toStdString() && (!message || m.severity > message->severity)) message = &m;
-    QString outside, note, understood = row.edit ? row.edit->understood() : QString();
-    QColor tone = dyes().quiet;
+    QString outside, fault;
+    QColor tone = dyes().madder;
     if (row.edit && row.edit->is_fault()) {
-      note = row.edit->fault();
-      tone = dyes().madder;
+      fault = row.edit->fault();
     } else if (message) {
-      note = sentence(*message, units_);
-      const bool error = message->severity == Severity::error;
-      tone = error ? dyes().madder : dyes().weld_text;
-      if (error) outside = note;
-    } else if (!understood.isEmpty()) {
-      note = understood;
-      tone = dyes().woad;
-    } else if (row.edit && !row.edit->text().isEmpty()) {
-      note = QString::fromStdString(unit_text(row.quantity, units_));
+      fault = sentence(*message, units_);
+      if (message->severity == Severity::error) outside = fault;
+      else tone = dyes().weld_text;
     }
-    row.note->setText(note);
-    row.note->setVisible(row.edit || !note.isEmpty());
-    set_text_colour(row.note, tone);
+    row.fault->setText(fault);
+    row.fault->setVisible(!fault.isEmpty());
+    set_text_colour(row.fault, tone);
+    if (row.edit) {
+      const QString understood = row.edit->understood();
+      const bool says = !understood.isEmpty() && !row.edit->is_fault();
+      row.note->setText(says ? understood : row.edit->text().isEmpty() ? QString() : QString::fromStdString(unit_text(row.quantity, units_)));
+      set_text_colour(row.note, says ? dyes().woad : dyes().quiet);
+    }
     if (row.edit) row.edit->set_outside_fault(outside);
   }
 }

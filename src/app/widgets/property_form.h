@@ -79,7 +79,8 @@ class PropertyForm : public QWidget {
     QuantityEdit* edit = nullptr;
     QLineEdit* text = nullptr;
     QComboBox* choice = nullptr;
-    QLabel* note = nullptr;
+    QLabel* note = nullptr;   // beside it: unit, or what was understood
+    QLabel* fault = nullptr;  // below it: what is wrong or odd
     QWidget* widget() const { return edit ? static_cast<QWidget*>(edit) : text ? static_cast<QWidget*>(text) : choice; }
   };
   const Row* find(const QString& key) const;

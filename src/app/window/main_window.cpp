@@ -88,6 +88,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   split_->addWidget(pages_);
   split_->addWidget(benches_);
   split_->setHandleWidth(1);
+  split_->setProperty("rule", true);
   split_->setStretchFactor(0, 1);
   split_->setStretchFactor(1, 0);
   split_->setCollapsible(0, false);

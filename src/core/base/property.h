@@ -127,6 +127,8 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
   property.quantity = quantity;
   property.help = help;
   if constexpr (std::is_enum_v<Type>) property.choices = choices_of<Type>();
+  if constexpr (detail::IsOptional<Type>::value)
+    if constexpr (std::is_enum_v<typename Type::value_type>) property.choices = choices_of<typename Type::value_type>();
   property.get = [](const Object& object) -> Value {
     const Type& member = object.*Member;
     if constexpr (detail::IsOptional<Type>::value) {

@@ -53,6 +53,9 @@ std::string shown(double stored, Quantity quantity, UnitSystem units) {
     case Quantity::count: return plain(value, 0);
     case Quantity::cutting_speed: return plain(value, value < 100 ? 1 : 0);
     case Quantity::power: return plain(value, 2);
+    case Quantity::torque: return plain(value, value < 10 ? 2 : 1);
+    case Quantity::stress:
+    case Quantity::force: return plain(value, 0);
     case Quantity::angle: return plain(value, 3);
     default: return plain(value, 4);
   }
