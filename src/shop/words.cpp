@@ -159,15 +159,15 @@ QString sentence(const TrailStep& step, UnitSystem units) {
   const Figures f(step.values, units);
   const std::string& s = step.step;
   if (s == "source") {
-    QString text = f.number("proven") > 0 ? tr("Proven row of %1, Ø%2: vc %3, %4 %5") : tr("%1, row Ø%2: vc %3, %4 %5");
+    QString text = f.number("proven") > 0 ? tr("%1, proven row Ø%2: vc %3, %4 %5") : tr("%1, row Ø%2: vc %3, %4 %5");
     text = text.arg(f.text("table"), f.mm("diameter_mm"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")));
     if (f.number("this_material") == 0) text += tr(" (for the whole group %1)").arg(f.text("group"));
     QStringList origin;
-    if (!f.text("source").isEmpty()) origin << f.text("source");
     if (!f.text("author").isEmpty()) origin << f.text("author");
+    else if (!f.text("source").isEmpty()) origin << f.text("source");
     if (!f.text("date").isEmpty()) origin << f.text("date");
     if (!origin.isEmpty()) text += QStringLiteral(". ") + origin.join(QStringLiteral(", "));
-    if (f.number("beaten") > 0) text += (f.number("beaten") == 1 ? tr(". Goes before one wider row") : tr(". Goes before %1 wider rows").arg(f.bare("beaten", 0)));
+    if (f.number("beaten") > 0) text += (f.number("beaten") == 1 ? tr("; before 1 wider source") : tr("; before %1 wider sources").arg(f.bare("beaten", 0)));
     return text;
   }
   if (s == "interpolated") return tr("Between the rows Ø%1 and Ø%2: vc %3, feed %4").arg(f.mm("low_mm"), f.mm("high_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));
@@ -197,8 +197,8 @@ QString sentence(const TrailStep& step, UnitSystem units) {
   if (s == "held_feed") return tr("The machine feeds %2 at most: %1 → %2").arg(f.table_feed("asked_mm_min"), f.table_feed("vf_mm_min"));
   if (s == "rounded") {
     QStringList parts;
-    if (f.number("n_asked_rpm") != f.number("n_rpm")) parts << tr("speed %1 → %2").arg(f.bare("n_asked_rpm", 1), f.rpm("n_rpm"));
-    if (f.number("vf_asked_mm_min") != f.number("vf_mm_min")) parts << tr("feed %1 → %2").arg(f.fine_feed("vf_asked_mm_min"), f.table_feed("vf_mm_min"));
+    if (f.number("n_asked_rpm") != f.number("n_rpm")) parts << tr("n %1 → %2").arg(f.bare("n_asked_rpm", 1), f.rpm("n_rpm"));
+    if (f.number("vf_asked_mm_min") != f.number("vf_mm_min")) parts << tr("vf %1 → %2").arg(f.fine_feed("vf_asked_mm_min"), text_of(shown(f.number("vf_mm_min"), Quantity::table_feed, units)));
     return tr("Rounded down: %1").arg(parts.join(QStringLiteral(", ")));
   }
   if (s == "plunge") return tr("Plunging at %1 (× %2), ramping at %3 (× %4)").arg(f.table_feed("plunge_mm_min"), f.bare("plunge_factor"), f.table_feed("ramp_mm_min"), f.bare("ramp_factor"));

@@ -16,7 +16,7 @@ QString cutter_subtitle(const ShopState& state, const Cutter& cutter) {
   if (cutter.tool_material) what << text_of(label_of(*cutter.tool_material)) + (cutter.coating.empty() ? QString() : QStringLiteral(", ") + text_of(cutter.coating));
   const Assembly* assembly = state.assembly_of(cutter.id);
   if (const Holder* holder = assembly ? state.holders.find(assembly->holder) : nullptr) what << text_of(holder->name);
-  what << (cutter.unit == UnitSystem::inch ? QObject::tr("bought in inches") : QObject::tr("bought in mm"));
+  if (cutter.unit == UnitSystem::inch) what << QObject::tr("bought in inches");
   return what.join(QStringLiteral(" · "));
 }
 

@@ -145,6 +145,11 @@ QVariant CutterModel::headerData(int section, Qt::Orientation orientation, int r
     return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   }
   if (role != Qt::DisplayRole) return {};
+  const QString text = heading(section);
+  return section == sort_column_ && !text.isEmpty() ? text + (sort_order_ == Qt::AscendingOrder ? QStringLiteral(" ↑") : QStringLiteral(" ↓")) : QVariant(text);
+}
+
+QString CutterModel::heading(int section) const {
   const bool inch = workspace_.units() == UnitSystem::inch;
   switch (section) {
     case speed: return tr("S rpm");

@@ -26,10 +26,13 @@ class CutterModel : public QAbstractTableModel {
   QVariant data(const QModelIndex& index, int role) const override;
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
   void sort(int column, Qt::SortOrder order) override;
+  // By this column; again: the other way round.
+  void sort_by(int column) { sort(column, column == sort_column_ && sort_order_ == Qt::AscendingOrder ? Qt::DescendingOrder : Qt::AscendingOrder); }
 
  private:
   void rebuild();
   void renumber();
+  QString heading(int section) const;
   double sort_value(std::size_t index, int column) const;
 
   Workspace& workspace_;

@@ -53,8 +53,6 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   head->addWidget(pick_);
   layout->addLayout(head);
   layout->addWidget(subtitle_);
-  drawing_->setMinimumHeight(150);
-  drawing_->setMaximumHeight(210);
   layout->addWidget(drawing_);
   sides_->setObjectName(QStringLiteral("job_sides"));
   layout->addWidget(sides_);

@@ -162,7 +162,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   lower_->setHandleWidth(8);
   split_->addWidget(upper);
   split_->addWidget(lower_);
-  split_->setSizes({200, 420});
+  split_->setSizes({150, 470});
   split_->setHandleWidth(8);
   split_->setStretchFactor(1, 1);
   layout->addWidget(split_, 1);
@@ -189,12 +189,8 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
     if (job) {
       std::set<int> tools;
       for (const int t : tool_numbers(*job)) tools.insert(t);
-      facts_->setText(tr("%1 operations · %2 cutters · %3 min in the cut · stock %4").arg(job->operations.size()).arg(tools.size()).arg(duration_text(minutes), [&] {
-        QStringList sizes;
-        for (const auto& v : {job->stock_width_mm, job->stock_depth_mm, job->stock_height_mm}) sizes << (v ? text_of(shown(*v, Quantity::length, workspace_.units())) : QStringLiteral("?"));
-        return sizes.join(QStringLiteral(" × "));
-      }()));
-      facts_->setToolTip(facts_->text());
+      facts_->setText(tr("%1 operations · %2 cutters · %3 min").arg(job->operations.size()).arg(tools.size()).arg(duration_text(minutes)));
+      facts_->setToolTip(tr("Moves at their feeds and rapids, without acceleration and changes"));
     }
     paths_->show_job(job, plan.paths, workspace_.operation_index(), workspace_.units());
     program_->show_program(text_of(plan.program));
@@ -216,7 +212,7 @@ void JobsPage::refresh() {
   model_->show_job(kept ? std::optional(*kept) : std::nullopt, trying ? shown_job : compare_moved_ ? moved : std::nullopt, moved);
   // Old → new needs room.
   const bool both = trying || compare_moved_;
-  const int widths[OperationModel::column_count] = {28, 134, 150, both ? 106 : 62, both ? 106 : 78, both ? 150 : 84, 104, 132, 48};
+  const int widths[OperationModel::column_count] = {26, 112, 150, both ? 100 : 58, both ? 98 : 76, both ? 138 : 98, 106, 124, 48};
   for (int i = 0; i < OperationModel::column_count; ++i)
     if (i != OperationModel::cutter) grid_->setColumnWidth(i, widths[i]);
   grid_->setColumnHidden(OperationModel::tightest, both);
@@ -232,7 +228,7 @@ void JobsPage::refresh() {
   if (!kept) facts_->clear();
 
   banner_->setVisible(trying || moved);
-  banner_->setStyleSheet(QStringLiteral("#banner{background:%1;border-left:4px solid %2}").arg(dyes().cut.name(), dyes().weld.name()));
+  banner_->setStyleSheet(QStringLiteral("#banner{background:%1;border-left:4px solid %2}").arg(dyes().notice.name(), dyes().weld.name()));
   compare_->setVisible(!trying && moved);
   if (trying) {
     const int changes = model_->changes();

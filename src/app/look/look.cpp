@@ -25,7 +25,6 @@ QString sheet(const Dyes& d) {
              "QScrollBar:vertical{background:transparent;width:9px;margin:0}QScrollBar::handle:vertical{background:%3;border-radius:4px;min-height:28px}"
              "QScrollBar:horizontal{background:transparent;height:9px;margin:0}QScrollBar::handle:horizontal{background:%3;border-radius:4px;min-width:28px}"
              "QScrollBar::add-line,QScrollBar::sub-line,QScrollBar::add-page,QScrollBar::sub-page{background:none;border:0;height:0;width:0}"
-             "QScrollArea{background:transparent;border:0}"
              "QHeaderView::section{background:%1;color:%7;border:0;border-bottom:1px solid %3;padding:3px 6px}"
              "QTableView,QListView{background:%1;border:0;outline:0;gridline-color:%3;selection-background-color:%8;selection-color:%4}"
              "QMenu{background:%2;border:1px solid %3;padding:4px}QMenu::item{padding:5px 18px;border-radius:3px}QMenu::item:selected{background:%8;color:%4}"
@@ -43,10 +42,10 @@ QString sheet(const Dyes& d) {
 Look::Look() {
   day_dyes_ = {QColor(0xF6F2E9), QColor(0xFFFDF8), QColor(0xEFEBDF), QColor(0xDDD5C5), QColor(0x26302F), QColor(0x58605C),
                QColor(0x2A5A7A), QColor(0xAD3B2C), QColor(0xB98A12), QColor(0x6A4E36), QColor(0x6F8259), QColor(0x8A6508), QColor(0x52653D),
-               QColor(0xE3EBF0), QColor(0xE9DFC8)};
+               QColor(0xE3EBF0), QColor(0xE9DFC8), QColor(0xFBF1D9)};
   night_dyes_ = {QColor(0x1E2423), QColor(0x262D2C), QColor(0x232A29), QColor(0x3C4644), QColor(0xE6E2D8), QColor(0xA7AEA8),
                  QColor(0x7DB4D6), QColor(0xE8836F), QColor(0xD9AE45), QColor(0xC9A98A), QColor(0x9DB384), QColor(0xE0BC62), QColor(0xB0C498),
-                 QColor(0x2C3B44), QColor(0x4A4433)};
+                 QColor(0x2C3B44), QColor(0x4A4433), QColor(0x3A3422)};
 }
 
 Look& Look::get() {
@@ -190,9 +189,11 @@ void draw_icon(QPainter& p, QRectF box, Icon icon, const QColor& colour) {
   auto lines = [&](std::initializer_list<QPointF> points) { p.drawPolyline(points.begin(), static_cast<int>(points.size())); };
   switch (icon) {
     case Icon::cutters:
-      lines({{7, 1}, {7, 7}, {6, 8}, {6, 19}, {14, 19}, {14, 8}, {13, 7}, {13, 1}, {7, 1}});
-      lines({{6, 13}, {14, 9}});
-      lines({{6, 18}, {14, 14}});
+      p.drawRect(QRectF(6, 1, 8, 18));
+      lines({{6, 7.5}, {14, 7.5}});
+      lines({{6, 12}, {10, 7.5}});
+      lines({{6, 17}, {14, 8}});
+      lines({{8.5, 19}, {14, 12.8}});
       break;
     case Icon::tables:
       p.drawRect(QRectF(2, 3, 16, 14));

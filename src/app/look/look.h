@@ -16,6 +16,7 @@ struct Dyes {
   QColor weld_text, lichen_text;  // darker (by night lighter) forms for text
   QColor lit;                     // row and column of the context
   QColor cut;                     // the tinted block of material
+  QColor notice;                  // behind something to decide
 };
 
 class Look : public QObject {

@@ -151,6 +151,7 @@ QVariant RowModel::data(const QModelIndex& index, int role) const {
   if (role == Qt::ToolTipRole) {
     const QString fault = data(index, fault_role).toString();
     if (!fault.isEmpty()) return fault;
+    if (index.column() == kind) return text_of(label_of(row->kind));
     if (index.column() == mark) return mark_name(static_cast<Mark>(data(index, mark_role).toInt()));
     if (index.column() == vf) return row->feed_kind == FeedKind::chip_thickness ? tr("Follows from the chip thickness and the width of cut") : row->feed_kind == FeedKind::per_tooth ? tr("With %1 flutes").arg(flutes_of(*row)) : QString();
     return {};
@@ -186,7 +187,6 @@ QVariant RowModel::headerData(int section, Qt::Orientation orientation, int role
   if (role != Qt::DisplayRole) return {};
   auto with_unit = [&](const QString& symbol, Quantity quantity) { return symbol + QLatin1Char(' ') + text_of(unit_text(quantity, units)); };
   switch (section) {
-    case kind: return tr("Cutter");
     case made_of: return tr("Made of");
     case operation: return tr("Operation");
     case material: return tr("Material");

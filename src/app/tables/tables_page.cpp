@@ -10,6 +10,7 @@
 
 #include "app/look/look.h"
 #include "app/widgets/calm_combo.h"
+#include "app/widgets/cutter_drawing.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/quantity_edit.h"
 #include "shop/words.h"
@@ -53,6 +54,11 @@ class RowDelegate : public QStyledItemDelegate {
     p->setPen(d.line);
     p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
     if (index.column() == RowModel::mark) return draw_mark(*p, QRectF(option.rect), static_cast<Mark>(index.data(RowModel::mark_role).toInt()));
+    if (index.column() == RowModel::kind) {
+      if (const ConditionRow* row = model_.row_at(index.row()))
+        draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6), proposed_cutter(row->kind, row->diameter_mm.value_or(10)), d.woad);
+      return;
+    }
     const bool wrong = !index.data(RowModel::wrong_text_role).toString().isEmpty();
     const bool fault = !index.data(RowModel::fault_role).toString().isEmpty();
     const auto field = RowModel::field_of(index.column());
@@ -158,7 +164,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   grid_->horizontalHeader()->setMinimumSectionSize(24);
   grid_->horizontalHeader()->setFont(Look::get().text(12));
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
-  const int widths[RowModel::column_count] = {24, 76, 66, 100, 108, 50, 64, 54, 68, 76, 60, 66};
+  const int widths[RowModel::column_count] = {22, 28, 60, 102, 98, 56, 72, 58, 62, 80, 66, 72};
   for (int i = 0; i < RowModel::column_count; ++i) grid_->setColumnWidth(i, widths[i]);
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);

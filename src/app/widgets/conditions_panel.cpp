@@ -30,18 +30,19 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
   if (s.why_not.isEmpty()) {
     QStringList parts;
     auto add = [&](const char* symbol, const std::optional<double>& value, Quantity quantity) {
-      if (value) parts << QStringLiteral("%1 %2").arg(QString::fromUtf8(symbol), quantity_text(*value, quantity, units).replace(QLatin1Char(' '), QChar(0x00a0)));
+      if (value) parts << QStringLiteral("%1 %2").arg(QString::fromUtf8(symbol), quantity_text(*value, quantity, units));
     };
     const CutResults& r = s.report.results;
     const bool milling = s.operation && process_of(*s.operation) == Process::milling;
     add("vc", r.vc_m_min, Quantity::cutting_speed);
     add(milling ? "fz" : "fn", milling ? r.fz_mm : r.fn_mm, Quantity::feed_per_tooth);
     if (milling) add("hex", r.h_ex_mm, Quantity::feed_per_tooth);
-    if (r.q_cm3_min) parts << tr("Q %1 cm³/min").arg(QString::number(*r.q_cm3_min, 'f', *r.q_cm3_min < 10 ? 1 : 0)).replace(QLatin1Char(' '), QChar(0x00a0));
+    const QStringList speeds = std::exchange(parts, {});
+    if (r.q_cm3_min) parts << tr("Q %1 cm³/min").arg(QString::number(*r.q_cm3_min, 'f', *r.q_cm3_min < 10 ? 1 : 0));
     add("P", r.motor_power_kw, Quantity::power);
     add("Mc", r.mc_nm, Quantity::torque);
     parts << text_of(label_of(s.coolant));
-    figures_->setText(parts.join(QStringLiteral(" · ")));
+    figures_->setText(speeds.join(QStringLiteral(" · ")) + QLatin1Char('\n') + parts.join(QStringLiteral(" · ")));
   } else {
     figures_->setText(s.why_not);
   }

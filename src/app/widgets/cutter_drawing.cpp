@@ -82,7 +82,8 @@ void draw_cutter_icon(QPainter& p, QRectF box, const Cutter& cutter, const QColo
 
 CutterDrawing::CutterDrawing(QWidget* parent) : QWidget(parent) {
   setMouseTracking(true);
-  setMinimumHeight(200);
+  setMinimumHeight(170);
+  setMaximumHeight(200);
   connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
 }
 

@@ -36,7 +36,7 @@ class CutterDrawing : public QWidget {
 
   void show_cutter(const Cutter* cutter, const Holder* holder, std::optional<double> stickout_mm, const DrawnCut& cut, UnitSystem units);
   void set_lit(const QString& key);
-  QSize sizeHint() const override { return {370, 270}; }
+  QSize sizeHint() const override { return {370, 200}; }
 
  signals:
   void dimension_clicked(const QString& key);

@@ -8,7 +8,7 @@
 
 namespace pecorra {
 namespace {
-constexpr int row_height = 20;
+constexpr int row_height = 19;
 }
 
 HeadroomBars::HeadroomBars(QWidget* parent) : QWidget(parent) {

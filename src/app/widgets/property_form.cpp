@@ -21,9 +21,9 @@ QLabel* walnut_heading(const QString& text, double pixels) {
 }
 
 void set_text_colour(QWidget* widget, const QColor& colour) {
-  QPalette palette = widget->palette();
-  palette.setColor(QPalette::WindowText, colour);
-  widget->setPalette(palette);
+  // A palette of its own is lost under the application's style sheet.
+  const QString sheet = QStringLiteral("color:%1").arg(colour.name());
+  if (widget->styleSheet() != sheet) widget->setStyleSheet(sheet);
 }
 
 PropertyForm::PropertyForm(QWidget* parent) : QWidget(parent), grid_(new QGridLayout(this)) {

@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 
 #include "app/look/look.h"
+#include "app/widgets/property_form.h"
 
 namespace pecorra {
 
@@ -41,9 +42,7 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
 
 void Strip::say(const QString& what, bool can_be_undone, bool fault) {
   what_->setText(what);
-  QPalette palette = what_->palette();
-  palette.setColor(QPalette::WindowText, fault ? dyes().madder : dyes().ink);
-  what_->setPalette(palette);
+  set_text_colour(what_, fault ? dyes().madder : dyes().ink);
   undo_->setVisible(can_be_undone);
 }
 
@@ -70,9 +69,7 @@ void Strip::refresh() {
   else if (workspace_.shop().saving() == Shop::Saving::saving) state = tr("saving");
   else if (workspace_.shop().saving() == Shop::Saving::failing) state = trouble_.isEmpty() ? tr("not saved") : tr("not saved: %1").arg(trouble_);
   saved_->setText(QStringLiteral("%1 · %2").arg(file, state));
-  QPalette palette = saved_->palette();
-  palette.setColor(QPalette::WindowText, workspace_.shop().saving() == Shop::Saving::failing ? dyes().madder : dyes().quiet);
-  saved_->setPalette(palette);
+  set_text_colour(saved_, workspace_.shop().saving() == Shop::Saving::failing ? dyes().madder : dyes().quiet);
 }
 
 }  // namespace pecorra

@@ -155,4 +155,51 @@ Contour with_arcs(const std::vector<Point2>& points, bool closed, double toleran
   return out;
 }
 
+void snap_arcs(Contour& offset, const Contour& original, double distance) {
+  struct Candidate {
+    Point2 centre;
+    double radius;
+  };
+  constexpr double near_mm = 0.05;
+  std::vector<Candidate> candidates;
+  const std::size_t n = original.vertices.size();
+  for (std::size_t i = 0; i < n; ++i) {
+    const Vertex &v = original.vertices[i], &w = original.vertices[(i + 1) % n];
+    candidates.push_back({{v.x, v.y}, std::abs(distance)});
+    if (v.bulge == 0 || (!original.closed && i + 1 == n)) continue;
+    const ArcShape arc = arc_of(v, {w.x, w.y});
+    for (const double radius : {arc.radius + std::abs(distance), arc.radius - std::abs(distance)})
+      if (radius > 0) candidates.push_back({arc.centre, radius});
+  }
+  const std::size_t m = offset.vertices.size();
+  std::vector<const Candidate*> found(m, nullptr);
+  for (std::size_t i = 0; i < m; ++i) {
+    if (offset.vertices[i].bulge == 0 || (!offset.closed && i + 1 == m)) continue;
+    const Vertex& w = offset.vertices[(i + 1) % m];
+    const ArcShape arc = arc_of(offset.vertices[i], {w.x, w.y});
+    for (const Candidate& c : candidates)
+      if (std::hypot(arc.centre.x - c.centre.x, arc.centre.y - c.centre.y) < near_mm && std::abs(arc.radius - c.radius) < near_mm) found[i] = &c;
+  }
+  auto put_on = [](Vertex& v, const Candidate& c) {
+    const double r = std::hypot(v.x - c.centre.x, v.y - c.centre.y);
+    v.x = c.centre.x + (v.x - c.centre.x) * c.radius / r;
+    v.y = c.centre.y + (v.y - c.centre.y) * c.radius / r;
+  };
+  for (std::size_t i = 0; i < m; ++i) {
+    if (!found[i]) continue;
+    put_on(offset.vertices[i], *found[i]);
+    put_on(offset.vertices[(i + 1) % m], *found[i]);
+  }
+  for (std::size_t i = 0; i < m; ++i) {
+    if (!found[i]) continue;
+    Vertex& v = offset.vertices[i];
+    const Vertex& w = offset.vertices[(i + 1) % m];
+    const Point2 c = found[i]->centre;
+    double swept = std::atan2(w.y - c.y, w.x - c.x) - std::atan2(v.y - c.y, v.x - c.x);
+    if (v.bulge > 0 && swept < 0) swept += 2 * pi;
+    if (v.bulge < 0 && swept > 0) swept -= 2 * pi;
+    v.bulge = std::tan(swept / 4);
+  }
+}
+
 }  // namespace pecorra

@@ -79,6 +79,13 @@ std::size_t segment_count(const Contour& contour) {
   return contour.closed ? contour.vertices.size() : contour.vertices.size() - 1;
 }
 
+// An offset ring as lines and exact arcs.
+Contour contour_of(const std::vector<Point2>& ring, const Contour& original, double distance_mm) {
+  Contour contour = with_arcs(from_longest_edge(ring), true, arc_tolerance_mm);
+  snap_arcs(contour, original, distance_mm);
+  return contour;
+}
+
 class ProfilePath {
  public:
   ProfilePath(const Job& job, const Operation& o, Toolpath& path)
@@ -119,7 +126,7 @@ class ProfilePath {
           if (signed_area(ring) < 0) continue;  // a hole of the offset: nothing to cut from outside
           // Clockwise keeps the part on the right: climb milling with M3.
           if (o_.climb) std::reverse(ring.begin(), ring.end());
-          loop_with_lead(with_arcs(from_longest_edge(ring), true, arc_tolerance_mm), z, above);
+          loop_with_lead(contour_of(ring, contour, distance), z, above);
         }
       }
     }
@@ -149,12 +156,13 @@ class ProfilePath {
   bool within(const Contour& contour, int levels) {
     std::vector<Point2> outline = flattened(contour, 0.0005);
     if (signed_area(outline) < 0) std::reverse(outline.begin(), outline.end());
-    auto rings = offset_rings({outline}, -(radius_ + o_.leave_mm.value_or(0)));
+    const double distance = radius_ + o_.leave_mm.value_or(0);
+    auto rings = offset_rings({outline}, -distance);
     if (rings.empty()) return false;
     for (auto& ring : rings) {
       // Counter-clockwise inside keeps the wall on the right: climb milling with M3.
       if (!o_.climb) std::reverse(ring.begin(), ring.end());
-      descend(with_arcs(from_longest_edge(ring), true, arc_tolerance_mm), levels);
+      descend(contour_of(ring, contour, distance), levels);
     }
     return true;
   }

@@ -1,0 +1,21 @@
+# Debian packages that the project needs; sourced by `start` and `check`. Installs only what is missing.
+build_packages="g++ cmake ninja-build pkg-config ccache qt6-base-dev libqt6sql6-sqlite libsqlite3-dev nlohmann-json3-dev
+  libcli11-dev libexpected-dev libfmt-dev libpolyclipping-dev libboost-dev"
+test_packages="catch2 xvfb xauth openbox"
+
+need_packages() {
+  local missing=""
+  for package in "$@"; do
+    dpkg-query -W -f='${db:Status-Status}' "$package" 2>/dev/null | grep -qx installed || missing="$missing $package"
+  done
+  [ -z "$missing" ] && return 0
+  local as_root=""
+  if [ "$(id -u)" != 0 ]; then
+    command -v sudo >/dev/null || { echo "These packages are missing, and there is no sudo to install them:$missing" >&2; return 1; }
+    as_root="sudo"
+  fi
+  echo "Installing:$missing"
+  $as_root env DEBIAN_FRONTEND=noninteractive apt-get update -qq || true
+  # shellcheck disable=SC2086
+  $as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends $missing >/dev/null
+}
