@@ -72,14 +72,18 @@ std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
     self->saving_ = Saving::failing;
     emit self->saving_changed(fault.sentence());
   });
-  connect(shop->worker_, &StoreWorker::conflicted, self, [self](quint64 ticket, const std::vector<StoredObject>& current) {
-    for (const StoredObject& object : current) put_stored(self->state_, object);
+  connect(shop->worker_, &StoreWorker::refused, self, [self](quint64 ticket) { self->settle(ticket); });
+  connect(shop->worker_, &StoreWorker::conflicted, self, [self](quint64 ticket, const std::vector<StoredObject>& everything, const QStringList& labels, int epoch) {
+    ShopState fresh;
+    for (const StoredObject& object : everything) put_stored(fresh, object);
+    self->state_ = std::move(fresh);
+    self->epoch_ = epoch;
     self->undo_.clear();
     self->redo_.clear();
     self->resolver_.reset();
     self->settle(ticket);
     emit self->changed();
-    emit self->put_back(tr("Another program changed the same thing first. Its change stands; yours was put back."));
+    emit self->put_back(tr("Another program changed the same thing first, and its change stands. Not written: %1").arg(labels.join(QStringLiteral("; "))));
   });
   connect(shop->worker_, &StoreWorker::changed_outside, self, [self](const std::vector<StoredObject>& objects) {
     // Our own writes come back through here as well; they are known by their revision.
@@ -174,7 +178,7 @@ void Shop::perform(const Change& change) {
   }
   saving_ = saving_ == Saving::failing ? Saving::failing : Saving::saving;
   const quint64 ticket = next_ticket_++;
-  QMetaObject::invokeMethod(worker_, [worker = worker_, stored = std::move(stored), ticket] { worker->commit(stored, ticket); }, Qt::QueuedConnection);
+  QMetaObject::invokeMethod(worker_, [worker = worker_, stored = std::move(stored), ticket, epoch = epoch_] { worker->commit(stored, ticket, epoch); }, Qt::QueuedConnection);
   emit changed();
   emit saving_changed(QString());
 }

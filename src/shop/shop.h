@@ -81,6 +81,7 @@ class Shop : public QObject {
   StoreWorker* worker_ = nullptr;
   quint64 next_ticket_ = 1;
   quint64 settled_ticket_ = 0;
+  int epoch_ = 0;  // reloads seen
   Saving saving_ = Saving::saved;
 };
 

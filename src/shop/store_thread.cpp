@@ -33,7 +33,11 @@ void StoreWorker::close() {
   store_.reset();
 }
 
-void StoreWorker::commit(StoredChange change, quint64 ticket) {
+void StoreWorker::commit(StoredChange change, quint64 ticket, int epoch) {
+  if (epoch != epoch_) {  // it stands on objects that have been put back since
+    emit refused(ticket);
+    return;
+  }
   waiting_.push_back({std::move(change), ticket});
   if (!again_ || !again_->isActive()) write_waiting();
 }
@@ -55,12 +59,16 @@ void StoreWorker::write_waiting() {
     }
     if (seq.error().trouble == StoreTrouble::conflict) {
       // What the others wrote stands; everything that was to follow on this change goes with it.
-      const auto current = store_->changed_since(seq_);
-      std::vector<StoredObject> objects;
-      if (current) objects = *current;
-      for (const Waiting& w : waiting_) emit conflicted(w.ticket, objects);
+      QStringList labels;
+      for (const Waiting& w : waiting_) labels << QString::fromStdString(w.change.label);
+      const quint64 last = waiting_.back().ticket;
       waiting_.clear();
+      ++epoch_;
       seq_ = store_->last_seq();
+      store_->changed_outside();
+      const auto everything = store_->load();
+      if (everything) emit conflicted(last, *everything, labels, epoch_);
+      else emit failed(last, everything.error());
       return;
     }
     emit failed(next.ticket, seq.error());

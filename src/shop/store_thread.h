@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QObject>
+#include <QStringList>
 #include <QThread>
 #include <QTimer>
 #include <memory>
@@ -19,14 +20,17 @@ class StoreWorker : public QObject {
  public slots:
   void open();
   void close();
-  void commit(pecorra::StoredChange change, quint64 ticket);
+  // `epoch` counts the reloads that the change was made after; one made before a reload is refused.
+  void commit(pecorra::StoredChange change, quint64 ticket, int epoch);
   void retry();
   void look_outside();
 
  signals:
   void committed(quint64 ticket, qint64 seq);
   void failed(quint64 ticket, pecorra::StoreFault fault);
-  void conflicted(quint64 ticket, std::vector<pecorra::StoredObject> current);
+  // Another program was first: the shop as it stands now, and the labels of what was not written.
+  void conflicted(quint64 ticket, std::vector<pecorra::StoredObject> everything, QStringList refused, int epoch);
+  void refused(quint64 ticket);
   void changed_outside(std::vector<pecorra::StoredObject> objects);
 
  private:
@@ -40,6 +44,7 @@ class StoreWorker : public QObject {
   std::unique_ptr<Store> store_;
   std::vector<Waiting> waiting_;  // not accepted yet, in order
   std::int64_t seq_ = 0;
+  int epoch_ = 0;
   QTimer* outside_ = nullptr;
   QTimer* again_ = nullptr;
 };

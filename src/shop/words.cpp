@@ -113,7 +113,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "stickout_over_overall") return tr("%1 is more than the whole cutter, %2").arg(f.mm("stickout_mm"), f.mm("overall_mm"));
   if (c == "stickout_leaves_no_clamping") return tr("Leaves less than %2 to clamp; at most %1").arg(f.mm("most_mm"), f.mm("clamp_mm"));
   if (c == "flutes_in_holder") return tr("The flutes, %1, reach into the holder").arg(f.mm("flutes_mm"));
-  if (c == "low_over_high") return tr("Low %1 is above %2").arg(f.bare("low", 4), f.bare("high", 4));
+  if (c == "low_over_high") return tr("%1 is above %2: low, target and high must rise").arg(f.bare("low", 4), f.bare("high", 4));
   if (c == "feed_very_large") return tr("%1 is over a quarter of the diameter: per tooth or per minute?").arg(f.feed("feed_mm"));
   if (c == "row_twice") return tr("Ø%1 stands here twice; the first row counts").arg(f.mm("diameter_mm"));
   if (c == "speed_looks_like_feet") return tr("Ø%1: speed is %2 times its neighbour's: feet per minute?").arg(f.mm("diameter_mm"), f.bare("ratio"));

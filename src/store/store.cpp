@@ -339,11 +339,16 @@ tl::expected<std::int64_t, StoreFault> Store::commit(const StoredChange& change)
   return seq;
 }
 
+void Store::set_page_limit_for_tests(int on) {
+  QSqlDatabase database = QSqlDatabase::database(connection_, false);
+  exec(database, QStringLiteral("PRAGMA max_page_count = %1").arg(on ? 1 : 1073741823), file_);
+}
+
 tl::expected<std::vector<HistoryEntry>, StoreFault> Store::history(const std::optional<Id>& object, int most) const {
   QSqlQuery query(QSqlDatabase::database(connection_, false));
   query.prepare(QStringLiteral("SELECT change.seq, at, who, label, edit.kind, object, before, after FROM edit JOIN change USING (seq) "
-                               "WHERE ?1 = '' OR object = ?1 ORDER BY change.seq DESC LIMIT ?2"));
-  query.addBindValue(object ? text(object->text()) : QString(QLatin1String("")));
+                               "WHERE ? = '' OR object = ? ORDER BY change.seq DESC LIMIT ?"));
+  for (int i = 0; i < 2; ++i) query.addBindValue(object ? text(object->text()) : QString(QLatin1String("")));
   query.addBindValue(most);
   if (!query.exec()) return tl::unexpected(fault_of(query.lastError(), file_));
   std::vector<HistoryEntry> entries;

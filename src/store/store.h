@@ -81,6 +81,9 @@ class Store {
   std::int64_t last_seq() const;
   tl::expected<std::vector<HistoryEntry>, StoreFault> history(const std::optional<Id>& object, int most) const;
 
+  // Stands for a full disk: the database may not grow beyond its pages of now (1), or may again (0).
+  void set_page_limit_for_tests(int on);
+
   bool is_read_only() const { return read_only_; }
   QString file() const { return file_; }
 

@@ -41,9 +41,8 @@ void CutterModel::renumber() {
 }
 
 void CutterModel::rebuild() {
-  beginResetModel();
   renumber();
-  rows_.clear();
+  std::vector<std::size_t> rows;
   const auto& cutters = workspace_.state().cutters;
   const QStringList words = text_.split(QLatin1Char(' '), Qt::SkipEmptyParts);
   for (std::size_t i = 0; i < cutters.size(); ++i) {
@@ -53,16 +52,27 @@ void CutterModel::rebuild() {
       const QString all = QString::fromStdString(c.name + " " + c.maker + " " + c.series + " " + c.order_code + " " + c.notes + " " + std::to_string(c.number)) + QLatin1Char(' ') + text_of(label_of(c.kind)) + QLatin1Char(' ') + (c.tool_material ? text_of(label_of(*c.tool_material)) : QString());
       if (!std::all_of(words.begin(), words.end(), [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); })) continue;
     }
-    rows_.push_back(i);
+    rows.push_back(i);
   }
   const auto key = [&](std::size_t i) { return sort_value(i, sort_column_); };
   const bool by_text = sort_column_ == name || sort_column_ == made_of || sort_column_ == assembly;
-  std::stable_sort(rows_.begin(), rows_.end(), [&](std::size_t a, std::size_t b) {
+  std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
     if (sort_order_ == Qt::DescendingOrder) std::swap(a, b);
     if (by_text && sort_column_ == name) return cutters[a].name < cutters[b].name;
     if (by_text && sort_column_ == made_of) return cutters[a].tool_material < cutters[b].tool_material;
     return key(a) < key(b);
   });
+  std::vector<Id> ids;
+  for (const std::size_t i : rows) ids.push_back(cutters[i].id);
+  if (ids == ids_) {  // the same rows with other values: nothing blinks, nothing scrolls
+    rows_ = std::move(rows);
+    if (!rows_.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
+    emit headerDataChanged(Qt::Horizontal, 0, column_count - 1);
+    return;
+  }
+  beginResetModel();
+  rows_ = std::move(rows);
+  ids_ = std::move(ids);
   endResetModel();
 }
 

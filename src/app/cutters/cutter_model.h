@@ -41,6 +41,7 @@ class CutterModel : public QAbstractTableModel {
   int sort_column_ = number;
   Qt::SortOrder sort_order_ = Qt::AscendingOrder;
   std::vector<std::size_t> rows_;            // indices into the shop's cutters
+  std::vector<Id> ids_;                      // of the rows
   std::vector<Resolution> resolutions_;      // for each of the shop's cutters
 };
 

@@ -146,7 +146,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   grid_->verticalHeader()->hide();
   grid_->verticalHeader()->setDefaultSectionSize(27);
   grid_->horizontalHeader()->setHighlightSections(false);
-  grid_->horizontalHeader()->setFont(Look::get().text(12));
+  grid_->horizontalHeader()->setFont(Look::get().text(11.5));
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
   grid_->horizontalHeader()->setSectionResizeMode(OperationModel::cutter, QHeaderView::Stretch);
   empty_->setAlignment(Qt::AlignCenter);
@@ -212,7 +212,7 @@ void JobsPage::refresh() {
   model_->show_job(kept ? std::optional(*kept) : std::nullopt, trying ? shown_job : compare_moved_ ? moved : std::nullopt, moved);
   // Old → new needs room.
   const bool both = trying || compare_moved_;
-  const int widths[OperationModel::column_count] = {26, 112, 150, both ? 100 : 58, both ? 98 : 76, both ? 138 : 98, 106, 124, 48};
+  const int widths[OperationModel::column_count] = {24, 108, 150, both ? 100 : 56, both ? 98 : 74, both ? 138 : 88, 104, 130, 46};
   for (int i = 0; i < OperationModel::column_count; ++i)
     if (i != OperationModel::cutter) grid_->setColumnWidth(i, widths[i]);
   grid_->setColumnHidden(OperationModel::tightest, both);

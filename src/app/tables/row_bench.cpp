@@ -34,6 +34,7 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
   connect(form_, &PropertyForm::accepted, this, &RowBench::accept);
   connect(copy_, &QPushButton::clicked, this, &RowBench::copy_wanted);
   connect(&model_, &QAbstractItemModel::modelReset, this, &RowBench::refresh);
+  connect(&model_, &QAbstractItemModel::dataChanged, this, &RowBench::refresh);
   refresh();
 }
 

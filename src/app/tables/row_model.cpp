@@ -50,9 +50,9 @@ QString RowModel::material_text(const ConditionRow& row) const {
 }
 
 void RowModel::rebuild() {
-  beginResetModel();
-  rows_.clear();
   if (!table() && !workspace_.state().tables.empty()) table_ = workspace_.state().tables[0].id;
+  std::vector<int> rows;
+  std::vector<Id> ids;
   if (const ConditionTable* t = table()) {
     table_messages_ = check_table(*t);
     const WorkMaterial* now = workspace_.material();
@@ -67,11 +67,21 @@ void RowModel::rebuild() {
                             text_of(label_of(row.operation)) + QLatin1Char(' ') + material_text(row) + QLatin1Char(' ') + text_of(row.note + " " + row.author + " " + row.source);
         if (!std::all_of(words.begin(), words.end(), [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); })) continue;
       }
-      rows_.push_back(static_cast<int>(i));
+      rows.push_back(static_cast<int>(i));
+      ids.push_back(row.id);
     }
   } else {
     table_messages_.clear();
   }
+  if (ids == ids_) {  // the same rows with other values: nothing blinks, nothing scrolls
+    rows_ = std::move(rows);
+    if (!rows_.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
+    emit headerDataChanged(Qt::Horizontal, 0, column_count - 1);
+    return;
+  }
+  beginResetModel();
+  rows_ = std::move(rows);
+  ids_ = std::move(ids);
   endResetModel();
 }
 

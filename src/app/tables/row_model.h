@@ -47,6 +47,7 @@ class RowModel : public QAbstractTableModel {
   QString text_;
   bool only_context_ = false;
   std::vector<int> rows_;  // indices into the table's rows
+  std::vector<Id> ids_;
   std::vector<Message> table_messages_;
   struct Unaccepted {
     QString text, fault;

@@ -162,10 +162,11 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   grid_->verticalHeader()->setDefaultSectionSize(26);
   grid_->horizontalHeader()->setHighlightSections(false);
   grid_->horizontalHeader()->setMinimumSectionSize(24);
-  grid_->horizontalHeader()->setFont(Look::get().text(12));
+  grid_->horizontalHeader()->setFont(Look::get().text(11.5));
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
-  const int widths[RowModel::column_count] = {22, 28, 60, 102, 98, 56, 72, 58, 62, 80, 66, 72};
+  const int widths[RowModel::column_count] = {20, 26, 62, 100, 100, 54, 70, 58, 64, 80, 64, 70};
   for (int i = 0; i < RowModel::column_count; ++i) grid_->setColumnWidth(i, widths[i]);
+  grid_->horizontalHeader()->setSectionResizeMode(RowModel::material, QHeaderView::Stretch);
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
   rows_layout->addWidget(grid_, 1);
@@ -184,18 +185,20 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   connect(add_, &QPushButton::clicked, this, &TablesPage::add_row);
   connect(grid_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
     const ConditionRow* row = model_->row_at(now.row());
-    if (!row) return;
+    if (!row || resetting_) return;
     kept_row_ = row->id;
     emit row_chosen(row->id);
   });
   connect(model_, &QAbstractItemModel::modelAboutToBeReset, this, [this] {
-    if (const Id row = current_row(); !row.is_null()) kept_row_ = row;
+    if (const ConditionRow* row = model_->row_at(grid_->currentIndex().row()); row && kept_row_.is_null()) kept_row_ = row->id;
+    resetting_ = true;  // the view takes its first row for a moment
   });
   connect(model_, &QAbstractItemModel::modelReset, this, [this] {
-    const int column = std::max<int>(RowModel::diameter, grid_->currentIndex().column());
-    select_row(kept_row_, column);
+    resetting_ = false;
+    select_row(kept_row_, std::max<int>(RowModel::diameter, grid_->currentIndex().column()));
     refresh();
   });
+  connect(model_, &QAbstractItemModel::headerDataChanged, this, &TablesPage::refresh);
   connect(name_, &QLineEdit::editingFinished, this, [this] {
     if (name_->isHidden()) return;
     name_->hide();

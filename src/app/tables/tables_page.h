@@ -59,6 +59,7 @@ class TablesPage : public QWidget {
   QTableView* grid_;
   QWidget* legend_;
   Id kept_row_;  // selected again after the model was rebuilt
+  bool resetting_ = false;
 };
 
 }  // namespace pecorra

@@ -268,30 +268,47 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
     for (const double x : {px(-radius), px(radius)}) p.drawLine(QPointF(x, y - 4), QPointF(x, y + 4));
     label(key, QRectF(px(radius) + 7, y - 8, 80, 16), QStringLiteral("DC ") + QString::fromStdString(shown(radius * 2, Quantity::length, units_)), Qt::AlignLeft | Qt::AlignVCenter);
   }
-  // To the right, above the cut: corner, point, neck, shank.
-  double next_y = py(cut_.ap_mm && !cut_.hole ? std::min(*cut_.ap_mm, stickout) : std::min(radius * 4, stickout)) - 18;
+  // To the right: shank, neck, corner, point, from the top down, none over another.
+  struct Across {
+    QString key, text;
+    QPointF at;
+  };
+  std::vector<Across> across;
   for (const ParameterUse& use : declaration(c.kind).parameters) {
     const Property<Cutter>& property = *find_property<Cutter>(use.key);
     const auto value = number_of(c, property);
-    if (!value || use.dimension == Dimension::none || use.dimension == Dimension::along_axis || use.dimension == Dimension::across_tip) continue;
-    double at_x = px(radius), at_y = py(radius);
-    if (use.dimension == Dimension::across_shank) at_x = px(*value / 2), at_y = py((c.reach_mm.value_or(*c.flute_length_mm) + stickout) / 2);
-    if (use.dimension == Dimension::across_neck) {
-      if (c.reach_mm.value_or(0) <= *c.flute_length_mm) continue;
-      at_x = px(*value / 2), at_y = py((*c.reach_mm + *c.flute_length_mm) / 2);
+    if (!value) continue;
+    const double flutes = *c.flute_length_mm, reach = c.reach_mm.value_or(flutes);
+    QPointF at;
+    switch (use.dimension) {
+      case Dimension::across_shank:
+        if (reach >= stickout) continue;
+        at = {px(*value / 2), py((reach + stickout) / 2)};
+        break;
+      case Dimension::across_neck:
+        if (reach <= flutes) continue;
+        at = {px(*value / 2), py((reach + flutes) / 2)};
+        break;
+      case Dimension::corner: at = {px(radius - *value * 0.29), py(*value * 0.29)}; break;
+      case Dimension::point_angle: at = {px(radius * 0.5), py(radius * 0.5 / std::tan(*value * std::numbers::pi / 360))}; break;
+      default: continue;
     }
-    if (use.dimension == Dimension::across_shank && c.reach_mm.value_or(*c.flute_length_mm) >= stickout) continue;
-    if (use.dimension == Dimension::corner) at_x = px(radius - *value * 0.29), at_y = py(*value * 0.29);
-    if (use.dimension == Dimension::point_angle) at_x = px(radius * 0.5), at_y = py(radius * 0.5 / std::tan(*value * std::numbers::pi / 360));
-    const QString key = text_of(property.key);
-    const QString text = text_of(property.symbol) + QLatin1Char(' ') + QString::fromStdString(shown(*value, property.quantity, units_)) + (property.quantity == Quantity::angle ? QStringLiteral("°") : QString());
-    const double w = metrics.horizontalAdvance(text) + 4;
-    const double y = std::max(std::min(next_y, at_y), held ? py(stickout) + 9 : 9.0);
+    across.push_back({text_of(property.key), text_of(property.symbol) + QLatin1Char(' ') + QString::fromStdString(shown(*value, property.quantity, units_)) + (property.quantity == Quantity::angle ? QStringLiteral("°") : QString()), at});
+  }
+  std::stable_sort(across.begin(), across.end(), [](const Across& a, const Across& b) { return a.at.y() < b.at.y(); });
+  const double cut_top = cut_.hole ? tip_y : cut_.ap_mm ? py(std::min(*cut_.ap_mm, stickout)) : tip_y;
+  double next_y = (held ? py(stickout) : 0) + 9;
+  for (std::size_t i = 0; i < across.size(); ++i) {
+    const Across& a = across[i];
+    const double w = metrics.horizontalAdvance(a.text) + 4;
+    // Above the cut while there is room for this one and those below it.
+    const double lowest = cut_top - 10 - 17.0 * static_cast<double>(across.size() - 1 - i);
+    const double y = std::max(next_y, std::min(a.at.y() - (a.key.contains(QLatin1String("radius")) || a.key.contains(QLatin1String("angle")) ? 26 : 0), lowest));
     const double x = std::min<double>(width() - w - 2, px(std::max(radius, *c.shank_diameter_mm / 2)) + 16);
-    p.setPen(pen(key));
-    p.drawLine(QPointF(at_x, at_y), QPointF(x - 3, y));
-    label(key, QRectF(x, y - 8, w, 16), text, Qt::AlignLeft | Qt::AlignVCenter);
-    next_y = y - 18;
+    p.setPen(pen(a.key));
+    p.drawLine(a.at, QPointF(x - 3, y));
+    label(a.key, QRectF(x, y - 8, w, 16), a.text, Qt::AlignLeft | Qt::AlignVCenter);
+    next_y = y + 17;
   }
   if (cut_.ap_mm && cut_.ae_mm && !cut_.hole) {
     const QString text = tr("ap %1 · ae %2").arg(QString::fromStdString(shown(*cut_.ap_mm, Quantity::length, units_)), QString::fromStdString(shown(*cut_.ae_mm, Quantity::length, units_)));

@@ -57,8 +57,7 @@ void PickList::open(QPoint global, int width, std::vector<PickItem> items, int c
   filter_->setPlaceholderText(hint);
   narrow({});
   if (current >= 0 && current < list_->count()) list_->setCurrentRow(current);
-  const int rows = std::clamp<int>(static_cast<int>(items_.size()), 3, most_rows);
-  resize(width, filter_->sizeHint().height() + rows * row_height + 24);
+  resize(width, height());
   move(global);
   show();
   filter_->setFocus();
@@ -76,7 +75,13 @@ void PickList::narrow(const QString& text) {
     item->setData(Qt::UserRole, static_cast<int>(i));
     item->setData(Qt::UserRole + 1, items_[i].detail);
   }
-  list_->setCurrentRow(0);
+  if (list_->count() == 0) {
+    auto* nothing = new QListWidgetItem(free_text_ && !text.isEmpty() ? tr("Enter takes what is typed") : tr("Nothing is called that"), list_);
+    nothing->setFlags(Qt::NoItemFlags);
+  } else {
+    list_->setCurrentRow(0);
+  }
+  resize(width(), filter_->sizeHint().height() + std::min(list_->count(), most_rows) * row_height + 24);
 }
 
 void PickList::pick_current() {

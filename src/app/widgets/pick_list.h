@@ -21,7 +21,8 @@ class PickList : public QFrame {
   explicit PickList(QWidget* parent);
   // `free_text` is offered what was typed when no item is picked; false: it cannot be used.
   void open(QPoint global, int width, std::vector<PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text = {});
-  int shown_count() const { return list_->count(); }
+  int shown_count() const { return list_->count() > 0 && list_->item(0)->flags() == Qt::NoItemFlags ? 0 : list_->count(); }
+  QString current_text() const { return list_->currentItem() ? list_->currentItem()->text() : QString(); }
 
  protected:
   bool eventFilter(QObject* object, QEvent* event) override;

@@ -66,6 +66,18 @@ void QuantityEdit::accept_value() {
   emit value_accepted(stored_, text().trimmed());
 }
 
+bool QuantityEdit::event(QEvent* event) {
+  // Undo is the field's own only while something is being typed; else it is the shop's.
+  if (event->type() == QEvent::ShortcutOverride && text() == before_) {
+    auto* key = static_cast<QKeyEvent*>(event);
+    if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
+      event->ignore();
+      return false;
+    }
+  }
+  return QLineEdit::event(event);
+}
+
 void QuantityEdit::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_Escape && text() != before_) {
     setText(before_);

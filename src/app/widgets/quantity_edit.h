@@ -34,6 +34,7 @@ class QuantityEdit : public QLineEdit {
   void focus_gained();
 
  protected:
+  bool event(QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void focusInEvent(QFocusEvent* event) override;
   void focusOutEvent(QFocusEvent* event) override;

@@ -148,6 +148,7 @@ std::string nearest_text(std::string_view text, const std::vector<std::string>& 
         diagonal = above;
       }
     }
+    if (a.size() >= 2 && b.find(a) != std::string::npos) row[b.size()] = 1;  // only a part of the name was given
     if (row[b.size()] < best_distance || (row[b.size()] == best_distance && best.empty())) {
       best_distance = row[b.size()];
       best = candidate;

@@ -74,7 +74,7 @@ void from_json(Dialect&, const Json&, FormatFaults&);
 // [[rpm, kW], …]
 void read_power_curve(std::vector<PowerPoint>&, const Json&, const std::string& path, FormatFaults&);
 
-// The known text nearest to a mistyped one (edit distance), empty when nothing is near.
+// The known text nearest to a mistyped or shortened one (edit distance), empty when nothing is near.
 std::string nearest_text(std::string_view text, const std::vector<std::string>& known);
 
 // What a row or object says for this key, for history and lists.

@@ -1,0 +1,139 @@
+// Programs, read again by a reader that shares no code with the writer, and compared move by move.
+#include <catch2/catch.hpp>
+#include <cmath>
+
+#include "core/program/program.h"
+#include "../support/program_reader.h"
+#include "../support/sample_job.h"
+
+using namespace pecorra;
+
+namespace {
+
+struct Written {
+  Job job;
+  std::vector<Toolpath> paths;
+  std::string text;
+};
+
+Dialect plain_dialect() {
+  Dialect d;
+  d.before = "%\nO0001 ({name})\n{unit} G90 G17 G40 G49 G80 G94\n";
+  d.tool_change = "T{t} M6\n";
+  d.after = "M30\n%\n";
+  return d;
+}
+
+Written write(UnitSystem units, Dialect dialect = plain_dialect()) {
+  Written w;
+  w.job = test::plate_job();
+  w.job.operations = {test::profile_operation(), test::drilling_operation()};
+  std::vector<ProgramOperation> list;
+  for (const Operation& o : w.job.operations) w.paths.push_back(*make_toolpath(w.job, o));
+  for (std::size_t i = 0; i < w.paths.size(); ++i) list.push_back({&w.job.operations[i], &w.paths[i]});
+  w.text = write_program({w.job.name, "42CrMo4 +QT", "Fettler 6", units}, list, dialect);
+  return w;
+}
+
+void compare(const Written& w, const test::Reading& r, double position_tolerance, double feed_tolerance, bool cycles) {
+  std::size_t at = 0;
+  for (std::size_t o = 0; o < w.paths.size(); ++o) {
+    const Operation& operation = w.job.operations[o];
+    if (cycles && !w.paths[o].cycles.empty()) {
+      while (at < r.steps.size() && r.steps[at].kind != 'd') ++at;  // the way there
+      for (const Point2& hole : w.paths[o].cycles[0].holes) {
+        REQUIRE(at < r.steps.size());
+        CHECK(r.steps[at].kind == 'd');
+        CHECK(r.steps[at].x == Approx(hole.x).margin(position_tolerance));
+        CHECK(r.steps[at].y == Approx(hole.y).margin(position_tolerance));
+        CHECK(r.steps[at].bottom == Approx(w.paths[o].cycles[0].bottom_z).margin(position_tolerance));
+        CHECK(r.steps[at].feed == Approx(w.paths[o].cycles[0].feed_mm_min).margin(feed_tolerance));
+        CHECK(r.steps[at].speed == *operation.taken.n_rpm);
+        ++at;
+      }
+      continue;
+    }
+    ++at;  // the first move is written in the plane first
+    for (const Move& m : w.paths[o].moves) {
+      REQUIRE(at < r.steps.size());
+      const test::Step& s = r.steps[at++];
+      INFO("operation " << o << " step " << at);
+      CHECK(s.kind == (m.feed_mm_min <= 0 ? 'r' : m.shape == MoveShape::line ? 'l' : m.shape == MoveShape::clockwise ? 'c' : 'a'));
+      CHECK(s.x == Approx(m.x).margin(position_tolerance));
+      CHECK(s.y == Approx(m.y).margin(position_tolerance));
+      CHECK(s.z == Approx(m.z).margin(position_tolerance));
+      CHECK(s.feed == Approx(m.feed_mm_min).margin(feed_tolerance));
+      if (m.shape != MoveShape::line) CHECK(s.radius_start == Approx(s.radius_end).margin(3 * position_tolerance));
+      CHECK(s.speed == *operation.taken.n_rpm);
+      CHECK(s.turning);
+      CHECK(s.tool == operation.cutter.number);
+      CHECK(s.coolant == (operation.taken.coolant != Coolant::off));
+    }
+  }
+}
+
+}  // namespace
+
+TEST_CASE("every position and feed comes back, in millimetres and in inches") {
+  const Written mm = write(UnitSystem::metric);
+  const test::Reading r = test::read_program(mm.text);
+  CHECK_FALSE(r.inch);
+  CHECK(r.ended);
+  compare(mm, r, 0.0006, 0.06, true);
+  const Written inch = write(UnitSystem::inch);
+  const test::Reading i = test::read_program(inch.text);
+  CHECK(i.inch);
+  compare(inch, i, 0.0014, 0.3, true);
+}
+
+TEST_CASE("without cycles the moves are written out, with the hand's change of cutter") {
+  Dialect d;
+  d.cycles = false;
+  d.length_offset = false;
+  d.before = "{unit} G90 G17 G94\n";
+  d.tool_change = "M0 (PUT IN T{t} {name})\n";
+  d.after = "M2\n";
+  const Written w = write(UnitSystem::metric, d);
+  CHECK(w.text.find("G81") == std::string::npos);
+  CHECK(w.text.find("G43") == std::string::npos);
+  const test::Reading r = test::read_program(w.text);
+  CHECK(r.ended);
+  bool asked = false;
+  for (const std::string& c : r.comments) asked = asked || c.find("PUT IN T7 DRILL D8.5 X 61") != std::string::npos;
+  CHECK(asked);
+}
+
+TEST_CASE("the program says what it does, in upper-case ASCII") {
+  const Written w = write(UnitSystem::metric);
+  const test::Reading r = test::read_program(w.text);  // refuses anything else
+  auto said = [&](const char* text) {
+    for (const std::string& c : r.comments)
+      if (c.find(text) != std::string::npos) return true;
+    return false;
+  };
+  CHECK(said("OP 1 OUTSIDE"));
+  CHECK(said("OP 2 BOLT HOLES"));
+  CHECK(said("42CRMO4 +QT"));
+  CHECK(w.text.find("S3000 M3") != std::string::npos);
+  CHECK(w.text.find("M8") != std::string::npos);
+  CHECK(w.text.find("T4 M6") < w.text.find("T7 M6"));
+  CHECK(w.text.find("F200") != std::string::npos);  // plunge apart from cut
+  CHECK(w.text.find("F600") != std::string::npos);
+}
+
+TEST_CASE("comments cannot break out of their brackets") {
+  CHECK(comment_text("a) G0 Z-99 (Ø12 × 3°") == "A  G0 Z-99  D12 X 3 DEG");
+  CHECK(comment_text("größe %;\n") == "GROESSE    ");
+  for (const char c : comment_text("\xE6\x97\xA5\xE6\x9C\xAC \x01\x7F")) CHECK((c == ' ' || (c > 31 && c < 127)));
+}
+
+TEST_CASE("tool numbers: the operation's own, the cutter's, never one for two cutters") {
+  Job job = test::plate_job();
+  job.operations = {test::profile_operation(), test::drilling_operation(), test::profile_operation()};
+  CHECK(tool_numbers(job) == std::vector<int>{4, 7, 4});
+  job.operations[0].tool_number = 7;
+  CHECK(tool_numbers(job) == std::vector<int>{7, 1, 7});
+  job.operations[1].cutter.number = 0;
+  job.operations[0].tool_number.reset();
+  CHECK(tool_numbers(job) == std::vector<int>{4, 1, 4});
+}

@@ -1,0 +1,231 @@
+// Toolpaths: where the cutter goes, how deep, how fast, and that it never cuts into the part.
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <map>
+#include <numbers>
+#include <set>
+
+#include "core/cutter/kinds/drills.h"
+#include "core/toolpath/toolpath.h"
+#include "../support/sample_job.h"
+
+using namespace pecorra;
+
+namespace {
+
+// Points every tenth of a millimetre along the path, with the move they lie on.
+template <class Visit>
+void walk(const Toolpath& path, Visit visit) {
+  for (std::size_t i = 1; i < path.moves.size(); ++i) {
+    const Move &a = path.moves[i - 1], &m = path.moves[i];
+    constexpr int pieces = 60;
+    double start = 0, swept = 0, r = 0;
+    if (m.shape != MoveShape::line) {
+      r = std::hypot(a.x - m.centre_x, a.y - m.centre_y);
+      start = std::atan2(a.y - m.centre_y, a.x - m.centre_x);
+      swept = std::atan2(m.y - m.centre_y, m.x - m.centre_x) - start;
+      if (m.shape == MoveShape::counter_clockwise && swept <= 0) swept += 2 * std::numbers::pi;
+      if (m.shape == MoveShape::clockwise && swept >= 0) swept -= 2 * std::numbers::pi;
+    }
+    for (int k = 0; k <= pieces; ++k) {
+      const double t = static_cast<double>(k) / pieces;
+      const Point2 at = m.shape == MoveShape::line ? Point2{a.x + (m.x - a.x) * t, a.y + (m.y - a.y) * t}
+                                                   : Point2{m.centre_x + r * std::cos(start + swept * t), m.centre_y + r * std::sin(start + swept * t)};
+      visit(m, at, a.z + (m.z - a.z) * t);
+    }
+  }
+}
+
+// Distance of a point from the outline; negative inside.
+double distance_outside(const Contour& outline, Point2 p) {
+  std::vector<Point2> ring = flattened(outline, 0.0005);
+  double nearest = 1e9;
+  bool inside = false;
+  for (std::size_t i = 0; i < ring.size(); ++i) {
+    const Point2 a = ring[i], b = ring[(i + 1) % ring.size()];
+    const double dx = b.x - a.x, dy = b.y - a.y, t = std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / (dx * dx + dy * dy), 0.0, 1.0);
+    nearest = std::min(nearest, std::hypot(p.x - a.x - t * dx, p.y - a.y - t * dy));
+    if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (p.y - a.y) / (b.y - a.y) * dx) inside = !inside;
+  }
+  return inside ? -nearest : nearest;
+}
+
+Toolpath made(const Job& job, const Operation& o) {
+  auto path = make_toolpath(job, o);
+  REQUIRE(path.has_value());
+  return *path;
+}
+
+}  // namespace
+
+TEST_CASE("around a line the cutter touches the part and never enters it") {
+  const Job job = test::plate_job();
+  const Operation o = test::profile_operation();
+  const Toolpath path = made(job, o);
+  double nearest = 1e9;
+  walk(path, [&](const Move& m, Point2 at, double z) {
+    if (z >= 0 || m.feed_mm_min <= 0) return;
+    const double gap = distance_outside(job.drawing.contours[0], at) - 6;
+    nearest = std::min(nearest, gap);
+    CHECK(gap > -0.002);
+  });
+  CHECK(nearest < 0.002);
+}
+
+TEST_CASE("passes divide depth and stock evenly and stay within the conditions") {
+  const Toolpath path = made(test::plate_job(), test::profile_operation(10));
+  std::set<double> depths;
+  std::map<double, int> plunges;
+  for (const Move& m : path.moves) {
+    if (m.kind == MoveKind::cut) depths.insert(m.z);
+    if (m.kind == MoveKind::plunge) ++plunges[m.z];
+  }
+  CHECK(depths == std::set<double>{-10, -5});  // ap 6 → two levels of 5
+  for (const auto& [z, count] : plunges) CHECK(count == 2);  // 5 of stock at ae 3 → two passes
+}
+
+TEST_CASE("climb milling keeps the part on the right, conventional on the left") {
+  const Job job = test::plate_job();
+  for (const bool climb : {true, false}) {
+    Operation o = test::profile_operation();
+    o.climb = climb;
+    const Toolpath path = made(job, o);
+    double area = 0;
+    for (std::size_t i = 1; i < path.moves.size(); ++i)
+      if (path.moves[i].kind == MoveKind::cut) area += path.moves[i - 1].x * path.moves[i].y - path.moves[i].x * path.moves[i - 1].y;
+    CHECK((area < 0) == climb);  // clockwise around the part
+  }
+}
+
+TEST_CASE("every kind of move has its own feed") {
+  const Toolpath path = made(test::plate_job(), test::profile_operation());
+  for (const Move& m : path.moves) {
+    if (m.kind == MoveKind::plunge) CHECK(m.feed_mm_min == 200);
+    if (m.kind == MoveKind::cut || m.kind == MoveKind::lead) CHECK(m.feed_mm_min == 600);
+    if (m.kind == MoveKind::rapid || m.kind == MoveKind::retract) CHECK(m.feed_mm_min == 0);
+  }
+}
+
+TEST_CASE("rapids stay above the stock or where the material is gone") {
+  const Toolpath path = made(test::plate_job(), test::profile_operation());
+  CHECK(path.moves.front().z == path.safe_z);
+  CHECK(path.moves.back().z == path.safe_z);
+  for (std::size_t i = 1; i < path.moves.size(); ++i) {
+    const Move &a = path.moves[i - 1], &m = path.moves[i];
+    if (m.feed_mm_min > 0) continue;
+    if (std::hypot(m.x - a.x, m.y - a.y) > 1e-9) CHECK(std::min(a.z, m.z) >= path.safe_z - 1e-9);
+  }
+}
+
+TEST_CASE("inside a line the path ramps down and clears the wall") {
+  Job job = test::plate_job();
+  job.drawing.contours = {test::rounded_plate(60, 20, 10)};
+  Operation o = test::profile_operation(8);
+  o.where = ProfileWhere::within;
+  o.operation = OperationKind::slot;
+  o.taken.ap_mm = 4;
+  const Toolpath path = made(job, o);
+  double deepest = 0, steepest = 0;
+  walk(path, [&](const Move& m, Point2 at, double z) {
+    if (z >= -1e-9 || m.feed_mm_min <= 0) return;
+    CHECK(distance_outside(job.drawing.contours[0], at) < -6 + 0.004);
+    deepest = std::min(deepest, z);
+  });
+  for (std::size_t i = 1; i < path.moves.size(); ++i) {
+    const Move &a = path.moves[i - 1], &m = path.moves[i];
+    if (m.kind != MoveKind::ramp) continue;
+    const double flat = std::hypot(m.x - a.x, m.y - a.y);
+    if (flat > 1e-9) steepest = std::max(steepest, std::atan((a.z - m.z) / flat));
+    CHECK(m.feed_mm_min == 300);
+  }
+  CHECK(deepest == Approx(-8));
+  CHECK(steepest * 180 / std::numbers::pi < 3.01);
+  // A cutter that does not fit says so.
+  o.cutter = proposed_cutter(CutterKind::end_mill, 25);
+  o.cutter.id = Id{3, 9};
+  const auto refused = make_toolpath(job, o);
+  REQUIRE_FALSE(refused.has_value());
+  CHECK(refused.error().at(0).code == "path_empty");
+}
+
+TEST_CASE("along an open line, down and back") {
+  Job job = test::plate_job();
+  job.drawing.contours.push_back({false, {{10, 10, 0}, {60, 10, 0.3}, {60, 40, 0}}});
+  Operation o = test::profile_operation(3);
+  o.where = ProfileWhere::along;
+  o.contours = {1};
+  const Toolpath path = made(job, o);
+  walk(path, [&](const Move& m, Point2 at, double z) {
+    if (z >= -1e-9 || m.feed_mm_min <= 0) return;
+    double nearest = 1e9;
+    const auto points = flattened(job.drawing.contours[1], 0.001);
+    for (std::size_t i = 1; i < points.size(); ++i) {
+      const double dx = points[i].x - points[i - 1].x, dy = points[i].y - points[i - 1].y;
+      const double t = std::clamp(((at.x - points[i - 1].x) * dx + (at.y - points[i - 1].y) * dy) / (dx * dx + dy * dy), 0.0, 1.0);
+      nearest = std::min(nearest, std::hypot(at.x - points[i - 1].x - t * dx, at.y - points[i - 1].y - t * dy));
+    }
+    CHECK(nearest < 0.01);
+  });
+  o.where = ProfileWhere::around;
+  CHECK(make_toolpath(job, o).error().at(0).code == "contour_open");
+}
+
+TEST_CASE("drilling goes to the full diameter, through, and pecks") {
+  const Job job = test::plate_job();
+  Operation o = test::drilling_operation();
+  Toolpath path = made(job, o);
+  REQUIRE(path.cycles.size() == 1);
+  CHECK(path.cycles[0].holes.size() == 2);
+  CHECK(path.cycles[0].bottom_z == Approx(-13 - *point_height_mm(o.cutter)));
+  o.depth_to = DepthTo::tip;
+  CHECK(made(job, o).cycles[0].bottom_z == Approx(-13));
+  o.peck_mm = 4;
+  int strokes = 0;
+  for (const Move& m : made(job, o).moves) strokes += m.kind == MoveKind::cycle;
+  CHECK(strokes == 8);
+  o.hole_diameter_mm = 9;
+  CHECK(make_toolpath(job, o).error().at(0).code == "no_holes");
+  o.hole_diameter_mm = 8.5;
+  o.cutter.diameter_mm = 9;
+  CHECK(has_error(check_operation(job, o)));
+}
+
+TEST_CASE("time is length over feed") {
+  Toolpath path;
+  path.moves = {{MoveKind::rapid, MoveShape::line, 0, 0, 0, 0, 0, 0}, {MoveKind::cut, MoveShape::line, 100, 0, 0, 0, 0, 200}, {MoveKind::rapid, MoveShape::line, 100, 50, 0, 0, 0, 0}};
+  CHECK(figures_of(path, 5000).minutes == Approx(0.5 + 0.01));
+  CHECK(figures_of(path, 5000).cut_mm == Approx(100));
+}
+
+TEST_CASE("arcs are found again in chords and put exactly where they belong") {
+  const Contour plate = test::rounded_plate(100, 60, 8);
+  for (const double distance : {6.0, 9.5, -5.0}) {
+    const auto rings = offset_rings({flattened(plate, 0.0005)}, distance);
+    REQUIRE(rings.size() == 1);
+    Contour ring = with_arcs(rings[0], true, 0.003);
+    snap_arcs(ring, plate, distance);
+    int arcs = 0;
+    for (std::size_t i = 0; i < ring.vertices.size(); ++i) {
+      if (ring.vertices[i].bulge == 0) continue;
+      const Vertex& next = ring.vertices[(i + 1) % ring.vertices.size()];
+      const ArcShape arc = arc_of(ring.vertices[i], {next.x, next.y});
+      CHECK(arc.radius == Approx(8 + distance).margin(1e-9));
+      ++arcs;
+    }
+    CHECK(arcs >= 4);
+    CHECK(ring.vertices.size() <= 12);
+  }
+}
+
+TEST_CASE("drawings know their lines, bounds and holes") {
+  const Job job = test::plate_job();
+  CHECK(line_count(job.drawing) == 4);
+  CHECK(outermost_line(job.drawing) == 0);
+  CHECK(hole_diameters(job.drawing) == std::vector<double>{8.5, 12});
+  CHECK(line_at(job.drawing, 1)->closed);
+  CHECK_FALSE(line_at(job.drawing, 9).has_value());
+  const Box b = bounds(job.drawing);
+  CHECK(b.high_x == Approx(100));
+  CHECK(b.high_y == Approx(60));
+  CHECK(signed_area(flattened(job.drawing.contours[0], 0.001)) == Approx(100 * 60 - (4 - std::numbers::pi) * 64).epsilon(1e-4));
+}

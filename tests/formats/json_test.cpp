@@ -1,0 +1,129 @@
+// Every object of a shop as JSON and back, and JSON that is broken.
+#include <catch2/catch.hpp>
+
+#include "formats/json/body.h"
+#include "formats/json/objects.h"
+#include "../support/sample_job.h"
+
+using namespace pecorra;
+
+namespace {
+
+template <class T>
+void round_trip(const T& object) {
+  FormatFaults faults;
+  const T back = object_from_body<T>(body_of(object), faults);
+  for (const FormatFault& f : faults) FAIL_CHECK(f.line());
+  CHECK(back == object);
+  CHECK(body_of(back) == body_of(object));
+}
+
+FormatFaults faults_of(const char* text) {
+  FormatFaults faults;
+  object_from_body<Cutter>(text, faults);
+  return faults;
+}
+
+}  // namespace
+
+TEST_CASE("objects come back as they were") {
+  Cutter c = proposed_cutter(CutterKind::bull_nose, 10);
+  c.id = Id::from_name("a");
+  c.name = "Bull nose \"R1\" Ø10";
+  c.typed = {{"diameter_mm", "3/8\""}};
+  c.diameter_mm = 9.525;
+  c.tool_material = ToolMaterial::hss_pm;
+  c.unit = UnitSystem::inch;
+  c.max_rpm = 1.0 / 3;
+  round_trip(c);
+  round_trip(Cutter{});
+
+  ConditionTable t;
+  t.id = Id::from_name("t");
+  t.level = TableLevel::maker;
+  t.maker = "Heddlemoor";
+  ConditionRow row;
+  row.id = Id::from_name("r");
+  row.material = Id::from_name("m");
+  row.vc_m_min = 1e-300;
+  row.feed_mm = 0.1;
+  row.diameter_mm = 3;
+  row.coolant = Coolant::through_air;
+  row.proven = true;
+  row.typed = {{"n_rpm", "3500"}};
+  t.rows = {row, ConditionRow{}};
+  round_trip(t);
+
+  Machine m;
+  m.id = Id::from_name("machine");
+  m.power_curve = {{1500, 11}, {12000, 7.5}};
+  m.through_air = true;
+  round_trip(m);
+  Holder h;
+  h.id = Id::from_name("h");
+  h.stations = {{0, 50}, {35, 50}, {35, 44.45}};
+  h.clamp_to_mm = 20;
+  round_trip(h);
+  Assembly a;
+  a.id = Id::from_name("as");
+  a.cutter = c.id;
+  a.stickout_mm = 42;
+  round_trip(a);
+  WorkMaterial w;
+  w.id = Id::from_name("w");
+  w.name = "Beech";
+  w.group = MaterialGroup::wood;
+  round_trip(w);
+  ShopSettings s;
+  s.id = Id::from_name("s");
+  round_trip(s);
+  Library l;
+  l.id = Id::from_name("l");
+  l.name = "Iron and steels";
+  round_trip(l);
+}
+
+TEST_CASE("a job comes back with drawing, cutters, copies of values and their trail") {
+  Job job = test::plate_job();
+  job.operations = {test::profile_operation(), test::drilling_operation()};
+  job.operations[0].taken.trail = {{"source", {{"vc_m_min", 110.0}, {"table", std::string("Our own")}}, {Id{1, 2}, Id{3, 4}}}, {"result", {{"n_rpm", 3000.0}}, {}}};
+  job.operations[0].taken.kept = "3000 600";
+  job.operations[1].own_n_rpm = 1234.5;
+  job.operations[1].typed = {{"own_n_rpm", "1234.5"}};
+  round_trip(job);
+}
+
+TEST_CASE("a fault names the key, what is wrong and what would be right") {
+  CHECK(faults_of(R"({"diameter_mm": "12"})").at(0).line().find("diameter_mm: is no number") == 0);
+  CHECK(faults_of(R"({"kind": "endmill"})").at(0).text.find("end_mill") != std::string::npos);
+  CHECK(faults_of(R"({"flutes": 2.5})").at(0).text.find("whole number") != std::string::npos);
+  CHECK(faults_of(R"({"id": "nonsense"})").at(0).key == "id");
+  CHECK(faults_of(R"([1, 2])").size() == 1);
+  CHECK(faults_of(R"({"name": 5})").at(0).key == "name");
+}
+
+TEST_CASE("broken JSON is refused with its place") {
+  CHECK(parse_json("{\"a\": 1,").error().text.find("byte") != std::string::npos);
+  CHECK(parse_json("{\"a\": 1, \"a\": 2}").error().text.find("twice") != std::string::npos);
+  CHECK(parse_json(std::string(100000, '[')).error().text.find("64 levels") != std::string::npos);
+  CHECK_FALSE(parse_json("{\"a\": 1e999}").has_value());
+  CHECK_FALSE(parse_json("").has_value());
+  CHECK_FALSE(parse_json("nul").has_value());
+  CHECK_FALSE(parse_json("{\"a\": NaN}").has_value());
+  const std::string body = body_of(proposed_cutter(CutterKind::drill, 8));
+  for (std::size_t cut = 0; cut < body.size(); ++cut) CHECK_FALSE(parse_json(body.substr(0, cut)).has_value());
+}
+
+TEST_CASE("the nearest known text is named for a mistyped one") {
+  const std::vector<std::string> known{"42CrMo4 +QT", "C45", "EN-GJL-250"};
+  CHECK(nearest_text("42CrMo4", known) == "42CrMo4 +QT");
+  CHECK(nearest_text("c45", known) == "C45");
+  CHECK(nearest_text("zzzzzzzzzzzz", known).empty());
+}
+
+TEST_CASE("ids read and print one spelling") {
+  const Id id = Id::from_name("x");
+  CHECK(Id::parse(id.text()) == id);
+  CHECK(id.text().size() == 36);
+  for (const char* text : {"x", "00000000-0000-0000-0000-00000000000g", "0000000000000000000000000000000000000", "00000000+0000-0000-0000-000000000001"}) CHECK_FALSE(Id::parse(text).has_value());
+}
