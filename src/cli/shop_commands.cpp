@@ -151,7 +151,8 @@ int resolve(const ResolveOptions& options) {
     else text = reason_text(e.resolution.reason, cutter->kind).toStdString();
     if (e.resolution.reason == NoAnswer::draft)
       for (const Message& m : check_cutter(*cutter)) answer["messages"].push_back(messages_json({m})[0]);
-    answer["messages"].insert(answer["messages"].begin(), {{"severity", slow ? "error" : "warning"}, {"code", reason_code(e.resolution.reason)}, {"text", text}});
+    const Json first{{"severity", slow ? "error" : "warning"}, {"code", reason_code(e.resolution.reason)}, {"text", text}};
+    answer["messages"].insert(answer["messages"].begin(), first);
   }
   std::cout << answer.dump(2) << "\n";
   return answered;

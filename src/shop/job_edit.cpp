@@ -36,7 +36,8 @@ Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machi
   job.clearance_mm = 15;
   std::string name = drawing.source.substr(0, drawing.source.find_last_of('.'));
   std::replace(name.begin(), name.end(), '_', ' ');
-  job.name = name.empty() ? "Job" : name;
+  if (name.empty()) name = "Job";
+  job.name = name;
   for (int i = 2; state.jobs.named(job.name); ++i) job.name = name + " " + std::to_string(i);
   return job;
 }

@@ -31,12 +31,11 @@ FormatFaults put_stored(ShopState& state, const StoredObject& stored) {
       return;
     }
     using Object = typename std::remove_cvref_t<decltype(collection.all())>::value_type;
-    const std::size_t before = faults.size();
-    Object object = object_from_body<Object>(stored.body, faults);
-    if (faults.size() > before && object.id.is_null()) return;  // not even an object
-    object.id = stored.id;
-    object.revision = stored.revision;
-    collection.put(std::move(object));
+    auto object = object_from_body<Object>(stored.body, faults);
+    if (!object) return;
+    object->id = stored.id;
+    object->revision = stored.revision;
+    collection.put(std::move(*object));
   });
   return faults;
 }

@@ -1,0 +1,183 @@
+// Cutters, by keyboard and mouse: seeing numbers, adding, typing sizes, errors in place, undo, and that all of it is kept.
+#include <QClipboard>
+
+#include "window_fixture.h"
+
+using namespace pecorra;
+
+TEST_CASE("a new drill: kind first, then sizes as people write them") {
+  test::Window w;
+  const std::size_t before = w.state().cutters.size();
+  w.key(Qt::Key_N, Qt::ControlModifier);
+  w.pick("drill");
+  CHECK(w.state().cutters.size() == before + 1);
+  CHECK(w.cutter().kind == CutterKind::drill);
+  // The diameter is wanted first; what nobody typed goes with it.
+  CHECK(QApplication::focusWidget() == w.find<QLineEdit>("field_diameter_mm"));
+  w.keys("7/16\"");
+  CHECK(w.note("diameter_mm") == "= 11.113 mm");
+  CHECK(w.cutter().diameter_mm == 10);  // not accepted yet
+  w.key(Qt::Key_Return);
+  CHECK(w.cutter().diameter_mm == 11.1125);
+  CHECK(w.cutter().shank_diameter_mm == 11.1125);
+  CHECK(w.cutter().typed.at("diameter_mm") == "7/16\"");
+  w.type_into("field_flute_length_mm", "12,5");
+  CHECK(w.cutter().flute_length_mm == 12.5);
+  w.type_into("field_flute_length_mm", "3*25.4");
+  CHECK(*w.cutter().flute_length_mm == Approx(76.2));
+  w.type_into("field_edge_radius_mm", "0.4 thou");
+  CHECK(*w.cutter().edge_radius_mm == Approx(0.01016));
+  CHECK(w.cutter().name == suggested_name(w.cutter()));
+  const Id id = w.cutter().id;
+  w.again();
+  const Cutter* back = w.state().cutters.find(id);
+  REQUIRE(back);
+  CHECK(back->diameter_mm == 11.1125);
+  CHECK(back->typed.at("diameter_mm") == "7/16\"");
+}
+
+TEST_CASE("what cannot be understood stays in the field, with what is wrong, and nothing is changed") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  w.type_into("field_diameter_mm", "12 kg");
+  CHECK(w.find<QLineEdit>("field_diameter_mm")->text() == "12 kg");
+  CHECK_FALSE(w.fault("diameter_mm").isEmpty());
+  CHECK(w.cutter().diameter_mm == 12);
+  CHECK_FALSE(w.window->shop().can_undo());
+  w.key(Qt::Key_Escape);
+  CHECK(w.find<QLineEdit>("field_diameter_mm")->text() == "12");
+  CHECK(w.fault("diameter_mm").isEmpty());
+}
+
+TEST_CASE("impossible geometry is kept as a draft and says what clashes; a draft has no numbers") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  w.type_into("field_flute_length_mm", "100");
+  CHECK(w.fault("flute_length_mm").contains("longer than the whole cutter, 83 mm"));
+  CHECK(w.window->strip().said().contains("kept as a draft"));
+  CHECK_FALSE(w.workspace().evaluation_of(w.cutter())->resolution.found());
+  w.type_into("field_flute_length_mm", "26");
+  CHECK(w.fault("flute_length_mm").isEmpty());
+  CHECK(w.workspace().evaluation_of(w.cutter())->resolution.found());
+  // Odd, not impossible: a warning.
+  w.type_into("field_neck_diameter_mm", "13");
+  CHECK(w.fault("neck_diameter_mm").contains("would rub"));
+}
+
+TEST_CASE("undo and redo, by key, also while a field has the focus") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  w.type_into("field_diameter_mm", "14");
+  w.type_into("field_reach_mm", "40");
+  CHECK(QApplication::focusWidget() == w.find<QLineEdit>("field_reach_mm"));
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.cutter().reach_mm == 37);
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.cutter().diameter_mm == 12);
+  CHECK(w.find<QLineEdit>("field_diameter_mm")->text() == "12");
+  w.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+  CHECK(w.cutter().diameter_mm == 14);
+  // While something is being typed, undo is the field's own.
+  auto* edit = w.find<QLineEdit>("field_reach_mm");
+  edit->setFocus();
+  QTest::keyClicks(edit, "5");
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.cutter().diameter_mm == 14);
+}
+
+TEST_CASE("the list shows speed and feed for the context, and reasons where there are none") {
+  test::Window w;
+  auto& table = w.window->cutters_page().table();
+  auto& model = *static_cast<CutterModel*>(table.model());
+  const int row = model.row_of(w.state().cutter_numbered(w.state().libraries[0].id, 219)->id);
+  CHECK(w.cell(model, row, CutterModel::speed) == "2910");
+  CHECK(w.cell(model, row, CutterModel::feed) == "640");
+  const int drill = model.row_of(w.state().cutter_numbered(w.state().libraries[0].id, 301)->id);
+  CHECK(model.index(drill, 0).data(CutterModel::reason_role).toString() == "for drilling");
+  Context context = w.workspace().context();
+  context.operation = OperationKind::drill;
+  w.workspace().set_context(context);
+  CHECK(w.cell(model, drill, CutterModel::speed).toInt() > 1000);
+  CHECK(model.index(row, 0).data(CutterModel::reason_role).toString() == "for side roughing");
+  context.units = UnitSystem::inch;
+  w.workspace().set_context(context);
+  CHECK(model.headerData(CutterModel::feed, Qt::Horizontal, Qt::DisplayRole).toString() == "F in/min");
+}
+
+TEST_CASE("filter, libraries, sorting; what was just added stays selected") {
+  test::Window w;
+  auto& table = w.window->cutters_page().table();
+  auto& model = *static_cast<CutterModel*>(table.model());
+  w.key(Qt::Key_F, Qt::ControlModifier);
+  w.keys("fallow");
+  CHECK(model.rowCount() == 4);
+  w.keys(" 305");
+  CHECK(model.rowCount() == 0);
+  CHECK(w.find<QLineEdit>("cutter_filter")->hasFocus());
+  w.find<QLineEdit>("cutter_filter")->clear();
+  w.click(w.window->findChild<QAbstractButton*>("libraries_2"));
+  CHECK(model.rowCount() == 3);
+  w.window->run("new_end_mill");
+  CHECK(model.rowCount() == 4);
+  CHECK(w.cutter().library == w.state().libraries[1].id);
+  CHECK(w.cutter().number == 4);
+  CHECK(model.cutter_at(table.currentIndex().row())->id == w.cutter().id);
+  model.sort_by(CutterModel::diameter);
+  for (int i = 1; i < model.rowCount(); ++i) CHECK(*model.cutter_at(i - 1)->diameter_mm <= *model.cutter_at(i)->diameter_mm);
+  model.sort_by(CutterModel::diameter);
+  CHECK(*model.cutter_at(0)->diameter_mm >= *model.cutter_at(1)->diameter_mm);
+  CHECK(model.cutter_at(table.currentIndex().row())->id == w.cutter().id);
+}
+
+TEST_CASE("copy, delete, and bring back; numbers stay unique") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.key(Qt::Key_D, Qt::ControlModifier);
+  CHECK(w.cutter().number == 314);
+  CHECK(w.state().assembly_of(w.cutter().id)->stickout_mm == 42);
+  w.window->cutters_page().table().setFocus();
+  w.key(Qt::Key_Delete);
+  CHECK(w.state().cutter_numbered(w.state().libraries[0].id, 314) == nullptr);
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.state().cutter_numbered(w.state().libraries[0].id, 314));
+  w.choose_cutter(216);
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  w.type_into("field_number", "219");
+  CHECK(w.fault("number").contains("has this number already"));
+}
+
+TEST_CASE("moving a cutter to another library gives it a free number there") {
+  test::Window w;
+  w.choose_cutter(2);
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  auto* combo = w.find<QComboBox>("field_library");
+  combo->setCurrentIndex(0);
+  emit combo->activated(0);
+  CHECK(w.cutter().library == w.state().libraries[0].id);
+  CHECK(w.cutter().number == 2);
+  CHECK(w.window->strip().said().contains("Moved to"));
+}
+
+TEST_CASE("stick-out and holder belong to the assembly and are checked") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  w.type_into("field_stickout_mm", "60");
+  CHECK(w.state().assembly_of(w.cutter().id)->stickout_mm == 60);
+  CHECK(w.fault("stickout_mm").contains("at most 53 mm"));
+  w.type_into("field_stickout_mm", "1-3/4 in");
+  CHECK(*w.state().assembly_of(w.cutter().id)->stickout_mm == Approx(44.45));
+  CHECK(w.fault("stickout_mm").isEmpty());
+}
+
+TEST_CASE("the first cutter of an empty shop finds its place") {
+  test::Window w{new_shop_state("Mine")};
+  CHECK(w.find<QLabel>("bench_title")->text() == "No cutter");
+  w.window->run("new_end_mill");
+  REQUIRE(w.state().cutters.size() == 1);
+  CHECK(w.cutter().number == 1);
+  CHECK(w.workspace().evaluation_of(w.cutter())->resolution.source == SourceKind::starter_table);
+}

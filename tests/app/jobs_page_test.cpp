@@ -1,0 +1,206 @@
+// Jobs: from a drawing to a program, with conditions that fill in by themselves.
+#include <QFile>
+#include <QFileInfo>
+
+#include "../support/program_reader.h"
+#include "window_fixture.h"
+
+using namespace pecorra;
+
+namespace {
+
+struct Jobs : test::Window {
+  JobsPage& page;
+  Jobs() : page((window->show_page(MainWindow::jobs), window->jobs_page())) { wait_planned(); }
+  const Job& job() { return *workspace().job(); }
+  const Operation& operation(std::size_t i) { return job().operations.at(i); }
+  void wait_for(const std::function<bool()>& done) {
+    for (int i = 0; i < 500 && !done(); ++i) QTest::qWait(10);
+    CHECK(done());
+  }
+};
+
+}  // namespace
+
+TEST_CASE("from a DXF outline to a program a machine could run") {
+  Jobs j;
+  const std::size_t before = j.state().jobs.size();
+  j.page.read_drawing(QStringLiteral(PECORRA_TEST_DATA "/dxf/plate.dxf"), false);
+  j.wait_for([&] { return j.state().jobs.size() == before + 1; });
+  CHECK(j.job().name == "plate");
+  CHECK(j.job().drawing.circles.size() == 2);
+  CHECK(*j.job().stock_width_mm == 110);
+  // A profile and a drilling; their cutters and conditions fill in by themselves.
+  j.key(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+  j.pick("profile");
+  REQUIRE(j.job().operations.size() == 1);
+  CHECK(j.operation(0).taken.source == SourceKind::shop_table);
+  CHECK(*j.operation(0).taken.n_rpm > 0);
+  j.key(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+  j.pick("drill");
+  REQUIRE(j.job().operations.size() == 2);
+  CHECK(j.operation(1).cutter.diameter_mm == 8.5);
+  CHECK(j.workspace().operation_index() == 1);
+  j.type_into("field_depth_mm", "1/2\"");
+  CHECK(*j.operation(1).depth_mm == 12.7);
+  j.wait_planned();
+  for (const auto& faults : j.page.plan().faults) CHECK_FALSE(has_error(faults));
+  CHECK(j.page.plan().program.find("(OP 2 HOLES)") != std::string::npos);
+  const QString file = j.dir.filePath("plate.nc");
+  j.page.write_program(file);
+  j.wait_for([&] { return j.window->strip().said().startsWith("Program written"); });
+  QFile out(file);
+  REQUIRE(out.open(QIODevice::ReadOnly));
+  const test::Reading r = test::read_program(out.readAll().toStdString());
+  CHECK(r.ended);
+  CHECK(r.steps.back().tool == j.operation(1).cutter.number);
+  CHECK(r.steps.back().speed == *j.operation(1).taken.n_rpm);
+}
+
+TEST_CASE("another material is tried first: old → new, then accepted or left") {
+  Jobs j;
+  const Job before = j.job();
+  j.key(Qt::Key_M, Qt::AltModifier);
+  j.pick("5083");
+  CHECK(j.workspace().is_trying());
+  CHECK(j.find<QLabel>("banner_text")->text().contains("3 of 3 operations change"));
+  CHECK(j.job() == before);  // nothing is changed yet
+  auto& model = j.page.model();
+  CHECK(model.index(0, OperationModel::speed).data().toString() == "2910");
+  CHECK(model.index(0, OperationModel::speed).data(OperationModel::new_text_role).toString().toInt() > 2910);
+  CHECK_FALSE(j.find<QPushButton>("write_program")->isEnabled());
+  j.click(j.find("back"));
+  CHECK_FALSE(j.workspace().is_trying());
+  CHECK(j.job() == before);
+  j.key(Qt::Key_M, Qt::AltModifier);
+  j.pick("5083");
+  j.key(Qt::Key_A, Qt::ControlModifier | Qt::ShiftModifier);
+  CHECK_FALSE(j.workspace().is_trying());
+  CHECK(j.state().materials.find(j.job().material)->name == "EN AW-5083");
+  CHECK(*j.operation(0).taken.vf_mm_min > *before.operations[0].taken.vf_mm_min);
+  j.key(Qt::Key_Z, Qt::ControlModifier);
+  Job back = j.job();
+  back.revision = before.revision;
+  CHECK(back == before);
+}
+
+TEST_CASE("the library changes: the job keeps its copy, says so, and takes or keeps on request") {
+  Jobs j;
+  ConditionTable table = j.state().tables[0];
+  for (ConditionRow& row : table.rows)
+    if (row.vc_m_min) row.vc_m_min = *row.vc_m_min * 0.95;
+  Change change;
+  change.label = "slower";
+  change.edit(j.state().tables[0], table);
+  const double before = *j.operation(0).taken.n_rpm;
+  j.window->shop().apply(change);
+  CHECK(*j.operation(0).taken.n_rpm == before);
+  CHECK(j.find<QLabel>("banner_text")->text().startsWith("2 operations: changed at source"));
+  CHECK(j.page.model().index(0, 0).data(OperationModel::moved_role).toBool());
+  CHECK(j.page.model().index(0, OperationModel::speed).data(OperationModel::new_text_role).toString().isEmpty());
+  j.click(j.find("compare"));
+  CHECK_FALSE(j.page.model().index(0, OperationModel::speed).data(OperationModel::new_text_role).toString().isEmpty());
+  j.click(j.find("back"));  // keep
+  CHECK_FALSE(j.find("banner")->isVisible());
+  CHECK(*j.operation(0).taken.n_rpm == before);
+  j.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(j.find("banner")->isVisible());
+  j.click(j.find("accept"));  // update
+  CHECK(*j.operation(0).taken.n_rpm < before);
+  CHECK_FALSE(j.find("banner")->isVisible());
+}
+
+TEST_CASE("own values with one click, typed, and given back with one click") {
+  Jobs j;
+  const double followed = *j.operation(0).taken.n_rpm;
+  CHECK(j.find<QLabel>("follows")->text().contains("Carbide end mills, our own"));
+  j.click(j.find("own_values"));
+  CHECK(j.operation(0).taken.source == SourceKind::own);
+  j.type_into("field_own_n_rpm", "2500");
+  CHECK(*j.operation(0).taken.n_rpm == 2500);
+  j.wait_planned();
+  CHECK(j.page.plan().program.find("S2500 M3") != std::string::npos);
+  j.key(Qt::Key_L, Qt::ControlModifier);
+  CHECK(*j.operation(0).taken.n_rpm == followed);
+  CHECK(j.operation(0).taken.source == SourceKind::shop_table);
+}
+
+TEST_CASE("another cutter is picked from those that can do it, and its conditions fill in") {
+  Jobs j;
+  const double before = *j.operation(0).taken.n_rpm;
+  j.click(j.find("pick_cutter"));
+  j.pick("222");
+  CHECK(j.operation(0).cutter.number == 222);
+  CHECK(*j.operation(0).taken.n_rpm != before);
+  CHECK(j.operation(0).stickout_mm == 53);
+  // The job has a copy: the library's cutter may change.
+  j.choose_cutter(222);
+  Cutter other = j.cutter();
+  other.diameter_mm = 15;
+  Change change;
+  change.label = "reground";
+  change.edit(j.cutter(), other);
+  j.window->shop().apply(change);
+  CHECK(j.operation(0).cutter.diameter_mm == 16);
+}
+
+TEST_CASE("what is wrong stands at its field and in the list, and nothing is written") {
+  Jobs j;
+  j.workspace().select_operation(2);
+  j.window->job_bench().show_side(JobBench::operation_side);
+  j.type_into("field_hole_diameter_mm", "9");
+  j.wait_planned();
+  CHECK(j.fault("hole_diameter_mm").contains("Ø8.5"));
+  CHECK(j.page.model().index(2, 0).data(OperationModel::fault_role).toString().contains("circles"));
+  const QString file = j.dir.filePath("none.nc");
+  j.page.write_program(file);
+  j.wait_for([&] { return j.window->strip().said().startsWith("Nothing written"); });
+  CHECK_FALSE(QFileInfo::exists(file));
+  j.type_into("field_hole_diameter_mm", "8.5");
+  j.wait_planned();
+  CHECK(j.fault("hole_diameter_mm").isEmpty());
+  j.page.write_program("/proc/nowhere/x.nc");
+  j.wait_for([&] { return j.window->strip().said().contains("cannot be written"); });
+}
+
+TEST_CASE("a drawing without outline is refused with what was found in it") {
+  Jobs j;
+  const std::size_t before = j.state().jobs.size();
+  j.page.read_drawing(QStringLiteral(PECORRA_TEST_DATA "/dxf/words_only.dxf"), false);
+  j.wait_for([&] { return j.window->strip().said().contains("No usable outline"); });
+  CHECK(j.window->strip().said().contains("1 × TEXT"));
+  CHECK(j.state().jobs.size() == before);
+  j.page.read_drawing(j.dir.filePath("missing.dxf"), false);
+  j.wait_for([&] { return j.window->strip().said().contains("cannot be read"); });
+}
+
+TEST_CASE("operations are moved and deleted, and undo brings them back") {
+  Jobs j;
+  j.key(Qt::Key_Down, Qt::AltModifier);
+  CHECK(j.operation(1).name == "Outside profile");
+  CHECK(j.workspace().operation_index() == 1);
+  j.key(Qt::Key_Up, Qt::AltModifier);
+  CHECK(j.operation(0).name == "Outside profile");
+  j.page.grid().setFocus();
+  j.key(Qt::Key_Delete);
+  CHECK(j.job().operations.size() == 2);
+  j.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(j.job().operations.size() == 3);
+  CHECK(j.operation(0).name == "Outside profile");
+  j.window->run("delete_job");
+  CHECK(j.state().jobs.named("Spindle rail") == nullptr);
+  j.window->run("undo");
+  CHECK(j.state().jobs.named("Spindle rail"));
+}
+
+TEST_CASE("the program in inches") {
+  Jobs j;
+  j.window->job_bench().show_side(JobBench::job_side);
+  auto* unit = j.find<QComboBox>("field_program_unit");
+  unit->setCurrentIndex(1);
+  emit unit->activated(1);
+  CHECK(j.job().program_unit == UnitSystem::inch);
+  j.wait_planned();
+  CHECK(j.page.plan().program.find("G20") != std::string::npos);
+  CHECK(test::read_program(j.page.plan().program).inch);
+}

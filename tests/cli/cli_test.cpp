@@ -1,0 +1,267 @@
+// The command line, run as a program: what it prints, where, and how it ends.
+#include <QFile>
+#include <QFileInfo>
+#include <QProcess>
+#include <QTemporaryDir>
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "../support/core_application.h"
+#include "../support/program_reader.h"
+
+PECORRA_CORE_APPLICATION_TESTS
+
+namespace {
+
+using Json = nlohmann::json;
+
+struct Run {
+  int code = -1;
+  std::string out, error;
+  Json json() const { return Json::parse(out); }
+};
+
+Run run(const QStringList& arguments, const QByteArray& input = {}) {
+  QProcess process;
+  process.start(QStringLiteral(PECORRA_CLI), arguments);
+  REQUIRE(process.waitForStarted(10000));
+  process.write(input);
+  process.closeWriteChannel();
+  REQUIRE(process.waitForFinished(60000));
+  CHECK(process.exitStatus() == QProcess::NormalExit);  // never a crash
+  return {process.exitCode(), process.readAllStandardOutput().toStdString(), process.readAllStandardError().toStdString()};
+}
+
+Run compute(const Json& request) { return run({"compute"}, QByteArray::fromStdString(request.dump())); }
+
+Json sample() {
+  return Json::parse(R"({"cutter": {"kind": "end_mill", "diameter_mm": 10, "flutes": 4},
+    "material": {"kc11_n_mm2": 2220, "mc": 0.14}, "machine": {"max_rpm": 12000, "efficiency": 0.85, "power_curve_rpm_kw": [[1500, 11], [12000, 11]]},
+    "cut": {"operation": "side_rough", "vc_m_min": 180, "fz_mm": 0.05, "ap_mm": 10, "ae_mm": 2}})");
+}
+
+// A refusal: exit 2, the key on stderr, nothing on stdout.
+void refused(const Run& r, const char* key) {
+  INFO(r.error << r.out);
+  CHECK(r.code == 2);
+  CHECK(r.out.empty());
+  CHECK(r.error.find(key) != std::string::npos);
+  CHECK(r.error.find(": ") != std::string::npos);
+}
+
+struct Demo {
+  QTemporaryDir dir;
+  QString shop = dir.filePath("demo.pecorra");
+  Demo() { REQUIRE(run({"demo", shop}).code == 0); }
+  Run resolve(const QStringList& more = {}, const QString& number = "219", const QString& operation = "side_rough", const QString& material = "42CrMo4 +QT") {
+    return run(QStringList{"resolve", "--shop", shop, "--library", "Iron and steels", "--number", number, "--material", material, "--machine", "Fettler 6", "--operation", operation} + more);
+  }
+};
+
+}  // namespace
+
+TEST_CASE("value prints six decimals in the unit asked for") {
+  const std::pair<QStringList, const char*> rows[] = {{{"value", "1-1/8 in", "--as", "mm"}, "28.575000"},
+                                                      {{"value", "7/16\"", "--as", "mm"}, "11.112500"},
+                                                      {{"value", "10 thou", "--as", "um"}, "254.000000"},
+                                                      {{"value", "12,5 mm", "--as", "mm"}, "12.500000"},
+                                                      {{"value", "3/4*25.4", "--as", "mm"}, "19.050000"},
+                                                      {{"value", "1/2", "--as", "mm", "--from", "in"}, "12.700000"},
+                                                      {{"value", "-3", "--as", "cm"}, "-0.300000"},
+                                                      {{"value", "-1/2\"", "--as", "mm"}, "-12.700000"},
+                                                      {{"value", "1\xE2\x80\x93 2 mm", "--as", "mm"}, nullptr},
+                                                      {{"value", "12 kg", "--as", "mm"}, nullptr},
+                                                      {{"value", "2 mm * 3 mm", "--as", "mm"}, nullptr},
+                                                      {{"value", "1 + 2 mm", "--as", "mm"}, nullptr},
+                                                      {{"value", "", "--as", "mm"}, nullptr},
+                                                      {{"value", "12", "--as", "furlong"}, nullptr}};
+  for (const auto& [arguments, printed] : rows) {
+    const Run r = run(arguments);
+    INFO(arguments.join(' ').toStdString() << " → " << r.out << r.error);
+    if (printed) {
+      CHECK(r.code == 0);
+      CHECK(r.out == std::string(printed) + "\n");
+    } else {
+      CHECK(r.code == 2);
+      CHECK(r.out.empty());
+      CHECK_FALSE(r.error.empty());
+    }
+  }
+}
+
+TEST_CASE("compute answers the check list") {
+  const Run r = compute(sample());
+  REQUIRE(r.code == 0);
+  const Json results = r.json()["results"];
+  CHECK(results["n_rpm"].get<double>() == Approx(5729.578).epsilon(1e-6));
+  CHECK(results["pc_kw"].get<double>() == Approx(1.451).margin(5e-4));
+  CHECK(results["motor_power_kw"].get<double>() == Approx(1.707).margin(5e-4));
+  CHECK(results["mc_nm"].get<double>() == Approx(2.42).margin(5e-3));
+  CHECK_FALSE(results.contains("thrust_n"));
+  const Json headroom = r.json()["headroom"];
+  for (std::size_t i = 1; i < headroom.size(); ++i) CHECK(headroom[i - 1]["used"].get<double>() >= headroom[i]["used"].get<double>());
+  CHECK(r.json()["messages"].is_array());
+}
+
+TEST_CASE("compute uses only what is given") {
+  Json request = sample();
+  request.erase("material");
+  request.erase("machine");
+  request["cut"] = {{"n_rpm", 1000}, {"fz_mm", 0.1}};
+  const Json results = compute(request).json()["results"];
+  CHECK(results["vf_mm_min"] == 400);
+  CHECK_FALSE(results.contains("pc_kw"));
+  CHECK_FALSE(results.contains("engagement_deg"));
+  // Zero is "not given" for optional sizes, a value where it can be one.
+  request["cutter"]["flute_length_mm"] = 0;
+  request["cutter"]["corner_radius_mm"] = 0;
+  CHECK(compute(request).code == 0);
+}
+
+TEST_CASE("compute refuses what cannot be right, a line for each fault") {
+  auto with = [](const char* pointer, const Json& value) {
+    Json request = sample();
+    request[Json::json_pointer(pointer)] = value;
+    return compute(request);
+  };
+  refused(with("/cut/n_rpm", 1000), "cut.vc_m_min");
+  refused(with("/cut/fn_mm", 0.2), "cut.fz_mm");
+  refused(with("/cut/ae_mm", 11), "cut.ae_mm");
+  refused(with("/cut/ap_mm", -1), "cut.ap_mm");
+  refused(with("/cut/vc_m_min", 0), "cut.vc_m_min");
+  refused(with("/cut/operation", "Side_rough"), "cut.operation");
+  refused(with("/cutter/kind", "endmill"), "end_mill");
+  refused(with("/cutter/flutes", 2.5), "cutter.flutes");
+  refused(with("/cutter/flutes", 0), "cutter.flutes");
+  refused(with("/cutter/diametre_mm", 10), "diameter_mm");
+  refused(with("/cutter/diameter_mm", "10"), "cutter.diameter_mm");
+  refused(with("/cutter/tool_material", "Carbide"), "cutter.tool_material");
+  refused(with("/cutter/helix_deg", 90), "cutter.helix_deg");
+  refused(with("/cutter/cutting_edge_angle_deg", 91), "cutter.cutting_edge_angle_deg");
+  refused(with("/cutter/core_ratio", 1.2), "cutter.core_ratio");
+  refused(with("/machine/efficiency", 1.5), "machine.efficiency");
+  refused(with("/machine/efficiency", 0), "machine.efficiency");
+  refused(with("/machine/min_rpm", 20000), "machine");
+  refused(with("/machine/power_curve_rpm_kw", Json::array({Json::array({1000, 5}), Json::array({500, 5})})), "machine.power_curve_rpm_kw");
+  refused(with("/nonsense", 1), "nonsense");
+  refused(with("/material/kc11_n_mm2", 0), "material.kc11_n_mm2");
+  Json two = sample();
+  two["cut"]["ae_mm"] = 11;
+  two["cutter"]["flutes"] = 1.5;
+  const Run both = compute(two);
+  CHECK(both.error.find("cutter.flutes") != std::string::npos);
+  for (const QByteArray& text : {QByteArray("{"), QByteArray(""), QByteArray("[1]"), QByteArray("{\"cut\": 1}"), QByteArray(100000, '['), QByteArray("{\"cut\": {\"fz_mm\": 1e999}}"),
+                                 QByteArray("{\"cut\": {}, \"cut\": {}}"), QByteArray("nul"), QByteArray("\xFF\xFE\x00")}) {
+    const Run r = run({"compute"}, text);
+    CHECK(r.code == 2);
+    CHECK(r.out.empty());
+    CHECK_FALSE(r.error.empty());
+  }
+}
+
+TEST_CASE("compute never prints nan or inf") {
+  for (const char* kind : {"end_mill", "ball", "bull_nose", "face_mill", "chamfer_mill", "drill", "tap", "reamer", "thread_mill"})
+    for (const double ap : {1e-12, 1.0, 1e6})
+      for (const double fz : {1e-12, 0.05, 1e5}) {
+        Json request = sample();
+        request["cutter"]["kind"] = kind;
+        request["cut"]["ap_mm"] = ap;
+        request["cut"]["fz_mm"] = fz;
+        request["cut"].erase("operation");
+        if (std::string(kind) == "tap") request["cutter"]["pitch_mm"] = fz * 4;
+        const Run r = compute(request);
+        if (r.code == 0) {
+          CHECK(r.out.find("nan") == std::string::npos);
+          CHECK(r.out.find("inf") == std::string::npos);
+          CHECK(r.out.find("null") == std::string::npos);
+        } else {
+          CHECK(r.code == 2);
+        }
+      }
+}
+
+TEST_CASE("resolve answers with conditions, source, trail, headroom") {
+  Demo d;
+  const Run r = d.resolve();
+  REQUIRE(r.code == 0);
+  const Json a = r.json();
+  CHECK(a["source"] == "shop_table");
+  CHECK(a["guess"] == false);
+  CHECK(a["conditions"]["n_rpm"] == 2910);
+  CHECK(a["conditions"]["vf_mm_min"] == 640);
+  CHECK(a["conditions"]["ap_mm"] == 12);
+  CHECK(a["conditions"]["coolant"] == "flood");
+  CHECK(a["conditions"]["plunge_mm_min"].get<double>() < 640);
+  REQUIRE(a["trail"].size() > 3);
+  CHECK(a["trail"].front()["step"] == "source");
+  for (const Json& step : a["trail"]) CHECK_FALSE(step["text"].get<std::string>().empty());
+  CHECK(a["trail"].back()["values"]["n_rpm"] == 2910);
+  CHECK_FALSE(a["headroom"].empty());
+  // Asked for, paced, from one source only.
+  CHECK(d.resolve({"--ap", "5", "--ae", "2"}).json()["conditions"]["ap_mm"] == 5);
+  CHECK(d.resolve({"--pace", "80"}).json()["conditions"]["vf_mm_min"].get<double>() < 640);
+  const Json starter = d.resolve({"--source", "starter_table"}).json();
+  CHECK(starter["source"] == "starter_table");
+  CHECK(starter["guess"] == true);
+}
+
+TEST_CASE("no answer is an answer; what is not found names the nearest") {
+  Demo d;
+  const Run none = d.resolve({}, "237");
+  CHECK(none.code == 0);
+  CHECK(none.json()["source"] == "none");
+  CHECK(none.json()["conditions"].empty());
+  CHECK_FALSE(none.json()["messages"].empty());
+  CHECK(d.resolve({}, "219", "drill").json()["messages"][0]["code"] == "cutter_cannot");
+  CHECK(d.resolve({}, "246").json()["messages"][0]["code"] == "cutter_is_draft");
+  refused(d.resolve({}, "219", "side_rough", "42CrMo4"), "42CrMo4 +QT");
+  refused(d.resolve({}, "220"), "219");
+  refused(d.resolve({}, "219", "side_ruff"), "side_rough");
+  refused(d.resolve({"--pace", "0"}), "pace");
+  refused(d.resolve({"--ae", "13"}), "ae");
+  refused(run({"resolve", "--shop", d.dir.filePath("no.pecorra"), "--library", "x", "--number", "1", "--material", "x", "--machine", "x", "--operation", "slot"}), "no.pecorra");
+  QFile words(d.dir.filePath("words.pecorra"));
+  REQUIRE(words.open(QIODevice::WriteOnly));
+  words.write("only words");
+  words.close();
+  refused(run({"program", "--shop", words.fileName(), "--job", "x", "-o", d.dir.filePath("x.nc")}), "words.pecorra");
+}
+
+TEST_CASE("program writes what the job says, or nothing") {
+  Demo d;
+  const QString out = d.dir.filePath("rail.nc");
+  REQUIRE(run({"program", "--shop", d.shop, "--job", "Spindle rail", "-o", out}).code == 0);
+  QFile file(out);
+  REQUIRE(file.open(QIODevice::ReadOnly));
+  const test::Reading r = test::read_program(file.readAll().toStdString());
+  CHECK(r.ended);
+  CHECK(r.steps.size() > 100);
+  REQUIRE(run({"program", "--shop", d.shop, "--job", "Spindle rail", "-o", out, "--dialect", "by_hand"}).code == 0);
+  refused(run({"program", "--shop", d.shop, "--job", "Spindle", "-o", out}), "Spindle rail");
+  refused(run({"program", "--shop", d.shop, "--job", "Spindle rail", "-o", out, "--dialect", "none"}), "dialect");
+  const Run unwritable = run({"program", "--shop", d.shop, "--job", "Spindle rail", "-o", "/proc/nowhere/x.nc"});
+  CHECK(unwritable.code == 1);
+  CHECK_FALSE(QFileInfo::exists("/proc/nowhere/x.nc"));
+}
+
+TEST_CASE("demo never writes over a file; the chart is complete") {
+  Demo d;
+  const Run again = run({"demo", d.shop});
+  CHECK(again.code == 1);
+  CHECK(again.error.find("already") != std::string::npos);
+  const Run chart = run({"chart", "--shop", d.shop, "--machine", "Fettler 6", "--operation", "side_rough", "--format", "json"});
+  REQUIRE(chart.code == 0);
+  CHECK(chart.json()["chart"].size() == 18 * 5);
+  const Run csv = run({"chart", "--shop", d.shop, "--machine", "Fettler 6", "--operation", "side_rough", "--format", "csv"});
+  CHECK(std::count(csv.out.begin(), csv.out.end(), '\n') == 18 * 5 + 1);
+}
+
+TEST_CASE("words that the command line does not know are input faults") {
+  CHECK(run({}).code == 2);
+  CHECK(run({"nonsense"}).code == 2);
+  CHECK(run({"value"}).code == 2);
+  CHECK(run({"value", "12"}).code == 2);
+  CHECK(run({"resolve", "--shop", "x"}).code == 2);
+  CHECK(run({"--help"}).code == 0);
+}

@@ -1,0 +1,83 @@
+// One cutter in one context, complete; and every sentence that is made of it.
+#include <catch2/catch.hpp>
+#include <set>
+
+#include "shop/demo.h"
+#include "shop/evaluation.h"
+#include "shop/words.h"
+
+using namespace pecorra;
+
+TEST_CASE("every number has a trail, and every step and message has a sentence") {
+  ShopState s = demo_state();
+  Cutter large = proposed_cutter(CutterKind::end_mill, 32);  // beyond the last row
+  large.id = Id{6, 6};
+  s.cutters.put(large);
+  const Resolver resolver(s.tables.all());
+  std::set<std::string> steps;
+  int answers = 0;
+  for (const Machine& machine : s.machines)
+    for (const WorkMaterial& material : s.materials)
+      for (const double pace : {60.0, 100.0, 130.0})
+        for (int k = 0; k < operation_count; ++k) {
+          Context context{material.id, machine.id, static_cast<OperationKind>(k), pace, UnitSystem::metric};
+          for (const Cutter& cutter : s.cutters) {
+            const Evaluation e = evaluate(s, resolver, cutter, material, machine, query_for(s, context), std::nullopt);
+            if (e.resolution.found()) {
+              ++answers;
+              CHECK(e.trail.back().step == "result");
+              CHECK_FALSE(e.cut.headroom.empty());
+            } else {
+              CHECK(e.resolution.reason != NoAnswer::none);
+              CHECK_FALSE(reason_text(e.resolution.reason, cutter.kind).isEmpty());
+            }
+            for (const TrailStep& step : e.trail)
+              for (const UnitSystem units : {UnitSystem::metric, UnitSystem::inch}) {
+                const QString text = sentence(step, units);
+                CHECK(text.toStdString() != step.step);  // no bare code
+                CHECK_FALSE(text.contains("nan"));
+                CHECK_FALSE(text.contains("%1"));
+                steps.insert(step.step);
+              }
+            for (const Message& m : e.cut.messages) CHECK(sentence(m, UnitSystem::metric).toStdString() != m.code);
+            for (const Headroom& h : e.cut.headroom) CHECK_FALSE(headroom_text(h, UnitSystem::inch).isEmpty());
+          }
+        }
+  CHECK(answers > 300);
+  for (const char* step : {"source", "depth_width", "interpolated", "beyond_rows", "speed", "feed", "rounded", "held_speed", "pace", "result", "no_row", "below_least_speed"}) {
+    INFO(step);
+    CHECK(steps.count(step) == 1);
+  }
+}
+
+TEST_CASE("cutter and assembly messages have sentences that name the clash") {
+  Cutter c = proposed_cutter(CutterKind::end_mill, 12);
+  c.flute_length_mm = 100;
+  const auto messages = check_cutter(c);
+  REQUIRE_FALSE(messages.empty());
+  CHECK(sentence(messages[0], UnitSystem::metric) == "Flutes 100 mm are longer than the whole cutter, 85 mm");
+  CHECK(sentence(messages[0], UnitSystem::inch).contains("3.937 in"));
+  c = proposed_cutter(CutterKind::bull_nose, 10);
+  c.corner_radius_mm = 7;
+  CHECK(sentence(check_cutter(c)[0], UnitSystem::metric) == "Radius 7 mm is over half the diameter; at most 5 mm");
+  c = {};
+  for (const Message& m : check_cutter(c)) CHECK_FALSE(sentence(m, UnitSystem::metric).contains('_'));
+}
+
+TEST_CASE("the tightest limit that is broken comes with a change that would fit") {
+  const ShopState s = demo_state();
+  const Resolver resolver(s.tables.all());
+  Machine weak = *s.machines.named("Fettler 6");
+  weak.power_curve = {{1500, 1.0}, {12000, 1.0}};
+  const Cutter& c = *s.cutter_numbered(s.libraries[0].id, 225);
+  Context context{s.materials.named("42CrMo4 +QT")->id, weak.id, OperationKind::side_rough, 100, UnitSystem::metric};
+  const Evaluation e = evaluate(s, resolver, c, *s.materials.find(context.material), weak, query_for(s, context), 60.0);
+  REQUIRE(e.cut.headroom.front().limit == Limit::spindle_power);
+  REQUIRE(e.suggestion.has_value());
+  Cut inside = e.asked;
+  inside.ae_mm = e.suggestion->value;
+  CHECK(*compute_cut(c, std::nullopt, *s.materials.find(context.material), weak, inside).results.motor_power_kw <= 1.0 + 1e-9);
+  CHECK(suggestion_text(*e.suggestion, UnitSystem::metric).startsWith("ae "));
+  // Power, torque and chip never change a value by themselves.
+  CHECK(e.resolution.conditions.n_rpm == 1670);
+}

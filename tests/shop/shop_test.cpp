@@ -1,0 +1,179 @@
+// The open shop: changes, undo, saving, and two programs on one file.
+#include <QFile>
+#include <QSignalSpy>
+#include <QTemporaryDir>
+#include <catch2/catch.hpp>
+
+#include "shop/demo.h"
+#include "shop/edit.h"
+#include "shop/shop.h"
+#include "../support/core_application.h"
+
+using namespace pecorra;
+
+PECORRA_CORE_APPLICATION_TESTS
+
+namespace {
+
+struct DemoShop {
+  QTemporaryDir dir;
+  QString file = dir.filePath("demo.pecorra");
+  std::unique_ptr<Shop> shop;
+  DemoShop() {
+    REQUIRE(write_shop(demo_state(), file, "made").has_value());
+    shop = open();
+  }
+  std::unique_ptr<Shop> open() {
+    auto opened = Shop::open(file);
+    REQUIRE(opened.has_value());
+    return std::move(*opened);
+  }
+};
+
+Change rename(const Shop& shop, std::size_t i, const std::string& name) {
+  const Cutter& c = shop.state().cutters[i];
+  Cutter after = c;
+  after.name = name;
+  Change change;
+  change.label = QStringLiteral("Name: %1").arg(QString::fromStdString(name));
+  change.edit(c, after);
+  return change;
+}
+
+}  // namespace
+
+TEST_CASE("a change is there at once, is saved, and comes back after opening again") {
+  DemoShop d;
+  QSignalSpy accepted(d.shop.get(), &Shop::accepted);
+  d.shop->apply(rename(*d.shop, 0, "Long thin one"));
+  CHECK(d.shop->state().cutters[0].name == "Long thin one");
+  CHECK(d.shop->saving() == Shop::Saving::saving);
+  REQUIRE(d.shop->wait_until_saved(5000));
+  CHECK(accepted.count() == 1);
+  d.shop.reset();
+  CHECK(d.open()->state().cutters[0].name == "Long thin one");
+}
+
+TEST_CASE("undo and redo step through changes, and each step is a change of its own in the history") {
+  DemoShop d;
+  const std::string before = d.shop->state().cutters[0].name;
+  d.shop->apply(rename(*d.shop, 0, "one"));
+  d.shop->apply(rename(*d.shop, 0, "two"));
+  CHECK(d.shop->undo_label() == "Name: two");
+  d.shop->undo();
+  CHECK(d.shop->state().cutters[0].name == "one");
+  CHECK(d.shop->redo_label() == "Name: two");
+  d.shop->undo();
+  CHECK(d.shop->state().cutters[0].name == before);
+  CHECK_FALSE(d.shop->can_undo());
+  d.shop->redo();
+  d.shop->redo();
+  CHECK(d.shop->state().cutters[0].name == "two");
+  CHECK_FALSE(d.shop->can_redo());
+  d.shop->undo();
+  d.shop->apply(rename(*d.shop, 0, "three"));
+  CHECK_FALSE(d.shop->can_redo());
+  REQUIRE(d.shop->wait_until_saved(5000));
+  const Id id = d.shop->state().cutters[0].id;
+  d.shop.reset();
+  const auto store = Store::open(d.file);
+  const auto history = (*store)->history(id, 100);
+  REQUIRE(history.has_value());
+  CHECK(history->size() == 9);  // made, one, two, 2 × undone, 2 × again, undone, three
+  CHECK(history->front().label == "Name: three");
+  CHECK(history->at(1).label == "Undone: Name: two");
+}
+
+TEST_CASE("nothing changed leaves no step; deleting and undoing brings all of it back") {
+  DemoShop d;
+  d.shop->apply(rename(*d.shop, 0, d.shop->state().cutters[0].name));
+  CHECK_FALSE(d.shop->can_undo());
+  const Cutter gone = d.shop->state().cutters[3];
+  const Assembly assembly = *d.shop->state().assembly_of(gone.id);
+  Change change;
+  change.label = "Deleted";
+  change.remove(assembly);
+  change.remove(gone);
+  d.shop->apply(change);
+  CHECK(d.shop->state().cutters.find(gone.id) == nullptr);
+  d.shop->undo();
+  REQUIRE(d.shop->state().cutters.find(gone.id));
+  Cutter back = *d.shop->state().cutters.find(gone.id);
+  back.revision = gone.revision;
+  CHECK(back == gone);
+  CHECK(d.shop->state().assembly_of(gone.id)->stickout_mm == assembly.stickout_mm);
+  REQUIRE(d.shop->wait_until_saved(5000));
+}
+
+TEST_CASE("changes made by another program arrive, and our undo does not write over them") {
+  DemoShop d;
+  auto other = d.open();
+  d.shop->apply(rename(*d.shop, 0, "mine"));
+  d.shop->apply(rename(*d.shop, 1, "mine too"));
+  REQUIRE(d.shop->wait_until_saved(5000));
+  QSignalSpy news(other.get(), &Shop::changed);
+  REQUIRE(news.wait(5000));
+  CHECK(other->state().cutters[0].name == "mine");
+  other->apply(rename(*other, 0, "theirs"));
+  REQUIRE(other->wait_until_saved(5000));
+  QSignalSpy back(d.shop.get(), &Shop::changed);
+  REQUIRE(back.wait(5000));
+  CHECK(d.shop->state().cutters[0].name == "theirs");
+  d.shop->undo();  // the step of cutter 1 is left; that of cutter 0 is no step of ours any more
+  CHECK(d.shop->state().cutters[0].name == "theirs");
+  CHECK(d.shop->state().cutters[1].name != "mine too");
+  CHECK_FALSE(d.shop->can_undo());
+}
+
+TEST_CASE("when both change the same thing, the first stands whole and the second is told") {
+  DemoShop d;
+  auto other = d.open();
+  QSignalSpy told(d.shop.get(), &Shop::put_back);
+  other->apply(rename(*other, 0, "theirs"));
+  REQUIRE(other->wait_until_saved(5000));
+  // Ours stands on what we saw before; a second one stands on ours.
+  Change both = rename(*d.shop, 0, "ours");
+  const Cutter& second = d.shop->state().cutters[1];
+  Cutter renamed = second;
+  renamed.name = "ours as well";
+  both.edit(second, renamed);
+  d.shop->apply(both);
+  d.shop->apply(rename(*d.shop, 0, "ours again"));
+  REQUIRE(told.wait(5000));
+  d.shop->wait_until_saved(5000);
+  CHECK(told.at(0).at(0).toString().contains("Name: ours"));
+  CHECK(d.shop->state().cutters[0].name == "theirs");
+  CHECK(d.shop->state().cutters[1].name != "ours as well");  // whole or not at all
+  d.shop->apply(rename(*d.shop, 1, "afterwards"));
+  REQUIRE(d.shop->wait_until_saved(5000));
+  d.shop.reset();
+  other.reset();
+  const auto again = d.open();
+  CHECK(again->state().cutters[0].name == "theirs");
+  CHECK(again->state().cutters[1].name == "afterwards");
+}
+
+TEST_CASE("an object that cannot be read is named and the rest is there") {
+  DemoShop d;
+  const Id id = d.shop->state().cutters[2].id;
+  d.shop.reset();
+  {
+    auto store = Store::open(d.file);
+    REQUIRE((*store)->commit({"broken", "x", "t", {{ObjectKind::cutter, id, 1, "{}", "{\"diameter_mm\": \"twelve\"}"}}}).has_value());
+  }
+  const auto shop = d.open();
+  REQUIRE(shop->load_faults().size() == 1);
+  CHECK(shop->load_faults()[0].key.find("diameter_mm") != std::string::npos);
+  CHECK(shop->state().cutters.size() == demo_state().cutters.size());
+}
+
+TEST_CASE("edited objects keep what was typed where it says more than the number") {
+  const Cutter c = proposed_cutter(CutterKind::end_mill, 10);
+  const Property<Cutter>& diameter = *find_property<Cutter>("diameter_mm");
+  const Cutter inch = edited(c, diameter, 11.1125, "7/16\"", UnitSystem::metric);
+  CHECK(inch.typed.at("diameter_mm") == "7/16\"");
+  CHECK(edited(inch, diameter, 12.0, "12", UnitSystem::metric).typed.empty());
+  CHECK(edit_label(c, inch, diameter, UnitSystem::metric) == "Diameter 10 → 11.113 mm");
+  CHECK(edit_label(c, edited(c, *find_property<Cutter>("tool_material"), std::monostate{}, "", UnitSystem::metric), *find_property<Cutter>("tool_material"), UnitSystem::metric) ==
+        "Made of Carbide → not given");
+}

@@ -38,6 +38,14 @@ class CutterDrawing : public QWidget {
   void set_lit(const QString& key);
   QSize sizeHint() const override { return {370, 200}; }
 
+  struct DrawnDimension {
+    QString key;
+    QRectF text_box;
+    QRectF hit_box;
+  };
+  // As drawn last.
+  const std::vector<DrawnDimension>& dimensions() const { return dimensions_; }
+
  signals:
   void dimension_clicked(const QString& key);
 
@@ -47,11 +55,6 @@ class CutterDrawing : public QWidget {
   void mouseMoveEvent(QMouseEvent* event) override;
 
  private:
-  struct DrawnDimension {
-    QString key;
-    QRectF text_box;
-    QRectF hit_box;
-  };
   QString dimension_at(QPointF point) const;
 
   std::optional<Cutter> cutter_;

@@ -28,6 +28,12 @@ struct Recorder {
   static constexpr bool on = true;
   Trail& trail;
   void add(const char* step, Details values, TrailTarget target = {}) {
+    // What is not given is not said.
+    std::erase_if(values, [](const auto& entry) {
+      const double* number = std::get_if<double>(&entry.second);
+      const std::string* text = std::get_if<std::string>(&entry.second);
+      return (number && std::isnan(*number)) || (text && text->empty());
+    });
     trail.push_back({step, std::move(values), target});
   }
 };

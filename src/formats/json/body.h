@@ -1,6 +1,7 @@
 // Objects of a shop as the JSON text that its database keeps, without pulling a JSON library into every file.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 
@@ -11,8 +12,8 @@ namespace pecorra {
 // Settings, Library, WorkMaterial, Machine, Holder, Cutter, Assembly, ConditionTable, Job.
 template <class T>
 std::string body_of(const T& object);
-// Reads what can be read; the rest is in the faults.
+// Reads what can be read; the rest is in the faults. Nothing where the text is no JSON object at all.
 template <class T>
-T object_from_body(std::string_view body, FormatFaults& faults);
+std::optional<T> object_from_body(std::string_view body, FormatFaults& faults);
 
 }  // namespace pecorra

@@ -513,16 +513,20 @@ std::string body_of(const T& object) {
 }
 
 template <class T>
-T object_from_body(std::string_view body, FormatFaults& faults) {
+std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
+  const auto json = parse_json(body);
+  if (!json) {
+    faults.push_back(json.error());
+    return std::nullopt;
+  }
   T object;
-  if (const auto json = parse_json(body)) from_json(object, *json, faults);
-  else faults.push_back(json.error());
-  return object;
+  from_json(object, *json, faults);
+  return json->is_object() ? std::optional(std::move(object)) : std::nullopt;
 }
 
 #define PECORRA_BODY_FOR(T)                 \
   template std::string body_of<T>(const T&); \
-  template T object_from_body<T>(std::string_view, FormatFaults&);
+  template std::optional<T> object_from_body<T>(std::string_view, FormatFaults&);
 PECORRA_BODY_FOR(ShopSettings)
 PECORRA_BODY_FOR(Library)
 PECORRA_BODY_FOR(WorkMaterial)

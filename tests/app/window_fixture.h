@@ -1,0 +1,108 @@
+// The real window on a fresh demo shop, driven by keys and clicks as a user would.
+#pragma once
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QLineEdit>
+#include <QTemporaryDir>
+#include <QTest>
+#include <catch2/catch.hpp>
+
+#include "app/window/main_window.h"
+#include "core/quantity/print.h"
+#include "shop/demo.h"
+#include "shop/words.h"
+
+namespace test {
+
+struct Window {
+  QTemporaryDir dir;
+  QString file = dir.filePath("demo.pecorra");
+  std::unique_ptr<pecorra::MainWindow> window;
+
+  explicit Window(const pecorra::ShopState& state = pecorra::demo_state()) {
+    using namespace pecorra;
+    REQUIRE(write_shop(state, file, "made").has_value());
+    open();
+  }
+  void open() {
+    auto shop = pecorra::Shop::open(file);
+    REQUIRE(shop.has_value());
+    window = std::make_unique<pecorra::MainWindow>(std::move(*shop));
+    window->show();
+    QApplication::setActiveWindow(window.get());
+    REQUIRE(QTest::qWaitForWindowActive(window.get(), 10000));
+  }
+  // Closes it as a user does and opens the file again.
+  void again() {
+    REQUIRE(window->shop().wait_until_saved(5000));
+    window.reset();
+    open();
+  }
+  const pecorra::ShopState& state() const { return window->workspace().state(); }
+  pecorra::Workspace& workspace() { return window->workspace(); }
+
+  template <class T = QWidget>
+  T* find(const char* name) {
+    T* found = nullptr;
+    for (T* w : window->findChildren<T*>(QString::fromLatin1(name)))
+      if (!found || w->isVisible()) found = w;
+    INFO(name);
+    REQUIRE(found);
+    return found;
+  }
+  void keys(const QString& text) {
+    QWidget* focus = QApplication::focusWidget();
+    REQUIRE(focus);
+    QTest::keyClicks(focus, text);
+  }
+  void key(Qt::Key k, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+    QWidget* popup = QApplication::activePopupWidget();
+    QWidget* focus = QApplication::focusWidget();
+    QTest::keyClick(focus ? focus : popup ? popup : window.get(), k, modifiers);
+    QApplication::processEvents();
+  }
+  void click(QWidget* w) {
+    QTest::mouseClick(w, Qt::LeftButton);
+    QApplication::processEvents();
+  }
+  // Types into a field as a user: everything in it is replaced.
+  void type_into(const char* field, const QString& text, bool accept = true) {
+    auto* edit = find<QLineEdit>(field);
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, text);
+    if (accept) QTest::keyClick(edit, Qt::Key_Return);
+    QApplication::processEvents();
+  }
+  QString note(const char* field) { return find<QLabel>((std::string("note_") + field).c_str())->text(); }
+  QString fault(const char* field) {
+    auto* label = find<QLabel>((std::string("fault_") + field).c_str());
+    return label->isHidden() ? QString() : label->text();
+  }
+  // The open drop-down list: narrows it by typing and takes the first.
+  void pick(const QString& text) {
+    QWidget* popup = QApplication::activePopupWidget();
+    REQUIRE(popup);
+    auto* filter = popup->findChild<QLineEdit*>();
+    QTest::keyClicks(filter, text);
+    QTest::keyClick(filter, Qt::Key_Return);
+    QApplication::processEvents();
+  }
+  void choose_cutter(int number) {
+    for (const pecorra::Cutter& c : state().cutters)
+      if (c.number == number) workspace().select_cutter(c.id);
+    QApplication::processEvents();
+  }
+  const pecorra::Cutter& cutter() { return *workspace().cutter(); }
+  void wait_planned() {
+    QElapsedTimer timer;
+    timer.start();
+    do QTest::qWait(10);
+    while (!window->jobs_page().is_planned() && timer.elapsed() < 20000);
+    REQUIRE(window->jobs_page().is_planned());
+  }
+  QString cell(QAbstractItemModel& model, int row, int column) { return model.index(row, column).data().toString(); }
+};
+
+}  // namespace test
