@@ -1,5 +1,7 @@
 // The context line: one word changes, every number follows. Find anything, units, night, reading only.
 #include <QFile>
+#include <map>
+#include <set>
 
 #include "app/window/opening.h"
 #include "app/window/shots.h"

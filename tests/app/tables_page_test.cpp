@@ -23,6 +23,7 @@ struct Tables : test::Window {
     QTest::keyClick(&grid, Qt::Key_F2);
     auto* editor = find<QLineEdit>("cell_editor");
     editor->selectAll();
+    QTest::keyClick(editor, Qt::Key_Delete);
     QTest::keyClicks(editor, text);
     QTest::keyClick(editor, Qt::Key_Return);
     QApplication::processEvents();

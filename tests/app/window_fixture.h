@@ -71,6 +71,7 @@ struct Window {
     auto* edit = find<QLineEdit>(field);
     edit->setFocus();
     edit->selectAll();
+    QTest::keyClick(edit, Qt::Key_Delete);
     QTest::keyClicks(edit, text);
     if (accept) QTest::keyClick(edit, Qt::Key_Return);
     QApplication::processEvents();

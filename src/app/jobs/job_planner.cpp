@@ -22,6 +22,7 @@ JobPlan plan_job(const PlanRequest& request) {
 JobPlanner::JobPlanner(QObject* parent) : QObject(parent) {
   connect(&watcher_, &QFutureWatcher<JobPlan>::finished, this, [this] {
     if (waiting_) return start();  // an answer to an old question is no answer
+    busy_ = false;
     emit planned(watcher_.result());
   });
 }
@@ -33,6 +34,7 @@ JobPlanner::~JobPlanner() {
 
 void JobPlanner::plan(PlanRequest request) {
   waiting_ = std::move(request);
+  busy_ = true;
   if (!watcher_.isRunning()) start();
 }
 

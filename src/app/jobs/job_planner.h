@@ -31,7 +31,8 @@ class JobPlanner : public QObject {
   explicit JobPlanner(QObject* parent = nullptr);
   ~JobPlanner() override;
   void plan(PlanRequest request);
-  bool is_busy() const { return watcher_.isRunning() || waiting_.has_value(); }
+  // Until the answer to the newest request has been told.
+  bool is_busy() const { return busy_; }
 
  signals:
   void planned(const pecorra::JobPlan& plan);
@@ -40,6 +41,7 @@ class JobPlanner : public QObject {
   void start();
   QFutureWatcher<JobPlan> watcher_;
   std::optional<PlanRequest> waiting_;
+  bool busy_ = false;
 };
 
 }  // namespace pecorra

@@ -40,11 +40,11 @@ QString sheet(const Dyes& d) {
 }  // namespace
 
 Look::Look() {
-  day_dyes_ = {QColor(0xF6F2E9), QColor(0xFFFDF8), QColor(0xEFEBDF), QColor(0xDDD5C5), QColor(0x26302F), QColor(0x58605C),
+  day_dyes_ = {QColor(0xF6F2E9), QColor(0xFFFDF8), QColor(0xF0ECE1), QColor(0xDDD5C5), QColor(0x26302F), QColor(0x58605C),
                QColor(0x2A5A7A), QColor(0xAD3B2C), QColor(0xB98A12), QColor(0x6A4E36), QColor(0x6F8259), QColor(0x8A6508), QColor(0x52653D),
-               QColor(0xE3EBF0), QColor(0xE9DFC8), QColor(0xFBF1D9)};
+               QColor(0xE6EDF2), QColor(0xE9DFC8), QColor(0xFBF1D9)};
   night_dyes_ = {QColor(0x1E2423), QColor(0x262D2C), QColor(0x232A29), QColor(0x3C4644), QColor(0xE6E2D8), QColor(0xA7AEA8),
-                 QColor(0x7DB4D6), QColor(0xE8836F), QColor(0xD9AE45), QColor(0xC9A98A), QColor(0x9DB384), QColor(0xE0BC62), QColor(0xB0C498),
+                 QColor(0x7DB4D6), QColor(0xEC8E7B), QColor(0xD9AE45), QColor(0xC9A98A), QColor(0x9DB384), QColor(0xE0BC62), QColor(0xB0C498),
                  QColor(0x2C3B44), QColor(0x4A4433), QColor(0x3A3422)};
 }
 

@@ -91,7 +91,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   split_->setProperty("rule", true);
   split_->setStretchFactor(0, 1);
   split_->setStretchFactor(1, 0);
-  split_->setCollapsible(0, false);
+  split_->setChildrenCollapsible(false);
   split_->setSizes({807, 396});
   row->addWidget(split_, 1);
   column->addLayout(row, 1);
@@ -259,7 +259,7 @@ void MainWindow::make_commands() {
   add(QStringLiteral("operation"), tr("Change the operation, or the job"), QStringLiteral("Alt+O"), [this] { context_line_->choose_operation(); });
   add(QStringLiteral("pace"), tr("Change the pace"), QStringLiteral("Alt+P"), [this] { context_line_->choose_pace(); });
   add(QStringLiteral("units"), tr("Show mm or inch"), QStringLiteral("Ctrl+U"), [this] { context_line_->toggle_units(); });
-  add(QStringLiteral("bench"), tr("Fold the bench away, or back"), QStringLiteral("F9"), [this] { set_bench_folded(split_->sizes().value(1) > 0); });
+  add(QStringLiteral("bench"), tr("Fold the bench away, or back"), QStringLiteral("F9"), [this] { set_bench_folded(benches_->isVisible()); });
   add(QStringLiteral("night"), tr("Night shift: dark or light"), QStringLiteral("Ctrl+Shift+D"), [] {
     Look::get().set_night(!Look::get().is_night());
     QSettings().setValue(QStringLiteral("look/night"), Look::get().is_night());
@@ -369,10 +369,7 @@ void MainWindow::update_bench() {
 }
 
 void MainWindow::set_bench_folded(bool folded) {
-  const QList<int> sizes = split_->sizes();
-  const int whole = sizes.value(0) + sizes.value(1);
-  if (folded == (sizes.value(1) == 0)) return;
-  split_->setSizes(folded ? QList<int>{whole, 0} : QList<int>{whole - 396, 396});
+  benches_->setVisible(!folded);
 }
 
 void MainWindow::open_shop(const QString& file) {
