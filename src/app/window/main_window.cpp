@@ -178,6 +178,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
 
   make_commands();
   QSettings settings;
+  recall_context();
   restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
   split_->restoreState(settings.value(QStringLiteral("window/split")).toByteArray());
   show_things_to_try(!settings.value(QStringLiteral("window/tried"), false).toBool());
@@ -186,6 +187,30 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     strip_->say(tr("%1 entries of this shop could not be read and were left as they are: %2").arg(shop_->load_faults().size()).arg(text_of(shop_->load_faults().front().line())), false, true);
   else if (shop_->is_read_only())
     strip_->say(tr("This shop can only be read; save a copy of the file to change it."), false, true);
+}
+
+void MainWindow::recall_context() {
+  QSettings settings;
+  settings.beginGroup(QStringLiteral("context"));
+  Context context = workspace_->context();
+  auto id = [&](const char* key) { return Id::parse(settings.value(QLatin1String(key)).toString().toStdString()).value_or(Id{}); };
+  if (workspace_->state().materials.find(id("material"))) context.material = id("material");
+  if (workspace_->state().machines.find(id("machine"))) context.machine = id("machine");
+  context.operation = choice_from_key<OperationKind>(settings.value(QStringLiteral("operation")).toString().toStdString()).value_or(context.operation);
+  context.units = choice_from_key<UnitSystem>(settings.value(QStringLiteral("units")).toString().toStdString()).value_or(context.units);
+  workspace_->set_context(context);
+  workspace_->select_cutter(workspace_->state().cutters.find(id("cutter")) ? id("cutter") : workspace_->cutter_id());
+  if (workspace_->state().jobs.find(id("job"))) workspace_->select_job(id("job"));
+}
+
+void MainWindow::remember_context() const {
+  QSettings settings;
+  settings.beginGroup(QStringLiteral("context"));
+  const Context& context = workspace_->context();
+  for (const auto& [key, id] : {std::pair{"material", context.material}, {"machine", context.machine}, {"cutter", workspace_->cutter_id()}, {"job", workspace_->job_id()}})
+    settings.setValue(QLatin1String(key), text_of(id.text()));
+  settings.setValue(QStringLiteral("operation"), text_of(key_of(context.operation)));
+  settings.setValue(QStringLiteral("units"), text_of(key_of(context.units)));
 }
 
 MainWindow::~MainWindow() {
@@ -426,6 +451,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     event->ignore();
     return;
   }
+  remember_context();
   QSettings settings;
   settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
   settings.setValue(QStringLiteral("window/split"), split_->saveState());

@@ -52,6 +52,9 @@ class MainWindow : public QMainWindow {
 
  private:
   void make_commands();
+  // What the context line said last time; the pace starts at its target.
+  void recall_context();
+  void remember_context() const;
   void update_bench();
   void choose_shop();
   void make_shop();

@@ -5,6 +5,8 @@
 #include <bit>
 #include <limits>
 #include <numbers>
+#include <numeric>
+#include <tuple>
 
 namespace pecorra {
 namespace {
@@ -66,7 +68,7 @@ double round_down(double value, double step) {
 }
 
 Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables) {
-  buckets_.resize(kind_count * operation_count);
+  std::vector<std::uint32_t> keys;  // kind and operation of each curve
   for (std::size_t t = 0; t < tables.size(); ++t) {
     const ConditionTable& table = tables[t];
     std::vector<char> used(table.rows.size(), 0);
@@ -113,11 +115,29 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables)
       points_.erase(std::unique(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm == b.diameter_mm; }),
                     points_.end());
       curve.count = static_cast<std::uint32_t>(points_.size()) - curve.first;
-      buckets_[static_cast<int>(key.kind) * operation_count + static_cast<int>(key.operation)].push_back(
-          static_cast<int>(curves_.size()));
+      keys.push_back(static_cast<std::uint32_t>(key.kind) * operation_count + static_cast<std::uint32_t>(key.operation));
       curves_.push_back(curve);
     }
   }
+  // Curves lie by kind and operation, then by material or group, the one that wins first.
+  slots_ = material_group_count + static_cast<std::uint32_t>(materials_.size());
+  std::vector<std::uint32_t> order(curves_.size());
+  std::iota(order.begin(), order.end(), 0u);
+  const auto slot = [&](std::uint32_t i) {
+    const Curve& c = curves_[i];
+    return keys[i] * slots_ + (c.material >= 0 ? material_group_count + static_cast<std::uint32_t>(c.material) : static_cast<std::uint32_t>(c.group));
+  };
+  std::stable_sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) {
+    return std::tuple(slot(a), level_rank(curves_[a].level, true), curves_[a].narrowness) < std::tuple(slot(b), level_rank(curves_[b].level, true), curves_[b].narrowness);
+  });
+  first_curve_.assign(kind_count * operation_count * slots_ + 1, 0);
+  std::vector<Curve> sorted;
+  for (const std::uint32_t i : order) {
+    ++first_curve_[slot(i) + 1];
+    sorted.push_back(curves_[i]);
+  }
+  std::partial_sum(first_curve_.begin(), first_curve_.end(), first_curve_.begin());
+  curves_ = std::move(sorted);
 }
 
 int Resolver::intern(const std::string& text) {
@@ -167,8 +187,9 @@ MachineKey Resolver::key_of(const Machine& machine) const {
   return key;
 }
 
-const std::vector<int>& Resolver::bucket(CutterKind kind, OperationKind operation) const {
-  return buckets_[static_cast<int>(kind) * operation_count + static_cast<int>(operation)];
+std::span<const Resolver::Curve> Resolver::curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot, std::uint32_t to_slot) const {
+  const std::size_t at = (static_cast<std::size_t>(kind) * operation_count + static_cast<std::size_t>(operation)) * slots_;
+  return {curves_.data() + first_curve_[at + from_slot], curves_.data() + first_curve_[at + to_slot]};
 }
 
 unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const MaterialKey& m) const {
@@ -208,27 +229,30 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
   double plunge = 0.4, ramp = 0.5;
 
   if (!own) {
-    // One lexicographic key: level, narrowness of the row's key, distance of the diameter.
+    // One lexicographic key: level, narrowness of the row's key, distance of the diameter. Each range is sorted by the
+    // first two, so that a search ends where they change behind a hit.
     const Curve* best = nullptr;
     unsigned best_level = 99;
     double best_distance = 0;
-    int beaten = 0;
-    for (const int index : bucket(c.kind, q.operation)) {
-      const Curve& curve = curves_[index];
-      if (misfit(curve, c, m) != 0) continue;
-      if (q.only && *q.only != source_of(curve.level)) continue;
-      const unsigned level = level_rank(curve.level, curve.material >= 0);
-      const double low = points_[curve.first].diameter_mm, high = points_[curve.first + curve.count - 1].diameter_mm;
-      const double distance = std::max({0.0, low - d, d - high});
-      const bool better = !best || level < best_level ||
-                          (level == best_level && (curve.narrowness < best->narrowness ||
-                                                   (curve.narrowness == best->narrowness && distance < best_distance)));
-      if constexpr (Reporter::on) beaten += best != nullptr;
-      if (!better) continue;
-      best = &curve;
-      best_level = level;
-      best_distance = distance;
-    }
+    int fitting = 0;
+    const auto search = [&](std::span<const Curve> range) {
+      for (const Curve& curve : range) {
+        const unsigned level = level_rank(curve.level, curve.material >= 0);
+        const bool behind = best && (level > best_level || (level == best_level && curve.narrowness > best->narrowness));
+        if (!Reporter::on && behind) return;
+        if (misfit(curve, c, m) != 0 || (q.only && *q.only != source_of(curve.level))) continue;
+        ++fitting;
+        if (behind) continue;
+        const double low = points_[curve.first].diameter_mm, high = points_[curve.first + curve.count - 1].diameter_mm;
+        const double distance = std::max({0.0, low - d, d - high});
+        if (best && level == best_level && curve.narrowness == best->narrowness && distance >= best_distance) continue;
+        best = &curve;
+        best_level = level;
+        best_distance = distance;
+      }
+    };
+    if (m.material >= 0) search(curves_of(c.kind, q.operation, material_group_count + static_cast<std::uint32_t>(m.material), material_group_count + static_cast<std::uint32_t>(m.material) + 1));
+    search(curves_of(c.kind, q.operation, static_cast<std::uint32_t>(m.group), static_cast<std::uint32_t>(m.group) + 1));
     if (!best) {
       out.reason = NoAnswer::no_row;
       return out;
@@ -293,7 +317,7 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
                   {"feed_kind", std::string(pecorra::key_of(feed_kind))}, {"this_material", best->material >= 0 ? 1.0 : 0.0},
                   {"group", std::string(pecorra::key_of(best->group))}, {"proven", row.proven ? 1.0 : 0.0},
                   {"author", row.author}, {"date", row.date}, {"note", row.note},
-                  {"source", row.source.empty() ? table.source : row.source}, {"beaten", static_cast<double>(beaten)}},
+                  {"source", row.source.empty() ? table.source : row.source}, {"beaten", static_cast<double>(fitting - 1)}},
                  target);
       if (outside)
         report.add("beyond_rows", {{"diameter_mm", d}, {"row_mm", nearest.diameter_mm}, {"vc_m_min", vc}, {"feed_mm", feed}}, target);
@@ -455,7 +479,7 @@ Resolution Resolver::resolve(const CutterKey& c, const MaterialKey& m, const Mac
 
 void Resolver::explain_no_row(const CutterKey& c, const MaterialKey& m, const Query& q, Trail& trail) const {
   Recorder report{trail};
-  const std::vector<int>& curves = bucket(c.kind, q.operation);
+  const std::span<const Curve> curves = curves_of(c.kind, q.operation, 0, slots_);
   if (curves.empty()) {
     report.add("no_row_for_kind", {{"kind", std::string(label_of(c.kind))}, {"operation", std::string(label_of(q.operation))}});
     return;
@@ -466,10 +490,10 @@ void Resolver::explain_no_row(const CutterKey& c, const MaterialKey& m, const Qu
   // The nearest curve is the one with the fewest keys amiss.
   const Curve* nearest = nullptr;
   unsigned nearest_wrong = ~0u;
-  for (const int index : curves) {
-    const unsigned wrong = misfit(curves_[index], c, m);
+  for (const Curve& curve : curves) {
+    const unsigned wrong = misfit(curve, c, m);
     if (!nearest || std::popcount(wrong) < std::popcount(nearest_wrong)) {
-      nearest = &curves_[index];
+      nearest = &curve;
       nearest_wrong = wrong;
     }
   }

@@ -1,12 +1,13 @@
 // The resolver: cutter + material + machine + operation -> cutting conditions, with the trail built as it computes.
 //
-// Tables are compiled once into flat curves (rows of one key over the diameter). A query is a scan of the few curves of
-// its kind and operation, ordered by one lexicographic key: level, then the narrower key, then the nearer diameter.
+// Tables are compiled once into flat curves (rows of one key over the diameter). A query looks at the few curves of its
+// kind, operation and material, sorted by one lexicographic key: level, then the narrower key, then the nearer diameter.
 #pragma once
 
 #include <array>
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 #include <unordered_map>
 #include <vector>
@@ -101,7 +102,8 @@ class Resolver {
   Resolution run(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Reporter&) const;
   int intern(const std::string& text);
   int find_interned(const std::string& text) const;
-  const std::vector<int>& bucket(CutterKind kind, OperationKind operation) const;
+  // Slots: the groups, then the materials that rows name.
+  std::span<const Curve> curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot, std::uint32_t to_slot) const;
   // Which part of a curve's key does not fit: 0 fits, else a bit of `Misfit`.
   unsigned misfit(const Curve&, const CutterKey&, const MaterialKey&) const;
   void explain_no_row(const CutterKey&, const MaterialKey&, const Query&, Trail&) const;
@@ -109,11 +111,11 @@ class Resolver {
   const std::vector<ConditionTable>* tables_;
   std::vector<Point> points_;
   std::vector<Curve> curves_;
-  std::vector<std::vector<int>> buckets_;  // kind × operation -> curves
+  std::uint32_t slots_ = 0;
+  std::vector<std::uint32_t> first_curve_;  // by kind, operation and slot
   std::unordered_map<std::string, int> names_;
   std::unordered_map<Id, int> materials_;
 
-  friend struct ResolverDetail;
 };
 
 // Rounds down to the step; small values keep at least two digits, so that nothing is rounded to zero.

@@ -1,0 +1,136 @@
+// One resolution, without and with its trail, against the same row looked up by prepared SQL in an in-memory SQLite plus
+// the same arithmetic. The SQL is given what the resolver has to find out: that it is a row of a table of the shop for this
+// very material.
+#include <QCoreApplication>
+#include <chrono>
+#include <cmath>
+#include <cstdio>
+#include <numbers>
+#include <sqlite3.h>
+
+#include "shop/demo.h"
+#include "shop/evaluation.h"
+
+using namespace pecorra;
+
+namespace {
+
+double seconds() { return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count(); }
+
+// The best of several rounds, in nanoseconds for one call.
+template <class Work>
+double nanoseconds(int calls, Work work) {
+  double best = 1e300;
+  for (int round = 0; round < 7; ++round) {
+    const double start = seconds();
+    for (int i = 0; i < calls; ++i) work(i);
+    best = std::min(best, (seconds() - start) / calls * 1e9);
+  }
+  return best;
+}
+
+class Rows {
+ public:
+  explicit Rows(const ShopState& state) {
+    sqlite3_open(":memory:", &db_);
+    sqlite3_exec(db_, "CREATE TABLE row (level INTEGER, kind INTEGER, operation INTEGER, material TEXT, tool_material INTEGER, diameter REAL, vc REAL, feed REAL, ap REAL, ae REAL, plunge REAL, ramp REAL)", nullptr, nullptr, nullptr);
+    sqlite3_stmt* insert = nullptr;
+    sqlite3_prepare_v2(db_, "INSERT INTO row VALUES (?,?,?,?,?,?,?,?,?,?,?,?)", -1, &insert, nullptr);
+    sqlite3_exec(db_, "BEGIN", nullptr, nullptr, nullptr);
+    for (const ConditionTable& t : state.tables)
+      for (const ConditionRow& r : t.rows) {
+        sqlite3_bind_int(insert, 1, static_cast<int>(t.level));
+        sqlite3_bind_int(insert, 2, static_cast<int>(r.kind));
+        sqlite3_bind_int(insert, 3, static_cast<int>(r.operation));
+        const std::string material = r.material.is_null() ? std::string(key_of(r.group)) : r.material.text();
+        sqlite3_bind_text(insert, 4, material.data(), static_cast<int>(material.size()), SQLITE_TRANSIENT);
+        sqlite3_bind_int(insert, 5, r.tool_material ? static_cast<int>(*r.tool_material) : -1);
+        sqlite3_bind_double(insert, 6, *r.diameter_mm);
+        sqlite3_bind_double(insert, 7, *r.vc_m_min);
+        sqlite3_bind_double(insert, 8, *r.feed_mm);
+        sqlite3_bind_double(insert, 9, r.ap_per_d.value_or(0));
+        sqlite3_bind_double(insert, 10, r.ae_per_d.value_or(0));
+        sqlite3_bind_double(insert, 11, r.plunge_factor.value_or(0.4));
+        sqlite3_bind_double(insert, 12, r.ramp_factor.value_or(0.5));
+        sqlite3_step(insert);
+        sqlite3_reset(insert);
+      }
+    sqlite3_exec(db_, "COMMIT", nullptr, nullptr, nullptr);
+    sqlite3_finalize(insert);
+    sqlite3_exec(db_, "CREATE INDEX by_key ON row (kind, operation, material, tool_material, diameter)", nullptr, nullptr, nullptr);
+    sqlite3_exec(db_, "ANALYZE", nullptr, nullptr, nullptr);
+    sqlite3_prepare_v2(db_, "SELECT vc, feed, ap, ae, plunge, ramp FROM row WHERE kind = ? AND operation = ? AND material = ? AND tool_material = ? AND diameter <= ? ORDER BY diameter DESC LIMIT 1", -1, &select_, nullptr);
+  }
+  ~Rows() {
+    sqlite3_finalize(select_);
+    sqlite3_close(db_);
+  }
+  Conditions look_up(const Cutter& c, OperationKind operation, const std::string& material, const Rounding& rounding) {
+    sqlite3_bind_int(select_, 1, static_cast<int>(c.kind));
+    sqlite3_bind_int(select_, 2, static_cast<int>(operation));
+    sqlite3_bind_text(select_, 3, material.data(), static_cast<int>(material.size()), SQLITE_STATIC);
+    sqlite3_bind_int(select_, 4, static_cast<int>(*c.tool_material));
+    sqlite3_bind_double(select_, 5, *c.diameter_mm);
+    Conditions v;
+    if (sqlite3_step(select_) == SQLITE_ROW) {
+      const double d = *c.diameter_mm;
+      const double vc = sqlite3_column_double(select_, 0), feed = sqlite3_column_double(select_, 1);
+      v.ap_mm = sqlite3_column_double(select_, 2) * d;
+      v.ae_mm = sqlite3_column_double(select_, 3) * d;
+      v.n_rpm = round_down(1000 * vc / (std::numbers::pi * d), rounding.n_step_rpm);
+      v.vf_mm_min = round_down(v.n_rpm * feed * *c.flutes, rounding.vf_step_mm_min);
+      v.plunge_mm_min = round_down(v.vf_mm_min * sqlite3_column_double(select_, 4), rounding.vf_step_mm_min);
+      v.ramp_mm_min = round_down(v.vf_mm_min * sqlite3_column_double(select_, 5), rounding.vf_step_mm_min);
+      v.fz_mm = feed;
+      v.vc_m_min = std::numbers::pi * d * v.n_rpm / 1000;
+    }
+    sqlite3_reset(select_);
+    return v;
+  }
+
+ private:
+  sqlite3* db_ = nullptr;
+  sqlite3_stmt* select_ = nullptr;
+};
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  QCoreApplication application(argc, argv);
+  const ShopState state = demo_state();
+  const Resolver resolver(state.tables.all());
+  Context context;
+  context.material = state.materials.named("42CrMo4 +QT")->id;
+  context.machine = state.machines.named("Fettler 6")->id;
+  const Query query = query_for(state, context);
+  std::vector<const Cutter*> cutters;
+  for (const int number : {210, 213, 216, 219, 222, 225}) cutters.push_back(state.cutter_numbered(state.libraries[0].id, number));
+  std::vector<CutterKey> keys;
+  for (const Cutter* c : cutters) keys.push_back(resolver.key_of(*c));
+  const MaterialKey material = resolver.key_of(*state.materials.find(context.material));
+  const MachineKey machine = resolver.key_of(*state.machines.find(context.machine));
+  const std::string material_id = context.material.text();
+  Rows rows(state);
+
+  // Both must find the same before they are timed.
+  for (std::size_t i = 0; i < keys.size(); ++i) {
+    const Conditions a = resolver.resolve(keys[i], material, machine, query).conditions, b = rows.look_up(*cutters[i], context.operation, material_id, query.rounding);
+    if (a.n_rpm != b.n_rpm || a.vf_mm_min != b.vf_mm_min || a.plunge_mm_min != b.plunge_mm_min) {
+      std::fprintf(stderr, "the two do not agree for %s: %g %g, %g %g\n", cutters[i]->name.c_str(), a.n_rpm, a.vf_mm_min, b.n_rpm, b.vf_mm_min);
+      return 1;
+    }
+  }
+  double sum = 0;
+  const auto next = [&](int i) { return static_cast<std::size_t>(i) % keys.size(); };
+  const double silent = nanoseconds(300000, [&](int i) { sum += resolver.resolve(keys[next(i)], material, machine, query).conditions.n_rpm; });
+  Trail trail;
+  const double told = nanoseconds(30000, [&](int i) {
+    trail.clear();
+    sum += resolver.resolve(keys[next(i)], material, machine, query, trail).conditions.n_rpm;
+  });
+  const double sql = nanoseconds(60000, [&](int i) { sum += rows.look_up(*cutters[next(i)], context.operation, material_id, query.rounding).n_rpm; });
+  std::printf("%-44s %10s %10s %9s\n", "one resolution", "ours", "SQL", "ratio");
+  std::printf("%-44s %7.0f ns %7.0f ns %7.1f ×   (at least 50)\n", "  without trail", silent, sql, sql / silent);
+  std::printf("%-44s %7.0f ns %7.0f ns %7.2f ×   (at least 1)\n", "  with its trail", told, sql, sql / told);
+  return sum > 0 ? 0 : 1;
+}
