@@ -31,10 +31,12 @@ int main(int argc, char** argv) {
   QApplication application(argc, argv);
   QSettings::setDefaultFormat(QSettings::IniFormat);
   QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, QStringLiteral("/nonexistent"));
+  const QString file = QString::fromLocal8Bit(argv[1]);
+  auto loading = load_aside(file);  // as main does
   Look::get().dress(application);
   std::unique_ptr<MainWindow> window;
   FirstPaint first;
-  open_shop(QString::fromLocal8Bit(argv[1]), &application, [&](tl::expected<std::unique_ptr<Shop>, StoreFault> shop) {
+  open_shop(loading, file, &application, [&](tl::expected<std::unique_ptr<Shop>, StoreFault> shop) {
     if (!shop) return application.exit(1);
     window = std::make_unique<MainWindow>(std::move(*shop));
     window->centralWidget()->installEventFilter(&first);

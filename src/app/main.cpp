@@ -89,13 +89,14 @@ int main(int argc, char** argv) {
     Look::get().dress(application);
     return draw_shots(parser.value(shot), scratch);
   }
-  Look::get().dress(application);
-  Look::get().set_night(QSettings().value(QStringLiteral("look/night"), false).toBool());
-
   const QStringList files = parser.positionalArguments();
   const QString last = QSettings().value(QStringLiteral("last_shop")).toString();
   const bool named = !files.isEmpty();
   const QString file = named ? files.front() : QFileInfo::exists(last) ? last : demo_file();
+  auto loading = load_aside(file);  // while the fonts are read
+  Look::get().dress(application);
+  Look::get().set_night(QSettings().value(QStringLiteral("look/night"), false).toBool());
+
   // Something to see when the disk is slow; quick openings show the window at once.
   QLabel waiting(QObject::tr("Opening %1 …").arg(QFileInfo(file).fileName()));
   waiting.setMargin(40);
@@ -136,7 +137,7 @@ int main(int argc, char** argv) {
     waiting.hide();
     if (named) QSettings().setValue(QStringLiteral("last_shop"), QFileInfo(file).absoluteFilePath());
   };
-  open_shop(file, &application, arrived);
+  open_shop(loading, file, &application, arrived);
   const int ended = application.exec();
   return ended != 0 ? ended : code;
 }

@@ -5,6 +5,7 @@
 #include <QEventLoop>
 #include <QUuid>
 #include <algorithm>
+#include <future>
 
 #include "shop/store_thread.h"
 
@@ -37,11 +38,35 @@ tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
   if (!objects) return tl::unexpected(objects.error());
   LoadedShop loaded;
   loaded.read_only = (*store)->is_read_only();
-  for (const StoredObject& object : *objects)
-    for (FormatFault& fault : put_stored(loaded.state, object)) {
+  // The longest table of conditions is most of a shop: it is read beside everything else, and takes its place in order.
+  const auto longest = std::max_element(objects->begin(), objects->end(), [](const StoredObject& a, const StoredObject& b) {
+    return (a.kind == ObjectKind::table ? a.body.size() : 0) < (b.kind == ObjectKind::table ? b.body.size() : 0);
+  });
+  std::future<std::pair<std::optional<ConditionTable>, FormatFaults>> aside;
+  if (longest != objects->end() && longest->kind == ObjectKind::table)
+    aside = std::async(std::launch::async, [body = &longest->body] {
+      std::pair<std::optional<ConditionTable>, FormatFaults> read;
+      read.first = object_from_body<ConditionTable>(*body, read.second);
+      return read;
+    });
+  for (const StoredObject& object : *objects) {
+    FormatFaults faults;
+    if (aside.valid() && &object == &*longest) {
+      auto [table, found] = aside.get();
+      faults = std::move(found);
+      if (table) {
+        table->id = object.id;
+        table->revision = object.revision;
+        loaded.state.tables.put(std::move(*table));
+      }
+    } else {
+      faults = put_stored(loaded.state, object);
+    }
+    for (FormatFault& fault : faults) {
       fault.key = std::string(name_of(object.kind)) + " " + object.id.text() + " " + fault.key;
       loaded.faults.push_back(std::move(fault));
     }
+  }
   return loaded;
 }
 

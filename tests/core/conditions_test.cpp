@@ -307,9 +307,10 @@ TEST_CASE("coolant follows what the machine has") {
 }
 
 TEST_CASE("rounding keeps two digits and never rounds to zero") {
-  CHECK(round_down(3501.4, 10) == 3500);
-  CHECK(round_down(87.9, 10) == 87);
-  CHECK(round_down(7.96, 10) == Approx(7.9));
-  CHECK(round_down(0.4, 10) > 0);
-  CHECK(round_down(3500, 10) == 3500);
+  const Step ten = Rounding(10, 10).n;
+  CHECK(round_down(3501.4, ten) == 3500);
+  CHECK(round_down(87.9, ten) == 87);
+  CHECK(round_down(7.96, ten) == Approx(7.9));
+  CHECK(round_down(0.4, ten) > 0);
+  CHECK(round_down(3500, ten) == 3500);
 }

@@ -44,7 +44,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
   title_->setObjectName(QStringLiteral("bench_title"));
   subtitle_->setFont(Look::get().text(12));
   subtitle_->setWordWrap(true);
-  for (QLabel* quiet : {number_, subtitle_}) quiet->setForegroundRole(QPalette::PlaceholderText);
+  for (QLabel* quiet : {number_, subtitle_}) set_tone(quiet, Tone::quiet);
   head->addWidget(number_);
   head->addWidget(title_, 1);
   layout->addLayout(head);

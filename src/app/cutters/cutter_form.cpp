@@ -13,11 +13,11 @@ const QString library_key = QStringLiteral("library");
 
 }  // namespace
 
-CutterForm::CutterForm(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace), form_(new PropertyForm) {
+CutterForm::CutterForm(Workspace& workspace, QWidget* parent) : LazyWidget(parent), workspace_(workspace), form_(new PropertyForm) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(form_);
-  connect(&workspace_, &Workspace::data_changed, this, &CutterForm::refresh);
+  connect(&workspace_, &Workspace::data_changed, this, &CutterForm::update_when_seen);
   connect(form_, &PropertyForm::accepted, this, &CutterForm::accept);
   connect(form_, &PropertyForm::being_typed, this, &CutterForm::preview);
   connect(form_, &PropertyForm::field_focused, this, &CutterForm::field_focused);
@@ -37,7 +37,7 @@ void CutterForm::show_cutter(const Cutter* cutter) {
     setVisible(cutter != nullptr);
     kind_.reset();
   }
-  refresh();
+  update_when_seen();
 }
 
 void CutterForm::build(CutterKind kind) {

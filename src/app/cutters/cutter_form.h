@@ -5,12 +5,13 @@
 #include <QWidget>
 #include <vector>
 
+#include "app/widgets/lazy_widget.h"
 #include "app/widgets/property_form.h"
 #include "app/workspace.h"
 
 namespace pecorra {
 
-class CutterForm : public QWidget {
+class CutterForm : public LazyWidget {
   Q_OBJECT
  public:
   CutterForm(Workspace& workspace, QWidget* parent = nullptr);
@@ -24,9 +25,11 @@ class CutterForm : public QWidget {
   void previewed(const pecorra::Cutter& cutter, std::optional<double> stickout_mm);
   void field_focused(const QString& key);
 
+ protected:
+  void refresh() override;
+
  private:
   void build(CutterKind kind);
-  void refresh();
   void preview(const QString& key, const Value& value);
   void accept(const QString& key, const Value& value, const QString& typed);
   void accept_assembly(const QString& key, const Value& value, const QString& typed);

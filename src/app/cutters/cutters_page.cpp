@@ -71,7 +71,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   layout->setSpacing(8);
   auto* head = new QHBoxLayout;
   head->addWidget(title_);
-  count_->setForegroundRole(QPalette::PlaceholderText);
+  set_tone(count_, Tone::quiet);
   head->addWidget(count_);
   head->addStretch(1);
   filter_->setPlaceholderText(tr("Filter: name, maker, code, number"));

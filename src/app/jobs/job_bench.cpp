@@ -27,7 +27,7 @@ QWidget* page_of(std::initializer_list<QWidget*> widgets) {
 }  // namespace
 
 JobBench::JobBench(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), number_(new QLabel), title_(new QLabel), subtitle_(new QLabel), follows_(new QLabel), drawing_text_(new QLabel),
+    : LazyWidget(parent), workspace_(workspace), number_(new QLabel), title_(new QLabel), subtitle_(new QLabel), follows_(new QLabel), drawing_text_(new QLabel),
       pick_(new QPushButton(tr("Pick a cutter"))), own_(new QPushButton), read_drawing_(new QPushButton(tr("Read another drawing"))), drawing_(new CutterDrawing),
       sides_(new SwitchRow({tr("Conditions"), tr("Operation"), tr("Job")})), stack_(new QStackedWidget), own_form_(new PropertyForm), form_(new PropertyForm),
       job_form_(new PropertyForm), conditions_(new ConditionsPanel), cutters_(new PickList(this)) {
@@ -43,7 +43,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   title_->setObjectName(QStringLiteral("operation_title"));
   subtitle_->setFont(Look::get().text(12));
   subtitle_->setWordWrap(true);
-  for (QLabel* quiet : {number_, subtitle_, drawing_text_}) quiet->setForegroundRole(QPalette::PlaceholderText);
+  for (QLabel* quiet : {number_, subtitle_, drawing_text_}) set_tone(quiet, Tone::quiet);
   pick_->setObjectName(QStringLiteral("pick_cutter"));
   own_->setObjectName(QStringLiteral("own_values"));
   own_->setFlat(true);
@@ -83,10 +83,9 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   connect(own_form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
   connect(form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
   connect(job_form_, &PropertyForm::accepted, this, &JobBench::accept_job);
-  connect(&workspace_, &Workspace::job_changed, this, &JobBench::refresh);
-  connect(&workspace_, &Workspace::data_changed, this, &JobBench::refresh);
-  connect(&workspace_, &Workspace::context_changed, this, &JobBench::refresh);
-  refresh();
+  connect(&workspace_, &Workspace::job_changed, this, &JobBench::update_when_seen);
+  connect(&workspace_, &Workspace::data_changed, this, &JobBench::update_when_seen);
+  connect(&workspace_, &Workspace::context_changed, this, &JobBench::update_when_seen);
 }
 
 const Operation* JobBench::selected(const Job& job) const {

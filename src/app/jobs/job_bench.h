@@ -6,6 +6,7 @@
 #include <QStackedWidget>
 #include <QWidget>
 
+#include "app/widgets/lazy_widget.h"
 #include "app/jobs/job_planner.h"
 #include "app/widgets/conditions_panel.h"
 #include "app/widgets/cutter_drawing.h"
@@ -16,7 +17,7 @@
 
 namespace pecorra {
 
-class JobBench : public QWidget {
+class JobBench : public LazyWidget {
   Q_OBJECT
  public:
   enum Side { conditions_side, operation_side, job_side };
@@ -30,8 +31,10 @@ class JobBench : public QWidget {
   void source_clicked(const pecorra::TrailTarget& target);
   void drawing_wanted();
 
+ protected:
+  void refresh() override;
+
  private:
-  void refresh();
   void refresh_messages();
   void accept_operation(const QString& key, const Value& value, const QString& typed);
   void accept_job(const QString& key, const Value& value, const QString& typed);

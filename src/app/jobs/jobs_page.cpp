@@ -99,7 +99,7 @@ DrawingRead read_drawing_file(const QString& name) {
 }  // namespace
 
 JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(new OperationModel(workspace, this)), title_(walnut_heading(QString(), 16)), facts_(new QLabel), banner_text_(new QLabel),
+    : LazyWidget(parent), workspace_(workspace), model_(new OperationModel(workspace, this)), title_(walnut_heading(QString(), 16)), facts_(new QLabel), banner_text_(new QLabel),
       empty_(new QLabel), banner_(new QWidget), new_job_(new QPushButton(tr("New job"))), new_operation_(new QPushButton(tr("New operation"))),
       program_button_(new QPushButton(tr("Write program"))), accept_(new QPushButton), back_(new QPushButton), compare_(new QPushButton(tr("Old → new"))), grid_(new QTableView),
       paths_(new PathView), program_(new ProgramView), split_(new QSplitter(Qt::Vertical)), lower_(new QSplitter(Qt::Horizontal)), kinds_(new PickList(this)) {
@@ -109,7 +109,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   auto* head = new QHBoxLayout;
   head->setSpacing(8);
   head->addWidget(title_);
-  facts_->setForegroundRole(QPalette::PlaceholderText);
+  set_tone(facts_, Tone::quiet);
   facts_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   head->addWidget(facts_, 1);
   for (QPushButton* b : {new_job_, new_operation_, program_button_}) head->addWidget(b);
@@ -197,10 +197,9 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
     program_->show_operation(workspace_.operation_index() + 1);
     emit this->planned(plan);
   });
-  connect(&workspace_, &Workspace::job_changed, this, &JobsPage::refresh);
-  connect(&workspace_, &Workspace::data_changed, this, &JobsPage::refresh);
-  connect(&workspace_, &Workspace::context_changed, this, &JobsPage::refresh);
-  refresh();
+  connect(&workspace_, &Workspace::job_changed, this, &JobsPage::update_when_seen);
+  connect(&workspace_, &Workspace::data_changed, this, &JobsPage::update_when_seen);
+  connect(&workspace_, &Workspace::context_changed, this, &JobsPage::update_when_seen);
 }
 
 void JobsPage::refresh() {

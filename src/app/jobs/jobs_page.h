@@ -7,6 +7,7 @@
 #include <QTableView>
 #include <QWidget>
 
+#include "app/widgets/lazy_widget.h"
 #include "app/jobs/job_planner.h"
 #include "app/jobs/operation_model.h"
 #include "app/jobs/path_view.h"
@@ -16,7 +17,7 @@
 
 namespace pecorra {
 
-class JobsPage : public QWidget {
+class JobsPage : public LazyWidget {
   Q_OBJECT
  public:
   JobsPage(Workspace& workspace, QWidget* parent = nullptr);
@@ -45,8 +46,10 @@ class JobsPage : public QWidget {
   void operation_made();
   void program_wanted();
 
+ protected:
+  void refresh() override;
+
  private:
-  void refresh();
   void follow_selection();
   void click_line(int line);
 

@@ -5,6 +5,7 @@
 #include <QPainterPath>
 #include <QPalette>
 #include <QStyleFactory>
+#include <QWidget>
 
 namespace pecorra {
 namespace {
@@ -54,13 +55,17 @@ Look& Look::get() {
 }
 
 void Look::dress(QApplication& application) {
+  fonts_.clear();
   text_family_ = load_font(QStringLiteral("PecorraText-Regular.otf"));
   load_font(QStringLiteral("PecorraText-Bold.otf"));
   mono_family_ = load_font(QStringLiteral("PecorraMono-Regular.ttf"));
   load_font(QStringLiteral("PecorraMono-Bold.ttf"));
   application.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
   application.setFont(text(12.5));
+  // The first window puts the style sheet on.
+  ++undressed_;
   apply();
+  --undressed_;
 }
 
 void Look::set_night(bool night) {
@@ -86,16 +91,35 @@ void Look::apply() {
   p.setColor(QPalette::ToolTipText, d.ink);
   p.setColor(QPalette::Link, d.woad);
   p.setColor(QPalette::PlaceholderText, d.quiet);
+  p.setColor(QPalette::BrightText, d.madder);
+  p.setColor(QPalette::LinkVisited, d.walnut);
+  p.setColor(QPalette::Shadow, d.weld_text);
   p.setColor(QPalette::Disabled, QPalette::Text, d.quiet);
   p.setColor(QPalette::Disabled, QPalette::WindowText, d.quiet);
   p.setColor(QPalette::Disabled, QPalette::ButtonText, d.quiet);
   // The palette alone leaves a half-dressed window: the sheet goes off and on again.
   qApp->setStyleSheet(QString());
   qApp->setPalette(p);
-  qApp->setStyleSheet(sheet(d));
+  if (undressed_ == 0) qApp->setStyleSheet(sheet(d));
+}
+
+Look::Undressed::Undressed() {
+  if (get().undressed_++ == 0) qApp->setStyleSheet(QString());
+}
+
+Look::Undressed::~Undressed() {
+  if (--get().undressed_ == 0) qApp->setStyleSheet(sheet(get().dyes()));
 }
 
 QFont Look::text(double pixels, bool bold) const {
+  // Whole pixels: few sizes look calmer, and each one's letters are drawn once. Copies of one font share what was looked up.
+  const int size = static_cast<int>(pixels);
+  const auto [at, added] = fonts_.try_emplace({size, bold});
+  if (added) at->second = new_font(size, bold);
+  return at->second;
+}
+
+QFont Look::new_font(double pixels, bool bold) const {
   QFont font(text_family_);
   font.setPointSizeF(pixels * 0.75);  // at 96 dpi; grows with the desktop's setting
   font.setBold(bold);
@@ -107,6 +131,17 @@ QFont Look::mono(double pixels) const {
   font.setPointSizeF(pixels * 0.75);
   font.setStyleHint(QFont::Monospace);
   return font;
+}
+
+void set_tone(QWidget* widget, Tone tone) {
+  switch (tone) {
+    case Tone::ink: return widget->setForegroundRole(QPalette::WindowText);
+    case Tone::quiet: return widget->setForegroundRole(QPalette::PlaceholderText);
+    case Tone::woad: return widget->setForegroundRole(QPalette::Link);
+    case Tone::madder: return widget->setForegroundRole(QPalette::BrightText);
+    case Tone::walnut: return widget->setForegroundRole(QPalette::LinkVisited);
+    case Tone::weld: return widget->setForegroundRole(QPalette::Shadow);
+  }
 }
 
 void draw_mark(QPainter& p, QRectF box, Mark mark) {

@@ -20,6 +20,8 @@ ChartView::ChartView(Workspace& workspace, QWidget* parent) : QAbstractScrollAre
   setFocusPolicy(Qt::StrongFocus);
   setObjectName(QStringLiteral("chart"));
   const auto again = [this] {
+    stale_ = true;
+    if (!isVisible()) return;
     recompute();
     update_range();
     viewport()->update();
@@ -28,10 +30,17 @@ ChartView::ChartView(Workspace& workspace, QWidget* parent) : QAbstractScrollAre
   connect(&workspace_, &Workspace::data_changed, this, again);
   connect(&workspace_, &Workspace::selection_changed, viewport(), qOverload<>(&QWidget::update));
   connect(&Look::get(), &Look::changed, viewport(), qOverload<>(&QWidget::update));
+}
+
+void ChartView::showEvent(QShowEvent* event) {
+  QAbstractScrollArea::showEvent(event);
+  if (!stale_) return;
   recompute();
+  update_range();
 }
 
 void ChartView::recompute() {
+  stale_ = false;
   cells_.assign(static_cast<std::size_t>(row_count() * column_count()), {});
   if (!workspace_.machine()) return;
   const Resolver& resolver = workspace_.shop().resolver();

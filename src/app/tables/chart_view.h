@@ -29,12 +29,14 @@ class ChartView : public QAbstractScrollArea {
  private:
   void update_range();
   void recompute();
+  void showEvent(QShowEvent* event) override;
   void choose(int row, int column);
   int row_of(const Id& cutter) const;
   int column_of(const Id& material) const;
 
   Workspace& workspace_;
   std::vector<Resolution> cells_;  // row-major
+  bool stale_ = true;              // changed while it was not seen
 };
 
 }  // namespace pecorra

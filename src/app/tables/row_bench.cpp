@@ -9,7 +9,7 @@
 namespace pecorra {
 
 RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(model), title_(new QLabel), subtitle_(new QLabel), copy_(new QPushButton(tr("Copy to a table of our own"))), form_(new PropertyForm) {
+    : LazyWidget(parent), workspace_(workspace), model_(model), title_(new QLabel), subtitle_(new QLabel), copy_(new QPushButton(tr("Copy to a table of our own"))), form_(new PropertyForm) {
   setAutoFillBackground(true);
   setBackgroundRole(QPalette::Base);
   auto* layout = new QVBoxLayout(this);
@@ -18,7 +18,7 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
   title_->setFont(Look::get().text(16, true));
   title_->setWordWrap(true);
   subtitle_->setFont(Look::get().text(12));
-  subtitle_->setForegroundRole(QPalette::PlaceholderText);
+  set_tone(subtitle_, Tone::quiet);
   subtitle_->setWordWrap(true);
   copy_->setObjectName(QStringLiteral("copy_row"));
   layout->addWidget(title_);
@@ -33,9 +33,8 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
   build();
   connect(form_, &PropertyForm::accepted, this, &RowBench::accept);
   connect(copy_, &QPushButton::clicked, this, &RowBench::copy_wanted);
-  connect(&model_, &QAbstractItemModel::modelReset, this, &RowBench::refresh);
-  connect(&model_, &QAbstractItemModel::dataChanged, this, &RowBench::refresh);
-  refresh();
+  connect(&model_, &QAbstractItemModel::modelReset, this, &RowBench::update_when_seen);
+  connect(&model_, &QAbstractItemModel::dataChanged, this, &RowBench::update_when_seen);
 }
 
 void RowBench::build() {
@@ -58,7 +57,7 @@ void RowBench::show_row(const Id& row) {
   if (row == row_) return;
   form_->finish_typing();
   row_ = row;
-  refresh();
+  update_when_seen();
 }
 
 void RowBench::refresh() {

@@ -5,12 +5,13 @@
 #include <QPushButton>
 #include <QWidget>
 
+#include "app/widgets/lazy_widget.h"
 #include "app/tables/row_model.h"
 #include "app/widgets/property_form.h"
 
 namespace pecorra {
 
-class RowBench : public QWidget {
+class RowBench : public LazyWidget {
   Q_OBJECT
  public:
   RowBench(Workspace& workspace, RowModel& model, QWidget* parent = nullptr);
@@ -19,9 +20,11 @@ class RowBench : public QWidget {
  signals:
   void copy_wanted();  // of a shipped row into a table of the shop
 
+ protected:
+  void refresh() override;
+
  private:
   void build();
-  void refresh();
   void accept(const QString& key, const Value& value, const QString& typed);
 
   Workspace& workspace_;

@@ -117,7 +117,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   views_->setObjectName(QStringLiteral("table_views"));
   views_->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
   head->addWidget(views_);
-  count_->setForegroundRole(QPalette::PlaceholderText);
+  set_tone(count_, Tone::quiet);
   head->addWidget(count_);
   head->addStretch(1);
   head->addWidget(legend_);
@@ -171,7 +171,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   empty_->setWordWrap(true);
   rows_layout->addWidget(grid_, 1);
   rows_layout->addWidget(empty_, 1);
-  note_->setForegroundRole(QPalette::PlaceholderText);
+  set_tone(note_, Tone::quiet);
   note_->setFont(Look::get().text(11.5));
   note_->setWordWrap(true);
   rows_layout->addWidget(note_);

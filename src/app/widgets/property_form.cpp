@@ -14,16 +14,8 @@ Value value_of(const std::optional<double>& number) { return number ? Value(*num
 QLabel* walnut_heading(const QString& text, double pixels) {
   auto* label = new QLabel(text);
   label->setFont(Look::get().text(pixels, true));
-  const auto paint = [label] { set_text_colour(label, dyes().walnut); };
-  paint();
-  QObject::connect(&Look::get(), &Look::changed, label, paint);
+  set_tone(label, Tone::walnut);
   return label;
-}
-
-void set_text_colour(QWidget* widget, const QColor& colour) {
-  // A palette of its own is lost under the application's style sheet.
-  const QString sheet = QStringLiteral("color:%1").arg(colour.name());
-  if (widget->styleSheet() != sheet) widget->setStyleSheet(sheet);
 }
 
 PropertyForm::PropertyForm(QWidget* parent) : QWidget(parent), grid_(new QGridLayout(this)) {
@@ -33,7 +25,6 @@ PropertyForm::PropertyForm(QWidget* parent) : QWidget(parent), grid_(new QGridLa
   grid_->setColumnMinimumWidth(0, 98);
   grid_->setColumnMinimumWidth(1, 50);
   grid_->setColumnStretch(3, 1);
-  connect(&Look::get(), &Look::changed, this, &PropertyForm::refresh_notes);
 }
 
 void PropertyForm::clear() {
@@ -56,7 +47,7 @@ void PropertyForm::add(const FormField& field) {
   name->setToolTip(field.help);
   auto* sign = new QLabel(field.symbol);
   sign->setFont(Look::get().text(11));
-  sign->setForegroundRole(QPalette::PlaceholderText);
+  set_tone(sign, Tone::quiet);
   auto* note = new QLabel;
   note->setFont(Look::get().text(11));
   note->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
@@ -181,22 +172,22 @@ void PropertyForm::refresh_notes() {
     for (const Message& m : messages_)
       if (m.property == row.key.toStdString() && (!message || m.severity > message->severity)) message = &m;
     QString outside, fault;
-    QColor tone = dyes().madder;
+    Tone tone = Tone::madder;
     if (row.edit && row.edit->is_fault()) {
       fault = row.edit->fault();
     } else if (message) {
       fault = sentence(*message, units_);
       if (message->severity == Severity::error) outside = fault;
-      else tone = dyes().weld_text;
+      else tone = Tone::weld;
     }
     row.fault->setText(fault);
     row.fault->setVisible(!fault.isEmpty());
-    set_text_colour(row.fault, tone);
+    set_tone(row.fault, tone);
     if (row.edit) {
       const QString understood = row.edit->understood();
       const bool says = !understood.isEmpty() && !row.edit->is_fault();
       row.note->setText(says ? understood : row.edit->text().isEmpty() ? QString() : QString::fromStdString(unit_text(row.quantity, units_)));
-      set_text_colour(row.note, says ? dyes().woad : dyes().quiet);
+      set_tone(row.note, says ? Tone::woad : Tone::quiet);
     }
     if (row.edit) row.edit->set_outside_fault(outside);
   }

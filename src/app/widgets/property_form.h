@@ -95,7 +95,5 @@ class PropertyForm : public QWidget {
 
 // A small heading in walnut.
 QLabel* walnut_heading(const QString& text, double pixels = 13);
-// Colours a label's text, and again when day turns to night.
-void set_text_colour(QWidget* widget, const QColor& colour);
 
 }  // namespace pecorra

@@ -28,22 +28,29 @@ TrailView::TrailView(QWidget* parent) : QWidget(parent) {
 void TrailView::show_trail(Trail trail, UnitSystem units) {
   trail_ = std::move(trail);
   units_ = units;
+  sentences_.clear();
+  for (const TrailStep& step : trail_) sentences_ << sentence(step, units_);
+  rects_width_ = -1;
   setMinimumHeight(height_for(width()));
   updateGeometry();
   update();
 }
 
-QRect TrailView::text_rect(int index, int width, int y) const {
-  if (trail_[static_cast<std::size_t>(index)].step == "result") return {text_x, y, width - text_x, result_height};
-  const QRect bounds = fontMetrics().boundingRect(QRect(0, 0, std::max(80, width - text_x), 1000), Qt::TextWordWrap, sentence(trail_[static_cast<std::size_t>(index)], units_));
-  return {text_x, y, width - text_x, bounds.height()};
+const std::vector<QRect>& TrailView::rects(int width) const {
+  if (rects_width_ == width && rects_.size() == trail_.size()) return rects_;
+  rects_.clear();
+  rects_width_ = width;
+  int y = 0;
+  for (std::size_t i = 0; i < trail_.size(); ++i) {
+    int height = result_height;
+    if (trail_[i].step != "result") height = fontMetrics().boundingRect(QRect(0, 0, std::max(80, width - text_x), 1000), Qt::TextWordWrap, sentences_[static_cast<int>(i)]).height();
+    rects_.push_back({text_x, y, width - text_x, height});
+    y += height + gap;
+  }
+  return rects_;
 }
 
-int TrailView::height_for(int width) const {
-  int y = 0;
-  for (int i = 0; i < static_cast<int>(trail_.size()); ++i) y = text_rect(i, width, y).bottom() + 1 + gap;
-  return std::max(20, y);
-}
+int TrailView::height_for(int width) const { return trail_.empty() ? 20 : rects(width).back().bottom() + 1 + gap; }
 
 void TrailView::paintEvent(QPaintEvent*) {
   QPainter p(this);
@@ -54,13 +61,8 @@ void TrailView::paintEvent(QPaintEvent*) {
     p.drawText(rect(), Qt::AlignLeft | Qt::AlignTop, tr("No numbers here, so no trail"));
     return;
   }
-  std::vector<QRect> rects;
-  int y = 0;
-  for (int i = 0; i < static_cast<int>(trail_.size()); ++i) {
-    rects.push_back(text_rect(i, width(), y));
-    y = rects.back().bottom() + 1 + gap;
-  }
-  auto knot = [&](std::size_t i) { return QPointF(7, trail_[i].step == "result" ? rects[i].center().y() : rects[i].top() + 8); };
+  const std::vector<QRect>& at = rects(width());
+  auto knot = [&](std::size_t i) { return QPointF(7, trail_[i].step == "result" ? at[i].center().y() : at[i].top() + 8); };
   p.setPen(QPen(d.woad, 1.4));
   p.drawLine(knot(0), knot(trail_.size() - 1));
   for (std::size_t i = 0; i < trail_.size(); ++i) {
@@ -76,25 +78,22 @@ void TrailView::paintEvent(QPaintEvent*) {
       p.setPen(d.ink);
       p.setFont(Look::get().text(18, true));
       const int w = p.fontMetrics().horizontalAdvance(big);
-      p.drawText(rects[i], Qt::AlignLeft | Qt::AlignVCenter, big);
+      p.drawText(at[i], Qt::AlignLeft | Qt::AlignVCenter, big);
       p.setFont(font());
       p.setPen(d.quiet);
-      p.drawText(rects[i].adjusted(w + 8, 4, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("rpm, ") + QString::fromStdString(unit_text(Quantity::table_feed, units_)));
+      p.drawText(at[i].adjusted(w + 8, 4, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("rpm, ") + QString::fromStdString(unit_text(Quantity::table_feed, units_)));
       continue;
     }
     p.setFont(font());
     p.setPen(step.target.table.is_null() ? d.ink : d.woad);
-    p.drawText(rects[i], Qt::AlignLeft | Qt::TextWordWrap, sentence(step, units_));
+    p.drawText(at[i], Qt::AlignLeft | Qt::TextWordWrap, sentences_[static_cast<int>(i)]);
   }
 }
 
 int TrailView::step_at(QPointF point) const {
-  int y = 0;
-  for (int i = 0; i < static_cast<int>(trail_.size()); ++i) {
-    const QRect r = text_rect(i, width(), y);
-    if (QRect(0, r.top(), width(), r.height()).contains(point.toPoint())) return i;
-    y = r.bottom() + 1 + gap;
-  }
+  const std::vector<QRect>& at = rects(width());
+  for (std::size_t i = 0; i < at.size(); ++i)
+    if (QRect(0, at[i].top(), width(), at[i].height()).contains(point.toPoint())) return static_cast<int>(i);
   return -1;
 }
 

@@ -1,7 +1,9 @@
 // The trail: a thread with a knot for each step, from the source to S and F.
 #pragma once
 
+#include <QStringList>
 #include <QWidget>
+#include <vector>
 
 #include "core/conditions/conditions.h"
 #include "core/quantity/units.h"
@@ -28,11 +30,15 @@ class TrailView : public QWidget {
 
  private:
   int height_for(int width) const;
-  QRect text_rect(int index, int width, int y) const;
+  // Where each step stands at this width; kept until the trail or the width changes.
+  const std::vector<QRect>& rects(int width) const;
   int step_at(QPointF point) const;
 
   Trail trail_;
   UnitSystem units_ = UnitSystem::metric;
+  QStringList sentences_;
+  mutable std::vector<QRect> rects_;
+  mutable int rects_width_ = -1;
 };
 
 }  // namespace pecorra

@@ -7,6 +7,7 @@
 #include <QPainter>
 #include <QSettings>
 #include <QShortcut>
+#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -51,8 +52,7 @@ class IconButton : public QAbstractButton {
 MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     : shop_(std::move(shop)), workspace_(new Workspace(*shop_, this)), context_line_(new ContextLine(*workspace_)), rail_(new PageRail), split_(new QSplitter(Qt::Horizontal)),
       pages_(new QStackedWidget), benches_(new QStackedWidget), strip_(new Strip(*workspace_)), cutters_page_(new CuttersPage(*workspace_)),
-      tables_page_(new TablesPage(*workspace_)), jobs_page_(new JobsPage(*workspace_)), cutter_bench_(new CutterBench(*workspace_)),
-      row_bench_(new RowBench(*workspace_, tables_page_->model())), job_bench_(new JobBench(*workspace_)), find_(new FindAnything(*workspace_, this)) {
+      cutter_bench_(new CutterBench(*workspace_)), find_(new FindAnything(*workspace_, this)) {
   setWindowTitle(tr("%1 — Pecorra").arg(QFileInfo(shop_->file()).completeBaseName()));
   resize(1280, 800);
   auto* middle = new QWidget;
@@ -76,14 +76,10 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   rail_->setAutoFillBackground(true);
   row->addWidget(rail_);
   pages_->addWidget(cutters_page_);
-  pages_->addWidget(tables_page_);
-  pages_->addWidget(jobs_page_);
   rail_->add_page(Icon::cutters, tr("Cutters"));
   rail_->add_page(Icon::tables, tr("Tables"));
   rail_->add_page(Icon::jobs, tr("Jobs"));
   benches_->addWidget(cutter_bench_);
-  benches_->addWidget(row_bench_);
-  benches_->addWidget(job_bench_);
   benches_->setMinimumWidth(340);
   split_->addWidget(pages_);
   split_->addWidget(benches_);
@@ -136,24 +132,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     cutter_bench_->show_side(CutterBench::sizes);
     cutter_bench_->form().focus_field(QStringLiteral("diameter_mm"));
   });
-  const auto open_source = [this](const TrailTarget& target) {
-    show_page(tables);
-    tables_page_->show_row(target);
-  };
-  connect(cutter_bench_, &CutterBench::source_clicked, this, open_source);
-  connect(job_bench_, &JobBench::source_clicked, this, open_source);
-  connect(job_bench_, &JobBench::drawing_wanted, this, [this] { choose_drawing(true); });
-  connect(tables_page_, &TablesPage::view_changed, this, &MainWindow::update_bench);
-  connect(tables_page_, &TablesPage::row_chosen, row_bench_, &RowBench::show_row);
-  connect(row_bench_, &RowBench::copy_wanted, tables_page_, &TablesPage::copy_row_to_shop);
-  connect(&tables_page_->chart_view(), &ChartView::cell_chosen, this, [this] { cutter_bench_->show_side(CutterBench::conditions); });
-  connect(jobs_page_, &JobsPage::planned, job_bench_, &JobBench::show_plan);
-  connect(jobs_page_, &JobsPage::operation_made, this, [this] { job_bench_->show_side(JobBench::operation_side); });
-  connect(jobs_page_, &JobsPage::new_job_wanted, this, [this] { choose_drawing(false); });
-  connect(jobs_page_, &JobsPage::program_wanted, this, &MainWindow::choose_program);
-  const auto say = [this](const QString& what, bool fault) { strip_->say(what, false, fault); };
-  connect(jobs_page_, &JobsPage::said, this, say);
-  connect(tables_page_, &TablesPage::said, this, say);
+  connect(cutter_bench_, &CutterBench::source_clicked, this, &MainWindow::open_source);
 
   connect(find_, &FindAnything::cutter_found, this, [this](const Id& id) {
     show_page(cutters);
@@ -177,8 +156,10 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   });
 
   make_commands();
+  for (const char* id : {"delete_cutter", "sizes"}) bind_key(QLatin1String(id), &cutters_page_->table());
   QSettings settings;
   recall_context();
+  undressed_.reset();
   restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
   split_->restoreState(settings.value(QStringLiteral("window/split")).toByteArray());
   show_things_to_try(!settings.value(QStringLiteral("window/tried"), false).toBool());
@@ -218,6 +199,61 @@ MainWindow::~MainWindow() {
   delete takeCentralWidget();
 }
 
+void MainWindow::open_source(const TrailTarget& target) {
+  show_page(tables);
+  tables_page().show_row(target);
+}
+
+// The pages that are not in front at the start are made when they are wanted, or in the first quiet moment.
+TablesPage& MainWindow::tables_page() {
+  if (tables_page_) return *tables_page_;
+  tables_page_ = new TablesPage(*workspace_);
+  row_bench_ = new RowBench(*workspace_, tables_page_->model());
+  pages_->addWidget(tables_page_);
+  benches_->addWidget(row_bench_);
+  connect(tables_page_, &TablesPage::view_changed, this, &MainWindow::update_bench);
+  connect(tables_page_, &TablesPage::row_chosen, row_bench_, &RowBench::show_row);
+  connect(row_bench_, &RowBench::copy_wanted, tables_page_, &TablesPage::copy_row_to_shop);
+  connect(&tables_page_->chart_view(), &ChartView::cell_chosen, this, [this] { cutter_bench_->show_side(CutterBench::conditions); });
+  connect(tables_page_, &TablesPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  bind_key(QStringLiteral("delete_row"), &tables_page_->grid());
+  return *tables_page_;
+}
+
+JobsPage& MainWindow::jobs_page() {
+  if (jobs_page_) return *jobs_page_;
+  jobs_page_ = new JobsPage(*workspace_);
+  job_bench_ = new JobBench(*workspace_);
+  pages_->addWidget(jobs_page_);
+  benches_->addWidget(job_bench_);
+  connect(job_bench_, &JobBench::source_clicked, this, &MainWindow::open_source);
+  connect(job_bench_, &JobBench::drawing_wanted, this, [this] { choose_drawing(true); });
+  connect(jobs_page_, &JobsPage::planned, job_bench_, &JobBench::show_plan);
+  connect(jobs_page_, &JobsPage::operation_made, this, [this] { job_bench_->show_side(JobBench::operation_side); });
+  connect(jobs_page_, &JobsPage::new_job_wanted, this, [this] { choose_drawing(false); });
+  connect(jobs_page_, &JobsPage::program_wanted, this, &MainWindow::choose_program);
+  connect(jobs_page_, &JobsPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  bind_key(QStringLiteral("delete_operation"), &jobs_page_->grid());
+  return *jobs_page_;
+}
+
+JobBench& MainWindow::job_bench() {
+  jobs_page();
+  return *job_bench_;
+}
+
+void MainWindow::showEvent(QShowEvent* event) {
+  QMainWindow::showEvent(event);
+  QTimer::singleShot(300, this, [this] { tables_page(); });
+  QTimer::singleShot(400, this, [this] { jobs_page(); });
+}
+
+// Keys that belong to a list work only there.
+void MainWindow::bind_key(const QString& id, QWidget* where) {
+  for (const Command& c : commands_)
+    if (c.id == id) connect(new QShortcut(QKeySequence(c.keys), where, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated, this, c.run);
+}
+
 QWidget* MainWindow::make_things_to_try() {
   auto* bar = new QWidget;
   bar->setObjectName(QStringLiteral("to_try"));
@@ -244,7 +280,7 @@ QWidget* MainWindow::make_things_to_try() {
   });
   thing(tr("See a job's speeds and feeds explained"), [this] {
     show_page(jobs);
-    job_bench_->show_side(JobBench::conditions_side);
+    job_bench().show_side(JobBench::conditions_side);
   });
   row->addStretch(1);
   auto* done = new IconButton(Icon::remove, tr("Hide this line"));
@@ -267,12 +303,7 @@ void MainWindow::make_commands() {
       connect(shortcut, &QShortcut::activated, this, commands_.back().run);
     }
   };
-  // Keys that belong to a list work only there.
-  auto add_in = [this](const QString& id, const QString& text, const QString& keys, QWidget* where, std::function<void()> run) {
-    commands_.push_back({id, text, keys, std::move(run)});
-    auto* shortcut = new QShortcut(QKeySequence(keys), where, nullptr, nullptr, Qt::WidgetShortcut);
-    connect(shortcut, &QShortcut::activated, this, commands_.back().run);
-  };
+  auto add_in = [this](const QString& id, const QString& text, const QString& keys, std::function<void()> run) { commands_.push_back({id, text, keys, std::move(run)}); };
   add(QStringLiteral("find"), tr("Find anything"), QStringLiteral("Ctrl+K"), [this] { find_->open_over(this, commands_); });
   add(QStringLiteral("undo"), tr("Undo"), QStringLiteral("Ctrl+Z"), [this] { shop_->undo(); });
   add(QStringLiteral("redo"), tr("Do again"), QStringLiteral("Ctrl+Shift+Z, Ctrl+Y"), [this] { shop_->redo(); });
@@ -302,31 +333,31 @@ void MainWindow::make_commands() {
     show_page(cutters);
     cutters_page_->copy_cutter();
   });
-  add_in(QStringLiteral("delete_cutter"), tr("Delete the cutter"), QStringLiteral("Del"), &cutters_page_->table(), [this] {
+  add_in(QStringLiteral("delete_cutter"), tr("Delete the cutter"), QStringLiteral("Del"), [this] {
     show_page(cutters);
     cutters_page_->delete_cutter();
   });
-  add_in(QStringLiteral("sizes"), tr("Sizes of the cutter"), QStringLiteral("Return"), &cutters_page_->table(), [this] { emit cutters_page_->open_sizes(); });
-  add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] { page() == tables ? tables_page_->focus_filter() : (show_page(cutters), cutters_page_->focus_filter()); });
+  add_in(QStringLiteral("sizes"), tr("Sizes of the cutter"), QStringLiteral("Return"), [this] { emit cutters_page_->open_sizes(); });
+  add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] { page() == tables ? tables_page().focus_filter() : (show_page(cutters), cutters_page_->focus_filter()); });
   add(QStringLiteral("look_at"), tr("Next cutter to look at: drafts and warnings"), QStringLiteral("F8"), [this] {
     show_page(cutters);
     cutters_page_->show_next_to_look_at();
   });
   add(QStringLiteral("chart"), tr("Chart: cutters × materials"), QStringLiteral("Ctrl+Shift+C"), [this] {
     show_page(tables);
-    tables_page_->show_view(TablesPage::chart);
+    tables_page().show_view(TablesPage::chart);
   });
   add(QStringLiteral("rows"), tr("Rows of the tables"), QStringLiteral("Ctrl+Shift+R"), [this] {
     show_page(tables);
-    tables_page_->show_view(TablesPage::rows);
+    tables_page().show_view(TablesPage::rows);
   });
   add(QStringLiteral("add_row"), tr("Add a row to the table"), QStringLiteral("Ctrl+Return"), [this] {
-    if (page() == tables) tables_page_->add_row();
+    if (page() == tables) tables_page().add_row();
   });
-  add_in(QStringLiteral("delete_row"), tr("Delete the row"), QStringLiteral("Del"), &tables_page_->grid(), [this] { tables_page_->delete_row(); });
+  add_in(QStringLiteral("delete_row"), tr("Delete the row"), QStringLiteral("Del"), [this] { tables_page().delete_row(); });
   add(QStringLiteral("new_table"), tr("New table"), {}, [this] {
     show_page(tables);
-    tables_page_->new_table();
+    tables_page().new_table();
   });
   add(QStringLiteral("new_job"), tr("New job from a DXF outline"), QStringLiteral("Ctrl+J"), [this] {
     show_page(jobs);
@@ -334,22 +365,22 @@ void MainWindow::make_commands() {
   });
   add(QStringLiteral("new_operation"), tr("New operation"), QStringLiteral("Ctrl+Shift+N"), [this] {
     show_page(jobs);
-    jobs_page_->new_operation();
+    jobs_page().new_operation();
   });
   add(QStringLiteral("pick_cutter"), tr("Pick a cutter for the operation"), QStringLiteral("Ctrl+P"), [this] {
     show_page(jobs);
     set_bench_folded(false);
-    job_bench_->pick_cutter();
+    job_bench().pick_cutter();
   });
   add(QStringLiteral("own"), tr("Own values, or follow again"), QStringLiteral("Ctrl+L"), [this] {
-    if (page() == jobs) job_bench_->toggle_own();
+    if (page() == jobs) job_bench().toggle_own();
   });
-  add(QStringLiteral("earlier"), tr("Operation earlier"), QStringLiteral("Alt+Up"), [this] { if (page() == jobs) jobs_page_->move_operation(-1); });
-  add(QStringLiteral("later"), tr("Operation later"), QStringLiteral("Alt+Down"), [this] { if (page() == jobs) jobs_page_->move_operation(1); });
-  add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"), &jobs_page_->grid(), [this] { jobs_page_->delete_operation(); });
+  add(QStringLiteral("earlier"), tr("Operation earlier"), QStringLiteral("Alt+Up"), [this] { if (page() == jobs) jobs_page().move_operation(-1); });
+  add(QStringLiteral("later"), tr("Operation later"), QStringLiteral("Alt+Down"), [this] { if (page() == jobs) jobs_page().move_operation(1); });
+  add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"), [this] { jobs_page().delete_operation(); });
   add(QStringLiteral("delete_job"), tr("Delete the job"), {}, [this] {
     show_page(jobs);
-    jobs_page_->delete_job();
+    jobs_page().delete_job();
   });
   add(QStringLiteral("program"), tr("Write the job's program"), QStringLiteral("Ctrl+E"), [this] {
     show_page(jobs);
@@ -357,7 +388,7 @@ void MainWindow::make_commands() {
   });
   add(QStringLiteral("accept"), tr("Accept what is tried, or update from library"), QStringLiteral("Ctrl+Shift+A"), [this] {
     if (page() != jobs) return;
-    workspace_->is_trying() ? workspace_->accept_trial() : jobs_page_->update_from_library();
+    workspace_->is_trying() ? workspace_->accept_trial() : jobs_page().update_from_library();
   });
   add(QStringLiteral("drop"), tr("Leave what is tried"), {}, [this] { workspace_->drop_trial(); });
   add(QStringLiteral("open"), tr("Open a shop"), QStringLiteral("Ctrl+O"), [this] { choose_shop(); });
@@ -378,18 +409,20 @@ bool MainWindow::run(const QString& id) {
 }
 
 void MainWindow::show_page(Page page) {
-  pages_->setCurrentIndex(page);
+  page_ = page;
+  pages_->setCurrentWidget(page == cutters ? static_cast<QWidget*>(cutters_page_) : page == tables ? static_cast<QWidget*>(&tables_page()) : &jobs_page());
   rail_->set_current(page);
   workspace_->set_job_in_front(page == jobs);
   update_bench();
-  QWidget* first = page == cutters ? static_cast<QWidget*>(&cutters_page_->table()) : page == jobs ? static_cast<QWidget*>(&jobs_page_->grid())
-                   : tables_page_->view() == TablesPage::chart ? static_cast<QWidget*>(&tables_page_->chart_view()) : &tables_page_->grid();
-  first->setFocus();
+  if (page == cutters) cutters_page_->table().setFocus();
+  else if (page == jobs) jobs_page().grid().setFocus();
+  else if (tables_page().view() == TablesPage::chart) tables_page().chart_view().setFocus();
+  else tables_page().grid().setFocus();
 }
 
 void MainWindow::update_bench() {
-  if (page() == jobs) benches_->setCurrentWidget(job_bench_);
-  else if (page() == tables && tables_page_->view() == TablesPage::rows) benches_->setCurrentWidget(row_bench_);
+  if (page_ == jobs) benches_->setCurrentWidget(&job_bench());
+  else if (page_ == tables && tables_page().view() == TablesPage::rows) benches_->setCurrentWidget(row_bench_);
   else benches_->setCurrentWidget(cutter_bench_);
 }
 
@@ -429,17 +462,17 @@ void MainWindow::choose_drawing(bool into_this_job) {
   const QString file = QFileDialog::getOpenFileName(this, tr("Read a DXF outline"), QSettings().value(QStringLiteral("folders/drawings")).toString(), tr("DXF drawings (*.dxf *.DXF);;All files (*)"));
   if (file.isEmpty()) return;
   QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
-  jobs_page_->read_drawing(file, into_this_job);
+  jobs_page().read_drawing(file, into_this_job);
 }
 
 void MainWindow::choose_program() {
   if (!workspace_->job()) return;
   if (workspace_->is_trying()) return strip_->say(tr("Accept or leave what is being tried first; the program is of the accepted values."), false, true);
   const QString folder = QSettings().value(QStringLiteral("folders/programs")).toString();
-  const QString file = QFileDialog::getSaveFileName(this, tr("Write the program"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + jobs_page_->proposed_file(), tr("Programs (*.nc);;All files (*)"));
+  const QString file = QFileDialog::getSaveFileName(this, tr("Write the program"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + jobs_page().proposed_file(), tr("Programs (*.nc);;All files (*)"));
   if (file.isEmpty()) return;
   QSettings().setValue(QStringLiteral("folders/programs"), QFileInfo(file).absolutePath());
-  jobs_page_->write_program(file);
+  jobs_page().write_program(file);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -10,6 +10,7 @@
 #include "app/cutters/cutter_bench.h"
 #include "app/cutters/cutters_page.h"
 #include "app/jobs/job_bench.h"
+#include "app/look/look.h"
 #include "app/jobs/jobs_page.h"
 #include "app/tables/row_bench.h"
 #include "app/tables/tables_page.h"
@@ -29,14 +30,14 @@ class MainWindow : public QMainWindow {
   ~MainWindow() override;
 
   void show_page(Page page);
-  Page page() const { return static_cast<Page>(pages_->currentIndex()); }
+  Page page() const { return page_; }
   Workspace& workspace() { return *workspace_; }
   Shop& shop() { return *shop_; }
   CuttersPage& cutters_page() { return *cutters_page_; }
-  TablesPage& tables_page() { return *tables_page_; }
-  JobsPage& jobs_page() { return *jobs_page_; }
+  TablesPage& tables_page();
+  JobsPage& jobs_page();
   CutterBench& cutter_bench() { return *cutter_bench_; }
-  JobBench& job_bench() { return *job_bench_; }
+  JobBench& job_bench();
   ContextLine& context_line() { return *context_line_; }
   Strip& strip() { return *strip_; }
   const std::vector<Command>& commands() const { return commands_; }
@@ -49,6 +50,7 @@ class MainWindow : public QMainWindow {
 
  protected:
   void closeEvent(QCloseEvent* event) override;
+  void showEvent(QShowEvent* event) override;
 
  private:
   void make_commands();
@@ -56,12 +58,15 @@ class MainWindow : public QMainWindow {
   void recall_context();
   void remember_context() const;
   void update_bench();
+  void open_source(const TrailTarget& target);
+  void bind_key(const QString& id, QWidget* where);
   void choose_shop();
   void make_shop();
   void choose_drawing(bool into_this_job);
   void choose_program();
   QWidget* make_things_to_try();
 
+  std::unique_ptr<Look::Undressed> undressed_ = std::make_unique<Look::Undressed>();  // until it is built
   std::unique_ptr<Shop> shop_;
   Workspace* workspace_;
   ContextLine* context_line_;
@@ -70,11 +75,12 @@ class MainWindow : public QMainWindow {
   QStackedWidget *pages_, *benches_;
   Strip* strip_;
   CuttersPage* cutters_page_;
-  TablesPage* tables_page_;
-  JobsPage* jobs_page_;
   CutterBench* cutter_bench_;
-  RowBench* row_bench_;
-  JobBench* job_bench_;
+  TablesPage* tables_page_ = nullptr;
+  RowBench* row_bench_ = nullptr;
+  JobsPage* jobs_page_ = nullptr;
+  JobBench* job_bench_ = nullptr;
+  Page page_ = cutters;
   FindAnything* find_;
   QWidget* to_try_ = nullptr;
   QAbstractButton *undo_ = nullptr, *redo_ = nullptr;

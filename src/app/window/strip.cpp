@@ -4,7 +4,6 @@
 #include <QHBoxLayout>
 
 #include "app/look/look.h"
-#include "app/widgets/property_form.h"
 
 namespace pecorra {
 
@@ -42,7 +41,7 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
 
 void Strip::say(const QString& what, bool can_be_undone, bool fault) {
   what_->setText(what);
-  set_text_colour(what_, fault ? dyes().madder : dyes().ink);
+  set_tone(what_, fault ? Tone::madder : Tone::ink);
   undo_->setVisible(can_be_undone);
 }
 
@@ -69,7 +68,7 @@ void Strip::refresh() {
   else if (workspace_.shop().saving() == Shop::Saving::saving) state = tr("saving");
   else if (workspace_.shop().saving() == Shop::Saving::failing) state = trouble_.isEmpty() ? tr("not saved") : tr("not saved: %1").arg(trouble_);
   saved_->setText(QStringLiteral("%1 · %2").arg(file, state));
-  set_text_colour(saved_, workspace_.shop().saving() == Shop::Saving::failing ? dyes().madder : dyes().quiet);
+  set_tone(saved_, workspace_.shop().saving() == Shop::Saving::failing ? Tone::madder : Tone::quiet);
 }
 
 }  // namespace pecorra

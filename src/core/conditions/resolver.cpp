@@ -61,60 +61,50 @@ enum Misfit : unsigned { wrong_material = 1, wrong_tool_material = 2, wrong_make
 
 template <> std::span<const Choice> choices_of<SourceKind>() { return source_choices; }
 
-double round_down(double value, double step) {
-  if (!(value > 0) || !(step > 0)) return value;
-  while (value < 10 * step && step > 1e-3) step /= 10;
-  return std::floor(value / step * (1 + 1e-12)) * step;
+double round_down_small(double value, const Step& step) {
+  if (!(value > 0) || !(step.size > 0) || value * step.inverse >= 1e15) return value;
+  double size = step.size;
+  while (value < 10 * size && size > 1e-3) size /= 10;
+  return std::floor(value / size * (1 + 1e-12)) * size;
 }
 
 Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables) {
   std::vector<std::uint32_t> keys;  // kind and operation of each curve
   for (std::size_t t = 0; t < tables.size(); ++t) {
     const ConditionTable& table = tables[t];
-    std::vector<char> used(table.rows.size(), 0);
-    for (std::size_t i = 0; i < table.rows.size(); ++i) {
-      const ConditionRow& key = table.rows[i];
-      if (used[i] || has_error(check_row(key))) continue;
+    for (std::vector<std::size_t>& members : pecorra::curves_of(table)) {
+      std::erase_if(members, [&](std::size_t i) { return has_error(check_row(table.rows[i])); });
+      if (members.empty()) continue;
+      const ConditionRow& key = table.rows[members.front()];
       Curve curve{};
       curve.first = static_cast<std::uint32_t>(points_.size());
       if (key.material.is_null()) curve.material = -1;
       else curve.material = materials_.try_emplace(key.material, static_cast<int>(materials_.size())).first->second;
       curve.group = key.group;
+      curve.ranged = key.hardness_from_hb || key.hardness_to_hb;
       curve.hardness_from = key.hardness_from_hb.value_or(0);
       curve.hardness_to = key.hardness_to_hb.value_or(std::numeric_limits<double>::infinity());
-      curve.tool_material = key.tool_material ? static_cast<int>(*key.tool_material) : -1;
-      curve.coating = intern(key.coating);
-      curve.maker = table.level == TableLevel::maker ? intern(table.maker) : -1;
-      curve.series = table.level == TableLevel::maker ? intern(table.series) : -1;
-      curve.flutes = key.flutes.value_or(0);
+      const bool maker = table.level == TableLevel::maker && !table.maker.empty(), series = table.level == TableLevel::maker && !table.series.empty();
+      curve.match = match_of(maker ? intern(table.maker) : 0, series ? intern(table.series) : 0, intern(key.coating),
+                             key.tool_material ? static_cast<std::uint32_t>(*key.tool_material) + 1 : 0, static_cast<std::uint32_t>(key.flutes.value_or(0)));
+      curve.mask = match_of(maker ? ~0u : 0, series ? ~0u : 0, key.coating.empty() ? 0 : ~0u, key.tool_material ? ~0u : 0, key.flutes ? ~0u : 0);
       curve.feed_kind = key.feed_kind;
       curve.coolant = key.coolant;
       curve.level = table.level;
       curve.table = static_cast<int>(t);
-      const bool ranged = key.hardness_from_hb || key.hardness_to_hb;
       const double range = curve.hardness_to - curve.hardness_from;
-      curve.narrowness = static_cast<std::uint32_t>(ranged ? std::min(range, 999.0) : 1000.0) << 8 |
-                         (curve.series < 0 ? 1u << 5 : 0u) | (curve.maker < 0 ? 1u << 4 : 0u) |
-                         (curve.coating < 0 ? 1u << 3 : 0u) | (curve.tool_material < 0 ? 1u << 2 : 0u) |
-                         (curve.flutes == 0 ? 1u << 1 : 0u);
-      for (std::size_t j = i; j < table.rows.size(); ++j) {
+      const std::uint32_t narrowness = static_cast<std::uint32_t>(curve.ranged ? std::min(range, 999.0) : 1000.0) << 8 | (series ? 0 : 1u << 5) |
+                                       (maker ? 0 : 1u << 4) | (key.coating.empty() ? 1u << 3 : 0) | (key.tool_material ? 0 : 1u << 2) | (key.flutes ? 0 : 1u << 1);
+      curve.rank = static_cast<std::uint64_t>(level_rank(curve.level, curve.material >= 0)) << 32 | narrowness;
+      for (const std::size_t j : members) {
         const ConditionRow& row = table.rows[j];
-        if (used[j] || !same_curve(key, row) || has_error(check_row(row))) continue;
-        used[j] = 1;
         auto or_none = [](const std::optional<double>& v) { return v.value_or(not_given); };
-        const double feed_scale = row.feed_kind == curve.feed_kind ? 1 : not_given;
-        points_.push_back({*row.diameter_mm, *row.vc_m_min, or_none(row.vc_low_m_min), or_none(row.vc_high_m_min),
-                           *row.feed_mm * feed_scale, or_none(row.feed_low_mm), or_none(row.feed_high_mm),
-                           or_none(row.ap_mm), or_none(row.ap_per_d), or_none(row.ae_mm), or_none(row.ae_per_d),
-                           row.plunge_factor.value_or(0.4), row.ramp_factor.value_or(0.5), static_cast<int>(j),
-                           row.proven});
+        points_.push_back({*row.diameter_mm,
+                           {*row.vc_m_min, or_none(row.vc_low_m_min), or_none(row.vc_high_m_min), *row.feed_mm, or_none(row.feed_low_mm), or_none(row.feed_high_mm),
+                            or_none(row.ap_mm), or_none(row.ap_per_d), or_none(row.ae_mm), or_none(row.ae_per_d), row.plunge_factor.value_or(0.4), row.ramp_factor.value_or(0.5)},
+                           {}, false, static_cast<int>(j), row.proven});
       }
-      const auto start = points_.begin() + curve.first;
-      std::stable_sort(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm < b.diameter_mm; });
-      // Of two rows for one diameter the first counts; check_table says so at the second.
-      points_.erase(std::unique(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm == b.diameter_mm; }),
-                    points_.end());
-      curve.count = static_cast<std::uint32_t>(points_.size()) - curve.first;
+      link(curve);
       keys.push_back(static_cast<std::uint32_t>(key.kind) * operation_count + static_cast<std::uint32_t>(key.operation));
       curves_.push_back(curve);
     }
@@ -128,7 +118,7 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables)
     return keys[i] * slots_ + (c.material >= 0 ? material_group_count + static_cast<std::uint32_t>(c.material) : static_cast<std::uint32_t>(c.group));
   };
   std::stable_sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) {
-    return std::tuple(slot(a), level_rank(curves_[a].level, true), curves_[a].narrowness) < std::tuple(slot(b), level_rank(curves_[b].level, true), curves_[b].narrowness);
+    return std::pair(slot(a), curves_[a].rank) < std::pair(slot(b), curves_[b].rank);
   });
   first_curve_.assign(kind_count * operation_count * slots_ + 1, 0);
   std::vector<Curve> sorted;
@@ -140,31 +130,61 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables)
   curves_ = std::move(sorted);
 }
 
-int Resolver::intern(const std::string& text) {
-  if (text.empty()) return -1;
-  return names_.try_emplace(text, static_cast<int>(names_.size())).first->second;
+// Sorts the curve's points, drops what stands there twice, and prepares the way between them.
+void Resolver::link(Curve& curve) {
+  const auto start = points_.begin() + curve.first;
+  std::stable_sort(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm < b.diameter_mm; });
+  // Of two rows for one diameter the first counts; check_table says so at the second.
+  points_.erase(std::unique(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm == b.diameter_mm; }), points_.end());
+  curve.count = static_cast<std::uint32_t>(points_.size()) - curve.first;
+  curve.low_mm = points_[curve.first].diameter_mm;
+  curve.high_mm = points_.back().diameter_mm;
+  for (std::size_t i = curve.first; i + 1 < points_.size(); ++i) {
+    Point& p = points_[i];
+    const Point& next = points_[i + 1];
+    for (int k = 0; k < value_count; ++k) {
+      p.one_sided = p.one_sided || given(p.values[k]) != given(next.values[k]);
+      p.slopes[k] = (next.values[k] - p.values[k]) / (next.diameter_mm - p.diameter_mm);
+    }
+  }
 }
 
-int Resolver::find_interned(const std::string& text) const {
+// 0 is nothing: no row asks for it, and a cutter without it matches no row that asks.
+std::uint32_t Resolver::intern(const std::string& text) {
+  if (text.empty()) return 0;
+  return names_.try_emplace(text, static_cast<std::uint32_t>(names_.size()) + 1).first->second;
+}
+
+std::uint32_t Resolver::find_interned(const std::string& text) const {
   const auto found = names_.find(text);
-  return text.empty() || found == names_.end() ? -2 : found->second;  // -2 equals no curve's key
+  return found == names_.end() ? 0 : found->second;
+}
+
+Resolver::Match Resolver::match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating, std::uint32_t tool_material, std::uint32_t flutes) {
+  return {static_cast<std::uint64_t>(maker) << 32 | series,
+          static_cast<std::uint64_t>(coating) << 32 | static_cast<std::uint64_t>(tool_material & 0xff) << 16 | (flutes & 0xffff)};
 }
 
 CutterKey Resolver::key_of(const Cutter& cutter) const {
   CutterKey key;
   key.kind = cutter.kind;
+  key.operations = declaration(cutter.kind).operations;
   key.draft = has_error(check_cutter(cutter)) || !cutter.diameter_mm;
   if (key.draft) return key;
-  key.tool_material = cutter.tool_material ? static_cast<int>(*cutter.tool_material) : -2;
+  key.tool_material = cutter.tool_material ? static_cast<std::uint32_t>(*cutter.tool_material) + 1 : 0;
   key.coating = find_interned(cutter.coating);
   key.maker = find_interned(cutter.maker);
   key.series = find_interned(cutter.series);
   key.flutes = cutter.flutes.value_or(0);
   key.diameter_mm = *cutter.diameter_mm;
+  key.rpm_per_speed = 1000 / (pi * key.diameter_mm);
+  key.speed_per_rpm = pi * key.diameter_mm / 1000;
+  if (key.flutes > 0) key.per_flute = 1.0 / key.flutes;
   key.max_rpm = cutter.max_rpm.value_or(std::numeric_limits<double>::infinity());
   key.edge_radius_mm = cutter.edge_radius_mm.value_or(usual_edge_radius_mm(cutter.tool_material).value_or(0));
   if (const auto edge = edge_shape(cutter)) key.edge = *edge;
   else key.draft = true;
+  key.depth_counts = key.edge.form != CuttingForm::cylinder && key.edge.form != CuttingForm::point && key.edge.form != CuttingForm::other;
   return key;
 }
 
@@ -192,25 +212,247 @@ std::span<const Resolver::Curve> Resolver::curves_of(CutterKind kind, OperationK
   return {curves_.data() + first_curve_[at + from_slot], curves_.data() + first_curve_[at + to_slot]};
 }
 
-unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const MaterialKey& m) const {
+unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const MaterialKey& m) {
   unsigned wrong = 0;
+  const auto asks = [&](std::uint64_t mask, std::uint64_t curve_value, std::uint64_t cutter_value) { return ((curve_value ^ cutter_value) & mask) != 0; };
+  const Match cutter = match_of(c.maker, c.series, c.coating, c.tool_material, static_cast<std::uint32_t>(c.flutes));
   if (curve.material >= 0 ? curve.material != m.material : curve.group != m.group) wrong |= wrong_material;
-  if (curve.tool_material >= 0 && curve.tool_material != c.tool_material) wrong |= wrong_tool_material;
-  if (curve.coating >= 0 && curve.coating != c.coating) wrong |= wrong_coating;
-  if ((curve.maker >= 0 && curve.maker != c.maker) || (curve.series >= 0 && curve.series != c.series))
-    wrong |= wrong_maker;
-  if (curve.flutes > 0 && curve.flutes != c.flutes) wrong |= wrong_flutes;
-  const bool ranged = curve.hardness_from > 0 || std::isfinite(curve.hardness_to);
-  if (ranged && !(m.hardness_hb >= curve.hardness_from && m.hardness_hb <= curve.hardness_to)) wrong |= wrong_hardness;
+  if (asks(curve.mask.rest & 0xff0000, curve.match.rest, cutter.rest)) wrong |= wrong_tool_material;
+  if (asks(curve.mask.rest & 0xffffffff00000000ull, curve.match.rest, cutter.rest)) wrong |= wrong_coating;
+  if (asks(curve.mask.maker_series, curve.match.maker_series, cutter.maker_series)) wrong |= wrong_maker;
+  if (asks(curve.mask.rest & 0xffff, curve.match.rest, cutter.rest)) wrong |= wrong_flutes;
+  if (curve.ranged && !(m.hardness_hb >= curve.hardness_from && m.hardness_hb <= curve.hardness_to)) wrong |= wrong_hardness;
   return wrong;
+}
+
+// One lexicographic key: level, narrowness of the row's key, distance of the diameter. Each range is sorted by the first
+// two, so that a search ends where they change behind a hit.
+template <class Reporter>
+Resolver::Found Resolver::find(const CutterKey& c, const MaterialKey& m, const Query& q) const {
+  Found found;
+  const Match cutter = match_of(c.maker, c.series, c.coating, c.tool_material, static_cast<std::uint32_t>(c.flutes));
+  const auto search = [&](std::uint32_t slot) {
+    for (const Curve& curve : curves_of(c.kind, q.operation, slot, slot + 1)) {
+      const bool behind = found.curve && curve.rank > found.curve->rank;
+      if (!Reporter::on && behind) return;
+      if (!curve.match.fits(curve.mask, cutter)) continue;
+      if (curve.ranged && !(m.hardness_hb >= curve.hardness_from && m.hardness_hb <= curve.hardness_to)) continue;
+      if (q.only && *q.only != source_of(curve.level)) continue;
+      ++found.fitting;
+      if (behind) continue;
+      const double distance = std::max({0.0, curve.low_mm - c.diameter_mm, c.diameter_mm - curve.high_mm});
+      if (found.curve && curve.rank == found.curve->rank && distance >= found.distance_mm) continue;
+      found.curve = &curve;
+      found.distance_mm = distance;
+    }
+  };
+  if (m.material >= 0) search(material_group_count + static_cast<std::uint32_t>(m.material));
+  search(static_cast<std::uint32_t>(m.group));
+  return found;
+}
+
+inline Resolver::Reading Resolver::read(const Curve& curve, double d) const {
+  const Point* p = &points_[curve.first];
+  const Point* const last = p + curve.count - 1;
+  while (p != last && (p + 1)->diameter_mm <= d) ++p;
+  const double offset = p == last ? 0 : std::max(0.0, d - p->diameter_mm);
+  Reading out{{}, p, offset > 0 ? p + 1 : p, 0};
+  for (int k = 0; k < value_count; ++k) out.values[k] = p->values[k] + p->slopes[k] * offset;
+  if (offset > 0) {
+    out.t = offset / (out.hi->diameter_mm - p->diameter_mm);
+    if (p->one_sided)
+      for (int k = 0; k < value_count; ++k)
+        if (!given(out.values[k])) out.values[k] = given(p->values[k]) ? p->values[k] : out.hi->values[k];
+  } else if (p->one_sided) {
+    out.values = p->values;  // a slope that is not given would spoil its value
+  }
+  return out;
+}
+
+struct Resolver::Draft {
+  const CutterKey& c;
+  const MaterialKey& m;
+  const MachineKey& machine;
+  const Query& q;
+  Process process;
+  Resolution& out;
+  Conditions& v;
+  double speed = not_given, speed_low = not_given, speed_high = not_given;
+  double load = not_given, load_high = not_given;  // the feed as the row states it
+  double fz = not_given;
+  double plunge = 0.4, ramp = 0.5;
+  FeedKind feed_kind = FeedKind::per_tooth;
+  // Written out: left to itself the compiler clears all of it first.
+  Draft(const CutterKey& cutter, const MaterialKey& material, const MachineKey& on, const Query& query, Process p, Resolution& result)
+      : c(cutter), m(material), machine(on), q(query), process(p), out(result), v(result.conditions) {}
+  bool milling() const { return process == Process::milling; }
+};
+
+namespace {
+
+// What is wanted, where the machine has it; else another wet or blowing one.
+Coolant coolant_on(const MachineKey& machine, Coolant wanted) {
+  const auto has = [&](Coolant c) { return (machine.coolants >> static_cast<int>(c) & 1) != 0; };
+  if (wanted == Coolant::off || has(wanted)) return wanted;
+  if (wanted == Coolant::air) return Coolant::off;
+  for (const Coolant other : {Coolant::flood, Coolant::mist, Coolant::air})
+    if (has(other)) return other;
+  return Coolant::off;
+}
+
+}  // namespace
+
+template <class Reporter>
+inline bool Resolver::take_row(Draft& w, Reporter& report) const {
+  const Found found = find<Reporter>(w.c, w.m, w.q);
+  const Curve* curve = found.curve;
+  if (!curve) {
+    w.out.reason = NoAnswer::no_row;
+    return false;
+  }
+  const double d = w.c.diameter_mm;
+  const Reading at = read(*curve, d);
+  const Values& r = at.values;
+  w.speed = r[vc];
+  w.speed_low = r[vc_low];
+  w.speed_high = r[vc_high];
+  w.load = r[feed];
+  w.load_high = r[feed_high];
+  w.plunge = r[plunge];
+  w.ramp = r[ramp];
+  w.feed_kind = curve->feed_kind;
+  w.v.ap_mm = given(r[ap_mm]) ? r[ap_mm] : r[ap_per_d] * d;
+  w.v.ae_mm = given(r[ae_mm]) ? r[ae_mm] : r[ae_per_d] * d;
+  const Point& nearest = at.t > 0.5 ? *at.hi : *at.lo;
+  const bool outside = found.distance_mm > 0;
+  w.out.source = source_of(curve->level);
+  w.out.table = curve->table;
+  w.out.row = nearest.row;
+  w.out.guess = curve->level == TableLevel::starter || outside;
+  w.out.proven = at.lo->proven && at.hi->proven && !w.out.guess;
+  // A smaller cutter than any row knows bears a smaller chip; a larger one is not fed more.
+  if (d < curve->low_mm) {
+    w.load *= d / curve->low_mm;
+    w.load_high *= d / curve->low_mm;
+  }
+  w.v.coolant = coolant_on(w.machine, curve->coolant);
+  if constexpr (Reporter::on) {
+    const ConditionTable& table = (*tables_)[static_cast<std::size_t>(curve->table)];
+    const ConditionRow& row = table.rows[static_cast<std::size_t>(nearest.row)];
+    const TrailTarget target{table.id, row.id};
+    report.add("source",
+               {{"level", std::string(pecorra::key_of(curve->level))}, {"table", table.name},
+                {"diameter_mm", nearest.diameter_mm}, {"vc_m_min", nearest.values[vc]}, {"feed_mm", nearest.values[feed]},
+                {"feed_kind", std::string(pecorra::key_of(curve->feed_kind))}, {"this_material", curve->material >= 0 ? 1.0 : 0.0},
+                {"group", std::string(pecorra::key_of(curve->group))}, {"proven", row.proven ? 1.0 : 0.0},
+                {"author", row.author}, {"date", row.date}, {"note", row.note},
+                {"source", row.source.empty() ? table.source : row.source}, {"beaten", static_cast<double>(found.fitting - 1)}},
+               target);
+    if (outside)
+      report.add("beyond_rows", {{"diameter_mm", d}, {"row_mm", nearest.diameter_mm}, {"vc_m_min", w.speed}, {"feed_mm", w.load}}, target);
+    else if (at.t > 0)
+      report.add("interpolated", {{"low_mm", at.lo->diameter_mm}, {"high_mm", at.hi->diameter_mm}, {"diameter_mm", d}, {"vc_m_min", w.speed}, {"feed_mm", w.load}}, target);
+    if (w.milling() && (given(w.v.ap_mm) || given(w.v.ae_mm)))
+      report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}, {"ap_per_d", given(r[ap_mm]) ? not_given : r[ap_per_d]}, {"ae_per_d", given(r[ae_mm]) ? not_given : r[ae_per_d]}});
+    if (curve->coolant != w.v.coolant)
+      report.add("coolant", {{"wanted", std::string(label_of(curve->coolant))}, {"used", std::string(label_of(w.v.coolant))}});
+  }
+  return true;
+}
+
+// 100 is the target; the share of removal rate is taken from the speed first, down to the row's low, then from width and
+// depth, from the chip last and never under the rubbing limit. Upwards only within the row's range.
+template <class Reporter>
+[[gnu::noinline]] void Resolver::pace(Draft& w, Reporter& report) const {
+  const double share = std::clamp(w.q.pace, 1.0, 1000.0) / 100;
+  const double speed_before = w.speed, load_before = w.load, ap_before = w.v.ap_mm, ae_before = w.v.ae_mm;
+  if (share < 1) {
+    const double floor_speed = given(w.speed_low) ? std::min(w.speed_low, w.speed) : w.speed * 0.6;
+    w.speed = std::max(floor_speed, w.speed * share);
+    double rest = share / (w.speed / speed_before);
+    const auto take_from = [&](double& size) {
+      const double part = std::max(rest, 0.5);
+      size *= part;
+      rest /= part;
+    };
+    if (rest < 1 && given(w.v.ae_mm) && w.q.operation != OperationKind::slot && !given(w.q.ae_mm)) take_from(w.v.ae_mm);
+    if (rest < 1 && given(w.v.ap_mm) && !given(w.q.ap_mm)) take_from(w.v.ap_mm);
+    if (rest < 1) {
+      const double teeth = w.feed_kind == FeedKind::per_revolution && w.c.flutes > 0 ? w.c.flutes : 1;
+      w.load = std::max(w.load * rest, std::min(w.load, w.c.edge_radius_mm * teeth));
+    }
+  } else {
+    if (given(w.speed_high)) w.speed = std::max(w.speed, std::min(w.speed_high, w.speed * share));
+    const double rest = share / (w.speed / speed_before);
+    if (rest > 1 && given(w.load_high)) w.load = std::max(w.load, std::min(w.load_high, w.load * rest));
+  }
+  const auto differs = [](double a, double b) { return given(a) && a != b; };
+  if (differs(w.speed, speed_before) || differs(w.load, load_before) || differs(w.v.ap_mm, ap_before) || differs(w.v.ae_mm, ae_before)) w.out.proven = false;
+  if constexpr (Reporter::on)
+    report.add("pace", {{"pace", w.q.pace}, {"vc_before_m_min", speed_before}, {"vc_m_min", w.speed}, {"feed_before_mm", load_before},
+                        {"feed_mm", w.load}, {"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
+}
+
+// Where the row asks for a chip thickness, the feed grows as the cut gets narrow (formula 6).
+template <class Reporter>
+[[gnu::noinline]] void Resolver::thin_chip(Draft& w, Reporter& report) const {
+  if (!w.milling() || !given(w.v.ae_mm) || !given(w.v.ap_mm)) return;
+  const bool facing = w.q.operation == OperationKind::face;
+  const double d = w.c.diameter_mm;
+  const Engagement e = facing ? face_engagement(w.v.ae_mm, 0, d) : side_engagement(w.v.ae_mm, d);
+  const double ratio = chip_ratio(w.c.edge, e, w.v.ap_mm, w.v.ae_mm, facing).greatest;
+  const double gain = ratio > 0 ? 1 / ratio : greatest_thinning_gain;
+  w.fz = w.load * std::min(gain, greatest_thinning_gain);
+  if constexpr (Reporter::on)
+    report.add("chip_thinning", {{"hex_mm", w.load}, {"fz_mm", w.fz}, {"ae_mm", w.v.ae_mm}, {"capped", gain > greatest_thinning_gain ? 1.0 : 0.0}});
+}
+
+// The speed limited, then rounded down; the feed from the rounded speed, limited, then rounded down.
+template <class Reporter>
+inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
+  Conditions& v = w.v;
+  const double asked = w.c.depth_counts ? 1000 * w.speed / (pi * v.d_eff_mm) : w.speed * w.c.rpm_per_speed;
+  double n = asked;
+  if constexpr (Reporter::on) report.add("speed", {{"vc_m_min", w.speed}, {"d_eff_mm", v.d_eff_mm}, {"n_rpm", n}});
+  if (n < w.machine.min_rpm) {
+    if constexpr (Reporter::on) report.add("below_least_speed", {{"n_rpm", n}, {"min_rpm", w.machine.min_rpm}});
+    w.out = Resolution{};
+    w.out.reason = NoAnswer::below_least_speed;
+    return false;
+  }
+  const double most = std::min(w.machine.max_rpm, w.c.max_rpm);
+  if (n > most) {
+    n = most;
+    w.out.held_speed = true;
+    if constexpr (Reporter::on)
+      report.add("held_speed", {{"asked_rpm", asked}, {"n_rpm", n}, {"by", std::string(w.c.max_rpm < w.machine.max_rpm ? "cutter" : "machine")}});
+  }
+  v.n_rpm = round_down(n, w.q.rounding.n);
+  if (v.n_rpm < w.machine.min_rpm) v.n_rpm = std::max(w.machine.min_rpm, std::floor(n));
+  if (w.feed_kind == FeedKind::per_revolution) v.fn_mm = w.load;
+  else if (w.c.flutes > 0) v.fn_mm = w.fz * w.c.flutes;
+  const double vf_asked = v.n_rpm * v.fn_mm;
+  double vf = vf_asked;
+  if (vf > w.machine.max_feed_mm_min) {
+    vf = w.machine.max_feed_mm_min;
+    w.out.held_feed = true;
+  }
+  v.vf_mm_min = w.process == Process::tapping ? vf : round_down(vf, w.q.rounding.vf);
+  if constexpr (Reporter::on) {
+    report.add("feed", {{"n_rpm", v.n_rpm}, {"fz_mm", w.fz}, {"flutes", static_cast<double>(w.c.flutes)}, {"fn_mm", v.fn_mm},
+                        {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}, {"vf_mm_min", vf_asked}});
+    if (w.out.held_feed) report.add("held_feed", {{"asked_mm_min", vf_asked}, {"vf_mm_min", vf}});
+    if (v.n_rpm != n || v.vf_mm_min != vf)
+      report.add("rounded", {{"n_asked_rpm", n}, {"n_rpm", v.n_rpm}, {"vf_asked_mm_min", vf}, {"vf_mm_min", v.vf_mm_min}});
+  }
+  return true;
 }
 
 template <class Reporter>
 Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const MachineKey& machine, const Query& q,
                          Reporter& report) const {
   Resolution out;
-  Conditions& v = out.conditions;
-  if (!can_do(c.kind, q.operation)) {
+  if ((c.operations & bit(q.operation)) == 0) {
     out.reason = NoAnswer::cannot_do;
     return out;
   }
@@ -218,248 +460,50 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
     out.reason = NoAnswer::draft;
     return out;
   }
-  const double d = c.diameter_mm;
-  const Process process = process_of(q.operation);
-  const bool milling = process == Process::milling;
+  Draft w(c, m, machine, q, process_of(q.operation), out);
+  Conditions& v = out.conditions;
   const bool own = given(q.own_n_rpm) && given(q.own_vf_mm_min);
+  if (own) out.source = SourceKind::own;
+  else if (!take_row(w, report)) return out;
 
-  double vc = not_given, feed = not_given, vc_low = not_given, vc_high = not_given;
-  double feed_low = not_given, feed_high = not_given;
-  FeedKind feed_kind = FeedKind::per_tooth;
-  double plunge = 0.4, ramp = 0.5;
-
-  if (!own) {
-    // One lexicographic key: level, narrowness of the row's key, distance of the diameter. Each range is sorted by the
-    // first two, so that a search ends where they change behind a hit.
-    const Curve* best = nullptr;
-    unsigned best_level = 99;
-    double best_distance = 0;
-    int fitting = 0;
-    const auto search = [&](std::span<const Curve> range) {
-      for (const Curve& curve : range) {
-        const unsigned level = level_rank(curve.level, curve.material >= 0);
-        const bool behind = best && (level > best_level || (level == best_level && curve.narrowness > best->narrowness));
-        if (!Reporter::on && behind) return;
-        if (misfit(curve, c, m) != 0 || (q.only && *q.only != source_of(curve.level))) continue;
-        ++fitting;
-        if (behind) continue;
-        const double low = points_[curve.first].diameter_mm, high = points_[curve.first + curve.count - 1].diameter_mm;
-        const double distance = std::max({0.0, low - d, d - high});
-        if (best && level == best_level && curve.narrowness == best->narrowness && distance >= best_distance) continue;
-        best = &curve;
-        best_level = level;
-        best_distance = distance;
-      }
-    };
-    if (m.material >= 0) search(curves_of(c.kind, q.operation, material_group_count + static_cast<std::uint32_t>(m.material), material_group_count + static_cast<std::uint32_t>(m.material) + 1));
-    search(curves_of(c.kind, q.operation, static_cast<std::uint32_t>(m.group), static_cast<std::uint32_t>(m.group) + 1));
-    if (!best) {
-      out.reason = NoAnswer::no_row;
-      return out;
-    }
-    // Between the rows.
-    const Point* points = &points_[best->first];
-    std::size_t above = 0;
-    while (above < best->count && points[above].diameter_mm < d) ++above;
-    const Point& hi = points[std::min<std::size_t>(above, best->count - 1)];
-    const Point& lo = points[above == 0 ? 0 : above - 1];
-    const double t = hi.diameter_mm > lo.diameter_mm
-                         ? std::clamp((d - lo.diameter_mm) / (hi.diameter_mm - lo.diameter_mm), 0.0, 1.0)
-                         : 0.0;
-    auto mix = [&](double Point::*member) {
-      const double a = lo.*member, b = hi.*member;
-      if (!given(b)) return t < 1 ? a : b;
-      if (!given(a)) return t > 0 ? b : a;
-      return a + (b - a) * t;
-    };
-    vc = mix(&Point::vc);
-    vc_low = mix(&Point::vc_low);
-    vc_high = mix(&Point::vc_high);
-    feed = mix(&Point::feed);
-    feed_low = mix(&Point::feed_low);
-    feed_high = mix(&Point::feed_high);
-    plunge = mix(&Point::plunge);
-    ramp = mix(&Point::ramp);
-    feed_kind = best->feed_kind;
-    const double ap_mm = mix(&Point::ap_mm), ap_d = mix(&Point::ap_per_d);
-    const double ae_mm = mix(&Point::ae_mm), ae_d = mix(&Point::ae_per_d);
-    v.ap_mm = given(ap_mm) ? ap_mm : ap_d * d;
-    v.ae_mm = given(ae_mm) ? ae_mm : ae_d * d;
-    const Point& nearest = t > 0.5 ? hi : lo;
-    out.source = source_of(best->level);
-    out.table = best->table;
-    out.row = nearest.row;
-    out.proven = (t < 1 ? lo.proven : true) && (t > 0 ? hi.proven : true);
-    const bool outside = best_distance > 0;
-    // A smaller cutter than any row knows bears a smaller chip; a larger one is not fed more.
-    if (d < points[0].diameter_mm) {
-      const double scale = d / points[0].diameter_mm;
-      feed *= scale;
-      feed_low *= scale;
-      feed_high *= scale;
-    }
-    out.guess = best->level == TableLevel::starter || outside;
-    if (best->level == TableLevel::starter || outside) out.proven = false;
-    v.coolant = (machine.coolants >> static_cast<int>(best->coolant) & 1) != 0 ? best->coolant : Coolant::off;
-    if (best->coolant != Coolant::off && v.coolant == Coolant::off && best->coolant != Coolant::air)
-      for (const Coolant other : {Coolant::flood, Coolant::mist, Coolant::air})
-        if (machine.coolants >> static_cast<int>(other) & 1) {
-          v.coolant = other;
-          break;
-        }
-    if constexpr (Reporter::on) {
-      const ConditionTable& table = (*tables_)[best->table];
-      const ConditionRow& row = table.rows[nearest.row];
-      const TrailTarget target{table.id, row.id};
-      report.add("source",
-                 {{"level", std::string(pecorra::key_of(best->level))}, {"table", table.name},
-                  {"diameter_mm", nearest.diameter_mm}, {"vc_m_min", nearest.vc}, {"feed_mm", nearest.feed},
-                  {"feed_kind", std::string(pecorra::key_of(feed_kind))}, {"this_material", best->material >= 0 ? 1.0 : 0.0},
-                  {"group", std::string(pecorra::key_of(best->group))}, {"proven", row.proven ? 1.0 : 0.0},
-                  {"author", row.author}, {"date", row.date}, {"note", row.note},
-                  {"source", row.source.empty() ? table.source : row.source}, {"beaten", static_cast<double>(fitting - 1)}},
-                 target);
-      if (outside)
-        report.add("beyond_rows", {{"diameter_mm", d}, {"row_mm", nearest.diameter_mm}, {"vc_m_min", vc}, {"feed_mm", feed}}, target);
-      else if (t > 0 && t < 1)
-        report.add("interpolated", {{"low_mm", lo.diameter_mm}, {"high_mm", hi.diameter_mm}, {"diameter_mm", d}, {"vc_m_min", vc}, {"feed_mm", feed}}, target);
-      if (milling && (given(v.ap_mm) || given(v.ae_mm)))
-        report.add("depth_width", {{"ap_mm", v.ap_mm}, {"ae_mm", v.ae_mm},
-                                   {"ap_per_d", given(ap_mm) ? not_given : ap_d}, {"ae_per_d", given(ae_mm) ? not_given : ae_d}});
-      if (best->coolant != v.coolant)
-        report.add("coolant", {{"wanted", std::string(label_of(best->coolant))}, {"used", std::string(label_of(v.coolant))}});
-    }
-  } else {
-    out.source = SourceKind::own;
-  }
-
-  if (!milling) v.ap_mm = v.ae_mm = not_given;
-  if (q.operation == OperationKind::slot) v.ae_mm = d;
+  if (!w.milling()) v.ap_mm = v.ae_mm = not_given;
+  if (q.operation == OperationKind::slot) v.ae_mm = c.diameter_mm;
   if (given(q.ap_mm) || given(q.ae_mm)) {
     if (given(q.ap_mm)) v.ap_mm = q.ap_mm;
-    if (given(q.ae_mm)) v.ae_mm = std::min(q.ae_mm, d);
+    if (given(q.ae_mm)) v.ae_mm = std::min(q.ae_mm, c.diameter_mm);
     if constexpr (Reporter::on) report.add("asked", {{"ap_mm", v.ap_mm}, {"ae_mm", v.ae_mm}});
   }
+  if (!own && q.pace != 100) pace(w, report);
 
-  // Pace. 100 is the target; the share of removal rate is taken from the speed first, down to the row's low, then from
-  // width and depth, from the chip last and never under the rubbing limit. Upwards only within the row's range.
-  const double share = std::clamp(q.pace, 1.0, 1000.0) / 100;
-  if (!own && share != 1) {
-    const double vc_before = vc, feed_before = feed, ap_before = v.ap_mm, ae_before = v.ae_mm;
-    if (share < 1) {
-      const double floor_vc = given(vc_low) ? std::min(vc_low, vc) : vc * 0.6;
-      vc = std::max(floor_vc, vc * share);
-      double rest = share / (vc / vc_before);
-      if (rest < 1 && given(v.ae_mm) && q.operation != OperationKind::slot && !given(q.ae_mm)) {
-        const double part = std::max(rest, 0.5);
-        v.ae_mm *= part;
-        rest /= part;
-      }
-      if (rest < 1 && given(v.ap_mm) && !given(q.ap_mm)) {
-        const double part = std::max(rest, 0.5);
-        v.ap_mm *= part;
-        rest /= part;
-      }
-      if (rest < 1) {
-        const double teeth = feed_kind == FeedKind::per_revolution && c.flutes > 0 ? c.flutes : 1;
-        feed = std::max(feed * rest, std::min(feed, c.edge_radius_mm * teeth));
-      }
-    } else {
-      if (given(vc_high)) vc = std::max(vc, std::min(vc_high, vc * share));
-      const double rest = share / (vc / vc_before);
-      if (rest > 1 && given(feed_high)) feed = std::max(feed, std::min(feed_high, feed * rest));
-    }
-    if (vc != vc_before || feed != feed_before || ap_before != v.ap_mm || ae_before != v.ae_mm) out.proven = false;
+  v.d_eff_mm = c.diameter_mm;
+  if (c.depth_counts && w.milling()) {
+    v.d_eff_mm = effective_diameter_mm(c.edge, given(v.ap_mm) ? std::optional(v.ap_mm) : std::nullopt, 0, 0).value_or(c.diameter_mm);
     if constexpr (Reporter::on)
-      report.add("pace", {{"pace", q.pace}, {"vc_before_m_min", vc_before}, {"vc_m_min", vc}, {"feed_before_mm", feed_before},
-                          {"feed_mm", feed}, {"ap_mm", v.ap_mm}, {"ae_mm", v.ae_mm}});
+      if (std::abs(v.d_eff_mm - c.diameter_mm) > 1e-9)
+        report.add("effective_diameter", {{"d_eff_mm", v.d_eff_mm}, {"ap_mm", v.ap_mm}, {"diameter_mm", c.diameter_mm}});
   }
-
-  v.d_eff_mm = d;
-  if (milling) {
-    const auto ap = given(v.ap_mm) ? std::optional(v.ap_mm) : std::nullopt;
-    v.d_eff_mm = effective_diameter_mm(c.edge, ap, 0, 0).value_or(d);
-    if constexpr (Reporter::on)
-      if (std::abs(v.d_eff_mm - d) > 1e-9)
-        report.add("effective_diameter", {{"d_eff_mm", v.d_eff_mm}, {"ap_mm", v.ap_mm}, {"diameter_mm", d}});
-  }
-
-  // Chip thinning, where the row asks for a chip thickness.
-  double fz = not_given;
-  if (!own && feed_kind == FeedKind::chip_thickness) {
-    fz = feed;
-    if (milling && given(v.ae_mm) && given(v.ap_mm)) {
-      const bool facing = q.operation == OperationKind::face;
-      const Engagement e = facing ? face_engagement(v.ae_mm, 0, d) : side_engagement(v.ae_mm, d);
-      const double ratio = chip_ratio(c.edge, e, v.ap_mm, v.ae_mm, facing).greatest;
-      const double gain = ratio > 0 ? 1 / ratio : greatest_thinning_gain;
-      fz = feed * std::min(gain, greatest_thinning_gain);
-      if constexpr (Reporter::on)
-        report.add("chip_thinning", {{"hex_mm", feed}, {"fz_mm", fz}, {"ae_mm", v.ae_mm}, {"capped", gain > greatest_thinning_gain ? 1.0 : 0.0}});
-    }
-  } else if (!own && feed_kind == FeedKind::per_revolution) {
-    v.fn_mm = feed;
-    fz = c.flutes > 0 ? feed / c.flutes : not_given;
-  } else {
-    fz = feed;
-  }
-
-  // Speed: limited, then rounded down.
   if (own) {
     v.n_rpm = q.own_n_rpm;
     v.vf_mm_min = q.own_vf_mm_min;
-    v.coolant = Coolant::off;
     if constexpr (Reporter::on) report.add("own", {{"n_rpm", v.n_rpm}, {"vf_mm_min", v.vf_mm_min}});
   } else {
-    const double asked = 1000 * vc / (pi * v.d_eff_mm);
-    double n = asked;
-    if constexpr (Reporter::on)
-      report.add("speed", {{"vc_m_min", vc}, {"d_eff_mm", v.d_eff_mm}, {"n_rpm", n}});
-    if (n < machine.min_rpm) {
-      if constexpr (Reporter::on) report.add("below_least_speed", {{"n_rpm", n}, {"min_rpm", machine.min_rpm}});
-      out = Resolution{};
-      out.reason = NoAnswer::below_least_speed;
-      return out;
-    }
-    const double most = std::min(machine.max_rpm, c.max_rpm);
-    if (n > most) {
-      n = most;
-      out.held_speed = true;
-      if constexpr (Reporter::on)
-        report.add("held_speed", {{"asked_rpm", asked}, {"n_rpm", n}, {"by", std::string(c.max_rpm < machine.max_rpm ? "cutter" : "machine")}});
-    }
-    const double rounded = round_down(n, q.rounding.n_step_rpm);
-    v.n_rpm = rounded >= machine.min_rpm ? rounded : std::max(machine.min_rpm, std::floor(n));
-    if (!given(v.fn_mm) && c.flutes > 0) v.fn_mm = fz * c.flutes;
-    const double vf_asked = v.n_rpm * v.fn_mm;
-    double vf = vf_asked;
-    if (vf > machine.max_feed_mm_min) {
-      vf = machine.max_feed_mm_min;
-      out.held_feed = true;
-    }
-    v.vf_mm_min = process == Process::tapping ? vf : round_down(vf, q.rounding.vf_step_mm_min);
-    if constexpr (Reporter::on) {
-      report.add("feed", {{"n_rpm", v.n_rpm}, {"fz_mm", fz}, {"flutes", static_cast<double>(c.flutes)}, {"fn_mm", v.fn_mm},
-                          {"feed_kind", std::string(pecorra::key_of(feed_kind))}, {"vf_mm_min", vf_asked}});
-      if (out.held_feed) report.add("held_feed", {{"asked_mm_min", vf_asked}, {"vf_mm_min", vf}});
-      if (v.n_rpm != n || v.vf_mm_min != vf)
-        report.add("rounded", {{"n_asked_rpm", n}, {"n_rpm", v.n_rpm}, {"vf_asked_mm_min", vf}, {"vf_mm_min", v.vf_mm_min}});
-    }
+    w.fz = w.feed_kind == FeedKind::per_revolution ? w.load * c.per_flute : w.load;
+    if (w.feed_kind == FeedKind::chip_thickness) thin_chip(w, report);
+    if (!limit_and_round(w, report)) return out;
   }
   // What the rounded values mean.
-  v.vc_m_min = pi * v.d_eff_mm * v.n_rpm / 1000;
+  v.vc_m_min = c.depth_counts ? pi * v.d_eff_mm * v.n_rpm / 1000 : v.n_rpm * c.speed_per_rpm;
   v.fn_mm = v.n_rpm > 0 ? v.vf_mm_min / v.n_rpm : not_given;
-  v.fz_mm = c.flutes > 0 ? v.fn_mm / c.flutes : not_given;
-  if (milling) {
-    v.plunge_mm_min = round_down(v.vf_mm_min * plunge, q.rounding.vf_step_mm_min);
-    v.ramp_mm_min = round_down(v.vf_mm_min * ramp, q.rounding.vf_step_mm_min);
+  v.fz_mm = v.fn_mm * c.per_flute;
+  if (w.milling()) {
+    v.plunge_mm_min = round_down(v.vf_mm_min * w.plunge, q.rounding.vf);
+    v.ramp_mm_min = round_down(v.vf_mm_min * w.ramp, q.rounding.vf);
     if constexpr (Reporter::on)
-      report.add("plunge", {{"plunge_mm_min", v.plunge_mm_min}, {"ramp_mm_min", v.ramp_mm_min}, {"plunge_factor", plunge}, {"ramp_factor", ramp}});
+      report.add("plunge", {{"plunge_mm_min", v.plunge_mm_min}, {"ramp_mm_min", v.ramp_mm_min}, {"plunge_factor", w.plunge}, {"ramp_factor", w.ramp}});
   } else {
     v.plunge_mm_min = v.vf_mm_min;
   }
-  if constexpr (Reporter::on)
-    report.add("result", {{"n_rpm", v.n_rpm}, {"vf_mm_min", v.vf_mm_min}});
+  if constexpr (Reporter::on) report.add("result", {{"n_rpm", v.n_rpm}, {"vf_mm_min", v.vf_mm_min}});
   return out;
 }
 

@@ -22,13 +22,17 @@ namespace pecorra {
 struct CutterKey {
   bool draft = true;
   CutterKind kind = CutterKind::end_mill;
-  int tool_material = -1;
-  int coating = -1, maker = -1, series = -1;  // interned
+  OperationSet operations = 0;  // what it can do
+  std::uint32_t tool_material = 0, coating = 0, maker = 0, series = 0;  // interned
   int flutes = 0;
   double diameter_mm = 0;
   double max_rpm = std::numeric_limits<double>::infinity();
   double edge_radius_mm = 0;
   EdgeShape edge;
+  bool depth_counts = false;  // the effective diameter depends on the depth
+  double rpm_per_speed = 0;   // 1000/(π·D), and its inverse
+  double speed_per_rpm = 0;
+  double per_flute = not_given;
 };
 
 struct MaterialKey {
@@ -44,9 +48,14 @@ struct MachineKey {
   std::uint8_t coolants = 0;  // bit per Coolant
 };
 
+// A step that is rounded down to, with its inverse at hand.
+struct Step {
+  double size;
+  double inverse;
+};
 struct Rounding {
-  double n_step_rpm = 10;
-  double vf_step_mm_min = 10;
+  Step n, vf;
+  Rounding(double n_step_rpm = 10, double vf_step_mm_min = 10) : n{n_step_rpm, 1 / n_step_rpm}, vf{vf_step_mm_min, 1 / vf_step_mm_min} {}
 };
 
 struct Query {
@@ -76,36 +85,73 @@ class Resolver {
   std::size_t curve_count() const { return curves_.size(); }
 
  private:
+  enum ValueIndex { vc, vc_low, vc_high, feed, feed_low, feed_high, ap_mm, ap_per_d, ae_mm, ae_per_d, plunge, ramp, value_count };
+  using Values = std::array<double, value_count>;
+  // A row on its curve, and how its values change towards the next one.
   struct Point {
     double diameter_mm;
-    double vc, vc_low, vc_high;
-    double feed, feed_low, feed_high;
-    double ap_mm, ap_per_d, ae_mm, ae_per_d;
-    double plunge, ramp;
+    Values values;
+    Values slopes;  // per mm; zero at the last point
+    bool one_sided; // a value stands at only one end of the way to the next point
     int row;
     bool proven;
   };
+  // The parts of a row's key that a cutter must match: equal under the mask.
+  struct Match {
+    std::uint64_t maker_series = 0, rest = 0;
+    bool fits(const Match& mask, const Match& cutter) const {
+      return (((cutter.maker_series ^ maker_series) & mask.maker_series) | ((cutter.rest ^ rest) & mask.rest)) == 0;
+    }
+  };
   struct Curve {
+    Match match, mask;
+    std::uint64_t rank;  // level, then how narrow the key is; smaller wins
+    double hardness_from, hardness_to;
+    double low_mm, high_mm;  // of its rows
     std::uint32_t first, count;
+    int table;
     int material;  // -1: the group
     MaterialGroup group;
-    double hardness_from, hardness_to;
-    int tool_material, coating, maker, series, flutes;  // -1 or 0: any
     FeedKind feed_kind;
     Coolant coolant;
     TableLevel level;
-    int table;
-    std::uint32_t narrowness;  // smaller is narrower
+    bool ranged;
+    unsigned level_rank() const { return static_cast<unsigned>(rank >> 32); }
+  };
+  // The values at a diameter, and the rows they lie between; `t` from 0 (lo) to 1 (hi).
+  struct Reading {
+    Values values;
+    const Point *lo, *hi;
+    double t;
+  };
+  struct Found {
+    const Curve* curve = nullptr;
+    double distance_mm = 0;  // of the diameter beyond the rows
+    int fitting = 0;         // sources that would fit; counted for the trail only
   };
 
   template <class Reporter>
+  Found find(const CutterKey&, const MaterialKey&, const Query&) const;
+  Reading read(const Curve&, double diameter_mm) const;
+  void link(Curve&);
+  struct Draft;  // what is being worked out
+  template <class Reporter>
+  bool take_row(Draft&, Reporter&) const;
+  template <class Reporter>
+  void pace(Draft&, Reporter&) const;
+  template <class Reporter>
+  void thin_chip(Draft&, Reporter&) const;
+  template <class Reporter>
+  bool limit_and_round(Draft&, Reporter&) const;
+  template <class Reporter>
   Resolution run(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Reporter&) const;
-  int intern(const std::string& text);
-  int find_interned(const std::string& text) const;
+  std::uint32_t intern(const std::string& text);
+  std::uint32_t find_interned(const std::string& text) const;
+  static Match match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating, std::uint32_t tool_material, std::uint32_t flutes);
   // Slots: the groups, then the materials that rows name.
   std::span<const Curve> curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot, std::uint32_t to_slot) const;
-  // Which part of a curve's key does not fit: 0 fits, else a bit of `Misfit`.
-  unsigned misfit(const Curve&, const CutterKey&, const MaterialKey&) const;
+  // Which parts of a curve's key do not fit, a bit of `Misfit` each.
+  static unsigned misfit(const Curve&, const CutterKey&, const MaterialKey&);
   void explain_no_row(const CutterKey&, const MaterialKey&, const Query&, Trail&) const;
 
   const std::vector<ConditionTable>* tables_;
@@ -113,12 +159,18 @@ class Resolver {
   std::vector<Curve> curves_;
   std::uint32_t slots_ = 0;
   std::vector<std::uint32_t> first_curve_;  // by kind, operation and slot
-  std::unordered_map<std::string, int> names_;
+  std::unordered_map<std::string, std::uint32_t> names_;
   std::unordered_map<Id, int> materials_;
 
 };
 
 // Rounds down to the step; small values keep at least two digits, so that nothing is rounded to zero.
-double round_down(double value, double step);
+double round_down_small(double value, const Step& step);
+inline double round_down(double value, const Step& step) {
+  const double steps = value * step.inverse;
+  // Cutting off a positive number is rounding down, and cheaper than a call of floor.
+  if (steps >= 10 && steps < 1e15) return static_cast<double>(static_cast<std::int64_t>(steps * (1 + 1e-12))) * step.size;
+  return round_down_small(value, step);
+}
 
 }  // namespace pecorra

@@ -17,22 +17,4 @@ constexpr Choice operation_choices[] = {
 
 template <> std::span<const Choice> choices_of<OperationKind>() { return operation_choices; }
 
-Process process_of(OperationKind operation) {
-  using enum OperationKind;
-  switch (operation) {
-    case plunge:
-    case drill:
-    case peck:
-    case spot:
-    case centre: return Process::drilling;
-    case ream:
-    case bore:
-    case back_bore:
-    case countersink:
-    case counterbore: return Process::enlarging;
-    case tap: return Process::tapping;
-    default: return Process::milling;
-  }
-}
-
 }  // namespace pecorra

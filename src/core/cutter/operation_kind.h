@@ -18,7 +18,23 @@ template <> std::span<const Choice> choices_of<OperationKind>();
 
 // How chips are made, which decides the formulas.
 enum class Process { milling, drilling, enlarging, tapping };
-Process process_of(OperationKind operation);
+constexpr Process process_of(OperationKind operation) {
+  using enum OperationKind;
+  switch (operation) {
+    case plunge:
+    case drill:
+    case peck:
+    case spot:
+    case centre: return Process::drilling;
+    case ream:
+    case bore:
+    case back_bore:
+    case countersink:
+    case counterbore: return Process::enlarging;
+    case tap: return Process::tapping;
+    default: return Process::milling;
+  }
+}
 
 // A set of operations.
 using OperationSet = std::uint32_t;

@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numeric>
+#include <string_view>
+#include <tuple>
 
 namespace pecorra {
 namespace {
@@ -62,10 +65,22 @@ template <> std::span<const Choice> choices_of<FeedKind>() { return feed_choices
 template <> std::span<const Property<Row>> properties<Row>() { return row_list; }
 template <> std::span<const Property<ConditionTable>> properties<ConditionTable>() { return table_list; }
 
-bool same_curve(const Row& a, const Row& b) {
-  return a.kind == b.kind && a.tool_material == b.tool_material && a.coating == b.coating &&
-         a.operation == b.operation && a.material == b.material && (!a.material.is_null() || a.group == b.group) &&
-         a.hardness_from_hb == b.hardness_from_hb && a.hardness_to_hb == b.hardness_to_hb && a.flutes == b.flutes;
+std::vector<std::vector<std::size_t>> curves_of(const ConditionTable& table) {
+  const auto key = [&](std::size_t i) {
+    const Row& r = table.rows[i];
+    const MaterialGroup group = r.material.is_null() ? r.group : MaterialGroup::P;  // a named material says it all
+    return std::tuple(r.kind, r.operation, r.feed_kind, r.material, group, r.tool_material, std::string_view(r.coating), r.hardness_from_hb, r.hardness_to_hb, r.flutes);
+  };
+  std::vector<std::size_t> order(table.rows.size());
+  std::iota(order.begin(), order.end(), std::size_t{0});
+  std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return key(a) < key(b); });
+  std::vector<std::vector<std::size_t>> curves;
+  for (std::size_t i = 0; i < order.size(); ++i) {
+    if (i == 0 || key(order[i - 1]) != key(order[i])) curves.emplace_back();
+    curves.back().push_back(order[i]);
+  }
+  std::sort(curves.begin(), curves.end(), [](const auto& a, const auto& b) { return a.front() < b.front(); });
+  return curves;
 }
 
 std::vector<Message> check_row(const Row& row) {
@@ -96,32 +111,29 @@ std::vector<Message> check_row(const Row& row) {
 
 std::vector<Message> check_table(const ConditionTable& table) {
   std::vector<Message> messages;
-  for (std::size_t i = 0; i < table.rows.size(); ++i) {
-    const Row& row = table.rows[i];
-    for (std::size_t j = i + 1; j < table.rows.size(); ++j)
-      if (row.diameter_mm && row.diameter_mm == table.rows[j].diameter_mm && same_curve(row, table.rows[j]))
-        messages.push_back({Severity::warning, "row_twice", table.rows[j].id.text(),
-                            {{"diameter_mm", *row.diameter_mm}}});
-    // The nearest neighbour on the same curve.
-    const Row* neighbour = nullptr;
-    for (const Row& other : table.rows)
-      if (&other != &row && other.diameter_mm && row.diameter_mm && same_curve(row, other) &&
-          (!neighbour || std::abs(*other.diameter_mm - *row.diameter_mm) <
-                             std::abs(*neighbour->diameter_mm - *row.diameter_mm)))
-        neighbour = &other;
-    if (!neighbour || !row.diameter_mm) continue;
-    auto telling = [&](const std::optional<double>& mine, const std::optional<double>& theirs, double factor,
-                       const char* code) {
-      if (!mine || !theirs || *theirs <= 0) return;
-      const double ratio = *mine / *theirs;
-      for (const double f : {factor, 1 / factor})
-        if (std::abs(ratio / f - 1) < 0.25 && std::abs(ratio - 1) > 0.9 * std::abs(f - 1))
-          messages.push_back({Severity::warning, code, row.id.text(),
-                              {{"diameter_mm", *row.diameter_mm}, {"ratio", ratio}, {"factor", factor}}});
-    };
-    telling(row.vc_m_min, neighbour->vc_m_min, 3.281, "speed_looks_like_feet");
-    telling(row.feed_mm, neighbour->feed_mm, 25.4, "feed_looks_like_inch");
-  }
+  for (const std::vector<std::size_t>& curve : curves_of(table))
+    for (std::size_t i = 0; i < curve.size(); ++i) {
+      const Row& row = table.rows[curve[i]];
+      if (!row.diameter_mm) continue;
+      const Row* neighbour = nullptr;  // the nearest on the same curve
+      for (std::size_t k = 0; k < curve.size(); ++k) {
+        const Row& other = table.rows[curve[k]];
+        if (k == i || !other.diameter_mm) continue;
+        if (k < i && other.diameter_mm == row.diameter_mm)
+          messages.push_back({Severity::warning, "row_twice", row.id.text(), {{"diameter_mm", *row.diameter_mm}}});
+        if (!neighbour || std::abs(*other.diameter_mm - *row.diameter_mm) < std::abs(*neighbour->diameter_mm - *row.diameter_mm)) neighbour = &other;
+      }
+      if (!neighbour) continue;
+      auto telling = [&](const std::optional<double>& mine, const std::optional<double>& theirs, double factor, const char* code) {
+        if (!mine || !theirs || *theirs <= 0) return;
+        const double ratio = *mine / *theirs;
+        for (const double f : {factor, 1 / factor})
+          if (std::abs(ratio / f - 1) < 0.25 && std::abs(ratio - 1) > 0.9 * std::abs(f - 1))
+            messages.push_back({Severity::warning, code, row.id.text(), {{"diameter_mm", *row.diameter_mm}, {"ratio", ratio}, {"factor", factor}}});
+      };
+      telling(row.vc_m_min, neighbour->vc_m_min, 3.281, "speed_looks_like_feet");
+      telling(row.feed_mm, neighbour->feed_mm, 25.4, "feed_looks_like_inch");
+    }
   return messages;
 }
 

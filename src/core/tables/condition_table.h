@@ -65,7 +65,8 @@ std::vector<Message> check_row(const ConditionRow& row);
 // number of flutes); faults carry the row in `property`.
 std::vector<Message> check_table(const ConditionTable& table);
 
-// Two rows that differ only in diameter and values stand on one curve.
-bool same_curve(const ConditionRow& a, const ConditionRow& b);
+// Rows that differ only in diameter and values stand on one curve (what the feed states belongs to the key): the indices of each curve's rows in their order, the
+// curves in the order of their first rows.
+std::vector<std::vector<std::size_t>> curves_of(const ConditionTable& table);
 
 }  // namespace pecorra

@@ -203,28 +203,32 @@ Json write_properties(const T& object, std::span<const Property<T>> list) {
 template <class T>
 void read_properties(T& object, std::span<const Property<T>> list, const Json& json, const std::string& path,
                      const ReadRules& rules, FormatFaults& faults) {
+  auto cursor = json.begin();  // keys mostly stand in the order of their declarations
   for (const Property<T>& property : list) {
-    const auto found = json.find(std::string(property.key));
+    auto found = json.end();
+    if (cursor != json.end() && cursor.key() == property.key) found = cursor;
+    else if (json.size() > 0) found = json.find(std::string(property.key));
+    if (found != json.end()) cursor = std::next(found);
     if (found == json.end()) {
       // What is not written is not given.
       if (!property.choices.empty() || property.quantity == Quantity::flag) continue;
       if (property.quantity == Quantity::text) property.set(object, std::string());
       continue;
     }
-    const std::string where = joined(path, property.key);
+    const auto where = [&] { return joined(path, property.key); };
     const Json& value = *found;
     switch (property.quantity) {
       case Quantity::flag:
         if (value.is_boolean()) property.set(object, value.get<bool>());
-        else faults.push_back({where, "is no flag; true or false is expected"});
+        else faults.push_back({where(), "is no flag; true or false is expected"});
         continue;
       case Quantity::text:
       case Quantity::id:
       case Quantity::choice: {
         const std::string text = value.is_string() ? value.get<std::string>() : std::string();
-        if (!value.is_string()) faults.push_back({where, "is no text; a text in quotation marks is expected"});
+        if (!value.is_string()) faults.push_back({where(), "is no text; a text in quotation marks is expected"});
         else if (!property.set(object, text))
-          faults.push_back({where, property.quantity == Quantity::choice
+          faults.push_back({where(), property.quantity == Quantity::choice
                                        ? "“" + text + "” is not known; " + choices_text(property.choices, text)
                                        : "“" + text + "” is no UUID"});
         continue;
@@ -232,26 +236,26 @@ void read_properties(T& object, std::span<const Property<T>> list, const Json& j
       default: break;
     }
     if (!value.is_number()) {
-      faults.push_back({where, "is no number; a number without quotation marks is expected"});
+      faults.push_back({where(), "is no number; a number without quotation marks is expected"});
       continue;
     }
     const double number = value.get<double>();
     if (!std::isfinite(number)) {
-      faults.push_back({where, "is not finite; a finite number is expected"});
+      faults.push_back({where(), "is not finite; a finite number is expected"});
       continue;
     }
     if (property.quantity == Quantity::count && number != std::floor(number)) {
-      faults.push_back({where, fmt::format("{} is no whole number; a whole number is expected", plain(number, 6))});
+      faults.push_back({where(), fmt::format("{} is no whole number; a whole number is expected", plain(number, 6))});
       continue;
     }
     if (property.quantity == Quantity::count && std::abs(number) > 1e9) {
-      faults.push_back({where, "is too large; at most 1000000000 is expected"});
+      faults.push_back({where(), "is too large; at most 1000000000 is expected"});
       continue;
     }
     const bool faulty_zero = std::find(rules.zero_is_fault.begin(), rules.zero_is_fault.end(), property.key) != rules.zero_is_fault.end();
     if (rules.zero_is_absent && number == 0 && !faulty_zero && !property.accepts(0)) continue;
     if (rules.strict_range && !property.accepts(number)) {
-      faults.push_back({where, fmt::format("{} is out of range; {} is expected", plain(number, 6),
+      faults.push_back({where(), fmt::format("{} is out of range; {} is expected", plain(number, 6),
                                            range_text(property.low, property.high, property.low_open))});
       continue;
     }
@@ -514,14 +518,16 @@ std::string body_of(const T& object) {
 
 template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
-  const auto json = parse_json(body);
-  if (!json) {
-    faults.push_back(json.error());
+  // What a store keeps was written by this program: it is parsed without watching for keys that stand twice.
+  const Json json = Json::parse(body, nullptr, false);
+  if (json.is_discarded()) {
+    const auto strict = parse_json(body);
+    faults.push_back(strict ? FormatFault{"", "no valid JSON; an object in {} is expected"} : strict.error());
     return std::nullopt;
   }
   T object;
-  from_json(object, *json, faults);
-  return json->is_object() ? std::optional(std::move(object)) : std::nullopt;
+  from_json(object, json, faults);
+  return json.is_object() ? std::optional(std::move(object)) : std::nullopt;
 }
 
 #define PECORRA_BODY_FOR(T)                 \

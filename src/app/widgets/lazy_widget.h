@@ -1,0 +1,33 @@
+// A widget that brings itself up to date only while it is seen: what changes meanwhile is caught up when it is shown.
+#pragma once
+
+#include <QWidget>
+
+namespace pecorra {
+
+class LazyWidget : public QWidget {
+ public:
+  using QWidget::QWidget;
+  // Now when it is seen, else when it is shown.
+  void update_when_seen() {
+    stale_ = true;
+    if (isVisible()) catch_up();
+  }
+
+ protected:
+  virtual void refresh() = 0;
+  void showEvent(QShowEvent* event) override {
+    QWidget::showEvent(event);
+    catch_up();
+  }
+
+ private:
+  void catch_up() {
+    if (!stale_) return;
+    stale_ = false;
+    refresh();
+  }
+  bool stale_ = true;
+};
+
+}  // namespace pecorra
