@@ -62,7 +62,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
   stack_->addWidget(scrolled(form_page));
   layout->addWidget(stack_, 1);
 
-  connect(sides_, &SwitchRow::chosen, stack_, &QStackedWidget::setCurrentIndex);
+  connect(sides_, &SwitchRow::chosen, this, [this](int side) { show_side(static_cast<Side>(side)); });
   connect(conditions_, &ConditionsPanel::source_clicked, this, &CutterBench::source_clicked);
   connect(drawing_, &CutterDrawing::dimension_clicked, this, [this](const QString& key) {
     show_side(sizes);
@@ -80,6 +80,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
 }
 
 void CutterBench::show_side(Side side) {
+  if (side == sizes) form_->prepare();
   stack_->setCurrentIndex(side);
   sides_->set_current(side);
 }

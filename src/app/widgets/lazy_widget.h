@@ -11,22 +11,23 @@ class LazyWidget : public QWidget {
   // Now when it is seen, else when it is shown.
   void update_when_seen() {
     stale_ = true;
-    if (isVisible()) catch_up();
+    if (isVisible()) prepare();
+  }
+  // Before it is shown: a layout that grows while it is being shown is not measured again.
+  void prepare() {
+    if (!stale_) return;
+    stale_ = false;
+    refresh();
   }
 
  protected:
   virtual void refresh() = 0;
   void showEvent(QShowEvent* event) override {
     QWidget::showEvent(event);
-    catch_up();
+    if (stale_) QMetaObject::invokeMethod(this, [this] { prepare(); }, Qt::QueuedConnection);
   }
 
  private:
-  void catch_up() {
-    if (!stale_) return;
-    stale_ = false;
-    refresh();
-  }
   bool stale_ = true;
 };
 

@@ -410,6 +410,7 @@ bool MainWindow::run(const QString& id) {
 
 void MainWindow::show_page(Page page) {
   page_ = page;
+  if (page == jobs) jobs_page().prepare();
   pages_->setCurrentWidget(page == cutters ? static_cast<QWidget*>(cutters_page_) : page == tables ? static_cast<QWidget*>(&tables_page()) : &jobs_page());
   rail_->set_current(page);
   workspace_->set_job_in_front(page == jobs);
@@ -421,8 +422,13 @@ void MainWindow::show_page(Page page) {
 }
 
 void MainWindow::update_bench() {
-  if (page_ == jobs) benches_->setCurrentWidget(&job_bench());
-  else if (page_ == tables && tables_page().view() == TablesPage::rows) benches_->setCurrentWidget(row_bench_);
+  if (page_ == jobs) {
+    job_bench().prepare();
+    benches_->setCurrentWidget(job_bench_);
+  } else if (page_ == tables && tables_page().view() == TablesPage::rows) {
+    row_bench_->prepare();
+    benches_->setCurrentWidget(row_bench_);
+  }
   else benches_->setCurrentWidget(cutter_bench_);
 }
 
