@@ -125,7 +125,7 @@ TEST_CASE("filter, libraries, sorting; what was just added stays selected") {
   CHECK(w.cutter().library == w.state().libraries[1].id);
   CHECK(w.cutter().number == 4);
   CHECK(model.cutter_at(table.currentIndex().row())->id == w.cutter().id);
-  model.sort_by(CutterModel::diameter);
+  w.window->run(QStringLiteral("sort_%1").arg(CutterModel::diameter));
   for (int i = 1; i < model.rowCount(); ++i) CHECK(*model.cutter_at(i - 1)->diameter_mm <= *model.cutter_at(i)->diameter_mm);
   model.sort_by(CutterModel::diameter);
   CHECK(*model.cutter_at(0)->diameter_mm >= *model.cutter_at(1)->diameter_mm);

@@ -14,6 +14,10 @@ struct Jobs : test::Window {
   Jobs() : page((window->show_page(MainWindow::jobs), window->jobs_page())) { wait_planned(); }
   const Job& job() { return *workspace().job(); }
   const Operation& operation(std::size_t i) { return job().operations.at(i); }
+  void type_into_hidden_hole(const QString& text) {
+    window->job_bench().show_side(JobBench::operation_side);
+    type_into("field_hole_diameter_mm", text);
+  }
   void wait_for(const std::function<bool()>& done) {
     for (int i = 0; i < 500 && !done(); ++i) QTest::qWait(10);
     CHECK(done());
@@ -172,6 +176,26 @@ TEST_CASE("a drawing without outline is refused with what was found in it") {
   CHECK(j.state().jobs.size() == before);
   j.page.read_drawing(j.dir.filePath("missing.dxf"), false);
   j.wait_for([&] { return j.window->strip().said().contains("cannot be read"); });
+}
+
+TEST_CASE("lines and circles of the drawing are chosen by keys and by clicks") {
+  Jobs j;
+  const std::vector<int> before = j.operation(0).contours;
+  j.key(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
+  CHECK(j.operation(0).contours != before);
+  for (int i = 1; i < line_count(j.job().drawing); ++i) j.key(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
+  CHECK(j.operation(0).contours == before);  // once round
+  auto* view = j.window->findChild<PathView*>();
+  REQUIRE(view);
+  const int other = before[0] == 0 ? 1 : 0;
+  emit view->line_clicked(other);
+  CHECK(j.operation(0).contours.size() == before.size() + 1);
+  emit view->line_clicked(other);
+  CHECK(j.operation(0).contours == before);
+  j.workspace().select_operation(2);
+  j.type_into_hidden_hole("8.5");
+  emit view->line_clicked(0);
+  CHECK(j.window->strip().said().contains("this is a line"));
 }
 
 TEST_CASE("operations are moved and deleted, and undo brings them back") {

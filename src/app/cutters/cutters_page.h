@@ -30,6 +30,7 @@ class CuttersPage : public QWidget {
   // Goes round the drafts and the cutters with warnings.
   void show_next_to_look_at();
   QTableView& table() { return *table_; }
+  void sort_by(CutterModel::Column column) { model_->sort_by(column); }
 
  signals:
   void cutter_made();  // its sizes are wanted now

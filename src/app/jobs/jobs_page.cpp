@@ -9,6 +9,8 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 #include <QtConcurrent/QtConcurrentRun>
+#include <algorithm>
+#include <cmath>
 #include <set>
 
 #include "app/look/look.h"
@@ -288,6 +290,30 @@ void JobsPage::click_line(int line) {
   }
   change.edit(*kept, changed);
   workspace_.shop().apply(std::move(change));
+}
+
+void JobsPage::next_line() {
+  const Job* kept = workspace_.job();
+  if (!kept || workspace_.operation_index() >= static_cast<int>(kept->operations.size())) return;
+  const Operation& o = kept->operations[static_cast<std::size_t>(workspace_.operation_index())];
+  const int lines = line_count(kept->drawing), contours = static_cast<int>(kept->drawing.contours.size());
+  if (o.path == PathKind::profile) {
+    if (lines == 0) return;
+    const int next = o.contours.empty() ? 0 : (o.contours.back() + 1) % lines;
+    Job changed = *kept;
+    changed.operations[static_cast<std::size_t>(workspace_.operation_index())].contours = {next};
+    Change change;
+    change.label = tr("%1: line %2 of %3").arg(text_of(o.name)).arg(next + 1).arg(lines);
+    change.edit(*kept, changed);
+    workspace_.shop().apply(std::move(change));
+    return;
+  }
+  const std::vector<double> diameters = hole_diameters(kept->drawing);
+  if (diameters.empty()) return;
+  const auto at = std::upper_bound(diameters.begin(), diameters.end(), o.hole_diameter_mm.value_or(0) + 1e-4);
+  const double wanted = at == diameters.end() ? diameters.front() : *at;
+  for (std::size_t i = 0; i < kept->drawing.circles.size(); ++i)
+    if (std::abs(kept->drawing.circles[i].diameter_mm - wanted) < 1e-4) return click_line(contours + static_cast<int>(i));
 }
 
 void JobsPage::read_drawing(const QString& file, bool into_this_job) {

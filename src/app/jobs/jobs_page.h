@@ -27,6 +27,8 @@ class JobsPage : public LazyWidget {
   void new_operation();
   void add_operation(PathKind path);
   void move_operation(int by);
+  // Keys instead of a click in the drawing: the next line of it, or the next diameter of its circles.
+  void next_line();
   void delete_operation();
   void delete_job();
   void update_from_library();

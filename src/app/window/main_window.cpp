@@ -338,6 +338,12 @@ void MainWindow::make_commands() {
     cutters_page_->delete_cutter();
   });
   add_in(QStringLiteral("sizes"), tr("Sizes of the cutter"), QStringLiteral("Return"), [this] { emit cutters_page_->open_sizes(); });
+  for (const auto& [column, text] : {std::pair{CutterModel::number, tr("Sort cutters by number")}, {CutterModel::name, tr("Sort cutters by name")}, {CutterModel::diameter, tr("Sort cutters by diameter")},
+                                     {CutterModel::speed, tr("Sort cutters by spindle speed")}, {CutterModel::feed, tr("Sort cutters by table feed")}})
+    add(QStringLiteral("sort_%1").arg(column), text, {}, [this, by = column] {
+      show_page(cutters);
+      cutters_page_->sort_by(by);
+    });
   add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] { page() == tables ? tables_page().focus_filter() : (show_page(cutters), cutters_page_->focus_filter()); });
   add(QStringLiteral("look_at"), tr("Next cutter to look at: drafts and warnings"), QStringLiteral("F8"), [this] {
     show_page(cutters);
@@ -377,6 +383,7 @@ void MainWindow::make_commands() {
   });
   add(QStringLiteral("earlier"), tr("Operation earlier"), QStringLiteral("Alt+Up"), [this] { if (page() == jobs) jobs_page().move_operation(-1); });
   add(QStringLiteral("later"), tr("Operation later"), QStringLiteral("Alt+Down"), [this] { if (page() == jobs) jobs_page().move_operation(1); });
+  add(QStringLiteral("next_line"), tr("Next line, or next diameter, of the drawing"), QStringLiteral("Ctrl+Shift+L"), [this] { if (page() == jobs) jobs_page().next_line(); });
   add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"), [this] { jobs_page().delete_operation(); });
   add(QStringLiteral("delete_job"), tr("Delete the job"), {}, [this] {
     show_page(jobs);
