@@ -1,6 +1,7 @@
 // One resolution, without and with its trail, against the same row looked up by prepared SQL in an in-memory SQLite plus
 // the same arithmetic. Two look-ups: one that has to find the row as the resolver does (sources in their order, the material
-// before its group), and one that is told the row's whole key. Rounds of all four take turns, since the machine's pace
+// before its group), and one that is told the row's whole key. Half of the cutters lie between two rows; the SQL then reads
+// the row above as well and interpolates, as the resolver does. Rounds of all four take turns, since the machine's pace
 // changes from second to second; the medians of the rounds' ratios count.
 #include <QCoreApplication>
 #include <chrono>
@@ -61,12 +62,14 @@ class Rows {
     sqlite3_finalize(insert);
     sqlite3_exec(db_, "CREATE INDEX by_key ON row (kind, operation, material, tool_material, diameter)", nullptr, nullptr, nullptr);
     sqlite3_exec(db_, "ANALYZE", nullptr, nullptr, nullptr);
-    sqlite3_prepare_v2(db_, "SELECT vc, feed, ap, ae, plunge, ramp FROM row WHERE kind = ? AND operation = ? AND material = ? AND tool_material = ? AND diameter <= ? ORDER BY diameter DESC LIMIT 1", -1, &told_, nullptr);
-    sqlite3_prepare_v2(db_, "SELECT vc, feed, ap, ae, plunge, ramp FROM row WHERE kind = ?1 AND operation = ?2 AND material IN (?3, ?6) AND tool_material IN (?4, -1) AND diameter <= ?5 "
+    sqlite3_prepare_v2(db_, "SELECT vc, feed, ap, ae, plunge, ramp, diameter FROM row WHERE kind = ? AND operation = ? AND material = ? AND tool_material = ? AND diameter <= ? ORDER BY diameter DESC LIMIT 1", -1, &told_, nullptr);
+    sqlite3_prepare_v2(db_, "SELECT vc, feed, ap, ae, plunge, ramp, diameter FROM row WHERE kind = ? AND operation = ? AND material = ? AND tool_material = ? AND diameter > ? ORDER BY diameter LIMIT 1", -1, &next_, nullptr);
+    sqlite3_prepare_v2(db_, "SELECT vc, feed, ap, ae, plunge, ramp, diameter FROM row WHERE kind = ?1 AND operation = ?2 AND material IN (?3, ?6) AND tool_material IN (?4, -1) AND diameter <= ?5 "
                             "ORDER BY CASE level WHEN 2 THEN 4 ELSE level END + CASE WHEN material = ?3 THEN 0 ELSE 2 END, tool_material = -1, diameter DESC LIMIT 1", -1, &find_, nullptr);
   }
   ~Rows() {
     sqlite3_finalize(told_);
+    sqlite3_finalize(next_);
     sqlite3_finalize(find_);
     sqlite3_close(db_);
   }
@@ -74,31 +77,50 @@ class Rows {
   Conditions look_up(const Cutter& c, OperationKind operation, const std::string& material, const std::string& group, const Rounding& rounding) {
     sqlite3_stmt* select_ = group.empty() ? told_ : find_;
     if (!group.empty()) sqlite3_bind_text(select_, 6, group.data(), static_cast<int>(group.size()), SQLITE_STATIC);
-    sqlite3_bind_int(select_, 1, static_cast<int>(c.kind));
-    sqlite3_bind_int(select_, 2, static_cast<int>(operation));
-    sqlite3_bind_text(select_, 3, material.data(), static_cast<int>(material.size()), SQLITE_STATIC);
-    sqlite3_bind_int(select_, 4, static_cast<int>(*c.tool_material));
-    sqlite3_bind_double(select_, 5, *c.diameter_mm);
+    bind(select_, c, operation, material);
     Conditions v;
-    if (sqlite3_step(select_) == SQLITE_ROW) {
-      const double d = *c.diameter_mm;
-      const double vc = sqlite3_column_double(select_, 0), feed = sqlite3_column_double(select_, 1);
-      v.ap_mm = sqlite3_column_double(select_, 2) * d;
-      v.ae_mm = sqlite3_column_double(select_, 3) * d;
-      v.n_rpm = round_down(1000 * vc / (std::numbers::pi * d), rounding.n);
-      v.vf_mm_min = round_down(v.n_rpm * feed * *c.flutes, rounding.vf);
-      v.plunge_mm_min = round_down(v.vf_mm_min * sqlite3_column_double(select_, 4), rounding.vf);
-      v.ramp_mm_min = round_down(v.vf_mm_min * sqlite3_column_double(select_, 5), rounding.vf);
-      v.fz_mm = feed;
+    double row[6] = {}, at = 0;
+    bool found = sqlite3_step(select_) == SQLITE_ROW;
+    if (found) at = take(select_, row);
+    sqlite3_reset(select_);
+    const double d = *c.diameter_mm;
+    if (found && at != d) {
+      bind(next_, c, operation, material);
+      double above[6] = {};
+      if (sqlite3_step(next_) == SQLITE_ROW) {
+        const double to = take(next_, above);
+        for (int i = 0; i < 6; ++i) row[i] += (above[i] - row[i]) / (to - at) * (d - at);
+      }
+      sqlite3_reset(next_);
+    }
+    if (found) {
+      v.ap_mm = row[2] * d;
+      v.ae_mm = row[3] * d;
+      v.n_rpm = round_down(1000 * row[0] / (std::numbers::pi * d), rounding.n);
+      v.vf_mm_min = round_down(v.n_rpm * row[1] * *c.flutes, rounding.vf);
+      v.plunge_mm_min = round_down(v.vf_mm_min * row[4], rounding.vf);
+      v.ramp_mm_min = round_down(v.vf_mm_min * row[5], rounding.vf);
+      v.fz_mm = row[1];
       v.vc_m_min = std::numbers::pi * d * v.n_rpm / 1000;
     }
-    sqlite3_reset(select_);
     return v;
   }
 
  private:
+  static void bind(sqlite3_stmt* query, const Cutter& c, OperationKind operation, const std::string& material) {
+    sqlite3_bind_int(query, 1, static_cast<int>(c.kind));
+    sqlite3_bind_int(query, 2, static_cast<int>(operation));
+    sqlite3_bind_text(query, 3, material.data(), static_cast<int>(material.size()), SQLITE_STATIC);
+    sqlite3_bind_int(query, 4, static_cast<int>(*c.tool_material));
+    sqlite3_bind_double(query, 5, *c.diameter_mm);
+  }
+  static double take(sqlite3_stmt* query, double* row) {
+    for (int i = 0; i < 6; ++i) row[i] = sqlite3_column_double(query, i);
+    return sqlite3_column_double(query, 6);
+  }
   sqlite3* db_ = nullptr;
   sqlite3_stmt* told_ = nullptr;
+  sqlite3_stmt* next_ = nullptr;
   sqlite3_stmt* find_ = nullptr;
 };
 
@@ -112,10 +134,10 @@ int main(int argc, char** argv) {
   context.material = state.materials.named("42CrMo4 +QT")->id;
   context.machine = state.machines.named("Fettler 6")->id;
   const Query query = query_for(state, context);
-  std::vector<const Cutter*> cutters;
-  for (const int number : {210, 213, 216, 219, 222, 225}) cutters.push_back(state.cutter_numbered(state.libraries[0].id, number));
+  std::vector<Cutter> cutters;
+  for (const double d : {6.0, 7.0, 8.0, 9.0, 10.0, 11.0, 12.0, 14.0, 16.0, 18.0, 20.0, 19.0}) cutters.push_back(proposed_cutter(CutterKind::end_mill, d));
   std::vector<CutterKey> keys;
-  for (const Cutter* c : cutters) keys.push_back(resolver.key_of(*c));
+  for (const Cutter& c : cutters) keys.push_back(resolver.key_of(c));
   const MaterialKey material = resolver.key_of(*state.materials.find(context.material));
   const MachineKey machine = resolver.key_of(*state.machines.find(context.machine));
   const std::string material_id = context.material.text();
@@ -126,9 +148,9 @@ int main(int argc, char** argv) {
   for (std::size_t i = 0; i < keys.size(); ++i) {
     const Conditions a = resolver.resolve(keys[i], material, machine, query).conditions;
     for (const std::string& by : {group, std::string()}) {
-      const Conditions b = rows.look_up(*cutters[i], context.operation, material_id, by, query.rounding);
+      const Conditions b = rows.look_up(cutters[i], context.operation, material_id, by, query.rounding);
       if (a.n_rpm == b.n_rpm && a.vf_mm_min == b.vf_mm_min && a.plunge_mm_min == b.plunge_mm_min) continue;
-      std::fprintf(stderr, "they do not agree for %s: %g %g, %g %g\n", cutters[i]->name.c_str(), a.n_rpm, a.vf_mm_min, b.n_rpm, b.vf_mm_min);
+      std::fprintf(stderr, "they do not agree for %s: %g %g, %g %g\n", suggested_name(cutters[i]).c_str(), a.n_rpm, a.vf_mm_min, b.n_rpm, b.vf_mm_min);
       return 1;
     }
   }
@@ -139,12 +161,12 @@ int main(int argc, char** argv) {
   Trail trail;
   for (int round = 0; round < 41; ++round) {
     silent.push_back(nanoseconds(40000, [&](int) { sum += resolver.resolve(keys[next()], material, machine, query).conditions.n_rpm; }));
-    find.push_back(nanoseconds(2000, [&](int) { const std::size_t i = next(); sum += rows.look_up(*cutters[i], context.operation, material_id, group, query.rounding).n_rpm; }));
+    find.push_back(nanoseconds(2000, [&](int) { const std::size_t i = next(); sum += rows.look_up(cutters[i], context.operation, material_id, group, query.rounding).n_rpm; }));
     told.push_back(nanoseconds(2000, [&](int) {
       trail.clear();
       sum += resolver.resolve(keys[next()], material, machine, query, trail).conditions.n_rpm;
     }));
-    key.push_back(nanoseconds(2000, [&](int) { const std::size_t i = next(); sum += rows.look_up(*cutters[i], context.operation, material_id, {}, query.rounding).n_rpm; }));
+    key.push_back(nanoseconds(2000, [&](int) { const std::size_t i = next(); sum += rows.look_up(cutters[i], context.operation, material_id, {}, query.rounding).n_rpm; }));
     by_silent.push_back(find.back() / silent.back());
     by_told.push_back(find.back() / told.back());
     by_key.push_back(key.back() / silent.back());

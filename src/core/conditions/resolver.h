@@ -48,14 +48,14 @@ struct MachineKey {
   std::uint8_t coolants = 0;  // bit per Coolant
 };
 
-// A step that is rounded down to, with its inverse at hand.
+// A step that is rounded down to, with its inverse (grown by 10⁻¹²) at hand.
 struct Step {
   double size;
   double inverse;
 };
 struct Rounding {
   Step n, vf;
-  Rounding(double n_step_rpm = 10, double vf_step_mm_min = 10) : n{n_step_rpm, 1 / n_step_rpm}, vf{vf_step_mm_min, 1 / vf_step_mm_min} {}
+  Rounding(double n_step_rpm = 10, double vf_step_mm_min = 10) : n{n_step_rpm, (1 + 1e-12) / n_step_rpm}, vf{vf_step_mm_min, (1 + 1e-12) / vf_step_mm_min} {}
 };
 
 struct Query {
@@ -167,9 +167,9 @@ class Resolver {
 // Rounds down to the step; small values keep at least two digits, so that nothing is rounded to zero.
 double round_down_small(double value, const Step& step);
 inline double round_down(double value, const Step& step) {
-  const double steps = value * step.inverse;
+  const double steps = value * step.inverse;  // with the little that makes up for a step too few
   // Cutting off a positive number is rounding down, and cheaper than a call of floor.
-  if (steps >= 10 && steps < 1e15) return static_cast<double>(static_cast<std::int64_t>(steps * (1 + 1e-12))) * step.size;
+  if (steps >= 10.00000001 && steps < 1e15) return static_cast<double>(static_cast<std::int64_t>(steps)) * step.size;
   return round_down_small(value, step);
 }
 
