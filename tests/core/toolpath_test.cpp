@@ -97,6 +97,30 @@ TEST_CASE("climb milling keeps the part on the right, conventional on the left")
   }
 }
 
+TEST_CASE("around a round part in square stock the cutter goes down beside the stock, not into it") {
+  Job job = test::plate_job();
+  job.drawing.contours = {{true, {{-50, 0, 1}, {50, 0, 1}}}};
+  job.drawing.circles.clear();
+  job.stock_width_mm = job.stock_depth_mm = 110;
+  const Toolpath path = made(job, test::profile_operation());
+  int plunges = 0;
+  for (const Move& m : path.moves) {
+    if (m.kind != MoveKind::plunge) continue;
+    ++plunges;
+    // The outer pass a whole radius clear of the block; the inner one where the outer one has been.
+    const bool outer = std::hypot(m.x, m.y) > 60;
+    CHECK(std::max(std::abs(m.x), std::abs(m.y)) >= (outer ? 55 + 6 - 0.01 : 58));
+  }
+  CHECK(plunges == 4);
+  // Swinging in and out, the cutter touches the part and never enters it.
+  double nearest = 1e9;
+  walk(path, [&](const Move& m, Point2 at, double z) {
+    if (z < 0 && m.feed_mm_min > 0) nearest = std::min(nearest, std::hypot(at.x, at.y) - 50 - 6);
+  });
+  CHECK(nearest > -0.002);
+  CHECK(nearest < 0.002);
+}
+
 TEST_CASE("every kind of move has its own feed") {
   const Toolpath path = made(test::plate_job(), test::profile_operation());
   for (const Move& m : path.moves) {

@@ -53,22 +53,33 @@ class Pen {
   double x_ = 0, y_ = 0, z_ = 0;
 };
 
-// Turns a ring so that it starts in the middle of its longest edge, where nothing of the part is near.
-std::vector<Point2> from_longest_edge(std::vector<Point2> ring) {
+// Turns a ring so that it starts in the middle of the edge that `score` likes best, the longest of equals.
+template <class Score>
+std::vector<Point2> from_best_edge(std::vector<Point2> ring, Score score) {
   std::size_t best = 0;
-  double length = -1;
+  double best_score = -1e300, length = -1;
   for (std::size_t i = 0; i < ring.size(); ++i) {
     const Point2 &a = ring[i], &b = ring[(i + 1) % ring.size()];
     const double l = std::hypot(b.x - a.x, b.y - a.y);
-    if (l > length) {
-      length = l;
-      best = i;
-    }
+    if (l < 1e-9) continue;
+    const double s = score(Point2{(a.x + b.x) / 2, (a.y + b.y) / 2}, Point2{(b.x - a.x) / l, (b.y - a.y) / l});
+    if (s < best_score - 1e-6 || (s < best_score + 1e-6 && l <= length)) continue;
+    best_score = s;
+    length = l;
+    best = i;
   }
   const Point2 a = ring[best], b = ring[(best + 1) % ring.size()];
   std::rotate(ring.begin(), ring.begin() + static_cast<std::ptrdiff_t>((best + 1) % ring.size()), ring.end());
   ring.insert(ring.begin(), {(a.x + b.x) / 2, (a.y + b.y) / 2});
   return ring;
+}
+
+// How far a point lies outside the block of stock, which is laid around the middle of the drawing; negative inside.
+double outside_stock(const Job& job, Point2 p) {
+  const Box b = bounds(job.drawing);
+  const double half_x = job.stock_width_mm.value_or(b.high_x - b.low_x) / 2, half_y = job.stock_depth_mm.value_or(b.high_y - b.low_y) / 2;
+  const double dx = std::abs(p.x - (b.low_x + b.high_x) / 2) - half_x, dy = std::abs(p.y - (b.low_y + b.high_y) / 2) - half_y;
+  return dx > 0 && dy > 0 ? std::hypot(dx, dy) : std::max(dx, dy);
 }
 
 Point2 end_of(const Contour& contour, std::size_t i) {
@@ -79,9 +90,9 @@ std::size_t segment_count(const Contour& contour) {
   return contour.closed ? contour.vertices.size() : contour.vertices.size() - 1;
 }
 
-// An offset ring as lines and exact arcs.
+// An offset ring, from where it starts, as lines and exact arcs.
 Contour contour_of(const std::vector<Point2>& ring, const Contour& original, double distance_mm) {
-  Contour contour = with_arcs(from_longest_edge(ring), true, arc_tolerance_mm);
+  Contour contour = with_arcs(ring, true, arc_tolerance_mm);
   snap_arcs(contour, original, distance_mm);
   return contour;
 }
@@ -126,6 +137,8 @@ class ProfilePath {
           if (signed_area(ring) < 0) continue;  // a hole of the offset: nothing to cut from outside
           // Clockwise keeps the part on the right: climb milling with M3.
           if (o_.climb) std::reverse(ring.begin(), ring.end());
+          // The cutter goes down where it is clear of the stock, if there is such a place.
+          ring = from_best_edge(std::move(ring), [&](Point2 middle, Point2 t) { return std::min(radius_, outside_stock(job_, lead_in(middle, t))); });
           loop_with_lead(contour_of(ring, contour, distance), z, above);
         }
       }
@@ -133,15 +146,24 @@ class ProfilePath {
     return true;
   }
 
+  double lead_radius() const { return std::max(0.5, radius_ * 0.5); }
+  Point2 lead_centre(Point2 start, Point2 t) const {
+    const double side = o_.climb ? 1 : -1;  // away from the part: left when climbing
+    return {start.x - t.y * side * lead_radius(), start.y + t.x * side * lead_radius()};
+  }
+  // Where the cutter goes down before it swings in.
+  Point2 lead_in(Point2 start, Point2 t) const {
+    const Point2 centre = lead_centre(start, t);
+    return {centre.x - t.x * lead_radius(), centre.y - t.y * lead_radius()};
+  }
+
   void loop_with_lead(const Contour& ring, double z, double above) {
     const Vertex start = ring.vertices[0];
     const Point2 next = end_of(ring, 0);
-    const double length = std::hypot(next.x - start.x, next.y - start.y);
-    const Point2 t{(next.x - start.x) / length, (next.y - start.y) / length};
-    const double side = o_.climb ? 1 : -1;  // away from the part: left when climbing
-    const Point2 away{-t.y * side, t.x * side};
-    const double r = std::max(0.5, radius_ * 0.5);
-    const Point2 centre{start.x + away.x * r, start.y + away.y * r};
+    const double direction = std::atan2(next.y - start.y, next.x - start.x) - 2 * std::atan(start.bulge);  // of the tangent
+    const Point2 t{std::cos(direction), std::sin(direction)};
+    const double r = lead_radius();
+    const Point2 centre = lead_centre({start.x, start.y}, t);
     const double in_x = centre.x - t.x * r, in_y = centre.y - t.y * r;
     pen_.rapid(in_x, in_y, path_.safe_z);
     pen_.rapid(in_x, in_y, above);
@@ -162,7 +184,7 @@ class ProfilePath {
     for (auto& ring : rings) {
       // Counter-clockwise inside keeps the wall on the right: climb milling with M3.
       if (!o_.climb) std::reverse(ring.begin(), ring.end());
-      descend(contour_of(ring, contour, distance), levels);
+      descend(contour_of(from_best_edge(std::move(ring), [](Point2, Point2) { return 0.0; }), contour, distance), levels);
     }
     return true;
   }
