@@ -1,0 +1,71 @@
+// Flat geometry: chords within their tolerance, offsets by Steiner's formula, arcs found again.
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <numbers>
+
+#include "core/toolpath/geometry.h"
+#include "../support/sample_job.h"
+
+using namespace pecorra;
+using std::numbers::pi;
+
+namespace {
+
+double length(const std::vector<Point2>& ring) {
+  double sum = 0;
+  for (std::size_t i = 0; i < ring.size(); ++i) sum += std::hypot(ring[i].x - ring[(i + 1) % ring.size()].x, ring[i].y - ring[(i + 1) % ring.size()].y);
+  return sum;
+}
+
+}  // namespace
+
+TEST_CASE("chords stay within their tolerance of the arc") {
+  for (const double radius : {0.5, 5.0, 80.0})
+    for (const double tolerance : {0.1, 0.01, 0.001}) {
+      const Contour circle{true, {{-radius, 0, 1}, {radius, 0, 1}}};
+      const auto points = flattened(circle, tolerance);
+      for (std::size_t i = 0; i < points.size(); ++i) {
+        const Point2 a = points[i], b = points[(i + 1) % points.size()];
+        CHECK(std::hypot(a.x, a.y) == Approx(radius));
+        CHECK(radius - std::hypot((a.x + b.x) / 2, (a.y + b.y) / 2) <= tolerance * 1.0001);
+      }
+      CHECK(signed_area(points) <= pi * radius * radius);
+    }
+}
+
+TEST_CASE("centre and radius of a bulge, either way round") {
+  for (const double bulge : {0.1, 0.41421356237309503, 1.0, -0.2, -1.0}) {
+    const ArcShape arc = arc_of({0, 0, bulge}, {10, 0});
+    CHECK(arc.radius == Approx(10 / (2 * std::abs(std::sin(2 * std::atan(bulge))))));
+    CHECK(std::hypot(arc.centre.x - 10, arc.centre.y) == Approx(arc.radius));
+    if (std::abs(bulge) < 1) CHECK((arc.centre.y > 0) == (bulge > 0));  // counter-clockwise turns about a centre on the left
+  }
+}
+
+TEST_CASE("outward offsets of convex shapes grow by Steiner's formula") {
+  for (const Contour& shape : {test::rounded_plate(100, 60, 8), Contour{true, {{0, 0, 0}, {40, 0, 0}, {40, 30, 0}}}, Contour{true, {{-20, 0, 1}, {20, 0, 1}}}}) {
+    const auto ring = flattened(shape, 0.0005);
+    const double area = std::abs(signed_area(ring)), perimeter = length(ring);
+    for (const double d : {0.5, 3.0, 10.0}) {
+      const auto grown = offset_rings({ring}, d);
+      REQUIRE(grown.size() == 1);
+      CHECK(std::abs(signed_area(grown[0])) == Approx(area + perimeter * d + pi * d * d).epsilon(1e-4));
+      CHECK(length(grown[0]) == Approx(perimeter + 2 * pi * d).epsilon(1e-4));
+    }
+  }
+}
+
+TEST_CASE("inward offsets vanish where nothing fits") {
+  const auto ring = flattened(test::rounded_plate(60, 20, 10), 0.001);
+  CHECK_FALSE(offset_rings({ring}, -9.9).empty());
+  CHECK(offset_rings({ring}, -10.1).empty());
+}
+
+TEST_CASE("corners are not taken for arcs") {
+  std::vector<Point2> polygon;
+  for (int i = 0; i < 8; ++i) polygon.push_back({20 * std::cos(i * pi / 4), 20 * std::sin(i * pi / 4)});
+  for (const Vertex& v : with_arcs(polygon, true, 0.003).vertices) CHECK(v.bulge == 0);
+  const Contour line = with_arcs({{0, 0}, {10, 0}, {10, 10}}, false, 0.003);
+  CHECK_FALSE(line.closed);
+  CHECK(line.vertices.size() == 3);
+}
