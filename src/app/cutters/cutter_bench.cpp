@@ -30,25 +30,14 @@ DrawnCut drawn_cut(OperationKind operation, const std::optional<double>& ap_mm, 
 }
 
 CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), number_(new QLabel), title_(new QLabel), subtitle_(new QLabel), drawing_(new CutterDrawing),
+    : QWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("bench_title"))), drawing_(new CutterDrawing),
       stack_(new QStackedWidget), sides_(new SwitchRow({tr("Conditions"), tr("Sizes")})), conditions_(new ConditionsPanel), form_(new CutterForm(workspace)) {
   setAutoFillBackground(true);
   setBackgroundRole(QPalette::Base);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 8, 6);
   layout->setSpacing(4);
-  auto* head = new QHBoxLayout;
-  head->setSpacing(8);
-  number_->setFont(Look::get().text(13));
-  title_->setFont(Look::get().text(16, true));
-  title_->setObjectName(QStringLiteral("bench_title"));
-  subtitle_->setFont(Look::get().text(12));
-  subtitle_->setWordWrap(true);
-  for (QLabel* quiet : {number_, subtitle_}) set_tone(quiet, Tone::quiet);
-  head->addWidget(number_);
-  head->addWidget(title_, 1);
-  layout->addLayout(head);
-  layout->addWidget(subtitle_);
+  layout->addWidget(head_);
   layout->addWidget(drawing_);
   layout->addWidget(sides_);
   sides_->setObjectName(QStringLiteral("bench_sides"));
@@ -91,18 +80,13 @@ void CutterBench::refresh() {
   form_->show_cutter(cutter);
   ShownConditions shown;
   if (!cutter) {
-    number_->clear();
-    title_->setText(tr("No cutter"));
-    subtitle_->setText(tr("Make one with “New cutter” (Ctrl+N)."));
+    head_->say({}, tr("No cutter"), tr("Make one with “New cutter” (Ctrl+N)."));
     drawing_->show_cutter(nullptr, nullptr, std::nullopt, {}, units);
     shown.why_not = tr("Nothing selected.");
     conditions_->show_conditions(shown, units);
     return;
   }
-  number_->setText(QString::number(cutter->number));
-  title_->setText(text_of(cutter->name));
-  title_->setToolTip(text_of(cutter->name));
-  subtitle_->setText(cutter_subtitle(workspace_.state(), *cutter));
+  head_->say(QString::number(cutter->number), text_of(cutter->name), cutter_subtitle(workspace_.state(), *cutter));
   const Assembly* assembly = workspace_.state().assembly_of(cutter->id);
   const Holder* holder = assembly ? workspace_.state().holders.find(assembly->holder) : nullptr;
   const OperationKind operation = workspace_.context().operation;

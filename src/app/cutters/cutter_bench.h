@@ -1,11 +1,11 @@
 // The selected cutter at the right: to scale, with headroom and trail in the context, or its fields.
 #pragma once
 
-#include <QLabel>
 #include <QStackedWidget>
 #include <QWidget>
 
 #include "app/cutters/cutter_form.h"
+#include "app/widgets/bench_head.h"
 #include "app/widgets/conditions_panel.h"
 #include "app/widgets/cutter_drawing.h"
 #include "app/widgets/switch_row.h"
@@ -29,7 +29,7 @@ class CutterBench : public QWidget {
   void refresh();
 
   Workspace& workspace_;
-  QLabel *number_, *title_, *subtitle_;
+  BenchHead* head_;
   CutterDrawing* drawing_;
   QStackedWidget* stack_;
   SwitchRow* sides_;

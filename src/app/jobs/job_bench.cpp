@@ -27,7 +27,7 @@ QWidget* page_of(std::initializer_list<QWidget*> widgets) {
 }  // namespace
 
 JobBench::JobBench(Workspace& workspace, QWidget* parent)
-    : LazyWidget(parent), workspace_(workspace), number_(new QLabel), title_(new QLabel), subtitle_(new QLabel), follows_(new QLabel), drawing_text_(new QLabel),
+    : LazyWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("operation_title"))), follows_(new QLabel), drawing_text_(new QLabel),
       pick_(new QPushButton(tr("Pick a cutter"))), own_(new QPushButton), read_drawing_(new QPushButton(tr("Read another drawing"))), drawing_(new CutterDrawing),
       sides_(new SwitchRow({tr("Conditions"), tr("Operation"), tr("Job")})), stack_(new QStackedWidget), own_form_(new PropertyForm), form_(new PropertyForm),
       job_form_(new PropertyForm), conditions_(new ConditionsPanel), cutters_(new PickList(this)) {
@@ -36,23 +36,13 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 8, 6);
   layout->setSpacing(4);
-  auto* head = new QHBoxLayout;
-  head->setSpacing(8);
-  number_->setFont(Look::get().text(13));
-  title_->setFont(Look::get().text(16, true));
-  title_->setObjectName(QStringLiteral("operation_title"));
-  subtitle_->setFont(Look::get().text(12));
-  subtitle_->setWordWrap(true);
-  for (QLabel* quiet : {number_, subtitle_, drawing_text_}) set_tone(quiet, Tone::quiet);
+  set_tone(drawing_text_, Tone::quiet);
   pick_->setObjectName(QStringLiteral("pick_cutter"));
   own_->setObjectName(QStringLiteral("own_values"));
   own_->setFlat(true);
   own_->setCursor(Qt::PointingHandCursor);
-  head->addWidget(number_);
-  head->addWidget(title_, 1);
-  head->addWidget(pick_);
-  layout->addLayout(head);
-  layout->addWidget(subtitle_);
+  head_->add_button(pick_);
+  layout->addWidget(head_);
   layout->addWidget(drawing_);
   sides_->setObjectName(QStringLiteral("job_sides"));
   layout->addWidget(sides_);
@@ -116,9 +106,7 @@ void JobBench::refresh() {
   }
   pick_->setVisible(o != nullptr);
   if (!o) {
-    number_->clear();
-    title_->setText(shown_job ? tr("No operation yet") : tr("No job"));
-    subtitle_->setText(shown_job ? tr("“New operation” adds one for the lines or the circles of the drawing.") : tr("“New job” starts from a DXF outline."));
+    head_->say({}, shown_job ? tr("No operation yet") : tr("No job"), shown_job ? tr("“New operation” adds one for the lines or the circles of the drawing.") : tr("“New job” starts from a DXF outline."));
     drawing_->show_cutter(nullptr, nullptr, std::nullopt, {}, units);
     own_->hide();
     own_form_->hide();
@@ -130,16 +118,14 @@ void JobBench::refresh() {
     if (shown_job) show_side(job_side);
     return;
   }
-  number_->setText(QString::number(workspace_.operation_index() + 1));
-  title_->setText(text_of(o->name.empty() ? std::string(label_of(o->path)) : o->name));
   const bool has_cutter = !o->cutter.id.is_null();
   pick_->setText(has_cutter ? tr("Another cutter") : tr("Pick a cutter"));
+  QString about = tr("No cutter picked yet.");
   if (has_cutter) {
     const int t = tool_numbers(*shown_job)[static_cast<std::size_t>(workspace_.operation_index())];
-    subtitle_->setText(QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) + cutter_subtitle(workspace_.state(), o->cutter));
-  } else {
-    subtitle_->setText(tr("No cutter picked yet."));
+    about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) + cutter_subtitle(workspace_.state(), o->cutter);
   }
+  head_->say(QString::number(workspace_.operation_index() + 1), text_of(o->name.empty() ? std::string(label_of(o->path)) : o->name), about);
   const Assembly* assembly = workspace_.state().assembly_of(o->cutter.id);
   drawing_->show_cutter(has_cutter ? &o->cutter : nullptr, assembly ? workspace_.state().holders.find(assembly->holder) : nullptr, o->stickout_mm,
                         drawn_cut(o->operation, o->taken.ap_mm, o->taken.ae_mm), units);

@@ -8,6 +8,7 @@
 
 #include "app/widgets/lazy_widget.h"
 #include "app/jobs/job_planner.h"
+#include "app/widgets/bench_head.h"
 #include "app/widgets/conditions_panel.h"
 #include "app/widgets/cutter_drawing.h"
 #include "app/widgets/pick_list.h"
@@ -44,7 +45,8 @@ class JobBench : public LazyWidget {
   const Operation* selected(const Job& job) const;
 
   Workspace& workspace_;
-  QLabel *number_, *title_, *subtitle_, *follows_, *drawing_text_;
+  BenchHead* head_;
+  QLabel *follows_, *drawing_text_;
   QPushButton *pick_, *own_, *read_drawing_;
   CutterDrawing* drawing_;
   SwitchRow* sides_;

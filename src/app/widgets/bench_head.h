@@ -1,0 +1,47 @@
+// The top of a bench: a number, a title, room for a button, and a quiet line below.
+#pragma once
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QVBoxLayout>
+
+#include "app/look/look.h"
+
+namespace pecorra {
+
+class BenchHead : public QWidget {
+ public:
+  explicit BenchHead(const QString& title_name) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(4);
+    row_ = new QHBoxLayout;
+    row_->setSpacing(8);
+    number_->setFont(Look::get().text(13));
+    title_->setFont(Look::get().text(16, true));
+    title_->setObjectName(title_name);
+    subtitle_->setFont(Look::get().text(12));
+    subtitle_->setWordWrap(true);
+    set_tone(number_, Tone::quiet);
+    set_tone(subtitle_, Tone::quiet);
+    row_->addWidget(number_);
+    row_->addWidget(title_, 1);
+    column->addLayout(row_);
+    column->addWidget(subtitle_);
+  }
+  void add_button(QWidget* button) { row_->addWidget(button); }
+  void say(const QString& number, const QString& title, const QString& subtitle) {
+    number_->setText(number);
+    title_->setText(title);
+    title_->setToolTip(title);
+    subtitle_->setText(subtitle);
+  }
+
+ private:
+  QHBoxLayout* row_;
+  QLabel* number_ = new QLabel;
+  QLabel* title_ = new QLabel;
+  QLabel* subtitle_ = new QLabel;
+};
+
+}  // namespace pecorra
