@@ -14,12 +14,14 @@ int main(int argc, char** argv) {
   QCoreApplication application(argc, argv);
   QTemporaryDir dir;
   const QString file = dir.filePath("Teasel Yard.pecorra");
-  if (!write_shop(demo_state(), file, QStringLiteral("made"))) return 1;
+  const ShopState shop = demo_state();
+  const QString rows = QString::number(shop.cutters.size());
+  if (!write_shop(shop, file, QStringLiteral("made"))) return 1;
   auto once = [&](const char* program) {
     QElapsedTimer timer;
     timer.start();
     QProcess process;
-    process.start(QString::fromLocal8Bit(program), {file});
+    process.start(QString::fromLocal8Bit(program), {file, rows});
     if (!process.waitForFinished(30000) || process.exitCode() != 0) return -1.0;
     return static_cast<double>(timer.nsecsElapsed()) / 1e6;
   };

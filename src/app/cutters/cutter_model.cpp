@@ -9,11 +9,11 @@
 
 namespace pecorra {
 
-CutterModel::CutterModel(Workspace& workspace, QObject* parent) : QAbstractTableModel(parent), workspace_(workspace) {
+CutterModel::CutterModel(Workspace& workspace, QObject* parent) : SteadyTableModel(parent), workspace_(workspace) {
   connect(&workspace_, &Workspace::data_changed, this, &CutterModel::rebuild);
   connect(&workspace_, &Workspace::context_changed, this, [this] {
     renumber();
-    if (!rows_.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
+    if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
     emit headerDataChanged(Qt::Horizontal, 0, column_count - 1);
   });
   rebuild();
@@ -64,16 +64,7 @@ void CutterModel::rebuild() {
   });
   std::vector<Id> ids;
   for (const std::size_t i : rows) ids.push_back(cutters[i].id);
-  if (ids == ids_) {  // the same rows with other values: nothing blinks, nothing scrolls
-    rows_ = std::move(rows);
-    if (!rows_.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
-    emit headerDataChanged(Qt::Horizontal, 0, column_count - 1);
-    return;
-  }
-  beginResetModel();
-  rows_ = std::move(rows);
-  ids_ = std::move(ids);
-  endResetModel();
+  show_rows(std::move(rows), std::move(ids));
 }
 
 double CutterModel::sort_value(std::size_t i, int column) const {
@@ -99,18 +90,12 @@ void CutterModel::sort(int column, Qt::SortOrder order) {
 }
 
 const Cutter* CutterModel::cutter_at(int row) const {
-  return row >= 0 && row < rowCount() ? &workspace_.state().cutters[rows_[static_cast<std::size_t>(row)]] : nullptr;
-}
-
-int CutterModel::row_of(const Id& cutter) const {
-  for (std::size_t i = 0; i < rows_.size(); ++i)
-    if (workspace_.state().cutters[rows_[i]].id == cutter) return static_cast<int>(i);
-  return -1;
+  return row >= 0 && row < rowCount() ? &workspace_.state().cutters[place_of(row)] : nullptr;
 }
 
 QVariant CutterModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid()) return {};
-  const std::size_t i = rows_[static_cast<std::size_t>(index.row())];
+  const std::size_t i = place_of(index.row());
   const Cutter& c = workspace_.state().cutters[i];
   const Resolution& r = resolutions_[i];
   const UnitSystem units = workspace_.units();

@@ -1,14 +1,14 @@
 // Cutters of the chosen library with their numbers in the context, filtered by text.
 #pragma once
 
-#include <QAbstractTableModel>
 #include <vector>
 
+#include "app/widgets/steady_table_model.h"
 #include "app/workspace.h"
 
 namespace pecorra {
 
-class CutterModel : public QAbstractTableModel {
+class CutterModel : public SteadyTableModel {
   Q_OBJECT
  public:
   enum Column { icon, speed, feed, mark, name, diameter, reach, flutes, made_of, assembly, removal, number, column_count };
@@ -18,10 +18,8 @@ class CutterModel : public QAbstractTableModel {
   void set_library(const std::optional<Id>& library);
   void set_text(const QString& text);
   const Cutter* cutter_at(int row) const;
-  int row_of(const Id& cutter) const;
   std::optional<Id> library() const { return library_; }
 
-  int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(rows_.size()); }
   int columnCount(const QModelIndex& = {}) const override { return column_count; }
   QVariant data(const QModelIndex& index, int role) const override;
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
@@ -40,9 +38,7 @@ class CutterModel : public QAbstractTableModel {
   QString text_;
   int sort_column_ = number;
   Qt::SortOrder sort_order_ = Qt::AscendingOrder;
-  std::vector<std::size_t> rows_;            // indices into the shop's cutters
-  std::vector<Id> ids_;                      // of the rows
-  std::vector<Resolution> resolutions_;      // for each of the shop's cutters
+  std::vector<Resolution> resolutions_;  // for each of the shop's cutters
 };
 
 }  // namespace pecorra

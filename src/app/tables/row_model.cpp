@@ -8,7 +8,7 @@
 
 namespace pecorra {
 
-RowModel::RowModel(Workspace& workspace, QObject* parent) : QAbstractTableModel(parent), workspace_(workspace) {
+RowModel::RowModel(Workspace& workspace, QObject* parent) : SteadyTableModel(parent), workspace_(workspace) {
   if (!workspace_.state().tables.empty()) table_ = workspace_.state().tables[0].id;
   connect(&workspace_, &Workspace::data_changed, this, &RowModel::rebuild);
   connect(&workspace_, &Workspace::context_changed, this, &RowModel::rebuild);
@@ -51,7 +51,7 @@ QString RowModel::material_text(const ConditionRow& row) const {
 
 void RowModel::rebuild() {
   if (!table() && !workspace_.state().tables.empty()) table_ = workspace_.state().tables[0].id;
-  std::vector<int> rows;
+  std::vector<std::size_t> rows;
   std::vector<Id> ids;
   if (const ConditionTable* t = table()) {
     table_messages_ = check_table(*t);
@@ -67,32 +67,17 @@ void RowModel::rebuild() {
                             text_of(label_of(row.operation)) + QLatin1Char(' ') + material_text(row) + QLatin1Char(' ') + text_of(row.note + " " + row.author + " " + row.source);
         if (!std::all_of(words.begin(), words.end(), [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); })) continue;
       }
-      rows.push_back(static_cast<int>(i));
+      rows.push_back(i);
       ids.push_back(row.id);
     }
   } else {
     table_messages_.clear();
   }
-  if (ids == ids_) {  // the same rows with other values: nothing blinks, nothing scrolls
-    rows_ = std::move(rows);
-    if (!rows_.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
-    emit headerDataChanged(Qt::Horizontal, 0, column_count - 1);
-    return;
-  }
-  beginResetModel();
-  rows_ = std::move(rows);
-  ids_ = std::move(ids);
-  endResetModel();
+  show_rows(std::move(rows), std::move(ids));
 }
 
 const ConditionRow* RowModel::row_at(int row) const {
-  return table() && row >= 0 && row < rowCount() ? &table()->rows[static_cast<std::size_t>(rows_[static_cast<std::size_t>(row)])] : nullptr;
-}
-
-int RowModel::row_of(const Id& id) const {
-  for (int i = 0; i < rowCount(); ++i)
-    if (row_at(i)->id == id) return i;
-  return -1;
+  return table() && row >= 0 && row < rowCount() ? &table()->rows[place_of(row)] : nullptr;
 }
 
 std::vector<Message> RowModel::messages_of(const ConditionRow& row) const {
@@ -126,7 +111,7 @@ QString RowModel::enter(const QModelIndex& index, const QString& text) {
   entered->author = current_user();
   entered->date = current_time().substr(0, 10);
   ConditionTable changed = *table();
-  changed.rows[static_cast<std::size_t>(rows_[static_cast<std::size_t>(index.row())])] = *entered;
+  changed.rows[place_of(index.row())] = *entered;
   Change change;
   change.label = tr("%1, Ø%2: %3 %4 → %5")
                      .arg(text_of(changed.name), text_of(shown(row->diameter_mm.value_or(0), Quantity::length, units)),

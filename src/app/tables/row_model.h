@@ -1,16 +1,16 @@
 // The rows of one table of conditions, narrowed by text, over which the table page's grid is spread.
 #pragma once
 
-#include <QAbstractTableModel>
 #include <map>
 #include <vector>
 
+#include "app/widgets/steady_table_model.h"
 #include "app/workspace.h"
 #include "core/tables/row_entry.h"
 
 namespace pecorra {
 
-class RowModel : public QAbstractTableModel {
+class RowModel : public SteadyTableModel {
   Q_OBJECT
  public:
   enum Column { mark, kind, made_of, operation, material, diameter, vc, n, feed, vf, ap, ae, column_count };
@@ -23,7 +23,6 @@ class RowModel : public QAbstractTableModel {
   Id table_id() const { return table_; }
   const ConditionTable* table() const { return workspace_.state().tables.find(table_); }
   const ConditionRow* row_at(int row) const;
-  int row_of(const Id& row) const;
   // The field that a column edits, if it is one.
   static std::optional<RowField> field_of(int column);
   // Tries what was typed. Nothing: it was accepted. Else what is wrong; the text stays in the cell.
@@ -32,7 +31,6 @@ class RowModel : public QAbstractTableModel {
   std::vector<Message> messages_of(const ConditionRow& row) const;
   bool is_editable() const { return table() && table()->level != TableLevel::starter && !workspace_.shop().is_read_only(); }
 
-  int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(rows_.size()); }
   int columnCount(const QModelIndex& = {}) const override { return column_count; }
   QVariant data(const QModelIndex& index, int role) const override;
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
@@ -46,8 +44,6 @@ class RowModel : public QAbstractTableModel {
   Id table_;
   QString text_;
   bool only_context_ = false;
-  std::vector<int> rows_;  // indices into the table's rows
-  std::vector<Id> ids_;
   std::vector<Message> table_messages_;
   struct Unaccepted {
     QString text, fault;

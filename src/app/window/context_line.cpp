@@ -153,46 +153,55 @@ void ContextLine::open_at(QWidget* under, std::vector<PickItem> items, int curre
   list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 360, std::move(items), current, hint, std::move(free_text));
 }
 
-void ContextLine::choose_material() {
+namespace {
+
+// One line for each object of a list; also which of them is the one shown.
+template <class Object, class Detail, class Take>
+std::pair<std::vector<PickItem>, int> lines_of(const Collection<Object>& objects, const Id& shown, const Detail& detail, const Take& take) {
   std::vector<PickItem> items;
   int current = 0;
-  for (const WorkMaterial& m : workspace_.state().materials) {
-    if (m.id == workspace_.shown_material()) current = static_cast<int>(items.size());
-    items.push_back({QString::fromStdString(m.name), group_letter(m.group) + QStringLiteral("  ") + QString::fromStdString(m.designations), [this, id = m.id] {
-                       if (workspace_.job_in_front()) return workspace_.try_material(id);
-                       Context context = workspace_.context();
-                       context.material = id;
-                       workspace_.set_context(context);
-                     }});
+  for (const Object& o : objects) {
+    if (o.id == shown) current = static_cast<int>(items.size());
+    items.push_back({QString::fromStdString(o.name), detail(o), [take, id = o.id] { take(id); }});
   }
+  return {std::move(items), current};
+}
+
+}  // namespace
+
+void ContextLine::choose_material() {
+  auto [items, current] = lines_of(
+      workspace_.state().materials, workspace_.shown_material(), [](const WorkMaterial& m) { return group_letter(m.group) + QStringLiteral("  ") + QString::fromStdString(m.designations); },
+      [this](const Id& id) {
+        if (workspace_.job_in_front()) return workspace_.try_material(id);
+        Context context = workspace_.context();
+        context.material = id;
+        workspace_.set_context(context);
+      });
   open_at(material_, std::move(items), current, tr("Material: name or any designation"));
 }
 
 void ContextLine::choose_machine() {
-  std::vector<PickItem> items;
-  int current = 0;
-  for (const Machine& m : workspace_.state().machines) {
-    if (m.id == workspace_.shown_machine()) current = static_cast<int>(items.size());
-    items.push_back({QString::fromStdString(m.name), tr("%1 to %2 rpm").arg(QString::fromStdString(plain(m.min_rpm.value_or(0), 0)), QString::fromStdString(plain(m.max_rpm.value_or(0), 0))), [this, id = m.id] {
-                       if (workspace_.job_in_front()) return workspace_.try_machine(id);
-                       Context context = workspace_.context();
-                       context.machine = id;
-                       workspace_.set_context(context);
-                     }});
-  }
+  auto [items, current] = lines_of(
+      workspace_.state().machines, workspace_.shown_machine(),
+      [](const Machine& m) { return tr("%1 to %2 rpm").arg(QString::fromStdString(plain(m.min_rpm.value_or(0), 0)), QString::fromStdString(plain(m.max_rpm.value_or(0), 0))); },
+      [this](const Id& id) {
+        if (workspace_.job_in_front()) return workspace_.try_machine(id);
+        Context context = workspace_.context();
+        context.machine = id;
+        workspace_.set_context(context);
+      });
   open_at(machine_, std::move(items), current, tr("Machine"));
 }
 
 void ContextLine::choose_operation() {
-  std::vector<PickItem> items;
-  int current = 0;
   if (workspace_.job_in_front()) {
-    for (const Job& job : workspace_.state().jobs) {
-      if (job.id == workspace_.job_id()) current = static_cast<int>(items.size());
-      items.push_back({QString::fromStdString(job.name), tr("%n operation(s)", nullptr, static_cast<int>(job.operations.size())), [this, id = job.id] { workspace_.select_job(id); }});
-    }
+    auto [items, current] = lines_of(
+        workspace_.state().jobs, workspace_.job_id(), [](const Job& job) { return tr("%n operation(s)", nullptr, static_cast<int>(job.operations.size())); }, [this](const Id& id) { workspace_.select_job(id); });
     return open_at(operation_, std::move(items), current, tr("Job"));
   }
+  std::vector<PickItem> items;
+  int current = 0;
   // What at least one kind that can be entered does.
   for (int i = 0; i < operation_count; ++i) {
     const auto operation = static_cast<OperationKind>(i);
