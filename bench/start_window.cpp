@@ -34,6 +34,7 @@ int main(int argc, char** argv) {
   const QString file = QString::fromLocal8Bit(argv[1]);
   auto loading = load_aside(file);  // as main does
   Look::get().dress(application);
+  Look::get().warm_up([&loading] { return loading.isFinished(); });
   std::unique_ptr<MainWindow> window;
   FirstPaint first;
   open_shop(loading, file, &application, [&](tl::expected<std::unique_ptr<Shop>, StoreFault> shop) {

@@ -96,6 +96,7 @@ int main(int argc, char** argv) {
   auto loading = load_aside(file);  // while the fonts are read
   Look::get().dress(application);
   Look::get().set_night(QSettings().value(QStringLiteral("look/night"), false).toBool());
+  Look::get().warm_up([&loading] { return loading.isFinished(); });
 
   // Something to see when the disk is slow; quick openings show the window at once.
   QLabel waiting(QObject::tr("Opening %1 …").arg(QFileInfo(file).fileName()));

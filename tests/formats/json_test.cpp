@@ -3,6 +3,7 @@
 
 #include "formats/json/body.h"
 #include "formats/json/objects.h"
+#include "formats/json/quick_table.h"
 #include "../support/sample_job.h"
 
 using namespace pecorra;
@@ -82,6 +83,62 @@ TEST_CASE("objects come back as they were") {
   l.id = Id::from_name("l");
   l.name = "Iron and steels";
   round_trip(l);
+}
+
+TEST_CASE("a table read quickly is the table read strictly, and what is odd is left to the strict reader") {
+  ConditionTable t;
+  t.id = Id::from_name("t");
+  t.name = "Steels, Ø ≤ 12 \"roughing\"";
+  t.level = TableLevel::starter;
+  for (int i = 0; i < 40; ++i) {
+    ConditionRow row;
+    row.id = Id::from_name("row " + std::to_string(i));
+    row.kind = static_cast<CutterKind>(i % 29);
+    row.operation = static_cast<OperationKind>(i % operation_count);
+    if (i % 2) row.tool_material = static_cast<ToolMaterial>(i % 9);
+    if (i % 3) row.material = Id::from_name("m");
+    row.diameter_mm = 0.1 * (i + 1);
+    row.vc_m_min = 1.0 / (i + 1);
+    row.feed_mm = i;
+    if (i % 4) row.flutes = i % 7 + 1;
+    row.feed_kind = static_cast<FeedKind>(i % 3);
+    row.coolant = static_cast<Coolant>(i % 6);
+    row.proven = i % 2;
+    row.note = i % 5 ? "" : "dry \\ no \t air";
+    if (i % 6 == 0) row.typed = {{"vc_m_min", "600 ft/min"}};
+    t.rows.push_back(row);
+  }
+  const std::string body = body_of(t);
+  const auto quick = quick_table(body);
+  REQUIRE(quick.has_value());
+  ConditionTable strict;
+  FormatFaults faults;
+  from_json(strict, Json::parse(body), faults);
+  CHECK(faults.empty());
+  CHECK(*quick == strict);
+  CHECK(*quick == t);
+
+  // Not as this program writes it: refused here, and the strict reader names the place.
+  for (const auto& [right, wrong] : {std::pair{"\"vc_m_min\":1,", "\"vc_m_min\":\"fast\","}, {"\"kind\":\"drill\"", "\"kind\":\"gimlet\""}, {"\"flutes\":2", "\"flutes\":2.5"},
+                                     {"\"proven\":true", "\"proven\":1"}, {"\"rows\":[", "\"lines\":["}}) {
+    std::string changed = body;
+    const std::size_t at = changed.find(right);
+    INFO(right);
+    REQUIRE(at != std::string::npos);
+    changed.replace(at, std::string_view(right).size(), wrong);
+    CHECK_FALSE(quick_table(changed).has_value());
+    FormatFaults found;
+    const auto read = object_from_body<ConditionTable>(changed, found);
+    REQUIRE(read.has_value());
+    if (std::string_view(wrong).find("lines") == std::string_view::npos) {
+      REQUIRE_FALSE(found.empty());
+      CHECK(found.front().key.rfind("rows[", 0) == 0);
+      CHECK(read->rows.size() == 40);
+    }
+  }
+  CHECK_FALSE(quick_table("").has_value());
+  CHECK_FALSE(quick_table("[1, 2").has_value());
+  CHECK_FALSE(quick_table(body.substr(0, body.size() / 2)).has_value());
 }
 
 TEST_CASE("a job comes back with drawing, cutters, copies of values and their trail") {

@@ -8,7 +8,9 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
+#include "app/widgets/calm_header.h"
 #include "app/widgets/cutter_drawing.h"
+#include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
 #include "shop/words.h"
@@ -53,7 +55,7 @@ class CutterPainter : public QStyledItemDelegate {
     const bool figure = index.column() == CutterModel::speed || index.column() == CutterModel::feed;
     p->setFont(Look::get().text(figure ? 13.5 : 12.5, figure));
     p->setPen(index.column() == CutterModel::assembly || index.column() == CutterModel::number || index.column() == CutterModel::removal ? d.quiet : d.ink);
-    p->drawText(r, static_cast<int>(index.data(Qt::TextAlignmentRole).toInt()), p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, r.width()));
+    draw_line(*p, r, static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
   }
 
  private:
@@ -65,7 +67,7 @@ class CutterPainter : public QStyledItemDelegate {
 
 CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(walnut_heading(tr("Cutters"), 16)),
-      count_(new QLabel), empty_(new QLabel), filter_(new QLineEdit), libraries_(new SwitchRow({})), new_(new QPushButton(tr("New cutter"))), kinds_(new PickList(this)) {
+      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), libraries_(new SwitchRow({})), new_(new QPushButton(tr("New cutter"))), kinds_(new PickList(this)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -74,8 +76,6 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   set_tone(count_, Tone::quiet);
   head->addWidget(count_);
   head->addStretch(1);
-  filter_->setPlaceholderText(tr("Filter: name, maker, code, number"));
-  filter_->setClearButtonEnabled(true);
   filter_->setFixedWidth(230);
   filter_->setObjectName(QStringLiteral("cutter_filter"));
   head->addWidget(filter_);
@@ -88,6 +88,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
     model_->set_library(i == 0 ? std::nullopt : std::optional(workspace_.state().libraries[static_cast<std::size_t>(i - 1)].id));
   });
 
+  table_->setHorizontalHeader(new CalmHeader(12));
   table_->setModel(model_);
   table_->setObjectName(QStringLiteral("cutter_table"));
   table_->setItemDelegate(new CutterPainter(*model_, *table_));
@@ -98,12 +99,9 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   table_->verticalHeader()->setDefaultSectionSize(27);
   table_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
   QHeaderView* header = table_->horizontalHeader();
-  header->setHighlightSections(false);
   header->setSectionsMovable(true);
-  header->setSectionsClickable(true);
   connect(header, &QHeaderView::sectionClicked, model_, &CutterModel::sort_by);
   header->setMinimumSectionSize(24);
-  header->setFont(Look::get().text(12));
   const int widths[CutterModel::column_count] = {28, 58, 76, 20, 150, 60, 50, 52, 80, 92, 82, 46};
   for (int i = 0; i < CutterModel::column_count; ++i) table_->setColumnWidth(i, widths[i]);
   header->setStretchLastSection(false);
@@ -134,9 +132,9 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   follow_selection();
   const QByteArray state = QSettings().value(QStringLiteral("cutters/columns")).toByteArray();
   if (!state.isEmpty()) header->restoreState(state);
-  connect(header, &QHeaderView::sectionMoved, this, [header] { QSettings().setValue(QStringLiteral("cutters/columns"), header->saveState()); });
-  connect(header, &QHeaderView::sectionResized, this, [header] { QSettings().setValue(QStringLiteral("cutters/columns"), header->saveState()); });
 }
+
+void CuttersPage::remember_columns() const { QSettings().setValue(QStringLiteral("cutters/columns"), table_->horizontalHeader()->saveState()); }
 
 void CuttersPage::rebuild_libraries() {
   QStringList names{tr("All libraries")};

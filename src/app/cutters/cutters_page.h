@@ -29,6 +29,8 @@ class CuttersPage : public QWidget {
   void show_cutter(const Id& cutter);
   // Goes round the drafts and the cutters with warnings.
   void show_next_to_look_at();
+  // Order and widths, for the next start.
+  void remember_columns() const;
   QTableView& table() { return *table_; }
   void sort_by(CutterModel::Column column) { model_->sort_by(column); }
 

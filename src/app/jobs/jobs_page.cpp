@@ -14,6 +14,7 @@
 #include <set>
 
 #include "app/look/look.h"
+#include "app/widgets/calm_header.h"
 #include "app/widgets/property_form.h"
 #include "core/quantity/print.h"
 #include "formats/dxf/dxf_reader.h"
@@ -138,6 +139,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   compare_->setObjectName(QStringLiteral("compare"));
   layout->addWidget(banner_);
 
+  grid_->setHorizontalHeader(new CalmHeader(11.5));
   grid_->setModel(model_);
   grid_->setObjectName(QStringLiteral("operation_table"));
   grid_->setItemDelegate(new OperationPainter(grid_));
@@ -147,8 +149,6 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   grid_->setTabKeyNavigation(false);
   grid_->verticalHeader()->hide();
   grid_->verticalHeader()->setDefaultSectionSize(27);
-  grid_->horizontalHeader()->setHighlightSections(false);
-  grid_->horizontalHeader()->setFont(Look::get().text(11.5));
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
   grid_->horizontalHeader()->setSectionResizeMode(OperationModel::cutter, QHeaderView::Stretch);
   empty_->setAlignment(Qt::AlignCenter);

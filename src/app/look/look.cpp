@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QFontDatabase>
+#include <QImage>
 #include <QPainterPath>
 #include <QPalette>
 #include <QStyleFactory>
@@ -66,6 +67,17 @@ void Look::dress(QApplication& application) {
   ++undressed_;
   apply();
   --undressed_;
+}
+
+void Look::warm_up(const std::function<bool()>& enough) const {
+  QImage paper(400, 40, QImage::Format_RGB32);
+  QPainter painter(&paper);
+  for (const char* letters : {"0123456789.,-×·", "abcdefghijklm", "nopqrstuvwxyz", "ABCDEFGHIJKLM", "NOPQRSTUVWXYZ"})
+    for (const QFont& font : {text(12), text(13, true), text(11)}) {
+      if (enough()) return;
+      painter.setFont(font);
+      painter.drawText(QPointF(0, 20), QString::fromUtf8(letters));
+    }
 }
 
 void Look::set_night(bool night) {
@@ -212,6 +224,16 @@ QString mark_name(Mark mark) {
     case Mark::none: break;
   }
   return {};
+}
+
+void draw_line(QPainter& p, const QRectF& box, Qt::Alignment alignment, const QString& text) {
+  const QFontMetricsF metrics(p.font());
+  double width = metrics.horizontalAdvance(text);
+  const bool fits = width <= box.width() + 0.5;
+  const QString line = fits ? text : metrics.elidedText(text, Qt::ElideRight, box.width());
+  if (!fits) width = metrics.horizontalAdvance(line);
+  const double x = alignment & Qt::AlignRight ? box.right() - width : alignment & Qt::AlignHCenter ? box.center().x() - width / 2 : box.left();
+  p.drawText(QPointF(x, box.top() + (box.height() + metrics.ascent() - metrics.descent()) / 2), line);
 }
 
 void draw_icon(QPainter& p, QRectF box, Icon icon, const QColor& colour) {

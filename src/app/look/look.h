@@ -6,6 +6,7 @@
 #include <QObject>
 #include <QPainter>
 #include <QRectF>
+#include <functional>
 #include <map>
 
 class QApplication;
@@ -31,6 +32,9 @@ class Look : public QObject {
 
   // Loads the shipped fonts and dresses the application.
   void dress(QApplication& application);
+
+  // Draws the letters of the usual fonts once, until `enough` says so: work for the moment in which a shop is read.
+  void warm_up(const std::function<bool()>& enough) const;
 
   // While one lives the style sheet is off: a window is built several times faster without it.
   class Undressed {
@@ -67,6 +71,9 @@ inline const Dyes& dyes() { return Look::get().dyes(); }
 enum class Mark { none, proven, table, guess, typed, beyond, changed };
 void draw_mark(QPainter& painter, QRectF box, Mark mark);
 QString mark_name(Mark mark);
+
+// One line of text, cut short at the right where it does not fit; cheaper than QPainter's laying out of paragraphs.
+void draw_line(QPainter& painter, const QRectF& box, Qt::Alignment alignment, const QString& text);
 
 // Line icons of the rail and of actions, drawn in a unit square.
 enum class Icon { cutters, tables, jobs, undo, redo, add, copy, remove, night };

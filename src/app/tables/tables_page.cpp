@@ -9,6 +9,8 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
+#include "app/widgets/calm_header.h"
+#include "app/widgets/filter_edit.h"
 #include "app/widgets/calm_combo.h"
 #include "app/widgets/cutter_drawing.h"
 #include "app/widgets/property_form.h"
@@ -106,7 +108,7 @@ class RowDelegate : public QStyledItemDelegate {
 
 TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), model_(new RowModel(workspace, this)), views_(new SwitchRow({tr("Chart"), tr("Rows")})), tables_(new CalmCombo),
-      name_(new QLineEdit), filter_(new QLineEdit), add_(new QPushButton(tr("Add row"))), only_context_(new QPushButton), count_(new QLabel), note_(new QLabel),
+      name_(new QLineEdit), filter_(new FilterEdit(tr("Filter rows"))), add_(new QPushButton(tr("Add row"))), only_context_(new QPushButton), count_(new QLabel), note_(new QLabel),
       empty_(new QLabel), stack_(new QStackedWidget), chart_(new ChartView(workspace)), grid_(new QTableView), legend_(new Legend) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
@@ -138,8 +140,6 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   name_->hide();
   only_context_->setCheckable(true);
   only_context_->setObjectName(QStringLiteral("only_context"));
-  filter_->setPlaceholderText(tr("Filter rows"));
-  filter_->setClearButtonEnabled(true);
   filter_->setFixedWidth(150);
   filter_->setObjectName(QStringLiteral("row_filter"));
   add_->setObjectName(QStringLiteral("add_row"));
@@ -150,6 +150,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   tools->addWidget(filter_);
   tools->addWidget(add_);
   rows_layout->addLayout(tools);
+  grid_->setHorizontalHeader(new CalmHeader(11.5));
   grid_->setModel(model_);
   grid_->setObjectName(QStringLiteral("row_table"));
   grid_->setItemDelegate(new RowDelegate(*model_, *this));
@@ -160,9 +161,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   grid_->setShowGrid(false);
   grid_->verticalHeader()->hide();
   grid_->verticalHeader()->setDefaultSectionSize(26);
-  grid_->horizontalHeader()->setHighlightSections(false);
   grid_->horizontalHeader()->setMinimumSectionSize(24);
-  grid_->horizontalHeader()->setFont(Look::get().text(11.5));
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
   const int widths[RowModel::column_count] = {20, 26, 62, 100, 100, 54, 70, 58, 64, 80, 64, 70};
   for (int i = 0; i < RowModel::column_count; ++i) grid_->setColumnWidth(i, widths[i]);

@@ -30,24 +30,23 @@ void TrailView::show_trail(Trail trail, UnitSystem units) {
   units_ = units;
   sentences_.clear();
   for (const TrailStep& step : trail_) sentences_ << sentence(step, units_);
-  rects_width_ = -1;
-  setMinimumHeight(height_for(width()));
+  rects_.clear();
+  if (isVisible()) setMinimumHeight(height_for(width()));
   updateGeometry();
   update();
 }
 
 const std::vector<QRect>& TrailView::rects(int width) const {
-  if (rects_width_ == width && rects_.size() == trail_.size()) return rects_;
-  rects_.clear();
-  rects_width_ = width;
+  std::vector<QRect>& found = rects_[width];
+  if (found.size() == trail_.size()) return found;
   int y = 0;
   for (std::size_t i = 0; i < trail_.size(); ++i) {
     int height = result_height;
     if (trail_[i].step != "result") height = fontMetrics().boundingRect(QRect(0, 0, std::max(80, width - text_x), 1000), Qt::TextWordWrap, sentences_[static_cast<int>(i)]).height();
-    rects_.push_back({text_x, y, width - text_x, height});
+    found.push_back({text_x, y, width - text_x, height});
     y += height + gap;
   }
-  return rects_;
+  return found;
 }
 
 int TrailView::height_for(int width) const { return trail_.empty() ? 20 : rects(width).back().bottom() + 1 + gap; }

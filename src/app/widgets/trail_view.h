@@ -3,6 +3,7 @@
 
 #include <QStringList>
 #include <QWidget>
+#include <map>
 #include <vector>
 
 #include "core/conditions/conditions.h"
@@ -26,19 +27,21 @@ class TrailView : public QWidget {
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
-  void resizeEvent(QResizeEvent*) override { updateGeometry(); }
+  void resizeEvent(QResizeEvent*) override {
+    setMinimumHeight(height_for(width()));
+    updateGeometry();
+  }
 
  private:
   int height_for(int width) const;
-  // Where each step stands at this width; kept until the trail or the width changes.
+  // Where each step stands at this width; kept until the trail changes.
   const std::vector<QRect>& rects(int width) const;
   int step_at(QPointF point) const;
 
   Trail trail_;
   UnitSystem units_ = UnitSystem::metric;
   QStringList sentences_;
-  mutable std::vector<QRect> rects_;
-  mutable int rects_width_ = -1;
+  mutable std::map<int, std::vector<QRect>> rects_;
 };
 
 }  // namespace pecorra

@@ -498,6 +498,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     return;
   }
   remember_context();
+  cutters_page_->remember_columns();
   QSettings settings;
   settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
   settings.setValue(QStringLiteral("window/split"), split_->saveState());

@@ -100,9 +100,9 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables)
         const ConditionRow& row = table.rows[j];
         auto or_none = [](const std::optional<double>& v) { return v.value_or(not_given); };
         points_.push_back({*row.diameter_mm,
-                           {*row.vc_m_min, or_none(row.vc_low_m_min), or_none(row.vc_high_m_min), *row.feed_mm, or_none(row.feed_low_mm), or_none(row.feed_high_mm),
-                            or_none(row.ap_mm), or_none(row.ap_per_d), or_none(row.ae_mm), or_none(row.ae_per_d), row.plunge_factor.value_or(0.4), row.ramp_factor.value_or(0.5)},
-                           {}, false, static_cast<int>(j), row.proven});
+                           {*row.vc_m_min, *row.feed_mm, or_none(row.ap_mm), or_none(row.ap_per_d), or_none(row.ae_mm), or_none(row.ae_per_d), row.plunge_factor.value_or(0.4),
+                            row.ramp_factor.value_or(0.5), or_none(row.vc_low_m_min), or_none(row.vc_high_m_min), or_none(row.feed_low_mm), or_none(row.feed_high_mm)},
+                           {}, 0, false, static_cast<int>(j), row.proven});
       }
       link(curve);
       keys.push_back(static_cast<std::uint32_t>(key.kind) * operation_count + static_cast<std::uint32_t>(key.operation));
@@ -142,6 +142,7 @@ void Resolver::link(Curve& curve) {
   for (std::size_t i = curve.first; i + 1 < points_.size(); ++i) {
     Point& p = points_[i];
     const Point& next = points_[i + 1];
+    p.half_way_mm = (p.diameter_mm + next.diameter_mm) / 2;
     for (int k = 0; k < value_count; ++k) {
       p.one_sided = p.one_sided || given(p.values[k]) != given(next.values[k]);
       p.slopes[k] = (next.values[k] - p.values[k]) / (next.diameter_mm - p.diameter_mm);
@@ -160,7 +161,7 @@ std::uint32_t Resolver::find_interned(const std::string& text) const {
   return found == names_.end() ? 0 : found->second;
 }
 
-Resolver::Match Resolver::match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating, std::uint32_t tool_material, std::uint32_t flutes) {
+KeyMatch Resolver::match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating, std::uint32_t tool_material, std::uint32_t flutes) {
   return {static_cast<std::uint64_t>(maker) << 32 | series,
           static_cast<std::uint64_t>(coating) << 32 | static_cast<std::uint64_t>(tool_material & 0xff) << 16 | (flutes & 0xffff)};
 }
@@ -171,11 +172,9 @@ CutterKey Resolver::key_of(const Cutter& cutter) const {
   key.operations = declaration(cutter.kind).operations;
   key.draft = has_error(check_cutter(cutter)) || !cutter.diameter_mm;
   if (key.draft) return key;
-  key.tool_material = cutter.tool_material ? static_cast<std::uint32_t>(*cutter.tool_material) + 1 : 0;
-  key.coating = find_interned(cutter.coating);
-  key.maker = find_interned(cutter.maker);
-  key.series = find_interned(cutter.series);
   key.flutes = cutter.flutes.value_or(0);
+  key.match = match_of(find_interned(cutter.maker), find_interned(cutter.series), find_interned(cutter.coating),
+                       cutter.tool_material ? static_cast<std::uint32_t>(*cutter.tool_material) + 1 : 0, static_cast<std::uint32_t>(key.flutes));
   key.diameter_mm = *cutter.diameter_mm;
   key.rpm_per_speed = 1000 / (pi * key.diameter_mm);
   key.speed_per_rpm = pi * key.diameter_mm / 1000;
@@ -215,7 +214,7 @@ std::span<const Resolver::Curve> Resolver::curves_of(CutterKind kind, OperationK
 unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const MaterialKey& m) {
   unsigned wrong = 0;
   const auto asks = [&](std::uint64_t mask, std::uint64_t curve_value, std::uint64_t cutter_value) { return ((curve_value ^ cutter_value) & mask) != 0; };
-  const Match cutter = match_of(c.maker, c.series, c.coating, c.tool_material, static_cast<std::uint32_t>(c.flutes));
+  const KeyMatch& cutter = c.match;
   if (curve.material >= 0 ? curve.material != m.material : curve.group != m.group) wrong |= wrong_material;
   if (asks(curve.mask.rest & 0xff0000, curve.match.rest, cutter.rest)) wrong |= wrong_tool_material;
   if (asks(curve.mask.rest & 0xffffffff00000000ull, curve.match.rest, cutter.rest)) wrong |= wrong_coating;
@@ -228,43 +227,45 @@ unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const Material
 // One lexicographic key: level, narrowness of the row's key, distance of the diameter. Each range is sorted by the first
 // two, so that a search ends where they change behind a hit.
 template <class Reporter>
-Resolver::Found Resolver::find(const CutterKey& c, const MaterialKey& m, const Query& q) const {
+inline Resolver::Found Resolver::find(const CutterKey& c, const MaterialKey& m, const Query& q) const {
   Found found;
-  const Match cutter = match_of(c.maker, c.series, c.coating, c.tool_material, static_cast<std::uint32_t>(c.flutes));
-  const auto search = [&](std::uint32_t slot) {
+  const std::uint32_t group = static_cast<std::uint32_t>(m.group);
+  for (std::uint32_t slot = m.material >= 0 ? material_group_count + static_cast<std::uint32_t>(m.material) : group;; slot = group) {
     for (const Curve& curve : curves_of(c.kind, q.operation, slot, slot + 1)) {
       const bool behind = found.curve && curve.rank > found.curve->rank;
-      if (!Reporter::on && behind) return;
-      if (!curve.match.fits(curve.mask, cutter)) continue;
+      if (!Reporter::on && behind) break;
+      if (!curve.match.fits(curve.mask, c.match)) continue;
       if (curve.ranged && !(m.hardness_hb >= curve.hardness_from && m.hardness_hb <= curve.hardness_to)) continue;
       if (q.only && *q.only != source_of(curve.level)) continue;
-      ++found.fitting;
+      if constexpr (Reporter::on) ++found.fitting;
       if (behind) continue;
       const double distance = std::max({0.0, curve.low_mm - c.diameter_mm, c.diameter_mm - curve.high_mm});
       if (found.curve && curve.rank == found.curve->rank && distance >= found.distance_mm) continue;
       found.curve = &curve;
       found.distance_mm = distance;
     }
-  };
-  if (m.material >= 0) search(material_group_count + static_cast<std::uint32_t>(m.material));
-  search(static_cast<std::uint32_t>(m.group));
-  return found;
+    if (slot == group) return found;
+  }
 }
 
+// The first `count` values at this diameter.
+template <int count>
 inline Resolver::Reading Resolver::read(const Curve& curve, double d) const {
   const Point* p = &points_[curve.first];
   const Point* const last = p + curve.count - 1;
   while (p != last && (p + 1)->diameter_mm <= d) ++p;
   const double offset = p == last ? 0 : std::max(0.0, d - p->diameter_mm);
-  Reading out{{}, p, offset > 0 ? p + 1 : p, 0};
-  for (int k = 0; k < value_count; ++k) out.values[k] = p->values[k] + p->slopes[k] * offset;
-  if (offset > 0) {
-    out.t = offset / (out.hi->diameter_mm - p->diameter_mm);
-    if (p->one_sided)
-      for (int k = 0; k < value_count; ++k)
-        if (!given(out.values[k])) out.values[k] = given(p->values[k]) ? p->values[k] : out.hi->values[k];
-  } else if (p->one_sided) {
-    out.values = p->values;  // a slope that is not given would spoil its value
+  Reading out;
+  out.lo = p;
+  out.hi = offset > 0 ? p + 1 : p;
+  if (!p->one_sided) {
+    for (int k = 0; k < count; ++k) out.values[k] = p->values[k] + p->slopes[k] * offset;
+    return out;
+  }
+  // A slope that is not given would spoil its value.
+  for (int k = 0; k < count; ++k) {
+    const double between = p->values[k] + p->slopes[k] * offset;
+    out.values[k] = offset > 0 && given(between) ? between : given(p->values[k]) || offset <= 0 ? p->values[k] : out.hi->values[k];
   }
   return out;
 }
@@ -311,19 +312,22 @@ inline bool Resolver::take_row(Draft& w, Reporter& report) const {
     return false;
   }
   const double d = w.c.diameter_mm;
-  const Reading at = read(*curve, d);
+  const bool ranges = Reporter::on || w.q.pace != 100;
+  const Reading at = ranges ? read<value_count>(*curve, d) : read<without_ranges>(*curve, d);
   const Values& r = at.values;
+  if (ranges) {
+    w.speed_low = r[vc_low];
+    w.speed_high = r[vc_high];
+    w.load_high = r[feed_high];
+  }
   w.speed = r[vc];
-  w.speed_low = r[vc_low];
-  w.speed_high = r[vc_high];
   w.load = r[feed];
-  w.load_high = r[feed_high];
   w.plunge = r[plunge];
   w.ramp = r[ramp];
   w.feed_kind = curve->feed_kind;
   w.v.ap_mm = given(r[ap_mm]) ? r[ap_mm] : r[ap_per_d] * d;
   w.v.ae_mm = given(r[ae_mm]) ? r[ae_mm] : r[ae_per_d] * d;
-  const Point& nearest = at.t > 0.5 ? *at.hi : *at.lo;
+  const Point& nearest = at.hi != at.lo && d > at.lo->half_way_mm ? *at.hi : *at.lo;
   const bool outside = found.distance_mm > 0;
   w.out.source = source_of(curve->level);
   w.out.table = curve->table;
@@ -350,7 +354,7 @@ inline bool Resolver::take_row(Draft& w, Reporter& report) const {
                target);
     if (outside)
       report.add("beyond_rows", {{"diameter_mm", d}, {"row_mm", nearest.diameter_mm}, {"vc_m_min", w.speed}, {"feed_mm", w.load}}, target);
-    else if (at.t > 0)
+    else if (at.hi != at.lo)
       report.add("interpolated", {{"low_mm", at.lo->diameter_mm}, {"high_mm", at.hi->diameter_mm}, {"diameter_mm", d}, {"vc_m_min", w.speed}, {"feed_mm", w.load}}, target);
     if (w.milling() && (given(w.v.ap_mm) || given(w.v.ae_mm)))
       report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}, {"ap_per_d", given(r[ap_mm]) ? not_given : r[ap_per_d]}, {"ae_per_d", given(r[ae_mm]) ? not_given : r[ae_per_d]}});

@@ -18,12 +18,20 @@
 
 namespace pecorra {
 
+// The parts of a row's key that a cutter must match, packed: equal under the row's mask.
+struct KeyMatch {
+  std::uint64_t maker_series = 0, rest = 0;
+  bool fits(const KeyMatch& mask, const KeyMatch& cutter) const {
+    return (((cutter.maker_series ^ maker_series) & mask.maker_series) | ((cutter.rest ^ rest) & mask.rest)) == 0;
+  }
+};
+
 // A cutter as the resolver sees it; make once, use for any number of queries on the same resolver.
 struct CutterKey {
   bool draft = true;
   CutterKind kind = CutterKind::end_mill;
   OperationSet operations = 0;  // what it can do
-  std::uint32_t tool_material = 0, coating = 0, maker = 0, series = 0;  // interned
+  KeyMatch match;
   int flutes = 0;
   double diameter_mm = 0;
   double max_rpm = std::numeric_limits<double>::infinity();
@@ -85,26 +93,21 @@ class Resolver {
   std::size_t curve_count() const { return curves_.size(); }
 
  private:
-  enum ValueIndex { vc, vc_low, vc_high, feed, feed_low, feed_high, ap_mm, ap_per_d, ae_mm, ae_per_d, plunge, ramp, value_count };
+  // The ranges stand last: only a pace and a trail read them.
+  enum ValueIndex { vc, feed, ap_mm, ap_per_d, ae_mm, ae_per_d, plunge, ramp, vc_low, vc_high, feed_low, feed_high, value_count, without_ranges = vc_low };
   using Values = std::array<double, value_count>;
   // A row on its curve, and how its values change towards the next one.
   struct Point {
     double diameter_mm;
     Values values;
     Values slopes;  // per mm; zero at the last point
+    double half_way_mm;  // to the next point
     bool one_sided; // a value stands at only one end of the way to the next point
     int row;
     bool proven;
   };
-  // The parts of a row's key that a cutter must match: equal under the mask.
-  struct Match {
-    std::uint64_t maker_series = 0, rest = 0;
-    bool fits(const Match& mask, const Match& cutter) const {
-      return (((cutter.maker_series ^ maker_series) & mask.maker_series) | ((cutter.rest ^ rest) & mask.rest)) == 0;
-    }
-  };
   struct Curve {
-    Match match, mask;
+    KeyMatch match, mask;
     std::uint64_t rank;  // level, then how narrow the key is; smaller wins
     double hardness_from, hardness_to;
     double low_mm, high_mm;  // of its rows
@@ -118,11 +121,10 @@ class Resolver {
     bool ranged;
     unsigned level_rank() const { return static_cast<unsigned>(rank >> 32); }
   };
-  // The values at a diameter, and the rows they lie between; `t` from 0 (lo) to 1 (hi).
+  // The values at a diameter, and the rows they lie between; one and the same where it is a row's own.
   struct Reading {
     Values values;
     const Point *lo, *hi;
-    double t;
   };
   struct Found {
     const Curve* curve = nullptr;
@@ -132,6 +134,7 @@ class Resolver {
 
   template <class Reporter>
   Found find(const CutterKey&, const MaterialKey&, const Query&) const;
+  template <int count>
   Reading read(const Curve&, double diameter_mm) const;
   void link(Curve&);
   struct Draft;  // what is being worked out
@@ -147,7 +150,7 @@ class Resolver {
   Resolution run(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Reporter&) const;
   std::uint32_t intern(const std::string& text);
   std::uint32_t find_interned(const std::string& text) const;
-  static Match match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating, std::uint32_t tool_material, std::uint32_t flutes);
+  static KeyMatch match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating, std::uint32_t tool_material, std::uint32_t flutes);
   // Slots: the groups, then the materials that rows name.
   std::span<const Curve> curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot, std::uint32_t to_slot) const;
   // Which parts of a curve's key do not fit, a bit of `Misfit` each.
@@ -161,7 +164,6 @@ class Resolver {
   std::vector<std::uint32_t> first_curve_;  // by kind, operation and slot
   std::unordered_map<std::string, std::uint32_t> names_;
   std::unordered_map<Id, int> materials_;
-
 };
 
 // Rounds down to the step; small values keep at least two digits, so that nothing is rounded to zero.

@@ -7,6 +7,7 @@
 
 #include "core/quantity/print.h"
 #include "formats/json/body.h"
+#include "formats/json/quick_table.h"
 
 namespace pecorra {
 namespace {
@@ -518,6 +519,8 @@ std::string body_of(const T& object) {
 
 template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
+  if constexpr (std::is_same_v<T, ConditionTable>)
+    if (auto table = quick_table(body)) return table;
   // What a store keeps was written by this program: it is parsed without watching for keys that stand twice.
   const Json json = Json::parse(body, nullptr, false);
   if (json.is_discarded()) {
