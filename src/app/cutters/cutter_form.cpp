@@ -44,14 +44,17 @@ void CutterForm::build(CutterKind kind) {
   kind_ = kind;
   form_->clear();
   form_->heading(tr("Sizes"));
-  for (const ParameterUse& use : declaration(kind).parameters) form_->add(form_field(*find_property<Cutter>(use.key)));
+  for (const ParameterUse& use : declaration(kind).parameters) {
+    const Property<Cutter>& property = *find_property<Cutter>(use.key);
+    form_->add(form_field(property, property.choices.empty() ? QString() : tr("not stated")));
+  }
   form_->add(form_field(*find_property<Cutter>("tool_material"), tr("not stated")));
   form_->add(form_field(*find_property<Cutter>("coating")));
   form_->heading(tr("In its holder"));
   for (const Property<Assembly>& property : properties<Assembly>())
     if (property.key != "cutter") form_->add(form_field(property));
   form_->heading(tr("What it is"));
-  for (const char* key : {"name", "number", "library", "maker", "series", "order_code", "unit", "notes"}) form_->add(form_field(*find_property<Cutter>(key)));
+  for (const char* key : {"name", "number", "library", "maker", "series", "order_code", "link", "price", "message", "unit", "notes"}) form_->add(form_field(*find_property<Cutter>(key)));
 }
 
 void CutterForm::refresh() {

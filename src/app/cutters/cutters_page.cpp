@@ -170,7 +170,7 @@ Id CuttersPage::target_library() const {
 void CuttersPage::new_cutter() {
   std::vector<PickItem> items;
   int current = 0;
-  for (const CutterKind kind : enterable_kinds()) {
+  for (const CutterKind kind : cutter_kinds()) {
     if (workspace_.cutter() && workspace_.cutter()->kind == kind) current = static_cast<int>(items.size());
     items.push_back({text_of(label_of(kind)), reason_text(NoAnswer::cannot_do, kind), [this, kind] { make_cutter(kind); }});
   }

@@ -206,7 +206,7 @@ void ContextLine::choose_operation() {
   for (int i = 0; i < operation_count; ++i) {
     const auto operation = static_cast<OperationKind>(i);
     bool done = false;
-    for (const CutterKind kind : enterable_kinds()) done = done || can_do(kind, operation);
+    for (const CutterKind kind : cutter_kinds()) done = done || can_do(kind, operation);
     if (!done) continue;
     if (operation == workspace_.context().operation) current = static_cast<int>(items.size());
     items.push_back({text_of(label_of(operation)), {}, [this, operation] {

@@ -17,7 +17,6 @@ constexpr Choice source_choices[] = {{"own", "own values"}, {"own_for_cutter", "
                                      {"proven_step", "proven step"}, {"recipe", "recipe"},
                                      {"maker_table", "maker table"}, {"shop_table", "shop table"},
                                      {"starter_table", "starter table"}, {"none", "none"}};
-constexpr int kind_count = 29;
 constexpr double greatest_thinning_gain = 3;
 
 bool given(double value) { return !std::isnan(value); }
@@ -120,7 +119,7 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables)
   std::stable_sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) {
     return std::pair(slot(a), curves_[a].rank) < std::pair(slot(b), curves_[b].rank);
   });
-  first_curve_.assign(kind_count * operation_count * slots_ + 1, 0);
+  first_curve_.assign(cutter_kind_count * operation_count * slots_ + 1, 0);
   std::vector<Curve> sorted;
   for (const std::uint32_t i : order) {
     ++first_curve_[slot(i) + 1];

@@ -23,6 +23,11 @@ constexpr Choice material_choices[] = {{"hss", "HSS"}, {"hss_co", "Cobalt HSS"},
                                        {"carbide", "Carbide"}, {"carbide_insert", "Carbide inserts"},
                                        {"cermet", "Cermet"}, {"ceramic", "Ceramic"}, {"cbn", "CBN"}, {"pcd", "PCD"}};
 constexpr Choice tap_choices[] = {{"cut", "Cutting tap"}, {"form", "Forming tap"}};
+constexpr Choice direction_choices[] = {{"up", "Up-cut"}, {"down", "Down-cut"}, {"compression", "Compression"}};
+constexpr Choice rotation_choices[] = {{"clockwise", "Clockwise (M3)"}, {"counter_clockwise", "Counter-clockwise (M4)"}};
+constexpr Choice shank_choices[] = {{"plain", "Plain"}, {"flat", "Flat"}, {"inclined_flat", "Inclined flat"},
+                                    {"threaded", "Threaded"}, {"bore", "Bore"}, {"taper", "Taper"}};
+constexpr Choice quality_choices[] = {{"premium", "Premium"}, {"standard", "Standard"}, {"plain", "Plain"}};
 constexpr Choice unit_choices[] = {{"mm", "mm"}, {"inch", "inch"}};
 
 using enum Quantity;
@@ -59,13 +64,25 @@ const std::array body{
     field<&Cutter::core_ratio>("core_ratio", "", "Core ratio", number,
                                "Equivalent diameter of the fluted part over the diameter, 0.8 if not stated")
         .above(0).within(0, 1),
-    field<&Cutter::pitch_mm>("pitch_mm", "TP", "Pitch", length, "Distance between two threads").above(0),
+    field<&Cutter::pitch_mm>("pitch_mm", "TP", "Pitch", length, "From one thread, or wave of a roughing flank, to the next").above(0),
     field<&Cutter::max_rpm>("max_rpm", "RPMX", "Permitted speed", spindle_speed, "As marked on the cutter").above(0),
     field<&Cutter::tap_form>("tap_form", "", "Tap form", choice, "Cutting or forming"),
     field<&Cutter::max_chip_mm>("max_chip_mm", "", "Permitted chip", feed_per_tooth,
                                 "Greatest chip thickness the edge bears").above(0),
     field<&Cutter::edge_radius_mm>("edge_radius_mm", "", "Edge radius", feed_per_tooth,
                                    "Rounding of the cutting edge; thinner chips rub").above(0)};
+
+const std::array further{
+    field<&Cutter::thread>("thread", "THID", "Thread", text, "Designation, as M8, M10x1, 1/4-20 UNC or G1/2"),
+    field<&Cutter::profile_radius_mm>("profile_radius_mm", "PRFRAD", "Profile radius", length, "Of the arc that makes the shape").above(0),
+    field<&Cutter::step_diameter_mm>("step_diameter_mm", "SD", "Step diameter", length, "Of the first step or pilot").above(0),
+    field<&Cutter::step_length_mm>("step_length_mm", "SDL", "Step length", length, "From the tip to the end of the first step").above(0),
+    field<&Cutter::step_angle_deg>("step_angle_deg", "STA", "Step angle", angle, "Full angle of the cone above the step").above(0).within(0, 180),
+    field<&Cutter::diameter_from_mm>("diameter_from_mm", "DCN", "Smallest diameter", length, "That it can be set to").above(0),
+    field<&Cutter::diameter_to_mm>("diameter_to_mm", "DCX", "Largest diameter", length, "That it can be set to").above(0),
+    field<&Cutter::lead_length_mm>("lead_length_mm", "LPR", "Lead", length, "Length of the chamfer that cuts").within(0, 1e6),
+    field<&Cutter::lead_threads>("lead_threads", "THCHT", "Chamfer", number, "Threads of the lead: 2 to 3 bottoming, 4 to 5 through").above(0).within(0, 30),
+    field<&Cutter::trail_mm>("trail_mm", "", "Trail", length, "How far the blade's tip is behind the axis").within(0, 1e6)};
 
 const std::array rest{
     field<&Cutter::number>("number", "", "Number", count, "Number within its library").within(1, 99999999),
@@ -74,26 +91,50 @@ const std::array rest{
     field<&Cutter::maker>("maker", "", "Maker", text, "Who made it"),
     field<&Cutter::series>("series", "", "Series", text, "The maker's series; maker tables are keyed to it"),
     field<&Cutter::order_code>("order_code", "", "Order code", text, "To buy it again"),
+    field<&Cutter::link>("link", "", "Link", text, "Where it is described or sold"),
+    field<&Cutter::price>("price", "", "Price", number, "Of one, in the shop's money").within(0, 1e9),
     field<&Cutter::coating>("coating", "", "Coating", text, "Of the cutting edges"),
     field<&Cutter::notes>("notes", "", "Notes", text, "For the programmer"),
+    field<&Cutter::message>("message", "", "For the operator", text, "Stands on the setup sheet and in the program"),
+    field<&Cutter::edge_direction>("edge_direction", "", "Edges pull", choice, "Which way the helix lifts or presses the work"),
+    field<&Cutter::rotation>("rotation", "HAND", "Turns", choice, "Direction of the spindle"),
+    field<&Cutter::through_coolant>("through_coolant", "CSP", "Coolant through", flag, "Coolant comes out at the edges"),
+    field<&Cutter::centre_cutting>("centre_cutting", "CCC", "Cuts to the centre", flag, "It can plunge into the full"),
+    field<&Cutter::max_ramp_deg>("max_ramp_deg", "RMPX", "Greatest ramp", angle, "Steepest way down into the full").above(0).within(0, 90),
+    field<&Cutter::runout_mm>("runout_mm", "", "Runout", feed_per_tooth, "Measured at the edges").within(0, 10),
+    field<&Cutter::shank_form>("shank_form", "", "Shank form", choice, "What the holder must be made for"),
+    field<&Cutter::quality>("quality", "", "Quality", choice, "Gives a visible factor where nothing better is known"),
+    field<&Cutter::in_stock>("in_stock", "", "In stock", count, "How many the shop has").within(0, 1e6),
+    field<&Cutter::wanted>("wanted", "", "Wanted", count, "How many the shop wants to have").within(0, 1e6),
+    field<&Cutter::on_order>("on_order", "", "On order", count, "How many are on the way").within(0, 1e6),
+    field<&Cutter::retired>("retired", "", "Retired", flag, "Not to be picked any more"),
+    field<&Cutter::insert>("insert", "", "Insert", Quantity::id, "What its edges are"),
     field<&Cutter::unit>("unit", "", "Bought in", choice, "The unit a bare number is read in")};
 
-const auto all = [] {
-  std::array<Property<Cutter>, body.size() + rest.size()> joined;
-  std::copy(body.begin(), body.end(), joined.begin());
-  std::copy(rest.begin(), rest.end(), joined.begin() + body.size());
-  return joined;
-}();
+template <std::size_t A, std::size_t B>
+std::array<Property<Cutter>, A + B> joined(const std::array<Property<Cutter>, A>& a, const std::array<Property<Cutter>, B>& b) {
+  std::array<Property<Cutter>, A + B> both;
+  std::copy(a.begin(), a.end(), both.begin());
+  std::copy(b.begin(), b.end(), both.begin() + A);
+  return both;
+}
+const auto sizes = joined(body, further);
+const auto all = joined(sizes, rest);
 
 }  // namespace
 
 template <> std::span<const Choice> choices_of<CutterKind>() { return kind_choices; }
 template <> std::span<const Choice> choices_of<ToolMaterial>() { return material_choices; }
 template <> std::span<const Choice> choices_of<TapForm>() { return tap_choices; }
+template <> std::span<const Choice> choices_of<EdgeDirection>() { return direction_choices; }
+template <> std::span<const Choice> choices_of<Rotation>() { return rotation_choices; }
+template <> std::span<const Choice> choices_of<ShankForm>() { return shank_choices; }
+template <> std::span<const Choice> choices_of<QualityGrade>() { return quality_choices; }
 template <> std::span<const Choice> choices_of<UnitSystem>() { return unit_choices; }
 
 template <> std::span<const Property<Cutter>> properties<Cutter>() { return all; }
 std::span<const Property<Cutter>> body_properties() { return body; }
+std::span<const Property<Cutter>> size_properties() { return sizes; }
 
 double youngs_modulus_n_mm2(ToolMaterial material) {
   switch (material) {

@@ -3,10 +3,13 @@
 
 #include <map>
 #include <optional>
+#include <set>
 #include <string>
+#include <vector>
 
 #include "core/base/id.h"
 #include "core/base/property.h"
+#include "core/base/vertex.h"
 #include "core/quantity/units.h"
 
 namespace pecorra {
@@ -21,9 +24,28 @@ enum class ToolMaterial { hss, hss_co, hss_pm, carbide, carbide_insert, cermet, 
 
 enum class TapForm { cut, form };
 
+enum class EdgeDirection { up, down, compression };
+
+enum class Rotation { clockwise, counter_clockwise };
+
+enum class ShankForm { plain, flat, inclined_flat, threaded, bore, taper };
+
+enum class QualityGrade { premium, standard, plain };
+
+// A conical part of the shank above the neck; sections stand on each other from the reach upwards.
+struct ShankSection {
+  double length_mm = 0;
+  double lower_mm = 0, upper_mm = 0;  // diameters
+  bool operator==(const ShankSection&) const = default;
+};
+
 template <> std::span<const Choice> choices_of<CutterKind>();
 template <> std::span<const Choice> choices_of<ToolMaterial>();
 template <> std::span<const Choice> choices_of<TapForm>();
+template <> std::span<const Choice> choices_of<EdgeDirection>();
+template <> std::span<const Choice> choices_of<Rotation>();
+template <> std::span<const Choice> choices_of<ShankForm>();
+template <> std::span<const Choice> choices_of<QualityGrade>();
 template <> std::span<const Choice> choices_of<UnitSystem>();
 
 struct Cutter {
@@ -54,13 +76,41 @@ struct Cutter {
   std::optional<TapForm> tap_form;
   std::optional<double> max_chip_mm;
   std::optional<double> edge_radius_mm;
+  // Sizes that only some kinds have.
+  std::optional<double> profile_radius_mm;
+  std::optional<double> step_diameter_mm, step_length_mm, step_angle_deg;
+  std::optional<double> diameter_from_mm, diameter_to_mm;  // adjustable
+  std::optional<double> lead_length_mm, lead_threads;
+  std::optional<double> trail_mm;
+  std::string thread;  // designation
+  std::vector<ShankSection> shank_sections;
+  std::vector<Vertex> outline;  // form cutters: x from the axis, y above the tip
+
+  std::optional<EdgeDirection> edge_direction;
+  Rotation rotation = Rotation::clockwise;
+  bool through_coolant = false;
+  std::optional<bool> centre_cutting;
+  std::optional<double> max_ramp_deg;
+  std::optional<double> runout_mm;
+  std::optional<ShankForm> shank_form;
+  std::optional<QualityGrade> quality;
 
   std::string name;
   std::string maker;
   std::string series;
   std::string order_code;
+  std::string link;
+  std::optional<double> price;
   std::string coating;
   std::string notes;
+  std::string message;  // for the operator: on sheets and in programs
+  std::optional<int> in_stock, wanted, on_order;
+  bool retired = false;
+  Id insert;  // what its edges are, where they are inserts
+  // Keys of values that nobody has confirmed.
+  std::set<std::string, std::less<>> guesses;
+  // Warnings that somebody accepted: code -> reason.
+  std::map<std::string, std::string, std::less<>> accepted;
   UnitSystem unit = UnitSystem::metric;  // the unit it was bought in
   // What was typed for a property, kept as typed: key -> text.
   std::map<std::string, std::string, std::less<>> typed;
@@ -71,6 +121,8 @@ struct Cutter {
 template <> std::span<const Property<Cutter>> properties<Cutter>();
 // The part of the above that describes the body: what `compute` accepts as a cutter.
 std::span<const Property<Cutter>> body_properties();
+// The body and the sizes that only some kinds have.
+std::span<const Property<Cutter>> size_properties();
 
 // Modulus of elasticity (N/mm²) and density (g/cm³) of the body; common practice, no source.
 double youngs_modulus_n_mm2(ToolMaterial material);

@@ -5,51 +5,33 @@
 #include <cmath>
 #include <fmt/format.h>
 
+#include "core/cutter/kinds/cones.h"
 #include "core/cutter/kinds/drills.h"
 #include "core/cutter/kinds/end_mills.h"
+#include "core/cutter/kinds/faces.h"
+#include "core/cutter/kinds/holes.h"
+#include "core/cutter/kinds/others.h"
+#include "core/cutter/kinds/rounders.h"
 #include "core/cutter/kinds/shaft.h"
+#include "core/cutter/kinds/threads.h"
+#include "core/cutter/kinds/undercutters.h"
 #include "core/quantity/print.h"
 
 namespace pecorra {
 namespace {
 
-using enum OperationKind;
-
-constexpr OperationSet rough_work = set_of(slot, side_rough, pocket_rough, constant_engagement, plunge, ramp, helix);
-
 // In the order of CutterKind.
-const std::array<KindDeclaration, 29>& declarations() {
-  static const std::array<KindDeclaration, 29> all{
-      {end_mill_kind,
-       bull_nose_kind,
-       ball_kind,
-       {CutterKind::rougher, CuttingForm::cylinder, rough_work, side_rough},
-       {CutterKind::high_feed, CuttingForm::face, set_of(face, pocket_rough, ramp, helix, plunge), face},
-       {CutterKind::face_mill, CuttingForm::face, set_of(face, side_rough, side_finish), face},
-       {CutterKind::fly_cutter, CuttingForm::cylinder, set_of(face), face},
-       {CutterKind::tapered, CuttingForm::cone, set_of(side_rough, side_finish, surface_finish, slot, engrave), side_finish},
-       {CutterKind::chamfer_mill, CuttingForm::cone, set_of(chamfer, countersink, spot, engrave), chamfer},
-       {CutterKind::engraver, CuttingForm::cone, set_of(engrave, chamfer), engrave},
-       {CutterKind::corner_rounding, CuttingForm::other, set_of(side_finish, chamfer), side_finish},
-       {CutterKind::t_slot, CuttingForm::other, set_of(OperationKind::t_slot, undercut, slot), OperationKind::t_slot},
-       {CutterKind::dovetail, CuttingForm::other, set_of(OperationKind::dovetail, undercut), OperationKind::dovetail},
-       {CutterKind::undercut_ball, CuttingForm::other, set_of(undercut, surface_finish), undercut},
-       {CutterKind::barrel, CuttingForm::other, set_of(side_finish, surface_finish), surface_finish},
-       {CutterKind::thread_mill, CuttingForm::other, set_of(OperationKind::thread_mill), OperationKind::thread_mill},
-       {CutterKind::form, CuttingForm::other, set_of(side_rough, side_finish, slot, chamfer, engrave), side_finish},
-       drill_kind,
-       {CutterKind::spot_drill, CuttingForm::cone, set_of(spot, chamfer, countersink), spot},
-       {CutterKind::centre_drill, CuttingForm::other, set_of(centre), centre},
-       {CutterKind::step_drill, CuttingForm::point, set_of(OperationKind::drill, peck), OperationKind::drill},
-       {CutterKind::countersink, CuttingForm::cone, set_of(OperationKind::countersink, chamfer), OperationKind::countersink},
-       {CutterKind::counterbore, CuttingForm::other, set_of(OperationKind::counterbore), OperationKind::counterbore},
-       {CutterKind::reamer, CuttingForm::other, set_of(ream), ream},
-       {CutterKind::tap, CuttingForm::other, set_of(OperationKind::tap), OperationKind::tap},
-       {CutterKind::boring_bar, CuttingForm::other, set_of(bore), bore},
-       {CutterKind::back_boring_bar, CuttingForm::other, set_of(back_bore), back_bore},
-       {CutterKind::drag_knife, CuttingForm::other, 0, engrave},
-       {CutterKind::probe, CuttingForm::other, 0, engrave}}};
-  return all;
+constexpr std::array<const KindDeclaration*, cutter_kind_count> declarations{
+      &end_mill_kind, &bull_nose_kind, &ball_kind, &rougher_kind, &high_feed_kind, &face_mill_kind, &fly_cutter_kind,
+      &tapered_kind, &chamfer_mill_kind, &engraver_kind, &corner_rounding_kind, &t_slot_kind, &dovetail_kind,
+      &undercut_ball_kind, &barrel_kind, &thread_mill_kind, &form_kind, &drill_kind, &spot_drill_kind,
+      &centre_drill_kind, &step_drill_kind, &countersink_kind, &counterbore_kind, &reamer_kind, &tap_kind,
+      &boring_bar_kind, &back_boring_bar_kind, &drag_knife_kind, &probe_kind};
+
+// A proposal that people would write: two digits for small sizes, halves for large ones.
+double round_proposal(double value) {
+  const double step = value >= 5 ? 0.5 : value >= 1 ? 0.1 : value >= 0.1 ? 0.01 : 0.001;
+  return std::round(std::round(value / step) * step * 1e6) / 1e6;
 }
 
 // A ratio of lengths that is 25.4 times off what is usual was almost always typed in the wrong unit.
@@ -69,12 +51,11 @@ void check_unit(const Cutter& c, const KindDeclaration& kind, std::vector<Messag
 
 }  // namespace
 
-const KindDeclaration& declaration(CutterKind kind) { return declarations()[static_cast<std::size_t>(kind)]; }
+const KindDeclaration& declaration(CutterKind kind) { return *declarations[static_cast<std::size_t>(kind)]; }
 
-std::vector<CutterKind> enterable_kinds() {
+std::vector<CutterKind> cutter_kinds() {
   std::vector<CutterKind> kinds;
-  for (const KindDeclaration& kind : declarations())
-    if (!kind.parameters.empty()) kinds.push_back(kind.kind);
+  for (const KindDeclaration* kind : declarations) kinds.push_back(kind->kind);
   return kinds;
 }
 
@@ -93,8 +74,9 @@ Cutter proposed_cutter(CutterKind kind, double diameter_mm) {
     if (value <= 0) continue;
     const Property<Cutter>& property = *find_property<Cutter>(use.key);
     const bool whole = use.per_diameter == 0 || use.per_diameter == 1;
-    property.set(cutter, whole ? value : std::round(value * 2) / 2);
+    property.set(cutter, whole || property.quantity != Quantity::length ? value : round_proposal(value));
   }
+  if (const auto propose = declaration(kind).propose) propose(cutter);
   return cutter;
 }
 
@@ -112,7 +94,7 @@ Cutter follow_diameter(const Cutter& cutter, double old_mm, double new_mm, std::
 std::vector<Message> check_cutter(const Cutter& cutter) {
   std::vector<Message> messages;
   const KindDeclaration& kind = declaration(cutter.kind);
-  for (const Property<Cutter>& property : body_properties()) {
+  for (const Property<Cutter>& property : size_properties()) {
     const auto number = number_of(cutter, property);
     const ParameterUse* use = parameter_use(cutter.kind, property.key);
     if (!number) {
@@ -123,10 +105,16 @@ std::vector<Message> check_cutter(const Cutter& cutter) {
                                {{"value", *number}, {"low", property.low}, {"high", property.high}}));
     }
   }
-  if (!cutter.tool_material) messages.push_back(fault(Severity::warning, "tool_material_missing", "tool_material", {}));
+  if (!cutter.tool_material && kind.operations != 0) messages.push_back(fault(Severity::warning, "tool_material_missing", "tool_material", {}));
   if (has_error(messages)) return messages;
   if (kind.check) kind.check(cutter, messages);
   check_unit(cutter, kind, messages);
+  return messages;
+}
+
+std::vector<Message> open_warnings(const Cutter& cutter) {
+  std::vector<Message> messages = check_cutter(cutter);
+  std::erase_if(messages, [&](const Message& m) { return m.severity != Severity::warning || cutter.accepted.contains(m.code); });
   return messages;
 }
 
@@ -151,6 +139,8 @@ std::string suggested_name(const Cutter& c) {
   if (!size.empty()) name += " " + size;
   return name;
 }
+
+int effective_teeth(const Cutter& c) { return declaration(c.kind).operations == 0 ? 0 : c.flutes.value_or(0); }
 
 std::optional<double> half_angle_deg(const Cutter& c) {
   if (c.taper_half_angle_deg) return c.taper_half_angle_deg;

@@ -22,16 +22,30 @@ enum class CuttingForm {
   cone,      // chamfer mills, engravers, tapered cutters, countersinks
   face,      // inclined edges beyond DC (face and high-feed mills)
   point,     // drills
+  outline,   // the largest silhouette diameter within the depth (barrels, form cutters, …)
   other      // the largest diameter counts
 };
 
 // How a parameter is shown on the drawing.
-enum class Dimension { none, across_tip, across_neck, across_shank, along_axis, corner, point_angle };
+enum class Dimension {
+  none,
+  across_tip,      // DC
+  across_end,      // at the very tip
+  across_step,
+  across_neck,
+  across_shank,
+  along_axis,      // from the tip
+  corner,          // a leader to the corner's arc
+  profile_radius,  // a leader to the largest arc
+  point_angle,     // a leader to the cone at the tip
+  flank_angle,     // a leader to the inclined flank
+  pitch
+};
 
 struct ParameterUse {
   std::string_view key;  // of properties<Cutter>()
   bool required = false;
-  double per_diameter = 0;  // default = per_diameter · D + fixed
+  double per_diameter = 0;  // default = per_diameter · D + fixed; 0: nothing is proposed
   double fixed = 0;
   Dimension dimension = Dimension::none;
 };
@@ -41,17 +55,18 @@ struct KindDeclaration {
   CuttingForm form;
   OperationSet operations;
   OperationKind usual_operation;  // named where a cutter cannot do what the context asks
-  // Only kinds with parameters can be entered in the window; the others are known to calculations only.
-  std::span<const ParameterUse> parameters{};
-  // Flute length over diameter that one meets in the trade, for finding a wrong unit.
+  std::span<const ParameterUse> parameters;  // in the order in which they are measured
+  // Flute length over diameter that one meets in the trade, for finding a wrong unit; 0 to 0: not looked at.
   double flutes_from = 0, flutes_to = 0;
   Profile (*silhouette)(const Cutter&) = nullptr;
   void (*check)(const Cutter&, std::vector<Message>&) = nullptr;
+  void (*propose)(Cutter&) = nullptr;  // what does not follow from the diameter alone
 };
 
 const KindDeclaration& declaration(CutterKind kind);
-// The kinds that can be entered, in the order they are offered.
-std::vector<CutterKind> enterable_kinds();
+inline constexpr int cutter_kind_count = 29;
+// In the order they are offered.
+std::vector<CutterKind> cutter_kinds();
 const ParameterUse* parameter_use(CutterKind kind, std::string_view key);
 
 inline bool can_do(CutterKind kind, OperationKind operation) {
@@ -66,6 +81,8 @@ Cutter follow_diameter(const Cutter& cutter, double old_mm, double new_mm, std::
 
 // Everything that is wrong or odd about the geometry. Errors make the cutter a draft.
 std::vector<Message> check_cutter(const Cutter& cutter);
+// The warnings among them that nobody has accepted with a reason.
+std::vector<Message> open_warnings(const Cutter& cutter);
 
 // The silhouette; empty while the sizes that it needs are missing or impossible.
 Profile silhouette(const Cutter& cutter);
@@ -77,6 +94,8 @@ std::string size_text(const Cutter& cutter, UnitSystem units);
 
 // Half angle between flank and axis of a conical cutter, from any of the three ways to state it; degrees.
 std::optional<double> half_angle_deg(const Cutter& cutter);
+// Edges that cut at the circumference at once (ZEFP); 0 for what does not cut.
+int effective_teeth(const Cutter& cutter);
 // Cutting edge angle κr of drills (half the point angle) and of milling cutters (90 where not stated); degrees.
 std::optional<double> edge_angle_deg(const Cutter& cutter);
 

@@ -13,7 +13,7 @@ struct ProfilePoint {
   double y = 0;
 };
 
-// A line, or an arc about `centre` that bulges away from it (the shorter way round).
+// A line, or an arc about `centre` (the shorter way round).
 struct ProfileSegment {
   ProfilePoint from;
   ProfilePoint to;
@@ -25,7 +25,24 @@ struct ProfileSegment {
 using Profile = std::vector<ProfileSegment>;
 
 double length_of(const ProfileSegment& segment);
-// Area of the half section between the axis and the profile, mm².
-double half_area(const Profile& profile);
+// Of an arc, from its start to its end, radians; positive counter-clockwise.
+double swept_angle(const ProfileSegment& segment);
+// The point at the share 0 … 1 of the segment's length.
+ProfilePoint point_on(const ProfileSegment& segment, double share);
+
+// Half section between the axis and the profile: area in mm², centroid in mm; exact for lines and arcs (Green's theorem).
+struct Section {
+  double area_mm2 = 0;
+  double centroid_x_mm = 0, centroid_y_mm = 0;
+};
+Section half_section(const Profile& profile);
+// Of the body that the profile sweeps about its axis: 2π · area · distance of the centroid (Pappus).
+double volume_mm3(const Profile& profile);
+
+// Largest distance from the axis of the cutting part, up to this height above the tip; 0 where nothing cuts below it.
+double largest_radius_mm(const Profile& profile, double height_mm);
+// Angle between the edge and the plane across the axis where the cutting part passes this height, degrees: 90 on a
+// cylinder, 0 on a flat end. The outermost place counts; 90 where nothing cuts at that height.
+double edge_angle_deg(const Profile& profile, double height_mm);
 
 }  // namespace pecorra

@@ -76,6 +76,10 @@ std::optional<EdgeShape> edge_shape(const Cutter& c) {
     edge.corner_radius_mm = std::min(c.corner_radius_mm.value_or(0), edge.diameter_mm / 2);
     edge.form = edge.corner_radius_mm > 0 ? CuttingForm::corner : CuttingForm::cylinder;
   }
+  if (edge.form == CuttingForm::outline) {
+    if (Profile profile = silhouette(c); !profile.empty()) edge.outline = std::make_shared<const Profile>(std::move(profile));
+    else edge.form = CuttingForm::other;
+  }
   if (edge.form == CuttingForm::cone) {
     const auto half = half_angle_deg(c);
     if (!half) return std::nullopt;
@@ -113,6 +117,9 @@ std::optional<double> effective_diameter_mm(const EdgeShape& edge, std::optional
       if (edge.kappa_rad >= pi / 2 - 1e-12) return d;
       if (!ap) return std::nullopt;
       return d + 2 * *ap / std::tan(edge.kappa_rad);
+    case CuttingForm::outline:
+      if (!ap) return std::nullopt;
+      return 2 * largest_radius_mm(*edge.outline, *ap);
     default: return d;
   }
 }

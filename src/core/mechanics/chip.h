@@ -2,6 +2,7 @@
 // angles in radians unless the name says otherwise.
 #pragma once
 
+#include <memory>
 #include <optional>
 
 #include "core/cutter/cutter.h"
@@ -17,6 +18,7 @@ struct EdgeShape {
   double tip_diameter_mm = 0;   // cone
   double half_angle_rad = 0;    // cone
   double kappa_rad = 0;         // straight edges; face mills
+  std::shared_ptr<const Profile> outline;  // of the form `outline`, where all sizes are there
 };
 // The shape a chip is cut with; nothing while a size that it needs is missing.
 std::optional<EdgeShape> edge_shape(const Cutter& cutter);

@@ -49,9 +49,10 @@ Json typed_json(const std::map<std::string, std::string, std::less<>>& typed) {
   return json;
 }
 
-void read_typed(std::map<std::string, std::string, std::less<>>& typed, const Json& json) {
+void read_typed(std::map<std::string, std::string, std::less<>>& typed, const Json& json, const char* key_of_map = "typed") {
   typed.clear();
-  const auto found = json.find("typed");
+  if (!json.is_object()) return;
+  const auto found = json.find(key_of_map);
   if (found == json.end() || !found->is_object()) return;
   for (const auto& [key, text] : found->items())
     if (text.is_string()) typed[key] = text.get<std::string>();
@@ -82,12 +83,17 @@ void read_all(T& object, const Json& json, FormatFaults& faults, const std::stri
   if (json.is_object()) read_properties(object, properties<T>(), json, path, {}, faults);
 }
 
+// [x, y] or [x, y, bulge] each.
+Json vertices_json(const std::vector<Vertex>& vertices) {
+  Json list = Json::array();
+  for (const Vertex& v : vertices) list.push_back(v.bulge == 0 ? Json{v.x, v.y} : Json{v.x, v.y, v.bulge});
+  return list;
+}
+
 Json drawing_json(const Drawing& drawing) {
   Json json{{"source", drawing.source}, {"contours", Json::array()}, {"circles", Json::array()}};
   for (const Contour& contour : drawing.contours) {
-    Json vertices = Json::array();
-    for (const Vertex& v : contour.vertices) vertices.push_back(v.bulge == 0 ? Json{v.x, v.y} : Json{v.x, v.y, v.bulge});
-    json["contours"].push_back({{"closed", contour.closed}, {"vertices", std::move(vertices)}});
+    json["contours"].push_back({{"closed", contour.closed}, {"vertices", vertices_json(contour.vertices)}});
   }
   for (const Circle& c : drawing.circles) json["circles"].push_back(Json{c.x, c.y, c.diameter_mm});
   return json;
@@ -101,6 +107,14 @@ std::vector<double> numbers(const Json& json) {
   return list;
 }
 
+void read_vertices(std::vector<Vertex>& vertices, const Json& json) {
+  if (!json.is_array()) return;
+  for (const Json& vertex : json) {
+    const auto v = numbers(vertex);
+    if (v.size() >= 2) vertices.push_back({v[0], v[1], v.size() > 2 ? v[2] : 0});
+  }
+}
+
 void read_drawing(Drawing& drawing, const Json& json) {
   drawing = {};
   if (!json.is_object()) return;
@@ -110,11 +124,7 @@ void read_drawing(Drawing& drawing, const Json& json) {
       if (!entry.is_object()) continue;
       Contour contour;
       contour.closed = entry.value("closed", false);
-      if (entry.contains("vertices"))
-        for (const Json& vertex : entry["vertices"]) {
-          const auto v = numbers(vertex);
-          if (v.size() >= 2) contour.vertices.push_back({v[0], v[1], v.size() > 2 ? v[2] : 0});
-        }
+      if (entry.contains("vertices")) read_vertices(contour.vertices, entry["vertices"]);
       drawing.contours.push_back(std::move(contour));
     }
   if (json.contains("circles") && json["circles"].is_array())
@@ -285,6 +295,10 @@ PECORRA_JSON_FOR(Dialect)
 
 Json to_json(const Cutter& c) {
   Json json = headed(c);
+  for (const ShankSection& s : c.shank_sections) json["shank_sections"].push_back(Json{s.length_mm, s.lower_mm, s.upper_mm});
+  if (!c.outline.empty()) json["outline"] = vertices_json(c.outline);
+  if (!c.guesses.empty()) json["guesses"] = c.guesses;
+  if (!c.accepted.empty()) json["accepted"] = typed_json(c.accepted);
   if (!c.typed.empty()) json["typed"] = typed_json(c.typed);
   return json;
 }
@@ -293,6 +307,21 @@ void from_json(Cutter& c, const Json& json, FormatFaults& faults) {
   read_header(c.id, c.revision, json, faults);
   read_all(c, json, faults);
   read_typed(c.typed, json);
+  read_typed(c.accepted, json, "accepted");
+  c.shank_sections.clear();
+  c.outline.clear();
+  c.guesses.clear();
+  if (!json.is_object()) return;
+  if (const auto found = json.find("shank_sections"); found != json.end() && found->is_array())
+    for (const Json& entry : *found) {
+      const auto s = numbers(entry);
+      if (s.size() == 3) c.shank_sections.push_back({s[0], s[1], s[2]});
+      else faults.push_back({"shank_sections", "each is [length, lower diameter, upper diameter] in mm"});
+    }
+  if (const auto found = json.find("outline"); found != json.end()) read_vertices(c.outline, *found);
+  if (const auto found = json.find("guesses"); found != json.end() && found->is_array())
+    for (const Json& key : *found)
+      if (key.is_string()) c.guesses.insert(key.get<std::string>());
 }
 
 Json to_json(const Holder& h) {

@@ -1,5 +1,9 @@
 #include "core/cutter/kinds/shaft.h"
 
+#include <algorithm>
+
+#include "core/cutter/kinds/outline.h"
+
 namespace pecorra {
 
 Message fault(Severity severity, std::string code, std::string property, Details values) {
@@ -8,24 +12,17 @@ Message fault(Severity severity, std::string code, std::string property, Details
 
 double neck_mm(const Cutter& cutter) { return cutter.neck_diameter_mm.value_or(cutter.diameter_mm.value_or(0)); }
 
-void append_shaft(Profile& profile, const Cutter& cutter, ProfilePoint at) {
-  auto line_to = [&](double x, double y, ProfileRole role) {
-    if (x == at.x && y == at.y) return;
-    profile.push_back({at, {x, y}, false, {}, role});
-    at = {x, y};
-  };
-  const double shank = cutter.shank_diameter_mm.value_or(*cutter.diameter_mm) / 2;
-  const double neck = neck_mm(cutter) / 2;
-  const double flutes = *cutter.flute_length_mm;
-  const double reach = cutter.reach_mm.value_or(flutes);
-  line_to(at.x, flutes, ProfileRole::cutting);
-  if (reach > flutes) {
-    line_to(neck, flutes, ProfileRole::neck);
-    line_to(neck, reach, ProfileRole::neck);
+Outline& Outline::shaft(const Cutter& c, double top) {
+  const double shank = c.shank_diameter_mm.value_or(*c.diameter_mm) / 2, neck = neck_mm(c) / 2;
+  double y = std::max(top, c.reach_mm.value_or(top));
+  if (y > top) to(neck, top, ProfileRole::neck).to(neck, y, ProfileRole::neck);
+  for (const ShankSection& s : c.shank_sections) {
+    to(s.lower_mm / 2, y, ProfileRole::shank).to(s.upper_mm / 2, y + s.length_mm, ProfileRole::shank);
+    y += s.length_mm;
   }
-  line_to(shank, reach, ProfileRole::shank);
-  line_to(shank, *cutter.overall_length_mm, ProfileRole::shank);
-  line_to(0, *cutter.overall_length_mm, ProfileRole::shank);
+  const double end = *c.overall_length_mm;
+  if (y < end) to(shank, y, ProfileRole::shank).to(shank, end, ProfileRole::shank);
+  return to(0, end, ProfileRole::shank);
 }
 
 void check_shaft(const Cutter& c, std::vector<Message>& messages) {
@@ -43,6 +40,28 @@ void check_shaft(const Cutter& c, std::vector<Message>& messages) {
       *c.reach_mm < *c.flute_length_mm + 1e-9 && *c.shank_diameter_mm < *c.diameter_mm * 0.5)
     messages.push_back(fault(warning, "shank_very_thin", "shank_diameter_mm",
                              {{"shank_mm", *c.shank_diameter_mm}, {"diameter_mm", *c.diameter_mm}}));
+  if (c.shank_sections.empty() || !c.overall_length_mm) return;
+  double top = c.reach_mm.value_or(c.flute_length_mm.value_or(0));
+  for (const ShankSection& s : c.shank_sections) top += s.length_mm;
+  if (top > *c.overall_length_mm)
+    messages.push_back(fault(error, "sections_over_overall", "shank_sections", {{"part_mm", top}, {"whole_mm", *c.overall_length_mm}}));
+  else if (top == *c.overall_length_mm)
+    messages.push_back(fault(warning, "sections_leave_no_shank", "shank_sections", {{"part_mm", top}, {"whole_mm", *c.overall_length_mm}}));
+}
+
+void check_step(const Cutter& c, std::vector<Message>& messages) {
+  if (c.step_diameter_mm && *c.step_diameter_mm >= *c.diameter_mm)
+    messages.push_back(fault(Severity::error, "step_over_diameter", "step_diameter_mm", {{"step_mm", *c.step_diameter_mm}, {"diameter_mm", *c.diameter_mm}}));
+  if (c.step_length_mm && c.flute_length_mm && *c.step_length_mm >= *c.flute_length_mm)
+    messages.push_back(fault(Severity::error, "step_longer_than_flutes", "step_length_mm", {{"part_mm", *c.step_length_mm}, {"whole_mm", *c.flute_length_mm}}));
+}
+
+void check_range(const Cutter& c, std::vector<Message>& messages) {
+  if (c.diameter_from_mm && c.diameter_to_mm && *c.diameter_from_mm > *c.diameter_to_mm)
+    messages.push_back(fault(Severity::error, "range_reversed", "diameter_to_mm", {{"from_mm", *c.diameter_from_mm}, {"to_mm", *c.diameter_to_mm}}));
+  else if ((c.diameter_from_mm && *c.diameter_mm < *c.diameter_from_mm) || (c.diameter_to_mm && *c.diameter_mm > *c.diameter_to_mm))
+    messages.push_back(fault(Severity::error, "outside_range", "diameter_mm",
+                             {{"diameter_mm", *c.diameter_mm}, {"from_mm", c.diameter_from_mm.value_or(0)}, {"to_mm", c.diameter_to_mm.value_or(1e6)}}));
 }
 
 }  // namespace pecorra

@@ -1,0 +1,133 @@
+#include "core/cutter/form_profile.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <numbers>
+
+namespace pecorra {
+namespace {
+
+// Centre of the arc that leads from a to b.
+ProfilePoint centre_of(const Vertex& a, double bx, double by) {
+  const double dx = bx - a.x, dy = by - a.y, b = a.bulge;
+  const double k = (1 - b * b) / (4 * b);
+  return {(a.x + bx) / 2 - dy * k, (a.y + by) / 2 + dx * k};
+}
+
+bool is_finite(const Vertex& v) { return std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.bulge) && std::abs(v.bulge) < 1e6; }
+
+struct Chord {
+  double x0, y0, x1, y1;
+  std::size_t of;  // segment
+};
+
+// Arcs in chords of at most 3°: fine enough to see where a line crosses itself.
+std::vector<Chord> chords_of(const Profile& profile) {
+  std::vector<Chord> chords;
+  for (std::size_t i = 0; i < profile.size(); ++i) {
+    const ProfileSegment& s = profile[i];
+    const int parts = s.arc ? std::max(1, static_cast<int>(std::ceil(std::abs(swept_angle(s)) / (std::numbers::pi / 60)))) : 1;
+    ProfilePoint from = s.from;
+    for (int k = 1; k <= parts; ++k) {
+      const ProfilePoint to = k == parts ? s.to : point_on(s, static_cast<double>(k) / parts);
+      chords.push_back({from.x, from.y, to.x, to.y, i});
+      from = to;
+    }
+  }
+  return chords;
+}
+
+// Where two chords cross inside both.
+bool crossing(const Chord& a, const Chord& b, double& x, double& y) {
+  if (std::max(a.x0, a.x1) < std::min(b.x0, b.x1) || std::max(b.x0, b.x1) < std::min(a.x0, a.x1) || std::max(a.y0, a.y1) < std::min(b.y0, b.y1) ||
+      std::max(b.y0, b.y1) < std::min(a.y0, a.y1))
+    return false;
+  const double ax = a.x1 - a.x0, ay = a.y1 - a.y0, bx = b.x1 - b.x0, by = b.y1 - b.y0;
+  const double cross = ax * by - ay * bx;
+  if (std::abs(cross) < 1e-15) return false;
+  const double t = ((b.x0 - a.x0) * by - (b.y0 - a.y0) * bx) / cross, u = ((b.x0 - a.x0) * ay - (b.y0 - a.y0) * ax) / cross;
+  if (t < 1e-9 || t > 1 - 1e-9 || u < 1e-9 || u > 1 - 1e-9) return false;
+  x = a.x0 + t * ax;
+  y = a.y0 + t * ay;
+  return true;
+}
+
+Message at(std::string code, double x, double y) { return {Severity::error, std::move(code), "outline", {{"x_mm", x}, {"y_mm", y}}}; }
+
+}  // namespace
+
+Profile profile_of_outline(const std::vector<Vertex>& outline) {
+  Profile profile;
+  if (outline.size() < 2 || !std::all_of(outline.begin(), outline.end(), is_finite)) return profile;
+  const auto add = [&](ProfilePoint from, ProfilePoint to, bool arc, ProfilePoint centre) {
+    if (from.x != to.x || from.y != to.y) profile.push_back({from, to, arc, centre, ProfileRole::cutting});
+  };
+  if (outline.front().x > 0) add({0, outline.front().y}, {outline.front().x, outline.front().y}, false, {});
+  for (std::size_t i = 0; i + 1 < outline.size(); ++i) {
+    const Vertex& a = outline[i];
+    const ProfilePoint from{a.x, a.y}, to{outline[i + 1].x, outline[i + 1].y};
+    if (a.bulge == 0 || (from.x == to.x && from.y == to.y)) {
+      add(from, to, false, {});
+      continue;
+    }
+    const ProfilePoint centre = centre_of(a, to.x, to.y);
+    if (std::abs(a.bulge) < 0.99) {
+      add(from, to, true, centre);
+      continue;
+    }
+    // Half a turn or more: the shorter way round would be the wrong one.
+    const double start = std::atan2(from.y - centre.y, from.x - centre.x), r = std::hypot(from.x - centre.x, from.y - centre.y);
+    const double half = 2 * std::atan(a.bulge);
+    const ProfilePoint middle{centre.x + r * std::cos(start + half), centre.y + r * std::sin(start + half)};
+    add(from, middle, true, centre);
+    add(middle, to, true, centre);
+  }
+  return profile;
+}
+
+std::vector<Message> check_outline(const std::vector<Vertex>& outline) {
+  std::vector<Message> messages;
+  if (outline.size() < 2) {
+    messages.push_back({Severity::error, "outline_missing", "outline", {}});
+    return messages;
+  }
+  for (const Vertex& v : outline)
+    if (!is_finite(v)) {
+      messages.push_back({Severity::error, "outline_not_finite", "outline", {}});
+      return messages;
+    }
+  const Profile profile = profile_of_outline(outline);
+  if (profile.empty()) {
+    messages.push_back({Severity::error, "outline_missing", "outline", {}});
+    return messages;
+  }
+  double lowest = std::numeric_limits<double>::infinity();
+  ProfilePoint low;
+  bool beyond_axis = false;
+  for (const Chord& c : chords_of(profile))
+    for (const ProfilePoint p : {ProfilePoint{c.x0, c.y0}, ProfilePoint{c.x1, c.y1}}) {
+      if (p.y < lowest) {
+        lowest = p.y;
+        low = p;
+      }
+      if (p.x < -1e-9 && !beyond_axis) {
+        beyond_axis = true;
+        messages.push_back(at("outline_beyond_axis", p.x, p.y));
+      }
+    }
+  if (std::abs(outline.front().y) > 1e-6) messages.push_back(at("outline_start_off_tip", outline.front().x, outline.front().y));
+  else if (lowest < -1e-6) messages.push_back(at("outline_below_tip", low.x, low.y));
+  if (largest_radius_mm(profile, std::numeric_limits<double>::infinity()) <= 0) messages.push_back(at("outline_on_axis", 0, 0));
+  const std::vector<Chord> chords = chords_of(profile);
+  for (std::size_t i = 0; i < chords.size(); ++i)
+    for (std::size_t j = i + 2; j < chords.size(); ++j) {
+      double x = 0, y = 0;
+      if (!crossing(chords[i], chords[j], x, y)) continue;
+      messages.push_back(at("outline_crosses_itself", x, y));
+      return messages;
+    }
+  return messages;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,20 @@
+// The own profile of a form cutter: a list of vertices from the tip upwards, x from the axis, y above the tip, in mm.
+#pragma once
+
+#include <vector>
+
+#include "core/base/message.h"
+#include "core/base/vertex.h"
+#include "core/cutter/profile.h"
+
+namespace pecorra {
+
+// Lines and arcs of the outline; an arc of half a turn or more in two parts. A start beside the axis gets its floor.
+// Empty for fewer than two vertices or values that are not finite.
+Profile profile_of_outline(const std::vector<Vertex>& outline);
+
+// What is wrong, each with `x_mm`, `y_mm` of its place: too few points, the other side of the axis, a part below the tip,
+// a start that is not at the tip, a line over itself.
+std::vector<Message> check_outline(const std::vector<Vertex>& outline);
+
+}  // namespace pecorra
