@@ -1,6 +1,9 @@
 // Widgets alone: the quantity field, the drop-down list, the drawing, the form.
 #include <QSignalSpy>
 
+#include <QFileInfo>
+#include <QTemporaryDir>
+
 #include "app/widgets/cutter_drawing.h"
 #include "app/widgets/headroom_bars.h"
 #include "app/widgets/pick_list.h"
@@ -65,25 +68,110 @@ TEST_CASE("a drop-down list narrows by every word typed") {
 
 TEST_CASE("the drawing has a dimension for every size, no text over another, and a click finds its field") {
   CutterDrawing drawing;
-  drawing.resize(380, 200);
+  drawing.resize(380, 220);
   for (const CutterKind kind : cutter_kinds())
     for (const double d : {3.0, 6.0, 12.0, 20.0}) {
       Cutter c = proposed_cutter(kind, d);
       drawing.show_cutter(&c, nullptr, std::nullopt, {}, UnitSystem::metric);
       drawing.grab();
-      const auto& dimensions = drawing.dimensions();
+      const auto& marks = drawing.sheet().marks;
       INFO(suggested_name(c));
-      CHECK(dimensions.size() >= 4);
-      for (std::size_t i = 0; i < dimensions.size(); ++i)
-        for (std::size_t k = i + 1; k < dimensions.size(); ++k) {
-          INFO(dimensions[i].key.toStdString() << " and " << dimensions[k].key.toStdString());
-          CHECK_FALSE(dimensions[i].text_box.intersects(dimensions[k].text_box));
+      CHECK(marks.size() >= 4);
+      for (std::size_t i = 0; i < marks.size(); ++i)
+        for (std::size_t k = i + 1; k < marks.size(); ++k) {
+          INFO(marks[i].key << " and " << marks[k].key);
+          CHECK_FALSE(marks[i].box.overlaps(marks[k].box));
         }
       QSignalSpy clicked(&drawing, &CutterDrawing::dimension_clicked);
-      QTest::mouseClick(&drawing, Qt::LeftButton, {}, dimensions[0].text_box.center().toPoint());
+      const DrawBox box = marks[0].box;
+      QTest::mouseClick(&drawing, Qt::LeftButton, {}, QPoint(static_cast<int>((box.left + box.right) / 2), static_cast<int>((box.top + box.bottom) / 2)));
       REQUIRE(clicked.count() == 1);
-      CHECK(clicked.at(0).at(0).toString() == dimensions[0].key);
+      CHECK(clicked.at(0).at(0).toString() == text_of(marks[0].key));
     }
+}
+
+TEST_CASE("the end of a dimension is dragged to sensible steps; Esc leaves it") {
+  CutterDrawing drawing;
+  drawing.resize(620, 220);
+  const Cutter c = proposed_cutter(CutterKind::end_mill, 12);
+  drawing.show_cutter(&c, nullptr, std::nullopt, {}, UnitSystem::metric);
+  drawing.grab();
+  const auto grip = [&](std::string_view key) {
+    for (const DimensionMark& m : drawing.sheet().marks)
+      if (m.key == key) return QPoint(static_cast<int>(std::lround(m.grip.x)), static_cast<int>(std::lround(m.grip.y)));
+    return QPoint();
+  };
+  QSignalSpy dragged(&drawing, &CutterDrawing::dimension_dragged), left(&drawing, &CutterDrawing::drag_left);
+  const QPoint from = grip("flute_length_mm");
+  const double per_pixel = 1 / drawing.sheet().scale;
+  QTest::mousePress(&drawing, Qt::LeftButton, {}, from);
+  QTest::mouseMove(&drawing, from + QPoint(0, 20));
+  REQUIRE(dragged.count() >= 1);
+  CHECK(dragged.last().at(0).toString() == QLatin1String("flute_length_mm"));
+  CHECK_FALSE(dragged.last().at(2).toBool());
+  const double value = dragged.last().at(1).toDouble();
+  CHECK(value == Approx(*c.flute_length_mm - 20 * per_pixel).margin(per_pixel * 6));
+  CHECK(std::abs(value * 2 - std::round(value * 2)) < 1e-9);  // whole or half millimetres at this scale
+  QTest::mouseRelease(&drawing, Qt::LeftButton, {}, from + QPoint(0, 20));
+  CHECK(dragged.last().at(2).toBool());
+  const int said = static_cast<int>(dragged.count());
+  QTest::mousePress(&drawing, Qt::LeftButton, {}, from);
+  QTest::mouseMove(&drawing, from + QPoint(0, 30));
+  QTest::keyClick(&drawing, Qt::Key_Escape);
+  CHECK(left.count() == 1);
+  QTest::mouseRelease(&drawing, Qt::LeftButton, {}, from + QPoint(0, 30));
+  CHECK_FALSE(dragged.last().at(2).toBool());
+  CHECK(dragged.count() == said + 1);
+}
+
+TEST_CASE("the wheel zooms about the pointer, dragging pans, a double click shows all again") {
+  CutterDrawing drawing;
+  drawing.resize(620, 220);
+  const Cutter c = proposed_cutter(CutterKind::barrel, 12);
+  drawing.show_cutter(&c, nullptr, std::nullopt, {}, UnitSystem::metric);
+  const QPointF about(drawing.sheet().axis_x + 10, drawing.sheet().tip_y - 15);
+  const double y = (drawing.sheet().tip_y - about.y()) / drawing.sheet().scale;
+  drawing.zoom_by(4, about);
+  CHECK(drawing.sheet().px(0, y).y == Approx(about.y()).margin(0.01));
+  const double axis = drawing.sheet().axis_x;
+  QTest::mousePress(&drawing, Qt::LeftButton, {}, QPoint(300, 100));
+  QTest::mouseMove(&drawing, QPoint(340, 100));
+  QTest::mouseRelease(&drawing, Qt::LeftButton, {}, QPoint(340, 100));
+  CHECK(drawing.sheet().axis_x == Approx(axis + 40).margin(0.5));
+  QTest::mouseDClick(&drawing, Qt::LeftButton, {}, QPoint(300, 100));
+  CHECK(drawing.zoom() == 1);
+  QTest::keyClick(&drawing, Qt::Key_Plus);
+  CHECK(drawing.zoom() == Approx(1.25));
+  QTest::keyClick(&drawing, Qt::Key_0);
+  CHECK(drawing.zoom() == 1);
+}
+
+TEST_CASE("sizes that clash leave the last fitting outline, faint, and say why; it is saved in three formats") {
+  QTemporaryDir dir;
+  CutterDrawing drawing;
+  drawing.resize(620, 220);
+  Cutter c = proposed_cutter(CutterKind::bull_nose, 12);
+  c.id = Id::from_name("c");
+  c.name = "Bull nose <R1>";
+  drawing.show_cutter(&c, nullptr, std::nullopt, {}, UnitSystem::metric);
+  const QImage fine = drawing.grab().toImage();
+  for (const char* ending : {"svg", "dxf", "pdf"}) {
+    const QString file = dir.filePath(QStringLiteral("drawing.") + QLatin1String(ending));
+    INFO(ending);
+    CHECK(drawing.save_as(file) == QString());
+    CHECK(QFileInfo(file).size() > 500);
+  }
+  CHECK_FALSE(drawing.save_as(dir.filePath("drawing.bmp")).isEmpty());
+  CHECK_FALSE(drawing.save_as(dir.filePath("none/drawing.svg")).isEmpty());
+  c.corner_radius_mm = 7;
+  drawing.show_cutter(&c, nullptr, std::nullopt, {}, UnitSystem::metric);
+  CHECK_FALSE(drawing.sheet().profile.empty());
+  CHECK(drawing.grab().toImage() != fine);
+  Cutter other = proposed_cutter(CutterKind::ball, 12);
+  other.flute_length_mm = 1;
+  drawing.show_cutter(&other, nullptr, std::nullopt, {}, UnitSystem::metric);
+  CHECK(drawing.sheet().profile.empty());
+  CHECK_FALSE(drawing.save_as(dir.filePath("other.svg")).isEmpty());
 }
 
 TEST_CASE("the silhouette is drawn to scale") {

@@ -57,6 +57,8 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     show_side(sizes);
     form_->focus_field(key);
   });
+  connect(drawing_, &CutterDrawing::dimension_dragged, form_, &CutterForm::drag);
+  connect(drawing_, &CutterDrawing::drag_left, this, &CutterBench::refresh);
   connect(form_, &CutterForm::field_focused, drawing_, &CutterDrawing::set_lit);
   connect(form_, &CutterForm::previewed, this, [this](const Cutter& cutter, std::optional<double> stickout) {
     const Assembly* assembly = workspace_.state().assembly_of(cutter.id);

@@ -4,6 +4,7 @@
 
 #include "app/look/look.h"
 #include "core/cutter/kinds.h"
+#include "core/quantity/print.h"
 #include "shop/edit.h"
 
 namespace pecorra {
@@ -60,7 +61,13 @@ void CutterForm::build(CutterKind kind) {
 void CutterForm::refresh() {
   const Cutter* c = cutter();
   if (!c) return;
-  if (kind_ != c->kind) build(c->kind);
+  if (kind_ != c->kind) {
+    build(c->kind);
+    // Measured now: the form is often shown in the same breath.
+    form_->layout()->activate();
+    layout()->activate();
+    updateGeometry();
+  }
   form_->set_units(c->unit);
   std::vector<FieldChoice> libraries, holders{{QString(), tr("none")}};
   for (const Library& library : workspace_.state().libraries) libraries.push_back({text_of(library.id.text()), text_of(library.name)});
@@ -99,6 +106,13 @@ void CutterForm::preview(const QString& key, const Value& value) {
   } else {
     emit previewed(with(*c, key, value, {}), stickout);
   }
+}
+
+void CutterForm::drag(const QString& key, double value_mm, bool done) {
+  const Cutter* c = cutter();
+  if (!c) return;
+  if (done) accept(key, value_mm, text_of(shown(value_mm, Quantity::length, c->unit)));
+  else preview(key, value_mm);
 }
 
 void CutterForm::accept(const QString& key, const Value& value, const QString& typed) {

@@ -19,6 +19,8 @@ class CutterForm : public LazyWidget {
   void focus_field(const QString& key) { form_->focus_field(key); }
   // A cutter just made: sizes that nobody has typed yet go with its diameter.
   void start_fresh(const Id& cutter);
+  // A size that is dragged on the drawing: shown as it goes, accepted when it is let go.
+  void drag(const QString& key, double value_mm, bool done);
 
  signals:
   // A valid value is being typed; the cutter and stick-out as they would be.

@@ -9,7 +9,7 @@
 
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
-#include "app/widgets/cutter_drawing.h"
+#include "app/widgets/sheet_painter.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"

@@ -8,7 +8,7 @@
 #include <numbers>
 
 #include "app/look/look.h"
-#include "app/widgets/cutter_drawing.h"
+#include "core/drawing/cutter_sheet.h"
 #include "core/quantity/print.h"
 #include "shop/words.h"
 

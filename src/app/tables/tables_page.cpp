@@ -12,7 +12,7 @@
 #include "app/widgets/calm_header.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/calm_combo.h"
-#include "app/widgets/cutter_drawing.h"
+#include "app/widgets/sheet_painter.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/quantity_edit.h"
 #include "shop/words.h"

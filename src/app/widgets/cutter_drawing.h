@@ -1,33 +1,13 @@
-// A cutter in its holder, upright and to scale, with dimension lines and the cut it makes.
+// A cutter in its holder, upright and to scale, with dimension lines and the cut it makes. The wheel zooms, dragging pans,
+// a double click shows all again; the end of a dimension can be dragged.
 #pragma once
 
-#include <QPainterPath>
 #include <QWidget>
 #include <optional>
-#include <vector>
 
-#include "core/conditions/conditions.h"
-#include "core/cutter/kinds.h"
-#include "core/holder/holder.h"
+#include "app/widgets/sheet_painter.h"
 
 namespace pecorra {
-
-// The silhouette as a path, both sides of the axis; x to the right, y up, in mm.
-QPainterPath silhouette_path(const Profile& profile);
-// Only the part that cuts.
-QPainterPath cutting_path(const Profile& profile);
-
-// The silhouette small, for a row of a list.
-void draw_cutter_icon(QPainter& painter, QRectF box, const Cutter& cutter, const QColor& colour);
-
-// A round length for a scale bar, not longer than this.
-double nice_length(double longest);
-
-struct DrawnCut {
-  std::optional<double> ap_mm, ae_mm;
-  bool both_sides = false;  // a slot
-  bool hole = false;
-};
 
 class CutterDrawing : public QWidget {
   Q_OBJECT
@@ -36,34 +16,56 @@ class CutterDrawing : public QWidget {
 
   void show_cutter(const Cutter* cutter, const Holder* holder, std::optional<double> stickout_mm, const DrawnCut& cut, UnitSystem units);
   void set_lit(const QString& key);
-  QSize sizeHint() const override { return {370, 200}; }
-
-  struct DrawnDimension {
-    QString key;
-    QRectF text_box;
-    QRectF hit_box;
-  };
-  // As drawn last.
-  const std::vector<DrawnDimension>& dimensions() const { return dimensions_; }
+  // Another cutter behind it, for comparison.
+  void set_ghost(const Cutter* cutter);
+  bool has_ghost() const { return !extras_.ghost.empty(); }
+  void set_wall(const std::optional<DrawnWall>& wall);
+  void fit();
+  void zoom_by(double factor, QPointF about);
+  double zoom() const { return wish_.zoom; }
+  // SVG, DXF or PDF by the ending of the name. What went wrong, or nothing.
+  QString save_as(const QString& file) const;
+  QSize sizeHint() const override { return {370, 220}; }
+  // As it is drawn.
+  const CutterSheet& sheet() const;
 
  signals:
   void dimension_clicked(const QString& key);
+  // Its end is being dragged; `done` when it is let go.
+  void dimension_dragged(const QString& key, double value_mm, bool done);
+  void drag_left();
 
  protected:
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void resizeEvent(QResizeEvent*) override { stale_ = true; }
 
  private:
-  QString dimension_at(QPointF point) const;
+  struct Drag {
+    QString key;  // empty: the picture is moved
+    QPointF from;
+    double start_mm = 0, value_mm = 0, mm_per_pixel = 0;
+    bool vertical = false, moved = false;
+    double pan_x_mm = 0, pan_y_mm = 0;
+  };
+  const DimensionMark* text_at(QPointF point) const;
+  const DimensionMark* grip_at(QPointF point) const;
+  void changed();
 
   std::optional<Cutter> cutter_;
+  Cutter fitting_;  // the last sizes of this cutter that fitted together
   std::optional<Holder> holder_;
-  std::optional<double> stickout_mm_;
-  DrawnCut cut_;
-  UnitSystem units_ = UnitSystem::metric;
-  QString lit_;
-  std::vector<DrawnDimension> dimensions_;
+  SheetWish wish_;
+  SheetExtras extras_;
+  QString fault_;
+  std::optional<Drag> drag_;
+  mutable CutterSheet sheet_;
+  mutable bool stale_ = true;
 };
 
 }  // namespace pecorra

@@ -1,0 +1,29 @@
+// Paints a cutter's sheet: in the window, into pictures and PDF files.
+#pragma once
+
+#include <QPainter>
+#include <QPainterPath>
+#include <QString>
+
+#include "core/drawing/cutter_sheet.h"
+
+namespace pecorra {
+
+// The silhouette as a path, both sides of the axis; x to the right, y up, in mm.
+QPainterPath silhouette_path(const Profile& profile);
+// Only the part that cuts.
+QPainterPath cutting_path(const Profile& profile);
+
+// The silhouette small, for a row of a list.
+void draw_cutter_icon(QPainter& painter, QRectF box, const Cutter& cutter, const QColor& colour);
+
+struct SheetExtras {
+  QString lit;               // key of the dimension that is lit
+  Profile ghost;             // another outline behind
+  bool faint = false;        // the outline is not of the sizes as they are now
+  std::vector<DrawPoint> faults;  // places to be marked, in mm
+};
+
+void paint_sheet(QPainter& painter, const CutterSheet& sheet, const SheetWish& wish, double diameter_mm, double flutes_mm, const SheetExtras& extras);
+
+}  // namespace pecorra
