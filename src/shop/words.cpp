@@ -149,6 +149,13 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "flute_length_unusual") return tr("%1 × D of flutes; %2 to %3 × D is usual").arg(f.bare("ratio", 2), f.bare("from", 1), f.bare("to", 0));
   if (c == "number_twice") return tr("%1 has this number already in this library").arg(f.text("name"));
   if (c == "shank_not_in_holder") return tr("%1 clamps shanks %2 to %3; this one is %4").arg(f.text("holder"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));
+  if (c == "shank_form_not_for_holder") return tr("%1 does not hold a shank of this form: %2").arg(f.text("holder"), f.text("form").toLower());
+  if (c == "holder_slower_than_cutter") return tr("The holder bears %1 rpm, the cutter %2").arg(f.rpm("holder_rpm"), f.rpm("cutter_rpm"));
+  if (c == "extension_over_stickout") return tr("The extension alone is %1; the stick-out is only %2").arg(f.mm("extension_mm"), f.mm("stickout_mm"));
+  if (c == "measured_off_planned") return tr("Measured %1, planned %2").arg(f.mm("measured_mm"), f.mm("stickout_mm"));
+  if (c == "holder_without_profile") return tr("No profile yet: reach beside a wall cannot be judged");
+  if (c == "station_without_size") return tr("Station %1 needs a distance of 0 or more and a diameter").arg(f.bare("station", 0));
+  if (c == "stations_not_rising") return tr("Station %1 at %3 is below the one before, %2; distances rise").arg(f.bare("station", 0), f.mm("before_mm"), f.mm("at_mm"));
   if (c == "stickout_missing") return tr("Not stated: reach and bending are unknown");
   if (c == "stickout_over_overall") return tr("%1 is more than the whole cutter, %2").arg(f.mm("stickout_mm"), f.mm("overall_mm"));
   if (c == "stickout_leaves_no_clamping") return tr("Leaves less than %2 to clamp; at most %1").arg(f.mm("most_mm"), f.mm("clamp_mm"));

@@ -11,6 +11,14 @@
 
 namespace pecorra {
 
+// Machine side: 7/24 tapers of ISO 7388-1 (form A) and -2 (form J), hollow tapers of ISO 12164, straight shanks.
+enum class MachineInterface { taper_30_a, taper_40_a, taper_50_a, taper_30_j, taper_40_j, taper_50_j, hollow_40, hollow_63, hollow_100, straight };
+
+enum class HolderForm { collet, side_lock, shell_mill, drill_chuck, hydraulic, shrink, other };
+
+template <> std::span<const Choice> choices_of<MachineInterface>();
+template <> std::span<const Choice> choices_of<HolderForm>();
+
 // A point of the profile: distance from the cutter-side face upwards, diameter there; two at one distance make a step.
 struct Station {
   double distance_mm = 0;
@@ -22,9 +30,13 @@ struct Holder {
   Id id;
   std::int64_t revision = 0;
   std::string name;
+  std::optional<MachineInterface> machine_side;
+  std::optional<HolderForm> form;
   std::vector<Station> stations;                            // rising distances, up to the gauge line
   std::optional<double> clamp_from_mm, clamp_to_mm;         // shank diameters that it takes
   std::optional<double> clamp_length_mm;                    // least length of shank inside
+  std::optional<double> max_rpm;
+  std::string maker, order_code, notes;
   std::string source;
   bool operator==(const Holder&) const = default;
 };
@@ -35,18 +47,38 @@ struct Assembly {
   std::int64_t revision = 0;
   Id cutter;
   Id holder;
-  std::optional<double> stickout_mm;  // cutter tip to holder face
+  std::string name;                            // tells several assemblies of one cutter apart
+  bool usual = false;                          // comes up when the cutter is picked
+  std::optional<double> stickout_mm;           // cutter tip to holder face, planned
+  std::optional<double> measured_stickout_mm;  // as measured; counts where it is given
+  std::optional<double> set_diameter_mm;       // of an adjustable or reground cutter
+  std::optional<double> extension_diameter_mm, extension_length_mm;  // between holder and cutter; its length counts as stick-out
+  std::string collet;
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Assembly&) const = default;
 };
 template <> std::span<const Property<Assembly>> properties<Assembly>();
 
-// Stick-out against flutes, clamping length and clamping range.
+// What is wrong with a holder by itself: stations that go back, no diameter, a clamping range that is reversed.
+std::vector<Message> check_holder(const Holder& holder);
+
+// Stick-out against flutes, clamping length and clamping range; shank form against the holder's; speed; the set diameter.
 std::vector<Message> check_assembly(const Cutter& cutter, const Holder* holder, const Assembly& assembly);
 
+// Whether shank and bore go together, by diameter and form.
+bool holds(const Holder& holder, const Cutter& cutter);
+
+// Measured where it was, else planned.
+std::optional<double> stickout_of(const Assembly& assembly);
+// Rounded down to whole millimetres, what clearance is judged by (common practice).
+std::optional<double> safe_stickout_mm(const Assembly& assembly);
 // Tip to gauge line; nothing without stick-out or stations.
 std::optional<double> gauge_length_mm(const Holder& holder, const Assembly& assembly);
 // A careful stick-out for a cutter: as short as its reach and the holder allow.
 double proposed_stickout_mm(const Cutter& cutter, const Holder* holder);
+// Cutter at its set diameter.
+Cutter as_set(const Cutter& cutter, const Assembly& assembly);
+// Cutter by its silhouette and material, holder as solid steel (7.85 g/cm³) with the shank in it; kg. Nothing while either is unknown.
+std::optional<double> weight_kg(const Cutter& cutter, const Holder& holder, const Assembly& assembly);
 
 }  // namespace pecorra
