@@ -34,9 +34,10 @@ Id new_id() {
 tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
   const auto store = Store::open(file);
   if (!store) return tl::unexpected(store.error());
+  LoadedShop loaded;
+  loaded.seq = (*store)->last_seq();  // before the objects: what is written meanwhile comes again
   const auto objects = (*store)->load();
   if (!objects) return tl::unexpected(objects.error());
-  LoadedShop loaded;
   loaded.read_only = (*store)->is_read_only();
   // The longest table of conditions is most of a shop: it is read beside everything else, and takes its place in order.
   const auto longest = std::max_element(objects->begin(), objects->end(), [](const StoredObject& a, const StoredObject& b) {
@@ -86,7 +87,7 @@ std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
   qRegisterMetaType<StoredChange>();
   qRegisterMetaType<StoreFault>();
   qRegisterMetaType<std::vector<StoredObject>>();
-  shop->worker_ = new StoreWorker(file);
+  shop->worker_ = new StoreWorker(file, loaded.seq);
   shop->worker_->moveToThread(&shop->thread_);
   Shop* self = shop.get();
   connect(shop->worker_, &StoreWorker::committed, self, [self](quint64 ticket, qint64) {

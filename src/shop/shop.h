@@ -21,6 +21,7 @@ struct LoadedShop {
   ShopState state;
   FormatFaults faults;
   bool read_only = false;
+  std::int64_t seq = 0;  // the last change that is in it
 };
 tl::expected<LoadedShop, StoreFault> load_shop(const QString& file);
 

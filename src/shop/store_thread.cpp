@@ -17,7 +17,8 @@ void StoreWorker::open() {
     return;
   }
   store_ = std::move(*opened);
-  seq_ = store_->last_seq();
+  // What others wrote since the shop was loaded.
+  take_news();
   outside_ = new QTimer(this);
   connect(outside_, &QTimer::timeout, this, &StoreWorker::look_outside);
   outside_->start(outside_interval_ms);
@@ -78,10 +79,15 @@ void StoreWorker::write_waiting() {
 }
 
 void StoreWorker::look_outside() {
-  if (!store_ || !waiting_.empty() || !store_->changed_outside()) return;
+  if (store_ && waiting_.empty() && store_->changed_outside()) take_news();
+}
+
+// The mark is read first: what is written meanwhile comes twice rather than never.
+void StoreWorker::take_news() {
+  const std::int64_t mark = store_->last_seq();
   const auto objects = store_->changed_since(seq_);
   if (!objects) return;
-  seq_ = store_->last_seq();
+  seq_ = mark;
   if (!objects->empty()) emit changed_outside(*objects);
 }
 

@@ -15,7 +15,8 @@ namespace pecorra {
 class StoreWorker : public QObject {
   Q_OBJECT
  public:
-  explicit StoreWorker(QString file) : file_(std::move(file)) {}
+  // `seq`: the last change that is known already.
+  StoreWorker(QString file, std::int64_t seq) : file_(std::move(file)), seq_(seq) {}
 
  public slots:
   void open();
@@ -39,6 +40,7 @@ class StoreWorker : public QObject {
     quint64 ticket;
   };
   void write_waiting();
+  void take_news();
 
   QString file_;
   std::unique_ptr<Store> store_;

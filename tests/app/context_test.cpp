@@ -85,7 +85,7 @@ TEST_CASE("the display unit changes what is shown, never what is stored") {
 
 TEST_CASE("pages by key, bench folded and back, night and day") {
   test::Window w;
-  for (const auto& [key, page] : {std::pair{Qt::Key_2, MainWindow::tables}, {Qt::Key_3, MainWindow::jobs}, {Qt::Key_1, MainWindow::cutters}}) {
+  for (const auto& [key, page] : {std::pair{Qt::Key_2, MainWindow::holders}, {Qt::Key_3, MainWindow::tables}, {Qt::Key_4, MainWindow::jobs}, {Qt::Key_1, MainWindow::cutters}}) {
     w.key(key, Qt::ControlModifier);
     CHECK(w.window->page() == page);
   }

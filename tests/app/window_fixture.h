@@ -92,7 +92,10 @@ struct Window {
   }
   void choose_cutter(int number) {
     for (const pecorra::Cutter& c : state().cutters)
-      if (c.number == number) workspace().select_cutter(c.id);
+      if (c.number == number) {
+        workspace().select_cutter(c.id);
+        break;
+      }
     QApplication::processEvents();
   }
   const pecorra::Cutter& cutter() { return *workspace().cutter(); }

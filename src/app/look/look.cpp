@@ -252,6 +252,11 @@ void draw_icon(QPainter& p, QRectF box, Icon icon, const QColor& colour) {
       lines({{6, 17}, {14, 8}});
       lines({{8.5, 19}, {14, 12.8}});
       break;
+    case Icon::holders:
+      lines({{4, 1}, {16, 1}, {16, 4.5}, {14, 4.5}, {13, 9.5}, {14.5, 9.5}, {14.5, 14}, {5.5, 14}, {5.5, 9.5}, {7, 9.5}, {6, 4.5}, {4, 4.5}, {4, 1}});
+      lines({{8, 14}, {8, 19}});
+      lines({{12, 14}, {12, 19}});
+      break;
     case Icon::tables:
       p.drawRect(QRectF(2, 3, 16, 14));
       lines({{2, 7.5}, {18, 7.5}});

@@ -77,6 +77,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   row->addWidget(rail_);
   pages_->addWidget(cutters_page_);
   rail_->add_page(Icon::cutters, tr("Cutters"));
+  rail_->add_page(Icon::holders, tr("Holders"));
   rail_->add_page(Icon::tables, tr("Tables"));
   rail_->add_page(Icon::jobs, tr("Jobs"));
   benches_->addWidget(cutter_bench_);
@@ -163,7 +164,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
   split_->restoreState(settings.value(QStringLiteral("window/split")).toByteArray());
   show_things_to_try(!settings.value(QStringLiteral("window/tried"), false).toBool());
-  show_page(static_cast<Page>(std::clamp(settings.value(QStringLiteral("window/page"), 0).toInt(), 0, 2)));
+  show_page(static_cast<Page>(std::clamp(settings.value(QStringLiteral("window/page_shown"), 0).toInt(), 0, 3)));
   if (!shop_->load_faults().empty())
     strip_->say(tr("%1 entries of this shop could not be read and were left as they are: %2").arg(shop_->load_faults().size()).arg(text_of(shop_->load_faults().front().line())), false, true);
   else if (shop_->is_read_only())
@@ -220,6 +221,20 @@ TablesPage& MainWindow::tables_page() {
   return *tables_page_;
 }
 
+HoldersPage& MainWindow::holders_page() {
+  if (holders_page_) return *holders_page_;
+  holders_page_ = new HoldersPage(*workspace_);
+  holder_bench_ = new HolderBench(*workspace_);
+  pages_->addWidget(holders_page_);
+  benches_->addWidget(holder_bench_);
+  connect(holders_page_, &HoldersPage::selection_changed, holder_bench_, &HolderBench::show_holder);
+  connect(holders_page_, &HoldersPage::outline_wanted, this, &MainWindow::choose_holder_outline);
+  connect(holders_page_, &HoldersPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  holder_bench_->show_holder(holders_page_->selected());
+  bind_key(QStringLiteral("delete_holder"), &holders_page_->table());
+  return *holders_page_;
+}
+
 JobsPage& MainWindow::jobs_page() {
   if (jobs_page_) return *jobs_page_;
   jobs_page_ = new JobsPage(*workspace_);
@@ -246,6 +261,7 @@ void MainWindow::showEvent(QShowEvent* event) {
   QMainWindow::showEvent(event);
   QTimer::singleShot(300, this, [this] { tables_page(); });
   QTimer::singleShot(400, this, [this] { jobs_page(); });
+  QTimer::singleShot(500, this, [this] { holders_page(); });
 }
 
 // Keys that belong to a list work only there.
@@ -308,8 +324,9 @@ void MainWindow::make_commands() {
   add(QStringLiteral("undo"), tr("Undo"), QStringLiteral("Ctrl+Z"), [this] { shop_->undo(); });
   add(QStringLiteral("redo"), tr("Do again"), QStringLiteral("Ctrl+Shift+Z, Ctrl+Y"), [this] { shop_->redo(); });
   add(QStringLiteral("cutters"), tr("Page: Cutters"), QStringLiteral("Ctrl+1"), [this] { show_page(cutters); });
-  add(QStringLiteral("tables"), tr("Page: Tables"), QStringLiteral("Ctrl+2"), [this] { show_page(tables); });
-  add(QStringLiteral("jobs"), tr("Page: Jobs"), QStringLiteral("Ctrl+3"), [this] { show_page(jobs); });
+  add(QStringLiteral("holders"), tr("Page: Holders"), QStringLiteral("Ctrl+2"), [this] { show_page(holders); });
+  add(QStringLiteral("tables"), tr("Page: Tables"), QStringLiteral("Ctrl+3"), [this] { show_page(tables); });
+  add(QStringLiteral("jobs"), tr("Page: Jobs"), QStringLiteral("Ctrl+4"), [this] { show_page(jobs); });
   add(QStringLiteral("material"), tr("Change the material"), QStringLiteral("Alt+M"), [this] { context_line_->choose_material(); });
   add(QStringLiteral("machine"), tr("Change the machine"), QStringLiteral("Alt+N"), [this] { context_line_->choose_machine(); });
   add(QStringLiteral("operation"), tr("Change the operation, or the job"), QStringLiteral("Alt+O"), [this] { context_line_->choose_operation(); });
@@ -344,6 +361,11 @@ void MainWindow::make_commands() {
       show_page(cutters);
       cutters_page_->sort_by(by);
     });
+  add(QStringLiteral("new_holder"), tr("New holder"), {}, [this] {
+    show_page(holders);
+    holders_page().new_holder();
+  });
+  add_in(QStringLiteral("delete_holder"), tr("Delete the holder"), QStringLiteral("Del"), [this] { holders_page().delete_holder(); });
   add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] { page() == tables ? tables_page().focus_filter() : (show_page(cutters), cutters_page_->focus_filter()); });
   add(QStringLiteral("look_at"), tr("Next cutter to look at: drafts and warnings"), QStringLiteral("F8"), [this] {
     show_page(cutters);
@@ -418,18 +440,25 @@ bool MainWindow::run(const QString& id) {
 void MainWindow::show_page(Page page) {
   page_ = page;
   if (page == jobs) jobs_page().prepare();
-  pages_->setCurrentWidget(page == cutters ? static_cast<QWidget*>(cutters_page_) : page == tables ? static_cast<QWidget*>(&tables_page()) : &jobs_page());
+  QWidget* shown = cutters_page_;
+  if (page == holders) shown = &holders_page();
+  else if (page == tables) shown = &tables_page();
+  else if (page == jobs) shown = &jobs_page();
+  pages_->setCurrentWidget(shown);
   rail_->set_current(page);
   workspace_->set_job_in_front(page == jobs);
   update_bench();
   if (page == cutters) cutters_page_->table().setFocus();
+  else if (page == holders) holders_page().table().setFocus();
   else if (page == jobs) jobs_page().grid().setFocus();
   else if (tables_page().view() == TablesPage::chart) tables_page().chart_view().setFocus();
   else tables_page().grid().setFocus();
 }
 
 void MainWindow::update_bench() {
-  if (page_ == jobs) {
+  if (page_ == holders) {
+    benches_->setCurrentWidget(&holder_bench());
+  } else if (page_ == jobs) {
     job_bench().prepare();
     benches_->setCurrentWidget(job_bench_);
   } else if (page_ == tables && tables_page().view() == TablesPage::rows) {
@@ -478,6 +507,13 @@ void MainWindow::choose_drawing(bool into_this_job) {
   jobs_page().read_drawing(file, into_this_job);
 }
 
+void MainWindow::choose_holder_outline() {
+  const QString file = QFileDialog::getOpenFileName(this, tr("Read a holder's outline"), QSettings().value(QStringLiteral("folders/drawings")).toString(), tr("DXF drawings (*.dxf *.DXF);;All files (*)"));
+  if (file.isEmpty()) return;
+  QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
+  holders_page().read_outline(file);
+}
+
 void MainWindow::choose_program() {
   if (!workspace_->job()) return;
   if (workspace_->is_trying()) return strip_->say(tr("Accept or leave what is being tried first; the program is of the accepted values."), false, true);
@@ -502,7 +538,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
   QSettings settings;
   settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
   settings.setValue(QStringLiteral("window/split"), split_->saveState());
-  settings.setValue(QStringLiteral("window/page"), static_cast<int>(page()));
+  settings.setValue(QStringLiteral("window/page_shown"), static_cast<int>(page()));
   event->accept();
 }
 

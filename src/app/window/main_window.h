@@ -7,6 +7,8 @@
 #include <memory>
 #include <vector>
 
+#include "app/holders/holder_bench.h"
+#include "app/holders/holders_page.h"
 #include "app/cutters/cutter_bench.h"
 #include "app/cutters/cutters_page.h"
 #include "app/jobs/job_bench.h"
@@ -25,7 +27,7 @@ namespace pecorra {
 class MainWindow : public QMainWindow {
   Q_OBJECT
  public:
-  enum Page { cutters, tables, jobs };
+  enum Page { cutters, holders, tables, jobs };
   explicit MainWindow(std::unique_ptr<Shop> shop);
   ~MainWindow() override;
 
@@ -34,6 +36,8 @@ class MainWindow : public QMainWindow {
   Workspace& workspace() { return *workspace_; }
   Shop& shop() { return *shop_; }
   CuttersPage& cutters_page() { return *cutters_page_; }
+  HoldersPage& holders_page();
+  HolderBench& holder_bench() { return holders_page(), *holder_bench_; }
   TablesPage& tables_page();
   JobsPage& jobs_page();
   CutterBench& cutter_bench() { return *cutter_bench_; }
@@ -63,6 +67,7 @@ class MainWindow : public QMainWindow {
   void choose_shop();
   void make_shop();
   void choose_drawing(bool into_this_job);
+  void choose_holder_outline();
   void choose_program();
   QWidget* make_things_to_try();
 
@@ -76,6 +81,8 @@ class MainWindow : public QMainWindow {
   Strip* strip_;
   CuttersPage* cutters_page_;
   CutterBench* cutter_bench_;
+  HoldersPage* holders_page_ = nullptr;
+  HolderBench* holder_bench_ = nullptr;
   TablesPage* tables_page_ = nullptr;
   RowBench* row_bench_ = nullptr;
   JobsPage* jobs_page_ = nullptr;

@@ -1,0 +1,46 @@
+// The shop's holders; new ones from the generic set, from a DXF outline, or empty.
+#pragma once
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTableView>
+
+#include "app/holders/holder_model.h"
+
+namespace pecorra {
+
+class PickList;
+
+class HoldersPage : public QWidget {
+  Q_OBJECT
+ public:
+  HoldersPage(Workspace& workspace, QWidget* parent = nullptr);
+
+  void new_holder();  // asks from what
+  void add_holder(Holder holder);
+  // The outer outline of the drawing becomes the stations: x the radius, y the distance from the face.
+  void read_outline(const QString& file);
+  void delete_holder();
+  void select(const Id& holder);
+  Id selected() const;
+  QTableView& table() { return *table_; }
+
+ signals:
+  void selection_changed(const pecorra::Id& holder);
+  void outline_wanted();
+  void said(const QString& what, bool fault);
+
+ private:
+  void refresh_title();
+
+  Workspace& workspace_;
+  HolderModel* model_;
+  QTableView* table_;
+  QLabel *count_, *empty_;
+  QLineEdit* filter_;
+  QPushButton* new_;
+  PickList* kinds_;
+};
+
+}  // namespace pecorra

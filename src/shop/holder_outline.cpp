@@ -1,0 +1,55 @@
+#include "shop/holder_outline.h"
+
+#include <QCoreApplication>
+#include <algorithm>
+#include <cmath>
+
+namespace pecorra {
+namespace {
+
+QString tr(const char* text) { return QCoreApplication::translate("HolderOutline", text); }
+
+double length_of_line(const std::vector<Point2>& points) {
+  double sum = 0;
+  for (std::size_t i = 1; i < points.size(); ++i) sum += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
+  return sum;
+}
+
+}  // namespace
+
+tl::expected<std::vector<Station>, QString> stations_of(const Drawing& drawing) {
+  std::vector<Point2> line;
+  bool closed = false;
+  for (const Contour& contour : drawing.contours) {
+    auto points = flattened(contour, 0.02);
+    if (length_of_line(points) > length_of_line(line)) {
+      line = std::move(points);
+      closed = contour.closed;
+    }
+  }
+  if (line.size() < 2) return tl::unexpected(tr("The drawing has no line that could be a holder's outline."));
+  // A symmetrical outline is taken by its right half.
+  if (closed) {
+    const auto lowest = std::min_element(line.begin(), line.end(), [](const Point2& a, const Point2& b) { return a.y < b.y || (a.y == b.y && a.x < b.x); });
+    std::rotate(line.begin(), lowest, line.end());
+    if (signed_area(line) < 0) std::reverse(line.begin() + 1, line.end());
+  }
+  if (line.front().y > line.back().y) std::reverse(line.begin(), line.end());
+  std::vector<Station> stations;
+  double low = 1e300;
+  for (const Point2& p : line)
+    if (p.x > 1e-6) low = std::min(low, p.y);
+  for (const Point2& p : line) {
+    if (p.x <= 1e-6) continue;  // on the axis, or the other half
+    const Station s{p.y - low, 2 * p.x};
+    if (!stations.empty() && s.distance_mm < stations.back().distance_mm - 1e-6) {
+      if (closed) break;  // the way back
+      return tl::unexpected(tr("The outline goes back towards the cutter; a holder's outline rises from its face."));
+    }
+    if (stations.empty() || std::abs(stations.back().distance_mm - s.distance_mm) > 1e-6 || std::abs(stations.back().diameter_mm - s.diameter_mm) > 1e-6) stations.push_back(s);
+  }
+  if (stations.size() < 2 || stations.back().distance_mm <= 0) return tl::unexpected(tr("The outline lies on the wrong side of the axis; the axis is x = 0, the outline to its right."));
+  return stations;
+}
+
+}  // namespace pecorra
