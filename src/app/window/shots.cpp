@@ -50,6 +50,12 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("cutter-draft");
   cutter(3);
   shot("cutter-sizes");
+  cutter(276);
+  shot("cutter-barrel");
+  window.show_page(MainWindow::holders);
+  if (const Holder* h = workspace.state().holders.named("Side-lock 20")) window.holders_page().select(h->id);
+  shot("holder");
+  window.show_page(MainWindow::cutters);
   window.cutter_bench().show_side(CutterBench::conditions);
   cutter(219);
   window.show_page(MainWindow::tables);
