@@ -5,9 +5,13 @@
 namespace pecorra {
 
 const Assembly* ShopState::assembly_of(const Id& cutter) const {
-  for (const Assembly& assembly : assemblies)
-    if (assembly.cutter == cutter) return &assembly;
-  return nullptr;
+  const Assembly* first = nullptr;
+  for (const Assembly& assembly : assemblies) {
+    if (assembly.cutter != cutter) continue;
+    if (assembly.usual) return &assembly;
+    if (!first) first = &assembly;
+  }
+  return first;
 }
 
 const Cutter* ShopState::cutter_numbered(const Id& library, int number) const {

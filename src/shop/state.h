@@ -88,7 +88,7 @@ struct ShopState {
   }
 
   ShopSettings shop_settings() const { return settings.empty() ? ShopSettings{} : settings[0]; }
-  // The usual assembly of a cutter: its first one.
+  // The usual assembly of a cutter; its first one where none is marked.
   const Assembly* assembly_of(const Id& cutter) const;
   const Cutter* cutter_numbered(const Id& library, int number) const;
   int free_number(const Id& library) const;

@@ -171,13 +171,71 @@ TEST_CASE("moving a cutter to another library gives it a free number there") {
 TEST_CASE("stick-out and holder belong to the assembly and are checked") {
   test::Window w;
   w.choose_cutter(219);
-  w.window->cutter_bench().show_side(CutterBench::sizes);
+  w.window->cutter_bench().show_side(CutterBench::assembly);
   w.type_into("field_stickout_mm", "60");
   CHECK(w.state().assembly_of(w.cutter().id)->stickout_mm == 60);
   CHECK(w.fault("stickout_mm").contains("at most 53 mm"));
   w.type_into("field_stickout_mm", "1-3/4 in");
   CHECK(*w.state().assembly_of(w.cutter().id)->stickout_mm == Approx(44.45));
   CHECK(w.fault("stickout_mm").isEmpty());
+}
+
+TEST_CASE("a cutter stands in several assemblies, one of them the usual; a wall is asked about") {
+  test::Window w;
+  w.choose_cutter(219);
+  CutterBench& bench = w.window->cutter_bench();
+  bench.show_side(CutterBench::assembly);
+  const Id cutter = w.cutter().id, first = w.state().assembly_of(cutter)->id;
+  w.click(w.find<QPushButton>("add_assembly"));
+  const Id second = bench.assembly_panel().assembly()->id;
+  CHECK(second != first);
+  CHECK(w.state().assembly_of(cutter)->id == first);
+  w.type_into("field_stickout_mm", "48");
+  CHECK(w.state().assemblies.find(second)->stickout_mm == 48);
+  CHECK(w.state().assemblies.find(first)->stickout_mm == 42);
+  auto* usual = w.find<QComboBox>("field_usual");
+  usual->setCurrentIndex(usual->findData("true"));
+  emit usual->activated(usual->currentIndex());
+  CHECK(w.state().assembly_of(cutter)->id == second);
+  w.click(w.window->findChild<QAbstractButton*>("assemblies_0"));
+  CHECK(bench.assembly_panel().assembly()->id == first);
+  CHECK(w.find<QLabel>("assembly_figures")->text().contains("gauge length 112 mm"));
+
+  // 12 wide in a chuck of 50: beside 45 mm of wall it stands 19 inside.
+  w.type_into("field_wall_height_mm", "45");
+  CHECK(w.find<QLabel>("clearance")->text().contains("19 mm inside the wall"));
+  w.type_into("field_wall_height_mm", "30");
+  CHECK(w.find<QLabel>("clearance")->text().contains("clears by 0.24 mm"));
+  w.type_into("field_wall_draft_deg", "30");
+  CHECK(w.find<QLabel>("clearance")->text().contains("30° draft"));
+  w.click(w.find<QPushButton>("remove_assembly"));
+  CHECK(w.state().assemblies.find(first) == nullptr);
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.state().assemblies.find(first));
+}
+
+TEST_CASE("a dimension is dragged on the bench: shown as it goes, accepted once") {
+  test::Window w;
+  w.choose_cutter(219);
+  CutterBench& bench = w.window->cutter_bench();
+  bench.show_side(CutterBench::sizes);
+  CutterDrawing& drawing = bench.drawing();
+  emit drawing.dimension_dragged("flute_length_mm", 24, false);
+  CHECK(w.cutter().flute_length_mm == 26);
+  emit drawing.dimension_dragged("flute_length_mm", 23.5, true);
+  CHECK(w.cutter().flute_length_mm == 23.5);
+  emit drawing.dimension_dragged("stickout_mm", 44, true);
+  CHECK(w.state().assembly_of(w.cutter().id)->stickout_mm == 44);
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.cutter().flute_length_mm == 26);
+  // A ghost behind it, and none again.
+  bench.choose_ghost();
+  CHECK_FALSE(drawing.has_ghost());
+  drawing.set_ghost(&w.state().cutters[5]);
+  CHECK(drawing.has_ghost());
+  bench.choose_ghost();
+  CHECK_FALSE(drawing.has_ghost());
 }
 
 TEST_CASE("the first cutter of an empty shop finds its place") {

@@ -3,7 +3,12 @@
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
 
+#include <set>
+
+#include "core/cutter/kinds.h"
 #include "shop/demo.h"
+#include "shop/generic_holders.h"
+#include "shop/holder_outline.h"
 #include "shop/evaluation.h"
 #include "shop/job_program.h"
 #include "shop/shop.h"
@@ -113,4 +118,70 @@ TEST_CASE("starter rows lie where the trade would start (common practice, no sou
     }
   }
   CHECK(looked_at >= 6);
+}
+
+TEST_CASE("the demo's assemblies hold together, but for those that are to be seen") {
+  const ShopState s = demo_state();
+  CHECK(s.cutters.size() == 73);
+  std::set<CutterKind> kinds;
+  int drafts = 0, open = 0, guesses = 0;
+  for (const Cutter& c : s.cutters) {
+    kinds.insert(c.kind);
+    drafts += has_error(check_cutter(c));
+    open += !open_warnings(c).empty();
+    guesses += !c.guesses.empty();
+    const Assembly* a = s.assembly_of(c.id);
+    REQUIRE(a);
+    const auto messages = check_assembly(c, s.holders.find(a->holder), *a);
+    for (const Message& m : messages)
+      if (m.severity == Severity::error) FAIL_CHECK(c.number << " " << c.name << ": " << m.code);
+  }
+  CHECK(kinds.size() == static_cast<std::size_t>(cutter_kind_count));
+  CHECK(drafts == 1);
+  CHECK(open >= 1);
+  CHECK(guesses == 2);
+}
+
+TEST_CASE("generic holders: every machine side, sizes in order, each with its source, none that faults itself") {
+  const auto& all = generic_holders();
+  CHECK(all.size() > 120);
+  std::set<std::string> names;
+  std::set<MachineInterface> sides;
+  for (const Holder& h : all) {
+    INFO(h.name);
+    CHECK(names.insert(h.name).second);
+    sides.insert(*h.machine_side);
+    CHECK(check_holder(h).empty());
+    CHECK(h.source.find("from memory") != std::string::npos);
+    CHECK(h.stations.front().distance_mm == 0);
+  }
+  CHECK(sides.size() == 9);
+  // Clamping ranges of ISO 15488 (ER-style sizes 11 to 40), from memory: 7, 10, 13, 16, 20 and 26 at most.
+  for (const auto& [size, most] : {std::pair{"11", 7.0}, {"16", 10.0}, {"20", 13.0}, {"25", 16.0}, {"32", 20.0}, {"40", 26.0}})
+    CHECK(std::count_if(all.begin(), all.end(), [&](const Holder& h) { return h.name.rfind(std::string("Collet chuck ") + size + ",", 0) == 0 && h.clamp_to_mm == most; }) >= 3);
+  // A 20 mm shank with a flat is held by side locks and collets, not by sleeves for plain shanks.
+  Cutter c = proposed_cutter(CutterKind::end_mill, 20);
+  c.shank_form = ShankForm::flat;
+  std::set<HolderForm> fitting;
+  for (const Holder& h : all)
+    if (holds(h, c)) fitting.insert(*h.form);
+  CHECK(fitting == std::set<HolderForm>{HolderForm::collet, HolderForm::side_lock});
+}
+
+TEST_CASE("a holder's stations come from the outline of a drawing") {
+  Drawing d;
+  d.contours.push_back({false, {{25, 10, 0}, {25, 30, 0}, {22, 30, 0}, {22, 80, 0}}});
+  auto stations = stations_of(d);
+  REQUIRE(stations.has_value());
+  CHECK(*stations == std::vector<Station>{{0, 50}, {20, 50}, {20, 44}, {70, 44}});
+  // The same as a closed, symmetrical outline.
+  d.contours = {{true, {{-25, 0, 0}, {25, 0, 0}, {25, 20, 0}, {22, 20, 0}, {22, 70, 0}, {-22, 70, 0}, {-22, 20, 0}, {-25, 20, 0}}}};
+  stations = stations_of(d);
+  REQUIRE(stations.has_value());
+  CHECK(*stations == std::vector<Station>{{0, 50}, {20, 50}, {20, 44}, {70, 44}});
+  d.contours = {{false, {{25, 0, 0}, {25, 30, 0}, {30, 10, 0}, {30, 50, 0}}}};
+  CHECK_FALSE(stations_of(d).has_value());
+  d.contours = {{false, {{-25, 0, 0}, {-25, 30, 0}}}};
+  CHECK_FALSE(stations_of(d).has_value());
+  CHECK_FALSE(stations_of(Drawing{}).has_value());
 }

@@ -1,10 +1,12 @@
 #include "app/cutters/cutter_bench.h"
 
 #include <QHBoxLayout>
+#include <QPushButton>
 #include <QVBoxLayout>
 #include <cmath>
 
 #include "app/look/look.h"
+#include "app/widgets/pick_list.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -31,7 +33,8 @@ DrawnCut drawn_cut(OperationKind operation, const std::optional<double>& ap_mm, 
 
 CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("bench_title"))), drawing_(new CutterDrawing),
-      stack_(new QStackedWidget), sides_(new SwitchRow({tr("Conditions"), tr("Sizes")})), conditions_(new ConditionsPanel), form_(new CutterForm(workspace)) {
+      stack_(new QStackedWidget), sides_(new SwitchRow({tr("Conditions"), tr("Sizes"), tr("Assembly")})), conditions_(new ConditionsPanel), form_(new CutterForm(workspace)),
+      assembly_(new AssemblyPanel(workspace)), ghost_(new QPushButton(tr("Ghost"))), save_(new QPushButton(tr("Save"))) {
   setAutoFillBackground(true);
   setBackgroundRole(QPalette::Base);
   auto* layout = new QVBoxLayout(this);
@@ -39,7 +42,20 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
   layout->setSpacing(4);
   layout->addWidget(head_);
   layout->addWidget(drawing_);
-  layout->addWidget(sides_);
+  auto* row = new QHBoxLayout;
+  row->setSpacing(0);
+  row->addWidget(sides_);
+  row->addStretch(1);
+  for (QPushButton* button : {ghost_, save_}) {
+    button->setFlat(true);
+    row->addWidget(button);
+  }
+  ghost_->setObjectName(QStringLiteral("ghost"));
+  ghost_->setToolTip(tr("Another cutter drawn behind this one"));
+  save_->setToolTip(tr("The drawing as SVG, DXF or PDF"));
+  layout->addLayout(row);
+  connect(ghost_, &QPushButton::clicked, this, &CutterBench::choose_ghost);
+  connect(save_, &QPushButton::clicked, this, &CutterBench::save_wanted);
   sides_->setObjectName(QStringLiteral("bench_sides"));
 
   auto* form_page = new QWidget;
@@ -49,20 +65,33 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
   form_column->addStretch(1);
   stack_->addWidget(scrolled(conditions_));
   stack_->addWidget(scrolled(form_page));
+  stack_->addWidget(scrolled(assembly_));
   layout->addWidget(stack_, 1);
 
   connect(sides_, &SwitchRow::chosen, this, [this](int side) { show_side(static_cast<Side>(side)); });
   connect(conditions_, &ConditionsPanel::source_clicked, this, &CutterBench::source_clicked);
   connect(drawing_, &CutterDrawing::dimension_clicked, this, [this](const QString& key) {
-    show_side(sizes);
-    form_->focus_field(key);
+    if (find_property<Assembly>(key.toStdString())) {
+      show_side(assembly);
+      assembly_->focus_field(key);
+    } else if (find_property<Cutter>(key.toStdString())) {
+      show_side(sizes);
+      form_->focus_field(key);
+    } else {
+      show_side(conditions);
+    }
   });
-  connect(drawing_, &CutterDrawing::dimension_dragged, form_, &CutterForm::drag);
+  connect(drawing_, &CutterDrawing::dimension_dragged, this, [this](const QString& key, double value, bool done) {
+    if (key == QLatin1String("stickout_mm")) assembly_->drag_stickout(value, done);
+    else form_->drag(key, value, done);
+  });
   connect(drawing_, &CutterDrawing::drag_left, this, &CutterBench::refresh);
+  connect(assembly_, &AssemblyPanel::shown_changed, this, &CutterBench::refresh);
   connect(form_, &CutterForm::field_focused, drawing_, &CutterDrawing::set_lit);
-  connect(form_, &CutterForm::previewed, this, [this](const Cutter& cutter, std::optional<double> stickout) {
-    const Assembly* assembly = workspace_.state().assembly_of(cutter.id);
-    drawing_->show_cutter(&cutter, assembly ? workspace_.state().holders.find(assembly->holder) : nullptr, stickout, {}, workspace_.units());
+  connect(assembly_, &AssemblyPanel::field_focused, drawing_, &CutterDrawing::set_lit);
+  connect(form_, &CutterForm::previewed, this, [this](const Cutter& cutter) { draw(cutter, assembly_->assembly(), {}); });
+  connect(assembly_, &AssemblyPanel::previewed, this, [this](const Assembly& tried) {
+    if (const Cutter* cutter = workspace_.cutter()) draw(*cutter, &tried, {});
   });
   connect(&workspace_, &Workspace::selection_changed, this, &CutterBench::refresh);
   connect(&workspace_, &Workspace::context_changed, this, &CutterBench::refresh);
@@ -72,14 +101,41 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
 
 void CutterBench::show_side(Side side) {
   if (side == sizes) form_->prepare();
+  if (side == assembly) assembly_->prepare();
   stack_->setCurrentIndex(side);
   sides_->set_current(side);
+  refresh();
+}
+
+void CutterBench::choose_ghost() {
+  if (drawing_->has_ghost()) {
+    drawing_->set_ghost(nullptr);
+    ghost_->setText(tr("Ghost"));
+    return;
+  }
+  if (!ghosts_) ghosts_ = new PickList(this);
+  std::vector<PickItem> items;
+  for (const Cutter& c : workspace_.state().cutters) {
+    if (c.id == workspace_.cutter_id()) continue;
+    items.push_back({text_of(c.name), text_of(label_of(c.kind)), [this, id = c.id] {
+                       drawing_->set_ghost(workspace_.state().cutters.find(id));
+                       if (drawing_->has_ghost()) ghost_->setText(tr("No ghost"));
+                     }});
+  }
+  ghosts_->open(ghost_->mapToGlobal(QPoint(ghost_->width() - 340, ghost_->height() + 2)), 340, std::move(items), 0, tr("Cutter to draw behind"));
+}
+
+void CutterBench::draw(const Cutter& cutter, const Assembly* held, const DrawnCut& cut) {
+  const Holder* holder = held ? workspace_.state().holders.find(held->holder) : nullptr;
+  drawing_->set_wall(side() == assembly ? assembly_->wall() : std::nullopt);
+  drawing_->show_cutter(&cutter, holder, held ? stickout_of(*held) : std::nullopt, cut, workspace_.units());
 }
 
 void CutterBench::refresh() {
   const Cutter* cutter = workspace_.cutter();
   const UnitSystem units = workspace_.units();
   form_->show_cutter(cutter);
+  assembly_->show_cutter(cutter);
   ShownConditions shown;
   if (!cutter) {
     head_->say({}, tr("No cutter"), tr("Make one with “New cutter” (Ctrl+N)."));
@@ -89,8 +145,6 @@ void CutterBench::refresh() {
     return;
   }
   head_->say(QString::number(cutter->number), text_of(cutter->name), cutter_subtitle(workspace_.state(), *cutter));
-  const Assembly* assembly = workspace_.state().assembly_of(cutter->id);
-  const Holder* holder = assembly ? workspace_.state().holders.find(assembly->holder) : nullptr;
   const OperationKind operation = workspace_.context().operation;
   DrawnCut cut;
   shown.operation = operation;
@@ -113,7 +167,7 @@ void CutterBench::refresh() {
     shown.why_not = tr("Numbers need a material and a machine.");
   }
   conditions_->show_conditions(shown, units);
-  drawing_->show_cutter(cutter, holder, assembly ? assembly->stickout_mm : std::nullopt, cut, units);
+  draw(*cutter, assembly_->assembly(), side() == assembly && assembly_->wall() ? DrawnCut{} : cut);
 }
 
 }  // namespace pecorra

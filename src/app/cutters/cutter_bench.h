@@ -4,6 +4,7 @@
 #include <QStackedWidget>
 #include <QWidget>
 
+#include "app/cutters/assembly_panel.h"
 #include "app/cutters/cutter_form.h"
 #include "app/widgets/bench_head.h"
 #include "app/widgets/conditions_panel.h"
@@ -13,20 +14,28 @@
 
 namespace pecorra {
 
+class PickList;
+
 class CutterBench : public QWidget {
   Q_OBJECT
  public:
-  enum Side { conditions, sizes };
+  enum Side { conditions, sizes, assembly };
   CutterBench(Workspace& workspace, QWidget* parent = nullptr);
   void show_side(Side side);
   Side side() const { return static_cast<Side>(stack_->currentIndex()); }
   CutterForm& form() { return *form_; }
+  AssemblyPanel& assembly_panel() { return *assembly_; }
+  CutterDrawing& drawing() { return *drawing_; }
+  // Another cutter behind this one, or none again.
+  void choose_ghost();
 
  signals:
   void source_clicked(const pecorra::TrailTarget& target);
+  void save_wanted();
 
  private:
   void refresh();
+  void draw(const Cutter& cutter, const Assembly* held, const DrawnCut& cut);
 
   Workspace& workspace_;
   BenchHead* head_;
@@ -35,6 +44,9 @@ class CutterBench : public QWidget {
   SwitchRow* sides_;
   ConditionsPanel* conditions_;
   CutterForm* form_;
+  AssemblyPanel* assembly_;
+  QPushButton *ghost_, *save_;
+  PickList* ghosts_ = nullptr;  // made when it is wanted
 };
 
 // Maker, order code, material, holder in one quiet line.

@@ -51,9 +51,6 @@ void CutterForm::build(CutterKind kind) {
   }
   form_->add(form_field(*find_property<Cutter>("tool_material"), tr("not stated")));
   form_->add(form_field(*find_property<Cutter>("coating")));
-  form_->heading(tr("In its holder"));
-  for (const Property<Assembly>& property : properties<Assembly>())
-    if (property.key != "cutter") form_->add(form_field(property));
   form_->heading(tr("What it is"));
   for (const char* key : {"name", "number", "library", "maker", "series", "order_code", "link", "price", "message", "unit", "notes"}) form_->add(form_field(*find_property<Cutter>(key)));
 }
@@ -69,19 +66,12 @@ void CutterForm::refresh() {
     updateGeometry();
   }
   form_->set_units(c->unit);
-  std::vector<FieldChoice> libraries, holders{{QString(), tr("none")}};
+  std::vector<FieldChoice> libraries;
   for (const Library& library : workspace_.state().libraries) libraries.push_back({text_of(library.id.text()), text_of(library.name)});
-  for (const Holder& holder : workspace_.state().holders) holders.push_back({text_of(holder.id.text()), text_of(holder.name)});
   form_->set_choices(library_key, libraries);
-  form_->set_choices(QStringLiteral("holder"), holders);
   form_->fill_from(*c);
-  const Assembly* assembly = workspace_.state().assembly_of(cutter_);
-  form_->fill_from(assembly ? *assembly : Assembly{});
-  for (const char* key : {"holder", "stickout_mm"}) form_->set_enabled(QLatin1String(key), assembly != nullptr);
 
   std::vector<Message> messages = check_cutter(*c);
-  if (assembly)
-    for (Message& m : check_assembly(*c, workspace_.state().holders.find(assembly->holder), *assembly)) messages.push_back(std::move(m));
   for (const Cutter& other : workspace_.state().cutters)
     if (other.id != c->id && other.library == c->library && other.number == c->number)
       messages.push_back({Severity::error, "number_twice", "number", {{"name", other.name}}});
@@ -96,16 +86,7 @@ Cutter CutterForm::with(const Cutter& c, const QString& key, const Value& value,
 }
 
 void CutterForm::preview(const QString& key, const Value& value) {
-  const Cutter* c = cutter();
-  if (!c) return;
-  const Assembly* assembly = workspace_.state().assembly_of(cutter_);
-  const auto stickout = assembly ? assembly->stickout_mm : std::nullopt;
-  if (find_property<Assembly>(key.toStdString())) {
-    const double* number = std::get_if<double>(&value);
-    emit previewed(*c, number ? std::optional(*number) : std::nullopt);
-  } else {
-    emit previewed(with(*c, key, value, {}), stickout);
-  }
+  if (const Cutter* c = cutter()) emit previewed(with(*c, key, value, {}));
 }
 
 void CutterForm::drag(const QString& key, double value_mm, bool done) {
@@ -118,7 +99,6 @@ void CutterForm::drag(const QString& key, double value_mm, bool done) {
 void CutterForm::accept(const QString& key, const Value& value, const QString& typed) {
   const Cutter* c = cutter();
   if (!c) return;
-  if (find_property<Assembly>(key.toStdString())) return accept_assembly(key, value, typed);
   if (key == library_key) {
     const std::string* text = std::get_if<std::string>(&value);
     const auto id = text ? Id::parse(*text) : std::nullopt;
@@ -131,18 +111,6 @@ void CutterForm::accept(const QString& key, const Value& value, const QString& t
   QString label = edit_label(*c, after, property, c->unit);
   if (has_error(check_cutter(after))) label += tr(", kept as a draft");
   commit(*c, after, label);
-}
-
-void CutterForm::accept_assembly(const QString& key, const Value& value, const QString& typed) {
-  const Assembly* assembly = workspace_.state().assembly_of(cutter_);
-  const Cutter* c = cutter();
-  if (!assembly || !c) return;
-  const Property<Assembly>& property = *find_property<Assembly>(key.toStdString());
-  const Assembly after = edited(*assembly, property, value, typed.toStdString(), c->unit);
-  Change change;
-  change.label = property.quantity == Quantity::id ? tr("Holder: %1").arg(typed) : edit_label(*assembly, after, property, c->unit);
-  change.edit(*assembly, after);
-  workspace_.shop().apply(std::move(change));
 }
 
 void CutterForm::move_to(const Id& library, const QString& name) {

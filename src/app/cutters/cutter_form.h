@@ -1,4 +1,4 @@
-// The fields of a cutter and of its usual assembly, made from the declaration of its kind. What is accepted becomes a
+// The fields of a cutter, made from the declaration of its kind. What is accepted becomes a
 // change at once; what is being typed is shown on the drawing.
 #pragma once
 
@@ -23,8 +23,8 @@ class CutterForm : public LazyWidget {
   void drag(const QString& key, double value_mm, bool done);
 
  signals:
-  // A valid value is being typed; the cutter and stick-out as they would be.
-  void previewed(const pecorra::Cutter& cutter, std::optional<double> stickout_mm);
+  // A valid value is being typed; the cutter as it would be.
+  void previewed(const pecorra::Cutter& cutter);
   void field_focused(const QString& key);
 
  protected:
@@ -34,7 +34,6 @@ class CutterForm : public LazyWidget {
   void build(CutterKind kind);
   void preview(const QString& key, const Value& value);
   void accept(const QString& key, const Value& value, const QString& typed);
-  void accept_assembly(const QString& key, const Value& value, const QString& typed);
   void move_to(const Id& library, const QString& name);
   Cutter with(const Cutter& cutter, const QString& key, const Value& value, const QString& typed) const;
   void commit(const Cutter& before, Cutter after, const QString& label);

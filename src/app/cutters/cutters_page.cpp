@@ -35,11 +35,10 @@ class CutterPainter : public QStyledItemDelegate {
       return;
     }
     if (!reason.isEmpty() && (index.column() == CutterModel::speed || index.column() == CutterModel::feed || index.column() == CutterModel::mark)) {
-      if (index.column() != CutterModel::speed) return;
-      const QModelIndex last = index.siblingAtColumn(CutterModel::mark);
-      const QRect whole = option.rect.united(view_.visualRect(last)).adjusted(8, 0, -2, 0);
+      // One sentence across the three cells; each paints its own part.
+      const QRect whole = view_.visualRect(index.siblingAtColumn(CutterModel::speed)).united(view_.visualRect(index.siblingAtColumn(CutterModel::mark))).adjusted(8, 0, -2, 0);
       p->save();
-      p->setClipRect(whole);
+      p->setClipRect(option.rect);
       const bool draft = index.data(CutterModel::draft_role).toBool();
       if (draft) draw_mark(*p, QRectF(whole.left(), whole.center().y() - 5, 10, 10), Mark::beyond);
       p->setPen(draft ? d.madder : d.quiet);
@@ -102,7 +101,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   header->setSectionsMovable(true);
   connect(header, &QHeaderView::sectionClicked, model_, &CutterModel::sort_by);
   header->setMinimumSectionSize(24);
-  const int widths[CutterModel::column_count] = {28, 58, 76, 20, 150, 60, 50, 52, 80, 92, 82, 46};
+  const int widths[CutterModel::column_count] = {28, 58, 74, 20, 150, 56, 46, 46, 76, 82, 76, 40};
   for (int i = 0; i < CutterModel::column_count; ++i) table_->setColumnWidth(i, widths[i]);
   header->setStretchLastSection(false);
   header->setSectionResizeMode(CutterModel::name, QHeaderView::Stretch);

@@ -88,6 +88,8 @@ void HolderDrawing::paintEvent(QPaintEvent*) {
 
   // Diameters to the right, distances to the left, as far as there is room for each.
   p.setFont(Look::get().text(11));
+  double widest = 0;
+  for (std::size_t i = 0; i < holder_->stations.size(); ++i) widest = std::max(widest, place_of(i).x() - axis);
   double free_right = 1e9, free_left = 1e9;
   for (std::size_t i = 0; i < holder_->stations.size(); ++i) {
     const Station& s = holder_->stations[i];
@@ -98,12 +100,12 @@ void HolderDrawing::paintEvent(QPaintEvent*) {
     p.drawEllipse(q, 3.4, 3.4);
     p.setPen(lit ? d.woad : d.ink);
     if (free_right - q.y() >= 14 || lit) {
-      p.drawText(QRectF(q.x() + 8, q.y() - 8, side_room, 16), Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("Ø") + text_of(shown(s.diameter_mm, Quantity::length, units_)));
+      p.drawText(QRectF(axis + widest + 10, q.y() - 8, side_room, 16), Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("Ø") + text_of(shown(s.diameter_mm, Quantity::length, units_)));
       free_right = q.y();
     }
     if (free_left - q.y() >= 14 || lit) {
       p.setPen(lit ? d.woad : d.quiet);
-      p.drawText(QRectF(0, q.y() - 8, 2 * axis - q.x() - 8, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(shown(s.distance_mm, Quantity::length, units_)));
+      p.drawText(QRectF(0, q.y() - 8, axis - widest - 10, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(shown(s.distance_mm, Quantity::length, units_)));
       free_left = q.y();
     }
   }

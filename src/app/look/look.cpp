@@ -28,6 +28,7 @@ QString sheet(const Dyes& d) {
              "QScrollBar:horizontal{background:transparent;height:9px;margin:0}QScrollBar::handle:horizontal{background:%3;border-radius:4px;min-width:28px}"
              "QScrollBar::add-line,QScrollBar::sub-line,QScrollBar::add-page,QScrollBar::sub-page{background:none;border:0;height:0;width:0}"
              "QHeaderView::section{background:%1;color:%7;border:0;border-bottom:1px solid %3;padding:3px 6px}"
+             "QTableCornerButton::section{background:%1;border:0}"
              "QTableView,QListView{background:%1;border:0;outline:0;gridline-color:%3;selection-background-color:%8;selection-color:%4}"
              "QMenu{background:%2;border:1px solid %3;padding:4px}QMenu::item{padding:5px 18px;border-radius:3px}QMenu::item:selected{background:%8;color:%4}"
              "QSplitter::handle{background:transparent}QSplitter[rule=\"true\"]::handle{background:%3}"

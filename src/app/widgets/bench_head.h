@@ -32,6 +32,7 @@ class BenchHead : public QWidget {
   void add_button(QWidget* button) { row_->addWidget(button); }
   void say(const QString& number, const QString& title, const QString& subtitle) {
     number_->setText(number);
+    number_->setVisible(!number.isEmpty());
     title_->setText(title);
     title_->setToolTip(title);
     subtitle_->setText(subtitle);

@@ -134,6 +134,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     cutter_bench_->form().focus_field(QStringLiteral("diameter_mm"));
   });
   connect(cutter_bench_, &CutterBench::source_clicked, this, &MainWindow::open_source);
+  connect(cutter_bench_, &CutterBench::save_wanted, this, &MainWindow::choose_picture);
 
   connect(find_, &FindAnything::cutter_found, this, [this](const Id& id) {
     show_page(cutters);
@@ -361,6 +362,17 @@ void MainWindow::make_commands() {
       show_page(cutters);
       cutters_page_->sort_by(by);
     });
+  add(QStringLiteral("ghost"), tr("Draw another cutter behind, or none again"), QStringLiteral("Ctrl+G"), [this] {
+    show_page(cutters);
+    set_bench_folded(false);
+    cutter_bench_->choose_ghost();
+  });
+  add(QStringLiteral("picture"), tr("Save the cutter's drawing: SVG, DXF, PDF"), {}, [this] { choose_picture(); });
+  add(QStringLiteral("assembly"), tr("Assembly of the cutter: holder, stick-out, wall"), QStringLiteral("Ctrl+Shift+H"), [this] {
+    show_page(cutters);
+    set_bench_folded(false);
+    cutter_bench_->show_side(CutterBench::assembly);
+  });
   add(QStringLiteral("new_holder"), tr("New holder"), {}, [this] {
     show_page(holders);
     holders_page().new_holder();
@@ -505,6 +517,20 @@ void MainWindow::choose_drawing(bool into_this_job) {
   if (file.isEmpty()) return;
   QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
   jobs_page().read_drawing(file, into_this_job);
+}
+
+void MainWindow::choose_picture() {
+  if (!workspace_->cutter()) return;
+  const QString folder = QSettings().value(QStringLiteral("folders/pictures")).toString();
+  QString name = text_of(workspace_->cutter()->name);
+  for (QChar& c : name)
+    if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
+  QString file = QFileDialog::getSaveFileName(this, tr("Save the drawing"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QStringLiteral(".svg"), tr("Drawings (*.svg *.dxf *.pdf)"));
+  if (file.isEmpty()) return;
+  if (QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".svg");
+  QSettings().setValue(QStringLiteral("folders/pictures"), QFileInfo(file).absolutePath());
+  const QString fault = cutter_bench_->drawing().save_as(file);
+  strip_->say(fault.isEmpty() ? tr("%1 written").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty());
 }
 
 void MainWindow::choose_holder_outline() {

@@ -68,6 +68,7 @@ class MainWindow : public QMainWindow {
   void make_shop();
   void choose_drawing(bool into_this_job);
   void choose_holder_outline();
+  void choose_picture();
   void choose_program();
   QWidget* make_things_to_try();
 

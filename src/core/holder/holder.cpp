@@ -44,6 +44,7 @@ constexpr Choice form_choices[] = {{"collet", "Collet"}, {"side_lock", "Side loc
                                    {"hydraulic", "Hydraulic sleeve"}, {"shrink", "Shrink fit"}, {"other", "Other"}};
 
 double clamp_length(const Cutter& cutter, const Holder* holder) {
+  if (holder && holder->form == HolderForm::shell_mill) return 0;  // it stands on the holder's face
   if (holder && holder->clamp_length_mm) return *holder->clamp_length_mm;
   return 2 * cutter.shank_diameter_mm.value_or(0);  // common practice: two diameters
 }

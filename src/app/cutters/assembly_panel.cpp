@@ -1,0 +1,255 @@
+#include "app/cutters/assembly_panel.h"
+
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "core/cutter/kinds.h"
+#include "core/holder/clearance.h"
+#include "core/mechanics/beam.h"
+#include "core/quantity/print.h"
+#include "shop/edit.h"
+
+namespace pecorra {
+
+QString assembly_name(const ShopState& state, const Assembly& a, UnitSystem units) {
+  if (!a.name.empty()) return text_of(a.name);
+  const Holder* holder = state.holders.find(a.holder);
+  const QString held = holder ? text_of(holder->name) : QObject::tr("no holder");
+  const auto out = stickout_of(a);
+  return out ? QStringLiteral("%1 · %2").arg(held, text_of(shown(*out, Quantity::length, units))) : held;
+}
+
+AssemblyPanel::AssemblyPanel(Workspace& workspace, QWidget* parent)
+    : LazyWidget(parent), workspace_(workspace), names_(new SwitchRow({})), add_(new QPushButton(tr("Another"))), remove_(new QPushButton(tr("Remove"))), form_(new PropertyForm), wall_form_(new PropertyForm),
+      figures_(new QLabel), clearance_(new QLabel) {
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(4);
+  auto* row = new QHBoxLayout;
+  names_->setObjectName(QStringLiteral("assemblies"));
+  add_->setObjectName(QStringLiteral("add_assembly"));
+  remove_->setObjectName(QStringLiteral("remove_assembly"));
+  add_->setFlat(true);
+  remove_->setFlat(true);
+  row->addWidget(names_, 1);
+  row->addWidget(add_);
+  row->addWidget(remove_);
+  layout->addLayout(row);
+  for (const Property<Assembly>& property : properties<Assembly>())
+    if (property.key != "cutter") form_->add(form_field(property));
+  for (QLabel* label : {figures_, clearance_}) {
+    label->setWordWrap(true);
+    label->setFont(Look::get().text(12));
+  }
+  figures_->setObjectName(QStringLiteral("assembly_figures"));
+  clearance_->setObjectName(QStringLiteral("clearance"));
+  layout->addWidget(figures_);
+  layout->addWidget(walnut_heading(tr("Beside a wall")));
+  wall_form_->add({QStringLiteral("wall_height_mm"), tr("Wall height"), {}, tr("Of the wall that the cutter works beside"), Quantity::length, {}});
+  wall_form_->add({QStringLiteral("wall_draft_deg"), tr("Draft"), {}, tr("How far the wall leans away"), Quantity::angle, {}});
+  layout->addWidget(wall_form_);
+  layout->addWidget(clearance_);
+  layout->addWidget(walnut_heading(tr("In its holder")));
+  layout->addWidget(form_);
+  layout->addStretch(1);
+
+  connect(add_, &QPushButton::clicked, this, &AssemblyPanel::add_assembly);
+  connect(remove_, &QPushButton::clicked, this, &AssemblyPanel::remove_assembly);
+  connect(names_, &SwitchRow::chosen, this, [this](int i) {
+    const auto all = assemblies();
+    if (i < 0 || static_cast<std::size_t>(i) >= all.size()) return;
+    form_->finish_typing();
+    shown_ = all[static_cast<std::size_t>(i)]->id;
+    refresh();
+    emit shown_changed();
+  });
+  connect(form_, &PropertyForm::accepted, this, &AssemblyPanel::accept);
+  connect(form_, &PropertyForm::field_focused, this, &AssemblyPanel::field_focused);
+  connect(form_, &PropertyForm::being_typed, this, [this](const QString& key, const Value& value) {
+    const Assembly* a = assembly();
+    if (!a) return;
+    Assembly tried = *a;
+    find_property<Assembly>(key.toStdString())->set(tried, value);
+    emit previewed(tried);
+  });
+  connect(wall_form_, &PropertyForm::accepted, this, [this](const QString& key, const Value& value, const QString& typed) {
+    DrawnWall wall = wall_.value_or(DrawnWall{});
+    const double* number = std::get_if<double>(&value);
+    if (key == QLatin1String("wall_height_mm")) wall.height_mm = number ? *number : 0;
+    else wall.draft_deg = number ? std::clamp(*number, 0.0, 80.0) : 0;
+    wall_form_->fill(key, value, typed);
+    wall_ = wall.height_mm > 0 ? std::optional(wall) : std::nullopt;
+    refresh();
+    emit shown_changed();
+  });
+  connect(&workspace_, &Workspace::data_changed, this, &AssemblyPanel::update_when_seen);
+}
+
+std::vector<const Assembly*> AssemblyPanel::assemblies() const {
+  std::vector<const Assembly*> list;
+  for (const Assembly& a : workspace_.state().assemblies)
+    if (a.cutter == cutter_) list.push_back(&a);
+  return list;
+}
+
+const Assembly* AssemblyPanel::assembly() const {
+  const Assembly* a = workspace_.state().assemblies.find(shown_);
+  return a && a->cutter == cutter_ ? a : workspace_.state().assembly_of(cutter_);
+}
+
+void AssemblyPanel::show_cutter(const Cutter* cutter) {
+  const Id id = cutter ? cutter->id : Id{};
+  if (id != cutter_) {
+    form_->finish_typing();
+    cutter_ = id;
+    shown_ = {};
+  }
+  update_when_seen();
+}
+
+QString AssemblyPanel::figures(const Cutter& c, const Assembly& a) const {
+  const UnitSystem units = workspace_.units();
+  const Holder* holder = workspace_.state().holders.find(a.holder);
+  QStringList lines, first;
+  const auto mm = [&](double v) { return quantity_text(v, Quantity::length, units); };
+  if (holder)
+    if (const auto gauge = gauge_length_mm(*holder, a)) first << tr("gauge length %1").arg(mm(*gauge));
+  if (const auto safe = safe_stickout_mm(a)) first << tr("safe stick-out %1").arg(mm(*safe));
+  if (holder)
+    if (const auto weight = weight_kg(c, *holder, a)) first << tr("about %1 kg").arg(text_of(plain(*weight, 2)));
+  if (!first.isEmpty()) lines << first.join(QStringLiteral(" · "));
+  if (const auto beam = beam_of(as_set(c, a), a); !beam.empty() && holder && a.stickout_mm) {
+    lines << tr("stiffness at the tip %1 N/µm · first frequency %2 Hz, clamped at the holder's face: a guess, holder and spindle give as well").arg(text_of(plain(tip_stiffness_n_mm(beam) / 1000, 2)), text_of(plain(natural_frequency_hz(beam), 0)));
+  }
+  return lines.join(QLatin1Char('\n'));
+}
+
+void AssemblyPanel::refresh() {
+  const Cutter* c = workspace_.state().cutters.find(cutter_);
+  setVisible(c != nullptr);
+  if (!c) return;
+  const UnitSystem units = workspace_.units();
+  const auto all = assemblies();
+  const Assembly* a = assembly();
+  QStringList names;
+  int current = 0;
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    names << assembly_name(workspace_.state(), *all[i], units);
+    if (all[i] == a) current = static_cast<int>(i);
+  }
+  names_->set_names(names);
+  if (!names.isEmpty()) names_->set_current(current);
+  remove_->setEnabled(a != nullptr);
+  form_->setVisible(a != nullptr);
+  form_->set_units(c->unit);
+  wall_form_->set_units(units);
+  wall_form_->fill(QStringLiteral("wall_height_mm"), wall_ ? Value(wall_->height_mm) : Value(std::monostate{}));
+  wall_form_->fill(QStringLiteral("wall_draft_deg"), wall_ && wall_->draft_deg > 0 ? Value(wall_->draft_deg) : Value(std::monostate{}));
+  if (!a) {
+    figures_->setText(tr("In no holder yet. “Another” makes an assembly."));
+    clearance_->clear();
+    return;
+  }
+  // Those that fit come first.
+  std::vector<FieldChoice> holders{{QString(), tr("none")}};
+  for (const bool fitting : {true, false})
+    for (const Holder& h : workspace_.state().holders)
+      if (holds(h, *c) == fitting) holders.push_back({text_of(h.id.text()), fitting ? text_of(h.name) : tr("%1 (does not fit)").arg(text_of(h.name))});
+  form_->set_choices(QStringLiteral("holder"), holders);
+  form_->fill_from(*a);
+  const Holder* holder = workspace_.state().holders.find(a->holder);
+  form_->show_messages(check_assembly(*c, holder, *a));
+  figures_->setText(figures(*c, *a));
+
+  const Cutter set = as_set(*c, *a);
+  const Profile profile = holder ? assembly_profile(set, *holder, *a) : Profile{};
+  if (profile.empty()) {
+    clearance_->setText(tr("Needs a holder with stations, a stick-out, and sizes that fit."));
+    return;
+  }
+  const double draft = wall_ ? wall_->draft_deg : 0, reach = reach_beside_wall_mm(profile, *set.diameter_mm, draft);
+  QString text = std::isfinite(reach) ? tr("Reaches %1 beside a wall of %2° draft").arg(quantity_text(std::floor(reach * 100) / 100, Quantity::length, units), text_of(plain(draft, 1)))
+                                      : tr("Nothing is wider than a wall of %1° draft leaves").arg(text_of(plain(draft, 1)));
+  bool beyond = false;
+  if (wall_)
+    if (const auto room = clearance(profile, *set.diameter_mm, wall_->height_mm, draft)) {
+      beyond = room->distance_mm < -1e-9;
+      text += QStringLiteral(". ") + (beyond ? tr("At %1 it is %2 inside the wall, %3 above the tip").arg(quantity_text(wall_->height_mm, Quantity::length, units), quantity_text(-room->distance_mm, Quantity::length, units), quantity_text(room->on_assembly.y, Quantity::length, units))
+                                             : tr("At %1 it clears by %2, nearest %3 above the tip").arg(quantity_text(wall_->height_mm, Quantity::length, units), quantity_text(room->distance_mm, Quantity::length, units), quantity_text(room->on_assembly.y, Quantity::length, units)));
+    }
+  clearance_->setText(text + QLatin1Char('.'));
+  set_tone(clearance_, beyond ? Tone::madder : Tone::ink);
+}
+
+void AssemblyPanel::accept(const QString& key, const Value& value, const QString& typed) {
+  const Assembly* a = assembly();
+  const Cutter* c = workspace_.state().cutters.find(cutter_);
+  if (!a || !c) return;
+  const Property<Assembly>& property = *find_property<Assembly>(key.toStdString());
+  const Assembly after = edited(*a, property, value, typed.toStdString(), c->unit);
+  Change change;
+  change.label = property.quantity == Quantity::id ? tr("Holder: %1").arg(typed) : edit_label(*a, after, property, c->unit);
+  change.edit(*a, after);
+  // One is the usual one.
+  if (after.usual && !a->usual)
+    for (const Assembly* other : assemblies())
+      if (other->id != a->id && other->usual) {
+        Assembly plain_one = *other;
+        plain_one.usual = false;
+        change.edit(*other, plain_one);
+      }
+  shown_ = a->id;
+  workspace_.shop().apply(std::move(change));
+}
+
+void AssemblyPanel::drag_stickout(double value_mm, bool done) {
+  const Assembly* a = assembly();
+  const Cutter* c = workspace_.state().cutters.find(cutter_);
+  if (!a || !c) return;
+  if (done) return accept(QStringLiteral("stickout_mm"), value_mm, text_of(shown(value_mm, Quantity::length, c->unit)));
+  Assembly tried = *a;
+  tried.stickout_mm = value_mm;
+  emit previewed(tried);
+}
+
+void AssemblyPanel::add_assembly() {
+  const Cutter* c = workspace_.state().cutters.find(cutter_);
+  if (!c) return;
+  Assembly fresh;
+  if (const Assembly* a = assembly()) fresh = *a;
+  fresh.id = new_id();
+  fresh.revision = 0;
+  fresh.cutter = c->id;
+  fresh.usual = assemblies().empty();
+  fresh.measured_stickout_mm.reset();
+  fresh.name = tr("Assembly %1").arg(assemblies().size() + 1).toStdString();
+  if (fresh.holder.is_null())
+    for (const Holder& h : workspace_.state().holders)
+      if (holds(h, *c)) {
+        fresh.holder = h.id;
+        break;
+      }
+  if (!fresh.stickout_mm) fresh.stickout_mm = proposed_stickout_mm(*c, workspace_.state().holders.find(fresh.holder));
+  Change change;
+  change.label = tr("%1: another assembly").arg(text_of(c->name));
+  change.add(fresh);
+  shown_ = fresh.id;
+  workspace_.shop().apply(std::move(change));
+  emit shown_changed();
+  form_->focus_field(QStringLiteral("name"));
+}
+
+void AssemblyPanel::remove_assembly() {
+  const Assembly* a = assembly();
+  if (!a) return;
+  Change change;
+  change.label = tr("Removed %1").arg(assembly_name(workspace_.state(), *a, workspace_.units()));
+  change.remove(*a);
+  shown_ = {};
+  workspace_.shop().apply(std::move(change));
+  emit shown_changed();
+}
+
+}  // namespace pecorra

@@ -1,0 +1,54 @@
+// The assemblies of the selected cutter: holder, stick-out, extension; what follows from them; and the wall that is asked
+// about.
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+
+#include "app/widgets/lazy_widget.h"
+#include "app/widgets/property_form.h"
+#include "app/widgets/switch_row.h"
+#include "app/workspace.h"
+#include "core/drawing/cutter_sheet.h"
+
+namespace pecorra {
+
+class AssemblyPanel : public LazyWidget {
+  Q_OBJECT
+ public:
+  AssemblyPanel(Workspace& workspace, QWidget* parent = nullptr);
+  void show_cutter(const Cutter* cutter);
+  // The one that is shown; none: the cutter has none.
+  const Assembly* assembly() const;
+  const std::optional<DrawnWall>& wall() const { return wall_; }
+  void focus_field(const QString& key) { form_->focus_field(key); }
+  void drag_stickout(double value_mm, bool done);
+  void add_assembly();
+  void remove_assembly();
+
+ signals:
+  void shown_changed();  // another assembly, or another wall
+  void previewed(const pecorra::Assembly& assembly);
+  void field_focused(const QString& key);
+
+ protected:
+  void refresh() override;
+
+ private:
+  void accept(const QString& key, const Value& value, const QString& typed);
+  QString figures(const Cutter& cutter, const Assembly& assembly) const;
+  std::vector<const Assembly*> assemblies() const;
+
+  Workspace& workspace_;
+  Id cutter_, shown_;
+  SwitchRow* names_;
+  QPushButton *add_, *remove_;
+  PropertyForm *form_, *wall_form_;
+  QLabel *figures_, *clearance_;
+  std::optional<DrawnWall> wall_;
+};
+
+// What an assembly is called: its own name, else its holder and stick-out.
+QString assembly_name(const ShopState& state, const Assembly& assembly, UnitSystem units);
+
+}  // namespace pecorra
