@@ -86,6 +86,7 @@ QString property_change_text(const QString& label, const Value& before, const Va
 QString sentence(const Message& m, UnitSystem units) {
   const Figures f(m.values, units);
   const std::string& c = m.code;
+  if (c == "guessed") return tr("○ guess");
   if (c == "missing") return tr("Needed: without it nothing can be calculated");
   if (c == "out_of_range") {
     const double low = f.number("low"), high = f.number("high");

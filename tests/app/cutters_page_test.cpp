@@ -1,6 +1,7 @@
 // Cutters, by keyboard and mouse: seeing numbers, adding, typing sizes, errors in place, undo, and that all of it is kept.
 #include <QClipboard>
 
+#include "shop/generic_holders.h"
 #include "window_fixture.h"
 
 using namespace pecorra;
@@ -245,4 +246,82 @@ TEST_CASE("the first cutter of an empty shop finds its place") {
   REQUIRE(w.state().cutters.size() == 1);
   CHECK(w.cutter().number == 1);
   CHECK(w.workspace().evaluation_of(w.cutter())->resolution.source == SourceKind::starter_table);
+}
+
+TEST_CASE("guesses are marked until typed or confirmed; a warning is accepted with its reason, and taken back") {
+  test::Window w;
+  w.window->run("new_end_mill");
+  CutterBench& bench = w.window->cutter_bench();
+  bench.show_side(CutterBench::sizes);
+  const std::size_t guessed = w.cutter().guesses.size();
+  CHECK(guessed >= 5);
+  CHECK(w.find<QLabel>("note_flute_length_mm")->text().contains("guess"));
+  w.type_into("field_flute_length_mm", "30");
+  CHECK(w.cutter().guesses.size() == guessed - 1);
+  CHECK_FALSE(w.find<QLabel>("note_flute_length_mm")->text().contains("guess"));
+  w.click(w.find<QPushButton>("confirm_guesses"));
+  CHECK(w.cutter().guesses.empty());
+  CHECK_FALSE(to_look_at(w.cutter()));
+
+  w.type_into("field_neck_diameter_mm", "11");
+  CHECK(to_look_at(w.cutter()));
+  auto* reason = w.find<QLineEdit>("reason_neck_thicker_than_cutter");
+  QTest::keyClick(reason, Qt::Key_Return);  // no reason, no acceptance
+  CHECK(w.cutter().accepted.empty());
+  QTest::keyClicks(reason, "a special, measured twice");
+  QTest::keyClick(reason, Qt::Key_Return);
+  CHECK(w.cutter().accepted.at("neck_thicker_than_cutter") == "a special, measured twice");
+  CHECK(w.fault("neck_diameter_mm").isEmpty());
+  CHECK_FALSE(to_look_at(w.cutter()));
+  w.click(w.find<QPushButton>("again_neck_thicker_than_cutter"));
+  CHECK(w.cutter().accepted.empty());
+  CHECK(to_look_at(w.cutter()));
+
+  // The list of all that is to be looked at.
+  auto& model = *static_cast<CutterModel*>(w.window->cutters_page().table().model());
+  w.click(w.find<QPushButton>("only_to_look_at"));
+  int open = 0;
+  for (const Cutter& c : w.state().cutters) open += to_look_at(c);
+  CHECK(model.rowCount() == open);
+  CHECK(open < static_cast<int>(w.state().cutters.size()));
+}
+
+TEST_CASE("holders: from the generic set, edited as stations, dragged, kept from being deleted while used") {
+  test::Window w;
+  w.window->show_page(MainWindow::holders);
+  HoldersPage& page = w.window->holders_page();
+  HolderBench& bench = w.window->holder_bench();
+  const std::size_t before = w.state().holders.size();
+  page.add_holder(generic_holders()[3]);
+  REQUIRE(w.state().holders.size() == before + 1);
+  const Id fresh = page.selected();
+  CHECK(w.state().holders.find(fresh)->name == generic_holders()[3].name);
+
+  QTableWidget& stations = bench.stations();
+  const auto count = w.state().holders.find(fresh)->stations.size();
+  REQUIRE(stations.rowCount() == static_cast<int>(count));
+  stations.item(0, 1)->setText("1-1/2 in");
+  CHECK(w.state().holders.find(fresh)->stations[0].diameter_mm == Approx(38.1));
+  stations.item(1, 0)->setText("12..5");  // no number: the holder stays, what is wrong is said
+  const Holder kept = *w.state().holders.find(fresh);
+  stations.item(static_cast<int>(count) - 1, 0)->setText("1");
+  CHECK(*w.state().holders.find(fresh) == kept);
+  w.click(w.find<QPushButton>("add_station"));
+  CHECK(w.state().holders.find(fresh)->stations.size() == count + 1);
+  w.click(w.find<QPushButton>("remove_station"));
+  CHECK(w.state().holders.find(fresh)->stations.size() == count);
+  emit bench.drawing().station_dragged(0, 0, 44, true);
+  CHECK(w.state().holders.find(fresh)->stations[0].diameter_mm == 44);
+  bench.drawing().grab();
+
+  page.delete_holder();
+  CHECK(w.state().holders.find(fresh) == nullptr);
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.state().holders.find(fresh));
+  page.select(w.state().holders.named("ER32")->id);
+  page.delete_holder();
+  CHECK(w.state().holders.named("ER32"));
+  CHECK(w.window->strip().said().contains("give them another holder first"));
+  page.read_outline("/nonexistent.dxf");
+  CHECK(w.window->strip().said().contains("cannot be read"));
 }

@@ -42,7 +42,7 @@ TEST_CASE("areas and centroids of silhouettes are those of Boost.Geometry") {
       INFO(suggested_name(c));
       REQUIRE_FALSE(profile.empty());
       const Polygon polygon = polygon_of(profile);
-      Point centre;
+      Point centre(0, 0);
       bg::centroid(polygon, centre);
       const Section section = half_section(profile);
       CHECK(section.area_mm2 == Approx(bg::area(polygon)).epsilon(1e-5));

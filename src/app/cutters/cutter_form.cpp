@@ -14,9 +14,10 @@ const QString library_key = QStringLiteral("library");
 
 }  // namespace
 
-CutterForm::CutterForm(Workspace& workspace, QWidget* parent) : LazyWidget(parent), workspace_(workspace), form_(new PropertyForm) {
+CutterForm::CutterForm(Workspace& workspace, QWidget* parent) : LazyWidget(parent), workspace_(workspace), form_(new PropertyForm), look_at_(new LookAtPanel(workspace)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
+  layout->addWidget(look_at_);
   layout->addWidget(form_);
   connect(&workspace_, &Workspace::data_changed, this, &CutterForm::update_when_seen);
   connect(form_, &PropertyForm::accepted, this, &CutterForm::accept);
@@ -49,10 +50,20 @@ void CutterForm::build(CutterKind kind) {
     const Property<Cutter>& property = *find_property<Cutter>(use.key);
     form_->add(form_field(property, property.choices.empty() ? QString() : tr("not stated")));
   }
-  form_->add(form_field(*find_property<Cutter>("tool_material"), tr("not stated")));
-  form_->add(form_field(*find_property<Cutter>("coating")));
+  const auto add = [this](const char* key) {
+    const Property<Cutter>& property = *find_property<Cutter>(key);
+    const bool optional_choice = !property.choices.empty() && std::string_view(key) != "rotation" && std::string_view(key) != "unit";
+    form_->add(form_field(property, optional_choice ? tr("not stated") : QString()));
+  };
+  form_->heading(tr("Edges and shank"));
+  for (const char* key : {"tool_material", "coating", "quality"}) add(key);
+  if (declaration(kind).operations != 0)
+    for (const char* key : {"edge_direction", "rotation", "through_coolant", "max_ramp_deg", "runout_mm"}) add(key);
+  add("shank_form");
   form_->heading(tr("What it is"));
-  for (const char* key : {"name", "number", "library", "maker", "series", "order_code", "link", "price", "message", "unit", "notes"}) form_->add(form_field(*find_property<Cutter>(key)));
+  for (const char* key : {"name", "number", "library", "maker", "series", "order_code", "link", "price", "message", "unit", "notes"}) add(key);
+  form_->heading(tr("What the shop has"));
+  for (const char* key : {"in_stock", "wanted", "on_order", "retired"}) add(key);
 }
 
 void CutterForm::refresh() {
@@ -72,9 +83,12 @@ void CutterForm::refresh() {
   form_->fill_from(*c);
 
   std::vector<Message> messages = check_cutter(*c);
+  std::erase_if(messages, [c](const Message& m) { return m.severity == Severity::warning && c->accepted.contains(m.code); });
+  look_at_->show_cutter(c);
   for (const Cutter& other : workspace_.state().cutters)
     if (other.id != c->id && other.library == c->library && other.number == c->number)
       messages.push_back({Severity::error, "number_twice", "number", {{"name", other.name}}});
+  for (const std::string& key : c->guesses) messages.push_back({Severity::note, "guessed", key, {}});
   form_->show_messages(std::move(messages));
 }
 
@@ -106,7 +120,8 @@ void CutterForm::accept(const QString& key, const Value& value, const QString& t
     return;
   }
   const Property<Cutter>& property = *find_property<Cutter>(key.toStdString());
-  const Cutter after = with(*c, key, value, typed);
+  Cutter after = with(*c, key, value, typed);
+  after.guesses.erase(key.toStdString());
   if (fresh_ == cutter_) typed_fresh_.push_back(key.toStdString());
   QString label = edit_label(*c, after, property, c->unit);
   if (has_error(check_cutter(after))) label += tr(", kept as a draft");

@@ -5,6 +5,7 @@
 #include <QWidget>
 #include <vector>
 
+#include "app/cutters/look_at_panel.h"
 #include "app/widgets/lazy_widget.h"
 #include "app/widgets/property_form.h"
 #include "app/workspace.h"
@@ -41,6 +42,7 @@ class CutterForm : public LazyWidget {
 
   Workspace& workspace_;
   PropertyForm* form_;
+  LookAtPanel* look_at_;
   std::optional<CutterKind> kind_;
   Id cutter_;
   Id fresh_;

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "app/look/look.h"
+#include "core/cutter/kinds.h"
 #include "core/quantity/print.h"
 #include "shop/words.h"
 
@@ -29,6 +30,11 @@ void CutterModel::set_text(const QString& text) {
   rebuild();
 }
 
+void CutterModel::set_only_to_look_at(bool only) {
+  only_to_look_at_ = only;
+  rebuild();
+}
+
 void CutterModel::renumber() {
   const auto& cutters = workspace_.state().cutters;
   resolutions_.assign(cutters.size(), {});
@@ -48,6 +54,7 @@ void CutterModel::rebuild() {
   for (std::size_t i = 0; i < cutters.size(); ++i) {
     const Cutter& c = cutters[i];
     if (library_ && c.library != *library_) continue;
+    if (only_to_look_at_ && !to_look_at(c)) continue;
     if (!words.isEmpty()) {
       const QString all = QString::fromStdString(c.name + " " + c.maker + " " + c.series + " " + c.order_code + " " + c.notes + " " + std::to_string(c.number)) + QLatin1Char(' ') + text_of(label_of(c.kind)) + QLatin1Char(' ') + (c.tool_material ? text_of(label_of(*c.tool_material)) : QString());
       if (!std::all_of(words.begin(), words.end(), [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); })) continue;

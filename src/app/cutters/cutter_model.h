@@ -17,6 +17,7 @@ class CutterModel : public SteadyTableModel {
   CutterModel(Workspace& workspace, QObject* parent = nullptr);
   void set_library(const std::optional<Id>& library);
   void set_text(const QString& text);
+  void set_only_to_look_at(bool only);
   const Cutter* cutter_at(int row) const;
   std::optional<Id> library() const { return library_; }
 
@@ -36,6 +37,7 @@ class CutterModel : public SteadyTableModel {
   Workspace& workspace_;
   std::optional<Id> library_;
   QString text_;
+  bool only_to_look_at_ = false;
   int sort_column_ = number;
   Qt::SortOrder sort_order_ = Qt::AscendingOrder;
   std::vector<Resolution> resolutions_;  // for each of the shop's cutters

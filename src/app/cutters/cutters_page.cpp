@@ -66,7 +66,7 @@ class CutterPainter : public QStyledItemDelegate {
 
 CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(walnut_heading(tr("Cutters"), 16)),
-      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), libraries_(new SwitchRow({})), new_(new QPushButton(tr("New cutter"))), kinds_(new PickList(this)) {
+      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), libraries_(new SwitchRow({})), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), kinds_(new PickList(this)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -82,7 +82,15 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   head->addWidget(new_);
   layout->addLayout(head);
   libraries_->setObjectName(QStringLiteral("libraries"));
-  layout->addWidget(libraries_);
+  auto* chooser = new QHBoxLayout;
+  chooser->addWidget(libraries_);
+  chooser->addStretch(1);
+  only_open_->setCheckable(true);
+  only_open_->setObjectName(QStringLiteral("only_to_look_at"));
+  only_open_->setToolTip(tr("Only drafts, open warnings and guesses"));
+  chooser->addWidget(only_open_);
+  layout->addLayout(chooser);
+  connect(only_open_, &QPushButton::toggled, model_, &CutterModel::set_only_to_look_at);
   connect(libraries_, &SwitchRow::chosen, this, [this](int i) {
     model_->set_library(i == 0 ? std::nullopt : std::optional(workspace_.state().libraries[static_cast<std::size_t>(i - 1)].id));
   });
@@ -192,11 +200,14 @@ void CuttersPage::make_cutter(CutterKind kind) {
   cutter.number = workspace_.state().free_number(library);
   cutter.unit = workspace_.units();
   cutter.name = suggested_name(cutter);
+  // Nobody has measured any of this yet.
+  for (const ParameterUse& use : declaration(kind).parameters)
+    if (use.key != "diameter_mm" && number_of(cutter, *find_property<Cutter>(use.key))) cutter.guesses.insert(std::string(use.key));
   Assembly assembly;
   assembly.id = new_id();
   assembly.cutter = cutter.id;
   for (const Holder& holder : workspace_.state().holders)
-    if (holder.clamp_from_mm.value_or(0) <= *cutter.shank_diameter_mm && holder.clamp_to_mm.value_or(1e9) >= *cutter.shank_diameter_mm) {
+    if (holds(holder, cutter)) {
       assembly.holder = holder.id;
       assembly.stickout_mm = proposed_stickout_mm(cutter, &holder);
       break;
@@ -249,6 +260,7 @@ void CuttersPage::delete_cutter() {
 void CuttersPage::show_cutter(const Id& cutter) {
   if (model_->row_of(cutter) < 0) {
     filter_->clear();
+    only_open_->setChecked(false);
     libraries_->set_current(0);
     model_->set_library(std::nullopt);
   }
@@ -262,7 +274,7 @@ void CuttersPage::show_next_to_look_at() {
   while (at < cutters.size() && cutters[at].id != workspace_.cutter_id()) ++at;
   for (std::size_t step = 1; step <= cutters.size(); ++step) {
     const Cutter& c = cutters[(at + step) % cutters.size()];
-    if (check_cutter(c).empty()) continue;
+    if (!to_look_at(c)) continue;
     show_cutter(c.id);
     emit open_sizes();
     return;

@@ -50,7 +50,7 @@ class CuttersPage : public QWidget {
   QLabel *title_, *count_, *empty_;
   QLineEdit* filter_;
   SwitchRow* libraries_;
-  QPushButton* new_;
+  QPushButton *new_, *only_open_;
   PickList* kinds_;
 };
 

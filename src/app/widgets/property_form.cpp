@@ -171,10 +171,12 @@ void PropertyForm::refresh_notes() {
     const Message* message = nullptr;
     for (const Message& m : messages_)
       if (m.property == row.key.toStdString() && (!message || m.severity > message->severity)) message = &m;
-    QString outside, fault;
+    QString outside, fault, hint;
     Tone tone = Tone::madder;
     if (row.edit && row.edit->is_fault()) {
       fault = row.edit->fault();
+    } else if (message && message->severity == Severity::note) {
+      hint = sentence(*message, units_);  // beside the field, not below it
     } else if (message) {
       fault = sentence(*message, units_);
       if (message->severity == Severity::error) outside = fault;
@@ -186,8 +188,8 @@ void PropertyForm::refresh_notes() {
     if (row.edit) {
       const QString understood = row.edit->understood();
       const bool says = !understood.isEmpty() && !row.edit->is_fault();
-      row.note->setText(says ? understood : row.edit->text().isEmpty() ? QString() : QString::fromStdString(unit_text(row.quantity, units_)));
-      set_tone(row.note, says ? Tone::woad : Tone::quiet);
+      row.note->setText(!hint.isEmpty() ? hint : says ? understood : row.edit->text().isEmpty() ? QString() : QString::fromStdString(unit_text(row.quantity, units_)));
+      set_tone(row.note, !hint.isEmpty() ? Tone::weld : says ? Tone::woad : Tone::quiet);
     }
     if (row.edit) row.edit->set_outside_fault(outside);
   }

@@ -48,9 +48,8 @@ void Strip::say(const QString& what, bool can_be_undone, bool fault) {
 void Strip::refresh() {
   int drafts = 0, odd = 0;
   for (const Cutter& cutter : workspace_.state().cutters) {
-    const auto messages = check_cutter(cutter);
-    if (has_error(messages)) ++drafts;
-    else if (!messages.empty()) ++odd;
+    if (has_error(check_cutter(cutter))) ++drafts;
+    else if (to_look_at(cutter)) ++odd;
   }
   warnings_->setText(tr("%n to look at", nullptr, drafts + odd).replace(QStringLiteral("%n"), QString::number(drafts + odd)));
   warnings_->setVisible(drafts + odd > 0);

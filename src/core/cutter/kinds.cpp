@@ -118,6 +118,8 @@ std::vector<Message> open_warnings(const Cutter& cutter) {
   return messages;
 }
 
+bool to_look_at(const Cutter& cutter) { return !cutter.guesses.empty() || has_error(check_cutter(cutter)) || !open_warnings(cutter).empty(); }
+
 Profile silhouette(const Cutter& cutter) {
   const KindDeclaration& kind = declaration(cutter.kind);
   if (!kind.silhouette || has_error(check_cutter(cutter))) return {};

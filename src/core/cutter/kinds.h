@@ -83,6 +83,8 @@ Cutter follow_diameter(const Cutter& cutter, double old_mm, double new_mm, std::
 std::vector<Message> check_cutter(const Cutter& cutter);
 // The warnings among them that nobody has accepted with a reason.
 std::vector<Message> open_warnings(const Cutter& cutter);
+// A draft, an open warning, or a guess that nobody has confirmed.
+bool to_look_at(const Cutter& cutter);
 
 // The silhouette; empty while the sizes that it needs are missing or impossible.
 Profile silhouette(const Cutter& cutter);
