@@ -5,6 +5,7 @@
 
 #include "core/cutter/form_profile.h"
 #include "core/cutter/kinds.h"
+#include "core/cutter/outline_text.h"
 
 using namespace pecorra;
 
@@ -92,4 +93,51 @@ TEST_CASE("a form cutter is held to its outline") {
   c = proposed_cutter(CutterKind::form, 20);
   c.outline.clear();
   CHECK(silhouette(c).empty());
+}
+
+TEST_CASE("outlines are typed as points, with numbers as in any field") {
+  const auto typed = parse_outline("0 0\n4 0   # the floor\n\n4; 1/4 in\n6 8.35 -2\r\n6\t10\n", UnitSystem::metric);
+  REQUIRE(typed.has_value());
+  REQUIRE(typed->size() == 5);
+  CHECK((*typed)[2].y == Approx(6.35));
+  CHECK((*typed)[2].bulge == Approx(-quarter));
+  CHECK((*typed)[4].x == 6);
+  // Printed and read again it is the same.
+  const auto again = parse_outline(outline_text(*typed, UnitSystem::metric), UnitSystem::metric);
+  REQUIRE(again.has_value());
+  for (std::size_t i = 0; i < typed->size(); ++i) {
+    CHECK((*again)[i].x == Approx((*typed)[i].x).margin(1e-6));
+    CHECK((*again)[i].y == Approx((*typed)[i].y).margin(1e-6));
+    CHECK((*again)[i].bulge == Approx((*typed)[i].bulge).margin(1e-5));
+  }
+  const auto inches = parse_outline("0 0\n1/2 0\n", UnitSystem::inch);
+  CHECK((*inches)[1].x == Approx(12.7));
+  for (const auto& [text, line, says] : {std::tuple{"0 0\n5", 2, "height"}, {"0 0\n1 2 3 4", 2, "more than"}, {"0 0\n\nx 5", 3, "x"}, {"0 0 5", 1, "first point"}, {"0 0\n10 0 2", 2, "at least 5"}, {"0 0\n0 0 2", 2, "same point"}}) {
+    const auto refused = parse_outline(text, UnitSystem::metric);
+    INFO(text);
+    REQUIRE_FALSE(refused.has_value());
+    CHECK(refused.error().line == line);
+    CHECK(refused.error().text.find(says) != std::string::npos);
+  }
+  CHECK(parse_outline("", UnitSystem::metric)->empty());
+}
+
+TEST_CASE("the outline that a drawing holds is opened on the axis and turned upwards") {
+  const std::vector<Vertex> right{{0, 0, 0}, {2, 0, quarter}, {5, 3, 0}, {5, 10, 0}};
+  const auto same = [&](const std::vector<Vertex>& outline) {
+    REQUIRE(outline.size() == right.size());
+    for (std::size_t i = 0; i < right.size(); ++i) {
+      CHECK(outline[i].x == Approx(right[i].x).margin(1e-9));
+      CHECK(outline[i].y == Approx(right[i].y).margin(1e-9));
+      CHECK(outline[i].bulge == Approx(right[i].bulge).margin(1e-9));
+    }
+  };
+  same(outline_from(right, false));
+  // Drawn from the top down, and elsewhere in height.
+  same(outline_from({{5, 110, 0}, {5, 103, -quarter}, {2, 100, 0}, {0, 100, 0}}, false));
+  // Closed over the top and the axis, either way round, started anywhere.
+  same(outline_from({{5, 3, 0}, {5, 10, 0}, {0, 10, 0}, {0, 0, 0}, {2, 0, quarter}}, true));
+  same(outline_from({{0, 0, 0}, {0, 10, 0}, {5, 10, 0}, {5, 3, -quarter}, {2, 0, 0}}, true));
+  CHECK(outline_from({{1, 0, 0}, {5, 0, 0}, {5, 5, 0}}, true).empty());
+  CHECK(outline_from({{1, 0, 0}}, false).empty());
 }

@@ -14,12 +14,15 @@ const QString library_key = QStringLiteral("library");
 
 }  // namespace
 
-CutterForm::CutterForm(Workspace& workspace, QWidget* parent) : LazyWidget(parent), workspace_(workspace), form_(new PropertyForm), look_at_(new LookAtPanel(workspace)) {
+CutterForm::CutterForm(Workspace& workspace, QWidget* parent) : LazyWidget(parent), workspace_(workspace), form_(new PropertyForm), look_at_(new LookAtPanel(workspace)), outline_(new OutlinePanel(workspace)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(look_at_);
+  layout->addWidget(outline_);
   layout->addWidget(form_);
   connect(&workspace_, &Workspace::data_changed, this, &CutterForm::update_when_seen);
+  connect(outline_, &OutlinePanel::previewed, this, &CutterForm::previewed);
+  connect(outline_, &OutlinePanel::file_wanted, this, &CutterForm::outline_wanted);
   connect(form_, &PropertyForm::accepted, this, &CutterForm::accept);
   connect(form_, &PropertyForm::being_typed, this, &CutterForm::preview);
   connect(form_, &PropertyForm::field_focused, this, &CutterForm::field_focused);
@@ -85,6 +88,7 @@ void CutterForm::refresh() {
   std::vector<Message> messages = check_cutter(*c);
   std::erase_if(messages, [c](const Message& m) { return m.severity == Severity::warning && c->accepted.contains(m.code); });
   look_at_->show_cutter(c);
+  outline_->show_cutter(c);
   for (const Cutter& other : workspace_.state().cutters)
     if (other.id != c->id && other.library == c->library && other.number == c->number)
       messages.push_back({Severity::error, "number_twice", "number", {{"name", other.name}}});

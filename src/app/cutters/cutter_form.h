@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "app/cutters/look_at_panel.h"
+#include "app/cutters/outline_panel.h"
 #include "app/widgets/lazy_widget.h"
 #include "app/widgets/property_form.h"
 #include "app/workspace.h"
@@ -20,6 +21,7 @@ class CutterForm : public LazyWidget {
   void focus_field(const QString& key) { form_->focus_field(key); }
   // A cutter just made: sizes that nobody has typed yet go with its diameter.
   void start_fresh(const Id& cutter);
+  OutlinePanel& outline() { return *outline_; }
   // A size that is dragged on the drawing: shown as it goes, accepted when it is let go.
   void drag(const QString& key, double value_mm, bool done);
 
@@ -27,6 +29,7 @@ class CutterForm : public LazyWidget {
   // A valid value is being typed; the cutter as it would be.
   void previewed(const pecorra::Cutter& cutter);
   void field_focused(const QString& key);
+  void outline_wanted();
 
  protected:
   void refresh() override;
@@ -43,6 +46,7 @@ class CutterForm : public LazyWidget {
   Workspace& workspace_;
   PropertyForm* form_;
   LookAtPanel* look_at_;
+  OutlinePanel* outline_;
   std::optional<CutterKind> kind_;
   Id cutter_;
   Id fresh_;

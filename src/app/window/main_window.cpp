@@ -135,6 +135,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   });
   connect(cutter_bench_, &CutterBench::source_clicked, this, &MainWindow::open_source);
   connect(cutter_bench_, &CutterBench::save_wanted, this, &MainWindow::choose_picture);
+  connect(&cutter_bench_->form(), &CutterForm::outline_wanted, this, &MainWindow::choose_outline);
 
   connect(find_, &FindAnything::cutter_found, this, [this](const Id& id) {
     show_page(cutters);
@@ -513,10 +514,8 @@ void MainWindow::make_shop() {
 }
 
 void MainWindow::choose_drawing(bool into_this_job) {
-  const QString file = QFileDialog::getOpenFileName(this, tr("Read a DXF outline"), QSettings().value(QStringLiteral("folders/drawings")).toString(), tr("DXF drawings (*.dxf *.DXF);;All files (*)"));
-  if (file.isEmpty()) return;
-  QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
-  jobs_page().read_drawing(file, into_this_job);
+  const QString file = ask_for_drawing(tr("Read a DXF outline"), tr("DXF drawings (*.dxf *.DXF)"));
+  if (!file.isEmpty()) jobs_page().read_drawing(file, into_this_job);
 }
 
 void MainWindow::choose_picture() {
@@ -533,11 +532,20 @@ void MainWindow::choose_picture() {
   strip_->say(fault.isEmpty() ? tr("%1 written").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty());
 }
 
+QString MainWindow::ask_for_drawing(const QString& title, const QString& kinds) {
+  const QString file = QFileDialog::getOpenFileName(this, title, QSettings().value(QStringLiteral("folders/drawings")).toString(), kinds + tr(";;All files (*)"));
+  if (!file.isEmpty()) QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
+  return file;
+}
+
+void MainWindow::choose_outline() {
+  const QString file = ask_for_drawing(tr("Read a profile"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
+  if (!file.isEmpty()) cutter_bench_->form().outline().read_file(file);
+}
+
 void MainWindow::choose_holder_outline() {
-  const QString file = QFileDialog::getOpenFileName(this, tr("Read a holder's outline"), QSettings().value(QStringLiteral("folders/drawings")).toString(), tr("DXF drawings (*.dxf *.DXF);;All files (*)"));
-  if (file.isEmpty()) return;
-  QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
-  holders_page().read_outline(file);
+  const QString file = ask_for_drawing(tr("Read a holder's outline"), tr("DXF drawings (*.dxf *.DXF)"));
+  if (!file.isEmpty()) holders_page().read_outline(file);
 }
 
 void MainWindow::choose_program() {

@@ -67,6 +67,8 @@ class MainWindow : public QMainWindow {
   void choose_shop();
   void make_shop();
   void choose_drawing(bool into_this_job);
+  QString ask_for_drawing(const QString& title, const QString& kinds);
+  void choose_outline();
   void choose_holder_outline();
   void choose_picture();
   void choose_program();

@@ -54,6 +54,8 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("cutter-sizes");
   cutter(276);
   shot("cutter-barrel");
+  cutter(288);
+  shot("form-cutter");
   window.cutter_bench().show_side(CutterBench::assembly);
   cutter(258);
   if (QWidget* wall = window.findChild<QWidget*>(QStringLiteral("field_wall_height_mm"))) {

@@ -86,6 +86,48 @@ Profile profile_of_outline(const std::vector<Vertex>& outline) {
   return profile;
 }
 
+std::vector<Vertex> outline_from(const std::vector<Vertex>& line, bool closed) {
+  std::vector<Vertex> out = line;
+  if (out.size() < 2) return {};
+  const auto on_axis = [](const Vertex& v) { return std::abs(v.x) < 1e-6; };
+  const auto reverse = [](std::vector<Vertex>& v) {  // each bulge leads the other way
+    std::reverse(v.begin(), v.end());
+    for (std::size_t i = 0; i + 1 < v.size(); ++i) v[i].bulge = -v[i + 1].bulge;
+    v.back().bulge = 0;
+  };
+  if (closed) {
+    // Open it on the axis, at the lowest place there, going away from it.
+    out.push_back(out.front());
+    out.back().bulge = 0;
+    std::size_t lowest = out.size();
+    for (std::size_t i = 0; i + 1 < out.size(); ++i)
+      if (on_axis(out[i]) && (lowest == out.size() || out[i].y < out[lowest].y)) lowest = i;
+    if (lowest == out.size()) return {};
+    out.pop_back();
+    std::rotate(out.begin(), out.begin() + static_cast<std::ptrdiff_t>(lowest), out.end());
+    out.push_back(out.front());
+    out.back().bulge = 0;
+    if (on_axis(out[1]) && out.size() > 2) reverse(out);
+    // Up to where it comes back to the axis.
+    for (std::size_t i = 1; i < out.size(); ++i)
+      if (on_axis(out[i])) {
+        out.resize(i + 1);
+        break;
+      }
+  } else if (out.front().y > out.back().y) {
+    reverse(out);
+  }
+  // The way back to the axis over the top is no outline.
+  while (out.size() > 2 && on_axis(out.back()) && std::abs(out.back().y - out[out.size() - 2].y) < 1e-6) out.pop_back();
+  out.back().bulge = 0;
+  const double low = out.front().y;
+  for (Vertex& v : out) {
+    v.y -= low;
+    if (on_axis(v)) v.x = 0;
+  }
+  return out;
+}
+
 std::vector<Message> check_outline(const std::vector<Vertex>& outline) {
   std::vector<Message> messages;
   if (outline.size() < 2) {
