@@ -1,6 +1,11 @@
 // Cutters, by keyboard and mouse: seeing numbers, adding, typing sizes, errors in place, undo, and that all of it is kept.
 #include <QClipboard>
 
+#include <QFile>
+#include <QPlainTextEdit>
+#include <QTemporaryDir>
+
+#include "formats/dxf/dxf_writer.h"
 #include "shop/generic_holders.h"
 #include "window_fixture.h"
 
@@ -324,4 +329,92 @@ TEST_CASE("holders: from the generic set, edited as stations, dragged, kept from
   CHECK(w.window->strip().said().contains("give them another holder first"));
   page.read_outline("/nonexistent.dxf");
   CHECK(w.window->strip().said().contains("cannot be read"));
+}
+
+TEST_CASE("a form cutter's profile is typed as points or read from a file, and its faults are shown with their place") {
+  test::Window w;
+  w.window->run("new_form");
+  CutterBench& bench = w.window->cutter_bench();
+  bench.show_side(CutterBench::sizes);
+  auto* text = w.find<QPlainTextEdit>("outline_text");
+  auto* fault = w.find<QLabel>("outline_fault");
+  REQUIRE(text->isVisible());
+  const Cutter fresh = w.cutter();
+  CHECK_FALSE(fresh.outline.empty());
+  const auto type = [&](const QString& points) {
+    text->setFocus();
+    text->setPlainText(points);
+    w.find<QLineEdit>("field_flutes")->setFocus();
+    QApplication::processEvents();
+  };
+  type("0 0\n5 0\n5 1\n8 4 3\n8 10");
+  CHECK(w.cutter().outline.size() == 5);
+  CHECK(*w.cutter().diameter_mm == Approx(16));
+  CHECK(*w.cutter().flute_length_mm == Approx(10));
+  CHECK(fault->text().isEmpty());
+  // What cannot be read stays as it was typed, and the cutter as it was.
+  const Cutter before = w.cutter();
+  type("0 0\n5 nonsense\n8 10");
+  CHECK(fault->text().contains("Line 2"));
+  CHECK(text->toPlainText().contains("nonsense"));
+  CHECK(w.cutter() == before);
+  // A profile over itself is kept as a draft, with its place.
+  type("0 0\n1 0\n1 2\n5 6\n5 2\n1 6\n1 8");
+  CHECK(has_error(check_cutter(w.cutter())));
+  CHECK(fault->text().contains("crosses itself at 3 mm, 4 mm"));
+  CHECK(bench.drawing().grab().toImage().width() > 0);
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.cutter().outline == before.outline);
+
+  QTemporaryDir dir;
+  const auto write = [&](const char* name, const std::string& what) {
+    QFile file(dir.filePath(name));
+    REQUIRE(file.open(QIODevice::WriteOnly));
+    file.write(what.data(), static_cast<qint64>(what.size()));
+    return file.fileName();
+  };
+  OutlinePanel& panel = bench.form().outline();
+  panel.read_file(write("bead.svg", "<svg viewBox=\"0 0 20 20\"><path d=\"M0 20 H4 A3 3 0 0 1 7 17 V10\"/></svg>"));
+  CHECK(*w.cutter().diameter_mm == Approx(14));
+  CHECK(w.cutter().outline.size() == 4);
+  CHECK(w.window->strip().said().contains("bead.svg"));
+  // The file names no unit: as inches it is 25.4 times as large.
+  w.find<QPushButton>("outline_inches")->setChecked(true);
+  panel.read_file(dir.filePath("bead.svg"));
+  CHECK(*w.cutter().diameter_mm == Approx(14 * 25.4));
+  w.find<QPushButton>("outline_inches")->setChecked(false);
+  panel.read_file(write("bead.dxf", dxf_of_profile(silhouette(before))));
+  CHECK(*w.cutter().flute_length_mm == Approx(*before.overall_length_mm));
+  const Cutter read = w.cutter();
+  for (const char* name : {"broken.svg", "broken.dxf"}) {
+    panel.read_file(write(name, "no drawing"));
+    CHECK_FALSE(fault->text().isEmpty());
+    CHECK(w.cutter() == read);
+  }
+  panel.read_file(dir.filePath("none.dxf"));
+  CHECK(fault->text().contains("cannot be read"));
+}
+
+TEST_CASE("every kind can be made from the window: its form asks for its sizes, its drawing shows them") {
+  test::Window w;
+  CutterBench& bench = w.window->cutter_bench();
+  for (const CutterKind kind : cutter_kinds()) {
+    const std::size_t before = w.state().cutters.size();
+    w.window->run(QStringLiteral("new_%1").arg(text_of(key_of(kind))));
+    QApplication::processEvents();  // the fields of this kind are shown
+    REQUIRE(w.state().cutters.size() == before + 1);
+    CHECK(w.cutter().kind == kind);
+    INFO(label_of(kind));
+    for (const ParameterUse& use : declaration(kind).parameters) CHECK(w.window->findChild<QWidget*>(QStringLiteral("field_") + text_of(use.key)));
+    CHECK_FALSE(bench.drawing().sheet().profile.empty());
+    CHECK(bench.drawing().sheet().marks.size() >= 4);
+    // A size typed in inches is kept as typed and followed by the drawing.
+    w.type_into("field_overall_length_mm", "9-1/2 in");
+    CHECK(*w.cutter().overall_length_mm == Approx(241.3));
+    CHECK(w.cutter().typed.at("overall_length_mm") == "9-1/2 in");
+    const auto& marks = bench.drawing().sheet().marks;
+    const bool held = w.state().assembly_of(w.cutter().id)->stickout_mm.has_value();
+    const bool shown = std::any_of(marks.begin(), marks.end(), [](const DimensionMark& m) { return m.key == "overall_length_mm"; });
+    CHECK((shown || held));
+  }
 }
