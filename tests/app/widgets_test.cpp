@@ -2,9 +2,14 @@
 #include <QSignalSpy>
 
 #include <QFileInfo>
+#include <QPainter>
 #include <QTemporaryDir>
+#include <map>
 
+#include "app/look/look.h"
+#include "app/widgets/calm_header.h"
 #include "app/widgets/cutter_drawing.h"
+#include "app/widgets/filter_edit.h"
 #include "app/widgets/headroom_bars.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
@@ -217,4 +222,83 @@ TEST_CASE("a form shows messages at their fields, the severest of each") {
   emit combo->activated(0);
   CHECK(key == "tool_material");
   CHECK(std::holds_alternative<std::monostate>(value));
+}
+
+TEST_CASE("a line of text is cut short where it does not fit, and stands where it is told to") {
+  const auto ink = [](Qt::Alignment alignment, const QString& text, int width) {
+    QImage paper(300, 30, QImage::Format_RGB32);
+    paper.fill(Qt::white);
+    QPainter painter(&paper);
+    painter.setFont(Look::get().text(13));
+    painter.setPen(Qt::black);
+    draw_line(painter, QRectF(50, 0, width, 30), alignment, text);
+    painter.end();
+    int first = 300, last = -1;
+    for (int x = 0; x < paper.width(); ++x)
+      for (int y = 0; y < paper.height(); ++y)
+        if (qGray(paper.pixel(x, y)) < 128) {
+          first = std::min(first, x);
+          last = std::max(last, x);
+        }
+    return std::pair(first, last);
+  };
+  const auto left = ink(Qt::AlignLeft, "End mill", 200), right = ink(Qt::AlignRight, "End mill", 200), middle = ink(Qt::AlignHCenter, "End mill", 200);
+  CHECK(left.first >= 50);
+  CHECK(left.first <= 54);
+  CHECK(right.second <= 250);
+  CHECK(right.second >= 244);
+  CHECK(std::abs((middle.first + middle.second) / 2 - 150) <= 3);
+  CHECK(left.second - left.first == right.second - right.first);
+  const auto cut = ink(Qt::AlignLeft, "Bull-nose end mill R1 Ø12 × 26 of a very long name", 80);
+  CHECK(cut.second <= 131);
+  CHECK(cut.second >= 110);
+  CHECK(ink(Qt::AlignLeft, "", 80).second == -1);
+}
+
+TEST_CASE("letters are drawn beforehand only until that is enough") {
+  int asked = 0;
+  Look::get().warm_up([&] { return ++asked >= 4; });
+  CHECK(asked == 4);
+  asked = 0;
+  Look::get().warm_up([&] { return ++asked < 0; });
+  CHECK(asked > 10);
+}
+
+TEST_CASE("a filter gets its clear button with the first letter; a header is one line high") {
+  FilterEdit filter("Filter");
+  CHECK(filter.placeholderText() == "Filter");
+  CHECK_FALSE(filter.isClearButtonEnabled());
+  filter.setText("e");
+  CHECK(filter.isClearButtonEnabled());
+  CalmHeader header(12);
+  CHECK(header.sizeHint().height() == QFontMetrics(header.font()).height() + 8);
+}
+
+TEST_CASE("the drawn icons of all kinds differ from each other where their shapes do") {
+  std::map<QByteArray, QString> seen;
+  int same = 0;
+  for (const CutterKind kind : cutter_kinds()) {
+    QImage paper(36, 44, QImage::Format_RGB32);
+    paper.fill(Qt::white);
+    QPainter painter(&paper);
+    draw_cutter_icon(painter, QRectF(2, 2, 32, 40), proposed_cutter(kind, 10), Qt::black);
+    painter.end();
+    const QByteArray bits(reinterpret_cast<const char*>(paper.constBits()), static_cast<int>(paper.sizeInBytes()));
+    bool drawn = false;
+    for (int y = 0; y < paper.height(); ++y)
+      for (int x = 0; x < paper.width(); ++x) drawn = drawn || qGray(paper.pixel(x, y)) < 128;
+    INFO(label_of(kind));
+    CHECK(drawn);
+    same += !seen.emplace(bits, text_of(label_of(kind))).second;
+  }
+  CHECK(same == 0);
+  // A draft has an icon of its own.
+  Cutter draft = proposed_cutter(CutterKind::end_mill, 10);
+  draft.flutes.reset();
+  QImage paper(36, 44, QImage::Format_RGB32);
+  paper.fill(Qt::white);
+  QPainter painter(&paper);
+  draw_cutter_icon(painter, QRectF(2, 2, 32, 40), draft, Qt::black);
+  painter.end();
+  CHECK_FALSE(seen.contains(QByteArray(reinterpret_cast<const char*>(paper.constBits()), static_cast<int>(paper.sizeInBytes()))));
 }

@@ -265,3 +265,55 @@ TEST_CASE("words that the command line does not know are input faults") {
   CHECK(run({"resolve", "--shop", "x"}).code == 2);
   CHECK(run({"--help"}).code == 0);
 }
+
+TEST_CASE("every cutter of the demo is answered for: conditions that are consistent, or the reason why there are none") {
+  const Demo d;
+  struct Asked {
+    const char* library;
+    int number;
+    const char* operation;
+    bool answered;  // starter tables have rows for end mills and drills
+  };
+  for (const Asked& a : {Asked{"Iron and steels", 219, "side_rough", true}, {"Iron and steels", 228, "side_rough", true}, {"Iron and steels", 249, "side_rough", false}, {"Iron and steels", 261, "side_finish", false},
+                         {"Iron and steels", 267, "t_slot", false}, {"Iron and steels", 270, "dovetail", false}, {"Iron and steels", 273, "undercut", false}, {"Iron and steels", 276, "surface_finish", false},
+                         {"Iron and steels", 279, "thread_mill", false}, {"Iron and steels", 288, "side_finish", false}, {"Iron and steels", 307, "drill", true}, {"Iron and steels", 319, "drill", false},
+                         {"Iron and steels", 328, "back_bore", false}, {"Iron and steels", 246, "side_rough", false}, {"Standing set", 1, "face", false}, {"Standing set", 5, "centre", false},
+                         {"Standing set", 8, "tap", false}, {"Standing set", 11, "ream", false}, {"Standing set", 15, "face", false}, {"Bench and board", 14, "engrave", false}, {"Bronze and light", 52, "side_rough", true}}) {
+    const Run r = run({"resolve", "--shop", d.shop, "--library", a.library, "--number", QString::number(a.number), "--material", "42CrMo4 +QT", "--machine", "Fettler 6", "--operation", a.operation});
+    INFO(a.library << " " << a.number << " " << a.operation << " " << r.error);
+    REQUIRE(r.code == 0);
+    CHECK(r.out.find("nan") == std::string::npos);
+    CHECK(r.out.find("inf") == std::string::npos);
+    const Json answer = r.json();
+    CHECK((answer["source"] != "none") == a.answered);
+    if (!a.answered) {
+      CHECK_FALSE(answer["messages"].empty());
+      CHECK((!answer.contains("conditions") || answer["conditions"].empty()));
+      continue;
+    }
+    const Json& c = answer["conditions"];
+    const double n = c["n_rpm"], vf = c["vf_mm_min"], fn = c["fn_mm"];
+    CHECK(n > 0);
+    CHECK(vf == Approx(n * fn).epsilon(1e-9));
+    CHECK(c["vc_m_min"].get<double>() == Approx(3.14159265358979 * c["d_eff_mm"].get<double>() * n / 1000).epsilon(1e-9));
+    REQUIRE(answer["trail"].size() >= 3);
+    for (const Json& step : answer["trail"]) {
+      CHECK_FALSE(step["step"].get<std::string>().empty());
+      CHECK_FALSE(step["text"].get<std::string>().empty());
+      CHECK(step["text"].get<std::string>().find('_') == std::string::npos);  // a sentence, no code
+    }
+  }
+}
+
+TEST_CASE("the chart of any operation has a cell for every cutter and material, each with numbers or none") {
+  const Demo d;
+  for (const char* operation : {"slot", "face", "drill", "tap", "surface_finish", "engrave", "thread_mill", "bore"}) {
+    const Run r = run({"chart", "--shop", d.shop, "--machine", "Fettler 6", "--operation", operation, "--format", "json"});
+    INFO(operation);
+    REQUIRE(r.code == 0);
+    const Json chart = r.json()["chart"];
+    CHECK(chart.size() == 73 * 5);
+    for (const Json& cell : chart) CHECK(cell.is_object());
+    CHECK(r.out.find("nan") == std::string::npos);
+  }
+}

@@ -4,6 +4,7 @@
 #include "formats/json/body.h"
 #include "formats/json/objects.h"
 #include "formats/json/quick_table.h"
+#include "../support/random_cutters.h"
 #include "../support/sample_job.h"
 
 using namespace pecorra;
@@ -83,6 +84,83 @@ TEST_CASE("objects come back as they were") {
   l.id = Id::from_name("l");
   l.name = "Iron and steels";
   round_trip(l);
+}
+
+TEST_CASE("cutters of every kind come back as they were, with everything that only some have") {
+  std::mt19937 random(4);
+  for (const CutterKind kind : cutter_kinds())
+    for (int i = 0; i < 20; ++i) {
+      Cutter c = random_cutter(kind, random);
+      c.id = Id::from_name("cutter " + std::to_string(i));
+      c.library = Id::from_name("library");
+      c.number = i + 1;
+      c.name = suggested_name(c);
+      if (i % 2) c.shank_sections = {{10.5, 6, 8}, {3, 8, 8.25}};
+      if (i % 3) c.guesses = {"flutes", "reach_mm"};
+      if (i % 4) c.accepted = {{"taper_ends_below", "measured, “odd” \\ but right"}};
+      c.thread = i % 5 ? "" : "1/4-20 UNC";
+      c.message = i % 2 ? "MIND THE CLAMP (LEFT)" : "";
+      c.link = "file:///sheets/a%20b.pdf";
+      if (i % 2) c.price = 12.75 * i;
+      if (i % 3) c.edge_direction = static_cast<EdgeDirection>(i % 3);
+      c.rotation = static_cast<Rotation>(i % 2);
+      c.through_coolant = i % 2;
+      if (i % 3) c.centre_cutting = i % 2 == 0;
+      if (i % 2) c.max_ramp_deg = 3.5;
+      if (i % 4) c.runout_mm = 0.008;
+      if (i % 2) c.shank_form = static_cast<ShankForm>(i % 6);
+      if (i % 2) c.quality = static_cast<QualityGrade>(i % 3);
+      if (i % 2) c.in_stock = i;
+      if (i % 3) c.wanted = i + 1;
+      if (i % 4) c.on_order = 2;
+      c.retired = i % 7 == 0;
+      if (i % 2) c.insert = Id::from_name("insert");
+      INFO(c.name);
+      round_trip(c);
+    }
+}
+
+TEST_CASE("holders and assemblies come back as they were, and what is wrong in them is named") {
+  Holder h;
+  h.id = Id::from_name("h");
+  h.name = "Collet chuck 32";
+  h.machine_side = MachineInterface::hollow_63;
+  h.form = HolderForm::collet;
+  h.stations = {{0, 50}, {22.5, 50}, {22.5, 44.25}, {70, 44.25}};
+  h.clamp_from_mm = 2;
+  h.clamp_to_mm = 20;
+  h.max_rpm = 18000;
+  h.maker = "Carrow";
+  round_trip(h);
+  round_trip(Holder{});
+  Assembly a;
+  a.id = Id::from_name("a");
+  a.cutter = Id::from_name("c");
+  a.holder = h.id;
+  a.name = "short";
+  a.usual = true;
+  a.stickout_mm = 42;
+  a.measured_stickout_mm = 42.13;
+  a.set_diameter_mm = 11.93;
+  a.extension_diameter_mm = 20;
+  a.extension_length_mm = 60.5;
+  a.collet = "12 mm, sealed";
+  a.typed = {{"stickout_mm", "1-5/8 in"}};
+  round_trip(a);
+
+  FormatFaults faults;
+  const auto read = object_from_body<Holder>(R"({"name": "x", "machine_side": "taper_41_a", "stations": [[0, 50], [1]]})", faults);
+  REQUIRE(read.has_value());
+  REQUIRE(faults.size() == 2);
+  CHECK(faults[0].line().find("taper_40_a") != std::string::npos);
+  CHECK(faults[1].key == "stations");
+  CHECK(read->stations.size() == 1);
+  faults.clear();
+  const auto cutter = object_from_body<Cutter>(R"({"kind": "barrel", "shank_sections": [[1, 2]], "outline": "none", "through_coolant": "yes", "in_stock": 1.5, "quality": "premum"})", faults);
+  REQUIRE(cutter.has_value());
+  CHECK(faults.size() == 4);
+  CHECK(cutter->kind == CutterKind::barrel);
+  CHECK(cutter->shank_sections.empty());
 }
 
 TEST_CASE("a table read quickly is the table read strictly, and what is odd is left to the strict reader") {

@@ -80,9 +80,7 @@ AssemblyPanel::AssemblyPanel(Workspace& workspace, QWidget* parent)
     if (key == QLatin1String("wall_height_mm")) wall.height_mm = number ? *number : 0;
     else wall.draft_deg = number ? std::clamp(*number, 0.0, 80.0) : 0;
     wall_form_->fill(key, value, typed);
-    wall_ = wall.height_mm > 0 ? std::optional(wall) : std::nullopt;
-    refresh();
-    emit shown_changed();
+    ask_about(wall.height_mm > 0 ? std::optional(wall) : std::nullopt);
   });
   connect(&workspace_, &Workspace::data_changed, this, &AssemblyPanel::update_when_seen);
 }
@@ -107,6 +105,12 @@ void AssemblyPanel::show_cutter(const Cutter* cutter) {
     shown_ = {};
   }
   update_when_seen();
+}
+
+void AssemblyPanel::ask_about(const std::optional<DrawnWall>& wall) {
+  wall_ = wall;
+  refresh();
+  emit shown_changed();
 }
 
 QString AssemblyPanel::figures(const Cutter& c, const Assembly& a) const {

@@ -21,6 +21,8 @@ class AssemblyPanel : public LazyWidget {
   // The one that is shown; none: the cutter has none.
   const Assembly* assembly() const;
   const std::optional<DrawnWall>& wall() const { return wall_; }
+  // Beside which wall it is looked at; none: beside none.
+  void ask_about(const std::optional<DrawnWall>& wall);
   void focus_field(const QString& key) { form_->focus_field(key); }
   void drag_stickout(double value_mm, bool done);
   void add_assembly();

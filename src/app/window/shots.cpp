@@ -3,8 +3,6 @@
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
-#include <QKeyEvent>
-#include <QLineEdit>
 #include <QThread>
 
 #include "app/look/look.h"
@@ -58,13 +56,9 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("form-cutter");
   window.cutter_bench().show_side(CutterBench::assembly);
   cutter(258);
-  if (QWidget* wall = window.findChild<QWidget*>(QStringLiteral("field_wall_height_mm"))) {
-    auto* edit = qobject_cast<QLineEdit*>(wall);
-    edit->setText(QStringLiteral("32"));
-    emit edit->textEdited(edit->text());
-    QApplication::sendEvent(edit, std::make_unique<QKeyEvent>(QEvent::KeyPress, Qt::Key_Return, Qt::NoModifier).get());
-  }
+  window.cutter_bench().assembly_panel().ask_about(DrawnWall{30, 2});
   shot("assembly");
+  window.cutter_bench().assembly_panel().ask_about(std::nullopt);
   window.show_page(MainWindow::holders);
   if (const Holder* h = workspace.state().holders.named("Side-lock 20")) window.holders_page().select(h->id);
   shot("holder");
