@@ -5,6 +5,9 @@
 
 #include "app/window/opening.h"
 #include "app/window/shots.h"
+#include <QHeaderView>
+
+#include "core/cutter/kinds.h"
 #include "window_fixture.h"
 
 using namespace pecorra;
@@ -176,5 +179,29 @@ TEST_CASE("every main view can be drawn") {
     for (int y = 0; y < image.height(); y += 7)
       for (int x = 0; x < image.width(); x += 7) colours.insert(image.pixel(x, y));
     CHECK(colours.size() > 20);
+  }
+}
+
+TEST_CASE("order and widths of the columns are there again at the next start, and every kind is found by its name") {
+  test::Window w;
+  auto* header = w.window->cutters_page().table().horizontalHeader();
+  header->moveSection(header->visualIndex(CutterModel::diameter), 2);
+  header->resizeSection(CutterModel::made_of, 123);
+  CHECK(w.window->close());
+  auto shop = Shop::open(w.window->shop().file());
+  REQUIRE(shop.has_value());
+  MainWindow again(std::move(*shop));
+  again.show();
+  auto* restored = again.cutters_page().table().horizontalHeader();
+  CHECK(restored->visualIndex(CutterModel::diameter) == 2);
+  CHECK(restored->sectionSize(CutterModel::made_of) == 123);
+  for (const CutterKind kind : cutter_kinds()) {
+    const QString wanted = QStringLiteral("new_%1").arg(text_of(key_of(kind)));
+    const auto& commands = again.commands();
+    CHECK(std::any_of(commands.begin(), commands.end(), [&](const Command& c) { return c.id == wanted && !c.text.isEmpty(); }));
+  }
+  for (const char* id : {"holders", "new_holder", "ghost", "picture", "assembly"}) {
+    const auto& commands = again.commands();
+    CHECK(std::any_of(commands.begin(), commands.end(), [&](const Command& c) { return c.id == QLatin1String(id); }));
   }
 }

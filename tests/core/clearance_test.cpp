@@ -180,3 +180,48 @@ TEST_CASE("clearance is what sampling both outlines finds, for random assemblies
       }
     }
 }
+
+TEST_CASE("facts of clearance: more stick-out reaches further, more draft gives more room, a margin takes room away") {
+  // Common practice, no source.
+  const Holder holder = collet_chuck();
+  std::mt19937 random(21);
+  for (int i = 0; i < 40; ++i) {
+    const Cutter c = random_cutter(CutterKind::end_mill, random);
+    Assembly a;
+    a.stickout_mm = proposed_stickout_mm(c, &holder);
+    Assembly longer = a;
+    longer.stickout_mm = std::min(*c.overall_length_mm, *a.stickout_mm + 5);
+    const Profile near = assembly_profile(c, holder, a), far = assembly_profile(c, holder, longer);
+    if (near.empty() || far.empty()) continue;
+    const double d = *c.diameter_mm;
+    INFO(suggested_name(c));
+    double before = -1;
+    for (const double draft : {0.0, 1.0, 3.0, 8.0, 20.0, 45.0}) {
+      const double reach = reach_beside_wall_mm(near, d, draft);
+      CHECK(reach >= before - 1e-9);
+      CHECK(reach_beside_wall_mm(far, d, draft) >= reach - 1e-9);
+      CHECK(reach_beside_wall_mm(near, d, draft, 0.3) <= reach + 1e-9);
+      before = reach;
+    }
+    for (const double height : {1.0, *c.flute_length_mm, *a.stickout_mm * 0.9}) {
+      const auto straight = clearance(near, d, height, 0), leaning = clearance(near, d, height, 5);
+      if (straight && leaning && straight->distance_mm > 0) CHECK(leaning->distance_mm >= straight->distance_mm * std::cos(5 * std::numbers::pi / 180) - 1e-9);
+    }
+  }
+}
+
+TEST_CASE("without stick-out, stations or fitting sizes there is no assembly to look at") {
+  const Holder holder = collet_chuck();
+  Cutter c = proposed_cutter(CutterKind::end_mill, 12);
+  Assembly a;
+  CHECK(assembly_profile(c, holder, a).empty());
+  CHECK_FALSE(safe_stickout_mm(a).has_value());
+  CHECK_FALSE(weight_kg(c, holder, a).has_value());
+  a.stickout_mm = 42;
+  CHECK(assembly_profile(c, Holder{}, a).empty());
+  CHECK_FALSE(gauge_length_mm(Holder{}, a).has_value());
+  c.flute_length_mm = 500;
+  CHECK(assembly_profile(c, holder, a).empty());
+  CHECK_FALSE(clearance({}, 12, 30, 0).has_value());
+  CHECK(reach_beside_wall_mm({}, 12, 0) == std::numeric_limits<double>::infinity());
+}

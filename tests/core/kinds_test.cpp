@@ -285,3 +285,47 @@ TEST_CASE("what never cuts has no teeth, no operations and no numbers") {
   CHECK(effective_teeth(proposed_cutter(CutterKind::fly_cutter, 40)) == 1);
   CHECK(effective_teeth(proposed_cutter(CutterKind::reamer, 10)) == 6);
 }
+
+TEST_CASE("a new cutter's sizes follow its diameter for every kind, except those typed") {
+  for (const CutterKind kind : cutter_kinds())
+    for (const auto& [from, to] : {std::pair{10.0, 12.0}, {10.0, 6.0}, {8.0, 20.0}}) {
+      const Cutter fresh = proposed_cutter(kind, from);
+      Cutter changed = fresh;
+      changed.diameter_mm = to;
+      INFO(label_of(kind) << " " << from << " to " << to);
+      const Cutter followed = follow_diameter(changed, from, to, {});
+      const Cutter wanted = proposed_cutter(kind, to);
+      for (const ParameterUse& use : declaration(kind).parameters) {
+        if (use.per_diameter == 0) continue;
+        const Property<Cutter>& property = *find_property<Cutter>(use.key);
+        INFO(use.key);
+        CHECK(property.get(followed) == property.get(wanted));
+      }
+      // What somebody typed stays.
+      changed.overall_length_mm = 333;
+      const std::string kept[] = {"overall_length_mm"};
+      CHECK(follow_diameter(changed, from, to, kept).overall_length_mm == 333);
+    }
+}
+
+TEST_CASE("proposals are figures that people would write") {
+  for (const CutterKind kind : cutter_kinds())
+    for (const double d : {0.8, 3.0, 6.35, 12.0, 63.0})
+      for (const ParameterUse& use : declaration(kind).parameters) {
+        const Cutter c = proposed_cutter(kind, d);
+        const auto value = number_of(c, *find_property<Cutter>(use.key));
+        if (!value || use.key == "diameter_mm" || use.per_diameter == 1 || find_property<Cutter>(use.key)->quantity != Quantity::length) continue;
+        INFO(label_of(kind) << " " << use.key << " " << *value);
+        const double thousandths = *value * 1000;
+        CHECK(std::abs(thousandths - std::round(thousandths)) < 1e-6);
+      }
+}
+
+TEST_CASE("names say the kind and the sizes that tell cutters apart, in the unit they were bought in") {
+  CHECK(suggested_name(made(CutterKind::t_slot, 25, [](Cutter& c) { c.flute_length_mm = 11; })) == "T-slot cutter Ø25 × 11");
+  CHECK(suggested_name(made(CutterKind::probe, 6, [](Cutter&) {})) == "Touch probe Ø6");
+  Cutter inch = made(CutterKind::ball, 12.7, [](Cutter& c) { c.flute_length_mm = 25.4; c.unit = UnitSystem::inch; });
+  CHECK(suggested_name(inch) == "Ball end mill Ø0.5 × 1");
+  std::set<std::string> names;
+  for (const CutterKind kind : cutter_kinds()) CHECK(names.insert(suggested_name(proposed_cutter(kind, 10))).second);
+}

@@ -1,6 +1,8 @@
 #include "core/cutter/kinds/shaft.h"
 
 #include <algorithm>
+#include <cmath>
+#include <numbers>
 
 #include "core/cutter/kinds/outline.h"
 
@@ -35,7 +37,11 @@ void check_shaft(const Cutter& c, std::vector<Message>& messages) {
   too_long(c.flute_length_mm, c.overall_length_mm, error, "flutes_longer_than_overall", "flute_length_mm");
   too_long(c.flute_length_mm, c.reach_mm, error, "flutes_longer_than_reach", "reach_mm");
   too_long(c.reach_mm, c.overall_length_mm, error, "reach_longer_than_overall", "reach_mm");
-  too_long(c.neck_diameter_mm, c.diameter_mm, warning, "neck_thicker_than_cutter", "neck_diameter_mm");
+  // Inclined edges reach out beyond the diameter (formula 3).
+  auto widest = c.diameter_mm;
+  if (declaration(c.kind).form == CuttingForm::face && widest && c.flute_length_mm && c.cutting_edge_angle_deg.value_or(90) < 90)
+    *widest += 2 * *c.flute_length_mm / std::tan(*c.cutting_edge_angle_deg * std::numbers::pi / 180);
+  too_long(c.neck_diameter_mm, widest, warning, "neck_thicker_than_cutter", "neck_diameter_mm");
   if (!c.neck_diameter_mm && c.reach_mm && c.flute_length_mm && c.shank_diameter_mm && c.diameter_mm &&
       *c.reach_mm < *c.flute_length_mm + 1e-9 && *c.shank_diameter_mm < *c.diameter_mm * 0.5)
     messages.push_back(fault(warning, "shank_very_thin", "shank_diameter_mm",
