@@ -120,3 +120,34 @@ TEST_CASE("a tap knows its thread and its tapping drill") {
   mill.pitch_mm = 1;
   CHECK(codes(mill) == "thread_mill_over_minor ");
 }
+
+TEST_CASE("fine threads leave a minor diameter within the limits of ISO 965 for 6H as well") {
+  for (const char* text : {"M4x0.5", "M5x0.5", "M6x0.75", "M8x1", "M8x0.75", "M10x1.25", "M10x1", "M12x1.5", "M12x1.25", "M12x1", "M14x1.5", "M16x1.5", "M18x2", "M20x1.5", "M24x2", "M27x2", "M30x2", "M36x3", "M42x3", "M48x3", "M64x4"}) {
+    const Thread t = thread(text);
+    const double p = t.pitch_mm, basic = t.major_mm - 1.082532 * p;
+    const double tolerance = (p <= 0.8 ? 433 * p - 190 * std::pow(p, 1.22) : 230 * std::pow(p, 0.7)) / 1000;
+    INFO(text);
+    CHECK(t.family == ThreadFamily::metric_fine);
+    CHECK(t.tapping_drill_mm >= basic - 0.01);
+    CHECK(t.tapping_drill_mm <= basic + tolerance + 0.05);
+  }
+}
+
+TEST_CASE("pipe threads have the diameters and threads per inch of ISO 228-1 and ASME B1.20.1, and drills inside them") {
+  // Outside diameters in mm and threads per inch, typed a second time from memory of the tables.
+  struct Pipe {
+    const char* text;
+    double major, tpi;
+  };
+  for (const Pipe& p : {Pipe{"G1/8", 9.728, 28}, {"G1/4", 13.157, 19}, {"G3/8", 16.662, 19}, {"G1/2", 20.955, 14}, {"G3/4", 26.441, 14}, {"G1", 33.249, 11}, {"G1-1/4", 41.910, 11}, {"G1-1/2", 47.803, 11}, {"G2", 59.614, 11},
+                        {"1/8 NPT", 10.287, 27}, {"1/4 NPT", 13.716, 18}, {"3/8 NPT", 17.145, 18}, {"1/2 NPT", 21.336, 14}, {"3/4 NPT", 26.67, 14}, {"1 NPT", 33.401, 11.5}, {"2 NPT", 60.325, 11.5}}) {
+    const Thread t = thread(p.text);
+    INFO(p.text);
+    CHECK(t.major_mm == Approx(p.major));
+    CHECK(t.threads_per_inch == p.tpi);
+    CHECK(t.pitch_mm == Approx(25.4 / p.tpi));
+    // The drill leaves a thread: less than the pitch line, more than the ground of the thread.
+    CHECK(t.tapping_drill_mm < t.major_mm - 0.5 * t.pitch_mm);
+    CHECK(t.tapping_drill_mm > t.major_mm - (t.tapped_taper ? 2.1 : 1.55) * t.pitch_mm);  // a taper thread narrows below its mouth
+  }
+}
