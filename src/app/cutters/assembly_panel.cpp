@@ -21,9 +21,19 @@ QString assembly_name(const ShopState& state, const Assembly& a, UnitSystem unit
   return out ? QStringLiteral("%1 · %2").arg(held, text_of(shown(*out, Quantity::length, units))) : held;
 }
 
-AssemblyPanel::AssemblyPanel(Workspace& workspace, QWidget* parent)
-    : LazyWidget(parent), workspace_(workspace), names_(new SwitchRow({})), add_(new QPushButton(tr("Another"))), remove_(new QPushButton(tr("Remove"))), form_(new PropertyForm), wall_form_(new PropertyForm),
-      figures_(new QLabel), clearance_(new QLabel) {
+AssemblyPanel::AssemblyPanel(Workspace& workspace, QWidget* parent) : LazyWidget(parent), workspace_(workspace) {
+  connect(&workspace_, &Workspace::data_changed, this, &AssemblyPanel::update_when_seen);
+}
+
+// When it is first seen: its fields would cost at every start.
+void AssemblyPanel::build() {
+  names_ = new SwitchRow({});
+  add_ = new QPushButton(tr("Another"));
+  remove_ = new QPushButton(tr("Remove"));
+  form_ = new PropertyForm;
+  wall_form_ = new PropertyForm;
+  figures_ = new QLabel;
+  clearance_ = new QLabel;
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(4);
@@ -82,7 +92,6 @@ AssemblyPanel::AssemblyPanel(Workspace& workspace, QWidget* parent)
     wall_form_->fill(key, value, typed);
     ask_about(wall.height_mm > 0 ? std::optional(wall) : std::nullopt);
   });
-  connect(&workspace_, &Workspace::data_changed, this, &AssemblyPanel::update_when_seen);
 }
 
 std::vector<const Assembly*> AssemblyPanel::assemblies() const {
@@ -100,7 +109,7 @@ const Assembly* AssemblyPanel::assembly() const {
 void AssemblyPanel::show_cutter(const Cutter* cutter) {
   const Id id = cutter ? cutter->id : Id{};
   if (id != cutter_) {
-    form_->finish_typing();
+    if (form_) form_->finish_typing();
     cutter_ = id;
     shown_ = {};
   }
@@ -134,6 +143,7 @@ void AssemblyPanel::refresh() {
   const Cutter* c = workspace_.state().cutters.find(cutter_);
   setVisible(c != nullptr);
   if (!c) return;
+  if (!form_) build();
   const UnitSystem units = workspace_.units();
   const auto all = assemblies();
   const Assembly* a = assembly();
@@ -242,7 +252,7 @@ void AssemblyPanel::add_assembly() {
   shown_ = fresh.id;
   workspace_.shop().apply(std::move(change));
   emit shown_changed();
-  form_->focus_field(QStringLiteral("name"));
+  focus_field(QStringLiteral("name"));
 }
 
 void AssemblyPanel::remove_assembly() {

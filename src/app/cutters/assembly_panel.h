@@ -23,7 +23,9 @@ class AssemblyPanel : public LazyWidget {
   const std::optional<DrawnWall>& wall() const { return wall_; }
   // Beside which wall it is looked at; none: beside none.
   void ask_about(const std::optional<DrawnWall>& wall);
-  void focus_field(const QString& key) { form_->focus_field(key); }
+  void focus_field(const QString& key) {
+    if (form_) form_->focus_field(key);
+  }
   void drag_stickout(double value_mm, bool done);
   void add_assembly();
   void remove_assembly();
@@ -37,16 +39,17 @@ class AssemblyPanel : public LazyWidget {
   void refresh() override;
 
  private:
+  void build();
   void accept(const QString& key, const Value& value, const QString& typed);
   QString figures(const Cutter& cutter, const Assembly& assembly) const;
   std::vector<const Assembly*> assemblies() const;
 
   Workspace& workspace_;
   Id cutter_, shown_;
-  SwitchRow* names_;
-  QPushButton *add_, *remove_;
-  PropertyForm *form_, *wall_form_;
-  QLabel *figures_, *clearance_;
+  SwitchRow* names_ = nullptr;
+  QPushButton *add_ = nullptr, *remove_ = nullptr;
+  PropertyForm *form_ = nullptr, *wall_form_ = nullptr;  // none until it is first seen
+  QLabel *figures_ = nullptr, *clearance_ = nullptr;
   std::optional<DrawnWall> wall_;
 };
 

@@ -46,8 +46,14 @@ double length_of_line(const Contour& contour) {
 
 }  // namespace
 
-OutlinePanel::OutlinePanel(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), text_(new QPlainTextEdit), read_(new QPushButton(tr("Read DXF or SVG"))), inches_(new QPushButton(tr("Unstated: mm"))), fault_(new QLabel) {
+OutlinePanel::OutlinePanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) { hide(); }
+
+// For the first form cutter that is shown.
+void OutlinePanel::build() {
+  text_ = new QPlainTextEdit;
+  read_ = new QPushButton(tr("Read DXF or SVG"));
+  inches_ = new QPushButton(tr("Unstated: mm"));
+  fault_ = new QLabel;
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 8, 0);
   layout->setSpacing(4);
@@ -80,7 +86,6 @@ OutlinePanel::OutlinePanel(Workspace& workspace, QWidget* parent)
     if (text_->toPlainText() == shown_) return;
     if (const auto c = typed()) emit previewed(*c);
   });
-  hide();
 }
 
 void OutlinePanel::show_cutter(const Cutter* cutter) {
@@ -89,6 +94,7 @@ void OutlinePanel::show_cutter(const Cutter* cutter) {
     cutter_ = {};
     return;
   }
+  if (!text_) build();
   const bool other = cutter->id != cutter_;
   cutter_ = cutter->id;
   const QString now = text_of(outline_text(cutter->outline, workspace_.units()));
@@ -143,6 +149,7 @@ void OutlinePanel::take(std::vector<Vertex> outline, const QString& label) {
 }
 
 void OutlinePanel::read_file(const QString& file) {
+  if (!text_) return;
   const auto refuse = [this](const QString& why) {
     fault_->setText(why);
     fault_->show();

@@ -25,15 +25,16 @@ class OutlinePanel : public QWidget {
   bool eventFilter(QObject* object, QEvent* event) override;
 
  private:
+  void build();
   std::optional<Cutter> typed() const;  // with the text as its outline; says what is wrong
   void accept();
   void take(std::vector<Vertex> outline, const QString& label);
 
   Workspace& workspace_;
   Id cutter_;
-  QPlainTextEdit* text_;
-  QPushButton *read_, *inches_;
-  QLabel* fault_;
+  QPlainTextEdit* text_ = nullptr;  // none until a form cutter is shown
+  QPushButton *read_ = nullptr, *inches_ = nullptr;
+  QLabel* fault_ = nullptr;
   QString shown_;
 };
 
