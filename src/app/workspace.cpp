@@ -144,7 +144,7 @@ void Workspace::try_pace(double pace) {
 std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter) const {
   if (!material() || !machine()) return std::nullopt;
   const Assembly* assembly = state().assembly_of(cutter.id);
-  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query_for(state(), context_), assembly ? assembly->stickout_mm : std::nullopt);
+  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query_for(state(), context_), assembly ? stickout_of(*assembly) : std::nullopt);
 }
 
 Resolution Workspace::resolution_of(const Cutter& cutter, const WorkMaterial& material) const {

@@ -133,7 +133,7 @@ int resolve(const ResolveOptions& options) {
   query.only = source;
   const Resolver resolver(state.tables.all());
   const Assembly* assembly = state.assembly_of(cutter->id);
-  const Evaluation e = evaluate(state, resolver, *cutter, *material, *machine, query, assembly ? assembly->stickout_mm : std::nullopt);
+  const Evaluation e = evaluate(state, resolver, *cutter, *material, *machine, query, assembly ? stickout_of(*assembly) : std::nullopt);
 
   Json answer = Json::object();
   answer["conditions"] = e.resolution.found() ? conditions_json(e) : Json::object();

@@ -91,7 +91,7 @@ void add_job(ShopState& state, const Json& entry) {
     o.id = Id::from_name("operation/" + job.name + "/" + std::to_string(job.operations.size()));
     const Library* library = state.libraries.named(step["cutter"][0].get<std::string>());
     o.cutter = *state.cutter_numbered(library->id, step["cutter"][1].get<int>());
-    if (const Assembly* assembly = state.assembly_of(o.cutter.id)) o.stickout_mm = assembly->stickout_mm;
+    if (const Assembly* assembly = state.assembly_of(o.cutter.id)) o.stickout_mm = stickout_of(*assembly);
     const int outer = outermost_line(job.drawing);
     if (o.path == PathKind::profile)
       for (int i = 0; i < static_cast<int>(job.drawing.contours.size()) || i == outer; ++i)

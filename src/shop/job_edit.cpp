@@ -77,7 +77,7 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
   for (const Cutter& cutter : state.cutters) {
-    if (!can_do(cutter.kind, o.operation) || has_error(check_cutter(cutter))) continue;
+    if (cutter.retired || !can_do(cutter.kind, o.operation) || has_error(check_cutter(cutter))) continue;
     CutterOption option;
     option.cutter = &cutter;
     if (material && machine) {
@@ -105,7 +105,7 @@ void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& jo
   o.own_n_rpm.reset();
   o.own_vf_mm_min.reset();
   const Assembly* assembly = state.assembly_of(cutter.id);
-  o.stickout_mm = assembly ? assembly->stickout_mm : std::nullopt;
+  o.stickout_mm = assembly ? stickout_of(*assembly) : std::nullopt;
   retake(state, resolver, job, o);
 }
 

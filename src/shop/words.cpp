@@ -275,7 +275,9 @@ QString suggestion_text(const Suggestion& s, UnitSystem units) {
 
 QString reason_text(NoAnswer reason, CutterKind kind) {
   switch (reason) {
-    case NoAnswer::cannot_do: return tr("for %1").arg(text_of(label_of(declaration(kind).usual_operation)));
+    case NoAnswer::cannot_do:
+      if (declaration(kind).operations == 0) return reason_text(NoAnswer::no_speed, kind);
+      return tr("for %1").arg(text_of(label_of(declaration(kind).usual_operation)));
     case NoAnswer::draft: return tr("draft");
     case NoAnswer::no_row: return tr("no row fits");
     case NoAnswer::below_least_speed: return tr("too slow for it");

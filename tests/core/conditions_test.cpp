@@ -259,6 +259,8 @@ TEST_CASE("what cannot be done gives no numbers but a reason") {
   Query drill;
   drill.operation = OperationKind::drill;
   CHECK(b.resolve(b.cutter(), drill).reason == NoAnswer::cannot_do);
+  // What never turns is said to, whatever is asked.
+  for (const CutterKind kind : {CutterKind::probe, CutterKind::drag_knife}) CHECK(b.resolve(proposed_cutter(kind, 6), drill).reason == NoAnswer::no_speed);
   Cutter draft = b.cutter();
   draft.flute_length_mm = 500;
   CHECK(b.resolve(draft).reason == NoAnswer::draft);

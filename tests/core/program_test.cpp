@@ -1,8 +1,10 @@
 // Programs, read again by a reader that shares no code with the writer, and compared move by move.
 #include <catch2/catch.hpp>
+#include <sstream>
 #include <cmath>
 
 #include "core/program/program.h"
+#include "core/quantity/print.h"
 #include "../support/program_reader.h"
 #include "../support/sample_job.h"
 
@@ -119,6 +121,36 @@ TEST_CASE("the program says what it does, in upper-case ASCII") {
   CHECK(w.text.find("T4 M6") < w.text.find("T7 M6"));
   CHECK(w.text.find("F200") != std::string::npos);  // plunge apart from cut
   CHECK(w.text.find("F600") != std::string::npos);
+}
+
+TEST_CASE("a left-hand cutter turns the other way, and the operator's message stands at its change") {
+  Job job = test::plate_job();
+  job.operations = {test::profile_operation(), test::profile_operation(), test::drilling_operation()};
+  job.operations[1].cutter.rotation = Rotation::counter_clockwise;  // the same number and speed
+  job.operations[1].cutter.id = Id::from_name("left hand");
+  job.operations[1].cutter.message = "mind the clamp (left)";
+  job.operations[2].taken.n_rpm = job.operations[0].taken.n_rpm;
+  std::vector<Toolpath> paths;
+  for (const Operation& o : job.operations) paths.push_back(*make_toolpath(job, o));
+  const Dialect dialect;
+  std::vector<ProgramOperation> list;
+  for (std::size_t i = 0; i < paths.size(); ++i) list.push_back({&job.operations[i], &paths[i]});
+  const std::string text = write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, list, dialect);
+  const auto speed = plain(*job.operations[0].taken.n_rpm, 0);
+  std::vector<std::string> spindle;
+  std::istringstream lines(text);
+  for (std::string line; std::getline(lines, line);)
+    if (line.rfind("S" + speed, 0) == 0) spindle.push_back(line.substr(line.find(' ') + 1));
+  CHECK(spindle == std::vector<std::string>{"M3", "M4", "M3"});
+  const std::size_t message = text.find("(MIND THE CLAMP  LEFT )");
+  REQUIRE(message != std::string::npos);
+  CHECK(message < text.find(" M4"));
+  CHECK(message > text.find(" M3"));
+  // The same cutter one way and then the other: never both at once without a word.
+  job.operations.resize(2);
+  job.operations[1].cutter.id = job.operations[0].cutter.id;
+  list = {{&job.operations[0], &paths[0]}, {&job.operations[1], &paths[1]}};
+  CHECK(write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, list, dialect).find("S" + speed + " M4") != std::string::npos);
 }
 
 TEST_CASE("comments cannot break out of their brackets") {

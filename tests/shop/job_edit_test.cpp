@@ -58,6 +58,16 @@ TEST_CASE("cutters on offer can do it, are no drafts, and the fitting ones come 
   pick_cutter(b.state, b.resolver, b.job, holes, *options.front().cutter);
   CHECK(holes.taken.source == SourceKind::shop_table);
   CHECK(holes.stickout_mm == 70);
+  // What is retired is offered no more; a measured stick-out counts instead of the planned one.
+  Cutter retired = *options.front().cutter;
+  retired.retired = true;
+  Assembly measured = *b.state.assembly_of(retired.id);
+  measured.measured_stickout_mm = 69.4;
+  b.state.assemblies.put(measured);
+  pick_cutter(b.state, b.resolver, b.job, holes, retired);
+  CHECK(holes.stickout_mm == 69.4);
+  b.state.cutters.put(retired);
+  for (const CutterOption& o : cutters_for(b.state, b.resolver, b.job, holes)) CHECK(o.cutter->id != retired.id);
   // Those in the job come first.
   Operation profile = proposed_operation(b.job, PathKind::profile);
   b.job.operations.push_back(profile);

@@ -456,7 +456,7 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
                          Reporter& report) const {
   Resolution out;
   if ((c.operations & bit(q.operation)) == 0) {
-    out.reason = NoAnswer::cannot_do;
+    out.reason = c.operations == 0 ? NoAnswer::no_speed : NoAnswer::cannot_do;
     return out;
   }
   if (c.draft) {

@@ -98,13 +98,15 @@ class Writer {
       if (coolant_ != Coolant::off) line(dialect_.coolant_off);
       if (tool_ > 0) line("M5");
       lines(replaced(replaced(dialect_.tool_change, "{t}", std::to_string(t)), "{name}", comment_text(o.cutter.name)));
+      if (!o.cutter.message.empty()) comment(o.cutter.message);
       tool_ = t;
       spindle_ = 0;
       coolant_ = Coolant::off;
     }
-    if (*o.taken.n_rpm != spindle_) {
-      line("S" + plain(*o.taken.n_rpm, 0) + " M3");
-      spindle_ = *o.taken.n_rpm;
+    const double turning = o.cutter.rotation == Rotation::clockwise ? *o.taken.n_rpm : -*o.taken.n_rpm;
+    if (turning != spindle_) {
+      line("S" + plain(*o.taken.n_rpm, 0) + (turning > 0 ? " M3" : " M4"));
+      spindle_ = turning;
     }
     if (o.taken.coolant != coolant_) {
       line(o.taken.coolant == Coolant::off ? dialect_.coolant_off : code(o.taken.coolant));
@@ -180,7 +182,7 @@ class Writer {
   bool inch_;
   std::string out_;
   int tool_ = 0;
-  double spindle_ = 0;
+  double spindle_ = 0;  // negative: counter-clockwise
   Coolant coolant_ = Coolant::off;
   std::string mode_, x_, y_, z_, feed_;
   double at_x_ = 0, at_y_ = 0;
