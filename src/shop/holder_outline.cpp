@@ -9,24 +9,12 @@ namespace {
 
 QString tr(const char* text) { return QCoreApplication::translate("HolderOutline", text); }
 
-double length_of_line(const std::vector<Point2>& points) {
-  double sum = 0;
-  for (std::size_t i = 1; i < points.size(); ++i) sum += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
-  return sum;
-}
-
 }  // namespace
 
 tl::expected<std::vector<Station>, QString> stations_of(const Drawing& drawing) {
-  std::vector<Point2> line;
-  bool closed = false;
-  for (const Contour& contour : drawing.contours) {
-    auto points = flattened(contour, 0.02);
-    if (length_of_line(points) > length_of_line(line)) {
-      line = std::move(points);
-      closed = contour.closed;
-    }
-  }
+  const Contour* longest = longest_line(drawing);
+  std::vector<Point2> line = longest ? flattened(*longest, 0.02) : std::vector<Point2>{};
+  const bool closed = longest && longest->closed;
   if (line.size() < 2) return tl::unexpected(tr("The drawing has no line that could be a holder's outline."));
   // A symmetrical outline is taken by its right half.
   if (closed) {

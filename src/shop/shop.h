@@ -48,6 +48,14 @@ class Shop : public QObject {
 
   // Applies a change at once and hands it to the store. An empty change does nothing and leaves no step.
   void apply(Change change);
+  // One object changed.
+  template <class T>
+  void edit(const T& before, const T& after, const QString& label) {
+    Change change;
+    change.label = label;
+    change.edit(before, after);
+    apply(std::move(change));
+  }
   bool can_undo() const { return !undo_.empty(); }
   bool can_redo() const { return !redo_.empty(); }
   QString undo_label() const { return undo_.empty() ? QString() : undo_.back().label; }

@@ -6,6 +6,7 @@
 #include <QTemporaryDir>
 
 #include "formats/dxf/dxf_writer.h"
+#include "shop/drawing_file.h"
 #include "shop/generic_holders.h"
 #include "window_fixture.h"
 
@@ -328,7 +329,13 @@ TEST_CASE("holders: from the generic set, edited as stations, dragged, kept from
   CHECK(w.state().holders.named("ER32"));
   CHECK(w.window->strip().said().contains("give them another holder first"));
   page.read_outline("/nonexistent.dxf");
-  CHECK(w.window->strip().said().contains("cannot be read"));
+  CHECK(QTest::qWaitFor([&] { return w.window->strip().said().contains("cannot be read"); }, 5000));
+  QTemporaryDir dir;
+  const QString file = dir.filePath("nose.svg");
+  CHECK(write_file(file, "<svg width=\"100mm\" viewBox=\"0 0 100 100\"><path d=\"M25 90V70H22V20\"/></svg>").isEmpty());
+  page.read_outline(file);
+  REQUIRE(QTest::qWaitFor([&] { return w.state().holders.find(page.selected())->name == "nose"; }, 5000));
+  CHECK(w.state().holders.find(page.selected())->stations == std::vector<Station>{{0, 50}, {20, 50}, {20, 44}, {70, 44}});
 }
 
 TEST_CASE("a form cutter's profile is typed as points or read from a file, and its faults are shown with their place") {
@@ -374,24 +381,31 @@ TEST_CASE("a form cutter's profile is typed as points or read from a file, and i
     return file.fileName();
   };
   OutlinePanel& panel = bench.form().outline();
-  panel.read_file(write("bead.svg", "<svg viewBox=\"0 0 20 20\"><path d=\"M0 20 H4 A3 3 0 0 1 7 17 V10\"/></svg>"));
+  // Files are read aside: wait until the cutter or the fault has changed.
+  const auto read_file = [&](const QString& name) {
+    const Cutter was = w.cutter();
+    fault->setText("waiting");
+    panel.read_file(name);
+    REQUIRE(QTest::qWaitFor([&] { return !(w.cutter() == was) || fault->text() != "waiting"; }, 5000));
+  };
+  read_file(write("bead.svg", "<svg viewBox=\"0 0 20 20\"><path d=\"M0 20 H4 A3 3 0 0 1 7 17 V10\"/></svg>"));
   CHECK(*w.cutter().diameter_mm == Approx(14));
   CHECK(w.cutter().outline.size() == 4);
   CHECK(w.window->strip().said().contains("bead.svg"));
   // The file names no unit: as inches it is 25.4 times as large.
   w.find<QPushButton>("outline_inches")->setChecked(true);
-  panel.read_file(dir.filePath("bead.svg"));
+  read_file(dir.filePath("bead.svg"));
   CHECK(*w.cutter().diameter_mm == Approx(14 * 25.4));
   w.find<QPushButton>("outline_inches")->setChecked(false);
-  panel.read_file(write("bead.dxf", dxf_of_profile(silhouette(before))));
+  read_file(write("bead.dxf", dxf_of_profile(silhouette(before))));
   CHECK(*w.cutter().flute_length_mm == Approx(*before.overall_length_mm));
   const Cutter read = w.cutter();
   for (const char* name : {"broken.svg", "broken.dxf"}) {
-    panel.read_file(write(name, "no drawing"));
+    read_file(write(name, "no drawing"));
     CHECK_FALSE(fault->text().isEmpty());
     CHECK(w.cutter() == read);
   }
-  panel.read_file(dir.filePath("none.dxf"));
+  read_file(dir.filePath("none.dxf"));
   CHECK(fault->text().contains("cannot be read"));
 }
 
@@ -417,4 +431,30 @@ TEST_CASE("every kind can be made from the window: its form asks for its sizes, 
     const bool shown = std::any_of(marks.begin(), marks.end(), [](const DimensionMark& m) { return m.key == "overall_length_mm"; });
     CHECK((shown || held));
   }
+}
+
+TEST_CASE("a tap and a thread mill take pitch and size from the thread that is typed, and the tap says its drill") {
+  test::Window w;
+  w.window->run("new_tap");
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  QApplication::processEvents();
+  CHECK(w.cutter().thread == "M10");
+  w.type_into("field_thread", "1/4-20 UNC");
+  CHECK(*w.cutter().pitch_mm == Approx(1.27));
+  CHECK(*w.cutter().diameter_mm == Approx(6.35));
+  w.type_into("field_thread", "M8");
+  CHECK(*w.cutter().pitch_mm == 1.25);
+  CHECK(cutter_subtitle(w.state(), w.cutter(), UnitSystem::metric).contains("drill 6.8 mm first"));
+  w.type_into("field_thread", "M13");
+  CHECK(w.fault("thread").contains("nearest is M12"));
+  CHECK(*w.cutter().pitch_mm == 1.25);  // what is not understood changes nothing else
+  w.window->run("undo");
+  CHECK(w.cutter().thread == "M8");
+
+  w.window->run("new_thread_mill");
+  QApplication::processEvents();
+  const double diameter = *w.cutter().diameter_mm;
+  w.type_into("field_thread", "M16");
+  CHECK(*w.cutter().pitch_mm == 2);
+  CHECK(*w.cutter().diameter_mm == diameter);
 }

@@ -133,7 +133,7 @@ QString AssemblyPanel::figures(const Cutter& c, const Assembly& a) const {
   if (holder)
     if (const auto weight = weight_kg(c, *holder, a)) first << tr("about %1 kg").arg(text_of(plain(*weight, 2)));
   if (!first.isEmpty()) lines << first.join(QStringLiteral(" · "));
-  if (const auto beam = beam_of(as_set(c, a), a); !beam.empty() && holder && a.stickout_mm) {
+  if (const auto beam = beam_of(as_set(c, a), a); !beam.empty() && holder) {
     lines << tr("stiffness at the tip %1 N/µm · first frequency %2 Hz, clamped at the holder's face: a guess, holder and spindle give as well").arg(text_of(plain(tip_stiffness_n_mm(beam) / 1000, 2)), text_of(plain(natural_frequency_hz(beam), 0)));
   }
   return lines.join(QLatin1Char('\n'));

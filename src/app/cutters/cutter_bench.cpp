@@ -7,17 +7,19 @@
 
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
+#include "core/cutter/kinds/threads.h"
 #include "shop/words.h"
 
 namespace pecorra {
 
-QString cutter_subtitle(const ShopState& state, const Cutter& cutter) {
+QString cutter_subtitle(const ShopState& state, const Cutter& cutter, UnitSystem units) {
   QStringList what;
   for (const std::string& part : {cutter.maker + (cutter.series.empty() ? "" : " " + cutter.series), cutter.order_code})
     if (!part.empty()) what << text_of(part);
   if (cutter.tool_material) what << text_of(label_of(*cutter.tool_material)) + (cutter.coating.empty() ? QString() : QStringLiteral(", ") + text_of(cutter.coating));
   const Assembly* assembly = state.assembly_of(cutter.id);
   if (const Holder* holder = assembly ? state.holders.find(assembly->holder) : nullptr) what << text_of(holder->name);
+  if (const auto drill = tapping_drill_mm(cutter)) what << QObject::tr("drill %1 first").arg(quantity_text(*drill, Quantity::length, units));
   if (cutter.unit == UnitSystem::inch) what << QObject::tr("bought in inches");
   return what.join(QStringLiteral(" · "));
 }
@@ -144,7 +146,7 @@ void CutterBench::refresh() {
     conditions_->show_conditions(shown, units);
     return;
   }
-  head_->say(QString::number(cutter->number), text_of(cutter->name), cutter_subtitle(workspace_.state(), *cutter));
+  head_->say(QString::number(cutter->number), text_of(cutter->name), cutter_subtitle(workspace_.state(), *cutter, units));
   const OperationKind operation = workspace_.context().operation;
   DrawnCut cut;
   shown.operation = operation;

@@ -50,7 +50,7 @@ class CutterBench : public QWidget {
 };
 
 // Maker, order code, material, holder in one quiet line.
-QString cutter_subtitle(const ShopState& state, const Cutter& cutter);
+QString cutter_subtitle(const ShopState& state, const Cutter& cutter, UnitSystem units);
 // The cut of an operation as the drawing shows it.
 DrawnCut drawn_cut(OperationKind operation, const std::optional<double>& ap_mm, const std::optional<double>& ae_mm);
 

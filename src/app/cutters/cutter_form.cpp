@@ -4,6 +4,7 @@
 
 #include "app/look/look.h"
 #include "core/cutter/kinds.h"
+#include "core/cutter/kinds/threads.h"
 #include "core/quantity/print.h"
 #include "shop/edit.h"
 
@@ -59,7 +60,7 @@ void CutterForm::build(CutterKind kind) {
     form_->add(form_field(property, optional_choice ? tr("not stated") : QString()));
   };
   form_->heading(tr("Edges and shank"));
-  for (const char* key : {"tool_material", "coating", "quality"}) add(key);
+  for (const char* key : {"tool_material", "coating"}) add(key);
   if (declaration(kind).operations != 0)
     for (const char* key : {"edge_direction", "rotation", "through_coolant", "max_ramp_deg", "runout_mm"}) add(key);
   add("shank_form");
@@ -86,7 +87,7 @@ void CutterForm::refresh() {
   form_->fill_from(*c);
 
   std::vector<Message> messages = check_cutter(*c);
-  std::erase_if(messages, [c](const Message& m) { return m.severity == Severity::warning && c->accepted.contains(m.code); });
+  std::erase_if(messages, [c](const Message& m) { return m.severity == Severity::warning && !is_open(*c, m); });
   look_at_->show_cutter(c);
   outline_->show_cutter(c);
   for (const Cutter& other : workspace_.state().cutters)
@@ -98,6 +99,7 @@ void CutterForm::refresh() {
 
 Cutter CutterForm::with(const Cutter& c, const QString& key, const Value& value, const QString& typed) const {
   Cutter after = edited(c, *find_property<Cutter>(key.toStdString()), value, typed.toStdString(), c.unit);
+  if (key == QLatin1String("thread")) follow_thread(after);
   if (fresh_ == cutter_ && key == QLatin1String("diameter_mm") && c.diameter_mm && after.diameter_mm)
     after = follow_diameter(after, *c.diameter_mm, *after.diameter_mm, typed_fresh_);
   return after;
@@ -143,10 +145,7 @@ void CutterForm::move_to(const Id& library, const QString& name) {
 void CutterForm::commit(const Cutter& before, Cutter after, const QString& label) {
   // A name that was the suggested one follows the sizes.
   if ((before.name == suggested_name(before) && after.name == before.name) || after.name.empty()) after.name = suggested_name(after);
-  Change change;
-  change.label = label;
-  change.edit(before, after);
-  workspace_.shop().apply(std::move(change));
+  workspace_.shop().edit(before, after, label);
 }
 
 }  // namespace pecorra

@@ -51,7 +51,7 @@ void LookAtPanel::show_cutter(const Cutter* cutter) {
     connect(confirm, &QPushButton::clicked, this, [this, c] {
       Cutter after = c;
       after.guesses.clear();
-      commit(c, after, tr("%1: sizes confirmed").arg(text_of(c.name)));
+      workspace_.shop().edit(c, after, tr("%1: sizes confirmed").arg(text_of(c.name)));
     });
     add_line(tr("○ Guesses, not measured: %1").arg(names.join(QStringLiteral(", "))), Tone::weld, confirm);
   }
@@ -65,7 +65,7 @@ void LookAtPanel::show_cutter(const Cutter* cutter) {
       if (why.isEmpty()) return;
       Cutter after = c;
       after.accepted[code] = why.toStdString();
-      commit(c, after, tr("%1: warning accepted, “%2”").arg(text_of(c.name), why));
+      workspace_.shop().edit(c, after, tr("%1: warning accepted, “%2”").arg(text_of(c.name), why));
     });
     add_line(sentence(m, workspace_.units()), Tone::weld, reason);
   }
@@ -76,20 +76,13 @@ void LookAtPanel::show_cutter(const Cutter* cutter) {
     connect(again, &QPushButton::clicked, this, [this, c, code_text = code] {
       Cutter after = c;
       after.accepted.erase(code_text);
-      commit(c, after, tr("%1: warned again").arg(text_of(c.name)));
+      workspace_.shop().edit(c, after, tr("%1: warned again").arg(text_of(c.name)));
     });
     QString what = text_of(code);
     for (const Message& m : check_cutter(c))
       if (m.code == code) what = sentence(m, workspace_.units());
     add_line(tr("Accepted, “%1”: %2").arg(text_of(why), what), Tone::quiet, again);
   }
-}
-
-void LookAtPanel::commit(const Cutter& before, const Cutter& after, const QString& label) {
-  Change change;
-  change.label = label;
-  change.edit(before, after);
-  workspace_.shop().apply(std::move(change));
 }
 
 }  // namespace pecorra

@@ -17,7 +17,6 @@ class LookAtPanel : public QWidget {
 
  private:
   void add_line(const QString& text, Tone tone, QWidget* beside);
-  void commit(const Cutter& before, const Cutter& after, const QString& label);
 
   Workspace& workspace_;
   QVBoxLayout* lines_;

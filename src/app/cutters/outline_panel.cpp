@@ -1,19 +1,18 @@
 #include "app/cutters/outline_panel.h"
 
 #include <QEvent>
-#include <QFile>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 #include <limits>
 
+#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/property_form.h"
 #include "core/cutter/form_profile.h"
 #include "core/cutter/kinds.h"
 #include "core/cutter/outline_text.h"
-#include "formats/dxf/dxf_reader.h"
-#include "formats/svg/svg_reader.h"
+#include "shop/drawing_file.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -35,13 +34,6 @@ Cutter with_outline(const Cutter& cutter, std::vector<Vertex> outline) {
     after.guesses.erase(key);
   }
   return after;
-}
-
-double length_of_line(const Contour& contour) {
-  const auto points = flattened(contour, 0.05);
-  double sum = 0;
-  for (std::size_t i = 1; i < points.size(); ++i) sum += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
-  return sum;
 }
 
 }  // namespace
@@ -141,47 +133,26 @@ void OutlinePanel::take(std::vector<Vertex> outline, const QString& label) {
   if (!c) return;
   Cutter after = with_outline(*c, std::move(outline));
   if (after.name == suggested_name(*c)) after.name = suggested_name(after);
-  Change change;
-  change.label = label;
-  change.edit(*c, after);
   shown_ = text_->toPlainText();  // accepted: what the shop says is shown again
-  workspace_.shop().apply(std::move(change));
+  workspace_.shop().edit(*c, after, label);
 }
 
 void OutlinePanel::read_file(const QString& file) {
   if (!text_) return;
-  const auto refuse = [this](const QString& why) {
-    fault_->setText(why);
-    fault_->show();
-  };
-  QFile in(file);
-  if (!in.open(QIODevice::ReadOnly)) return refuse(tr("“%1” cannot be read: %2.").arg(file, in.errorString()));
-  const std::string text = in.readAll().toStdString();
-  Drawing drawing;
-  double scale = 1;
-  if (file.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive)) {
-    auto reading = read_svg(text);
-    if (!reading) return refuse(text_of(reading.error().text));
-    drawing = std::move(reading->drawing);
-    if (!reading->unit_known && inches_->isChecked()) scale = mm_per_inch;
-  } else {
-    DxfOptions options;
-    if (inches_->isChecked()) options.unstated_unit_mm = mm_per_inch;
-    auto reading = read_dxf(text, options);
-    if (!reading) return refuse(sentence(reading.error()));
-    drawing = std::move(reading->drawing);
-  }
-  const Contour* longest = nullptr;
-  for (const Contour& contour : drawing.contours)
-    if (!longest || length_of_line(contour) > length_of_line(*longest)) longest = &contour;
-  if (!longest) return refuse(tr("The file has only circles; a profile is a line from the tip upwards."));
-  std::vector<Vertex> outline = outline_from(longest->vertices, longest->closed);
-  if (outline.empty()) return refuse(tr("The outline is closed and does not touch the axis, x = 0."));
-  for (Vertex& v : outline) {
-    v.x *= scale;
-    v.y *= scale;
-  }
-  take(std::move(outline), tr("Profile read from %1").arg(QFileInfo(file).fileName()));
+  const double unstated = inches_->isChecked() ? mm_per_inch : 1;
+  aside(this, [file, unstated] { return read_drawing_file(file, unstated); }, [this, file, id = cutter_](const DrawingRead& read) {
+    if (id != cutter_) return;  // another cutter is shown by now
+    const auto refuse = [this](const QString& why) {
+      fault_->setText(why);
+      fault_->show();
+    };
+    if (!read.fault.isEmpty()) return refuse(read.fault);
+    const Contour* longest = longest_line(read.drawing);
+    if (!longest) return refuse(tr("The file has only circles; a profile is a line from the tip upwards."));
+    std::vector<Vertex> outline = outline_from(longest->vertices, longest->closed);
+    if (outline.empty()) return refuse(tr("The outline is closed and does not touch the axis, x = 0."));
+    take(std::move(outline), tr("Profile read from %1, %2").arg(QFileInfo(file).fileName(), read.note));
+  });
 }
 
 }  // namespace pecorra

@@ -63,14 +63,14 @@ HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
     if (!before || !done || static_cast<std::size_t>(i) >= before->stations.size()) return;
     Holder after = *before;
     after.stations[static_cast<std::size_t>(i)] = {distance, diameter};
-    commit(*before, after, tr("Station %1: %2 at %3").arg(i + 1).arg(quantity_text(diameter, Quantity::length, workspace_.units()), quantity_text(distance, Quantity::length, workspace_.units())));
+    workspace_.shop().edit(*before, after, tr("Station %1: %2 at %3").arg(i + 1).arg(quantity_text(diameter, Quantity::length, workspace_.units()), quantity_text(distance, Quantity::length, workspace_.units())));
   });
   connect(form_, &PropertyForm::accepted, this, [this](const QString& key, const Value& value, const QString& typed) {
     const Holder* before = holder();
     if (!before) return;
     const Property<Holder>& property = *find_property<Holder>(key.toStdString());
     const Holder after = edited(*before, property, value, typed.toStdString(), workspace_.units());
-    commit(*before, after, edit_label(*before, after, property, workspace_.units()));
+    workspace_.shop().edit(*before, after, edit_label(*before, after, property, workspace_.units()));
   });
   connect(&workspace_, &Workspace::data_changed, this, &HolderBench::refresh);
   connect(&workspace_, &Workspace::context_changed, this, &HolderBench::refresh);
@@ -144,7 +144,7 @@ void HolderBench::accept_cell(int row, int column) {
     fault_->show();
     return;
   }
-  commit(*before, after, column == 0 ? tr("Station %1 at %2").arg(row + 1).arg(quantity_text(s.distance_mm, Quantity::length, units)) : tr("Station %1: Ø%2").arg(row + 1).arg(quantity_text(s.diameter_mm, Quantity::length, units)));
+  workspace_.shop().edit(*before, after, column == 0 ? tr("Station %1 at %2").arg(row + 1).arg(quantity_text(s.distance_mm, Quantity::length, units)) : tr("Station %1: Ø%2").arg(row + 1).arg(quantity_text(s.diameter_mm, Quantity::length, units)));
   refresh();
 }
 
@@ -160,7 +160,7 @@ void HolderBench::add_station() {
     fresh = {place < after.stations.size() ? (last.distance_mm + after.stations[place].distance_mm) / 2 : last.distance_mm + 20, last.diameter_mm};
   }
   after.stations.insert(after.stations.begin() + static_cast<std::ptrdiff_t>(place), fresh);
-  commit(*before, after, tr("Station %1 added").arg(place + 1));
+  workspace_.shop().edit(*before, after, tr("Station %1 added").arg(place + 1));
   stations_->setCurrentCell(static_cast<int>(place), 0);
   stations_->setFocus();
 }
@@ -171,14 +171,7 @@ void HolderBench::remove_station() {
   if (!before || at < 0 || static_cast<std::size_t>(at) >= before->stations.size()) return;
   Holder after = *before;
   after.stations.erase(after.stations.begin() + at);
-  commit(*before, after, tr("Station %1 removed").arg(at + 1));
-}
-
-void HolderBench::commit(const Holder& before, const Holder& after, const QString& label) {
-  Change change;
-  change.label = label;
-  change.edit(before, after);
-  workspace_.shop().apply(std::move(change));
+  workspace_.shop().edit(*before, after, tr("Station %1 removed").arg(at + 1));
 }
 
 }  // namespace pecorra

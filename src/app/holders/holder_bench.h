@@ -27,7 +27,6 @@ class HolderBench : public QWidget {
   void accept_cell(int row, int column);
   void add_station();
   void remove_station();
-  void commit(const Holder& before, const Holder& after, const QString& label);
   const Holder* holder() const { return workspace_.state().holders.find(holder_); }
 
   Workspace& workspace_;

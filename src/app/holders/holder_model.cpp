@@ -1,7 +1,5 @@
 #include "app/holders/holder_model.h"
 
-#include <numeric>
-
 #include "core/quantity/print.h"
 #include "shop/words.h"
 
@@ -21,6 +19,8 @@ void HolderModel::set_text(const QString& text) {
 void HolderModel::rebuild() {
   const auto& holders = workspace_.state().holders;
   const QStringList words = text_.split(QLatin1Char(' '), Qt::SkipEmptyParts);
+  used_.clear();
+  for (const Assembly& a : workspace_.state().assemblies) ++used_[a.holder];
   std::vector<std::size_t> rows;
   for (std::size_t i = 0; i < holders.size(); ++i) {
     const Holder& h = holders[i];
@@ -51,9 +51,8 @@ QVariant HolderModel::data(const QModelIndex& index, int role) const {
       return h->clamp_from_mm && *h->clamp_from_mm != *h->clamp_to_mm ? tr("%1 – %2").arg(mm(*h->clamp_from_mm), mm(*h->clamp_to_mm)) : mm(*h->clamp_to_mm);
     case length: return h->stations.empty() ? QString() : mm(h->stations.back().distance_mm);
     case used_by: {
-      int used = 0;
-      for (const Assembly& a : workspace_.state().assemblies) used += a.holder == h->id;
-      return used > 0 ? QString::number(used) : QString();
+      const auto used = used_.find(h->id);
+      return used != used_.end() ? QString::number(used->second) : QString();
     }
     default: return {};
   }

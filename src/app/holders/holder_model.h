@@ -1,6 +1,8 @@
 // The shop's holders, filtered by text.
 #pragma once
 
+#include <unordered_map>
+
 #include "app/widgets/steady_table_model.h"
 #include "app/workspace.h"
 
@@ -23,6 +25,7 @@ class HolderModel : public SteadyTableModel {
 
   Workspace& workspace_;
   QString text_;
+  std::unordered_map<Id, int> used_;  // assemblies of each holder
 };
 
 }  // namespace pecorra

@@ -4,13 +4,13 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
+#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
-#include "app/window/opening.h"
-#include "formats/dxf/dxf_reader.h"
+#include "shop/drawing_file.h"
 #include "shop/generic_holders.h"
 #include "shop/holder_outline.h"
 #include "shop/words.h"
@@ -93,7 +93,7 @@ void HoldersPage::new_holder() {
                      h.source = tr("Own").toStdString();
                      add_holder(std::move(h));
                    }});
-  items.push_back({tr("From a DXF outline …"), tr("own"), [this] { emit outline_wanted(); }});
+  items.push_back({tr("From an outline, DXF or SVG …"), tr("own"), [this] { emit outline_wanted(); }});
   for (const Holder& h : generic_holders()) items.push_back({text_of(h.name), tr("generic"), [this, &h] { add_holder(h); }});
   kinds_->open(new_->mapToGlobal(QPoint(new_->width() - 420, new_->height() + 2)), 420, std::move(items), 0, tr("Own, or from the generic set: type to narrow"));
 }
@@ -110,26 +110,17 @@ void HoldersPage::add_holder(Holder holder) {
 }
 
 void HoldersPage::read_outline(const QString& file) {
-  QFile in(file);
-  if (!in.open(QIODevice::ReadOnly)) {
-    emit said(tr("“%1” cannot be read: %2.").arg(file, in.errorString()), true);
-    return;
-  }
-  const auto reading = read_dxf(in.readAll().toStdString());
-  if (!reading) {
-    emit said(sentence(reading.error()), true);
-    return;
-  }
-  auto stations = stations_of(reading->drawing);
-  if (!stations) {
-    emit said(stations.error(), true);
-    return;
-  }
-  Holder h;
-  h.name = QFileInfo(file).completeBaseName().toStdString();
-  h.stations = std::move(*stations);
-  h.source = tr("Outline %1").arg(QFileInfo(file).fileName()).toStdString();
-  add_holder(std::move(h));
+  emit said(tr("Reading %1 …").arg(QFileInfo(file).fileName()), false);
+  aside(this, [file] { return read_drawing_file(file); }, [this, file](const DrawingRead& read) {
+    if (!read.fault.isEmpty()) return emit said(read.fault, true);
+    auto stations = stations_of(read.drawing);
+    if (!stations) return emit said(stations.error(), true);
+    Holder h;
+    h.name = QFileInfo(file).completeBaseName().toStdString();
+    h.stations = std::move(*stations);
+    h.source = tr("Outline %1, %2").arg(QFileInfo(file).fileName(), read.note).toStdString();
+    add_holder(std::move(h));
+  });
 }
 
 void HoldersPage::delete_holder() {

@@ -123,7 +123,7 @@ void JobBench::refresh() {
   QString about = tr("No cutter picked yet.");
   if (has_cutter) {
     const int t = tool_numbers(*shown_job)[static_cast<std::size_t>(workspace_.operation_index())];
-    about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) + cutter_subtitle(workspace_.state(), o->cutter);
+    about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) + cutter_subtitle(workspace_.state(), o->cutter, workspace_.units());
   }
   head_->say(QString::number(workspace_.operation_index() + 1), text_of(o->name.empty() ? std::string(label_of(o->path)) : o->name), about);
   const Assembly* assembly = workspace_.state().assembly_of(o->cutter.id);

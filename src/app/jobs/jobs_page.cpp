@@ -5,19 +5,18 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPainter>
-#include <QSaveFile>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
-#include <QtConcurrent/QtConcurrentRun>
 #include <algorithm>
 #include <cmath>
 #include <set>
 
+#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/property_form.h"
 #include "core/quantity/print.h"
-#include "formats/dxf/dxf_reader.h"
+#include "shop/drawing_file.h"
 #include "shop/job_edit.h"
 #include "shop/words.h"
 
@@ -65,39 +64,6 @@ class OperationPainter : public QStyledItemDelegate {
     p->drawText(r, align, p->fontMetrics().elidedText(text, Qt::ElideRight, r.width()));
   }
 };
-
-struct DrawingRead {
-  QString file;
-  QString fault;
-  Drawing drawing;
-  QString note;
-};
-
-DrawingRead read_drawing_file(const QString& name) {
-  DrawingRead out;
-  out.file = name;
-  QFile file(name);
-  if (!file.open(QIODevice::ReadOnly)) {
-    out.fault = QObject::tr("“%1” cannot be read: %2").arg(QFileInfo(name).fileName(), file.errorString());
-    return out;
-  }
-  if (file.size() > static_cast<qint64>(largest_dxf_bytes)) {
-    out.fault = sentence(DxfFault{"too_large", {}});
-    return out;
-  }
-  const auto reading = read_dxf(file.readAll().toStdString());
-  if (!reading) {
-    out.fault = QFileInfo(name).fileName() + QStringLiteral(": ") + sentence(reading.error());
-    return out;
-  }
-  out.drawing = reading->drawing;
-  out.drawing.source = QFileInfo(name).fileName().toStdString();
-  out.note = reading->unit.empty() ? QObject::tr("the file states no unit, taken as mm") : QObject::tr("in %1").arg(text_of(reading->unit));
-  int unused = 0;
-  for (const auto& [entity, count] : reading->unused) unused += count;
-  if (unused > 0) out.note += QObject::tr(", %1 entities not used").arg(unused);
-  return out;
-}
 
 }  // namespace
 
@@ -318,11 +284,7 @@ void JobsPage::next_line() {
 
 void JobsPage::read_drawing(const QString& file, bool into_this_job) {
   emit said(tr("Reading %1 …").arg(QFileInfo(file).fileName()), false);
-  auto* watcher = new QFutureWatcher<DrawingRead>(this);
-  const Id job_id = workspace_.job_id();
-  connect(watcher, &QFutureWatcher<DrawingRead>::finished, this, [this, watcher, into_this_job, job_id] {
-    const DrawingRead read = watcher->result();
-    watcher->deleteLater();
+  aside(this, [file] { return read_drawing_file(file); }, [this, into_this_job, job_id = workspace_.job_id()](const DrawingRead& read) {
     if (!read.fault.isEmpty()) {
       emit said(read.fault, true);
       return;
@@ -344,7 +306,6 @@ void JobsPage::read_drawing(const QString& file, bool into_this_job) {
     workspace_.shop().apply(std::move(change));
     workspace_.select_job(job.id);
   });
-  watcher->setFuture(QtConcurrent::run(read_drawing_file, file));
 }
 
 void JobsPage::new_operation() {
@@ -445,27 +406,22 @@ void JobsPage::write_program(const QString& file) {
     QStringList faulty;
     int blocks = 0;
   };
-  auto* watcher = new QFutureWatcher<Written>(this);
-  connect(watcher, &QFutureWatcher<Written>::finished, this, [this, watcher, file] {
-    const Written w = watcher->result();
-    watcher->deleteLater();
-    if (!w.faulty.isEmpty()) emit said(tr("Nothing written: %1").arg(w.faulty.join(QStringLiteral("; "))), true);
-    else if (!w.fault.isEmpty()) emit said(tr("“%1” cannot be written: %2").arg(QFileInfo(file).fileName(), w.fault), true);
-    else emit said(tr("Program written: %1, %2 blocks").arg(QFileInfo(file).fileName()).arg(w.blocks), false);
-  });
-  watcher->setFuture(QtConcurrent::run([request = plan_request(workspace_.state(), *kept), file, units = workspace_.units()] {
+  const auto write = [request = plan_request(workspace_.state(), *kept), file, units = workspace_.units()] {
     const JobPlan plan = plan_job(request);
     Written w;
     for (std::size_t i = 0; i < plan.faults.size(); ++i)
       for (const Message& m : plan.faults[i])
         if (m.severity == Severity::error) w.faulty << QObject::tr("operation %1, %2: %3").arg(i + 1).arg(text_of(request.job.operations[i].name), sentence(m, units));
     if (!w.faulty.isEmpty()) return w;
-    QSaveFile out(file);
-    if (!out.open(QIODevice::WriteOnly) || out.write(plan.program.data(), static_cast<qint64>(plan.program.size())) != static_cast<qint64>(plan.program.size()) || !out.commit())
-      w.fault = out.errorString();
+    w.fault = write_file(file, QByteArray::fromStdString(plan.program));
     w.blocks = static_cast<int>(std::count(plan.program.begin(), plan.program.end(), '\n'));
     return w;
-  }));
+  };
+  aside(this, write, [this, file](const Written& w) {
+    if (!w.faulty.isEmpty()) emit said(tr("Nothing written: %1").arg(w.faulty.join(QStringLiteral("; "))), true);
+    else if (!w.fault.isEmpty()) emit said(w.fault, true);
+    else emit said(tr("Program written: %1, %2 blocks").arg(QFileInfo(file).fileName()).arg(w.blocks), false);
+  });
 }
 
 }  // namespace pecorra

@@ -1,11 +1,10 @@
 #include "app/widgets/cutter_drawing.h"
 
-#include <QFileInfo>
+#include <QBuffer>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPageSize>
 #include <QPdfWriter>
-#include <QSaveFile>
 #include <cmath>
 
 #include "app/look/look.h"
@@ -17,6 +16,13 @@ namespace pecorra {
 namespace {
 
 constexpr double nearest_zoom = 0.5, furthest_zoom = 60;
+
+// Texts as they are painted.
+void measure(SheetWish& wish) {
+  const QFontMetricsF metrics(Look::get().text(11));
+  wish.letter_height = metrics.height();
+  wish.text_width = [metrics](std::string_view text) { return metrics.horizontalAdvance(text_of(text)) + 2; };
+}
 
 QString key_text(const DimensionMark& mark) { return text_of(mark.key); }
 
@@ -108,9 +114,7 @@ const CutterSheet& CutterDrawing::sheet() const {
   wish.width = width();
   wish.height = height();
   wish.holder = holder_ ? &*holder_ : nullptr;
-  const QFontMetricsF metrics(Look::get().text(11));
-  wish.letter_height = metrics.height();
-  wish.text_width = [&](std::string_view text) { return metrics.horizontalAdvance(text_of(text)) + 2; };
+  measure(wish);
   sheet_ = fitting_.diameter_mm ? lay_out(fitting_, silhouette(fitting_), wish) : CutterSheet{};
   return sheet_;
 }
@@ -129,7 +133,7 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
   SheetExtras extras = extras_;
   extras.faint = !fits;
   SheetWish wish = wish_;
-  wish.letter_height = QFontMetricsF(Look::get().text(11)).height();
+  measure(wish);
   paint_sheet(p, drawn, wish, fitting_.diameter_mm.value_or(0), fitting_.flute_length_mm.value_or(0), extras);
   if (!fits && cutter_) {
     p.setPen(dyes().madder);
@@ -226,52 +230,36 @@ void CutterDrawing::wheelEvent(QWheelEvent* event) {
   event->accept();
 }
 
-QString CutterDrawing::save_as(const QString& file) const {
-  if (sheet().profile.empty()) return tr("There is no drawing yet: the sizes do not fit together.");
-  const QString ending = QFileInfo(file).suffix().toLower();
-  if (ending == QLatin1String("pdf")) {
-    QSaveFile out(file);
-    if (!out.open(QIODevice::WriteOnly)) return tr("“%1” cannot be written: %2.").arg(file, out.errorString());
-    {
-      QPdfWriter pdf(&out);
-      pdf.setTitle(text_of(fitting_.name));
-      pdf.setPageSize(QPageSize(QPageSize::A4));
-      pdf.setPageOrientation(QPageLayout::Landscape);
-      pdf.setResolution(96 * 4);
-      QPainter p(&pdf);
-      const double factor = 4;
-      p.scale(factor, factor);
-      SheetWish wish = wish_;
-      wish.width = pdf.width() / factor;
-      wish.height = pdf.height() / factor;
-      wish.zoom = 1;
-      wish.pan_x_mm = wish.pan_y_mm = 0;
-      wish.holder = holder_ ? &*holder_ : nullptr;
-      const QFontMetricsF metrics(Look::get().text(11));
-      wish.letter_height = metrics.height();
-      wish.text_width = [&](std::string_view text) { return metrics.horizontalAdvance(text_of(text)) + 2; };
-      paint_sheet(p, lay_out(fitting_, silhouette(fitting_), wish), wish, *fitting_.diameter_mm, fitting_.flute_length_mm.value_or(0), {});
-    }
-    return out.commit() ? QString() : tr("“%1” cannot be written: %2.").arg(file, out.errorString());
-  }
-  std::string text;
-  if (ending == QLatin1String("dxf")) {
-    text = dxf_of_profile(silhouette(fitting_));
-  } else if (ending == QLatin1String("svg")) {
-    SheetWish wish = wish_;
+tl::expected<QByteArray, QString> CutterDrawing::picture(const QString& ending) const {
+  if (sheet().profile.empty()) return tl::unexpected(tr("There is no drawing yet: the sizes do not fit together."));
+  if (ending == QLatin1String("dxf")) return QByteArray::fromStdString(dxf_of_profile(silhouette(fitting_)));
+  SheetWish wish = wish_;  // all of it, on a paper of its own
+  wish.zoom = 1;
+  wish.pan_x_mm = wish.pan_y_mm = 0;
+  wish.holder = holder_ ? &*holder_ : nullptr;
+  if (ending == QLatin1String("svg")) {
     wish.width = 900;
     wish.height = 620;
-    wish.zoom = 1;
-    wish.pan_x_mm = wish.pan_y_mm = 0;
-    wish.holder = holder_ ? &*holder_ : nullptr;
-    text = svg_of_sheet(lay_out(fitting_, silhouette(fitting_), wish), wish);
-  } else {
-    return tr("“%1” has no ending that is known; .svg, .dxf and .pdf are.").arg(QFileInfo(file).fileName());
+    return QByteArray::fromStdString(svg_of_sheet(lay_out(fitting_, silhouette(fitting_), wish), wish));
   }
-  QSaveFile out(file);
-  if (!out.open(QIODevice::WriteOnly) || out.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) || !out.commit())
-    return tr("“%1” cannot be written: %2.").arg(file, out.errorString());
-  return {};
+  if (ending != QLatin1String("pdf")) return tl::unexpected(tr("“.%1” is no ending that is known; .svg, .dxf and .pdf are.").arg(ending));
+  QBuffer out;
+  out.open(QIODevice::WriteOnly);
+  {
+    constexpr double fine = 4;  // dots of the file for each pixel
+    QPdfWriter pdf(&out);
+    pdf.setTitle(text_of(fitting_.name));
+    pdf.setPageSize(QPageSize(QPageSize::A4));
+    pdf.setPageOrientation(QPageLayout::Landscape);
+    pdf.setResolution(static_cast<int>(96 * fine));
+    QPainter p(&pdf);
+    p.scale(fine, fine);
+    wish.width = pdf.width() / fine;
+    wish.height = pdf.height() / fine;
+    measure(wish);
+    paint_sheet(p, lay_out(fitting_, silhouette(fitting_), wish), wish, *fitting_.diameter_mm, fitting_.flute_length_mm.value_or(0), {});
+  }
+  return out.data();
 }
 
 }  // namespace pecorra

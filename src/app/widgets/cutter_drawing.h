@@ -4,6 +4,7 @@
 
 #include <QWidget>
 #include <optional>
+#include <tl/expected.hpp>
 
 #include "app/widgets/sheet_painter.h"
 
@@ -23,8 +24,8 @@ class CutterDrawing : public QWidget {
   void fit();
   void zoom_by(double factor, QPointF about);
   double zoom() const { return wish_.zoom; }
-  // SVG, DXF or PDF by the ending of the name. What went wrong, or nothing.
-  QString save_as(const QString& file) const;
+  // The whole drawing as an "svg", "dxf" or "pdf" file, or why there is none.
+  tl::expected<QByteArray, QString> picture(const QString& ending) const;
   QSize sizeHint() const override { return {370, 220}; }
   // As it is drawn.
   const CutterSheet& sheet() const;

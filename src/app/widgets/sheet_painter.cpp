@@ -65,8 +65,6 @@ void draw_hatched(QPainter& p, const QPainterPath& shape, const QColor& colour) 
 
 QPainterPath silhouette_path(const Profile& profile) { return both_sides(profile); }
 
-QPainterPath cutting_path(const Profile& profile) { return edges(profile); }
-
 void draw_cutter_icon(QPainter& p, QRectF box, const Cutter& cutter, const QColor& colour) {
   const Profile profile = silhouette(cutter);
   p.save();

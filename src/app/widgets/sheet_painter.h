@@ -11,8 +11,6 @@ namespace pecorra {
 
 // The silhouette as a path, both sides of the axis; x to the right, y up, in mm.
 QPainterPath silhouette_path(const Profile& profile);
-// Only the part that cuts.
-QPainterPath cutting_path(const Profile& profile);
 
 // The silhouette small, for a row of a list.
 void draw_cutter_icon(QPainter& painter, QRectF box, const Cutter& cutter, const QColor& colour);

@@ -11,9 +11,11 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/window/opening.h"
 #include "shop/demo.h"
+#include "shop/drawing_file.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -528,8 +530,11 @@ void MainWindow::choose_picture() {
   if (file.isEmpty()) return;
   if (QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".svg");
   QSettings().setValue(QStringLiteral("folders/pictures"), QFileInfo(file).absolutePath());
-  const QString fault = cutter_bench_->drawing().save_as(file);
-  strip_->say(fault.isEmpty() ? tr("%1 written").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty());
+  const auto picture = cutter_bench_->drawing().picture(QFileInfo(file).suffix().toLower());
+  if (!picture) return strip_->say(picture.error(), false, true);
+  aside(this, [file, bytes = *picture] { return write_file(file, bytes); }, [this, file](const QString& fault) {
+    strip_->say(fault.isEmpty() ? tr("%1 written").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty());
+  });
 }
 
 QString MainWindow::ask_for_drawing(const QString& title, const QString& kinds) {
@@ -544,7 +549,7 @@ void MainWindow::choose_outline() {
 }
 
 void MainWindow::choose_holder_outline() {
-  const QString file = ask_for_drawing(tr("Read a holder's outline"), tr("DXF drawings (*.dxf *.DXF)"));
+  const QString file = ask_for_drawing(tr("Read a holder's outline"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
   if (!file.isEmpty()) holders_page().read_outline(file);
 }
 

@@ -2,27 +2,12 @@
 
 #include <QDir>
 #include <QFileInfo>
-#include <QFutureWatcher>
 #include <QStandardPaths>
-#include <QtConcurrent/QtConcurrentRun>
 
+#include "app/aside.h"
 #include "shop/demo.h"
 
 namespace pecorra {
-namespace {
-
-// Hands the result to `done` on the owner's thread.
-template <class Result, class Done>
-void when_done(const QFuture<Result>& future, QObject* owner, Done done) {
-  auto* watcher = new QFutureWatcher<Result>(owner);
-  QObject::connect(watcher, &QFutureWatcher<Result>::finished, owner, [watcher, done = std::move(done)] {
-    watcher->deleteLater();
-    done(watcher->result());
-  });
-  watcher->setFuture(future);
-}
-
-}  // namespace
 
 QString demo_file() { return QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + QStringLiteral("/Teasel Yard.pecorra"); }
 
@@ -50,11 +35,10 @@ void open_shop(const QString& file, QObject* owner, std::function<void(tl::expec
 }
 
 void write_in_background(ShopState state, const QString& file, QObject* owner, std::function<void(const QString& fault)> done) {
-  const auto writing = QtConcurrent::run([state = std::move(state), file] {
+  aside(owner, [state = std::move(state), file] {
     const auto made = write_shop(state, file, QStringLiteral("Shop made"));
     return made ? QString() : made.error().sentence();
-  });
-  when_done(writing, owner, std::move(done));
+  }, std::move(done));
 }
 
 }  // namespace pecorra

@@ -134,7 +134,6 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
     if constexpr (detail::IsOptional<Type>::value) {
       if (!member) return std::monostate{};
       if constexpr (std::is_enum_v<typename Type::value_type>) return std::string(key_of(*member));
-      else if constexpr (std::is_same_v<typename Type::value_type, bool>) return *member;
       else return static_cast<double>(*member);
     } else if constexpr (std::is_same_v<Type, bool>) return member;
     else if constexpr (std::is_same_v<Type, std::string>) return member;
@@ -173,10 +172,6 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
         const auto choice = given ? choice_from_key<Inner>(*given) : std::nullopt;
         if (choice) member = *choice;
         return choice.has_value();
-      } else if constexpr (std::is_same_v<Inner, bool>) {
-        const bool* given = std::get_if<bool>(&value);
-        if (given) member = *given;
-        return given != nullptr;
       } else {
         const double* given = std::get_if<double>(&value);
         if (given) member = static_cast<Inner>(*given);

@@ -27,7 +27,6 @@ constexpr Choice direction_choices[] = {{"up", "Up-cut"}, {"down", "Down-cut"}, 
 constexpr Choice rotation_choices[] = {{"clockwise", "Clockwise (M3)"}, {"counter_clockwise", "Counter-clockwise (M4)"}};
 constexpr Choice shank_choices[] = {{"plain", "Plain"}, {"flat", "Flat"}, {"inclined_flat", "Inclined flat"},
                                     {"threaded", "Threaded"}, {"bore", "Bore"}, {"taper", "Taper"}};
-constexpr Choice quality_choices[] = {{"premium", "Premium"}, {"standard", "Standard"}, {"plain", "Plain"}};
 constexpr Choice unit_choices[] = {{"mm", "mm"}, {"inch", "inch"}};
 
 using enum Quantity;
@@ -99,16 +98,13 @@ const std::array rest{
     field<&Cutter::edge_direction>("edge_direction", "", "Edges pull", choice, "Which way the helix lifts or presses the work"),
     field<&Cutter::rotation>("rotation", "HAND", "Turns", choice, "Direction of the spindle"),
     field<&Cutter::through_coolant>("through_coolant", "CSP", "Coolant through", flag, "Coolant comes out at the edges"),
-    field<&Cutter::centre_cutting>("centre_cutting", "CCC", "Cuts to the centre", flag, "It can plunge into the full"),
     field<&Cutter::max_ramp_deg>("max_ramp_deg", "RMPX", "Greatest ramp", angle, "Steepest way down into the full").above(0).within(0, 90),
     field<&Cutter::runout_mm>("runout_mm", "", "Runout", feed_per_tooth, "Measured at the edges").within(0, 10),
     field<&Cutter::shank_form>("shank_form", "", "Shank form", choice, "What the holder must be made for"),
-    field<&Cutter::quality>("quality", "", "Quality", choice, "Gives a visible factor where nothing better is known"),
     field<&Cutter::in_stock>("in_stock", "", "In stock", count, "How many the shop has").within(0, 1e6),
     field<&Cutter::wanted>("wanted", "", "Wanted", count, "How many the shop wants to have").within(0, 1e6),
     field<&Cutter::on_order>("on_order", "", "On order", count, "How many are on the way").within(0, 1e6),
     field<&Cutter::retired>("retired", "", "Retired", flag, "Not to be picked any more"),
-    field<&Cutter::insert>("insert", "", "Insert", Quantity::id, "What its edges are"),
     field<&Cutter::unit>("unit", "", "Bought in", choice, "The unit a bare number is read in")};
 
 template <std::size_t A, std::size_t B>
@@ -129,7 +125,6 @@ template <> std::span<const Choice> choices_of<TapForm>() { return tap_choices; 
 template <> std::span<const Choice> choices_of<EdgeDirection>() { return direction_choices; }
 template <> std::span<const Choice> choices_of<Rotation>() { return rotation_choices; }
 template <> std::span<const Choice> choices_of<ShankForm>() { return shank_choices; }
-template <> std::span<const Choice> choices_of<QualityGrade>() { return quality_choices; }
 template <> std::span<const Choice> choices_of<UnitSystem>() { return unit_choices; }
 
 template <> std::span<const Property<Cutter>> properties<Cutter>() { return all; }

@@ -30,8 +30,6 @@ enum class Rotation { clockwise, counter_clockwise };
 
 enum class ShankForm { plain, flat, inclined_flat, threaded, bore, taper };
 
-enum class QualityGrade { premium, standard, plain };
-
 // A conical part of the shank above the neck; sections stand on each other from the reach upwards.
 struct ShankSection {
   double length_mm = 0;
@@ -45,7 +43,6 @@ template <> std::span<const Choice> choices_of<TapForm>();
 template <> std::span<const Choice> choices_of<EdgeDirection>();
 template <> std::span<const Choice> choices_of<Rotation>();
 template <> std::span<const Choice> choices_of<ShankForm>();
-template <> std::span<const Choice> choices_of<QualityGrade>();
 template <> std::span<const Choice> choices_of<UnitSystem>();
 
 struct Cutter {
@@ -89,11 +86,9 @@ struct Cutter {
   std::optional<EdgeDirection> edge_direction;
   Rotation rotation = Rotation::clockwise;
   bool through_coolant = false;
-  std::optional<bool> centre_cutting;
   std::optional<double> max_ramp_deg;
   std::optional<double> runout_mm;
   std::optional<ShankForm> shank_form;
-  std::optional<QualityGrade> quality;
 
   std::string name;
   std::string maker;
@@ -106,7 +101,6 @@ struct Cutter {
   std::string message;  // for the operator: on sheets and in programs
   std::optional<int> in_stock, wanted, on_order;
   bool retired = false;
-  Id insert;  // what its edges are, where they are inserts
   // Keys of values that nobody has confirmed.
   std::set<std::string, std::less<>> guesses;
   // Warnings that somebody accepted: code -> reason.

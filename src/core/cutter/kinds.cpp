@@ -112,13 +112,19 @@ std::vector<Message> check_cutter(const Cutter& cutter) {
   return messages;
 }
 
+bool is_open(const Cutter& cutter, const Message& m) { return m.severity == Severity::warning && !cutter.accepted.contains(m.code); }
+
 std::vector<Message> open_warnings(const Cutter& cutter) {
   std::vector<Message> messages = check_cutter(cutter);
-  std::erase_if(messages, [&](const Message& m) { return m.severity != Severity::warning || cutter.accepted.contains(m.code); });
+  std::erase_if(messages, [&](const Message& m) { return !is_open(cutter, m); });
   return messages;
 }
 
-bool to_look_at(const Cutter& cutter) { return !cutter.guesses.empty() || has_error(check_cutter(cutter)) || !open_warnings(cutter).empty(); }
+bool to_look_at(const Cutter& cutter) {
+  if (!cutter.guesses.empty()) return true;
+  const std::vector<Message> messages = check_cutter(cutter);
+  return std::any_of(messages.begin(), messages.end(), [&](const Message& m) { return m.severity == Severity::error || is_open(cutter, m); });
+}
 
 Profile silhouette(const Cutter& cutter) {
   const KindDeclaration& kind = declaration(cutter.kind);

@@ -81,6 +81,8 @@ Cutter follow_diameter(const Cutter& cutter, double old_mm, double new_mm, std::
 
 // Everything that is wrong or odd about the geometry. Errors make the cutter a draft.
 std::vector<Message> check_cutter(const Cutter& cutter);
+// A warning that nobody has accepted with a reason.
+bool is_open(const Cutter& cutter, const Message& message);
 // The warnings among them that nobody has accepted with a reason.
 std::vector<Message> open_warnings(const Cutter& cutter);
 // A draft, an open warning, or a guess that nobody has confirmed.

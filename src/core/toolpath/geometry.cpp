@@ -202,4 +202,18 @@ void snap_arcs(Contour& offset, const Contour& original, double distance) {
   }
 }
 
+const Contour* longest_line(const Drawing& drawing) {
+  const Contour* longest = nullptr;
+  double most = -1;
+  for (const Contour& contour : drawing.contours) {
+    const auto points = flattened(contour, 0.05);
+    double length = 0;
+    for (std::size_t i = 1; i < points.size(); ++i) length += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
+    if (length <= most) continue;
+    most = length;
+    longest = &contour;
+  }
+  return longest;
+}
+
 }  // namespace pecorra

@@ -40,6 +40,9 @@ Box bounds(const Drawing& drawing);
 int line_count(const Drawing& drawing);
 std::optional<Contour> line_at(const Drawing& drawing, int index);
 
+// The longest contour by its chords; none in a drawing without contours.
+const Contour* longest_line(const Drawing& drawing);
+
 // Chord points, no further than `tolerance` from the arcs; a closed contour does not repeat its first point.
 std::vector<Point2> flattened(const Contour& contour, double tolerance_mm);
 // Positive when counter-clockwise.

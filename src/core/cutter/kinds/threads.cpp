@@ -131,6 +131,19 @@ constexpr ParameterUse thread_mill_parameters[] = {{"thread"},
 
 std::optional<Thread> thread_of(const Cutter& cutter) { return thread_stated(cutter); }
 
+void follow_thread(Cutter& cutter) {
+  const auto thread = thread_stated(cutter);
+  if (!thread) return;
+  const auto becomes = [&](std::optional<double>& size, double value, const char* key) {
+    if (size && std::abs(*size - value) < 1e-6) return;
+    size = value;
+    cutter.typed.erase(key);
+    cutter.guesses.erase(key);
+  };
+  becomes(cutter.pitch_mm, thread->pitch_mm, "pitch_mm");
+  if (cutter.kind == CutterKind::tap) becomes(cutter.diameter_mm, thread->major_mm, "diameter_mm");
+}
+
 std::optional<double> tapping_drill_mm(const Cutter& cutter) {
   if (cutter.kind != CutterKind::tap) return std::nullopt;
   const bool forming = cutter.tap_form == TapForm::form;

@@ -1,0 +1,78 @@
+#include "shop/drawing_file.h"
+
+#include <QFile>
+#include <QFileInfo>
+#include <QSaveFile>
+
+#include "formats/dxf/dxf_reader.h"
+#include "formats/svg/svg_reader.h"
+#include "shop/words.h"
+
+namespace pecorra {
+namespace {
+
+void scale(Drawing& drawing, double factor) {
+  for (Contour& contour : drawing.contours)
+    for (Vertex& v : contour.vertices) {
+      v.x *= factor;
+      v.y *= factor;
+    }
+  for (Circle& c : drawing.circles) {
+    c.x *= factor;
+    c.y *= factor;
+    c.diameter_mm *= factor;
+  }
+}
+
+}  // namespace
+
+DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm) {
+  DrawingRead out;
+  const QString short_name = QFileInfo(name).fileName();
+  QFile file(name);
+  if (!file.open(QIODevice::ReadOnly)) {
+    out.fault = QObject::tr("“%1” cannot be read: %2").arg(short_name, file.errorString());
+    return out;
+  }
+  if (file.size() > static_cast<qint64>(largest_dxf_bytes)) {
+    out.fault = sentence(DxfFault{"too_large", {}});
+    return out;
+  }
+  const std::string text = file.readAll().toStdString();
+  QString unit;
+  if (name.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive)) {
+    auto reading = read_svg(text);
+    if (!reading) {
+      out.fault = short_name + QStringLiteral(": ") + text_of(reading.error().text);
+      return out;
+    }
+    out.drawing = std::move(reading->drawing);
+    if (reading->unit_known) unit = QStringLiteral("mm");
+    else scale(out.drawing, unstated_unit_mm);
+  } else {
+    DxfOptions options;
+    options.unstated_unit_mm = unstated_unit_mm;
+    auto reading = read_dxf(text, options);
+    if (!reading) {
+      out.fault = short_name + QStringLiteral(": ") + sentence(reading.error());
+      return out;
+    }
+    out.drawing = std::move(reading->drawing);
+    unit = text_of(reading->unit);
+    int unused = 0;
+    for (const auto& [entity, count] : reading->unused) unused += count;
+    if (unused > 0) out.note = QObject::tr(", %1 entities not used").arg(unused);
+  }
+  out.drawing.source = short_name.toStdString();
+  const QString taken = unstated_unit_mm == 1 ? QStringLiteral("mm") : QStringLiteral("inch");
+  out.note.prepend(unit.isEmpty() ? QObject::tr("the file states no unit, taken as %1").arg(taken) : QObject::tr("in %1").arg(unit));
+  return out;
+}
+
+QString write_file(const QString& name, const QByteArray& bytes) {
+  QSaveFile out(name);
+  if (out.open(QIODevice::WriteOnly) && out.write(bytes) == bytes.size() && out.commit()) return {};
+  return QObject::tr("“%1” cannot be written: %2").arg(QFileInfo(name).fileName(), out.errorString());
+}
+
+}  // namespace pecorra
