@@ -7,6 +7,7 @@
 #include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
+#include "app/widgets/calm_item.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
@@ -36,6 +37,7 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   layout->addLayout(head);
   table_->setHorizontalHeader(new CalmHeader(12));
   table_->setModel(model_);
+  table_->setItemDelegate(new CalmItem(table_));
   table_->setObjectName(QStringLiteral("holder_table"));
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);

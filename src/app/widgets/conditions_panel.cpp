@@ -56,6 +56,8 @@ QWidget* scrolled(QWidget* inside) {
   area->setFrameShape(QFrame::NoFrame);
   area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   area->setFocusPolicy(Qt::NoFocus);
+  // Its least height is the widget's own, so that the area cannot miss that it has grown while it was hidden.
+  if (inside->layout()) inside->layout()->setSizeConstraint(QLayout::SetMinimumSize);
   area->setWidget(inside);
   area->viewport()->setAutoFillBackground(false);
   inside->setAutoFillBackground(false);

@@ -1,0 +1,25 @@
+// A cell of a plain list: its text on the row's colour, no frame round the current cell.
+#pragma once
+
+#include <QPainter>
+#include <QStyledItemDelegate>
+
+#include "app/look/look.h"
+
+namespace pecorra {
+
+class CalmItem : public QStyledItemDelegate {
+ public:
+  using QStyledItemDelegate::QStyledItemDelegate;
+  void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    const Dyes& d = dyes();
+    if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
+    p->setPen(d.line);
+    p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
+    p->setFont(Look::get().text(12.5));
+    p->setPen(d.ink);
+    draw_line(*p, QRectF(option.rect).adjusted(6, 0, -6, 0), static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
+  }
+};
+
+}  // namespace pecorra
