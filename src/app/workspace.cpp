@@ -141,16 +141,15 @@ void Workspace::try_pace(double pace) {
   emit job_changed();
 }
 
-std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter) const {
+std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter, const Assembly* held) const {
   if (!material() || !machine()) return std::nullopt;
-  const Assembly* assembly = state().assembly_of(cutter.id);
-  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query_for(state(), context_), assembly ? stickout_of(*assembly) : std::nullopt);
+  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query_for(state(), context_), held ? held : state().assembly_of(cutter.id));
 }
 
 Resolution Workspace::resolution_of(const Cutter& cutter, const WorkMaterial& material) const {
   if (!machine()) return {};
   const Resolver& resolver = shop_.resolver();
-  return resolver.resolve(resolver.key_of(cutter), resolver.key_of(material), resolver.key_of(*machine()), query_for(state(), context_));
+  return resolver.resolve(key_as_used(state(), resolver, cutter), resolver.key_of(material), resolver.key_of(*machine()), query_for(state(), context_));
 }
 
 }  // namespace pecorra

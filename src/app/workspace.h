@@ -58,8 +58,8 @@ class Workspace : public QObject {
   void accept_trial();
   void drop_trial();
 
-  // The cutter's numbers in the context.
-  std::optional<Evaluation> evaluation_of(const Cutter& cutter) const;
+  // The cutter's numbers in the context; `held`: in this assembly, else in its usual one.
+  std::optional<Evaluation> evaluation_of(const Cutter& cutter, const Assembly* held = nullptr) const;
   Resolution resolution_of(const Cutter& cutter, const WorkMaterial& material) const;
 
  signals:

@@ -131,9 +131,8 @@ int resolve(const ResolveOptions& options) {
   query.ap_mm = options.ap_mm.value_or(not_given);
   query.ae_mm = options.ae_mm.value_or(not_given);
   query.only = source;
-  const Resolver resolver(state.tables.all());
-  const Assembly* assembly = state.assembly_of(cutter->id);
-  const Evaluation e = evaluate(state, resolver, *cutter, *material, *machine, query, assembly ? stickout_of(*assembly) : std::nullopt);
+  const Resolver resolver(state.tables.all(), state.edge_factors());
+  const Evaluation e = evaluate(state, resolver, *cutter, *material, *machine, query, state.assembly_of(cutter->id));
 
   Json answer = Json::object();
   answer["conditions"] = e.resolution.found() ? conditions_json(e) : Json::object();
@@ -170,7 +169,7 @@ int chart(const ChartOptions& options) {
   Context context;
   context.operation = *operation;
   const Query query = query_for(state, context);
-  const Resolver resolver(state.tables.all());
+  const Resolver resolver(state.tables.all(), state.edge_factors());
   const MachineKey machine_key = resolver.key_of(*machine);
   const bool csv = options.format == "csv";
   Json rows = Json::array();
@@ -182,7 +181,7 @@ int chart(const ChartOptions& options) {
   };
   auto figure = [](double v) { return std::isnan(v) ? std::string() : Json(v).dump(); };
   for (const Cutter& cutter : state.cutters) {
-    const CutterKey key = resolver.key_of(cutter);
+    const CutterKey key = key_as_used(state, resolver, cutter);
     const Library* library = state.libraries.find(cutter.library);
     const std::string library_name = library ? library->name : "";
     for (const WorkMaterial& material : state.materials) {

@@ -60,7 +60,7 @@ void add_cutter(ShopState& state, const Json& entry) {
   json.erase("library");
   Cutter cutter = shipped<Cutter>(json, "cutter/" + library->name + "/" + std::to_string(json["number"].get<int>()));
   cutter.library = library->id;
-  if (cutter.name.empty()) cutter.name = suggested_name(cutter);
+  if (cutter.name.empty()) cutter.name = state.name_for(cutter);
   Assembly assembly;
   assembly.id = Id::from_name("assembly/" + cutter.id.text());
   assembly.cutter = cutter.id;
@@ -90,7 +90,7 @@ void add_job(ShopState& state, const Json& entry) {
     o = holder.operations.front();
     o.id = Id::from_name("operation/" + job.name + "/" + std::to_string(job.operations.size()));
     const Library* library = state.libraries.named(step["cutter"][0].get<std::string>());
-    o.cutter = *state.cutter_numbered(library->id, step["cutter"][1].get<int>());
+    o.cutter = state.as_used(*state.cutter_numbered(library->id, step["cutter"][1].get<int>()));
     if (const Assembly* assembly = state.assembly_of(o.cutter.id)) o.stickout_mm = stickout_of(*assembly);
     const int outer = outermost_line(job.drawing);
     if (o.path == PathKind::profile)
@@ -99,7 +99,7 @@ void add_job(ShopState& state, const Json& entry) {
     if (o.path == PathKind::profile && o.contours.empty()) o.contours.push_back(outer);
     job.operations.push_back(std::move(o));
   }
-  const Resolver resolver(state.tables.all());
+  const Resolver resolver(state.tables.all(), state.edge_factors());
   state.jobs.put(retaken(state, resolver, job));
 }
 

@@ -19,11 +19,19 @@ Query query_for(const ShopState& state, const Context& context) {
   return query;
 }
 
-Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& cutter,
-                    const WorkMaterial& material, const Machine& machine, const Query& query,
-                    std::optional<double> stickout_mm) {
+CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cutter& cutter) {
+  const Assembly* held = state.assembly_of(cutter.id);
+  return held && held->set_diameter_mm ? resolver.key_of(as_set(cutter, *held)) : resolver.key_of(cutter);
+}
+
+Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& at_rest,
+                    const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held) {
   Evaluation out;
+  const Cutter cutter = held ? as_set(at_rest, *held) : at_rest;
+  const std::optional<double> stickout_mm = held ? stickout_of(*held) : std::nullopt;
   out.resolution = resolver.resolve(resolver.key_of(cutter), resolver.key_of(material), resolver.key_of(machine), query, out.trail);
+  if (held && held->set_diameter_mm && at_rest.diameter_mm && *held->set_diameter_mm != *at_rest.diameter_mm)
+    out.trail.insert(out.trail.begin(), TrailStep{"set_diameter", {{"diameter_mm", *held->set_diameter_mm}, {"nominal_mm", *at_rest.diameter_mm}}, {}});
   if (!out.resolution.found()) return out;
   const Conditions& c = out.resolution.conditions;
   Cut cut;

@@ -31,9 +31,11 @@ struct Evaluation {
 Query query_for(const ShopState& state, const Context& context);
 
 // Fails with nothing: what is missing shows in the resolution's reason and in the trail.
+// `held`: the assembly that is looked at, for the set diameter and the stick-out; none: the cutter as it is.
 Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& cutter,
-                    const WorkMaterial& material, const Machine& machine, const Query& query,
-                    std::optional<double> stickout_mm);
+                    const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held);
+// What the resolver knows of a cutter in its usual assembly.
+CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cutter& cutter);
 
 // What an operation of a job would take in this material on this machine.
 Query query_for(const ShopState& state, const Job& job, const Operation& operation);

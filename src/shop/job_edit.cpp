@@ -83,10 +83,10 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
     if (material && machine) {
       Query query = query_for(state, job, o);
       query.own_n_rpm = query.own_vf_mm_min = not_given;
-      option.resolution = resolver.resolve(resolver.key_of(cutter), resolver.key_of(*material), resolver.key_of(*machine), query);
+      option.resolution = resolver.resolve(key_as_used(state, resolver, cutter), resolver.key_of(*material), resolver.key_of(*machine), query);
     }
     option.in_job = std::any_of(job.operations.begin(), job.operations.end(), [&](const Operation& other) { return other.cutter.id == cutter.id; });
-    option.fits = size_fits(job, o, cutter);
+    option.fits = size_fits(job, o, state.as_used(cutter));
     options.push_back(option);
   }
   const double wanted = o.hole_diameter_mm.value_or(0);
@@ -101,7 +101,7 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
 }
 
 void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o, const Cutter& cutter) {
-  o.cutter = cutter;
+  o.cutter = state.as_used(cutter);
   o.own_n_rpm.reset();
   o.own_vf_mm_min.reset();
   const Assembly* assembly = state.assembly_of(cutter.id);

@@ -5,13 +5,20 @@
 namespace pecorra {
 
 const Assembly* ShopState::assembly_of(const Id& cutter) const {
-  const Assembly* first = nullptr;
-  for (const Assembly& assembly : assemblies) {
-    if (assembly.cutter != cutter) continue;
-    if (assembly.usual) return &assembly;
-    if (!first) first = &assembly;
-  }
-  return first;
+  const auto places = assemblies.of_cutter(cutter);
+  for (const std::size_t i : places)
+    if (assemblies[i].usual) return &assemblies[i];
+  return places.empty() ? nullptr : &assemblies[places.front()];
+}
+
+Cutter ShopState::as_used(const Cutter& cutter) const {
+  const Assembly* assembly = assembly_of(cutter.id);
+  return assembly ? as_set(cutter, *assembly) : cutter;
+}
+
+EdgeFactors ShopState::edge_factors() const {
+  const ShopSettings s = shop_settings();
+  return EdgeFactors(edge_materials.all(), s.premium_factor, s.standard_factor, s.plain_factor);
 }
 
 const Cutter* ShopState::cutter_numbered(const Id& library, int number) const {

@@ -6,8 +6,10 @@
 #include <unordered_map>
 #include <vector>
 
+#include "core/cutter/edge_material.h"
 #include "core/cutter/library.h"
 #include "core/holder/holder.h"
+#include "core/insert/insert.h"
 #include "core/job/job.h"
 #include "core/machine/machine.h"
 #include "core/material/work_material.h"
@@ -59,14 +61,46 @@ class Collection {
   std::unordered_map<Id, std::size_t> index_;
 };
 
+// Assemblies are asked for by their cutter, for every row of a list.
+class AssemblyCollection : public Collection<Assembly> {
+ public:
+  void put(Assembly item) {
+    const Assembly* known = find(item.id);
+    const bool moved = known && known->cutter != item.cutter;
+    const Id cutter = item.cutter;
+    Collection::put(std::move(item));
+    if (moved) index_cutters();
+    else if (!known) by_cutter_[cutter].push_back(size() - 1);
+  }
+  void remove(const Id& id) {
+    Collection::remove(id);
+    index_cutters();
+  }
+  // Places in all(), in their order.
+  std::span<const std::size_t> of_cutter(const Id& cutter) const {
+    const auto found = by_cutter_.find(cutter);
+    return found == by_cutter_.end() ? std::span<const std::size_t>() : std::span<const std::size_t>(found->second);
+  }
+
+ private:
+  void index_cutters() {
+    by_cutter_.clear();
+    for (std::size_t i = 0; i < size(); ++i) by_cutter_[(*this)[i].cutter].push_back(i);
+  }
+  std::unordered_map<Id, std::vector<std::size_t>> by_cutter_;
+};
+
 struct ShopState {
   Collection<ShopSettings> settings;
   Collection<Library> libraries;
   Collection<WorkMaterial> materials;
   Collection<Machine> machines;
+  Collection<EdgeMaterial> edge_materials;
+  Collection<Insert> inserts;
+  Collection<Collet> collets;
   Collection<Holder> holders;
   Collection<Cutter> cutters;
-  Collection<Assembly> assemblies;
+  AssemblyCollection assemblies;
   Collection<ConditionTable> tables;
   Collection<Job> jobs;
 
@@ -78,6 +112,9 @@ struct ShopState {
       case ObjectKind::library: return call(libraries);
       case ObjectKind::material: return call(materials);
       case ObjectKind::machine: return call(machines);
+      case ObjectKind::edge_material: return call(edge_materials);
+      case ObjectKind::insert: return call(inserts);
+      case ObjectKind::collet: return call(collets);
       case ObjectKind::holder: return call(holders);
       case ObjectKind::cutter: return call(cutters);
       case ObjectKind::assembly: return call(assemblies);
@@ -90,6 +127,11 @@ struct ShopState {
   ShopSettings shop_settings() const { return settings.empty() ? ShopSettings{} : settings[0]; }
   // The usual assembly of a cutter; its first one where none is marked.
   const Assembly* assembly_of(const Id& cutter) const;
+  // The cutter at the diameter that its usual assembly sets it to.
+  Cutter as_used(const Cutter& cutter) const;
+  EdgeFactors edge_factors() const;
+  // By the shop's pattern.
+  std::string name_for(const Cutter& cutter) const { return suggested_name(cutter, shop_settings().name_pattern); }
   const Cutter* cutter_numbered(const Id& library, int number) const;
   int free_number(const Id& library) const;
 };
@@ -101,6 +143,9 @@ inline ObjectKind kind_of(const ShopSettings&) { return ObjectKind::settings; }
 inline ObjectKind kind_of(const Library&) { return ObjectKind::library; }
 inline ObjectKind kind_of(const WorkMaterial&) { return ObjectKind::material; }
 inline ObjectKind kind_of(const Machine&) { return ObjectKind::machine; }
+inline ObjectKind kind_of(const EdgeMaterial&) { return ObjectKind::edge_material; }
+inline ObjectKind kind_of(const Insert&) { return ObjectKind::insert; }
+inline ObjectKind kind_of(const Collet&) { return ObjectKind::collet; }
 inline ObjectKind kind_of(const Holder&) { return ObjectKind::holder; }
 inline ObjectKind kind_of(const Cutter&) { return ObjectKind::cutter; }
 inline ObjectKind kind_of(const Assembly&) { return ObjectKind::assembly; }

@@ -151,6 +151,11 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "number_twice") return tr("%1 has this number already in this library").arg(f.text("name"));
   if (c == "shank_not_in_holder") return tr("%1 clamps shanks %2 to %3; this one is %4").arg(f.text("holder"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));
   if (c == "shank_form_not_for_holder") return tr("%1 does not hold a shank of this form: %2").arg(f.text("holder"), f.text("form").toLower());
+  if (c == "shank_not_in_collet") return tr("%1 takes shanks %2 to %3; this one is %4").arg(f.text("collet"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));
+  if (c == "holder_takes_no_collet") return tr("%1 holds without a collet").arg(f.text("holder"));
+  if (c == "not_as_designated") return tr("%1 has a corner of %2, not %3").arg(f.text("designation"), f.mm("designated_mm"), f.mm("value_mm"));
+  if (c == "cuts_like_missing") return tr("Say which tool material it cuts like: its rows are used");
+  if (c == "pattern_fault") return tr("At %1: %2").arg(f.bare("place", 0), f.text("why"));
   if (c == "holder_slower_than_cutter") return tr("The holder bears %1 rpm, the cutter %2").arg(f.rpm("holder_rpm"), f.rpm("cutter_rpm"));
   if (c == "extension_over_stickout") return tr("The extension alone is %1; the stick-out is only %2").arg(f.mm("extension_mm"), f.mm("stickout_mm"));
   if (c == "measured_off_planned") return tr("Measured %1, planned %2").arg(f.mm("measured_mm"), f.mm("stickout_mm"));
@@ -184,6 +189,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "depth_over_reach") return tr("Depth %1 is more than the reach, %2").arg(f.mm("value"), f.mm("limit"));
   if (c == "over_power") return tr("Needs %1 kW, the spindle has %2 kW at this speed").arg(f.bare("value"), f.bare("limit"));
   if (c == "over_torque") return tr("Needs %1 N·m, the spindle bears %2 N·m").arg(f.bare("value"), f.bare("limit"));
+  if (c == "runout_over_chip") return tr("Runout %1 is more than the chip, %2: one edge does all the work").arg(f.feed("runout_mm"), f.feed("chip_mm"));
   if (c == "over_max_chip") return tr("The chip, %1, is thicker than permitted, %2").arg(f.feed("value"), f.feed("limit"));
   if (c == "outside_spindle_speed") return tr("%1 rpm is outside the spindle's range, limit %2").arg(f.rpm("value"), f.rpm("limit"));
   if (c == "over_cutter_speed") return tr("%1 rpm is more than the cutter's %2").arg(f.rpm("value"), f.rpm("limit"));
@@ -218,6 +224,8 @@ QString sentence(const TrailStep& step, UnitSystem units) {
     if (f.number("beaten") > 0) text += (f.number("beaten") == 1 ? tr("; before 1 wider source") : tr("; before %1 wider sources").arg(f.bare("beaten", 0)));
     return text;
   }
+  if (s == "edge") return tr("× %1 on speed, × %2 on feed, since a starter row does not know %3: vc %4, feed %5").arg(f.bare("speed_factor", 3), f.bare("feed_factor", 3), f.text("from"), f.speed("vc_m_min"), f.feed("feed_mm"));
+  if (s == "set_diameter") return tr("Set to Ø%1 in its assembly; it is a Ø%2").arg(f.mm("diameter_mm"), f.mm("nominal_mm"));
   if (s == "interpolated") return tr("Between the rows Ø%1 and Ø%2: vc %3, feed %4").arg(f.mm("low_mm"), f.mm("high_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));
   if (s == "beyond_rows") return tr("Ø%1 is beyond the last row, Ø%2: a guess from it, vc %3, feed %4").arg(f.mm("diameter_mm"), f.mm("row_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));
   if (s == "depth_width") return capitalised(depth_width(f));

@@ -5,6 +5,7 @@
 #include <QPlainTextEdit>
 #include <QTemporaryDir>
 
+#include "core/cutter/name_pattern.h"
 #include "formats/dxf/dxf_writer.h"
 #include "shop/drawing_file.h"
 #include "shop/generic_holders.h"

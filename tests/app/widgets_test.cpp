@@ -5,6 +5,7 @@
 #include <QTemporaryDir>
 #include <map>
 
+#include "core/cutter/name_pattern.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/cutter_drawing.h"

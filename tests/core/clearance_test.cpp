@@ -3,6 +3,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
 #include "core/holder/clearance.h"
 

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
 #include "core/drawing/cutter_sheet.h"
 

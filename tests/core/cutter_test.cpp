@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "core/cutter/kinds.h"
+#include "core/cutter/name_pattern.h"
 #include "core/cutter/kinds/drills.h"
 #include "core/holder/holder.h"
 

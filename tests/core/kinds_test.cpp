@@ -5,6 +5,7 @@
 #include <numbers>
 #include <set>
 
+#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
 #include "core/mechanics/chip.h"
 

@@ -1,6 +1,7 @@
 // Every object of a shop as JSON and back, and JSON that is broken.
 #include <catch2/catch.hpp>
 
+#include "core/cutter/name_pattern.h"
 #include "formats/json/body.h"
 #include "formats/json/objects.h"
 #include "formats/json/quick_table.h"
@@ -112,9 +113,48 @@ TEST_CASE("cutters of every kind come back as they were, with everything that on
       if (i % 3) c.wanted = i + 1;
       if (i % 4) c.on_order = 2;
       c.retired = i % 7 == 0;
+      if (i % 2) c.insert = Id::from_name("insert");
+      if (i % 3) c.quality = static_cast<Quality>(i % 3);
+      c.own_material = i % 4 ? "" : "Fine-grain K05";
       INFO(c.name);
       round_trip(c);
     }
+}
+
+TEST_CASE("inserts, collets, tool materials and coatings come back as they were") {
+  Insert i;
+  i.id = Id::from_name("i");
+  i.name = "APKT 160408";
+  i.grade = "FR-25";
+  i.corner_radius_mm = 0.8;
+  i.edges = 2;
+  i.edge_length_mm = 16.02;
+  i.thickness_mm = 4.76;
+  i.tool_material = ToolMaterial::carbide_insert;
+  i.coating = "TiAlN";
+  i.edge_radius_mm = 0.025;
+  i.price = 7.4;
+  i.in_stock = 30;
+  i.typed = {{"corner_radius_mm", "1/32 in"}};
+  round_trip(i);
+  Collet c;
+  c.id = Id::from_name("c");
+  c.name = "32, 12 to 11";
+  c.holder_size_mm = 32;
+  c.clamp_from_mm = 11;
+  c.clamp_to_mm = 12;
+  c.on_order = 1;
+  c.retired = true;
+  round_trip(c);
+  EdgeMaterial m;
+  m.id = Id::from_name("m");
+  m.name = "Fine-grain K05";
+  m.part = EdgePart::tool_material;
+  m.like = ToolMaterial::carbide;
+  m.speed_factor = 1.15;
+  m.feed_factor = 0.9;
+  m.source = "own trials";
+  round_trip(m);
 }
 
 TEST_CASE("holders and assemblies come back as they were, and what is wrong in them is named") {
@@ -127,6 +167,9 @@ TEST_CASE("holders and assemblies come back as they were, and what is wrong in t
   h.clamp_from_mm = 2;
   h.clamp_to_mm = 20;
   h.max_rpm = 18000;
+  h.in_stock = 2;
+  h.wanted = 3;
+  h.typed = {{"clamp_to_mm", "3/4 in"}};
   h.maker = "Carrow";
   round_trip(h);
   round_trip(Holder{});
@@ -141,7 +184,7 @@ TEST_CASE("holders and assemblies come back as they were, and what is wrong in t
   a.set_diameter_mm = 11.93;
   a.extension_diameter_mm = 20;
   a.extension_length_mm = 60.5;
-  a.collet = "12 mm, sealed";
+  a.collet = Id::from_name("collet");
   a.typed = {{"stickout_mm", "1-5/8 in"}};
   round_trip(a);
 

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
 #include "core/cutter/form_profile.h"
 #include "formats/dxf/dxf_reader.h"

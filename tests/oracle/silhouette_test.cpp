@@ -6,6 +6,7 @@
 #include <catch2/catch.hpp>
 #include <numbers>
 
+#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
 
 using namespace pecorra;

@@ -6,6 +6,7 @@
 #include <numbers>
 
 #include "core/cutter/kinds.h"
+#include "core/cutter/name_pattern.h"
 #include "core/cutter/kinds/threads.h"
 
 using namespace pecorra;

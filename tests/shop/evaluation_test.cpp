@@ -22,7 +22,7 @@ TEST_CASE("every number has a trail, and every step and message has a sentence")
         for (int k = 0; k < operation_count; ++k) {
           Context context{material.id, machine.id, static_cast<OperationKind>(k), pace, UnitSystem::metric};
           for (const Cutter& cutter : s.cutters) {
-            const Evaluation e = evaluate(s, resolver, cutter, material, machine, query_for(s, context), std::nullopt);
+            const Evaluation e = evaluate(s, resolver, cutter, material, machine, query_for(s, context), nullptr);
             if (e.resolution.found()) {
               ++answers;
               CHECK(e.trail.back().step == "result");
@@ -71,7 +71,7 @@ TEST_CASE("the tightest limit that is broken comes with a change that would fit"
   weak.power_curve = {{1500, 1.0}, {12000, 1.0}};
   const Cutter& c = *s.cutter_numbered(s.libraries[0].id, 225);
   Context context{s.materials.named("42CrMo4 +QT")->id, weak.id, OperationKind::side_rough, 100, UnitSystem::metric};
-  const Evaluation e = evaluate(s, resolver, c, *s.materials.find(context.material), weak, query_for(s, context), 60.0);
+  const Evaluation e = evaluate(s, resolver, c, *s.materials.find(context.material), weak, query_for(s, context), s.assembly_of(c.id));
   REQUIRE(e.cut.headroom.front().limit == Limit::spindle_power);
   REQUIRE(e.suggestion.has_value());
   Cut inside = e.asked;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/cutter/kinds.h"
+#include "core/cutter/name_pattern.h"
 #include "core/job/job.h"
 
 namespace test {

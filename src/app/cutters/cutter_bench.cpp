@@ -129,8 +129,9 @@ void CutterBench::choose_ghost() {
 
 void CutterBench::draw(const Cutter& cutter, const Assembly* held, const DrawnCut& cut) {
   const Holder* holder = held ? workspace_.state().holders.find(held->holder) : nullptr;
+  const Cutter set = held ? as_set(cutter, *held) : cutter;
   drawing_->set_wall(side() == assembly ? assembly_->wall() : std::nullopt);
-  drawing_->show_cutter(&cutter, holder, held ? stickout_of(*held) : std::nullopt, cut, workspace_.units());
+  drawing_->show_cutter(&set, holder, held ? stickout_of(*held) : std::nullopt, cut, workspace_.units());
 }
 
 void CutterBench::refresh() {
@@ -150,7 +151,7 @@ void CutterBench::refresh() {
   const OperationKind operation = workspace_.context().operation;
   DrawnCut cut;
   shown.operation = operation;
-  if (const auto e = workspace_.evaluation_of(*cutter)) {
+  if (const auto e = workspace_.evaluation_of(*cutter, assembly_->assembly())) {
     shown.trail = e->trail;
     const NoAnswer reason = e->resolution.reason;
     if (e->resolution.found()) {

@@ -6,6 +6,7 @@
 #include "core/cutter/kinds.h"
 #include "core/cutter/kinds/threads.h"
 #include "core/quantity/print.h"
+#include "shop/cutter_edit.h"
 #include "shop/edit.h"
 
 namespace pecorra {
@@ -143,8 +144,7 @@ void CutterForm::move_to(const Id& library, const QString& name) {
 }
 
 void CutterForm::commit(const Cutter& before, Cutter after, const QString& label) {
-  // A name that was the suggested one follows the sizes.
-  if ((before.name == suggested_name(before) && after.name == before.name) || after.name.empty()) after.name = suggested_name(after);
+  follow_name(workspace_.state(), before, after);
   workspace_.shop().edit(before, after, label);
 }
 

@@ -43,7 +43,7 @@ void CutterModel::renumber() {
   const MaterialKey material = resolver.key_of(*workspace_.material());
   const MachineKey machine = resolver.key_of(*workspace_.machine());
   const Query query = query_for(workspace_.state(), workspace_.context());
-  for (std::size_t i = 0; i < cutters.size(); ++i) resolutions_[i] = resolver.resolve(resolver.key_of(cutters[i]), material, machine, query);
+  for (std::size_t i = 0; i < cutters.size(); ++i) resolutions_[i] = resolver.resolve(key_as_used(workspace_.state(), resolver, cutters[i]), material, machine, query);
 }
 
 void CutterModel::rebuild() {

@@ -199,7 +199,7 @@ void CuttersPage::make_cutter(CutterKind kind) {
   cutter.library = library;
   cutter.number = workspace_.state().free_number(library);
   cutter.unit = workspace_.units();
-  cutter.name = suggested_name(cutter);
+  cutter.name = workspace_.state().name_for(cutter);
   // Nobody has measured any of this yet.
   for (const ParameterUse& use : declaration(kind).parameters)
     if (use.key != "diameter_mm" && number_of(cutter, *find_property<Cutter>(use.key))) cutter.guesses.insert(std::string(use.key));

@@ -132,7 +132,7 @@ void OutlinePanel::take(std::vector<Vertex> outline, const QString& label) {
   const Cutter* c = workspace_.state().cutters.find(cutter_);
   if (!c) return;
   Cutter after = with_outline(*c, std::move(outline));
-  if (after.name == suggested_name(*c)) after.name = suggested_name(after);
+  if (after.name == workspace_.state().name_for(*c)) after.name = workspace_.state().name_for(after);
   shown_ = text_->toPlainText();  // accepted: what the shop says is shown again
   workspace_.shop().edit(*c, after, label);
 }

@@ -50,7 +50,7 @@ void ChartView::recompute() {
   for (const WorkMaterial& m : workspace_.state().materials) materials.push_back(resolver.key_of(m));
   std::size_t at = 0;
   for (const Cutter& cutter : workspace_.state().cutters) {
-    const CutterKey key = resolver.key_of(cutter);
+    const CutterKey key = key_as_used(workspace_.state(), resolver, cutter);
     for (const MaterialKey& material : materials) cells_[at++] = resolver.resolve(key, material, machine, query);
   }
 }

@@ -67,7 +67,7 @@ double round_down_small(double value, const Step& step) {
   return std::floor(value / size * (1 + 1e-12)) * size;
 }
 
-Resolver::Resolver(const std::vector<ConditionTable>& tables) : tables_(&tables) {
+Resolver::Resolver(const std::vector<ConditionTable>& tables, EdgeFactors factors) : tables_(&tables), factors_(std::move(factors)) {
   std::vector<std::uint32_t> keys;  // kind and operation of each curve
   for (std::size_t t = 0; t < tables.size(); ++t) {
     const ConditionTable& table = tables[t];
@@ -180,6 +180,7 @@ CutterKey Resolver::key_of(const Cutter& cutter) const {
   if (key.flutes > 0) key.per_flute = 1.0 / key.flutes;
   key.max_rpm = cutter.max_rpm.value_or(std::numeric_limits<double>::infinity());
   key.edge_radius_mm = cutter.edge_radius_mm.value_or(usual_edge_radius_mm(cutter.tool_material).value_or(0));
+  if (EdgeFactor factor = factors_.of(cutter); !factor.from.empty()) key.edge_factor = std::make_shared<const EdgeFactor>(std::move(factor));
   if (const auto edge = edge_shape(cutter)) key.edge = *edge;
   else key.draft = true;
   key.depth_counts = key.edge.form != CuttingForm::cylinder && key.edge.form != CuttingForm::point && key.edge.form != CuttingForm::other;
@@ -303,6 +304,18 @@ Coolant coolant_on(const MachineKey& machine, Coolant wanted) {
 }  // namespace
 
 template <class Reporter>
+[[gnu::noinline]] void Resolver::scale_by_edge(Draft& w, Reporter& report) const {
+  const EdgeFactor& factor = *w.c.edge_factor;
+  w.speed *= factor.speed;
+  w.speed_low *= factor.speed;
+  w.speed_high *= factor.speed;
+  w.load *= factor.feed;
+  w.load_high *= factor.feed;
+  if constexpr (Reporter::on)
+    report.add("edge", {{"from", factor.from}, {"speed_factor", factor.speed}, {"feed_factor", factor.feed}, {"vc_m_min", w.speed}, {"feed_mm", w.load}});
+}
+
+template <class Reporter>
 inline bool Resolver::take_row(Draft& w, Reporter& report) const {
   const Found found = find<Reporter>(w.c, w.m, w.q);
   const Curve* curve = found.curve;
@@ -338,6 +351,8 @@ inline bool Resolver::take_row(Draft& w, Reporter& report) const {
     w.load *= d / curve->low_mm;
     w.load_high *= d / curve->low_mm;
   }
+  // A starter row knows nothing of how good the edge is; a value of the shop's or of a maker is never scaled.
+  if (w.c.edge_factor && curve->level == TableLevel::starter) scale_by_edge(w, report);
   w.v.coolant = coolant_on(w.machine, curve->coolant);
   if constexpr (Reporter::on) {
     const ConditionTable& table = (*tables_)[static_cast<std::size_t>(curve->table)];

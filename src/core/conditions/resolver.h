@@ -6,6 +6,7 @@
 
 #include <array>
 #include <cstdint>
+#include <memory>
 #include <optional>
 #include <span>
 #include <string>
@@ -13,6 +14,7 @@
 #include <vector>
 
 #include "core/conditions/conditions.h"
+#include "core/cutter/edge_material.h"
 #include "core/mechanics/chip.h"
 #include "core/tables/condition_table.h"
 
@@ -41,6 +43,7 @@ struct CutterKey {
   double rpm_per_speed = 0;   // 1000/(π·D), and its inverse
   double speed_per_rpm = 0;
   double per_flute = not_given;
+  std::shared_ptr<const EdgeFactor> edge_factor;  // on values of starter rows; none: 1
 };
 
 struct MaterialKey {
@@ -79,7 +82,7 @@ struct Query {
 
 class Resolver {
  public:
-  explicit Resolver(const std::vector<ConditionTable>& tables);
+  explicit Resolver(const std::vector<ConditionTable>& tables, EdgeFactors factors = {});
 
   CutterKey key_of(const Cutter& cutter) const;
   MaterialKey key_of(const WorkMaterial& material) const;
@@ -89,6 +92,7 @@ class Resolver {
   Resolution resolve(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&) const;
   // Values and how they came about; without an answer the trail says which key failed and what is near.
   Resolution resolve(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Trail& trail) const;
+  const EdgeFactors& factors() const { return factors_; }
 
   std::size_t curve_count() const { return curves_.size(); }
 
@@ -139,6 +143,8 @@ class Resolver {
   void link(Curve&);
   struct Draft;  // what is being worked out
   template <class Reporter>
+  void scale_by_edge(Draft&, Reporter&) const;
+  template <class Reporter>
   bool take_row(Draft&, Reporter&) const;
   template <class Reporter>
   void pace(Draft&, Reporter&) const;
@@ -158,6 +164,7 @@ class Resolver {
   void explain_no_row(const CutterKey&, const MaterialKey&, const Query&, Trail&) const;
 
   const std::vector<ConditionTable>* tables_;
+  EdgeFactors factors_;
   std::vector<Point> points_;
   std::vector<Curve> curves_;
   std::uint32_t slots_ = 0;

@@ -2,6 +2,8 @@
 
 #include <array>
 
+#include "core/base/stock.h"
+
 namespace pecorra {
 namespace {
 
@@ -27,6 +29,7 @@ constexpr Choice direction_choices[] = {{"up", "Up-cut"}, {"down", "Down-cut"}, 
 constexpr Choice rotation_choices[] = {{"clockwise", "Clockwise (M3)"}, {"counter_clockwise", "Counter-clockwise (M4)"}};
 constexpr Choice shank_choices[] = {{"plain", "Plain"}, {"flat", "Flat"}, {"inclined_flat", "Inclined flat"},
                                     {"threaded", "Threaded"}, {"bore", "Bore"}, {"taper", "Taper"}};
+constexpr Choice quality_choices[] = {{"premium", "Premium"}, {"standard", "Standard"}, {"plain", "Plain"}};
 constexpr Choice unit_choices[] = {{"mm", "mm"}, {"inch", "inch"}};
 
 using enum Quantity;
@@ -92,7 +95,10 @@ const std::array rest{
     field<&Cutter::order_code>("order_code", "", "Order code", text, "To buy it again"),
     field<&Cutter::link>("link", "", "Link", text, "Where it is described or sold"),
     field<&Cutter::price>("price", "", "Price", number, "Of one, in the shop's money").within(0, 1e9),
+    field<&Cutter::own_material>("own_material", "", "Own tool material", text, "One that the shop has named"),
     field<&Cutter::coating>("coating", "", "Coating", text, "Of the cutting edges"),
+    field<&Cutter::quality>("quality", "", "Quality", choice, "How good it is made; a factor on starter rows, where nothing better is known"),
+    field<&Cutter::insert>("insert", "", "Insert", Quantity::id, "On this body; decides corner radius, tool material and coating"),
     field<&Cutter::notes>("notes", "", "Notes", text, "For the programmer"),
     field<&Cutter::message>("message", "", "For the operator", text, "Stands on the setup sheet and in the program"),
     field<&Cutter::edge_direction>("edge_direction", "", "Edges pull", choice, "Which way the helix lifts or presses the work"),
@@ -101,21 +107,10 @@ const std::array rest{
     field<&Cutter::max_ramp_deg>("max_ramp_deg", "RMPX", "Greatest ramp", angle, "Steepest way down into the full").above(0).within(0, 90),
     field<&Cutter::runout_mm>("runout_mm", "", "Runout", feed_per_tooth, "Measured at the edges").within(0, 10),
     field<&Cutter::shank_form>("shank_form", "", "Shank form", choice, "What the holder must be made for"),
-    field<&Cutter::in_stock>("in_stock", "", "In stock", count, "How many the shop has").within(0, 1e6),
-    field<&Cutter::wanted>("wanted", "", "Wanted", count, "How many the shop wants to have").within(0, 1e6),
-    field<&Cutter::on_order>("on_order", "", "On order", count, "How many are on the way").within(0, 1e6),
-    field<&Cutter::retired>("retired", "", "Retired", flag, "Not to be picked any more"),
     field<&Cutter::unit>("unit", "", "Bought in", choice, "The unit a bare number is read in")};
 
-template <std::size_t A, std::size_t B>
-std::array<Property<Cutter>, A + B> joined(const std::array<Property<Cutter>, A>& a, const std::array<Property<Cutter>, B>& b) {
-  std::array<Property<Cutter>, A + B> both;
-  std::copy(a.begin(), a.end(), both.begin());
-  std::copy(b.begin(), b.end(), both.begin() + A);
-  return both;
-}
 const auto sizes = joined(body, further);
-const auto all = joined(sizes, rest);
+const auto all = joined(joined(sizes, rest), stock_properties<Cutter>());
 
 }  // namespace
 
@@ -125,6 +120,7 @@ template <> std::span<const Choice> choices_of<TapForm>() { return tap_choices; 
 template <> std::span<const Choice> choices_of<EdgeDirection>() { return direction_choices; }
 template <> std::span<const Choice> choices_of<Rotation>() { return rotation_choices; }
 template <> std::span<const Choice> choices_of<ShankForm>() { return shank_choices; }
+template <> std::span<const Choice> choices_of<Quality>() { return quality_choices; }
 template <> std::span<const Choice> choices_of<UnitSystem>() { return unit_choices; }
 
 template <> std::span<const Property<Cutter>> properties<Cutter>() { return all; }

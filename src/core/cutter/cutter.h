@@ -30,6 +30,9 @@ enum class Rotation { clockwise, counter_clockwise };
 
 enum class ShankForm { plain, flat, inclined_flat, threaded, bore, taper };
 
+// How good it is made; counts where nothing better is known.
+enum class Quality { premium, standard, plain };
+
 // A conical part of the shank above the neck; sections stand on each other from the reach upwards.
 struct ShankSection {
   double length_mm = 0;
@@ -43,6 +46,7 @@ template <> std::span<const Choice> choices_of<TapForm>();
 template <> std::span<const Choice> choices_of<EdgeDirection>();
 template <> std::span<const Choice> choices_of<Rotation>();
 template <> std::span<const Choice> choices_of<ShankForm>();
+template <> std::span<const Choice> choices_of<Quality>();
 template <> std::span<const Choice> choices_of<UnitSystem>();
 
 struct Cutter {
@@ -96,7 +100,10 @@ struct Cutter {
   std::string order_code;
   std::string link;
   std::optional<double> price;
+  std::string own_material;  // a tool material that the shop has named, see edge_material.h
   std::string coating;
+  std::optional<Quality> quality;
+  Id insert;  // on a body for inserts
   std::string notes;
   std::string message;  // for the operator: on sheets and in programs
   std::optional<int> in_stock, wanted, on_order;

@@ -139,15 +139,6 @@ std::string size_text(const Cutter& c, UnitSystem units) {
   return text;
 }
 
-std::string suggested_name(const Cutter& c) {
-  std::string name(label_of(c.kind));
-  if (c.kind == CutterKind::bull_nose && c.corner_radius_mm)
-    name += " R" + shown(*c.corner_radius_mm, Quantity::length, c.unit);
-  const std::string size = size_text(c, c.unit);
-  if (!size.empty()) name += " " + size;
-  return name;
-}
-
 int effective_teeth(const Cutter& c) { return declaration(c.kind).operations == 0 ? 0 : c.flutes.value_or(0); }
 
 std::optional<double> half_angle_deg(const Cutter& c) {

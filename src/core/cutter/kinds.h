@@ -91,8 +91,6 @@ bool to_look_at(const Cutter& cutter);
 // The silhouette; empty while the sizes that it needs are missing or impossible.
 Profile silhouette(const Cutter& cutter);
 
-// "End mill Ø12 × 26"
-std::string suggested_name(const Cutter& cutter);
 // "Ø12 × 26"
 std::string size_text(const Cutter& cutter, UnitSystem units);
 

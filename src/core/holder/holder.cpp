@@ -5,6 +5,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/base/stock.h"
 #include "core/cutter/kinds.h"
 
 namespace pecorra {
@@ -12,7 +13,7 @@ namespace {
 
 using enum Quantity;
 
-const std::array holder_list{
+const std::array own_list{
     field<&Holder::name>("name", "", "Name", text, "What people call it"),
     field<&Holder::machine_side>("machine_side", "", "Machine side", choice, "How the spindle takes it"),
     field<&Holder::form>("form", "", "Holds by", choice, "How it clamps"),
@@ -24,6 +25,7 @@ const std::array holder_list{
     field<&Holder::order_code>("order_code", "", "Order code", text, "To buy it again"),
     field<&Holder::notes>("notes", "", "Notes", text, "For the programmer"),
     field<&Holder::source>("source", "", "Source", text, "Where the sizes are from")};
+const auto holder_list = joined(own_list, stock_properties<Holder>());
 
 const std::array assembly_list{
     field<&Assembly::cutter>("cutter", "", "Cutter", id, ""),
@@ -35,7 +37,7 @@ const std::array assembly_list{
     field<&Assembly::set_diameter_mm>("set_diameter_mm", "", "Set diameter", length, "Of an adjustable or reground cutter, as set or measured").above(0),
     field<&Assembly::extension_diameter_mm>("extension_diameter_mm", "", "Extension", length, "Diameter of an extension between holder and cutter").above(0),
     field<&Assembly::extension_length_mm>("extension_length_mm", "", "Its length", length, "From the holder's face to the end of the extension").above(0),
-    field<&Assembly::collet>("collet", "", "Collet", text, "Collet or sleeve in the holder")};
+    field<&Assembly::collet>("collet", "", "Collet", id, "Collet or sleeve in the holder")};
 
 constexpr Choice interface_choices[] = {{"taper_30_a", "7/24 taper 30, form A"}, {"taper_40_a", "7/24 taper 40, form A"}, {"taper_50_a", "7/24 taper 50, form A"},
                                         {"taper_30_j", "7/24 taper 30, form J"}, {"taper_40_j", "7/24 taper 40, form J"}, {"taper_50_j", "7/24 taper 50, form J"},
@@ -72,7 +74,7 @@ std::vector<Message> check_holder(const Holder& h) {
 }
 
 bool holds(const Holder& h, const Cutter& c) {
-  if (!c.shank_diameter_mm) return false;
+  if (!c.shank_diameter_mm || h.retired) return false;
   const double slack = 0.05;  // shanks are ground a little under their size
   if (h.clamp_from_mm && *c.shank_diameter_mm < *h.clamp_from_mm - slack) return false;
   if (h.clamp_to_mm && *c.shank_diameter_mm > *h.clamp_to_mm + slack) return false;
@@ -115,7 +117,7 @@ std::optional<double> weight_kg(const Cutter& c, const Holder& h, const Assembly
   return cutter + (std::max(0.0, holder) + extension) * 7.85 / 1e6;
 }
 
-std::vector<Message> check_assembly(const Cutter& c, const Holder* holder, const Assembly& a) {
+std::vector<Message> check_assembly(const Cutter& c, const Holder* holder, const Assembly& a, const Collet* collet) {
   std::vector<Message> messages;
   auto add = [&](Severity severity, const char* code, const char* property, Details values) {
     messages.push_back({severity, code, property, std::move(values)});
@@ -131,6 +133,11 @@ std::vector<Message> check_assembly(const Cutter& c, const Holder* holder, const
     add(Severity::error, "shank_form_not_for_holder", "holder", {{"form", std::string(label_of(*c.shank_form))}, {"holder", holder->name}});
   if (holder && holder->max_rpm && c.max_rpm && *holder->max_rpm < *c.max_rpm)
     add(Severity::note, "holder_slower_than_cutter", "holder", {{"holder_rpm", *holder->max_rpm}, {"cutter_rpm", *c.max_rpm}});
+  if (collet && c.shank_diameter_mm && !takes(*collet, *c.shank_diameter_mm))
+    add(Severity::error, "shank_not_in_collet", "collet",
+        {{"shank_mm", *c.shank_diameter_mm}, {"from_mm", collet->clamp_from_mm.value_or(0)}, {"to_mm", collet->clamp_to_mm.value_or(0)}, {"collet", collet->name}});
+  if (collet && holder && holder->form != HolderForm::collet && !a.extension_length_mm)
+    add(Severity::warning, "holder_takes_no_collet", "collet", {{"holder", holder->name}});
   if (a.set_diameter_mm) {
     const double from = c.diameter_from_mm.value_or(c.diameter_mm.value_or(0) * 0.95), to = c.diameter_to_mm.value_or(c.diameter_mm.value_or(0));
     if (*a.set_diameter_mm < from - 1e-9 || *a.set_diameter_mm > to + 1e-9)

@@ -8,6 +8,7 @@
 #include "core/base/message.h"
 #include "core/base/property.h"
 #include "core/cutter/cutter.h"
+#include "core/holder/collet.h"
 
 namespace pecorra {
 
@@ -38,6 +39,9 @@ struct Holder {
   std::optional<double> max_rpm;
   std::string maker, order_code, notes;
   std::string source;
+  std::optional<int> in_stock, wanted, on_order;
+  bool retired = false;
+  std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Holder&) const = default;
 };
 template <> std::span<const Property<Holder>> properties<Holder>();
@@ -53,7 +57,7 @@ struct Assembly {
   std::optional<double> measured_stickout_mm;  // as measured; counts where it is given
   std::optional<double> set_diameter_mm;       // of an adjustable or reground cutter
   std::optional<double> extension_diameter_mm, extension_length_mm;  // between holder and cutter; its length counts as stick-out
-  std::string collet;
+  Id collet;                                                             // collet or sleeve in the holder
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Assembly&) const = default;
 };
@@ -62,8 +66,9 @@ template <> std::span<const Property<Assembly>> properties<Assembly>();
 // What is wrong with a holder by itself: stations that go back, no diameter, a clamping range that is reversed.
 std::vector<Message> check_holder(const Holder& holder);
 
-// Stick-out against flutes, clamping length and clamping range; shank form against the holder's; speed; the set diameter.
-std::vector<Message> check_assembly(const Cutter& cutter, const Holder* holder, const Assembly& assembly);
+// Stick-out against flutes, clamping length and clamping range; shank form against the holder's; speed; the set diameter; the
+// collet's range, and that a collet holder has one.
+std::vector<Message> check_assembly(const Cutter& cutter, const Holder* holder, const Assembly& assembly, const Collet* collet = nullptr);
 
 // Whether shank and bore go together, by diameter and form.
 bool holds(const Holder& holder, const Cutter& cutter);

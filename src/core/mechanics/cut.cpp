@@ -276,7 +276,11 @@ class Calculation {
     if (r_.n_rpm)
       add(Limit::spindle_power, r_.motor_power_kw, power_at_kw(machine_.power_curve, *r_.n_rpm), Quantity::power);
     add(Limit::spindle_torque, r_.mc_nm, machine_.max_torque_nm, torque);
-    add(Limit::chip_max, r_.h_ex_mm, c_.max_chip_mm, feed_per_tooth);
+    // The edge that runs out the most takes what the others leave.
+    const double runout = process_ == Process::milling && c_.flutes.value_or(1) > 1 ? c_.runout_mm.value_or(0) : 0;
+    add(Limit::chip_max, r_.h_ex_mm ? std::optional(*r_.h_ex_mm + runout) : std::nullopt, c_.max_chip_mm, feed_per_tooth);
+    if (r_.h_ex_mm && runout > *r_.h_ex_mm)
+      report_.messages.push_back({Severity::warning, "runout_over_chip", "", {{"runout_mm", runout}, {"chip_mm", *r_.h_ex_mm}}});
     if (process_ != Process::tapping)
       add(Limit::chip_min, r_.h_ex_mm,
           c_.edge_radius_mm ? c_.edge_radius_mm : usual_edge_radius_mm(c_.tool_material), feed_per_tooth, true);

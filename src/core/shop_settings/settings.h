@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/base/property.h"
+#include "core/cutter/name_pattern.h"
 
 namespace pecorra {
 
@@ -12,6 +13,9 @@ struct ShopSettings {
   double n_step_rpm = 10;           // spindle speeds are rounded down to this
   double vf_step_mm_min = 10;       // table feeds likewise
   double wear_factor = 1.3;         // worn edges take more force; common practice
+  std::string name_pattern{usual_name_pattern};
+  // On the cutting speed of starter rows; common practice, no source.
+  double premium_factor = 1.1, standard_factor = 1, plain_factor = 0.85;
   bool operator==(const ShopSettings&) const = default;
 };
 template <> std::span<const Property<ShopSettings>> properties<ShopSettings>();

@@ -83,6 +83,21 @@ void read_all(T& object, const Json& json, FormatFaults& faults, const std::stri
   if (json.is_object()) read_properties(object, properties<T>(), json, path, {}, faults);
 }
 
+template <class T>
+Json plain_json(const T& object) {
+  Json json = headed(object);
+  if constexpr (requires { object.typed; })
+    if (!object.typed.empty()) json["typed"] = typed_json(object.typed);
+  return json;
+}
+
+template <class T>
+void read_plain(T& object, const Json& json, FormatFaults& faults) {
+  read_header(object.id, object.revision, json, faults);
+  read_all(object, json, faults);
+  if constexpr (requires { object.typed; }) read_typed(object.typed, json);
+}
+
 // [x, y] or [x, y, bulge] each.
 Json vertices_json(const std::vector<Vertex>& vertices) {
   Json list = Json::array();
@@ -324,16 +339,22 @@ void from_json(Cutter& c, const Json& json, FormatFaults& faults) {
       if (key.is_string()) c.guesses.insert(key.get<std::string>());
 }
 
+Json to_json(const EdgeMaterial& m) { return plain_json(m); }
+void from_json(EdgeMaterial& m, const Json& json, FormatFaults& faults) { read_plain(m, json, faults); }
+Json to_json(const Insert& i) { return plain_json(i); }
+void from_json(Insert& i, const Json& json, FormatFaults& faults) { read_plain(i, json, faults); }
+Json to_json(const Collet& c) { return plain_json(c); }
+void from_json(Collet& c, const Json& json, FormatFaults& faults) { read_plain(c, json, faults); }
+
 Json to_json(const Holder& h) {
-  Json json = headed(h);
+  Json json = plain_json(h);
   json["stations"] = Json::array();
   for (const Station& s : h.stations) json["stations"].push_back(Json{s.distance_mm, s.diameter_mm});
   return json;
 }
 
 void from_json(Holder& h, const Json& json, FormatFaults& faults) {
-  read_header(h.id, h.revision, json, faults);
-  read_all(h, json, faults);
+  read_plain(h, json, faults);
   h.stations.clear();
   if (json.is_object() && json.contains("stations") && json["stations"].is_array())
     for (const Json& entry : json["stations"]) {
@@ -343,24 +364,11 @@ void from_json(Holder& h, const Json& json, FormatFaults& faults) {
     }
 }
 
-Json to_json(const Assembly& a) {
-  Json json = headed(a);
-  if (!a.typed.empty()) json["typed"] = typed_json(a.typed);
-  return json;
-}
+Json to_json(const Assembly& a) { return plain_json(a); }
+void from_json(Assembly& a, const Json& json, FormatFaults& faults) { read_plain(a, json, faults); }
 
-void from_json(Assembly& a, const Json& json, FormatFaults& faults) {
-  read_header(a.id, a.revision, json, faults);
-  read_all(a, json, faults);
-  read_typed(a.typed, json);
-}
-
-Json to_json(const WorkMaterial& m) { return headed(m); }
-
-void from_json(WorkMaterial& m, const Json& json, FormatFaults& faults) {
-  read_header(m.id, m.revision, json, faults);
-  read_all(m, json, faults);
-}
+Json to_json(const WorkMaterial& m) { return plain_json(m); }
+void from_json(WorkMaterial& m, const Json& json, FormatFaults& faults) { read_plain(m, json, faults); }
 
 Json to_json(const Machine& m) {
   Json json = headed(m);
@@ -517,19 +525,11 @@ void from_json(Job& job, const Json& json, FormatFaults& faults) {
   }
 }
 
-Json to_json(const Library& l) { return headed(l); }
+Json to_json(const Library& l) { return plain_json(l); }
+void from_json(Library& l, const Json& json, FormatFaults& faults) { read_plain(l, json, faults); }
 
-void from_json(Library& l, const Json& json, FormatFaults& faults) {
-  read_header(l.id, l.revision, json, faults);
-  read_all(l, json, faults);
-}
-
-Json to_json(const ShopSettings& s) { return headed(s); }
-
-void from_json(ShopSettings& s, const Json& json, FormatFaults& faults) {
-  read_header(s.id, s.revision, json, faults);
-  read_all(s, json, faults);
-}
+Json to_json(const ShopSettings& s) { return plain_json(s); }
+void from_json(ShopSettings& s, const Json& json, FormatFaults& faults) { read_plain(s, json, faults); }
 
 Json to_json(const Dialect& d) { return write_properties(d, properties<Dialect>()); }
 void from_json(Dialect& d, const Json& json, FormatFaults& faults) { read_all(d, json, faults); }
@@ -569,6 +569,9 @@ PECORRA_BODY_FOR(ShopSettings)
 PECORRA_BODY_FOR(Library)
 PECORRA_BODY_FOR(WorkMaterial)
 PECORRA_BODY_FOR(Machine)
+PECORRA_BODY_FOR(EdgeMaterial)
+PECORRA_BODY_FOR(Insert)
+PECORRA_BODY_FOR(Collet)
 PECORRA_BODY_FOR(Holder)
 PECORRA_BODY_FOR(Cutter)
 PECORRA_BODY_FOR(Assembly)

@@ -8,8 +8,10 @@
 #include <vector>
 
 #include "core/base/property.h"
+#include "core/cutter/edge_material.h"
 #include "core/cutter/library.h"
 #include "core/holder/holder.h"
+#include "core/insert/insert.h"
 #include "core/job/job.h"
 #include "core/machine/machine.h"
 #include "core/mechanics/cut.h"
@@ -51,6 +53,9 @@ Json trail_json(const Trail&);
 
 Json to_json(const Library&);
 Json to_json(const Cutter&);
+Json to_json(const EdgeMaterial&);
+Json to_json(const Insert&);
+Json to_json(const Collet&);
 Json to_json(const Holder&);
 Json to_json(const Assembly&);
 Json to_json(const WorkMaterial&);
@@ -62,6 +67,9 @@ Json to_json(const Dialect&);
 
 void from_json(Library&, const Json&, FormatFaults&);
 void from_json(Cutter&, const Json&, FormatFaults&);
+void from_json(EdgeMaterial&, const Json&, FormatFaults&);
+void from_json(Insert&, const Json&, FormatFaults&);
+void from_json(Collet&, const Json&, FormatFaults&);
 void from_json(Holder&, const Json&, FormatFaults&);
 void from_json(Assembly&, const Json&, FormatFaults&);
 void from_json(WorkMaterial&, const Json&, FormatFaults&);

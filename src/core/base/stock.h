@@ -1,0 +1,36 @@
+// What the shop has of a thing: the same four fields on cutters, inserts, holders and collets.
+#pragma once
+
+#include <algorithm>
+#include <array>
+
+#include "core/base/property.h"
+
+namespace pecorra {
+
+// T has in_stock, wanted, on_order (optional<int>) and retired (bool).
+template <class T>
+std::array<Property<T>, 4> stock_properties() {
+  return {field<&T::in_stock>("in_stock", "", "In stock", Quantity::count, "How many the shop has").within(0, 1e6),
+          field<&T::wanted>("wanted", "", "Wanted", Quantity::count, "How many the shop wants to have").within(0, 1e6),
+          field<&T::on_order>("on_order", "", "On order", Quantity::count, "How many are on the way").within(0, 1e6),
+          field<&T::retired>("retired", "", "Retired", Quantity::flag, "Not to be picked any more")};
+}
+
+// Fewer than wanted, the ordered ones counted.
+template <class T>
+int short_by(const T& thing) {
+  const int has = thing.in_stock.value_or(0) + thing.on_order.value_or(0);
+  return !thing.retired && thing.wanted && *thing.wanted > has ? *thing.wanted - has : 0;
+}
+
+// Arrays of properties one behind the other.
+template <class T, std::size_t A, std::size_t B>
+std::array<Property<T>, A + B> joined(const std::array<Property<T>, A>& a, const std::array<Property<T>, B>& b) {
+  std::array<Property<T>, A + B> both;
+  std::copy(a.begin(), a.end(), both.begin());
+  std::copy(b.begin(), b.end(), both.begin() + A);
+  return both;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,209 @@
+#include "shop/cutter_edit.h"
+
+#include <QObject>
+#include <algorithm>
+#include <set>
+
+#include "core/base/stock.h"
+#include "core/cutter/duplicates.h"
+#include "shop/words.h"
+
+namespace pecorra {
+namespace {
+
+// What is not given on one is taken from the other.
+Cutter completed(const Cutter& keep, const Cutter& from) {
+  Cutter out = keep;
+  for (const Property<Cutter>& property : properties<Cutter>()) {
+    const Value mine = property.get(keep), theirs = property.get(from);
+    const std::string* text = std::get_if<std::string>(&mine);
+    const bool empty = std::holds_alternative<std::monostate>(mine) || (text && (text->empty() || *text == Id{}.text()));
+    if (!empty || mine == theirs) continue;
+    property.set(out, theirs);
+    if (from.guesses.contains(property.key)) out.guesses.insert(std::string(property.key));
+    if (const auto typed = from.typed.find(property.key); typed != from.typed.end()) out.typed[typed->first] = typed->second;
+  }
+  const auto sum = [](std::optional<int> a, std::optional<int> b) { return a && b ? std::optional(*a + *b) : a ? a : b; };
+  out.in_stock = sum(keep.in_stock, from.in_stock);
+  out.on_order = sum(keep.on_order, from.on_order);
+  out.wanted = std::max(keep.wanted, from.wanted);
+  out.accepted.erase(told_apart_key(from.id));
+  return out;
+}
+
+// Whether two assemblies say the same but for their ids and whose they are.
+bool same_assembly(Assembly a, const Assembly& b) {
+  a.id = b.id;
+  a.revision = b.revision;
+  a.cutter = b.cutter;
+  a.usual = b.usual;
+  a.typed = b.typed;
+  return a == b;
+}
+
+template <class T>
+void add_lack(std::vector<Lack>& lacks, const QString& what, const T& thing, const QString& why) {
+  lacks.push_back({what, why, text_of(thing.maker + (thing.maker.empty() || thing.order_code.empty() ? "" : " ") + thing.order_code)});
+}
+
+template <class T>
+QString stock_text(const T& thing) {
+  QStringList parts;
+  if (thing.retired) parts << QObject::tr("retired");
+  else parts << (thing.in_stock.value_or(0) == 0 ? QObject::tr("none in stock") : QObject::tr("%1 in stock").arg(*thing.in_stock));
+  if (thing.wanted) parts << QObject::tr("%1 wanted").arg(*thing.wanted);
+  if (thing.on_order.value_or(0) > 0) parts << QObject::tr("%1 on order").arg(*thing.on_order);
+  return parts.join(QStringLiteral(", "));
+}
+
+// Counted, and none left; what nobody counts is taken to be there.
+template <class T>
+bool is_missing(const T& thing) { return thing.retired || (thing.in_stock && *thing.in_stock == 0); }
+
+QString cutter_text(const Cutter& c) { return QObject::tr("Cutter %1, %2").arg(c.number).arg(text_of(c.name)); }
+
+}  // namespace
+
+void follow_name(const ShopState& state, const Cutter& before, Cutter& after) {
+  if (after.name.empty() || (after.name == before.name && before.name == state.name_for(before))) after.name = state.name_for(after);
+}
+
+Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& gone) {
+  Change change;
+  change.label = QObject::tr("Merged %1, number %2, into number %3").arg(text_of(gone.name)).arg(gone.number).arg(keep.number);
+  change.edit(keep, completed(keep, gone));
+  bool has_usual = false;
+  for (const std::size_t i : state.assemblies.of_cutter(keep.id)) has_usual = has_usual || state.assemblies[i].usual;
+  for (const std::size_t i : state.assemblies.of_cutter(gone.id)) {
+    const Assembly& a = state.assemblies[i];
+    const auto mine = state.assemblies.of_cutter(keep.id);
+    if (std::any_of(mine.begin(), mine.end(), [&](std::size_t j) { return same_assembly(a, state.assemblies[j]); })) {
+      change.remove(a);
+      continue;
+    }
+    Assembly moved = a;
+    moved.cutter = keep.id;
+    moved.usual = a.usual && !has_usual && mine.empty();
+    change.edit(a, moved);
+  }
+  for (const Job& job : state.jobs) {
+    Job after = job;
+    for (Operation& o : after.operations)
+      if (o.cutter.id == gone.id) {
+        o.cutter.id = keep.id;
+        o.cutter.library = keep.library;
+        o.cutter.number = keep.number;
+      }
+    change.edit(job, after);
+  }
+  // Others that were told apart from it are told apart from what it became.
+  for (const Cutter& other : state.cutters) {
+    if (other.id == keep.id || other.id == gone.id) continue;
+    const auto said = other.accepted.find(told_apart_key(gone.id));
+    if (said == other.accepted.end()) continue;
+    Cutter after = other;
+    after.accepted[told_apart_key(keep.id)] = said->second;
+    after.accepted.erase(said->first);
+    change.edit(other, after);
+  }
+  change.remove(gone);
+  return change;
+}
+
+Change tell_apart(const Cutter& cutter, const Cutter& other, const std::string& reason) {
+  Cutter after = cutter;
+  after.accepted[told_apart_key(other.id)] = reason;
+  Change change;
+  change.label = QObject::tr("%1 and number %2 are two").arg(text_of(cutter.name)).arg(other.number);
+  change.edit(cutter, after);
+  return change;
+}
+
+std::vector<LikeCutter> like_cutters(const ShopState& state, const Cutter& cutter) {
+  std::vector<LikeCutter> found;
+  for (const Cutter& other : state.cutters)
+    if (other.id != cutter.id)
+      if (const auto why = likeness(cutter, other)) found.push_back({&other, *why == Likeness::order_code});
+  return found;
+}
+
+Change change_insert(const ShopState& state, const Insert& before, const Insert& after, const QString& label) {
+  Change change;
+  change.label = label;
+  change.edit(before, after);
+  int carried = 0;
+  for (const Cutter& c : state.cutters) {
+    if (c.insert != after.id) continue;
+    Cutter fresh = fitted(c, after);
+    follow_name(state, c, fresh);
+    if (fresh == c) continue;
+    ++carried;
+    change.edit(c, fresh);
+  }
+  if (carried > 0) change.label += QObject::tr(", and %n cutters with it", nullptr, carried).replace(QStringLiteral("%n"), QString::number(carried));
+  return change;
+}
+
+std::vector<Rename> renames(const ShopState& state, const std::string& pattern) {
+  std::vector<Rename> out;
+  for (const Cutter& c : state.cutters) {
+    if (c.name != state.name_for(c)) continue;  // somebody gave it a name
+    std::string name = suggested_name(c, pattern);
+    if (name != c.name) out.push_back({&c, std::move(name)});
+  }
+  return out;
+}
+
+Change change_name_pattern(const ShopState& state, const std::string& pattern) {
+  const ShopSettings before = state.shop_settings();
+  ShopSettings after = before;
+  after.name_pattern = pattern;
+  Change change;
+  change.edit(before, after);
+  const auto list = renames(state, pattern);
+  for (const Rename& r : list) {
+    Cutter renamed = *r.cutter;
+    renamed.name = r.name;
+    change.edit(*r.cutter, renamed);
+  }
+  change.label = list.empty() ? QObject::tr("Names by %1").arg(text_of(pattern)) : QObject::tr("Names by %1: %2 cutters renamed").arg(text_of(pattern)).arg(list.size());
+  return change;
+}
+
+std::vector<Lack> lacks_of(const ShopState& state, const Job& job) {
+  std::vector<Lack> lacks;
+  std::set<Id> seen;
+  for (const Operation& o : job.operations) {
+    if (o.cutter.id.is_null() || !seen.insert(o.cutter.id).second) continue;
+    const Cutter* c = state.cutters.find(o.cutter.id);
+    if (!c) {
+      add_lack(lacks, cutter_text(o.cutter), o.cutter, QObject::tr("no longer in a library"));
+      continue;
+    }
+    if (is_missing(*c)) add_lack(lacks, cutter_text(*c), *c, stock_text(*c));
+    if (const Insert* insert = state.inserts.find(c->insert); insert && seen.insert(insert->id).second && (is_missing(*insert) || insert->in_stock.value_or(1000) < c->flutes.value_or(1)))
+      add_lack(lacks, QObject::tr("Insert %1 %2, %3 needed").arg(text_of(insert->name), text_of(insert->grade)).arg(c->flutes.value_or(1)), *insert, stock_text(*insert));
+    const Assembly* a = state.assembly_of(c->id);
+    if (!a) continue;
+    if (const Holder* holder = state.holders.find(a->holder); holder && is_missing(*holder) && seen.insert(holder->id).second)
+      add_lack(lacks, QObject::tr("Holder %1").arg(text_of(holder->name)), *holder, stock_text(*holder));
+    if (const Collet* collet = state.collets.find(a->collet); collet && is_missing(*collet) && seen.insert(collet->id).second)
+      add_lack(lacks, QObject::tr("Collet %1").arg(text_of(collet->name)), *collet, stock_text(*collet));
+  }
+  return lacks;
+}
+
+std::vector<Lack> to_buy(const ShopState& state) {
+  std::vector<Lack> lacks;
+  const auto look = [&](const auto& things, const auto& text) {
+    for (const auto& thing : things)
+      if (const int n = short_by(thing); n > 0) add_lack(lacks, QObject::tr("%1 × %2").arg(n).arg(text(thing)), thing, stock_text(thing));
+  };
+  look(state.cutters, cutter_text);
+  look(state.inserts, [](const Insert& i) { return QObject::tr("Insert %1 %2").arg(text_of(i.name), text_of(i.grade)); });
+  look(state.holders, [](const Holder& h) { return QObject::tr("Holder %1").arg(text_of(h.name)); });
+  look(state.collets, [](const Collet& c) { return QObject::tr("Collet %1").arg(text_of(c.name)); });
+  return lacks;
+}
+
+}  // namespace pecorra
