@@ -60,11 +60,17 @@ void add_cutter(ShopState& state, const Json& entry) {
   json.erase("library");
   Cutter cutter = shipped<Cutter>(json, "cutter/" + library->name + "/" + std::to_string(json["number"].get<int>()));
   cutter.library = library->id;
+  if (entry.contains("insert")) {
+    const Insert* insert = state.inserts.named(entry["insert"].get<std::string>());
+    if (!insert) qFatal("shipped cutter names an unknown insert: %s", entry["insert"].get<std::string>().c_str());
+    cutter = fitted(cutter, *insert);
+  }
   if (cutter.name.empty()) cutter.name = state.name_for(cutter);
   Assembly assembly;
   assembly.id = Id::from_name("assembly/" + cutter.id.text());
   assembly.cutter = cutter.id;
   if (const Holder* holder = state.holders.named(entry.value("holder", ""))) assembly.holder = holder->id;
+  if (const Collet* collet = state.collets.named(entry.value("collet", ""))) assembly.collet = collet->id;
   if (entry.contains("stickout_mm") && entry["stickout_mm"].is_number()) assembly.stickout_mm = entry["stickout_mm"].get<double>();
   state.cutters.put(std::move(cutter));
   state.assemblies.put(std::move(assembly));
@@ -143,6 +149,8 @@ ShopState shipped_state(const std::string& name, const Json& machines, const Jso
   for (const Json& json : machines) state.machines.put(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
   for (const Json& json : holders["holders"])
     state.holders.put(shipped<Holder>(json, "holder/" + json["name"].get<std::string>()));
+  for (const Json& json : shipped_json(QStringLiteral("edge_materials.json"))["edge_materials"])
+    state.edge_materials.put(shipped<EdgeMaterial>(json, "edge_material/" + json["name"].get<std::string>()));
   for (const Json& json : tables) state.tables.put(shipped_table(json, state));
   for (const Json& json : starter["tables"]) state.tables.put(shipped_table(json, state));
   return state;
@@ -158,6 +166,9 @@ ShopState new_shop_state(const std::string& name) {
 ShopState demo_state() {
   const Json demo = shipped_json(QStringLiteral("demo/shop.json"));
   ShopState state = shipped_state(demo["shop"].get<std::string>(), demo["machines"], demo["libraries"], demo["tables"]);
+  for (const Json& json : demo["inserts"]) state.inserts.put(shipped<Insert>(json, "insert/" + json["name"].get<std::string>()));
+  for (const Json& json : demo["collets"]) state.collets.put(shipped<Collet>(json, "collet/" + json["name"].get<std::string>()));
+  for (const Json& json : demo["tool_materials"]) state.edge_materials.put(shipped<EdgeMaterial>(json, "edge_material/" + json["name"].get<std::string>()));
   for (const Json& json : demo["cutters"]) add_cutter(state, json);
   for (const Json& json : demo["jobs"]) add_job(state, json);
   return state;

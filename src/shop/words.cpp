@@ -126,6 +126,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "point_longer_than_step") return tr("The point alone is %1 high; the step is only %2").arg(f.mm("part_mm"), f.mm("whole_mm"));
   if (c == "range_reversed") return tr("From %1 to %2 runs backwards").arg(f.mm("from_mm"), f.mm("to_mm"));
   if (c == "outside_range") return tr("Ø%1 is outside what it can be set to, %2 to %3").arg(f.mm("diameter_mm"), f.mm("from_mm"), f.mm("to_mm"));
+  if (c == "section_without_size") return tr("Section %1 of the shank needs a length and two diameters of more than 0").arg(f.bare("section", 0));
   if (c == "sections_over_overall") return tr("The sections end at %1, beyond the whole cutter, %2").arg(f.mm("part_mm"), f.mm("whole_mm"));
   if (c == "sections_leave_no_shank") return tr("The sections take the whole length, %1: nothing is left to clamp").arg(f.mm("whole_mm"));
   if (c == "trail_over_blade") return tr("A trail of %1 is outside the blade, which is %2 from axis to edge").arg(f.mm("trail_mm"), f.mm("half_mm"));
@@ -154,6 +155,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "shank_not_in_collet") return tr("%1 takes shanks %2 to %3; this one is %4").arg(f.text("collet"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));
   if (c == "holder_takes_no_collet") return tr("%1 holds without a collet").arg(f.text("holder"));
   if (c == "not_as_designated") return tr("%1 has a corner of %2, not %3").arg(f.text("designation"), f.mm("designated_mm"), f.mm("value_mm"));
+  if (c == "no_designation") return tr("no designation of ISO 1832: %1").arg(f.text("why"));
   if (c == "cuts_like_missing") return tr("Say which tool material it cuts like: its rows are used");
   if (c == "pattern_fault") return tr("At %1: %2").arg(f.bare("place", 0), f.text("why"));
   if (c == "holder_slower_than_cutter") return tr("The holder bears %1 rpm, the cutter %2").arg(f.rpm("holder_rpm"), f.rpm("cutter_rpm"));

@@ -269,8 +269,9 @@ TEST_CASE("a job says what the shop lacks for it, with order codes; the shop say
   CHECK(lacks[1].order_code == "FR-16");
   CHECK(lacks[2].why.contains("retired"));
   const auto buy = to_buy(s);
-  REQUIRE(buy.size() == 1);
+  REQUIRE(buy.size() == 3);  // two of the demo's inserts beside it
   CHECK(buy[0].what.startsWith("2 × Cutter"));
+  CHECK(buy[1].what.startsWith("7 × Insert APKT 160408"));
   // A cutter that went from the library is said as well; the job keeps its copy.
   s.cutters.remove(used.id);
   CHECK(lacks_of(s, *s.jobs.find(job.id))[0].why == "no longer in a library");

@@ -167,14 +167,18 @@ void AssemblyPanel::refresh() {
     return;
   }
   // Those that fit come first.
-  std::vector<FieldChoice> holders{{QString(), tr("none")}};
+  std::vector<FieldChoice> holders{{text_of(Id{}.text()), tr("none")}}, collets = holders;
   for (const bool fitting : {true, false})
     for (const Holder& h : workspace_.state().holders)
       if (holds(h, *c) == fitting) holders.push_back({text_of(h.id.text()), fitting ? text_of(h.name) : tr("%1 (does not fit)").arg(text_of(h.name))});
+  for (const bool fitting : {true, false})
+    for (const Collet& o : workspace_.state().collets)
+      if ((c->shank_diameter_mm && takes(o, *c->shank_diameter_mm)) == fitting) collets.push_back({text_of(o.id.text()), fitting ? text_of(o.name) : tr("%1 (does not fit)").arg(text_of(o.name))});
   form_->set_choices(QStringLiteral("holder"), holders);
+  form_->set_choices(QStringLiteral("collet"), collets);
   form_->fill_from(*a);
   const Holder* holder = workspace_.state().holders.find(a->holder);
-  form_->show_messages(check_assembly(*c, holder, *a));
+  form_->show_messages(check_assembly(*c, holder, *a, workspace_.state().collets.find(a->collet)));
   figures_->setText(figures(*c, *a));
 
   const Cutter set = as_set(*c, *a);
@@ -204,7 +208,7 @@ void AssemblyPanel::accept(const QString& key, const Value& value, const QString
   const Property<Assembly>& property = *find_property<Assembly>(key.toStdString());
   const Assembly after = edited(*a, property, value, typed.toStdString(), c->unit);
   Change change;
-  change.label = property.quantity == Quantity::id ? tr("Holder: %1").arg(typed) : edit_label(*a, after, property, c->unit);
+  change.label = property.quantity == Quantity::id ? QStringLiteral("%1: %2").arg(text_of(property.label), typed) : edit_label(*a, after, property, c->unit);
   change.edit(*a, after);
   // One is the usual one.
   if (after.usual && !a->usual)

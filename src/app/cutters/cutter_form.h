@@ -5,9 +5,11 @@
 #include <QWidget>
 #include <vector>
 
+#include "app/cutters/like_panel.h"
 #include "app/cutters/look_at_panel.h"
 #include "app/cutters/outline_panel.h"
 #include "app/widgets/lazy_widget.h"
+#include "app/widgets/number_table.h"
 #include "app/widgets/property_form.h"
 #include "app/workspace.h"
 
@@ -39,13 +41,19 @@ class CutterForm : public LazyWidget {
   void preview(const QString& key, const Value& value);
   void accept(const QString& key, const Value& value, const QString& typed);
   void move_to(const Id& library, const QString& name);
+  void take_insert(const Id& insert, const QString& name);
+  void take_material(const std::string& key, const QString& name);
+  void fill_choices(const Cutter& cutter);
+  void build_sections();
   Cutter with(const Cutter& cutter, const QString& key, const Value& value, const QString& typed) const;
   void commit(const Cutter& before, Cutter after, const QString& label);
   const Cutter* cutter() const { return workspace_.state().cutters.find(cutter_); }
 
   Workspace& workspace_;
   PropertyForm* form_;
+  LikePanel* like_;
   LookAtPanel* look_at_;
+  NumberTable* sections_ = nullptr;  // of the shank
   OutlinePanel* outline_;
   std::optional<CutterKind> kind_;
   Id cutter_;

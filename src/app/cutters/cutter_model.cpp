@@ -2,8 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "app/look/look.h"
+#include "app/widgets/property_cell.h"
+#include "core/cutter/duplicates.h"
 #include "core/cutter/kinds.h"
 #include "core/quantity/print.h"
 #include "shop/words.h"
@@ -35,6 +38,21 @@ void CutterModel::set_only_to_look_at(bool only) {
   rebuild();
 }
 
+void CutterModel::set_only_alike(bool only) {
+  only_alike_ = only;
+  rebuild();
+}
+
+const Property<Cutter>* CutterModel::property_of(int column) const {
+  return column >= first_property ? find_property<Cutter>(property_columns[column - first_property]) : nullptr;
+}
+
+Qt::Alignment CutterModel::alignment(int column) const {
+  const Property<Cutter>* property = property_of(column);
+  const bool right = property ? is_figure(property->quantity) : column == speed || column == feed || column == diameter || column == reach || column == flutes || column == removal || column == number;
+  return (right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter;
+}
+
 void CutterModel::renumber() {
   const auto& cutters = workspace_.state().cutters;
   resolutions_.assign(cutters.size(), {});
@@ -51,8 +69,16 @@ void CutterModel::rebuild() {
   std::vector<std::size_t> rows;
   const auto& cutters = workspace_.state().cutters;
   const QStringList words = text_.split(QLatin1Char(' '), Qt::SkipEmptyParts);
+  // Each stands beside the first that it is like.
+  std::map<std::size_t, std::size_t> like;
+  if (only_alike_)
+    for (const LikePair& pair : like_pairs(cutters.all())) {
+      const std::size_t head = like.try_emplace(pair.first, pair.first).first->second;
+      like.try_emplace(pair.second, head);
+    }
   for (std::size_t i = 0; i < cutters.size(); ++i) {
     const Cutter& c = cutters[i];
+    if (only_alike_ && !like.contains(i)) continue;
     if (library_ && c.library != *library_) continue;
     if (only_to_look_at_ && !to_look_at(c)) continue;
     if (!words.isEmpty()) {
@@ -62,13 +88,16 @@ void CutterModel::rebuild() {
     rows.push_back(i);
   }
   const auto key = [&](std::size_t i) { return sort_value(i, sort_column_); };
+  const Property<Cutter>* property = property_of(sort_column_);
   const bool by_text = sort_column_ == name || sort_column_ == made_of || sort_column_ == assembly;
   std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
     if (sort_order_ == Qt::DescendingOrder) std::swap(a, b);
     if (by_text && sort_column_ == name) return cutters[a].name < cutters[b].name;
     if (by_text && sort_column_ == made_of) return cutters[a].tool_material < cutters[b].tool_material;
+    if (property) return value_before(property->get(cutters[a]), property->get(cutters[b]));
     return key(a) < key(b);
   });
+  if (only_alike_) std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) { return like[a] < like[b]; });
   std::vector<Id> ids;
   for (const std::size_t i : rows) ids.push_back(cutters[i].id);
   show_rows(std::move(rows), std::move(ids));
@@ -80,6 +109,11 @@ double CutterModel::sort_value(std::size_t i, int column) const {
   const double last = 1e300;  // what is not known stands at the end
   switch (column) {
     case icon: return static_cast<double>(c.kind);
+    case library_name: {
+      for (std::size_t k = 0; k < workspace_.state().libraries.size(); ++k)
+        if (workspace_.state().libraries[k].id == c.library) return static_cast<double>(k);
+      return last;
+    }
     case speed: return std::isnan(v.n_rpm) ? last : v.n_rpm;
     case feed: return std::isnan(v.vf_mm_min) ? last : v.vf_mm_min;
     case diameter: return c.diameter_mm.value_or(last);
@@ -109,10 +143,7 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
   if (role == mark_role) return static_cast<int>(mark_of(r));
   if (role == reason_role) return r.found() ? QString() : reason_text(r.reason, c.kind);
   if (role == draft_role) return r.reason == NoAnswer::draft;
-  if (role == Qt::TextAlignmentRole) {
-    const bool right = index.column() == speed || index.column() == feed || index.column() == diameter || index.column() == reach || index.column() == flutes || index.column() == removal || index.column() == number;
-    return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-  }
+  if (role == Qt::TextAlignmentRole) return static_cast<int>(alignment(index.column()));
   if (role == Qt::ToolTipRole && index.column() == name) return text_of(c.name);
   if (role == Qt::ToolTipRole) return r.found() ? mark_name(mark_of(r)) : reason_text(r.reason, c.kind);
   if (role != Qt::DisplayRole) return {};
@@ -136,19 +167,26 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
       return std::isnan(q) ? QString() : text(plain(q, q < 10 ? 1 : 0));
     }
     case number: return c.number;
-    default: return {};
+    case library_name: {
+      const Library* library = workspace_.state().libraries.find(c.library);
+      return library ? text(library->name) : QString();
+    }
+    default: break;
   }
+  const Property<Cutter>* property = property_of(index.column());
+  return property ? cell_text(c, *property, units) : QString();
 }
 
 QVariant CutterModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal) return {};
-  if (role == Qt::TextAlignmentRole) {
-    const bool right = section == speed || section == feed || section == diameter || section == reach || section == flutes || section == removal || section == number;
-    return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-  }
+  if (role == Qt::TextAlignmentRole) return static_cast<int>(alignment(section));
   if (role != Qt::DisplayRole) return {};
   const QString text = heading(section);
   return section == sort_column_ && !text.isEmpty() ? text + (sort_order_ == Qt::AscendingOrder ? QStringLiteral(" ↑") : QStringLiteral(" ↓")) : QVariant(text);
+}
+
+QString CutterModel::column_name(int section) const {
+  return section == icon ? tr("Picture") : section == mark ? tr("Mark") : heading(section);
 }
 
 QString CutterModel::heading(int section) const {
@@ -164,8 +202,11 @@ QString CutterModel::heading(int section) const {
     case assembly: return tr("Assembly");
     case removal: return tr("Q cm³/min");
     case number: return tr("No.");
-    default: return QString();
+    case library_name: return tr("Library");
+    default: break;
   }
+  const Property<Cutter>* property = property_of(section);
+  return property ? text_of(property->label) : QString();
 }
 
 }  // namespace pecorra

@@ -53,7 +53,7 @@ class CutterPainter : public QStyledItemDelegate {
     }
     const bool figure = index.column() == CutterModel::speed || index.column() == CutterModel::feed;
     p->setFont(Look::get().text(figure ? 13.5 : 12.5, figure));
-    p->setPen(index.column() == CutterModel::assembly || index.column() == CutterModel::number || index.column() == CutterModel::removal ? d.quiet : d.ink);
+    p->setPen(index.column() >= CutterModel::library_name || index.column() == CutterModel::assembly || index.column() == CutterModel::number || index.column() == CutterModel::removal ? d.quiet : d.ink);
     draw_line(*p, r, static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
   }
 
@@ -66,7 +66,7 @@ class CutterPainter : public QStyledItemDelegate {
 
 CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(walnut_heading(tr("Cutters"), 16)),
-      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), libraries_(new SwitchRow({})), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), kinds_(new PickList(this)) {
+      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), libraries_(new SwitchRow({})), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), only_alike_(new QPushButton(tr("Alike"))), columns_(new QPushButton(tr("Columns"))), kinds_(new PickList(this)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -89,8 +89,18 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   only_open_->setObjectName(QStringLiteral("only_to_look_at"));
   only_open_->setToolTip(tr("Only drafts, open warnings and guesses"));
   chooser->addWidget(only_open_);
+  only_alike_->setCheckable(true);
+  only_alike_->setObjectName(QStringLiteral("only_alike"));
+  only_alike_->setToolTip(tr("Only cutters that are probably here twice, each beside the other"));
+  chooser->addWidget(only_alike_);
+  columns_->setFlat(true);
+  columns_->setObjectName(QStringLiteral("columns"));
+  columns_->setToolTip(tr("Which columns are seen"));
+  chooser->addWidget(columns_);
   layout->addLayout(chooser);
   connect(only_open_, &QPushButton::toggled, model_, &CutterModel::set_only_to_look_at);
+  connect(only_alike_, &QPushButton::toggled, model_, &CutterModel::set_only_alike);
+  connect(columns_, &QPushButton::clicked, this, &CuttersPage::choose_columns);
   connect(libraries_, &SwitchRow::chosen, this, [this](int i) {
     model_->set_library(i == 0 ? std::nullopt : std::optional(workspace_.state().libraries[static_cast<std::size_t>(i - 1)].id));
   });
@@ -109,8 +119,11 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   header->setSectionsMovable(true);
   connect(header, &QHeaderView::sectionClicked, model_, &CutterModel::sort_by);
   header->setMinimumSectionSize(24);
-  const int widths[CutterModel::column_count] = {28, 58, 74, 20, 150, 56, 46, 46, 76, 82, 76, 40};
-  for (int i = 0; i < CutterModel::column_count; ++i) table_->setColumnWidth(i, widths[i]);
+  const int widths[CutterModel::first_property] = {28, 58, 74, 20, 150, 56, 46, 46, 76, 82, 76, 40, 110};
+  for (int i = 0; i < CutterModel::column_count; ++i) table_->setColumnWidth(i, i < CutterModel::first_property ? widths[i] : 84);
+  for (int i = CutterModel::library_name; i < CutterModel::column_count; ++i) table_->setColumnHidden(i, true);
+  header->setContextMenuPolicy(Qt::CustomContextMenu);
+  connect(header, &QHeaderView::customContextMenuRequested, this, &CuttersPage::choose_columns);
   header->setStretchLastSection(false);
   header->setSectionResizeMode(CutterModel::name, QHeaderView::Stretch);
   empty_->setAlignment(Qt::AlignCenter);
@@ -137,11 +150,51 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   rebuild_libraries();
   refresh_title();
   follow_selection();
-  const QByteArray state = QSettings().value(QStringLiteral("cutters/columns")).toByteArray();
-  if (!state.isEmpty()) header->restoreState(state);
+  recall();
 }
 
-void CuttersPage::remember_columns() const { QSettings().setValue(QStringLiteral("cutters/columns"), table_->horizontalHeader()->saveState()); }
+void CuttersPage::remember() const {
+  QSettings settings;
+  settings.beginGroup(QStringLiteral("cutters"));
+  settings.setValue(QStringLiteral("seen_columns"), table_->horizontalHeader()->saveState());
+  settings.setValue(QStringLiteral("filter"), filter_->text());
+  settings.setValue(QStringLiteral("library"), model_->library() ? text_of(model_->library()->text()) : QString());
+  settings.setValue(QStringLiteral("to_look_at"), only_open_->isChecked());
+  settings.setValue(QStringLiteral("alike"), only_alike_->isChecked());
+  settings.setValue(QStringLiteral("sorted_by"), model_->sorted_by());
+  settings.setValue(QStringLiteral("sorted_down"), model_->sorted_down());
+}
+
+void CuttersPage::recall() {
+  QSettings settings;
+  settings.beginGroup(QStringLiteral("cutters"));
+  const QByteArray columns = settings.value(QStringLiteral("seen_columns")).toByteArray();
+  if (!columns.isEmpty()) table_->horizontalHeader()->restoreState(columns);
+  const int by = settings.value(QStringLiteral("sorted_by"), int(CutterModel::number)).toInt();
+  const bool down = settings.value(QStringLiteral("sorted_down"), false).toBool();
+  if (by >= 0 && by < CutterModel::column_count && (by != CutterModel::number || down)) model_->sort(by, down ? Qt::DescendingOrder : Qt::AscendingOrder);
+  // Of another shop there is no such library.
+  const auto library = Id::parse(settings.value(QStringLiteral("library")).toString().toStdString());
+  const auto& libraries = workspace_.state().libraries;
+  for (std::size_t i = 0; library && i < libraries.size(); ++i)
+    if (libraries[i].id == *library) {
+      libraries_->set_current(static_cast<int>(i) + 1);
+      model_->set_library(*library);
+    }
+  if (const QString text = settings.value(QStringLiteral("filter")).toString(); !text.isEmpty()) filter_->setText(text);
+  if (settings.value(QStringLiteral("to_look_at"), false).toBool()) only_open_->setChecked(true);
+  if (settings.value(QStringLiteral("alike"), false).toBool()) only_alike_->setChecked(true);
+}
+
+void CuttersPage::choose_columns() {
+  if (!column_list_) column_list_ = new PickList(this);
+  std::vector<PickItem> items;
+  for (int i = CutterModel::speed; i < CutterModel::column_count; ++i) {
+    if (i == CutterModel::name || i == CutterModel::mark) continue;  // the name always stands
+    items.push_back({model_->column_name(i), table_->isColumnHidden(i) ? tr("hidden") : tr("seen"), [this, i] { table_->setColumnHidden(i, !table_->isColumnHidden(i)); }});
+  }
+  column_list_->open(columns_->mapToGlobal(QPoint(columns_->width() - 280, columns_->height() + 2)), 280, std::move(items), 0, tr("Column to show or to hide"));
+}
 
 void CuttersPage::rebuild_libraries() {
   QStringList names{tr("All libraries")};
@@ -156,7 +209,8 @@ void CuttersPage::refresh_title() {
   table_->setVisible(!none);
   empty_->setVisible(none);
   empty_->setText(workspace_.state().cutters.empty() ? tr("No cutters yet. “New cutter” (Ctrl+N) makes one: the kind first, then its sizes.")
-                                                      : tr("No cutter fits the filter. Clear it, or choose another library."));
+                  : only_alike_->isChecked() ? tr("No two cutters here are alike.")
+                                             : tr("No cutter fits the filter. Clear it, or choose another library."));
 }
 
 void CuttersPage::follow_selection() {
@@ -261,6 +315,7 @@ void CuttersPage::show_cutter(const Id& cutter) {
   if (model_->row_of(cutter) < 0) {
     filter_->clear();
     only_open_->setChecked(false);
+    only_alike_->setChecked(false);
     libraries_->set_current(0);
     model_->set_library(std::nullopt);
   }

@@ -29,8 +29,10 @@ class CuttersPage : public QWidget {
   void show_cutter(const Id& cutter);
   // Goes round the drafts and the cutters with warnings.
   void show_next_to_look_at();
-  // Order and widths, for the next start.
-  void remember_columns() const;
+  // Which columns are seen, their order and widths; library and filters; for the next start.
+  void remember() const;
+  void choose_columns();
+  void show_alike() { only_alike_->toggle(); }
   QTableView& table() { return *table_; }
   void sort_by(CutterModel::Column column) { model_->sort_by(column); }
 
@@ -40,6 +42,7 @@ class CuttersPage : public QWidget {
 
  private:
   void rebuild_libraries();
+  void recall();
   void follow_selection();
   void refresh_title();
   Id target_library() const;
@@ -50,8 +53,8 @@ class CuttersPage : public QWidget {
   QLabel *title_, *count_, *empty_;
   QLineEdit* filter_;
   SwitchRow* libraries_;
-  QPushButton *new_, *only_open_;
-  PickList* kinds_;
+  QPushButton *new_, *only_open_, *only_alike_, *columns_;
+  PickList *kinds_, *column_list_ = nullptr;
 };
 
 }  // namespace pecorra

@@ -5,10 +5,21 @@
 #include <QPushButton>
 
 #include "app/widgets/property_form.h"
+#include "core/cutter/duplicates.h"
 #include "core/cutter/kinds.h"
 #include "shop/words.h"
 
 namespace pecorra {
+namespace {
+
+// "another one than number 219, End mill Ø12 × 26"
+QString told_apart_text(const ShopState& state, const std::string& key) {
+  const auto id = Id::parse(key.substr(5));
+  const Cutter* other = id ? state.cutters.find(*id) : nullptr;
+  return other ? QObject::tr("another one than number %1, %2").arg(other->number).arg(text_of(other->name)) : QObject::tr("another one than a cutter that is gone");
+}
+
+}  // namespace
 
 LookAtPanel::LookAtPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace), lines_(new QVBoxLayout(this)) {
   lines_->setContentsMargins(0, 0, 8, 0);
@@ -29,13 +40,7 @@ void LookAtPanel::show_cutter(const Cutter* cutter) {
   // The field that a reason is being typed into stays.
   if (cutter && shown_ && *cutter == *shown_) return;
   shown_ = cutter ? std::optional(*cutter) : std::nullopt;
-  while (QLayoutItem* item = lines_->takeAt(0)) {
-    if (item->widget()) {
-      item->widget()->hide();
-      item->widget()->deleteLater();
-    }
-    delete item;
-  }
+  clear_layout(*lines_);
   if (!cutter) return hide();
   const Cutter c = *cutter;
   const std::vector<Message> open = open_warnings(c);
@@ -79,6 +84,7 @@ void LookAtPanel::show_cutter(const Cutter* cutter) {
       workspace_.shop().edit(c, after, tr("%1: warned again").arg(text_of(c.name)));
     });
     QString what = text_of(code);
+    if (code.starts_with(told_apart_key({}).substr(0, 5))) what = told_apart_text(workspace_.state(), code);
     for (const Message& m : check_cutter(c))
       if (m.code == code) what = sentence(m, workspace_.units());
     add_line(tr("Accepted, “%1”: %2").arg(text_of(why), what), Tone::quiet, again);

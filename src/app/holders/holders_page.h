@@ -22,6 +22,10 @@ class HoldersPage : public QWidget {
   // The outer outline of the drawing becomes the stations: x the radius, y the distance from the face.
   void read_outline(const QString& file);
   void delete_holder();
+  void focus_filter() {
+    filter_->setFocus();
+    filter_->selectAll();
+  }
   void select(const Id& holder);
   Id selected() const;
   QTableView& table() { return *table_; }

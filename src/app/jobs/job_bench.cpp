@@ -6,6 +6,7 @@
 #include "app/cutters/cutter_bench.h"
 #include "app/look/look.h"
 #include "core/program/program.h"
+#include "shop/cutter_edit.h"
 #include "shop/edit.h"
 #include "shop/job_edit.h"
 
@@ -27,7 +28,7 @@ QWidget* page_of(std::initializer_list<QWidget*> widgets) {
 }  // namespace
 
 JobBench::JobBench(Workspace& workspace, QWidget* parent)
-    : LazyWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("operation_title"))), follows_(new QLabel), drawing_text_(new QLabel),
+    : LazyWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("operation_title"))), follows_(new QLabel), drawing_text_(new QLabel), lacks_(new QLabel),
       pick_(new QPushButton(tr("Pick a cutter"))), own_(new QPushButton), read_drawing_(new QPushButton(tr("Read another drawing"))), drawing_(new CutterDrawing),
       sides_(new SwitchRow({tr("Conditions"), tr("Operation"), tr("Job")})), stack_(new QStackedWidget), own_form_(new PropertyForm), form_(new PropertyForm),
       job_form_(new PropertyForm), conditions_(new ConditionsPanel), cutters_(new PickList(this)) {
@@ -62,7 +63,9 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   read_drawing_->setObjectName(QStringLiteral("read_drawing"));
   stack_->addWidget(page_of({follow_line, own_form_, conditions_}));
   stack_->addWidget(page_of({form_}));
-  stack_->addWidget(page_of({job_form_, drawing_text_, read_drawing_}));
+  lacks_->setWordWrap(true);
+  lacks_->setObjectName(QStringLiteral("lacks"));
+  stack_->addWidget(page_of({job_form_, drawing_text_, read_drawing_, walnut_heading(tr("What it lacks")), lacks_}));
   layout->addWidget(stack_, 1);
 
   connect(sides_, &SwitchRow::chosen, stack_, &QStackedWidget::setCurrentIndex);
@@ -101,6 +104,11 @@ void JobBench::refresh() {
   if (shown_job) {
     job_form_->set_units(units);
     job_form_->fill_from(*workspace_.job());
+    QStringList lines;
+    for (const Lack& lack : lacks_of(workspace_.state(), *workspace_.job()))
+      lines << (lack.order_code.isEmpty() ? tr("%1: %2").arg(lack.what, lack.why) : tr("%1: %2. Order %3").arg(lack.what, lack.why, lack.order_code));
+    lacks_->setText(lines.isEmpty() ? tr("Nothing: cutters, inserts, holders and collets are here.") : lines.join(QLatin1Char('\n')));
+    set_tone(lacks_, lines.isEmpty() ? Tone::quiet : Tone::madder);
     const Drawing& d = shown_job->drawing;
     drawing_text_->setText(tr("Drawing %1: %2 lines, %3 circles.").arg(d.source.empty() ? tr("none") : text_of(d.source)).arg(d.contours.size()).arg(d.circles.size()));
   }

@@ -46,7 +46,7 @@ class JobBench : public LazyWidget {
 
   Workspace& workspace_;
   BenchHead* head_;
-  QLabel *follows_, *drawing_text_;
+  QLabel *follows_, *drawing_text_, *lacks_;
   QPushButton *pick_, *own_, *read_drawing_;
   CutterDrawing* drawing_;
   SwitchRow* sides_;

@@ -270,6 +270,11 @@ void draw_icon(QPainter& p, QRectF box, Icon icon, const QColor& colour) {
       p.drawRoundedRect(QRectF(5.5, 6.5, 9, 7), 1.5, 1.5);
       p.drawEllipse(QPointF(14.5, 13.5), 2.2, 2.2);
       break;
+    case Icon::shop:  // a chest of drawers
+      p.drawRoundedRect(QRectF(2.5, 2.5, 15, 15), 1.5, 1.5);
+      for (const double y : {7.5, 12.5}) lines({{2.5, y}, {17.5, y}});
+      for (const double y : {5.0, 10.0, 15.0}) lines({{8.5, y}, {11.5, y}});
+      break;
     case Icon::undo: {
       QPainterPath path(QPointF(5, 9));
       path.cubicTo(8, 5, 15, 6, 15.5, 13);

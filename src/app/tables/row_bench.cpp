@@ -81,7 +81,7 @@ void RowBench::refresh() {
   for (const WorkMaterial& m : workspace_.state().materials) materials.push_back({text_of(m.id.text()), text_of(m.name)});
   form_->set_choices(QStringLiteral("material"), materials);
   form_->fill_from(*row);
-  for (const QString& key : form_->keys()) form_->set_enabled(key, model_.is_editable());
+  for (const QString& key : form_->keys()) form_->set_locked(key, model_.is_editable() ? QString() : tr("Shipped rows stay as they are; “Copy to a table of our own” makes one to change"));
   form_->show_messages(model_.messages_of(*row));
 }
 

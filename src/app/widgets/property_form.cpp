@@ -1,5 +1,8 @@
 #include "app/widgets/property_form.h"
 
+#include <QCompleter>
+#include <QStringListModel>
+
 #include "app/look/look.h"
 #include "app/widgets/calm_combo.h"
 #include "core/quantity/print.h"
@@ -27,10 +30,9 @@ PropertyForm::PropertyForm(QWidget* parent) : QWidget(parent), grid_(new QGridLa
   grid_->setColumnStretch(3, 1);
 }
 
-void PropertyForm::clear() {
-  rows_.clear();
-  messages_.clear();
-  while (QLayoutItem* item = grid_->takeAt(0)) {
+void clear_layout(QLayout& layout) {
+  while (QLayoutItem* item = layout.takeAt(0)) {
+    if (item->layout()) clear_layout(*item->layout());
     if (item->widget()) {
       item->widget()->hide();
       item->widget()->deleteLater();
@@ -38,6 +40,14 @@ void PropertyForm::clear() {
     delete item;
   }
 }
+
+void PropertyForm::clear() {
+  rows_.clear();
+  messages_.clear();
+  clear_layout(*grid_);
+}
+
+void PropertyForm::add_widget(QWidget* widget) { grid_->addWidget(widget, grid_->rowCount(), 0, 1, 4); }
 
 void PropertyForm::heading(const QString& text) { grid_->addWidget(walnut_heading(text), grid_->rowCount(), 0, 1, 4); }
 
@@ -57,11 +67,11 @@ void PropertyForm::add(const FormField& field) {
   fault->setWordWrap(true);
   fault->setObjectName(QStringLiteral("fault_") + field.key);
   fault->hide();
-  grid_->addWidget(fault, at + 1, 0, 1, 4);
+  grid_->addWidget(fault, at + (field.wide ? 2 : 1), 0, 1, 4);
   grid_->addWidget(name, at, 0);
   grid_->addWidget(sign, at, 1);
   grid_->addWidget(note, at, 3);
-  Row row{field.key, field.quantity, nullptr, nullptr, nullptr, note, fault};
+  Row row{field.key, field.quantity, nullptr, nullptr, nullptr, field.help, note, fault};
   const QString key = field.key;
   if (!field.choices.empty() || field.quantity == Quantity::choice || field.quantity == Quantity::id) {
     row.choice = new CalmCombo;
@@ -79,8 +89,12 @@ void PropertyForm::add(const FormField& field) {
     row.text = new QLineEdit;
     row.note->hide();
     row.text->setMaxLength(2000);
-    grid_->addWidget(row.text, at, 2, 1, 2);
+    if (field.wide) grid_->addWidget(row.text, at + 1, 0, 1, 4);
+    else grid_->addWidget(row.text, at, 2, 1, 2);
     QLineEdit* edit = row.text;
+    connect(edit, &QLineEdit::textEdited, this, [this, key](const QString& typed) {
+      if (!filling_) emit being_typed(key, typed.trimmed().toStdString());
+    });
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, key] {
       if (filling_ || !edit->isModified()) return;
       edit->setModified(false);
@@ -157,8 +171,25 @@ void PropertyForm::set_choices(const QString& key, const std::vector<FieldChoice
   filling_ = false;
 }
 
-void PropertyForm::set_enabled(const QString& key, bool enabled) {
-  if (const Row* row = find(key)) row->widget()->setEnabled(enabled);
+void PropertyForm::set_locked(const QString& key, const QString& why) {
+  const Row* row = find(key);
+  if (!row) return;
+  row->widget()->setEnabled(why.isEmpty());
+  row->widget()->setToolTip(why.isEmpty() ? row->help : why);
+}
+
+void PropertyForm::set_suggestions(const QString& key, const QStringList& texts) {
+  const Row* row = find(key);
+  if (!row || !row->text) return;
+  if (!row->text->completer()) {
+    auto* completer = new QCompleter(row->text);
+    completer->setModel(new QStringListModel(completer));
+    completer->setCaseSensitivity(Qt::CaseInsensitive);
+    completer->setFilterMode(Qt::MatchContains);
+    row->text->setCompleter(completer);
+  }
+  auto* model = static_cast<QStringListModel*>(row->text->completer()->model());
+  if (model->stringList() != texts) model->setStringList(texts);
 }
 
 void PropertyForm::show_messages(std::vector<Message> messages) {

@@ -23,6 +23,7 @@ struct FormField {
   QString key, label, symbol, help;
   Quantity quantity = Quantity::text;
   std::vector<FieldChoice> choices;  // makes it a choice
+  bool wide = false;                 // a text that wants a line of its own
 };
 
 // `unstated` names the choice of nothing; empty: one of the choices must stand.
@@ -43,6 +44,8 @@ class PropertyForm : public QWidget {
   void clear();
   void heading(const QString& text);
   void add(const FormField& field);
+  // Across the form, below what is there; the form owns it and lets it go when it is cleared.
+  void add_widget(QWidget* widget);
   void set_units(UnitSystem units);
   bool has(const QString& key) const { return find(key) != nullptr; }
   std::vector<QString> keys() const;
@@ -60,7 +63,10 @@ class PropertyForm : public QWidget {
     }
   }
   void set_choices(const QString& key, const std::vector<FieldChoice>& choices);
-  void set_enabled(const QString& key, bool enabled);
+  // Why it cannot be changed here; empty: it can.
+  void set_locked(const QString& key, const QString& why);
+  // Offered while a text is typed.
+  void set_suggestions(const QString& key, const QStringList& texts);
   // The most severe message of each field stands beside it; errors frame the field.
   void show_messages(std::vector<Message> messages);
   void focus_field(const QString& key);
@@ -79,6 +85,7 @@ class PropertyForm : public QWidget {
     QuantityEdit* edit = nullptr;
     QLineEdit* text = nullptr;
     QComboBox* choice = nullptr;
+    QString help;
     QLabel* note = nullptr;   // beside it: unit, or what was understood
     QLabel* fault = nullptr;  // below it: what is wrong or odd
     QWidget* widget() const { return edit ? static_cast<QWidget*>(edit) : text ? static_cast<QWidget*>(text) : choice; }
@@ -92,6 +99,9 @@ class PropertyForm : public QWidget {
   UnitSystem units_ = UnitSystem::metric;
   bool filling_ = false;
 };
+
+// Takes everything out of a layout; its widgets go in the next quiet moment.
+void clear_layout(QLayout& layout);
 
 // A small heading in walnut.
 QLabel* walnut_heading(const QString& text, double pixels = 13);

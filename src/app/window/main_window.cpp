@@ -82,6 +82,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   rail_->add_page(Icon::holders, tr("Holders"));
   rail_->add_page(Icon::tables, tr("Tables"));
   rail_->add_page(Icon::jobs, tr("Jobs"));
+  rail_->add_page(Icon::shop, tr("Shop"));
   benches_->addWidget(cutter_bench_);
   benches_->setMinimumWidth(340);
   split_->addWidget(pages_);
@@ -168,7 +169,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
   split_->restoreState(settings.value(QStringLiteral("window/split")).toByteArray());
   show_things_to_try(!settings.value(QStringLiteral("window/tried"), false).toBool());
-  show_page(static_cast<Page>(std::clamp(settings.value(QStringLiteral("window/page_shown"), 0).toInt(), 0, 3)));
+  show_page(static_cast<Page>(std::clamp(settings.value(QStringLiteral("window/page_shown"), 0).toInt(), 0, 4)));
   if (!shop_->load_faults().empty())
     strip_->say(tr("%1 entries of this shop could not be read and were left as they are: %2").arg(shop_->load_faults().size()).arg(text_of(shop_->load_faults().front().line())), false, true);
   else if (shop_->is_read_only())
@@ -256,6 +257,16 @@ JobsPage& MainWindow::jobs_page() {
   return *jobs_page_;
 }
 
+ShopPage& MainWindow::shop_page() {
+  if (shop_page_) return *shop_page_;
+  shop_page_ = new ShopPage(*workspace_);
+  pages_->addWidget(shop_page_);
+  benches_->addWidget(shop_page_->bench());
+  connect(shop_page_, &ShopPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  for (QWidget* list : shop_page_->lists()) bind_key(QStringLiteral("delete_part"), list);
+  return *shop_page_;
+}
+
 JobBench& MainWindow::job_bench() {
   jobs_page();
   return *job_bench_;
@@ -266,6 +277,7 @@ void MainWindow::showEvent(QShowEvent* event) {
   QTimer::singleShot(300, this, [this] { tables_page(); });
   QTimer::singleShot(400, this, [this] { jobs_page(); });
   QTimer::singleShot(500, this, [this] { holders_page(); });
+  QTimer::singleShot(600, this, [this] { shop_page(); });
 }
 
 // Keys that belong to a list work only there.
@@ -331,6 +343,13 @@ void MainWindow::make_commands() {
   add(QStringLiteral("holders"), tr("Page: Holders"), QStringLiteral("Ctrl+2"), [this] { show_page(holders); });
   add(QStringLiteral("tables"), tr("Page: Tables"), QStringLiteral("Ctrl+3"), [this] { show_page(tables); });
   add(QStringLiteral("jobs"), tr("Page: Jobs"), QStringLiteral("Ctrl+4"), [this] { show_page(jobs); });
+  add(QStringLiteral("shop"), tr("Page: Shop"), QStringLiteral("Ctrl+5"), [this] { show_page(stores); });
+  for (const auto& [index, id, text] : {std::tuple{ShopPage::inserts, "inserts", tr("Shop: inserts")}, {ShopPage::collets, "collets", tr("Shop: collets")}, {ShopPage::tool_materials, "tool_materials", tr("Shop: tool materials")},
+                                        {ShopPage::coatings, "coatings", tr("Shop: coatings")}, {ShopPage::to_buy, "to_buy", tr("Shop: what is to be bought")}, {ShopPage::names, "names", tr("Shop: names of cutters, rounding")}})
+    add(QLatin1String(id), text, {}, [this, section = index] {
+      show_page(stores);
+      shop_page().show_section(section);
+    });
   add(QStringLiteral("material"), tr("Change the material"), QStringLiteral("Alt+M"), [this] { context_line_->choose_material(); });
   add(QStringLiteral("machine"), tr("Change the machine"), QStringLiteral("Alt+N"), [this] { context_line_->choose_machine(); });
   add(QStringLiteral("operation"), tr("Change the operation, or the job"), QStringLiteral("Alt+O"), [this] { context_line_->choose_operation(); });
@@ -365,6 +384,14 @@ void MainWindow::make_commands() {
       show_page(cutters);
       cutters_page_->sort_by(by);
     });
+  add(QStringLiteral("columns"), tr("Columns of the cutter list"), {}, [this] {
+    show_page(cutters);
+    cutters_page_->choose_columns();
+  });
+  add(QStringLiteral("alike"), tr("Cutters that are probably here twice"), {}, [this] {
+    show_page(cutters);
+    cutters_page_->show_alike();
+  });
   add(QStringLiteral("ghost"), tr("Draw another cutter behind, or none again"), QStringLiteral("Ctrl+G"), [this] {
     show_page(cutters);
     set_bench_folded(false);
@@ -381,7 +408,14 @@ void MainWindow::make_commands() {
     holders_page().new_holder();
   });
   add_in(QStringLiteral("delete_holder"), tr("Delete the holder"), QStringLiteral("Del"), [this] { holders_page().delete_holder(); });
-  add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] { page() == tables ? tables_page().focus_filter() : (show_page(cutters), cutters_page_->focus_filter()); });
+  add_in(QStringLiteral("delete_part"), tr("Delete the insert, collet, tool material or coating"), QStringLiteral("Del"), [this] { shop_page().remove_part(); });
+  add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] {
+    if (page() == tables) return tables_page().focus_filter();
+    if (page() == holders) return holders_page().focus_filter();
+    if (page() == stores) return shop_page().focus_filter();
+    show_page(cutters);
+    cutters_page_->focus_filter();
+  });
   add(QStringLiteral("look_at"), tr("Next cutter to look at: drafts and warnings"), QStringLiteral("F8"), [this] {
     show_page(cutters);
     cutters_page_->show_next_to_look_at();
@@ -459,6 +493,7 @@ void MainWindow::show_page(Page page) {
   if (page == holders) shown = &holders_page();
   else if (page == tables) shown = &tables_page();
   else if (page == jobs) shown = &jobs_page();
+  else if (page == stores) shown = &shop_page();
   pages_->setCurrentWidget(shown);
   rail_->set_current(page);
   workspace_->set_job_in_front(page == jobs);
@@ -466,12 +501,15 @@ void MainWindow::show_page(Page page) {
   if (page == cutters) cutters_page_->table().setFocus();
   else if (page == holders) holders_page().table().setFocus();
   else if (page == jobs) jobs_page().grid().setFocus();
+  else if (page == stores) shop_page().focus_list();
   else if (tables_page().view() == TablesPage::chart) tables_page().chart_view().setFocus();
   else tables_page().grid().setFocus();
 }
 
 void MainWindow::update_bench() {
-  if (page_ == holders) {
+  if (page_ == stores) {
+    benches_->setCurrentWidget(shop_page().bench());
+  } else if (page_ == holders) {
     benches_->setCurrentWidget(&holder_bench());
   } else if (page_ == jobs) {
     job_bench().prepare();
@@ -573,7 +611,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     return;
   }
   remember_context();
-  cutters_page_->remember_columns();
+  cutters_page_->remember();
   QSettings settings;
   settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
   settings.setValue(QStringLiteral("window/split"), split_->saveState());

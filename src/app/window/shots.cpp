@@ -81,6 +81,11 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
     shot("job-material-tried");
     workspace.drop_trial();
   }
+  window.show_page(MainWindow::stores);
+  window.shop_page().show_section(ShopPage::inserts);
+  shot("inserts");
+  window.shop_page().show_section(ShopPage::names);
+  shot("names");
   Look::get().set_night(true);
   window.show_page(MainWindow::cutters);
   shot("night");

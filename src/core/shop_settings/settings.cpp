@@ -11,10 +11,10 @@ const std::array list{
     field<&ShopSettings::n_step_rpm>("n_step_rpm", "", "Speeds rounded down to", spindle_speed, "").above(0),
     field<&ShopSettings::vf_step_mm_min>("vf_step_mm_min", "", "Feeds rounded down to", table_feed, "").above(0),
     field<&ShopSettings::wear_factor>("wear_factor", "", "Force of worn edges", number, "1 is a sharp edge").above(0).within(0, 3),
-    field<&ShopSettings::name_pattern>("name_pattern", "", "Names of cutters", text, "Properties in braces by symbol or label; a part in square brackets is left out where one of its properties is not given"),
-    field<&ShopSettings::premium_factor>("premium_factor", "", "Premium quality", number, "On the cutting speed of starter rows").above(0).within(0, 3),
-    field<&ShopSettings::standard_factor>("standard_factor", "", "Standard quality", number, "On the cutting speed of starter rows").above(0).within(0, 3),
-    field<&ShopSettings::plain_factor>("plain_factor", "", "Plain quality", number, "On the cutting speed of starter rows").above(0).within(0, 3)};
+    field<&ShopSettings::name_pattern>("name_pattern", "", "Pattern", text, "Properties in braces by symbol or label; a part in square brackets is left out where one of its properties is not given"),
+    field<&ShopSettings::premium_factor>("premium_factor", "", "Speed, premium quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3),
+    field<&ShopSettings::standard_factor>("standard_factor", "", "Speed, standard quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3),
+    field<&ShopSettings::plain_factor>("plain_factor", "", "Speed, plain quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3)};
 
 }  // namespace
 

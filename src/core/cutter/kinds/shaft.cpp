@@ -48,7 +48,13 @@ void check_shaft(const Cutter& c, std::vector<Message>& messages) {
                              {{"shank_mm", *c.shank_diameter_mm}, {"diameter_mm", *c.diameter_mm}}));
   if (c.shank_sections.empty() || !c.overall_length_mm) return;
   double top = c.reach_mm.value_or(c.flute_length_mm.value_or(0));
-  for (const ShankSection& s : c.shank_sections) top += s.length_mm;
+  for (const ShankSection& s : c.shank_sections) {
+    if (!(s.length_mm > 0) || !(s.lower_mm > 0) || !(s.upper_mm > 0)) {
+      messages.push_back(fault(error, "section_without_size", "shank_sections", {{"section", static_cast<double>(&s - c.shank_sections.data() + 1)}}));
+      return;
+    }
+    top += s.length_mm;
+  }
   if (top > *c.overall_length_mm)
     messages.push_back(fault(error, "sections_over_overall", "shank_sections", {{"part_mm", top}, {"whole_mm", *c.overall_length_mm}}));
   else if (top == *c.overall_length_mm)

@@ -1,0 +1,211 @@
+#include "app/shop/names_section.h"
+
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QPushButton>
+#include <QShortcut>
+
+
+namespace pecorra {
+namespace {
+
+QTableView* calm_table(QAbstractItemModel* model, const QString& name, const std::vector<int>& widths) {
+  auto* table = new QTableView;
+  table->setHorizontalHeader(new CalmHeader(12));
+  table->setModel(model);
+  table->setItemDelegate(new CalmItem(table));
+  table->setObjectName(name);
+  table->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table->setShowGrid(false);
+  table->verticalHeader()->hide();
+  table->verticalHeader()->setDefaultSectionSize(27);
+  for (std::size_t i = 0; i < widths.size(); ++i) {
+    if (widths[i] > 0) table->setColumnWidth(static_cast<int>(i), widths[i]);
+    else table->horizontalHeader()->setSectionResizeMode(static_cast<int>(i), QHeaderView::Stretch);
+  }
+  return table;
+}
+
+// A few texts in rows, as a list shows them.
+class TextModel : public QAbstractTableModel {
+ public:
+  TextModel(QStringList headings, QObject* parent) : QAbstractTableModel(parent), headings_(std::move(headings)) {}
+  void set_lines(std::vector<QStringList> lines) {
+    if (lines == lines_) return;
+    beginResetModel();
+    lines_ = std::move(lines);
+    endResetModel();
+  }
+  const std::vector<QStringList>& lines() const { return lines_; }
+  int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(lines_.size()); }
+  int columnCount(const QModelIndex& = {}) const override { return static_cast<int>(headings_.size()); }
+  QVariant data(const QModelIndex& i, int role) const override {
+    if (role == Qt::TextAlignmentRole) return static_cast<int>(Qt::AlignLeft | Qt::AlignVCenter);
+    if (role == Qt::DisplayRole || role == Qt::ToolTipRole) return lines_[static_cast<std::size_t>(i.row())][i.column()];
+    return {};
+  }
+  QVariant headerData(int section, Qt::Orientation orientation, int role) const override {
+    if (orientation != Qt::Horizontal) return {};
+    if (role == Qt::TextAlignmentRole) return static_cast<int>(Qt::AlignLeft | Qt::AlignVCenter);
+    return role == Qt::DisplayRole ? QVariant(headings_[section]) : QVariant();
+  }
+
+ private:
+  QStringList headings_;
+  std::vector<QStringList> lines_;
+};
+
+}  // namespace
+
+class NamesSection::Preview : public TextModel {
+ public:
+  using TextModel::TextModel;
+};
+class ToBuySection::Lacks : public TextModel {
+ public:
+  using TextModel::TextModel;
+};
+
+NamesSection::NamesSection(Workspace& workspace, QObject* parent)
+    : ShopSection(parent), workspace_(workspace), preview_(new Preview({tr("No."), tr("Called now"), tr("By this pattern")}, this)), note_(new QLabel), head_(new BenchHead(QStringLiteral("names_title"))), form_(new PropertyForm) {
+  auto* page = new QWidget;
+  auto* column = new QVBoxLayout(page);
+  column->setContentsMargins(0, 0, 0, 0);
+  note_->setWordWrap(true);
+  note_->setObjectName(QStringLiteral("names_note"));
+  table_ = calm_table(preview_, QStringLiteral("names_table"), {64, 0, 0});
+  column->addWidget(note_);
+  column->addWidget(table_, 1);
+  list_ = page;
+  bench_ = new QWidget;
+  bench_->setAutoFillBackground(true);
+  bench_->setBackgroundRole(QPalette::Base);
+  auto* side = new QVBoxLayout(bench_);
+  side->setContentsMargins(16, 12, 8, 6);
+  side->addWidget(head_);
+  auto* inside = new QWidget;
+  auto* fields = new QVBoxLayout(inside);
+  fields->setContentsMargins(0, 0, 0, 0);
+  form_->heading(tr("Names of cutters"));
+  FormField pattern = form_field(*find_property<ShopSettings>("name_pattern"));
+  pattern.wide = true;
+  form_->add(pattern);
+  auto* help = new QLabel(tr("Properties stand in braces, by symbol or by the name of their field: {kind}, {DC}, {RE}, {flute length}, {NOF}, {made of}, {coating}, {maker}, {order code}. "
+                             "What stands in square brackets is left out where one of its properties is not given: [ R{RE}]."));
+  help->setWordWrap(true);
+  help->setFont(Look::get().text(11.5));
+  set_tone(help, Tone::quiet);
+  form_->add_widget(help);
+  form_->heading(tr("The shop"));
+  for (const Property<ShopSettings>& property : properties<ShopSettings>())
+    if (property.key != "name_pattern") form_->add(form_field(property));
+  fields->addWidget(form_);
+  fields->addStretch(1);
+  side->addWidget(scrolled(inside), 1);
+  connect(form_, &PropertyForm::accepted, this, &NamesSection::accept);
+  connect(form_, &PropertyForm::being_typed, this, [this](const QString& key, const Value& value) {
+    if (key == QLatin1String("name_pattern"))
+      if (const std::string* text = std::get_if<std::string>(&value)) preview(*text);
+  });
+  connect(&workspace_, &Workspace::data_changed, this, &NamesSection::refresh);
+  connect(&workspace_, &Workspace::context_changed, this, &NamesSection::refresh);
+  refresh();
+}
+
+QString NamesSection::count_text() const { return {}; }
+QWidget* NamesSection::focus_target() const { return table_; }
+
+void NamesSection::refresh() {
+  const ShopSettings settings = workspace_.state().shop_settings();
+  head_->say({}, tr("Names and rounding"), text_of(settings.name));
+  form_->set_units(workspace_.units());
+  form_->fill_from(settings);
+  preview(settings.name_pattern);
+}
+
+void NamesSection::preview(const std::string& pattern) {
+  pattern_ = pattern;
+  const auto tried = name_by_pattern(pattern, Cutter{});
+  std::vector<Message> messages;
+  if (!tried) messages.push_back({Severity::error, "pattern_fault", "name_pattern", {{"place", static_cast<double>(tried.error().place)}, {"why", tried.error().text}}});
+  form_->show_messages(std::move(messages));
+  const ShopState& state = workspace_.state();
+  std::vector<QStringList> lines;
+  int own = 0;
+  for (const Cutter& c : state.cutters) {
+    if (c.name != state.name_for(c)) {
+      ++own;
+      continue;
+    }
+    lines.push_back({QString::number(c.number), text_of(c.name), text_of(suggested_name(c, pattern))});
+  }
+  const bool same = pattern == state.shop_settings().name_pattern;
+  const std::size_t changed = static_cast<std::size_t>(std::count_if(lines.begin(), lines.end(), [](const QStringList& l) { return l[1] != l[2]; }));
+  note_->setText(!tried ? tr("The pattern has a fault; names stay as they are.")
+                 : same ? tr("%1 cutters are called by the pattern. %2 have names of their own, which stay.").arg(lines.size()).arg(own)
+                        : tr("%1 cutters would be renamed: Enter accepts, Escape puts the pattern back. %2 have names of their own, which stay.").arg(changed).arg(own));
+  preview_->set_lines(std::move(lines));
+}
+
+void NamesSection::accept(const QString& key, const Value& value, const QString& typed) {
+  const ShopSettings before = workspace_.state().shop_settings();
+  const Property<ShopSettings>& property = *find_property<ShopSettings>(key.toStdString());
+  const ShopSettings after = edited(before, property, value, typed.toStdString(), workspace_.units());
+  if (key == QLatin1String("name_pattern")) {
+    const std::string pattern = after.name_pattern.empty() ? std::string(usual_name_pattern) : after.name_pattern;
+    if (!name_by_pattern(pattern, Cutter{})) return preview(pattern);  // stays in the field, with what is wrong
+    if (pattern == before.name_pattern) return refresh();
+    return workspace_.shop().apply(change_name_pattern(workspace_.state(), pattern));
+  }
+  workspace_.shop().edit(before, after, edit_label(before, after, property, workspace_.units()));
+}
+
+ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
+    : ShopSection(parent), workspace_(workspace), model_(new Lacks({tr("What"), tr("Why"), tr("Maker and order code")}, this)), empty_(new QLabel) {
+  auto* page = new QWidget;
+  auto* column = new QVBoxLayout(page);
+  column->setContentsMargins(0, 0, 0, 0);
+  table_ = calm_table(model_, QStringLiteral("to_buy_table"), {0, 220, 200});
+  empty_->setAlignment(Qt::AlignCenter);
+  empty_->setWordWrap(true);
+  empty_->setText(tr("Nothing to buy: of everything that is counted the shop has, or has ordered, what it wants. How many are wanted stands on each cutter, insert, holder and collet."));
+  column->addWidget(table_, 1);
+  column->addWidget(empty_, 1);
+  list_ = page;
+  bench_ = new QWidget;
+  bench_->setAutoFillBackground(true);
+  bench_->setBackgroundRole(QPalette::Base);
+  auto* side = new QVBoxLayout(bench_);
+  side->setContentsMargins(16, 12, 8, 6);
+  auto* head = new BenchHead(QStringLiteral("to_buy_title"));
+  head->say({}, tr("To buy"), tr("What is wanted, less what is there and what is on order. Copy takes the list as text, a line each, for a letter or a spreadsheet."));
+  side->addWidget(head);
+  auto* copy = new QPushButton(tr("Copy the list"));
+  copy->setObjectName(QStringLiteral("copy_to_buy"));
+  side->addWidget(copy, 0, Qt::AlignLeft);
+  side->addStretch(1);
+  const auto take = [this] {
+    QStringList text;
+    for (const QStringList& line : model_->lines()) text << line.join(QLatin1Char('\t'));
+    QGuiApplication::clipboard()->setText(text.join(QLatin1Char('\n')));
+    emit said(tr("%1 lines copied").arg(text.size()), false);
+  };
+  connect(copy, &QPushButton::clicked, this, take);
+  connect(new QShortcut(QKeySequence::Copy, table_, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated, this, take);
+  connect(&workspace_, &Workspace::data_changed, this, &ToBuySection::refresh);
+  refresh();
+}
+
+QString ToBuySection::count_text() const { return QString::number(model_->rowCount()); }
+QWidget* ToBuySection::focus_target() const { return table_; }
+
+void ToBuySection::refresh() {
+  std::vector<QStringList> lines;
+  for (const Lack& lack : pecorra::to_buy(workspace_.state())) lines.push_back({lack.what, lack.why, lack.order_code});
+  model_->set_lines(std::move(lines));
+  table_->setVisible(model_->rowCount() > 0);
+  empty_->setVisible(model_->rowCount() == 0);
+  emit counted();
+}
+
+}  // namespace pecorra

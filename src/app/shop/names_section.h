@@ -1,0 +1,54 @@
+// Names by a pattern, with what would be called otherwise, and what the shop rounds to.
+#pragma once
+
+#include <QAbstractTableModel>
+#include <QTableView>
+
+#include "app/shop/part_section.h"
+#include "shop/cutter_edit.h"
+
+namespace pecorra {
+
+class NamesSection : public ShopSection {
+  Q_OBJECT
+ public:
+  NamesSection(Workspace& workspace, QObject* parent);
+  QString title() const override { return tr("Names and rounding"); }
+  QString count_text() const override;
+  QWidget* focus_target() const override;
+
+ private:
+  class Preview;
+  void refresh();
+  void preview(const std::string& pattern);
+  void accept(const QString& key, const Value& value, const QString& typed);
+
+  Workspace& workspace_;
+  Preview* preview_;
+  QTableView* table_;
+  QLabel* note_;
+  BenchHead* head_;
+  PropertyForm* form_;
+  std::string pattern_;  // as previewed
+};
+
+// What is to be bought, as a list that can be copied.
+class ToBuySection : public ShopSection {
+  Q_OBJECT
+ public:
+  ToBuySection(Workspace& workspace, QObject* parent);
+  QString title() const override { return tr("To buy"); }
+  QString count_text() const override;
+  QWidget* focus_target() const override;
+
+ private:
+  class Lacks;
+  void refresh();
+
+  Workspace& workspace_;
+  Lacks* model_;
+  QTableView* table_;
+  QLabel* empty_;
+};
+
+}  // namespace pecorra

@@ -1,0 +1,192 @@
+// One kind of thing in the stores: its list at the left, the fields of the selected one at the right.
+#pragma once
+
+#include <QHeaderView>
+#include <QLabel>
+#include <QStackedWidget>
+#include <QTableView>
+#include <QVBoxLayout>
+
+#include "app/look/look.h"
+#include "app/shop/part_model.h"
+#include "app/shop/shop_section.h"
+#include "app/widgets/bench_head.h"
+#include "app/widgets/calm_header.h"
+#include "app/widgets/calm_item.h"
+#include "app/widgets/conditions_panel.h"
+#include "app/widgets/property_form.h"
+#include "shop/edit.h"
+
+namespace pecorra {
+
+template <class T>
+struct PartSpec {
+  QString title, new_text, empty_text;
+  Collection<T> ShopState::*all = nullptr;
+  std::function<bool(const T&)> belongs;         // none: all of them
+  std::vector<std::string_view> columns;         // the first one stretches
+  std::vector<std::string_view> fields;          // in their order
+  std::function<T()> fresh;                      // a new one
+  std::function<std::vector<Message>(const T&)> check;
+  // What else an accepted value brings about; none: the property alone.
+  std::function<void(T& after, std::string_view key)> follow;
+  std::function<Change(const T& before, const T& after, const QString& label)> change;
+  std::function<QString(const T&)> subtitle;
+  std::function<QStringList(const T&)> users;    // what it cannot be deleted from under
+  // Offers several to begin with; none: `fresh` at once.
+  std::function<void(QWidget* under, std::function<void(T)> add)> choose;
+};
+
+template <class T>
+class PartSection : public ShopSection {
+ public:
+  PartSection(Workspace& workspace, PartSpec<T> spec, const QString& object_name, QObject* parent)
+      : ShopSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, this)), table_(new QTableView), empty_(new QLabel(spec_.empty_text)),
+        head_(new BenchHead(object_name + QStringLiteral("_title"))), form_(new PropertyForm) {
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 0, 0, 0);
+    table_->setHorizontalHeader(new CalmHeader(12));
+    table_->setModel(model_);
+    table_->setItemDelegate(new CalmItem(table_));
+    table_->setObjectName(object_name + QStringLiteral("_table"));
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setSelectionMode(QAbstractItemView::SingleSelection);
+    table_->setShowGrid(false);
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(27);
+    for (int i = 1; i < model_->columnCount(); ++i) {
+      const Property<T>& property = *find_property<T>(spec_.columns[static_cast<std::size_t>(i)]);
+      table_->setColumnWidth(i, std::max(is_figure(property.quantity) ? 68 : 112, 24 + 7 * static_cast<int>(property.label.size())));
+    }
+    table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+    connect(table_->horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int i) { model_->sort_by(i); });
+    empty_->setAlignment(Qt::AlignCenter);
+    empty_->setWordWrap(true);
+    column->addWidget(table_, 1);
+    column->addWidget(empty_, 1);
+    list_ = page;
+
+    bench_ = new QWidget;
+    bench_->setAutoFillBackground(true);
+    bench_->setBackgroundRole(QPalette::Base);
+    auto* side = new QVBoxLayout(bench_);
+    side->setContentsMargins(16, 12, 8, 6);
+    side->setSpacing(4);
+    side->addWidget(head_);
+    auto* inside = new QWidget;
+    auto* fields = new QVBoxLayout(inside);
+    fields->setContentsMargins(0, 0, 0, 0);
+    for (const std::string_view key : spec_.fields) {
+      const Property<T>& property = *find_property<T>(key);
+      const bool may_be_none = !property.choices.empty() && std::holds_alternative<std::monostate>(property.get(T{}));
+      form_->add(form_field(property, may_be_none ? tr("not stated") : QString()));
+    }
+    fields->addWidget(form_);
+    fields->addStretch(1);
+    side->addWidget(scrolled(inside), 1);
+
+    connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
+      if (const T* thing = model_->at(now.row())) select(thing->id);
+    });
+    connect(form_, &PropertyForm::accepted, this, [this](const QString& key, const Value& value, const QString& typed) { accept(key, value, typed); });
+    connect(&workspace_, &Workspace::data_changed, this, [this] { refresh(); });
+    connect(&workspace_, &Workspace::context_changed, this, [this] { refresh(); });
+    if (model_->rowCount() > 0) table_->setCurrentIndex(model_->index(0, 0));
+    refresh();
+  }
+
+  QString title() const override { return spec_.title; }
+  QString new_text() const override { return spec_.new_text; }
+  QString count_text() const override { return model_->rowCount() == static_cast<int>(model_->total()) ? QString::number(model_->total()) : tr("%1 of %2 shown").arg(model_->rowCount()).arg(model_->total()); }
+  QWidget* focus_target() const override { return table_; }
+  void set_text(const QString& text) override {
+    model_->set_text(text);
+    refresh();
+  }
+  void add(QWidget* under) override {
+    const auto put = [this](T thing) {
+      thing.id = new_id();
+      thing.revision = 0;
+      Change change;
+      change.label = tr("New in the stores: %1").arg(text_of(thing.name));
+      change.add(thing);
+      chosen_ = thing.id;
+      workspace_.shop().apply(std::move(change));
+      form_->focus_field(text_of(spec_.fields.front()));
+    };
+    if (spec_.choose) spec_.choose(under, put);
+    else put(spec_.fresh());
+  }
+  void remove() override {
+    const T* thing = chosen();
+    if (!thing) return;
+    if (const QStringList used = spec_.users ? spec_.users(*thing) : QStringList(); !used.isEmpty())
+      return emit said(tr("%1 is on %2; give them another one first.").arg(text_of(thing->name), used.size() > 3 ? tr("%1 and %2 more").arg(used.mid(0, 2).join(QStringLiteral(", "))).arg(used.size() - 2) : used.join(QStringLiteral(", "))), true);
+    const int row = model_->row_of(thing->id);
+    Change change;
+    change.label = tr("Deleted %1").arg(text_of(thing->name));
+    change.remove(*thing);
+    chosen_ = {};
+    workspace_.shop().apply(std::move(change));
+    if (const T* next = model_->at(std::min(row, model_->rowCount() - 1))) select(next->id);
+  }
+  void select(const Id& id) {
+    if (id != chosen_) form_->finish_typing();
+    chosen_ = id;
+    refresh();
+  }
+
+ private:
+  const T* chosen() const { return (workspace_.state().*spec_.all).find(chosen_); }
+
+  void refresh() {
+    const T* thing = chosen();
+    if ((!thing || model_->row_of(thing->id) < 0) && model_->rowCount() > 0) {
+      thing = model_->at(0);
+      chosen_ = thing->id;
+    }
+    if (const int row = thing ? model_->row_of(thing->id) : -1; row >= 0 && table_->currentIndex().row() != row) {
+      const QSignalBlocker quiet(table_->selectionModel());
+      table_->setCurrentIndex(model_->index(row, 0));
+      table_->scrollTo(model_->index(row, 0));
+      table_->viewport()->update();
+    }
+    table_->setVisible(model_->rowCount() > 0);
+    empty_->setVisible(model_->rowCount() == 0);
+    empty_->setText(model_->total() == 0 ? spec_.empty_text : tr("Nothing fits the filter."));
+    form_->setVisible(thing != nullptr);
+    emit counted();
+    if (!thing) return head_->say({}, spec_.title, spec_.empty_text);
+    head_->say({}, text_of(thing->name), spec_.subtitle ? spec_.subtitle(*thing) : QString());
+    form_->set_units(workspace_.units());
+    form_->fill_from(*thing);
+    form_->show_messages(spec_.check ? spec_.check(*thing) : std::vector<Message>{});
+  }
+
+  void accept(const QString& key, const Value& value, const QString& typed) {
+    const T* before = chosen();
+    if (!before) return;
+    const Property<T>& property = *find_property<T>(key.toStdString());
+    T after = edited(*before, property, value, typed.toStdString(), workspace_.units());
+    if (after.name.empty()) {  // what has no name is not found again
+      emit said(tr("A name is needed; %1 stays as it was.").arg(text_of(before->name)), true);
+      return refresh();
+    }
+    if (spec_.follow) spec_.follow(after, property.key);
+    const QString label = text_of(before->name) + QStringLiteral(": ") + edit_label(*before, after, property, workspace_.units());
+    if (spec_.change) workspace_.shop().apply(spec_.change(*before, after, label));
+    else workspace_.shop().edit(*before, after, label);
+  }
+
+  Workspace& workspace_;
+  PartSpec<T> spec_;
+  PartModel<T>* model_;
+  QTableView* table_;
+  QLabel* empty_;
+  BenchHead* head_;
+  PropertyForm* form_;
+  Id chosen_;
+};
+
+}  // namespace pecorra

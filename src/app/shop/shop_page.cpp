@@ -1,0 +1,209 @@
+#include "app/shop/shop_page.h"
+
+#include "app/shop/names_section.h"
+#include "app/widgets/filter_edit.h"
+#include "app/widgets/pick_list.h"
+#include "shop/generic_collets.h"
+
+namespace pecorra {
+namespace {
+
+// Cutters that a thing stands on.
+template <class Uses>
+QStringList cutters_with(const ShopState& state, Uses&& uses) {
+  QStringList names;
+  for (const Cutter& c : state.cutters)
+    if (uses(c)) names << QStringLiteral("%1 %2").arg(c.number).arg(text_of(c.name));
+  return names;
+}
+
+QString used_text(const QStringList& names) {
+  return names.isEmpty() ? QObject::tr("On no cutter") : names.size() == 1 ? QObject::tr("On %1").arg(names.front()) : QObject::tr("On %1 cutters: %2").arg(names.size()).arg(names.mid(0, 4).join(QStringLiteral(", ")));
+}
+
+PartSpec<Insert> insert_spec(Workspace& workspace) {
+  PartSpec<Insert> spec;
+  spec.title = QObject::tr("Inserts");
+  spec.new_text = QObject::tr("New insert");
+  spec.empty_text = QObject::tr("No inserts yet. “New insert” makes one: type its designation, as APKT 160408, and its sizes fill in.");
+  spec.all = &ShopState::inserts;
+  spec.columns = {"name", "grade", "corner_radius_mm", "edges", "tool_material", "in_stock", "order_code"};
+  spec.fields = {"name", "grade", "corner_radius_mm", "edges", "inscribed_mm", "edge_length_mm", "thickness_mm", "tool_material", "coating", "edge_radius_mm", "max_chip_mm",
+                 "maker", "order_code", "link", "price", "in_stock", "wanted", "on_order", "retired", "notes"};
+  spec.fresh = [] {
+    Insert i;
+    i.name = QObject::tr("New insert").toStdString();
+    i.tool_material = ToolMaterial::carbide_insert;
+    return i;
+  };
+  spec.check = [](const Insert& i) {
+    auto messages = check_insert(i);
+    if (const auto read = read_designation(i.name); !read) messages.push_back({Severity::note, "no_designation", "name", {{"why", read.error()}}});
+    return messages;
+  };
+  spec.follow = [](Insert& i, std::string_view key) {
+    if (key == "name") i = with_designation(std::move(i), true);
+  };
+  spec.change = [&workspace](const Insert& before, const Insert& after, const QString& label) { return change_insert(workspace.state(), before, after, label); };
+  spec.users = [&workspace](const Insert& i) { return cutters_with(workspace.state(), [&](const Cutter& c) { return c.insert == i.id; }); };
+  spec.subtitle = [users = spec.users](const Insert& i) {
+    const auto read = read_designation(i.name);
+    QString text = used_text(users(i));
+    if (read) {
+      const QString shape = read->corner_angle_deg > 0 ? QObject::tr("%1° corner").arg(text_of(plain(read->corner_angle_deg, 0))) : QObject::tr("round");
+      text = (read->clearance_known ? QObject::tr("%1, %2° clearance").arg(shape, text_of(plain(read->clearance_angle_deg, 0))) : shape) + QStringLiteral(" · ") + text;
+    }
+    return text;
+  };
+  return spec;
+}
+
+PartSpec<Collet> collet_spec(Workspace& workspace, PickList* kinds) {
+  PartSpec<Collet> spec;
+  spec.title = QObject::tr("Collets");
+  spec.new_text = QObject::tr("New collet");
+  spec.empty_text = QObject::tr("No collets yet. “New collet” takes one of the ISO 15488 sizes, or makes your own.");
+  spec.all = &ShopState::collets;
+  spec.columns = {"name", "holder_size_mm", "clamp_from_mm", "clamp_to_mm", "in_stock", "order_code"};
+  spec.fields = {"name", "holder_size_mm", "clamp_from_mm", "clamp_to_mm", "maker", "order_code", "in_stock", "wanted", "on_order", "retired", "source", "notes"};
+  spec.check = check_collet;
+  spec.users = [&workspace](const Collet& o) {
+    const ShopState& state = workspace.state();
+    return cutters_with(state, [&](const Cutter& c) {
+      for (const std::size_t i : state.assemblies.of_cutter(c.id))
+        if (state.assemblies[i].collet == o.id) return true;
+      return false;
+    });
+  };
+  spec.subtitle = [users = spec.users](const Collet& o) { return used_text(users(o)); };
+  spec.choose = [kinds](QWidget* under, std::function<void(Collet)> add) {
+    std::vector<PickItem> items;
+    items.push_back({QObject::tr("Empty: type its range"), QObject::tr("own"), [add] {
+                       Collet own;
+                       own.name = QObject::tr("New collet").toStdString();
+                       own.source = QObject::tr("Own").toStdString();
+                       add(own);
+                     }});
+    for (const Collet& o : generic_collets()) items.push_back({text_of(o.name), QObject::tr("ISO 15488"), [add, o] { add(o); }});
+    kinds->open(under->mapToGlobal(QPoint(under->width() - 340, under->height() + 2)), 340, std::move(items), 0, QObject::tr("Own, or of the standard sizes: type to narrow"));
+  };
+  return spec;
+}
+
+PartSpec<EdgeMaterial> edge_spec(Workspace& workspace, EdgePart part) {
+  PartSpec<EdgeMaterial> spec;
+  const bool coating = part == EdgePart::coating;
+  spec.title = coating ? QObject::tr("Coatings") : QObject::tr("Tool materials");
+  spec.new_text = coating ? QObject::tr("New coating") : QObject::tr("New tool material");
+  spec.empty_text = coating ? QObject::tr("No coatings yet. Those made here are offered when a cutter's coating is typed.")
+                            : QObject::tr("No tool materials of your own. The nine usual ones are always there; those made here stand beside them.");
+  spec.all = &ShopState::edge_materials;
+  spec.belongs = [part](const EdgeMaterial& m) { return m.part == part; };
+  spec.columns = coating ? std::vector<std::string_view>{"name", "speed_factor", "feed_factor", "source"} : std::vector<std::string_view>{"name", "like", "speed_factor", "feed_factor", "source"};
+  spec.fields = coating ? std::vector<std::string_view>{"name", "speed_factor", "feed_factor", "source", "notes"} : std::vector<std::string_view>{"name", "like", "speed_factor", "feed_factor", "source", "notes"};
+  spec.fresh = [part] {
+    EdgeMaterial m;
+    m.part = part;
+    m.name = (part == EdgePart::coating ? QObject::tr("New coating") : QObject::tr("New tool material")).toStdString();
+    if (part == EdgePart::tool_material) m.like = ToolMaterial::carbide;
+    return m;
+  };
+  spec.check = check_edge_material;
+  // It stands on cutters by its name: they follow.
+  spec.change = [&workspace, coating](const EdgeMaterial& before, const EdgeMaterial& after, const QString& label) {
+    Change change;
+    change.label = label;
+    change.edit(before, after);
+    for (const Cutter& c : workspace.state().cutters) {
+      Cutter fresh = c;
+      std::string& named = coating ? fresh.coating : fresh.own_material;
+      if (named != before.name) continue;
+      named = after.name;
+      if (!coating && after.like) fresh.tool_material = after.like;
+      change.edit(c, fresh);
+    }
+    return change;
+  };
+  spec.users = [&workspace, coating](const EdgeMaterial& m) { return cutters_with(workspace.state(), [&](const Cutter& c) { return (coating ? c.coating : c.own_material) == m.name; }); };
+  spec.subtitle = [users = spec.users](const EdgeMaterial& m) { return used_text(users(m)) + QStringLiteral(". ") + QObject::tr("The factors count for starter rows alone."); };
+  return spec;
+}
+
+}  // namespace
+
+ShopPage::ShopPage(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), switch_(new SwitchRow({})), count_(new QLabel), filter_(new FilterEdit(tr("Filter: name, grade, maker, code"))), new_(new QPushButton), lists_(new QStackedWidget), benches_(new QStackedWidget) {
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(16, 12, 12, 8);
+  layout->setSpacing(8);
+  auto* head = new QHBoxLayout;
+  head->addWidget(walnut_heading(tr("Shop"), 16));
+  set_tone(count_, Tone::quiet);
+  count_->setObjectName(QStringLiteral("part_count"));
+  head->addWidget(count_);
+  head->addStretch(1);
+  filter_->setFixedWidth(230);
+  filter_->setObjectName(QStringLiteral("part_filter"));
+  head->addWidget(filter_);
+  new_->setObjectName(QStringLiteral("new_part"));
+  head->addWidget(new_);
+  layout->addLayout(head);
+  switch_->setObjectName(QStringLiteral("shop_sections"));
+  layout->addWidget(switch_);
+  layout->addWidget(lists_, 1);
+  add_section(new PartSection<Insert>(workspace, insert_spec(workspace), QStringLiteral("insert"), this));
+  add_section(new PartSection<Collet>(workspace, collet_spec(workspace, new PickList(this)), QStringLiteral("collet"), this));
+  add_section(new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::tool_material), QStringLiteral("tool_material"), this));
+  add_section(new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::coating), QStringLiteral("coating"), this));
+  add_section(new ToBuySection(workspace, this));
+  add_section(new NamesSection(workspace, this));
+  QStringList titles;
+  for (const ShopSection* s : sections_) titles << s->title();
+  switch_->set_names(titles);
+  connect(switch_, &SwitchRow::chosen, this, &ShopPage::show_section);
+  connect(new_, &QPushButton::clicked, this, &ShopPage::add_part);
+  connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
+    for (ShopSection* s : sections_) s->set_text(text);
+  });
+  show_section(inserts);
+}
+
+void ShopPage::add_section(ShopSection* section) {
+  sections_.push_back(section);
+  lists_->addWidget(section->list());
+  benches_->addWidget(section->bench());
+  connect(section, &ShopSection::said, this, &ShopPage::said);
+  connect(section, &ShopSection::counted, this, &ShopPage::refresh_title);
+}
+
+void ShopPage::show_section(int index) {
+  lists_->setCurrentIndex(index);
+  benches_->setCurrentIndex(index);
+  switch_->set_current(index);
+  refresh_title();
+}
+
+void ShopPage::refresh_title() {
+  if (lists_->currentIndex() < 0 || lists_->currentIndex() >= static_cast<int>(sections_.size())) return;
+  const ShopSection& s = *sections_[static_cast<std::size_t>(section())];
+  const QString count = s.count_text();
+  count_->setText(count.isEmpty() ? s.title() : QStringLiteral("%1 · %2").arg(s.title(), count));
+  new_->setText(s.new_text());
+  new_->setVisible(!s.new_text().isEmpty());
+  filter_->setVisible(!s.new_text().isEmpty());
+}
+
+void ShopPage::focus_list() { sections_[static_cast<std::size_t>(section())]->focus_target()->setFocus(); }
+
+void ShopPage::focus_filter() {
+  filter_->setFocus();
+  filter_->selectAll();
+}
+
+std::vector<QWidget*> ShopPage::lists() const {
+  std::vector<QWidget*> list;
+  for (const ShopSection* s : sections_) list.push_back(s->focus_target());
+  return list;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,108 @@
+#include "app/widgets/number_table.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/look/look.h"
+#include "app/widgets/property_form.h"
+#include "core/quantity/entry.h"
+#include "core/quantity/print.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+NumberTable::NumberTable(const QString& heading, const QString& name, const QStringList& columns, QWidget* parent)
+    : QWidget(parent), name_(name), columns_(columns), table_(new QTableWidget), remove_(new QPushButton(tr("Remove"))), fault_(new QLabel) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(4);
+  auto* row = new QHBoxLayout;
+  row->addWidget(walnut_heading(heading));
+  row->addStretch(1);
+  auto* add = new QPushButton(tr("Add"));
+  add->setObjectName(QStringLiteral("add_") + name.toLower());
+  remove_->setObjectName(QStringLiteral("remove_") + name.toLower());
+  row->addWidget(add);
+  row->addWidget(remove_);
+  column->addLayout(row);
+  table_->setObjectName(name.toLower() + QLatin1Char('s'));
+  table_->setAccessibleName(heading);
+  table_->setColumnCount(static_cast<int>(columns.size()));
+  table_->verticalHeader()->setDefaultSectionSize(25);
+  table_->verticalHeader()->setMinimumWidth(26);
+  table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setTabKeyNavigation(true);
+  column->addWidget(table_);
+  fault_->setObjectName(QStringLiteral("fault_") + name.toLower());
+  fault_->setWordWrap(true);
+  fault_->setFont(Look::get().text(11.5));
+  set_tone(fault_, Tone::madder);
+  column->addWidget(fault_);
+  connect(add, &QPushButton::clicked, this, &NumberTable::add_row);
+  connect(remove_, &QPushButton::clicked, this, &NumberTable::remove_row);
+  connect(table_, &QTableWidget::cellChanged, this, &NumberTable::accept_cell);
+  connect(table_, &QTableWidget::currentCellChanged, this, [this](int at) { emit row_entered(at); });
+}
+
+void NumberTable::show_rows(const Rows& rows, UnitSystem units) {
+  rows_ = rows;
+  units_ = units;
+  filling_ = true;
+  const QString unit = text_of(unit_text(Quantity::length, units));
+  QStringList headings;
+  for (const QString& c : columns_) headings << QStringLiteral("%1, %2").arg(c, unit);
+  table_->setHorizontalHeaderLabels(headings);
+  table_->setRowCount(static_cast<int>(rows.size()));
+  for (int i = 0; i < table_->rowCount(); ++i)
+    for (int k = 0; k < table_->columnCount(); ++k) {
+      const QString text = text_of(shown(rows[static_cast<std::size_t>(i)][static_cast<std::size_t>(k)], Quantity::length, units));
+      QTableWidgetItem* item = table_->item(i, k);
+      if (!item) table_->setItem(i, k, item = new QTableWidgetItem);
+      item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+      if (item->text() != text) item->setText(text);
+    }
+  table_->setVisible(!rows.empty());
+  table_->setFixedHeight(30 + 25 * std::clamp(table_->rowCount(), 1, 9));
+  remove_->setVisible(!rows.empty());
+  filling_ = false;
+}
+
+void NumberTable::say(const QString& fault) {
+  fault_->setText(fault);
+  fault_->setVisible(!fault.isEmpty());
+}
+
+void NumberTable::accept_cell(int row, int column) {
+  if (filling_ || static_cast<std::size_t>(row) >= rows_.size()) return;
+  const QString text = table_->item(row, column)->text().trimmed();
+  const auto entry = parse_entry(text.toStdString(), Quantity::length, units_);
+  Rows after = rows_;
+  if (entry) after[static_cast<std::size_t>(row)][static_cast<std::size_t>(column)] = entry->stored;
+  const QString wrong = !entry ? QStringLiteral("“%1”: %2").arg(text, text_of(entry.error().text)) : check_ ? check_(after) : QString();
+  if (!wrong.isEmpty()) return say(wrong);
+  emit accepted(after, row, column, tr("%1 %2, %3: %4").arg(name_).arg(row + 1).arg(columns_[column].toLower(), quantity_text(entry->stored, Quantity::length, units_)));
+}
+
+void NumberTable::add_row() {
+  const int at = table_->currentRow();
+  const std::size_t place = at >= 0 && static_cast<std::size_t>(at) < rows_.size() ? static_cast<std::size_t>(at) + 1 : rows_.size();
+  Rows after = rows_;
+  after.insert(after.begin() + static_cast<std::ptrdiff_t>(place), propose_(rows_, place));
+  emit accepted(after, -1, -1, tr("%1 %2 added").arg(name_).arg(place + 1));
+  if (static_cast<int>(place) >= table_->rowCount()) return;
+  table_->setCurrentCell(static_cast<int>(place), 0);
+  table_->setFocus();
+}
+
+void NumberTable::remove_row() {
+  const int at = table_->currentRow();
+  if (at < 0 || static_cast<std::size_t>(at) >= rows_.size()) return;
+  Rows after = rows_;
+  after.erase(after.begin() + at);
+  emit accepted(after, -1, -1, tr("%1 %2 removed").arg(name_).arg(at + 1));
+}
+
+}  // namespace pecorra

@@ -1,0 +1,53 @@
+// A short table of lengths that people type: stations of a holder, sections of a shank. What cannot be understood or does
+// not fit stays in its cell with what is wrong below; whoever uses it keeps the rows.
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+#include <functional>
+#include <vector>
+
+#include "core/quantity/units.h"
+
+namespace pecorra {
+
+class NumberTable : public QWidget {
+  Q_OBJECT
+ public:
+  using Rows = std::vector<std::vector<double>>;  // mm
+
+  // `name`: of one row, for buttons and tests: "station". `columns`: without their unit.
+  NumberTable(const QString& heading, const QString& name, const QStringList& columns, QWidget* parent = nullptr);
+
+  void show_rows(const Rows& rows, UnitSystem units);
+  void say(const QString& fault);  // about what is kept
+  // What is wrong with rows before they are accepted; empty: nothing.
+  void set_check(std::function<QString(const Rows&)> check) { check_ = std::move(check); }
+  // A new row, put in at this place.
+  void set_proposal(std::function<std::vector<double>(const Rows&, std::size_t)> propose) { propose_ = std::move(propose); }
+  QTableWidget& table() { return *table_; }
+
+ signals:
+  // Row and column of the cell that changed; -1 where a row came or went, which `what` says: "Station 2 added".
+  void accepted(const std::vector<std::vector<double>>& rows, int row, int column, const QString& what);
+  void row_entered(int row);
+
+ private:
+  void accept_cell(int row, int column);
+  void add_row();
+  void remove_row();
+
+  QString name_;
+  QStringList columns_;
+  Rows rows_;
+  UnitSystem units_ = UnitSystem::metric;
+  QTableWidget* table_;
+  QPushButton* remove_;
+  QLabel* fault_;
+  std::function<QString(const Rows&)> check_;
+  std::function<std::vector<double>(const Rows&, std::size_t)> propose_;
+  bool filling_ = false;
+};
+
+}  // namespace pecorra
