@@ -40,6 +40,29 @@ int program(const ProgramOptions& options);
 
 int demo(const std::string& out);
 
+struct ExportOptions {
+  std::string shop, library, format = "json", out;
+  std::optional<int> number;  // one cutter alone
+};
+int export_library(const ExportOptions& options);
+
+struct AssemblyOptions {
+  std::string shop, library, name, holder;  // holder and stick-out: tried instead of what is kept
+  int number = 0;
+  std::optional<double> stickout_mm, wall_height_mm, draft_deg;
+};
+int assembly(const AssemblyOptions& options);
+
+int duplicates(const std::string& shop);
+
+struct MergeOptions {
+  std::string shop, library, gone_library;
+  int keep = 0, gone = 0;
+};
+int merge(const MergeOptions& options);
+
+int check(const std::string& file);
+
 int say(const FormatFaults& faults);
 Json headroom_json(const std::vector<Headroom>& headroom);
 Json messages_json(const std::vector<Message>& messages);

@@ -81,6 +81,41 @@ int main(int argc, char** argv) {
   auto* demo_command = app.add_subcommand("demo", "Writes the demo shop");
   demo_command->add_option("OUT", demo_out)->required();
 
+  cli::ExportOptions exported;
+  auto* export_command = app.add_subcommand("export", "Writes a library, or one of its cutters");
+  export_command->add_option("--shop", exported.shop)->required();
+  export_command->add_option("--library", exported.library)->required();
+  export_command->add_option("--format", exported.format, "json, csv, dxf or svg");
+  export_command->add_option("--number", exported.number, "This cutter alone");
+  export_command->add_option("OUT", exported.out)->required();
+
+  cli::AssemblyOptions assembly;
+  auto* assembly_command = app.add_subcommand("assembly", "Gauge length, reach beside a wall, weight and stiffness of a cutter in its holder");
+  assembly_command->add_option("--shop", assembly.shop)->required();
+  assembly_command->add_option("--library", assembly.library)->required();
+  assembly_command->add_option("--number", assembly.number)->required();
+  assembly_command->add_option("--name", assembly.name, "One of several assemblies of the cutter");
+  assembly_command->add_option("--holder", assembly.holder, "Another holder, tried");
+  assembly_command->add_option("--stickout", assembly.stickout_mm, "Another stick-out, tried, mm");
+  assembly_command->add_option("--wall-height", assembly.wall_height_mm, "Of a wall beside it, mm");
+  assembly_command->add_option("--draft", assembly.draft_deg, "How far the wall leans away, degrees");
+
+  std::string duplicates_shop;
+  auto* duplicates_command = app.add_subcommand("duplicates", "Cutters that are probably one and the same");
+  duplicates_command->add_option("--shop", duplicates_shop)->required();
+
+  cli::MergeOptions merged;
+  auto* merge_command = app.add_subcommand("merge", "Makes one cutter of two; jobs and assemblies go over");
+  merge_command->add_option("--shop", merged.shop)->required();
+  merge_command->add_option("--library", merged.library)->required();
+  merge_command->add_option("--keep", merged.keep, "Number of the cutter that stays")->required();
+  merge_command->add_option("--gone", merged.gone, "Number of the cutter that goes")->required();
+  merge_command->add_option("--gone-library", merged.gone_library, "Its library, where it is another");
+
+  std::string checked;
+  auto* check_command = app.add_subcommand("check", "What is wrong in a file: a shop, a library, a drawing");
+  check_command->add_option("FILE", checked)->required();
+
   std::vector<std::string> arguments = arranged(argc, argv);
   std::reverse(arguments.begin(), arguments.end());
   try {
@@ -100,6 +135,11 @@ int main(int argc, char** argv) {
     if (*chart_command) return cli::chart(chart);
     if (*program_command) return cli::program(program);
     if (*demo_command) return cli::demo(demo_out);
+    if (*export_command) return cli::export_library(exported);
+    if (*assembly_command) return cli::assembly(assembly);
+    if (*duplicates_command) return cli::duplicates(duplicates_shop);
+    if (*merge_command) return cli::merge(merged);
+    if (*check_command) return cli::check(checked);
   } catch (const std::exception& error) {
     std::cerr << "pecorra-cli: " << error.what() << "\n";
   }

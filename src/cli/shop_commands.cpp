@@ -4,54 +4,16 @@
 #include <cmath>
 #include <iostream>
 
-#include "cli/commands.h"
+#include "cli/lookup.h"
 #include "core/program/program.h"
 #include "core/toolpath/toolpath.h"
 #include "shop/demo.h"
 #include "shop/evaluation.h"
 #include "shop/job_program.h"
-#include "shop/shop.h"
 #include "shop/words.h"
 
 namespace pecorra::cli {
 namespace {
-
-int say(const StoreFault& fault) {
-  std::cerr << "shop: " << fault.sentence().toStdString() << "\n";
-  switch (fault.trouble) {
-    case StoreTrouble::missing:
-    case StoreTrouble::not_a_shop: return wrong_input;
-    default: return failed;
-  }
-}
-
-// What is not found is a fault that names the nearest.
-template <class T>
-const T* find_named(const Collection<T>& all, const std::string& name, const char* key, FormatFaults& faults) {
-  if (const T* found = all.named(name)) return found;
-  std::vector<std::string> names;
-  for (const T& item : all) names.push_back(item.name);
-  const std::string near = nearest_text(name, names);
-  std::string text = "“" + name + "” is not in this shop; ";
-  if (near.empty()) {
-    text += "there are:";
-    for (std::size_t i = 0; i < names.size() && i < 12; ++i) text += (i ? ", " : " ") + names[i];
-  } else {
-    text += "the nearest is “" + near + "”";
-  }
-  faults.push_back({key, text});
-  return nullptr;
-}
-
-template <class E>
-std::optional<E> find_choice(const std::string& text, const char* key, FormatFaults& faults) {
-  if (const auto found = choice_from_key<E>(text)) return found;
-  std::vector<std::string> keys;
-  for (const Choice& c : choices_of<E>()) keys.emplace_back(c.key);
-  const std::string near = nearest_text(text, keys);
-  faults.push_back({key, "“" + text + "” is not known" + (near.empty() ? std::string() : "; the nearest is “" + near + "”")});
-  return std::nullopt;
-}
 
 void put(Json& json, const char* key, double value) {
   if (!std::isnan(value)) json[key] = value;
@@ -104,13 +66,7 @@ int resolve(const ResolveOptions& options) {
   const WorkMaterial* material = find_named(state.materials, options.material, "material", faults);
   const Machine* machine = find_named(state.machines, options.machine, "machine", faults);
   const auto operation = find_choice<OperationKind>(options.operation, "operation", faults);
-  const Cutter* cutter = library ? state.cutter_numbered(library->id, options.number) : nullptr;
-  if (library && !cutter) {
-    int nearest = 0;
-    for (const Cutter& c : state.cutters)
-      if (c.library == library->id && (nearest == 0 || std::abs(c.number - options.number) < std::abs(nearest - options.number))) nearest = c.number;
-    faults.push_back({"number", "there is no cutter " + std::to_string(options.number) + " in “" + library->name + "”; the nearest is " + std::to_string(nearest)});
-  }
+  const Cutter* cutter = find_cutter(state, library, options.number, "number", faults);
   std::optional<SourceKind> source;
   if (!options.source.empty()) source = find_choice<SourceKind>(options.source, "source", faults);
   if (!options.recipe.empty()) faults.push_back({"recipe", "“" + options.recipe + "” is not known; this cutter has no recipes"});

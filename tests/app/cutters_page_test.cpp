@@ -207,7 +207,7 @@ TEST_CASE("a cutter stands in several assemblies, one of them the usual; a wall 
   CHECK(w.state().assembly_of(cutter)->id == second);
   w.click(w.window->findChild<QAbstractButton*>("assemblies_0"));
   CHECK(bench.assembly_panel().assembly()->id == first);
-  CHECK(w.find<QLabel>("assembly_figures")->text().contains("gauge length 112 mm"));
+  CHECK(w.find<QLabel>("assembly_figures")->text().contains("Gauge length 112 mm"));
 
   // 12 wide in a chuck of 50: beside 45 mm of wall it stands 19 inside.
   w.type_into("field_wall_height_mm", "45");
@@ -291,6 +291,138 @@ TEST_CASE("guesses are marked until typed or confirmed; a warning is accepted wi
   for (const Cutter& c : w.state().cutters) open += to_look_at(c);
   CHECK(model.rowCount() == open);
   CHECK(open < static_cast<int>(w.state().cutters.size()));
+}
+
+TEST_CASE("a cutter that is here already is pointed out while it is entered; shown, told apart, or merged") {
+  test::Window w;
+  w.choose_cutter(219);
+  const Id original = w.cutter().id;
+  const std::size_t before = w.state().cutters.size();
+  w.key(Qt::Key_D, Qt::ControlModifier);
+  REQUIRE(w.state().cutters.size() == before + 1);
+  QApplication::processEvents();
+  const Id copy = w.cutter().id;
+  CHECK(w.find<QPushButton>("merge_like")->isVisible());
+  // Another size and another code: not alike any more, and alike again when it is undone.
+  w.type_into("field_order_code", "other");
+  w.type_into("field_flute_length_mm", "20");
+  QApplication::processEvents();
+  CHECK_FALSE(w.shows("merge_like"));
+  w.window->run("undo");
+  QApplication::processEvents();
+  w.click(w.find<QPushButton>("show_like"));
+  CHECK(w.cutter().id == original);
+  w.workspace().select_cutter(copy);
+  QApplication::processEvents();
+  w.click(w.find<QPushButton>("tell_apart"));
+  QApplication::processEvents();
+  CHECK_FALSE(w.shows("merge_like"));
+  w.window->run("undo");
+  QApplication::processEvents();
+
+  // The list of those that are alike, each beside the other.
+  w.click(w.find<QPushButton>("only_alike"));
+  auto& model = *static_cast<CutterModel*>(w.window->cutters_page().table().model());
+  const int row = model.row_of(original), twin = model.row_of(copy);
+  REQUIRE(row >= 0);
+  CHECK(std::abs(row - twin) == 1);
+  CHECK(model.rowCount() == 4);  // and a pair of the demo's own
+  Assembly own = *w.state().assembly_of(copy);
+  const std::size_t jobs = w.state().jobs.size();
+  w.workspace().select_cutter(copy);
+  QApplication::processEvents();
+  w.click(w.find<QPushButton>("merge_like"));
+  CHECK(w.state().cutters.size() == before);
+  CHECK(w.state().cutters.find(copy) == nullptr);
+  CHECK(w.cutter().id == original);
+  CHECK(w.state().jobs.size() == jobs);
+  CHECK(model.rowCount() == 2);
+  w.window->run("undo");
+  CHECK(w.state().cutters.find(copy));
+  CHECK(w.state().assembly_of(copy)->id == own.id);
+}
+
+TEST_CASE("sections of the shank are typed, drawn, and refused where they cannot be") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  QApplication::processEvents();
+  w.click(w.find<QPushButton>("add_section"));
+  REQUIRE(w.cutter().shank_sections.size() == 1);
+  auto* table = w.find<QTableWidget>("sections");
+  table->item(0, 0)->setText("3/4 in");
+  CHECK(w.cutter().shank_sections[0].length_mm == Approx(19.05));
+  table->item(0, 1)->setText("0");
+  CHECK(w.cutter().shank_sections[0].lower_mm > 0);
+  CHECK(w.find<QLabel>("fault_section")->text().contains("more than 0"));
+  table->item(0, 1)->setText("9");
+  const auto& profile = w.window->cutter_bench().drawing().sheet().profile;
+  CHECK(std::any_of(profile.begin(), profile.end(), [](const ProfileSegment& s) { return s.from.x == 4.5 && s.to.x == 6 && s.to.y - s.from.y == Approx(19.05); }));
+  table->item(0, 0)->setText("60");  // beyond the whole cutter: kept as a draft
+  CHECK(w.find<QLabel>("fault_section")->text().contains("beyond the whole cutter"));
+  CHECK(w.window->strip().said().contains("kept as a draft"));
+  table->setCurrentCell(0, 0);
+  w.click(w.find<QPushButton>("remove_section"));
+  CHECK(w.cutter().shank_sections.empty());
+}
+
+TEST_CASE("columns are chosen; they, the filter, the library and the order are there at the next start") {
+  test::Window w;
+  auto* table = &w.window->cutters_page().table();
+  const int coating = CutterModel::first_property + 5;
+  CHECK(table->isColumnHidden(coating));
+  w.click(w.find<QPushButton>("columns"));
+  w.pick("coating");
+  CHECK_FALSE(table->isColumnHidden(coating));
+  CHECK(table->columnWidth(CutterModel::name) >= 150);
+  CHECK(table->model()->headerData(coating, Qt::Horizontal).toString() == "Coating");
+  auto* model = static_cast<CutterModel*>(table->model());
+  model->sort_by(coating);
+  for (int i = 1; i < model->rowCount(); ++i) CHECK(model->index(i - 1, coating).data().toString().compare(model->index(i, coating).data().toString(), Qt::CaseInsensitive) <= 0);
+  w.type_into("cutter_filter", "end mill", false);
+  for (QPushButton* b : w.window->findChild<QWidget*>("libraries")->findChildren<QPushButton*>())
+    if (b->text() == "Standing set") w.click(b);
+  model->sort_by(CutterModel::diameter);
+  const int shown = model->rowCount();
+  w.window->close();
+  w.again();
+  table = &w.window->cutters_page().table();
+  model = static_cast<CutterModel*>(table->model());
+  CHECK_FALSE(table->isColumnHidden(coating));
+  CHECK(w.find<QLineEdit>("cutter_filter")->text() == "end mill");
+  CHECK(model->rowCount() == shown);
+  CHECK(model->library() == w.state().libraries.named("Standing set")->id);
+  CHECK(model->sorted_by() == CutterModel::diameter);
+  // A found cutter takes the filter away.
+  w.window->cutters_page().show_cutter(w.state().cutters[0].id);
+  CHECK(w.find<QLineEdit>("cutter_filter")->text().isEmpty());
+}
+
+TEST_CASE("the set diameter counts at once, on the drawing and in the numbers; dragging sets it") {
+  test::Window w;
+  w.choose_cutter(219);
+  const double before = w.workspace().evaluation_of(w.cutter())->resolution.conditions.n_rpm;
+  CutterBench& bench = w.window->cutter_bench();
+  bench.show_side(CutterBench::assembly);
+  QApplication::processEvents();
+  w.type_into("field_set_diameter_mm", "11.6");
+  CHECK(w.workspace().evaluation_of(w.cutter())->resolution.conditions.n_rpm > before);
+  const auto text = [&](std::string_view key) {
+    for (const DimensionMark& m : bench.drawing().sheet().marks)
+      if (m.key == key) return m.text;
+    return std::string();
+  };
+  CHECK(text("diameter_mm") == "DC 11.6");
+  emit bench.drawing().dimension_dragged("diameter_mm", 11.5, true);
+  CHECK(w.state().assembly_of(w.cutter().id)->set_diameter_mm == 11.5);
+  CHECK(w.cutter().diameter_mm == 12);
+  // The wall that is asked about stands on the drawing, and its top can be dragged.
+  w.type_into("field_wall_height_mm", "30");
+  CHECK(text("wall_height_mm") == "wall 30");
+  CHECK_FALSE(bench.drawing().sheet().material.empty());
+  emit bench.drawing().dimension_dragged("wall_height_mm", 25, true);
+  CHECK(bench.assembly_panel().wall()->height_mm == 25);
+  CHECK(w.find<QLabel>("clearance")->text().contains("At 25 mm"));
 }
 
 TEST_CASE("holders: from the generic set, edited as stations, dragged, kept from being deleted while used") {

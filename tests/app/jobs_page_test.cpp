@@ -217,6 +217,24 @@ TEST_CASE("operations are moved and deleted, and undo brings them back") {
   CHECK(j.state().jobs.named("Spindle rail"));
 }
 
+TEST_CASE("a job says what the shop lacks for it") {
+  test::Window w;
+  w.window->show_page(MainWindow::jobs);
+  w.window->job_bench().show_side(JobBench::job_side);
+  QApplication::processEvents();
+  auto* lacks = w.find<QLabel>("lacks");
+  CHECK(lacks->text().startsWith("Nothing"));
+  const Job& job = *w.workspace().job();
+  const Cutter before = *w.state().cutters.find(job.operations[0].cutter.id);
+  Cutter after = before;
+  after.in_stock = 0;
+  w.window->shop().edit(before, after, "none left");
+  QApplication::processEvents();
+  CHECK(lacks->text().contains(QStringLiteral("Cutter %1").arg(before.number)));
+  CHECK(lacks->text().contains("none in stock"));
+  CHECK(lacks->text().contains(QString::fromStdString(before.order_code)));
+}
+
 TEST_CASE("the program in inches") {
   Jobs j;
   j.window->job_bench().show_side(JobBench::job_side);

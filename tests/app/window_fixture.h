@@ -51,6 +51,12 @@ struct Window {
     REQUIRE(found);
     return found;
   }
+  // Whether one of that name is seen.
+  bool shows(const char* name) {
+    for (QWidget* found : window->findChildren<QWidget*>(QString::fromLatin1(name)))
+      if (found->isVisible()) return true;
+    return false;
+  }
   void keys(const QString& text) {
     QWidget* focus = QApplication::focusWidget();
     REQUIRE(focus);

@@ -305,6 +305,104 @@ TEST_CASE("every cutter of the demo is answered for: conditions that are consist
   }
 }
 
+TEST_CASE("export writes a library as JSON, CSV, DXF and SVG, which check reads back without a fault") {
+  Demo d;
+  const QString out = d.dir.filePath("out");
+  const auto written = [&](const QString& ending, const QStringList& more = {}) {
+    const QString file = out + "." + ending;
+    const Run r = run(QStringList{"export", "--shop", d.shop, "--library", "Standing set", "--format", ending, file} + more);
+    INFO(r.error);
+    CHECK(r.code == 0);
+    CHECK(r.out.empty());
+    QFile f(file);
+    REQUIRE(f.open(QIODevice::ReadOnly));
+    const Run checked = ending == "csv" ? Run{} : run({"check", file});
+    if (ending != "csv") CHECK(checked.json()["errors"] == 0);
+    return f.readAll().toStdString();
+  };
+  const Json json = Json::parse(written("json"));
+  REQUIRE(json["cutters"].size() >= 15);
+  int last = 0;
+  for (const Json& c : json["cutters"]) {
+    CHECK(c["number"].get<int>() > last);
+    last = c["number"];
+    CHECK(c["kind"].is_string());
+    CHECK(c["name"].is_string());
+    CHECK(c["diameter_mm"].is_number());
+  }
+  const std::string csv = written("csv");
+  CHECK(std::count(csv.begin(), csv.end(), '\n') == static_cast<long>(json["cutters"].size()) + 1);
+  CHECK(csv.find("CHECK INSERTS BEFORE START") != std::string::npos);
+  const std::string dxf = written("dxf");
+  CHECK(dxf.find("AC1009") != std::string::npos);
+  for (const char* layer : {"CUTTING", "NECK", "SHANK", "LABELS"}) CHECK(dxf.find(layer) != std::string::npos);
+  CHECK(dxf.find("Face mill \\U+00D863") != std::string::npos);
+  const std::string svg = written("svg");
+  CHECK(svg.find("id=\"holder\"") != std::string::npos);
+  const std::string one = written("svg", {"--number", "2"});
+  CHECK(one.size() < svg.size() / 4);
+  refused(run({"export", "--shop", d.shop, "--library", "Standing sot", out}), "library: “Standing sot” is not in this shop; the nearest is “Standing set”");
+  refused(run({"export", "--shop", d.shop, "--library", "Standing set", "--format", "gif", out}), "format");
+  refused(run({"export", "--shop", d.shop, "--library", "Standing set", "--number", "777", out}), "number");
+  CHECK(run({"export", "--shop", d.shop, "--library", "Standing set", "/nowhere/at/all.json"}).code == 1);
+}
+
+TEST_CASE("assembly answers with lengths, room beside a wall, weight, stiffness and the holders that fit") {
+  Demo d;
+  const QStringList base{"assembly", "--shop", d.shop, "--library", "Iron and steels", "--number", "219"};
+  const Json a = run(base).json();
+  CHECK(a["holder"] == "ER32");
+  CHECK(a["figures"]["stickout_mm"] == 42);
+  CHECK(a["figures"]["gauge_length_mm"] == 112);
+  CHECK(a["figures"]["weight_kg"].get<double>() > 0.5);
+  CHECK(a["holders_that_fit"].size() >= 2);
+  CHECK(a["messages"].empty());
+  const Json walled = run(base + QStringList{"--wall-height", "60", "--draft", "1", "--stickout", "40"}).json();
+  CHECK(walled["figures"]["stickout_mm"] == 40);
+  CHECK(walled["figures"]["clearance_mm"].get<double>() < 0);
+  CHECK(walled["figures"]["reach_beside_wall_mm"].get<double>() <= 40 + 1e-9);
+  const Json wrong = run(base + QStringList{"--holder", "Side-lock 20"}).json();
+  CHECK(wrong["messages"][0]["code"] == "shank_not_in_holder");
+  refused(run(base + QStringList{"--draft", "89"}), "draft");
+  refused(run(base + QStringList{"--holder", "Side-lick 20"}), "holder: “Side-lick 20” is not in this shop; the nearest is “Side-lock 20”");
+  refused(run(base + QStringList{"--name", "long"}), "name");
+}
+
+TEST_CASE("duplicates are listed, and merging keeps jobs running") {
+  Demo d;
+  const Json before = run({"duplicates", "--shop", d.shop}).json();
+  REQUIRE(before["duplicates"].size() == 1);
+  CHECK(before["duplicates"][0]["first"]["number"] == 213);
+  const std::string job = run({"program", "--shop", d.shop, "--job", "Spindle rail", "-o", d.dir.filePath("a.nc")}).error;
+  const Run merged = run({"merge", "--shop", d.shop, "--library", "Iron and steels", "--keep", "213", "--gone", "334"});
+  CHECK(merged.code == 0);
+  CHECK(run({"duplicates", "--shop", d.shop}).json()["duplicates"].empty());
+  CHECK(run({"program", "--shop", d.shop, "--job", "Spindle rail", "-o", d.dir.filePath("b.nc")}).error == job);
+  CHECK(run({"check", d.shop}).json()["errors"] == 1);  // the demo's draft
+  refused(run({"merge", "--shop", d.shop, "--library", "Iron and steels", "--keep", "213", "--gone", "334"}), "gone");
+  refused(run({"merge", "--shop", d.shop, "--library", "Iron and steels", "--keep", "213", "--gone", "213"}), "gone");
+}
+
+TEST_CASE("check names what is wrong in any file it reads") {
+  Demo d;
+  const auto write = [&](const char* name, const char* text) {
+    const QString file = d.dir.filePath(name);
+    QFile f(file);
+    REQUIRE(f.open(QIODevice::WriteOnly));
+    f.write(text);
+    return file;
+  };
+  const Json library = run({"check", write("l.json", R"({"cutters": [{"kind": "drill", "diameter_mm": 8, "flutes": 2.5}, {"kind": "dril"}, 7]})")}).json();
+  CHECK(library["errors"].get<int>() >= 4);
+  CHECK(library["findings"][0]["key"] == "cutters[0].flutes");
+  CHECK(run({"check", write("x.json", "{")}).json()["errors"] == 1);
+  CHECK(run({"check", write("x.dxf", "no drawing")}).json()["errors"] == 1);
+  CHECK(run({"check", write("x.svg", "<svg")}).json()["errors"] == 1);
+  refused(run({"check", write("x.pecorra", "no shop at all")}), "shop");
+  refused(run({"check", write("x.txt", "text")}), "FILE");
+  refused(run({"check", d.dir.filePath("nothing.dxf")}), "FILE");
+}
+
 TEST_CASE("the chart of any operation has a cell for every cutter and material, each with numbers or none") {
   const Demo d;
   for (const char* operation : {"slot", "face", "drill", "tap", "surface_finish", "engrave", "thread_mill", "bore"}) {

@@ -6,8 +6,6 @@
 
 #include "app/look/look.h"
 #include "core/cutter/kinds.h"
-#include "core/holder/clearance.h"
-#include "core/mechanics/beam.h"
 #include "core/quantity/print.h"
 #include "shop/edit.h"
 
@@ -56,8 +54,8 @@ void AssemblyPanel::build() {
   figures_->setObjectName(QStringLiteral("assembly_figures"));
   clearance_->setObjectName(QStringLiteral("clearance"));
   layout->addWidget(figures_);
-  layout->addWidget(walnut_heading(tr("Beside a wall")));
-  wall_form_->add({QStringLiteral("wall_height_mm"), tr("Wall height"), {}, tr("Of the wall that the cutter works beside"), Quantity::length, {}});
+  layout->addWidget(walnut_heading(tr("Beside a wall, above a floor")));
+  wall_form_->add({QStringLiteral("wall_height_mm"), tr("Wall height"), {}, tr("From the floor that the tip stands on to the top of the wall: how deep the floor is"), Quantity::length, {}});
   wall_form_->add({QStringLiteral("wall_draft_deg"), tr("Draft"), {}, tr("How far the wall leans away"), Quantity::angle, {}});
   layout->addWidget(wall_form_);
   layout->addWidget(clearance_);
@@ -85,7 +83,7 @@ void AssemblyPanel::build() {
     emit previewed(tried);
   });
   connect(wall_form_, &PropertyForm::accepted, this, [this](const QString& key, const Value& value, const QString& typed) {
-    DrawnWall wall = wall_.value_or(DrawnWall{});
+    Wall wall = wall_.value_or(Wall{});
     const double* number = std::get_if<double>(&value);
     if (key == QLatin1String("wall_height_mm")) wall.height_mm = number ? *number : 0;
     else wall.draft_deg = number ? std::clamp(*number, 0.0, 80.0) : 0;
@@ -116,27 +114,37 @@ void AssemblyPanel::show_cutter(const Cutter* cutter) {
   update_when_seen();
 }
 
-void AssemblyPanel::ask_about(const std::optional<DrawnWall>& wall) {
+void AssemblyPanel::ask_about(const std::optional<Wall>& wall) {
   wall_ = wall;
   refresh();
   emit shown_changed();
 }
 
-QString AssemblyPanel::figures(const Cutter& c, const Assembly& a) const {
+QString AssemblyPanel::figures_text(const AssemblyFigures& f) const {
   const UnitSystem units = workspace_.units();
-  const Holder* holder = workspace_.state().holders.find(a.holder);
   QStringList lines, first;
   const auto mm = [&](double v) { return quantity_text(v, Quantity::length, units); };
-  if (holder)
-    if (const auto gauge = gauge_length_mm(*holder, a)) first << tr("gauge length %1").arg(mm(*gauge));
-  if (const auto safe = safe_stickout_mm(a)) first << tr("safe stick-out %1").arg(mm(*safe));
-  if (holder)
-    if (const auto weight = weight_kg(c, *holder, a)) first << tr("about %1 kg").arg(text_of(plain(*weight, 2)));
+  if (f.gauge_length_mm) first << tr("Gauge length %1").arg(mm(*f.gauge_length_mm));
+  if (f.safe_stickout_mm) first << tr("safe stick-out %1").arg(mm(*f.safe_stickout_mm));
+  if (f.weight_kg) first << tr("about %1 kg").arg(text_of(plain(*f.weight_kg, 2)));
   if (!first.isEmpty()) lines << first.join(QStringLiteral(" · "));
-  if (const auto beam = beam_of(as_set(c, a), a); !beam.empty() && holder) {
-    lines << tr("stiffness at the tip %1 N/µm · first frequency %2 Hz, clamped at the holder's face: a guess, holder and spindle give as well").arg(text_of(plain(tip_stiffness_n_mm(beam) / 1000, 2)), text_of(plain(natural_frequency_hz(beam), 0)));
-  }
+  if (f.tip_stiffness_n_um && f.natural_frequency_hz)
+    lines << tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, clamped at the holder's face: a guess, holder and spindle give as well").arg(text_of(plain(*f.tip_stiffness_n_um, 2)), text_of(plain(*f.natural_frequency_hz, 0)));
   return lines.join(QLatin1Char('\n'));
+}
+
+QString AssemblyPanel::clearance_text(const AssemblyFigures& f) const {
+  const UnitSystem units = workspace_.units();
+  const auto mm = [&](double v) { return quantity_text(v, Quantity::length, units); };
+  if (!f.reach_beside_wall_mm) return tr("Needs a holder with stations, a stick-out, and sizes that fit.");
+  const QString draft = text_of(plain(wall_ ? wall_->draft_deg : 0, 1));
+  QString text = std::isfinite(*f.reach_beside_wall_mm) ? tr("Reaches %1 beside a wall of %2° draft").arg(mm(std::floor(*f.reach_beside_wall_mm * 100) / 100), draft)
+                                                        : tr("Nothing is wider than a wall of %1° draft leaves").arg(draft);
+  if (wall_ && f.clearance) {
+    const double room = f.clearance->distance_mm;
+    text += QStringLiteral(". ") + (room < -1e-9 ? tr("At %1 it is %2 inside the wall, %3 above the tip") : tr("At %1 it clears by %2, nearest %3 above the tip")).arg(mm(wall_->height_mm), mm(std::abs(room)), mm(f.clearance->on_assembly.y));
+  }
+  return text + QLatin1Char('.');
 }
 
 void AssemblyPanel::refresh() {
@@ -179,26 +187,10 @@ void AssemblyPanel::refresh() {
   form_->fill_from(*a);
   const Holder* holder = workspace_.state().holders.find(a->holder);
   form_->show_messages(check_assembly(*c, holder, *a, workspace_.state().collets.find(a->collet)));
-  figures_->setText(figures(*c, *a));
-
-  const Cutter set = as_set(*c, *a);
-  const Profile profile = holder ? assembly_profile(set, *holder, *a) : Profile{};
-  if (profile.empty()) {
-    clearance_->setText(tr("Needs a holder with stations, a stick-out, and sizes that fit."));
-    return;
-  }
-  const double draft = wall_ ? wall_->draft_deg : 0, reach = reach_beside_wall_mm(profile, *set.diameter_mm, draft);
-  QString text = std::isfinite(reach) ? tr("Reaches %1 beside a wall of %2° draft").arg(quantity_text(std::floor(reach * 100) / 100, Quantity::length, units), text_of(plain(draft, 1)))
-                                      : tr("Nothing is wider than a wall of %1° draft leaves").arg(text_of(plain(draft, 1)));
-  bool beyond = false;
-  if (wall_)
-    if (const auto room = clearance(profile, *set.diameter_mm, wall_->height_mm, draft)) {
-      beyond = room->distance_mm < -1e-9;
-      text += QStringLiteral(". ") + (beyond ? tr("At %1 it is %2 inside the wall, %3 above the tip").arg(quantity_text(wall_->height_mm, Quantity::length, units), quantity_text(-room->distance_mm, Quantity::length, units), quantity_text(room->on_assembly.y, Quantity::length, units))
-                                             : tr("At %1 it clears by %2, nearest %3 above the tip").arg(quantity_text(wall_->height_mm, Quantity::length, units), quantity_text(room->distance_mm, Quantity::length, units), quantity_text(room->on_assembly.y, Quantity::length, units)));
-    }
-  clearance_->setText(text + QLatin1Char('.'));
-  set_tone(clearance_, beyond ? Tone::madder : Tone::ink);
+  const AssemblyFigures figures = figures_of(*c, holder, *a, wall_);
+  figures_->setText(figures_text(figures));
+  clearance_->setText(clearance_text(figures));
+  set_tone(clearance_, figures.clearance && figures.clearance->distance_mm < -1e-9 ? Tone::madder : Tone::ink);
 }
 
 void AssemblyPanel::accept(const QString& key, const Value& value, const QString& typed) {
@@ -222,14 +214,20 @@ void AssemblyPanel::accept(const QString& key, const Value& value, const QString
   workspace_.shop().apply(std::move(change));
 }
 
-void AssemblyPanel::drag_stickout(double value_mm, bool done) {
+void AssemblyPanel::drag(const QString& key, double value_mm, bool done) {
   const Assembly* a = assembly();
   const Cutter* c = workspace_.state().cutters.find(cutter_);
   if (!a || !c) return;
-  if (done) return accept(QStringLiteral("stickout_mm"), value_mm, text_of(shown(value_mm, Quantity::length, c->unit)));
+  if (done) return accept(key, value_mm, text_of(shown(value_mm, Quantity::length, c->unit)));
   Assembly tried = *a;
-  tried.stickout_mm = value_mm;
+  find_property<Assembly>(key.toStdString())->set(tried, value_mm);
   emit previewed(tried);
+}
+
+void AssemblyPanel::drag_wall(double height_mm) {
+  Wall wall = wall_.value_or(Wall{});
+  wall.height_mm = height_mm;
+  ask_about(wall);
 }
 
 void AssemblyPanel::add_assembly() {

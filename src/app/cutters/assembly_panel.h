@@ -20,13 +20,15 @@ class AssemblyPanel : public LazyWidget {
   void show_cutter(const Cutter* cutter);
   // The one that is shown; none: the cutter has none.
   const Assembly* assembly() const;
-  const std::optional<DrawnWall>& wall() const { return wall_; }
+  const std::optional<Wall>& wall() const { return wall_; }
   // Beside which wall it is looked at; none: beside none.
-  void ask_about(const std::optional<DrawnWall>& wall);
+  void ask_about(const std::optional<Wall>& wall);
   void focus_field(const QString& key) {
-    if (form_) form_->focus_field(key);
+    if (form_) (key == QLatin1String("wall_height_mm") ? wall_form_ : form_)->focus_field(key);
   }
-  void drag_stickout(double value_mm, bool done);
+  // A size that is dragged on the drawing: shown as it goes, accepted when it is let go.
+  void drag(const QString& key, double value_mm, bool done);
+  void drag_wall(double height_mm);
   void add_assembly();
   void remove_assembly();
 
@@ -41,7 +43,8 @@ class AssemblyPanel : public LazyWidget {
  private:
   void build();
   void accept(const QString& key, const Value& value, const QString& typed);
-  QString figures(const Cutter& cutter, const Assembly& assembly) const;
+  QString figures_text(const AssemblyFigures& figures) const;
+  QString clearance_text(const AssemblyFigures& figures) const;
   std::vector<const Assembly*> assemblies() const;
 
   Workspace& workspace_;
@@ -50,7 +53,7 @@ class AssemblyPanel : public LazyWidget {
   QPushButton *add_ = nullptr, *remove_ = nullptr;
   PropertyForm *form_ = nullptr, *wall_form_ = nullptr;  // none until it is first seen
   QLabel *figures_ = nullptr, *clearance_ = nullptr;
-  std::optional<DrawnWall> wall_;
+  std::optional<Wall> wall_;
 };
 
 // What an assembly is called: its own name, else its holder and stick-out.

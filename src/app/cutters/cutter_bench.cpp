@@ -16,7 +16,11 @@ QString cutter_subtitle(const ShopState& state, const Cutter& cutter, UnitSystem
   QStringList what;
   for (const std::string& part : {cutter.maker + (cutter.series.empty() ? "" : " " + cutter.series), cutter.order_code})
     if (!part.empty()) what << text_of(part);
-  if (cutter.tool_material) what << text_of(label_of(*cutter.tool_material)) + (cutter.coating.empty() ? QString() : QStringLiteral(", ") + text_of(cutter.coating));
+  if (cutter.tool_material) what << (cutter.own_material.empty() ? text_of(label_of(*cutter.tool_material)) : text_of(cutter.own_material)) + (cutter.coating.empty() ? QString() : QStringLiteral(", ") + text_of(cutter.coating));
+  if (cutter.quality) what << QObject::tr("%1 quality").arg(text_of(label_of(*cutter.quality)).toLower());
+  if (cutter.edge_direction) what << text_of(label_of(*cutter.edge_direction)).toLower();
+  if (cutter.rotation == Rotation::counter_clockwise) what << QObject::tr("turns left (M4)");
+  if (const Insert* insert = state.inserts.find(cutter.insert)) what << text_of(insert->name + (insert->grade.empty() ? "" : " " + insert->grade));
   const Assembly* assembly = state.assembly_of(cutter.id);
   if (const Holder* holder = assembly ? state.holders.find(assembly->holder) : nullptr) what << text_of(holder->name);
   if (const auto drill = tapping_drill_mm(cutter)) what << QObject::tr("drill %1 first").arg(quantity_text(*drill, Quantity::length, units));
@@ -73,7 +77,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
   connect(sides_, &SwitchRow::chosen, this, [this](int side) { show_side(static_cast<Side>(side)); });
   connect(conditions_, &ConditionsPanel::source_clicked, this, &CutterBench::source_clicked);
   connect(drawing_, &CutterDrawing::dimension_clicked, this, [this](const QString& key) {
-    if (find_property<Assembly>(key.toStdString())) {
+    if (key == QLatin1String("wall_height_mm") || find_property<Assembly>(key.toStdString())) {
       show_side(assembly);
       assembly_->focus_field(key);
     } else if (find_property<Cutter>(key.toStdString())) {
@@ -84,7 +88,10 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     }
   });
   connect(drawing_, &CutterDrawing::dimension_dragged, this, [this](const QString& key, double value, bool done) {
-    if (key == QLatin1String("stickout_mm")) assembly_->drag_stickout(value, done);
+    // A set diameter is what is drawn.
+    const bool set = key == QLatin1String("diameter_mm") && assembly_->assembly() && assembly_->assembly()->set_diameter_mm;
+    if (key == QLatin1String("wall_height_mm")) assembly_->drag_wall(value);
+    else if (set || key == QLatin1String("stickout_mm")) assembly_->drag(set ? QStringLiteral("set_diameter_mm") : key, value, done);
     else form_->drag(key, value, done);
   });
   connect(drawing_, &CutterDrawing::drag_left, this, &CutterBench::refresh);

@@ -1,5 +1,6 @@
 #include "app/cutters/cutters_page.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPainter>
@@ -125,7 +126,10 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   header->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(header, &QHeaderView::customContextMenuRequested, this, &CuttersPage::choose_columns);
   header->setStretchLastSection(false);
-  header->setSectionResizeMode(CutterModel::name, QHeaderView::Stretch);
+  table_->viewport()->installEventFilter(this);
+  connect(header, &QHeaderView::sectionResized, this, [this](int section, int before, int now) {
+    if (section != CutterModel::name && before != now) fit_name();
+  });
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
   layout->addWidget(table_, 1);
@@ -186,12 +190,27 @@ void CuttersPage::recall() {
   if (settings.value(QStringLiteral("alike"), false).toBool()) only_alike_->setChecked(true);
 }
 
+void CuttersPage::fit_name() {
+  int others = 0;
+  for (int i = 0; i < CutterModel::column_count; ++i)
+    if (i != CutterModel::name) others += table_->columnWidth(i);
+  table_->setColumnWidth(CutterModel::name, std::max(150, table_->viewport()->width() - others));
+}
+
+bool CuttersPage::eventFilter(QObject* object, QEvent* event) {
+  if (object == table_->viewport() && event->type() == QEvent::Resize) fit_name();
+  return QWidget::eventFilter(object, event);
+}
+
 void CuttersPage::choose_columns() {
   if (!column_list_) column_list_ = new PickList(this);
   std::vector<PickItem> items;
   for (int i = CutterModel::speed; i < CutterModel::column_count; ++i) {
     if (i == CutterModel::name || i == CutterModel::mark) continue;  // the name always stands
-    items.push_back({model_->column_name(i), table_->isColumnHidden(i) ? tr("hidden") : tr("seen"), [this, i] { table_->setColumnHidden(i, !table_->isColumnHidden(i)); }});
+    items.push_back({model_->column_name(i), table_->isColumnHidden(i) ? tr("hidden") : tr("seen"), [this, i] {
+                       table_->setColumnHidden(i, !table_->isColumnHidden(i));
+                       fit_name();
+                     }});
   }
   column_list_->open(columns_->mapToGlobal(QPoint(columns_->width() - 280, columns_->height() + 2)), 280, std::move(items), 0, tr("Column to show or to hide"));
 }

@@ -34,6 +34,7 @@ class CuttersPage : public QWidget {
   void choose_columns();
   void show_alike() { only_alike_->toggle(); }
   QTableView& table() { return *table_; }
+  bool eventFilter(QObject* object, QEvent* event) override;
   void sort_by(CutterModel::Column column) { model_->sort_by(column); }
 
  signals:
@@ -43,6 +44,8 @@ class CuttersPage : public QWidget {
  private:
   void rebuild_libraries();
   void recall();
+  // The name takes what the other columns leave, but stays readable; then the list can be pushed sideways.
+  void fit_name();
   void follow_selection();
   void refresh_title();
   Id target_library() const;

@@ -83,7 +83,7 @@ void CutterDrawing::set_ghost(const Cutter* cutter) {
   update();
 }
 
-void CutterDrawing::set_wall(const std::optional<DrawnWall>& wall) {
+void CutterDrawing::set_wall(const std::optional<Wall>& wall) {
   if (wish_.wall == wall) return;
   wish_.wall = wall;
   changed();
@@ -134,7 +134,7 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
   extras.faint = !fits;
   SheetWish wish = wish_;
   measure(wish);
-  paint_sheet(p, drawn, wish, fitting_.diameter_mm.value_or(0), fitting_.flute_length_mm.value_or(0), extras);
+  paint_sheet(p, drawn, wish, extras);
   if (!fits && cutter_) {
     p.setPen(dyes().madder);
     p.setFont(Look::get().text(11));
@@ -168,7 +168,7 @@ void CutterDrawing::mousePressEvent(QMouseEvent* event) {
   if (const DimensionMark* mark = grip_at(at)) {
     drag.key = key_text(*mark);
     const Property<Cutter>* property = find_property<Cutter>(mark->key);
-    drag.start_mm = property ? number_of(fitting_, *property).value_or(0) : wish_.stickout_mm.value_or(0);
+    drag.start_mm = property ? number_of(fitting_, *property).value_or(0) : mark->key == "wall_height_mm" && wish_.wall ? wish_.wall->height_mm : wish_.stickout_mm.value_or(0);
     drag.mm_per_pixel = mark->mm_per_pixel;
     drag.vertical = mark->grip_vertical;
   }
@@ -257,7 +257,7 @@ tl::expected<QByteArray, QString> CutterDrawing::picture(const QString& ending) 
     wish.width = pdf.width() / fine;
     wish.height = pdf.height() / fine;
     measure(wish);
-    paint_sheet(p, lay_out(fitting_, silhouette(fitting_), wish), wish, *fitting_.diameter_mm, fitting_.flute_length_mm.value_or(0), {});
+    paint_sheet(p, lay_out(fitting_, silhouette(fitting_), wish), wish, {});
   }
   return out.data();
 }

@@ -20,7 +20,7 @@ class CutterDrawing : public QWidget {
   // Another cutter behind it, for comparison.
   void set_ghost(const Cutter* cutter);
   bool has_ghost() const { return !extras_.ghost.empty(); }
-  void set_wall(const std::optional<DrawnWall>& wall);
+  void set_wall(const std::optional<Wall>& wall);
   void fit();
   void zoom_by(double factor, QPointF about);
   double zoom() const { return wish_.zoom; }

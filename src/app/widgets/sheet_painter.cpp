@@ -92,10 +92,9 @@ void draw_cutter_icon(QPainter& p, QRectF box, const Cutter& cutter, const QColo
   p.restore();
 }
 
-void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, double diameter_mm, double flutes_mm, const SheetExtras& extras) {
+void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, const SheetExtras& extras) {
   const Dyes& d = dyes();
   p.setRenderHint(QPainter::Antialiasing);
-  const double r = diameter_mm / 2;
   const DrawBox& w = sheet.window;
   const QRectF window(w.left - 2, w.top - 2, w.width() + 4, w.height() + 4);
   const auto at = [&](double x, double y) {
@@ -108,27 +107,15 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, d
   p.save();
   p.setClipRect(window);
 
-  // The cut: floor and wall of material, the strip that is taken away brighter.
+  // The work, what is taken away from it brighter.
   p.setPen(Qt::NoPen);
-  const double floor_mm = -1e4 / sheet.scale;
-  const double right_mm = (w.right - sheet.axis_x) / sheet.scale + 10, left_mm = -r * 1.8;
-  if (wish.wall && !sheet.wall.empty()) {
-    const DrawPoint foot = sheet.wall.front(), top = sheet.wall.back();
-    p.setBrush(d.cut);
-    p.drawPolygon(QPolygonF({at(foot.x, foot.y), at(top.x, top.y), at(right_mm, top.y), at(right_mm, floor_mm), at(left_mm, floor_mm), at(left_mm, 0), at(foot.x, 0)}));
-  } else if (wish.cut.hole) {
-    const double depth = std::min(r * 4, flutes_mm * 0.7);
-    p.setBrush(d.cut);
-    p.drawPolygon(QPolygonF({at(r, depth), at(right_mm, depth), at(right_mm, floor_mm), at(left_mm, floor_mm), at(left_mm, depth), at(-r, depth), at(-r, 0), at(r, 0)}));
-  } else if (wish.cut.ap_mm && wish.cut.ae_mm) {
-    const double ap = *wish.cut.ap_mm, ae = *wish.cut.ae_mm;
-    p.setBrush(d.cut);
-    p.drawPolygon(QPolygonF({at(r, ap), at(right_mm, ap), at(right_mm, floor_mm), at(left_mm, floor_mm), at(left_mm, 0), at(r, 0)}));
-    if (wish.cut.both_sides) p.drawRect(QRectF(at(left_mm, ap), at(-r, 0)));
-    QColor strip = d.weld;
-    strip.setAlpha(120);
-    p.setBrush(strip);
-    p.drawRect(QRectF(at(r - ae, ap), at(r, 0)));
+  for (const DrawnArea& area : sheet.material) {
+    QColor colour = area.taken_away ? d.weld : d.cut;
+    if (area.taken_away) colour.setAlpha(120);
+    p.setBrush(colour);
+    QPolygonF shape;
+    for (const DrawPoint& q : area.points) shape << at(q.x, q.y);
+    p.drawPolygon(shape);
   }
 
   if (!extras.ghost.empty()) {

@@ -22,6 +22,6 @@ struct SheetExtras {
   std::vector<DrawPoint> faults;  // places to be marked, in mm
 };
 
-void paint_sheet(QPainter& painter, const CutterSheet& sheet, const SheetWish& wish, double diameter_mm, double flutes_mm, const SheetExtras& extras);
+void paint_sheet(QPainter& painter, const CutterSheet& sheet, const SheetWish& wish, const SheetExtras& extras);
 
 }  // namespace pecorra

@@ -56,7 +56,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("form-cutter");
   window.cutter_bench().show_side(CutterBench::assembly);
   cutter(258);
-  window.cutter_bench().assembly_panel().ask_about(DrawnWall{30, 2});
+  window.cutter_bench().assembly_panel().ask_about(Wall{30, 2});
   shot("assembly");
   window.cutter_bench().assembly_panel().ask_about(std::nullopt);
   window.show_page(MainWindow::holders);

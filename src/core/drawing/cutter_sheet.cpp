@@ -69,6 +69,25 @@ void add_helix(CutterSheet& sheet, const Cutter& c, double cutting_low, double c
   }
 }
 
+// The work: a wall with its floor, a hole, or what is left beside and below a cut of this depth and width.
+void add_material(CutterSheet& sheet, const Cutter& c, const SheetWish& wish) {
+  const DrawBox& w = sheet.window;
+  const double r = *c.diameter_mm / 2, right = (w.right + 4 - sheet.axis_x) / sheet.scale;
+  const double left = std::max(-1.8 * r, (w.left - 4 - sheet.axis_x) / sheet.scale), bottom = std::min(0.0, (sheet.tip_y - w.bottom - 4) / sheet.scale);
+  if (wish.wall) {
+    const double h = wish.wall->height_mm, top_x = r + h * std::tan(wish.wall->draft_deg * pi / 180);
+    sheet.material.push_back({{{r, 0}, {top_x, h}, {std::max(right, top_x), h}, {right, bottom}, {left, bottom}, {left, 0}}});
+  } else if (wish.cut.hole) {
+    const double depth = std::min(r * 4, c.flute_length_mm.value_or(r) * 0.7);
+    sheet.material.push_back({{{r, depth}, {right, depth}, {right, bottom}, {left, bottom}, {left, depth}, {-r, depth}, {-r, 0}, {r, 0}}});
+  } else if (wish.cut.ap_mm && wish.cut.ae_mm) {
+    const double ap = *wish.cut.ap_mm, ae = *wish.cut.ae_mm;
+    sheet.material.push_back({{{r, ap}, {right, ap}, {right, bottom}, {left, bottom}, {left, 0}, {r, 0}}});
+    if (wish.cut.both_sides) sheet.material.push_back({{{left, ap}, {-r, ap}, {-r, 0}, {left, 0}}});
+    sheet.material.push_back({{{r - ae, ap}, {r, ap}, {r, 0}, {r - ae, 0}}, true});
+  }
+}
+
 struct Label {
   std::string_view key;
   std::string text;
@@ -202,6 +221,11 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
     const double w = width_of(text);
     along.push_back({"stickout_mm", std::move(text), stickout, w});
   }
+  if (!empty && wish.wall) {
+    std::string text = "wall " + shown(wish.wall->height_mm, Quantity::length, wish.units);
+    const double w = width_of(text);
+    along.push_back({"wall_height_mm", std::move(text), wish.wall->height_mm, w});
+  }
   std::stable_sort(along.begin(), along.end(), [](const Along& a, const Along& b) { return a.length < b.length; });
   if (!empty && wish.cut.ap_mm && wish.cut.ae_mm && !wish.cut.hole) {
     const double r = c.diameter_mm.value_or(0) / 2, ap = std::min(*wish.cut.ap_mm, stickout);
@@ -235,7 +259,7 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   double beside = widest;
   if (wish.wall) beside = std::max(beside, c.diameter_mm.value_or(0) / 2 + wish.wall->height_mm * std::tan(wish.wall->draft_deg * pi / 180) + 4);
   else if (wish.cut.ap_mm || wish.cut.hole) beside = std::max(beside, c.diameter_mm.value_or(0) * 0.8);
-  const double tall = stickout + seen_above;
+  const double tall = std::max(stickout + seen_above, wish.wall ? wish.wall->height_mm : 0);
   if (tall > 0 && widest > 0) {
     const double floor_room = std::min(12.0, sheet.window.height() * 0.1);
     const double fit = std::min((sheet.window.height() - floor_room) / tall, sheet.window.width() / (widest + beside));
@@ -309,10 +333,7 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
     sheet.marks.push_back(std::move(mark));
   }
   if (!empty) add_helix(sheet, c, std::max(0.0, cutting_low), std::min(cutting_high, stickout));
-  if (wish.wall && !empty) {
-    const double x = *c.diameter_mm / 2, h = wish.wall->height_mm, top_x = x + h * std::tan(wish.wall->draft_deg * pi / 180);
-    sheet.wall = {{x, 0}, {top_x, h}};
-  }
+  if (!empty) add_material(sheet, c, wish);
 
   // The scale bar stands in the last line.
   const double unit = wish.units == UnitSystem::inch ? mm_per_inch : 1;

@@ -13,7 +13,7 @@
 #include <vector>
 
 #include "core/cutter/kinds.h"
-#include "core/holder/holder.h"
+#include "core/holder/assembly_figures.h"
 
 namespace pecorra {
 
@@ -37,11 +37,10 @@ struct DrawnCut {
   bool operator==(const DrawnCut&) const = default;
 };
 
-// A wall beside the cutter, leaning away from it by the draft.
-struct DrawnWall {
-  double height_mm = 0;
-  double draft_deg = 0;
-  bool operator==(const DrawnWall&) const = default;
+// Material beside the cutter, in mm from axis and tip.
+struct DrawnArea {
+  std::vector<DrawPoint> points;
+  bool taken_away = false;  // by this cut
 };
 
 struct SheetWish {
@@ -50,7 +49,7 @@ struct SheetWish {
   const Holder* holder = nullptr;
   std::optional<double> stickout_mm;
   DrawnCut cut;
-  std::optional<DrawnWall> wall;
+  std::optional<Wall> wall;
   double zoom = 1;                  // 1 shows all
   double pan_x_mm = 0, pan_y_mm = 0;  // of the middle of the window, from where all is shown
   double letter_height = 14;
@@ -58,7 +57,7 @@ struct SheetWish {
 };
 
 struct DimensionMark {
-  std::string_view key;  // of properties<Cutter>(), or "stickout_mm", "ap_mm", "ae_mm"
+  std::string_view key;  // of properties<Cutter>(), or "stickout_mm", "wall_height_mm", "ap_mm", "ae_mm"
   std::string text;
   DrawBox box;           // of the text
   bool upright = false;  // the text runs upwards
@@ -78,7 +77,7 @@ struct CutterSheet {
   std::vector<DimensionMark> marks;
   std::vector<std::vector<DrawPoint>> helix;  // visible edges of the flutes, in mm, x from the axis
   std::vector<DrawPoint> holder;              // right half, in mm above the tip, upwards; cut off where it leaves the picture
-  std::vector<DrawPoint> wall;                // in mm
+  std::vector<DrawnArea> material;            // behind everything else; reaches to the edges of the window
   double seen_to_mm = 0;                      // the cutter is hidden in its holder above
   double bar_mm = 0;                          // length of the scale bar
   DrawPoint bar;                              // its left end

@@ -52,6 +52,15 @@ std::string svg_of_sheet(const CutterSheet& sheet, const SheetWish& wish) {
     svg += fmt::format("  <text x=\"{0:.2f}\" y=\"{1:.2f}\" text-anchor=\"middle\" dominant-baseline=\"central\" stroke=\"none\" fill=\"#26302F\"{2}>{3}</text>\n", x, y,
                        upright ? fmt::format(" transform=\"rotate(-90 {:.2f} {:.2f})\"", x, y) : "", escaped(said));
   };
+  if (!sheet.material.empty()) {
+    svg += " <g id=\"material\" stroke=\"none\">\n";
+    for (const DrawnArea& area : sheet.material) {
+      std::string points;
+      for (const DrawPoint& q : area.points) points += fmt::format("{:.2f},{:.2f} ", sheet.px(q.x, q.y).x, sheet.px(q.x, q.y).y);
+      svg += fmt::format("  <polygon points=\"{}\" fill=\"{}\"/>\n", points, area.taken_away ? "#DDB84E" : "#E9DFC8");
+    }
+    svg += " </g>\n";
+  }
   if (sheet.holder.size() > 1) {
     std::string points;
     for (const DrawPoint& q : sheet.holder) points += fmt::format("{:.3f},{:.3f} ", sheet.px(q.x, q.y).x, sheet.px(q.x, q.y).y);

@@ -1,0 +1,144 @@
+// What is wrong in any file that Pecorra reads.
+#include <QFile>
+#include <QFileInfo>
+#include <iostream>
+
+#include "cli/lookup.h"
+#include "core/cutter/form_profile.h"
+#include "core/cutter/kinds.h"
+#include "core/holder/collet.h"
+#include "core/insert/insert.h"
+#include "core/tables/condition_table.h"
+#include "shop/drawing_file.h"
+#include "shop/words.h"
+
+namespace pecorra::cli {
+namespace {
+
+class Findings {
+ public:
+  void add(const std::string& where, const Message& m) {
+    static constexpr const char* severities[] = {"note", "warning", "error"};
+    put(severities[static_cast<std::size_t>(m.severity)], where + (m.property.empty() ? "" : "." + m.property), m.code, sentence(m, UnitSystem::metric).toStdString());
+  }
+  void add(const std::string& where, const std::vector<Message>& messages) {
+    for (const Message& m : messages) add(where, m);
+  }
+  void add(const std::string& where, const FormatFaults& faults) {
+    for (const FormatFault& f : faults) put("error", where + (where.empty() || f.key.empty() ? "" : ".") + f.key, "format", f.text);
+  }
+  void put(const char* severity, const std::string& key, const std::string& code, const std::string& text) {
+    errors_ += std::string_view(severity) == "error";
+    list_.push_back({{"severity", severity}, {"key", key}, {"code", code}, {"text", text}});
+  }
+  int tell(const char* kind) const {
+    std::cout << Json{{"kind", kind}, {"errors", errors_}, {"findings", list_}}.dump(2) << "\n";
+    return answered;
+  }
+
+ private:
+  Json list_ = Json::array();
+  int errors_ = 0;
+};
+
+void check_cutters(const ShopState& state, Findings& out) {
+  for (const Cutter& c : state.cutters) {
+    const Library* library = state.libraries.find(c.library);
+    const std::string where = (library ? library->name + "/" : std::string()) + std::to_string(c.number);
+    if (!library) out.put("error", where, "library_missing", "Its library is not in this shop");
+    std::vector<Message> messages = check_cutter(c);
+    std::erase_if(messages, [&](const Message& m) { return m.severity == Severity::warning && !is_open(c, m); });
+    out.add(where, messages);
+    for (const Cutter& other : state.cutters)
+      if (other.id < c.id && other.library == c.library && other.number == c.number) out.add(where, Message{Severity::error, "number_twice", "number", {{"name", other.name}}});
+    if (!c.insert.is_null() && !state.inserts.find(c.insert)) out.put("error", where + ".insert", "insert_missing", "Its insert is not in this shop");
+  }
+}
+
+int check_shop(const QString& name) {
+  const auto loaded = load_shop(name);
+  if (!loaded) return say(loaded.error());
+  const ShopState& state = loaded->state;
+  Findings out;
+  out.add("", loaded->faults);
+  check_cutters(state, out);
+  for (const Holder& h : state.holders) out.add("holder " + h.name, check_holder(h));
+  for (const Insert& i : state.inserts) out.add("insert " + i.name, check_insert(i));
+  for (const Collet& c : state.collets) out.add("collet " + c.name, check_collet(c));
+  for (const EdgeMaterial& m : state.edge_materials) out.add(std::string(key_of(m.part)) + " " + m.name, check_edge_material(m));
+  for (const Assembly& a : state.assemblies) {
+    const Cutter* c = state.cutters.find(a.cutter);
+    if (!c) out.put("error", "assembly " + a.id.text(), "cutter_missing", "Its cutter is not in this shop");
+    else out.add("assembly of " + std::to_string(c->number) + " " + c->name, check_assembly(*c, state.holders.find(a.holder), a, state.collets.find(a.collet)));
+  }
+  for (const ConditionTable& t : state.tables) {
+    out.add("table " + t.name, check_table(t));
+    for (std::size_t i = 0; i < t.rows.size(); ++i) out.add("table " + t.name + " row " + std::to_string(i + 1), check_row(t.rows[i]));
+  }
+  for (const Job& job : state.jobs)
+    for (std::size_t i = 0; i < job.operations.size(); ++i) out.add("job " + job.name + " operation " + std::to_string(i + 1), check_operation(job, job.operations[i]));
+  return out.tell("shop");
+}
+
+int check_drawing(const QString& name) {
+  const DrawingRead read = read_drawing_file(name);
+  Findings out;
+  if (!read.fault.isEmpty()) {
+    out.put("error", "", "format", read.fault.toStdString());
+    return out.tell("drawing");
+  }
+  if (!read.note.isEmpty()) out.put("note", "", "unit", read.note.toStdString());
+  if (const Contour* longest = longest_line(read.drawing)) {
+    const std::vector<Vertex> outline = outline_from(longest->vertices, longest->closed);
+    // As a job's drawing it is right; as a profile it may not be.
+    for (Message m : outline.empty() ? std::vector<Message>{} : check_outline(outline)) {
+      m.severity = Severity::note;
+      out.add("as a profile", m);
+    }
+  } else if (read.drawing.circles.empty()) {
+    out.put("error", "", "empty", "There is neither a line nor a circle in it");
+  }
+  return out.tell("drawing");
+}
+
+int check_library(const std::string& text) {
+  Findings out;
+  const auto json = parse_json(text);
+  if (!json) {
+    out.add("", FormatFaults{json.error()});
+    return out.tell("json");
+  }
+  if (!json->is_object() || !json->contains("cutters") || !(*json)["cutters"].is_array()) {
+    out.put("error", "", "format", "Is no library: an object with a list “cutters” is expected");
+    return out.tell("json");
+  }
+  for (std::size_t i = 0; i < (*json)["cutters"].size(); ++i) {
+    Json entry = (*json)["cutters"][i];
+    const std::string where = "cutters[" + std::to_string(i) + "]";
+    if (entry.is_object()) entry.erase("insert");  // stands there by its name
+    Cutter c;
+    FormatFaults faults;
+    from_json(c, entry, faults);
+    out.add(where, faults);
+    if (entry.is_object()) out.add(where, check_cutter(c));
+  }
+  return out.tell("library");
+}
+
+}  // namespace
+
+int check(const std::string& file) {
+  const QString name = QString::fromStdString(file);
+  if (!QFileInfo(name).isFile()) return say(FormatFaults{{"FILE", "“" + file + "” is no file that can be read"}});
+  const QString ending = QFileInfo(name).suffix().toLower();
+  if (ending == QLatin1String("pecorra")) return check_shop(name);
+  if (ending == QLatin1String("dxf") || ending == QLatin1String("svg")) return check_drawing(name);
+  if (ending == QLatin1String("json")) {
+    QFile in(name);
+    if (!in.open(QIODevice::ReadOnly)) return say(FormatFaults{{"FILE", in.errorString().toStdString()}});
+    return check_library(in.readAll().toStdString());
+  }
+  return say(FormatFaults{{"FILE", "“." + ending.toStdString() + "” is no ending that is known; .pecorra, .json, .dxf and .svg are"}});
+}
+
+}  // namespace pecorra::cli
