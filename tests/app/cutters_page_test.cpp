@@ -342,6 +342,25 @@ TEST_CASE("a cutter that is here already is pointed out while it is entered; sho
   CHECK(w.state().assembly_of(copy)->id == own.id);
 }
 
+TEST_CASE("undo and Escape in a text field: the field's own while it is typed, the shop's after it is accepted") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  QApplication::processEvents();
+  const std::string before = w.cutter().maker;
+  w.type_into("field_maker", "Carrow");
+  CHECK(w.cutter().maker == "Carrow");
+  CHECK(QApplication::focusWidget() == w.find<QLineEdit>("field_maker"));
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.cutter().maker == before);
+  CHECK(w.find<QLineEdit>("field_maker")->text().toStdString() == before);
+  w.type_into("field_maker", "half typ", false);
+  w.key(Qt::Key_Escape);
+  CHECK(w.find<QLineEdit>("field_maker")->text().toStdString() == before);
+  w.find<QLineEdit>("field_diameter_mm")->setFocus();
+  CHECK(w.cutter().maker == before);
+}
+
 TEST_CASE("sections of the shank are typed, drawn, and refused where they cannot be") {
   test::Window w;
   w.choose_cutter(219);

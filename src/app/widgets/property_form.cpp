@@ -86,18 +86,18 @@ void PropertyForm::add(const FormField& field) {
       else emit accepted(key, picked.empty() ? Value(std::monostate{}) : Value(picked), combo->currentText());
     });
   } else if (field.quantity == Quantity::text) {
-    row.text = new QLineEdit;
+    row.text = new FieldEdit;
     row.note->hide();
     row.text->setMaxLength(2000);
     if (field.wide) grid_->addWidget(row.text, at + 1, 0, 1, 4);
     else grid_->addWidget(row.text, at, 2, 1, 2);
-    QLineEdit* edit = row.text;
+    FieldEdit* edit = row.text;
     connect(edit, &QLineEdit::textEdited, this, [this, key](const QString& typed) {
       if (!filling_) emit being_typed(key, typed.trimmed().toStdString());
     });
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, key] {
-      if (filling_ || !edit->isModified()) return;
-      edit->setModified(false);
+      if (filling_ || !edit->is_changed()) return;
+      edit->settle();
       emit accepted(key, edit->text().trimmed().toStdString(), edit->text().trimmed());
     });
   } else {
@@ -155,9 +155,8 @@ void PropertyForm::fill(const QString& key, const Value& value, const QString& t
     QString key_text = text ? QString::fromStdString(*text) : QString();
     if (const bool* flag = std::get_if<bool>(&value)) key_text = *flag ? QStringLiteral("true") : QStringLiteral("false");
     row->choice->setCurrentIndex(row->choice->findData(key_text));
-  } else if (!(row->text->hasFocus() && row->text->isModified())) {
-    const QString shown_text = text ? QString::fromStdString(*text) : QString();
-    if (row->text->text() != shown_text) row->text->setText(shown_text);
+  } else {
+    row->text->show_text(text ? QString::fromStdString(*text) : QString());
   }
   filling_ = false;
 }

@@ -83,7 +83,7 @@ class PropertyForm : public QWidget {
     QString key;
     Quantity quantity;
     QuantityEdit* edit = nullptr;
-    QLineEdit* text = nullptr;
+    FieldEdit* text = nullptr;
     QComboBox* choice = nullptr;
     QString help;
     QLabel* note = nullptr;   // beside it: unit, or what was understood

@@ -1,13 +1,12 @@
 #include "app/widgets/quantity_edit.h"
 
-#include <QKeyEvent>
 #include <QStyle>
 
 #include "core/quantity/print.h"
 
 namespace pecorra {
 
-QuantityEdit::QuantityEdit(Quantity quantity, UnitSystem units, QWidget* parent) : QLineEdit(parent), quantity_(quantity), units_(units) {
+QuantityEdit::QuantityEdit(Quantity quantity, UnitSystem units, QWidget* parent) : FieldEdit(parent), quantity_(quantity), units_(units) {
   setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   setMaxLength(200);
   connect(this, &QLineEdit::textEdited, this, [this] {
@@ -17,10 +16,9 @@ QuantityEdit::QuantityEdit(Quantity quantity, UnitSystem units, QWidget* parent)
 }
 
 void QuantityEdit::show_value(std::optional<double> stored, const QString& typed) {
-  if (hasFocus() && text() != before_) return;  // somebody is typing
+  if (hasFocus() && is_changed()) return;  // somebody is typing
   stored_ = stored;
-  before_ = !typed.isEmpty() ? typed : stored ? QString::fromStdString(shown(*stored, quantity_, units_)) : QString();
-  if (text() != before_) setText(before_);
+  show_text(!typed.isEmpty() ? typed : stored ? QString::fromStdString(shown(*stored, quantity_, units_)) : QString());
   read();
 }
 
@@ -61,38 +59,19 @@ void QuantityEdit::set_outside_fault(const QString& fault) {
 }
 
 void QuantityEdit::accept_value() {
-  if (text() == before_ || is_fault()) return;
-  before_ = text();
+  if (!is_changed() || is_fault()) return;
+  settle();
   emit value_accepted(stored_, text().trimmed());
 }
 
-bool QuantityEdit::event(QEvent* event) {
-  // Undo is the field's own only while something is being typed; else it is the shop's.
-  if (event->type() == QEvent::ShortcutOverride && text() == before_) {
-    auto* key = static_cast<QKeyEvent*>(event);
-    if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
-      event->ignore();
-      return false;
-    }
-  }
-  return QLineEdit::event(event);
-}
-
 void QuantityEdit::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Escape && text() != before_) {
-    setText(before_);
-    read();
-    emit value_typed(stored_, text());
-    event->accept();
-    return;
-  }
   if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
     accept_value();
     selectAll();
     event->accept();
     return;
   }
-  QLineEdit::keyPressEvent(event);
+  FieldEdit::keyPressEvent(event);
 }
 
 void QuantityEdit::focusInEvent(QFocusEvent* event) {

@@ -1,14 +1,14 @@
 // A field for one quantity: takes what people write, shows what it understood, never rewrites what is being typed.
 #pragma once
 
-#include <QLineEdit>
+#include "app/widgets/field_edit.h"
 #include <optional>
 
 #include "core/quantity/entry.h"
 
 namespace pecorra {
 
-class QuantityEdit : public QLineEdit {
+class QuantityEdit : public FieldEdit {
   Q_OBJECT
  public:
   QuantityEdit(Quantity quantity, UnitSystem units, QWidget* parent = nullptr);
@@ -34,7 +34,6 @@ class QuantityEdit : public QLineEdit {
   void focus_gained();
 
  protected:
-  bool event(QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void focusInEvent(QFocusEvent* event) override;
   void focusOutEvent(QFocusEvent* event) override;
@@ -47,7 +46,6 @@ class QuantityEdit : public QLineEdit {
   Quantity quantity_;
   UnitSystem units_;
   bool optional_ = true;
-  QString before_;  // text when the value was last accepted
   std::optional<double> stored_;
   QString fault_, outside_fault_, understood_;
 };

@@ -68,7 +68,11 @@ std::string svg_of_sheet(const CutterSheet& sheet, const SheetWish& wish) {
     svg += fmt::format(" <g id=\"holder\" fill=\"#E9DFC8\" stroke=\"#6A4E36\">\n  <polygon points=\"{}\"/>\n </g>\n", points);
   }
   if (!sheet.profile.empty()) {
-    svg += fmt::format(" <g id=\"cutter\" fill=\"#FFFDF8\" stroke=\"#26302F\">\n  <path d=\"{}\"/>\n </g>\n <g id=\"flutes\" fill=\"none\" stroke=\"#2A5A7A\" stroke-opacity=\"0.45\">\n", outline_path(sheet, sheet.profile));
+    // What is in the holder is hidden; places that are the same have the same name.
+    const double cut_off = sheet.holder.empty() ? -1 : sheet.px(0, sheet.seen_to_mm).y;
+    const std::string seen = fmt::format("seen-{:.0f}", cut_off * 100);
+    svg += fmt::format(" <clipPath id=\"{}\"><rect x=\"0\" y=\"{:.2f}\" width=\"{}\" height=\"{}\"/></clipPath>\n", seen, cut_off, wish.width, wish.height);
+    svg += fmt::format(" <g id=\"cutter\" clip-path=\"url(#{})\" fill=\"#FFFDF8\" stroke=\"#26302F\">\n  <path d=\"{}\"/>\n </g>\n <g id=\"flutes\" fill=\"none\" stroke=\"#2A5A7A\" stroke-opacity=\"0.45\">\n", seen, outline_path(sheet, sheet.profile));
     for (const auto& flute : sheet.helix) {
       std::string points;
       for (const DrawPoint& q : flute) points += fmt::format("{:.2f},{:.2f} ", sheet.px(q.x, q.y).x, sheet.px(q.x, q.y).y);
