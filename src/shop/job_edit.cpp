@@ -87,11 +87,13 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
     }
     option.in_job = std::any_of(job.operations.begin(), job.operations.end(), [&](const Operation& other) { return other.cutter.id == cutter.id; });
     option.fits = size_fits(job, o, state.as_used(cutter));
+    option.here = !cutter.in_stock || *cutter.in_stock > 0;
     options.push_back(option);
   }
   const double wanted = o.hole_diameter_mm.value_or(0);
   std::stable_sort(options.begin(), options.end(), [&](const CutterOption& a, const CutterOption& b) {
     if (a.fits != b.fits) return a.fits;
+    if (a.here != b.here) return a.here;
     if (a.in_job != b.in_job) return a.in_job;
     if (a.resolution.found() != b.resolution.found()) return a.resolution.found();
     if (o.path != PathKind::drilling) return false;

@@ -19,8 +19,10 @@ struct CutterOption {
   Resolution resolution;
   bool in_job = false;
   bool fits = true;  // its size goes with the geometry
+  bool here = true;  // the shop has one, as far as it counts them
 };
-// Those in the job first, then what fits, then the nearest in size; drafts are not offered.
+// What fits first, what the shop has before what it has not, those in the job, then the nearest in size; drafts and retired
+// ones are not offered.
 std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& resolver, const Job& job, const Operation& operation);
 
 // Puts a copy of the cutter with its stick-out into the operation and takes its conditions.

@@ -240,7 +240,7 @@ TEST_CASE("a dimension is dragged on the bench: shown as it goes, accepted once"
   // A ghost behind it, and none again.
   bench.choose_ghost();
   CHECK_FALSE(drawing.has_ghost());
-  drawing.set_ghost(&w.state().cutters[5]);
+  drawing.set_ghost(silhouette(w.state().cutters[5]));
   CHECK(drawing.has_ghost());
   bench.choose_ghost();
   CHECK_FALSE(drawing.has_ghost());
@@ -371,6 +371,7 @@ TEST_CASE("sections of the shank are typed, drawn, and refused where they cannot
   auto* table = w.find<QTableWidget>("sections");
   table->item(0, 0)->setText("3/4 in");
   CHECK(w.cutter().shank_sections[0].length_mm == Approx(19.05));
+  CHECK(table->item(0, 0)->text() == "3/4 in");
   table->item(0, 1)->setText("0");
   CHECK(w.cutter().shank_sections[0].lower_mm > 0);
   CHECK(w.find<QLabel>("fault_section")->text().contains("more than 0"));
@@ -380,9 +381,21 @@ TEST_CASE("sections of the shank are typed, drawn, and refused where they cannot
   table->item(0, 0)->setText("60");  // beyond the whole cutter: kept as a draft
   CHECK(w.find<QLabel>("fault_section")->text().contains("beyond the whole cutter"));
   CHECK(w.window->strip().said().contains("kept as a draft"));
+  table->item(0, 0)->setText("1/4\"");
+  // Another row before it: what was typed moves along, and goes with its row.
+  table->setCurrentCell(-1, -1);
+  w.click(w.find<QPushButton>("add_section"));
+  REQUIRE(w.cutter().shank_sections.size() == 2);
+  table->item(1, 0)->setText("0.1 in");
+  table->setCurrentCell(0, 0);
+  w.click(w.find<QPushButton>("remove_section"));
+  REQUIRE(w.cutter().shank_sections.size() == 1);
+  CHECK(w.cutter().typed.at("shank_sections[0][0]") == "0.1 in");
+  CHECK_FALSE(w.cutter().typed.contains("shank_sections[1][0]"));
   table->setCurrentCell(0, 0);
   w.click(w.find<QPushButton>("remove_section"));
   CHECK(w.cutter().shank_sections.empty());
+  CHECK_FALSE(w.cutter().typed.contains("shank_sections[0][0]"));
 }
 
 TEST_CASE("columns are chosen; they, the filter, the library and the order are there at the next start") {
@@ -444,6 +457,34 @@ TEST_CASE("the set diameter counts at once, on the drawing and in the numbers; d
   CHECK(w.find<QLabel>("clearance")->text().contains("At 25 mm"));
 }
 
+TEST_CASE("an extension is drawn between holder and cutter; an outline from a file is drawn behind") {
+  test::Window w;
+  w.choose_cutter(219);
+  CutterBench& bench = w.window->cutter_bench();
+  bench.show_side(CutterBench::assembly);
+  QApplication::processEvents();
+  const double hidden = bench.drawing().sheet().seen_to_mm;
+  w.type_into("field_stickout_mm", "90");
+  w.type_into("field_extension_diameter_mm", "20");
+  w.type_into("field_extension_length_mm", "48");
+  CHECK(bench.drawing().sheet().seen_to_mm == Approx(hidden));  // 90 less 48
+  CHECK(bench.drawing().sheet().holder.front().x == 10);
+  CHECK(bench.drawing().sheet().holder.front().y == Approx(42));
+  CHECK(bench.drawing().sheet().holder[1].y == Approx(90));
+
+  QTemporaryDir dir;
+  const QString file = dir.filePath("measured.dxf");
+  CHECK(write_file(file, QByteArray::fromStdString(dxf_of_profile(silhouette(w.cutter())))).isEmpty());
+  CHECK_FALSE(bench.drawing().has_ghost());
+  bench.read_ghost(file);
+  REQUIRE(QTest::qWaitFor([&] { return bench.drawing().has_ghost(); }, 5000));
+  CHECK(w.window->strip().said().contains("measured.dxf"));
+  bench.choose_ghost();  // none again
+  CHECK_FALSE(bench.drawing().has_ghost());
+  bench.read_ghost(dir.filePath("none.svg"));
+  CHECK(QTest::qWaitFor([&] { return w.window->strip().said().contains("cannot be read"); }, 5000));
+}
+
 TEST_CASE("holders: from the generic set, edited as stations, dragged, kept from being deleted while used") {
   test::Window w;
   w.window->show_page(MainWindow::holders);
@@ -460,6 +501,8 @@ TEST_CASE("holders: from the generic set, edited as stations, dragged, kept from
   REQUIRE(stations.rowCount() == static_cast<int>(count));
   stations.item(0, 1)->setText("1-1/2 in");
   CHECK(w.state().holders.find(fresh)->stations[0].diameter_mm == Approx(38.1));
+  CHECK(stations.item(0, 1)->text() == "1-1/2 in");  // as it was typed
+  CHECK(w.state().holders.find(fresh)->typed.at("stations[0][1]") == "1-1/2 in");
   stations.item(1, 0)->setText("12..5");  // no number: the holder stays, what is wrong is said
   const Holder kept = *w.state().holders.find(fresh);
   stations.item(static_cast<int>(count) - 1, 0)->setText("1");

@@ -1,13 +1,17 @@
 #include "app/cutters/cutter_bench.h"
 
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
+#include "core/cutter/form_profile.h"
 #include "core/cutter/kinds/threads.h"
+#include "shop/drawing_file.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -24,6 +28,7 @@ QString cutter_subtitle(const ShopState& state, const Cutter& cutter, UnitSystem
   const Assembly* assembly = state.assembly_of(cutter.id);
   if (const Holder* holder = assembly ? state.holders.find(assembly->holder) : nullptr) what << text_of(holder->name);
   if (const auto drill = tapping_drill_mm(cutter)) what << QObject::tr("drill %1 first").arg(quantity_text(*drill, Quantity::length, units));
+  if (!cutter.guesses.empty()) what << QObject::tr("sizes guessed");
   if (cutter.unit == UnitSystem::inch) what << QObject::tr("bought in inches");
   return what.join(QStringLiteral(" · "));
 }
@@ -118,25 +123,43 @@ void CutterBench::show_side(Side side) {
 
 void CutterBench::choose_ghost() {
   if (drawing_->has_ghost()) {
-    drawing_->set_ghost(nullptr);
-    ghost_->setText(tr("Ghost"));
+    show_ghost({});
     return;
   }
   if (!ghosts_) ghosts_ = new PickList(this);
   std::vector<PickItem> items;
+  items.push_back({tr("An outline from DXF or SVG …"), tr("the maker's, or measured"), [this] { emit ghost_outline_wanted(); }});
   for (const Cutter& c : workspace_.state().cutters) {
     if (c.id == workspace_.cutter_id()) continue;
     items.push_back({text_of(c.name), text_of(label_of(c.kind)), [this, id = c.id] {
-                       drawing_->set_ghost(workspace_.state().cutters.find(id));
-                       if (drawing_->has_ghost()) ghost_->setText(tr("No ghost"));
+                       if (const Cutter* other = workspace_.state().cutters.find(id)) show_ghost(silhouette(*other));
                      }});
   }
   ghosts_->open(ghost_->mapToGlobal(QPoint(ghost_->width() - 340, ghost_->height() + 2)), 340, std::move(items), 0, tr("Cutter to draw behind"));
 }
 
+void CutterBench::show_ghost(Profile outline) {
+  drawing_->set_ghost(std::move(outline));
+  ghost_->setText(drawing_->has_ghost() ? tr("No ghost") : tr("Ghost"));
+}
+
+void CutterBench::read_ghost(const QString& file) {
+  // A file that names no unit is taken to be in the cutter's.
+  const double unstated = workspace_.cutter() && workspace_.cutter()->unit == UnitSystem::inch ? mm_per_inch : 1;
+  aside(this, [file, unstated] { return read_drawing_file(file, unstated); }, [this, file](const DrawingRead& read) {
+    if (!read.fault.isEmpty()) return emit said(read.fault, true);
+    const Contour* longest = longest_line(read.drawing);
+    Profile outline = longest ? profile_of_outline(outline_from(longest->vertices, longest->closed)) : Profile{};
+    if (outline.empty()) return emit said(tr("%1 has no line beside the axis, x = 0, that could be an outline.").arg(QFileInfo(file).fileName()), true);
+    show_ghost(std::move(outline));
+    emit said(tr("Behind the cutter: %1, %2").arg(QFileInfo(file).fileName(), read.note), false);
+  });
+}
+
 void CutterBench::draw(const Cutter& cutter, const Assembly* held, const DrawnCut& cut) {
   const Holder* holder = held ? workspace_.state().holders.find(held->holder) : nullptr;
   const Cutter set = held ? as_set(cutter, *held) : cutter;
+  drawing_->set_extension(held ? held->extension_diameter_mm : std::nullopt, held ? held->extension_length_mm : std::nullopt);
   drawing_->set_wall(side() == assembly ? assembly_->wall() : std::nullopt);
   drawing_->show_cutter(&set, holder, held ? stickout_of(*held) : std::nullopt, cut, workspace_.units());
 }

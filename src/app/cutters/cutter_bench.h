@@ -28,13 +28,18 @@ class CutterBench : public QWidget {
   CutterDrawing& drawing() { return *drawing_; }
   // Another cutter behind this one, or none again.
   void choose_ghost();
+  // An outline of a file behind this one: the maker's, or a measured one.
+  void read_ghost(const QString& file);
 
  signals:
   void source_clicked(const pecorra::TrailTarget& target);
   void save_wanted();
+  void ghost_outline_wanted();
+  void said(const QString& what, bool fault);
 
  private:
   void refresh();
+  void show_ghost(Profile outline);
   void draw(const Cutter& cutter, const Assembly* held, const DrawnCut& cut);
 
   Workspace& workspace_;

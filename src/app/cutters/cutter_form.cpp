@@ -103,7 +103,7 @@ void CutterForm::refresh() {
   if (sections_) {
     NumberTable::Rows rows;
     for (const ShankSection& section : c->shank_sections) rows.push_back({section.length_mm, section.lower_mm, section.upper_mm});
-    sections_->show_rows(rows, c->unit);
+    sections_->show_rows(rows, c->typed, c->unit);
   }
 
   std::vector<Message> messages = check_cutter(*c);
@@ -234,7 +234,7 @@ void CutterForm::fill_choices(const Cutter& c) {
 }
 
 void CutterForm::build_sections() {
-  sections_ = new NumberTable(tr("Sections of the shank"), tr("Section"), {tr("Length"), tr("Lower Ø"), tr("Upper Ø")});
+  sections_ = new NumberTable(tr("Sections of the shank"), tr("Section"), "shank_sections", {tr("Length"), tr("Lower Ø"), tr("Upper Ø")});
   form_->add_widget(sections_);
   sections_->set_check([this](const NumberTable::Rows& rows) {
     const Cutter* c = cutter();
@@ -249,11 +249,12 @@ void CutterForm::build_sections() {
     const double shank = c ? c->shank_diameter_mm.value_or(10) : 10, neck = c ? c->neck_diameter_mm.value_or(shank) : shank;
     return {5, place > 0 ? rows[place - 1][2] : neck, shank};
   });
-  connect(sections_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, int, int, const QString& what) {
+  connect(sections_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
     const Cutter* c = cutter();
     if (!c) return;
     Cutter after = *c;
     after.shank_sections = sections_of(rows);
+    after.typed = typed;
     commit(*c, after, has_error(check_cutter(after)) ? what + tr(", kept as a draft") : what);
   });
 }

@@ -32,7 +32,7 @@ class CutterPainter : public QStyledItemDelegate {
     const QRect r = option.rect.adjusted(6, 0, -6, 0);
     const QString reason = index.data(CutterModel::reason_role).toString();
     if (index.column() == CutterModel::icon) {
-      if (const Cutter* c = model_.cutter_at(index.row())) draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6), *c, d.woad);
+      if (const Cutter* c = model_.cutter_at(index.row())) draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6), *c, c->guesses.empty() ? d.woad : d.weld);
       return;
     }
     if (!reason.isEmpty() && (index.column() == CutterModel::speed || index.column() == CutterModel::feed || index.column() == CutterModel::mark)) {

@@ -18,7 +18,7 @@ std::vector<Station> stations_of_rows(const NumberTable::Rows& rows) {
 }  // namespace
 
 HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("holder_title"))), drawing_(new HolderDrawing), stations_(new NumberTable(tr("Stations"), QStringLiteral("Station"), {tr("From the face"), tr("Diameter")})), form_(new PropertyForm) {
+    : QWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("holder_title"))), drawing_(new HolderDrawing), stations_(new NumberTable(tr("Stations"), QStringLiteral("Station"), "stations", {tr("From the face"), tr("Diameter")})), form_(new PropertyForm) {
   setAutoFillBackground(true);
   setBackgroundRole(QPalette::Base);
   auto* layout = new QVBoxLayout(this);
@@ -48,11 +48,12 @@ HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
     const auto& last = rows[place - 1];
     return {place < rows.size() ? (last[0] + rows[place][0]) / 2 : last[0] + 20, last[1]};
   });
-  connect(stations_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, int, int, const QString& what) {
+  connect(stations_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
     const Holder* before = holder();
     if (!before) return;
     Holder after = *before;
     after.stations = stations_of_rows(rows);
+    after.typed = typed;
     workspace_.shop().edit(*before, after, what);
     refresh();
   });
@@ -63,6 +64,7 @@ HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
     if (!before || !done || static_cast<std::size_t>(i) >= before->stations.size()) return;
     Holder after = *before;
     after.stations[static_cast<std::size_t>(i)] = {distance, diameter};
+    for (const char* cell : {"[0]", "[1]"}) after.typed.erase("stations[" + std::to_string(i) + "]" + cell);
     workspace_.shop().edit(*before, after, tr("Station %1: %2 at %3").arg(i + 1).arg(quantity_text(diameter, Quantity::length, workspace_.units()), quantity_text(distance, Quantity::length, workspace_.units())));
   });
   connect(form_, &PropertyForm::accepted, this, [this](const QString& key, const Value& value, const QString& typed) {
@@ -91,7 +93,7 @@ void HolderBench::refresh() {
   form_->setVisible(h != nullptr);
   if (!h) {
     head_->say({}, tr("No holder"), tr("Make one with “New holder”."));
-    stations_->show_rows({}, units);
+    stations_->show_rows({}, {}, units);
     stations_->say({});
     return;
   }
@@ -101,7 +103,7 @@ void HolderBench::refresh() {
   head_->say({}, text_of(h->name), what.join(QStringLiteral(" · ")));
   NumberTable::Rows rows;
   for (const Station& station : h->stations) rows.push_back({station.distance_mm, station.diameter_mm});
-  stations_->show_rows(rows, units);
+  stations_->show_rows(rows, h->typed, units);
   form_->set_units(units);
   form_->fill_from(*h);
   const std::vector<Message> messages = check_holder(*h);

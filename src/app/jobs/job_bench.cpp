@@ -248,6 +248,7 @@ void JobBench::pick_cutter() {
     const Conditions& c = option.resolution.conditions;
     QString detail = option.resolution.found() ? QStringLiteral("S %1  F %2").arg(text_of(shown(c.n_rpm, Quantity::spindle_speed, units)), text_of(shown(c.vf_mm_min, Quantity::table_feed, units)))
                                                : reason_text(option.resolution.reason, option.cutter->kind);
+    if (!option.here) detail = tr("none in stock") + QStringLiteral(" · ") + detail;
     if (!option.fits) detail = tr("another size") + QStringLiteral(" · ") + detail;
     else if (option.in_job) detail = tr("in this job") + QStringLiteral(" · ") + detail;
     items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number).arg(text_of(option.cutter->name)), detail, [this, id = option.cutter->id] {

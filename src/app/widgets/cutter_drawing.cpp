@@ -78,8 +78,8 @@ void CutterDrawing::set_lit(const QString& key) {
   update();
 }
 
-void CutterDrawing::set_ghost(const Cutter* cutter) {
-  extras_.ghost = cutter ? silhouette(*cutter) : Profile{};
+void CutterDrawing::set_ghost(Profile outline) {
+  extras_.ghost = std::move(outline);
   update();
 }
 

@@ -17,8 +17,13 @@ class CutterDrawing : public QWidget {
 
   void show_cutter(const Cutter* cutter, const Holder* holder, std::optional<double> stickout_mm, const DrawnCut& cut, UnitSystem units);
   void set_lit(const QString& key);
-  // Another cutter behind it, for comparison.
-  void set_ghost(const Cutter* cutter);
+  // Another outline behind it, for comparison; empty: none.
+  void set_ghost(Profile outline);
+  // Between holder and cutter; it counts from the next show_cutter on.
+  void set_extension(const std::optional<double>& diameter_mm, const std::optional<double>& length_mm) {
+    wish_.extension_diameter_mm = diameter_mm;
+    wish_.extension_length_mm = length_mm;
+  }
   bool has_ghost() const { return !extras_.ghost.empty(); }
   void set_wall(const std::optional<Wall>& wall);
   void fit();

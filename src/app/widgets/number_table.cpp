@@ -13,8 +13,8 @@
 
 namespace pecorra {
 
-NumberTable::NumberTable(const QString& heading, const QString& name, const QStringList& columns, QWidget* parent)
-    : QWidget(parent), name_(name), columns_(columns), table_(new QTableWidget), remove_(new QPushButton(tr("Remove"))), fault_(new QLabel) {
+NumberTable::NumberTable(const QString& heading, const QString& name, const std::string& key, const QStringList& columns, QWidget* parent)
+    : QWidget(parent), name_(name), key_(key), columns_(columns), table_(new QTableWidget), remove_(new QPushButton(tr("Remove"))), fault_(new QLabel) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(4);
@@ -47,8 +47,24 @@ NumberTable::NumberTable(const QString& heading, const QString& name, const QStr
   connect(table_, &QTableWidget::currentCellChanged, this, [this](int at) { emit row_entered(at); });
 }
 
-void NumberTable::show_rows(const Rows& rows, UnitSystem units) {
+std::string NumberTable::cell_key(std::size_t row, std::size_t column) const { return key_ + "[" + std::to_string(row) + "][" + std::to_string(column) + "]"; }
+
+NumberTable::Typed NumberTable::moved(std::size_t place, bool in) const {
+  Typed after = typed_;
+  for (std::size_t i = 0; i < rows_.size(); ++i)
+    for (std::size_t k = 0; k < rows_[i].size(); ++k) after.erase(cell_key(i, k));
+  for (std::size_t i = 0; i < rows_.size(); ++i) {
+    if (!in && i == place) continue;
+    const std::size_t to = i < place ? i : in ? i + 1 : i - 1;
+    for (std::size_t k = 0; k < rows_[i].size(); ++k)
+      if (const auto found = typed_.find(cell_key(i, k)); found != typed_.end()) after[cell_key(to, k)] = found->second;
+  }
+  return after;
+}
+
+void NumberTable::show_rows(const Rows& rows, const Typed& typed, UnitSystem units) {
   rows_ = rows;
+  typed_ = typed;
   units_ = units;
   filling_ = true;
   const QString unit = text_of(unit_text(Quantity::length, units));
@@ -58,11 +74,14 @@ void NumberTable::show_rows(const Rows& rows, UnitSystem units) {
   table_->setRowCount(static_cast<int>(rows.size()));
   for (int i = 0; i < table_->rowCount(); ++i)
     for (int k = 0; k < table_->columnCount(); ++k) {
-      const QString text = text_of(shown(rows[static_cast<std::size_t>(i)][static_cast<std::size_t>(k)], Quantity::length, units));
+      const auto row = static_cast<std::size_t>(i), column = static_cast<std::size_t>(k);
+      const auto kept = typed.find(cell_key(row, column));
+      const QString plain_text = text_of(shown(rows[row][column], Quantity::length, units)), text = kept != typed.end() ? text_of(kept->second) : plain_text;
       QTableWidgetItem* item = table_->item(i, k);
       if (!item) table_->setItem(i, k, item = new QTableWidgetItem);
       item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
       if (item->text() != text) item->setText(text);
+      item->setToolTip(text == plain_text ? QString() : quantity_text(rows[row][column], Quantity::length, units));
     }
   table_->setVisible(!rows.empty());
   table_->setFixedHeight(30 + 25 * std::clamp(table_->rowCount(), 1, 9));
@@ -83,7 +102,11 @@ void NumberTable::accept_cell(int row, int column) {
   if (entry) after[static_cast<std::size_t>(row)][static_cast<std::size_t>(column)] = entry->stored;
   const QString wrong = !entry ? QStringLiteral("“%1”: %2").arg(text, text_of(entry.error().text)) : check_ ? check_(after) : QString();
   if (!wrong.isEmpty()) return say(wrong);
-  emit accepted(after, row, column, tr("%1 %2, %3: %4").arg(name_).arg(row + 1).arg(columns_[column].toLower(), quantity_text(entry->stored, Quantity::length, units_)));
+  Typed typed = typed_;
+  const std::string key = cell_key(static_cast<std::size_t>(row), static_cast<std::size_t>(column));
+  if (text == text_of(shown(entry->stored, Quantity::length, units_))) typed.erase(key);
+  else typed[key] = text.toStdString();
+  emit accepted(after, typed, tr("%1 %2, %3: %4").arg(name_).arg(row + 1).arg(columns_[column].toLower(), quantity_text(entry->stored, Quantity::length, units_)));
 }
 
 void NumberTable::add_row() {
@@ -91,7 +114,7 @@ void NumberTable::add_row() {
   const std::size_t place = at >= 0 && static_cast<std::size_t>(at) < rows_.size() ? static_cast<std::size_t>(at) + 1 : rows_.size();
   Rows after = rows_;
   after.insert(after.begin() + static_cast<std::ptrdiff_t>(place), propose_(rows_, place));
-  emit accepted(after, -1, -1, tr("%1 %2 added").arg(name_).arg(place + 1));
+  emit accepted(after, moved(place, true), tr("%1 %2 added").arg(name_).arg(place + 1));
   if (static_cast<int>(place) >= table_->rowCount()) return;
   table_->setCurrentCell(static_cast<int>(place), 0);
   table_->setFocus();
@@ -102,7 +125,7 @@ void NumberTable::remove_row() {
   if (at < 0 || static_cast<std::size_t>(at) >= rows_.size()) return;
   Rows after = rows_;
   after.erase(after.begin() + at);
-  emit accepted(after, -1, -1, tr("%1 %2 removed").arg(name_).arg(at + 1));
+  emit accepted(after, moved(static_cast<std::size_t>(at), false), tr("%1 %2 removed").arg(name_).arg(at + 1));
 }
 
 }  // namespace pecorra

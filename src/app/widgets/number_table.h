@@ -6,6 +6,8 @@
 #include <QPushButton>
 #include <QTableWidget>
 #include <functional>
+#include <map>
+#include <string>
 #include <vector>
 
 #include "core/quantity/units.h"
@@ -16,11 +18,13 @@ class NumberTable : public QWidget {
   Q_OBJECT
  public:
   using Rows = std::vector<std::vector<double>>;  // mm
+  // What was typed, as it is kept with an object: "stations[2][1]" -> "1-1/2 in".
+  using Typed = std::map<std::string, std::string, std::less<>>;
 
-  // `name`: of one row, for buttons and tests: "station". `columns`: without their unit.
-  NumberTable(const QString& heading, const QString& name, const QStringList& columns, QWidget* parent = nullptr);
+  // `name`: of one row, for buttons and tests: "Station"; `key`: under which texts are kept. `columns`: without their unit.
+  NumberTable(const QString& heading, const QString& name, const std::string& key, const QStringList& columns, QWidget* parent = nullptr);
 
-  void show_rows(const Rows& rows, UnitSystem units);
+  void show_rows(const Rows& rows, const Typed& typed, UnitSystem units);
   void say(const QString& fault);  // about what is kept
   // What is wrong with rows before they are accepted; empty: nothing.
   void set_check(std::function<QString(const Rows&)> check) { check_ = std::move(check); }
@@ -29,8 +33,8 @@ class NumberTable : public QWidget {
   QTableWidget& table() { return *table_; }
 
  signals:
-  // Row and column of the cell that changed; -1 where a row came or went, which `what` says: "Station 2 added".
-  void accepted(const std::vector<std::vector<double>>& rows, int row, int column, const QString& what);
+  // `typed`: all that the object keeps, with what changed here; `what`: "Station 2 added".
+  void accepted(const std::vector<std::vector<double>>& rows, const std::map<std::string, std::string, std::less<>>& typed, const QString& what);
   void row_entered(int row);
 
  private:
@@ -38,9 +42,15 @@ class NumberTable : public QWidget {
   void add_row();
   void remove_row();
 
+  std::string cell_key(std::size_t row, std::size_t column) const;
+  // The texts with one row more at `place`, or one less.
+  Typed moved(std::size_t place, bool in) const;
+
   QString name_;
+  std::string key_;
   QStringList columns_;
   Rows rows_;
+  Typed typed_;
   UnitSystem units_ = UnitSystem::metric;
   QTableWidget* table_;
   QPushButton* remove_;

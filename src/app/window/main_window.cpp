@@ -138,6 +138,11 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   });
   connect(cutter_bench_, &CutterBench::source_clicked, this, &MainWindow::open_source);
   connect(cutter_bench_, &CutterBench::save_wanted, this, &MainWindow::choose_picture);
+  connect(cutter_bench_, &CutterBench::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  connect(cutter_bench_, &CutterBench::ghost_outline_wanted, this, [this] {
+    const QString file = ask_for_drawing(tr("Draw an outline behind"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
+    if (!file.isEmpty()) cutter_bench_->read_ghost(file);
+  });
   connect(&cutter_bench_->form(), &CutterForm::outline_wanted, this, &MainWindow::choose_outline);
 
   connect(find_, &FindAnything::cutter_found, this, [this](const Id& id) {

@@ -177,8 +177,10 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   const bool empty = sheet.profile.empty();
   const double overall = c.overall_length_mm.value_or(0);
   const bool held = !empty && wish.holder && wish.holder->stations.size() > 1 && wish.stickout_mm;
-  const double stickout = held ? std::min(*wish.stickout_mm, overall) : overall;
-  sheet.seen_to_mm = stickout;
+  const bool extended = held && wish.extension_diameter_mm && wish.extension_length_mm && *wish.extension_length_mm < *wish.stickout_mm;
+  const double stickout = held ? std::min(*wish.stickout_mm, overall + (extended ? *wish.extension_length_mm : 0)) : overall;
+  const double seen = extended ? stickout - *wish.extension_length_mm : stickout;
+  sheet.seen_to_mm = seen;
 
   // What there is to say: lengths, and labels with a leader.
   struct Along {
@@ -204,11 +206,11 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
       const auto value = number_of(c, property);
       if (!value) continue;
       if (use.dimension == Dimension::along_axis) {
-        if (held && *value > stickout) continue;
+        if (held && *value > seen) continue;
         std::string text = print(property, *value);
         const double w = width_of(text);
         along.push_back({property.key, std::move(text), *value, w});
-      } else if (const auto at = anchor(c, sheet.profile, use.dimension, *value, stickout); at && at->y <= stickout) {
+      } else if (const auto at = anchor(c, sheet.profile, use.dimension, *value, seen); at && at->y <= seen) {
         Label label{property.key, print(property, *value), *at, 0, 0};
         if (use.dimension == Dimension::across_neck || use.dimension == Dimension::across_shank || use.dimension == Dimension::across_end || use.dimension == Dimension::across_step)
           label.mm_per_pixel_x = 2;
@@ -228,7 +230,7 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   }
   std::stable_sort(along.begin(), along.end(), [](const Along& a, const Along& b) { return a.length < b.length; });
   if (!empty && wish.cut.ap_mm && wish.cut.ae_mm && !wish.cut.hole) {
-    const double r = c.diameter_mm.value_or(0) / 2, ap = std::min(*wish.cut.ap_mm, stickout);
+    const double r = c.diameter_mm.value_or(0) / 2, ap = std::min(*wish.cut.ap_mm, seen);
     labels.push_back({"ap_mm", "ap " + shown(*wish.cut.ap_mm, Quantity::length, wish.units), {r, ap * 0.75}, 0, 0});
     labels.push_back({"ae_mm", "ae " + shown(*wish.cut.ae_mm, Quantity::length, wish.units), {r - std::min(*wish.cut.ae_mm, r) / 2, ap * 0.25}, 0, 0});
   }
@@ -248,6 +250,11 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   const double seen_above = held ? std::min(wish.holder->stations.back().distance_mm, std::max(8.0, stickout * 0.3)) : 0;
   if (held) {
     double last = 0;
+    if (extended) {
+      const double r = *wish.extension_diameter_mm / 2;
+      sheet.holder = {{r, seen}, {r, stickout}};
+      widest = std::max(widest, r);
+    }
     for (const Station& s : wish.holder->stations) {
       if (s.distance_mm > seen_above) break;
       sheet.holder.push_back({s.diameter_mm / 2, stickout + s.distance_mm});
@@ -332,7 +339,7 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
     mark.mm_per_pixel = 2 / sheet.scale;
     sheet.marks.push_back(std::move(mark));
   }
-  if (!empty) add_helix(sheet, c, std::max(0.0, cutting_low), std::min(cutting_high, stickout));
+  if (!empty) add_helix(sheet, c, std::max(0.0, cutting_low), std::min(cutting_high, seen));
   if (!empty) add_material(sheet, c, wish);
 
   // The scale bar stands in the last line.

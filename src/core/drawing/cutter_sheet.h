@@ -48,6 +48,7 @@ struct SheetWish {
   UnitSystem units = UnitSystem::metric;
   const Holder* holder = nullptr;
   std::optional<double> stickout_mm;
+  std::optional<double> extension_diameter_mm, extension_length_mm;  // of the stick-out
   DrawnCut cut;
   std::optional<Wall> wall;
   double zoom = 1;                  // 1 shows all
@@ -76,7 +77,7 @@ struct CutterSheet {
   Profile profile;
   std::vector<DimensionMark> marks;
   std::vector<std::vector<DrawPoint>> helix;  // visible edges of the flutes, in mm, x from the axis
-  std::vector<DrawPoint> holder;              // right half, in mm above the tip, upwards; cut off where it leaves the picture
+  std::vector<DrawPoint> holder;              // with its extension; right half, in mm above the tip, upwards; cut off where it leaves the picture
   std::vector<DrawnArea> material;            // behind everything else; reaches to the edges of the window
   double seen_to_mm = 0;                      // the cutter is hidden in its holder above
   double bar_mm = 0;                          // length of the scale bar
