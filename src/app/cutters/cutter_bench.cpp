@@ -46,11 +46,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("bench_title"))), drawing_(new CutterDrawing),
       stack_(new QStackedWidget), sides_(new SwitchRow({tr("Conditions"), tr("Sizes"), tr("Assembly")})), conditions_(new ConditionsPanel), form_(new CutterForm(workspace)),
       assembly_(new AssemblyPanel(workspace)), ghost_(new QPushButton(tr("Ghost"))), save_(new QPushButton(tr("Save"))) {
-  setAutoFillBackground(true);
-  setBackgroundRole(QPalette::Base);
-  auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(16, 12, 8, 6);
-  layout->setSpacing(4);
+  auto* layout = bench_column(this);
   layout->addWidget(head_);
   layout->addWidget(drawing_);
   auto* row = new QHBoxLayout;

@@ -19,11 +19,7 @@ std::vector<Station> stations_of_rows(const NumberTable::Rows& rows) {
 
 HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("holder_title"))), drawing_(new HolderDrawing), stations_(new NumberTable(tr("Stations"), QStringLiteral("Station"), "stations", {tr("From the face"), tr("Diameter")})), form_(new PropertyForm) {
-  setAutoFillBackground(true);
-  setBackgroundRole(QPalette::Base);
-  auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(16, 12, 8, 6);
-  layout->setSpacing(4);
+  auto* layout = bench_column(this);
   layout->addWidget(head_);
   layout->addWidget(drawing_);
   auto* inside = new QWidget;

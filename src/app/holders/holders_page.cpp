@@ -6,8 +6,7 @@
 
 #include "app/aside.h"
 #include "app/look/look.h"
-#include "app/widgets/calm_header.h"
-#include "app/widgets/calm_item.h"
+#include "app/widgets/calm_table.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
@@ -19,7 +18,7 @@
 namespace pecorra {
 
 HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(new HolderModel(workspace, this)), table_(new QTableView), count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, form, machine side"))),
+    : QWidget(parent), workspace_(workspace), model_(new HolderModel(workspace, this)), table_(calm_table(model_, QStringLiteral("holder_table"))), count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, form, machine side"))),
       new_(new QPushButton(tr("New holder"))), kinds_(new PickList(this)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
@@ -35,15 +34,6 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   new_->setObjectName(QStringLiteral("new_holder"));
   head->addWidget(new_);
   layout->addLayout(head);
-  table_->setHorizontalHeader(new CalmHeader(12));
-  table_->setModel(model_);
-  table_->setItemDelegate(new CalmItem(table_));
-  table_->setObjectName(QStringLiteral("holder_table"));
-  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table_->setSelectionMode(QAbstractItemView::SingleSelection);
-  table_->setShowGrid(false);
-  table_->verticalHeader()->hide();
-  table_->verticalHeader()->setDefaultSectionSize(27);
   table_->horizontalHeader()->setSectionResizeMode(HolderModel::name, QHeaderView::Stretch);
   const int widths[HolderModel::column_count] = {200, 150, 110, 84, 84, 64};
   for (int i = 1; i < HolderModel::column_count; ++i) table_->setColumnWidth(i, widths[i]);

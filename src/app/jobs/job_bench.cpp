@@ -32,11 +32,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
       pick_(new QPushButton(tr("Pick a cutter"))), own_(new QPushButton), read_drawing_(new QPushButton(tr("Read another drawing"))), drawing_(new CutterDrawing),
       sides_(new SwitchRow({tr("Conditions"), tr("Operation"), tr("Job")})), stack_(new QStackedWidget), own_form_(new PropertyForm), form_(new PropertyForm),
       job_form_(new PropertyForm), conditions_(new ConditionsPanel), cutters_(new PickList(this)) {
-  setAutoFillBackground(true);
-  setBackgroundRole(QPalette::Base);
-  auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(16, 12, 8, 6);
-  layout->setSpacing(4);
+  auto* layout = bench_column(this);
   set_tone(drawing_text_, Tone::quiet);
   pick_->setObjectName(QStringLiteral("pick_cutter"));
   own_->setObjectName(QStringLiteral("own_values"));

@@ -9,21 +9,14 @@
 namespace pecorra {
 namespace {
 
-QTableView* calm_table(QAbstractItemModel* model, const QString& name, const std::vector<int>& widths) {
-  auto* table = new QTableView;
-  table->setHorizontalHeader(new CalmHeader(12));
-  table->setModel(model);
-  table->setItemDelegate(new CalmItem(table));
-  table->setObjectName(name);
-  table->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table->setShowGrid(false);
-  table->verticalHeader()->hide();
-  table->verticalHeader()->setDefaultSectionSize(27);
-  for (std::size_t i = 0; i < widths.size(); ++i) {
-    if (widths[i] > 0) table->setColumnWidth(static_cast<int>(i), widths[i]);
-    else table->horizontalHeader()->setSectionResizeMode(static_cast<int>(i), QHeaderView::Stretch);
+// 0: takes what is left.
+void set_widths(QTableView& table, std::initializer_list<int> widths) {
+  int i = 0;
+  for (const int w : widths) {
+    if (w > 0) table.setColumnWidth(i, w);
+    else table.horizontalHeader()->setSectionResizeMode(i, QHeaderView::Stretch);
+    ++i;
   }
-  return table;
 }
 
 // A few texts in rows, as a list shows them.
@@ -73,15 +66,13 @@ NamesSection::NamesSection(Workspace& workspace, QObject* parent)
   column->setContentsMargins(0, 0, 0, 0);
   note_->setWordWrap(true);
   note_->setObjectName(QStringLiteral("names_note"));
-  table_ = calm_table(preview_, QStringLiteral("names_table"), {64, 0, 0});
+  table_ = calm_table(preview_, QStringLiteral("names_table"));
+  set_widths(*table_, {64, 0, 0});
   column->addWidget(note_);
   column->addWidget(table_, 1);
   list_ = page;
   bench_ = new QWidget;
-  bench_->setAutoFillBackground(true);
-  bench_->setBackgroundRole(QPalette::Base);
-  auto* side = new QVBoxLayout(bench_);
-  side->setContentsMargins(16, 12, 8, 6);
+  auto* side = bench_column(bench_);
   side->addWidget(head_);
   auto* inside = new QWidget;
   auto* fields = new QVBoxLayout(inside);
@@ -165,7 +156,8 @@ ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
   auto* page = new QWidget;
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(0, 0, 0, 0);
-  table_ = calm_table(model_, QStringLiteral("to_buy_table"), {0, 220, 200});
+  table_ = calm_table(model_, QStringLiteral("to_buy_table"));
+  set_widths(*table_, {0, 220, 200});
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
   empty_->setText(tr("Nothing to buy: of everything that is counted the shop has, or has ordered, what it wants. How many are wanted stands on each cutter, insert, holder and collet."));
@@ -173,10 +165,7 @@ ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
   column->addWidget(empty_, 1);
   list_ = page;
   bench_ = new QWidget;
-  bench_->setAutoFillBackground(true);
-  bench_->setBackgroundRole(QPalette::Base);
-  auto* side = new QVBoxLayout(bench_);
-  side->setContentsMargins(16, 12, 8, 6);
+  auto* side = bench_column(bench_);
   auto* head = new BenchHead(QStringLiteral("to_buy_title"));
   head->say({}, tr("To buy"), tr("What is wanted, less what is there and what is on order. Copy takes the list as text, a line each, for a letter or a spreadsheet."));
   side->addWidget(head);

@@ -11,8 +11,7 @@
 #include "app/shop/part_model.h"
 #include "app/shop/shop_section.h"
 #include "app/widgets/bench_head.h"
-#include "app/widgets/calm_header.h"
-#include "app/widgets/calm_item.h"
+#include "app/widgets/calm_table.h"
 #include "app/widgets/conditions_panel.h"
 #include "app/widgets/property_form.h"
 #include "shop/edit.h"
@@ -41,20 +40,11 @@ template <class T>
 class PartSection : public ShopSection {
  public:
   PartSection(Workspace& workspace, PartSpec<T> spec, const QString& object_name, QObject* parent)
-      : ShopSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, this)), table_(new QTableView), empty_(new QLabel(spec_.empty_text)),
+      : ShopSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, this)), table_(calm_table(model_, object_name + QStringLiteral("_table"))), empty_(new QLabel(spec_.empty_text)),
         head_(new BenchHead(object_name + QStringLiteral("_title"))), form_(new PropertyForm) {
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, 0, 0);
-    table_->setHorizontalHeader(new CalmHeader(12));
-    table_->setModel(model_);
-    table_->setItemDelegate(new CalmItem(table_));
-    table_->setObjectName(object_name + QStringLiteral("_table"));
-    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setShowGrid(false);
-    table_->verticalHeader()->hide();
-    table_->verticalHeader()->setDefaultSectionSize(27);
     for (int i = 1; i < model_->columnCount(); ++i) {
       const Property<T>& property = *find_property<T>(spec_.columns[static_cast<std::size_t>(i)]);
       table_->setColumnWidth(i, std::max(is_figure(property.quantity) ? 68 : 112, 24 + 7 * static_cast<int>(property.label.size())));
@@ -68,11 +58,7 @@ class PartSection : public ShopSection {
     list_ = page;
 
     bench_ = new QWidget;
-    bench_->setAutoFillBackground(true);
-    bench_->setBackgroundRole(QPalette::Base);
-    auto* side = new QVBoxLayout(bench_);
-    side->setContentsMargins(16, 12, 8, 6);
-    side->setSpacing(4);
+    auto* side = bench_column(bench_);
     side->addWidget(head_);
     auto* inside = new QWidget;
     auto* fields = new QVBoxLayout(inside);

@@ -3,6 +3,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
+#include "app/widgets/bench_head.h"
 #include "app/widgets/conditions_panel.h"
 #include "shop/edit.h"
 
@@ -10,11 +11,7 @@ namespace pecorra {
 
 RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
     : LazyWidget(parent), workspace_(workspace), model_(model), title_(new QLabel), subtitle_(new QLabel), copy_(new QPushButton(tr("Copy to a table of our own"))), form_(new PropertyForm) {
-  setAutoFillBackground(true);
-  setBackgroundRole(QPalette::Base);
-  auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(16, 12, 8, 6);
-  layout->setSpacing(4);
+  auto* layout = bench_column(this);
   title_->setFont(Look::get().text(16, true));
   title_->setWordWrap(true);
   subtitle_->setFont(Look::get().text(12));

@@ -9,6 +9,16 @@
 
 namespace pecorra {
 
+// The paper of a bench, and the column of what stands on it.
+inline QVBoxLayout* bench_column(QWidget* bench) {
+  bench->setAutoFillBackground(true);
+  bench->setBackgroundRole(QPalette::Base);
+  auto* column = new QVBoxLayout(bench);
+  column->setContentsMargins(16, 12, 8, 6);
+  column->setSpacing(4);
+  return column;
+}
+
 class BenchHead : public QWidget {
  public:
   explicit BenchHead(const QString& title_name) {
