@@ -149,7 +149,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "diameter_looks_like_inch") return tr("Flutes are %1 times the diameter, 25.4 times the usual: is the diameter in inches?").arg(f.bare("ratio", 0));
   if (c == "flutes_look_like_inch") return tr("1/25.4 of the usual flute length for this diameter: is it in inches?");
   if (c == "flute_length_unusual") return tr("%1 × D of flutes; %2 to %3 × D is usual").arg(f.bare("ratio", 2), f.bare("from", 1), f.bare("to", 0));
-  if (c == "number_twice") return tr("%1 has this number already in this library").arg(f.text("name"));
+  if (c == "number_twice") return f.has("free") ? tr("%1 has this number already in this library; %2 is free").arg(f.text("name"), f.bare("free", 0)) : tr("%1 has this number already in this library").arg(f.text("name"));
   if (c == "shank_not_in_holder") return tr("%1 clamps shanks %2 to %3; this one is %4").arg(f.text("holder"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));
   if (c == "shank_form_not_for_holder") return tr("%1 does not hold a shank of this form: %2").arg(f.text("holder"), f.text("form").toLower());
   if (c == "shank_not_in_collet") return tr("%1 takes shanks %2 to %3; this one is %4").arg(f.text("collet"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));

@@ -162,6 +162,12 @@ TEST_CASE("copy, delete, and bring back; numbers stay unique") {
   w.window->cutter_bench().show_side(CutterBench::sizes);
   w.type_into("field_number", "219");
   CHECK(w.fault("number").contains("has this number already"));
+  CHECK(w.fault("number").contains(QStringLiteral("%1 is free").arg(w.state().free_number(w.cutter().library))));
+  CHECK(w.cutter().number == 216);  // a number belongs to one cutter
+  CHECK(w.find<QLineEdit>("field_number")->text() == "219");
+  w.type_into("field_number", "217");
+  CHECK(w.cutter().number == 217);
+  CHECK(w.fault("number").isEmpty());
 }
 
 TEST_CASE("moving a cutter to another library gives it a free number there") {

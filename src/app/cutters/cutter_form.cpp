@@ -106,20 +106,26 @@ void CutterForm::refresh() {
     sections_->show_rows(rows, c->typed, c->unit);
   }
 
-  std::vector<Message> messages = check_cutter(*c);
-  std::erase_if(messages, [c](const Message& m) { return m.severity == Severity::warning && !is_open(*c, m); });
+  std::vector<Message> messages = messages_of(*c);
   like_->show_cutter(c);
   look_at_->show_cutter(c);
   outline_->show_cutter(c);
-  for (const Cutter& other : workspace_.state().cutters)
-    if (other.id != c->id && other.library == c->library && other.number == c->number)
-      messages.push_back({Severity::error, "number_twice", "number", {{"name", other.name}}});
   QString section_fault;
   for (const Message& m : messages)
     if (m.property == "shank_sections" && section_fault.isEmpty()) section_fault = sentence(m, c->unit);
   if (sections_) sections_->say(section_fault);
-  for (const std::string& key : c->guesses) messages.push_back({Severity::note, "guessed", key, {}});
   form_->show_messages(std::move(messages));
+}
+
+std::vector<Message> CutterForm::messages_of(const Cutter& c) const {
+  std::vector<Message> messages = check_cutter(c);
+  std::erase_if(messages, [&](const Message& m) { return m.severity == Severity::warning && !is_open(c, m); });
+  const ShopState& state = workspace_.state();
+  for (const Cutter& other : state.cutters)
+    if (other.id != c.id && other.library == c.library && other.number == c.number)
+      messages.push_back({Severity::error, "number_twice", "number", {{"name", other.name}, {"free", static_cast<double>(state.free_number(c.library))}}});
+  for (const std::string& key : c.guesses) messages.push_back({Severity::note, "guessed", key, {}});
+  return messages;
 }
 
 Cutter CutterForm::with(const Cutter& c, const QString& key, const Value& value, const QString& typed) const {
@@ -160,6 +166,11 @@ void CutterForm::accept(const QString& key, const Value& value, const QString& t
   }
   const Property<Cutter>& property = *find_property<Cutter>(key.toStdString());
   Cutter after = with(*c, key, value, typed);
+  if (after.number != c->number) {
+    // A number belongs to one cutter of its library: what was typed stays in the field, with who has it.
+    const Cutter* holder = workspace_.state().cutter_numbered(c->library, after.number);
+    if (holder && holder->id != c->id) return form_->show_messages(messages_of(after));
+  }
   after.guesses.erase(key.toStdString());
   if (fresh_ == cutter_) typed_fresh_.push_back(key.toStdString());
   QString label = edit_label(*c, after, property, c->unit);

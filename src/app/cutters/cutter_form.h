@@ -43,6 +43,7 @@ class CutterForm : public LazyWidget {
   void move_to(const Id& library, const QString& name);
   void take_insert(const Id& insert, const QString& name);
   void take_material(const std::string& key, const QString& name);
+  std::vector<Message> messages_of(const Cutter& cutter) const;
   void fill_choices(const Cutter& cutter);
   void build_sections();
   Cutter with(const Cutter& cutter, const QString& key, const Value& value, const QString& typed) const;
