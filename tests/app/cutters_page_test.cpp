@@ -213,7 +213,7 @@ TEST_CASE("a cutter stands in several assemblies, one of them the usual; a wall 
   CHECK(w.state().assembly_of(cutter)->id == second);
   w.click(w.window->findChild<QAbstractButton*>("assemblies_0"));
   CHECK(bench.assembly_panel().assembly()->id == first);
-  CHECK(w.find<QLabel>("assembly_figures")->text().contains("Gauge length 112 mm"));
+  CHECK(w.find<QLabel>("assembly_figures")->text().contains(QStringLiteral("Gauge length 112\u00a0mm")));
 
   // 12 wide in a chuck of 50: beside 45 mm of wall it stands 19 inside.
   w.type_into("field_wall_height_mm", "45");

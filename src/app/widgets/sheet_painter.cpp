@@ -78,10 +78,10 @@ void draw_cutter_icon(QPainter& p, QRectF box, const Cutter& cutter, const QColo
   // The lower part tells kinds apart; what is longer than the box is cut off at the top.
   double widest = 0, cutting_top = 0;
   for (const ProfileSegment& s : profile) {
-    if (s.role != ProfileRole::shank) widest = std::max({widest, s.from.x, s.to.x});
+    if (s.role != ProfileRole::shank) widest = std::max({widest, s.from.x, s.to.x, s.arc ? std::max({point_on(s, 0.3).x, point_on(s, 0.5).x, point_on(s, 0.7).x}) : 0.0});
     if (s.role == ProfileRole::cutting) cutting_top = std::max({cutting_top, s.from.y, s.to.y});
   }
-  const double height = std::max(2 * widest * box.height() / box.width(), std::min(cutting_top * 1.3, 5.2 * widest));
+  const double height = std::max(2 * widest * box.height() / box.width(), std::min(cutting_top > 0 ? cutting_top * 1.3 : 4 * widest, 5.2 * widest));
   const double scale = std::min((box.height() - 2) / height, (box.width() - 2) / (2 * widest));
   p.setClipRect(box, Qt::IntersectClip);
   p.translate(box.center().x(), box.bottom() - 1);
