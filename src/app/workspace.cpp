@@ -19,7 +19,7 @@ Mark mark_of(const TakenConditions& t) {
 }
 
 Workspace::Workspace(Shop& shop, QObject* parent) : QObject(parent), shop_(shop) {
-  if (!state().materials.empty()) context_.material = state().materials[0].id;
+  if (!state().materials.empty()) context_.material = state().materials[materials_in_order(state(), false).front()].id;
   if (!state().machines.empty()) context_.machine = state().machines[0].id;
   if (!state().jobs.empty()) job_ = state().jobs[0].id;
   check_selection();
@@ -30,7 +30,7 @@ Workspace::Workspace(Shop& shop, QObject* parent) : QObject(parent), shop_(shop)
 }
 
 void Workspace::check_selection() {
-  if (!material() && !state().materials.empty()) context_.material = state().materials[0].id;
+  if (!material() && !state().materials.empty()) context_.material = state().materials[materials_in_order(state(), false).front()].id;
   if (!machine() && !state().machines.empty()) context_.machine = state().machines[0].id;
   if (!cutter()) cutter_ = state().cutters.empty() ? Id{} : state().cutters[0].id;
   if (!job()) job_ = state().jobs.empty() ? Id{} : state().jobs[0].id;

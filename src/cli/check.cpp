@@ -63,6 +63,8 @@ int check_shop(const QString& name) {
   out.add("", loaded->faults);
   check_cutters(state, out);
   for (const Holder& h : state.holders) out.add("holder " + h.name, check_holder(h));
+  for (const WorkMaterial& m : state.materials) out.add("material " + m.name, check_material(m));
+  for (const Machine& m : state.machines) out.add("machine " + m.name, check_machine(m));
   for (const Insert& i : state.inserts) out.add("insert " + i.name, check_insert(i));
   for (const Collet& c : state.collets) out.add("collet " + c.name, check_collet(c));
   for (const EdgeMaterial& m : state.edge_materials) out.add(std::string(key_of(m.part)) + " " + m.name, check_edge_material(m));

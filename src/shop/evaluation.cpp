@@ -19,6 +19,16 @@ Query query_for(const ShopState& state, const Context& context) {
   return query;
 }
 
+std::vector<std::size_t> materials_in_order(const ShopState& state, bool only_cut_here) {
+  std::vector<std::size_t> places;
+  for (const bool cut_here : {true, false}) {
+    if (!cut_here && only_cut_here && !places.empty()) break;
+    for (std::size_t i = 0; i < state.materials.size(); ++i)
+      if (state.materials[i].cut_here == cut_here) places.push_back(i);
+  }
+  return places;
+}
+
 CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cutter& cutter) {
   const Assembly* held = state.assembly_of(cutter.id);
   return held && held->set_diameter_mm ? resolver.key_of(as_set(cutter, *held)) : resolver.key_of(cutter);

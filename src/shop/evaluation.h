@@ -34,6 +34,8 @@ Query query_for(const ShopState& state, const Context& context);
 // `held`: the assembly that is looked at, for the set diameter and the stick-out; none: the cutter as it is.
 Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& cutter,
                     const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held);
+// Places of the materials: those that the shop cuts first. `only_cut_here`: those alone, all where it says of none.
+std::vector<std::size_t> materials_in_order(const ShopState& state, bool only_cut_here);
 // What the resolver knows of a cutter in its usual assembly.
 CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cutter& cutter);
 

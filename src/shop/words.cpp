@@ -155,6 +155,15 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "shank_not_in_collet") return tr("%1 takes shanks %2 to %3; this one is %4").arg(f.text("collet"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));
   if (c == "holder_takes_no_collet") return tr("%1 holds without a collet").arg(f.text("holder"));
   if (c == "not_as_designated") return tr("%1 has a corner of %2, not %3").arg(f.text("designation"), f.mm("designated_mm"), f.mm("value_mm"));
+  if (c == "values_reversed") return tr("From %1 to %2 runs backwards").arg(f.bare("from", 1), f.bare("to", 1));
+  if (c == "usual_outside_range") return tr("%1 is outside its own range, %2 to %3").arg(f.bare("usual", 1), f.bare("from", 1), f.bare("to", 1));
+  if (c == "dialect_unknown") return tr("“%1” is not known; there are %2").arg(f.text("dialect"), f.text("known"));
+  if (c == "curve_negative") return tr("Point %1 is negative: speed and power are 0 or more").arg(f.bare("point", 0));
+  if (c == "curve_not_rising") return tr("Point %1 at %2 rpm is not above the one before; speeds rise").arg(f.bare("point", 0), f.rpm("rpm"));
+  if (c == "peak_under_continuous") return tr("At %1 rpm the short-time power, %2 kW, is less than the continuous, %3 kW").arg(f.rpm("rpm"), f.bare("kw"), f.bare("steady_kw"));
+  if (c == "torque_not_of_curve") return tr("%1 N·m does not go with the curve: %2 N·m at %3 rpm").arg(f.bare("torque", 0), f.bare("curve", 0), f.rpm("rpm"));
+  if (c == "force_half_known") return tr("kc1.1 and mc belong together: without both no force is calculated");
+  if (c == "hardness_not_of_strength") return tr("%1 HB goes with about %3 N/mm² (ISO 18265), not %2").arg(f.bare("hb", 0), f.bare("strength", 0), f.bare("right", 0));
   if (c == "no_designation") return tr("no designation of ISO 1832: %1").arg(f.text("why"));
   if (c == "cuts_like_missing") return tr("Say which tool material it cuts like: its rows are used");
   if (c == "pattern_fault") return tr("At %1: %2").arg(f.bare("place", 0), f.text("why"));
@@ -190,6 +199,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "depth_over_flutes") return tr("Depth %1 is more than the flute length, %2").arg(f.mm("value"), f.mm("limit"));
   if (c == "depth_over_reach") return tr("Depth %1 is more than the reach, %2").arg(f.mm("value"), f.mm("limit"));
   if (c == "over_power") return tr("Needs %1 kW, the spindle has %2 kW at this speed").arg(f.bare("value"), f.bare("limit"));
+  if (c == "over_continuous_power") return tr("Needs %1 kW: more than the %2 kW it gives all day, within the %3 kW it bears for a short time").arg(f.bare("value"), f.bare("limit"), f.bare("peak"));
   if (c == "over_torque") return tr("Needs %1 N·m, the spindle bears %2 N·m").arg(f.bare("value"), f.bare("limit"));
   if (c == "runout_over_chip") return tr("Runout %1 is more than the chip, %2: one edge does all the work").arg(f.feed("runout_mm"), f.feed("chip_mm"));
   if (c == "over_max_chip") return tr("The chip, %1, is thicker than permitted, %2").arg(f.feed("value"), f.feed("limit"));

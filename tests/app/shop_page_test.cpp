@@ -21,7 +21,7 @@ const Insert& insert_named(test::Window& w, const char* name) {
 
 TEST_CASE("a new insert: its designation is typed and its sizes fill in; on a cutter it decides the radius") {
   test::Window w;
-  w.key(Qt::Key_5, Qt::ControlModifier);
+  w.key(Qt::Key_7, Qt::ControlModifier);
   CHECK(w.window->page() == MainWindow::stores);
   const std::size_t before = w.state().inserts.size();
   w.click(w.find<QPushButton>("new_part"));

@@ -2,6 +2,8 @@
 #include <QFile>
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
+#include <map>
+#include <tuple>
 
 #include <set>
 
@@ -15,6 +17,42 @@
 #include "../support/program_reader.h"
 
 using namespace pecorra;
+
+// Constants of König & Essel, as reprinted in German handbooks, from memory (formulas of this project name them as the list
+// to agree with).
+TEST_CASE("at least 120 materials over all groups; what is published is as published; every value says how it is founded") {
+  const ShopState s = demo_state();
+  CHECK(s.materials.size() >= 120);
+  std::map<MaterialGroup, int> groups;
+  for (const WorkMaterial& m : s.materials) {
+    INFO(m.name);
+    ++groups[m.group];
+    CHECK_FALSE(m.source.empty());
+    CHECK_FALSE(has_error(check_material(m)));
+    CHECK(m.kc11_n_mm2.has_value() == m.mc.has_value());
+    CHECK(m.kc11_n_mm2.has_value() == m.force_evidence.has_value());
+    CHECK(m.density_g_cm3.has_value() == m.density_evidence.has_value());
+    CHECK((m.hardness_hb || m.strength_n_mm2) == m.strength_evidence.has_value());
+    for (const Message& w : check_material(m)) FAIL_CHECK(w.code << " of " << m.name);
+    if (m.density_g_cm3) CHECK((*m.density_g_cm3 > 0.01 && *m.density_g_cm3 < 10));
+  }
+  for (int g = 0; g < material_group_count; ++g) CHECK(groups[static_cast<MaterialGroup>(g)] >= 5);
+  const std::tuple<const char*, double, double, double> published[] = {{"C15", 1820, 0.22, 6}, {"S235JR", 1780, 0.17, 6}, {"E295", 1990, 0.26, 6}, {"E360", 2260, 0.30, 6}, {"C45", 2220, 0.14, 6},
+                                                                       {"C60", 2130, 0.18, 6}, {"16MnCr5", 2100, 0.26, 6}, {"18CrNi6", 2260, 0.30, 6}, {"34CrMo4", 2240, 0.21, 6}, {"42CrMo4 +QT", 2500, 0.26, 6},
+                                                                       {"51CrV4", 2220, 0.26, 6}, {"EN-GJL-200", 1020, 0.25, 2}, {"EN-GJL-250", 1160, 0.26, 2}};
+  for (const auto& [name, kc, mc, rake] : published) {
+    INFO(name);
+    const WorkMaterial* m = s.materials.named(name);
+    REQUIRE(m);
+    CHECK(m->kc11_n_mm2 == kc);
+    CHECK(m->mc == mc);
+    CHECK(m->rake_ref_deg == rake);
+    CHECK(m->force_evidence == Evidence::published);
+  }
+  int called = 0;
+  for (const WorkMaterial& m : s.materials) called += is_called(m, "UNS R56400");
+  CHECK(called == 1);
+}
 
 TEST_CASE("the demo shop is what the scenario says, in its first part") {
   const ShopState s = demo_state();

@@ -270,6 +270,20 @@ void draw_icon(QPainter& p, QRectF box, Icon icon, const QColor& colour) {
       p.drawRoundedRect(QRectF(5.5, 6.5, 9, 7), 1.5, 1.5);
       p.drawEllipse(QPointF(14.5, 13.5), 2.2, 2.2);
       break;
+    case Icon::materials:  // a bar and its cut end
+      p.drawEllipse(QRectF(2.5, 6, 6, 8));
+      lines({{5.5, 6}, {15, 6}});
+      lines({{5.5, 14}, {15, 14}});
+      p.drawArc(QRectF(12, 6, 6, 8), -90 * 16, 180 * 16);
+      p.drawEllipse(QPointF(5.5, 10), 0.8, 1.2);
+      break;
+    case Icon::machines:  // a column with its spindle over the table
+      lines({{4, 17.5}, {4, 3}, {14, 3}, {14, 8}});
+      lines({{11, 8}, {17, 8}});
+      lines({{14, 8}, {14, 11.5}});
+      lines({{8, 14.5}, {18, 14.5}});
+      lines({{2, 17.5}, {18, 17.5}});
+      break;
     case Icon::shop:  // a chest of drawers
       p.drawRoundedRect(QRectF(2.5, 2.5, 15, 15), 1.5, 1.5);
       for (const double y : {7.5, 12.5}) lines({{2.5, y}, {17.5, y}});

@@ -76,7 +76,7 @@ QString mark_name(Mark mark);
 void draw_line(QPainter& painter, const QRectF& box, Qt::Alignment alignment, const QString& text);
 
 // Line icons of the rail and of actions, drawn in a unit square.
-enum class Icon { cutters, holders, tables, jobs, shop, undo, redo, add, copy, remove, night };
+enum class Icon { cutters, holders, tables, jobs, materials, machines, shop, undo, redo, add, copy, remove, night };
 void draw_icon(QPainter& painter, QRectF box, Icon icon, const QColor& colour);
 
 }  // namespace pecorra

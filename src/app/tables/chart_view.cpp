@@ -41,13 +41,14 @@ void ChartView::showEvent(QShowEvent* event) {
 
 void ChartView::recompute() {
   stale_ = false;
+  columns_ = materials_in_order(workspace_.state(), true);
   cells_.assign(static_cast<std::size_t>(row_count() * column_count()), {});
   if (!workspace_.machine()) return;
   const Resolver& resolver = workspace_.shop().resolver();
   const MachineKey machine = resolver.key_of(*workspace_.machine());
   const Query query = query_for(workspace_.state(), workspace_.context());
   std::vector<MaterialKey> materials;
-  for (const WorkMaterial& m : workspace_.state().materials) materials.push_back(resolver.key_of(m));
+  for (const std::size_t i : columns_) materials.push_back(resolver.key_of(workspace_.state().materials[i]));
   std::size_t at = 0;
   for (const Cutter& cutter : workspace_.state().cutters) {
     const CutterKey key = key_as_used(workspace_.state(), resolver, cutter);
@@ -72,7 +73,7 @@ int ChartView::row_of(const Id& cutter) const {
 
 int ChartView::column_of(const Id& material) const {
   for (int i = 0; i < column_count(); ++i)
-    if (workspace_.state().materials[static_cast<std::size_t>(i)].id == material) return i;
+    if (material_at(i).id == material) return i;
   return -1;
 }
 
@@ -150,7 +151,7 @@ void ChartView::paintEvent(QPaintEvent*) {
   if (column_now >= 0) p.fillRect(QRect(std::max(name_width, x_of(column_now)), 0, cell_width - std::max(0, name_width - x_of(column_now)), head_height), d.lit);
   p.setClipRect(name_width, 0, w - name_width, head_height);
   for (int column = first_column; column <= last_column; ++column) {
-    const WorkMaterial& m = workspace_.state().materials[static_cast<std::size_t>(column)];
+    const WorkMaterial& m = material_at(column);
     const int x = x_of(column);
     p.setFont(Look::get().text(12.5, column == column_now));
     p.setPen(d.ink);
@@ -188,7 +189,7 @@ void ChartView::choose(int row, int column) {
   if (row < 0 || row >= row_count()) return;
   if (column >= 0 && column < column_count()) {
     Context context = workspace_.context();
-    context.material = workspace_.state().materials[static_cast<std::size_t>(column)].id;
+    context.material = material_at(column).id;
     workspace_.set_context(context);
     const int x = column * cell_width;
     QScrollBar* bar = horizontalScrollBar();

@@ -13,7 +13,7 @@ class ChartView : public QAbstractScrollArea {
  public:
   ChartView(Workspace& workspace, QWidget* parent = nullptr);
   int row_count() const { return static_cast<int>(workspace_.state().cutters.size()); }
-  int column_count() const { return static_cast<int>(workspace_.state().materials.size()); }
+  int column_count() const { return static_cast<int>(columns_.size()); }
   // Texts of a cell: S, F, or the reason.
   QString cell_text(int row, int column) const;
 
@@ -34,7 +34,10 @@ class ChartView : public QAbstractScrollArea {
   int row_of(const Id& cutter) const;
   int column_of(const Id& material) const;
 
+  const WorkMaterial& material_at(int column) const { return workspace_.state().materials[columns_[static_cast<std::size_t>(column)]]; }
+
   Workspace& workspace_;
+  std::vector<std::size_t> columns_;  // the materials that the shop cuts, all where it says of none
   std::vector<Resolution> cells_;  // row-major
   bool stale_ = true;              // changed while it was not seen
 };

@@ -75,7 +75,7 @@ void RowBench::refresh() {
   subtitle_->setText(parts.join(QStringLiteral(" · ")));
   form_->set_units(units);
   std::vector<FieldChoice> materials{{QString(), tr("the whole group")}};
-  for (const WorkMaterial& m : workspace_.state().materials) materials.push_back({text_of(m.id.text()), text_of(m.name)});
+  for (const std::size_t i : materials_in_order(workspace_.state(), false)) materials.push_back({text_of(workspace_.state().materials[i].id.text()), text_of(workspace_.state().materials[i].name)});
   form_->set_choices(QStringLiteral("material"), materials);
   form_->fill_from(*row);
   for (const QString& key : form_->keys()) form_->set_locked(key, model_.is_editable() ? QString() : tr("Shipped rows stay as they are; “Copy to a table of our own” makes one to change"));

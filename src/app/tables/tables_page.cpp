@@ -253,7 +253,7 @@ void TablesPage::refresh() {
   add_->setToolTip(model_->is_editable() ? tr("A row like the selected one, for another diameter (Ctrl+Return)") : tr("Shipped values stay as they are; copy a row to a table of your own"));
   const ConditionTable* table = model_->table();
   if (view() == chart) {
-    count_->setText(tr("%1 cutters × %2 materials").arg(workspace_.state().cutters.size()).arg(workspace_.state().materials.size()));
+    count_->setText(tr("%1 cutters × %2 materials").arg(workspace_.state().cutters.size()).arg(chart_->column_count()));
   } else {
     count_->setText(table ? tr("%1 of %2 rows").arg(model_->rowCount()).arg(table->rows.size()) : QString());
   }

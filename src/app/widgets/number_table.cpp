@@ -13,8 +13,9 @@
 
 namespace pecorra {
 
-NumberTable::NumberTable(const QString& heading, const QString& name, const std::string& key, const QStringList& columns, QWidget* parent)
-    : QWidget(parent), name_(name), key_(key), columns_(columns), table_(new QTableWidget), remove_(new QPushButton(tr("Remove"))), fault_(new QLabel) {
+NumberTable::NumberTable(const QString& heading, const QString& name, const std::string& key, const QStringList& columns, std::vector<Quantity> quantities, QWidget* parent)
+    : QWidget(parent), name_(name), key_(key), columns_(columns), quantities_(std::move(quantities)), table_(new QTableWidget), remove_(new QPushButton(tr("Remove"))), fault_(new QLabel) {
+  quantities_.resize(static_cast<std::size_t>(columns.size()), Quantity::length);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(4);
@@ -67,21 +68,20 @@ void NumberTable::show_rows(const Rows& rows, const Typed& typed, UnitSystem uni
   typed_ = typed;
   units_ = units;
   filling_ = true;
-  const QString unit = text_of(unit_text(Quantity::length, units));
   QStringList headings;
-  for (const QString& c : columns_) headings << QStringLiteral("%1, %2").arg(c, unit);
+  for (int k = 0; k < columns_.size(); ++k) headings << QStringLiteral("%1, %2").arg(columns_[k], text_of(unit_text(quantities_[static_cast<std::size_t>(k)], units)));
   table_->setHorizontalHeaderLabels(headings);
   table_->setRowCount(static_cast<int>(rows.size()));
   for (int i = 0; i < table_->rowCount(); ++i)
     for (int k = 0; k < table_->columnCount(); ++k) {
       const auto row = static_cast<std::size_t>(i), column = static_cast<std::size_t>(k);
       const auto kept = typed.find(cell_key(row, column));
-      const QString plain_text = text_of(shown(rows[row][column], Quantity::length, units)), text = kept != typed.end() ? text_of(kept->second) : plain_text;
+      const QString plain_text = text_of(shown(rows[row][column], quantities_[column], units)), text = kept != typed.end() ? text_of(kept->second) : plain_text;
       QTableWidgetItem* item = table_->item(i, k);
       if (!item) table_->setItem(i, k, item = new QTableWidgetItem);
       item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
       if (item->text() != text) item->setText(text);
-      item->setToolTip(text == plain_text ? QString() : quantity_text(rows[row][column], Quantity::length, units));
+      item->setToolTip(text == plain_text ? QString() : quantity_text(rows[row][column], quantities_[column], units));
     }
   table_->setVisible(!rows.empty());
   table_->setFixedHeight(30 + 25 * std::clamp(table_->rowCount(), 1, 9));
@@ -97,16 +97,17 @@ void NumberTable::say(const QString& fault) {
 void NumberTable::accept_cell(int row, int column) {
   if (filling_ || static_cast<std::size_t>(row) >= rows_.size()) return;
   const QString text = table_->item(row, column)->text().trimmed();
-  const auto entry = parse_entry(text.toStdString(), Quantity::length, units_);
+  const Quantity quantity = quantities_[static_cast<std::size_t>(column)];
+  const auto entry = parse_entry(text.toStdString(), quantity, units_);
   Rows after = rows_;
   if (entry) after[static_cast<std::size_t>(row)][static_cast<std::size_t>(column)] = entry->stored;
   const QString wrong = !entry ? QStringLiteral("“%1”: %2").arg(text, text_of(entry.error().text)) : check_ ? check_(after) : QString();
   if (!wrong.isEmpty()) return say(wrong);
   Typed typed = typed_;
   const std::string key = cell_key(static_cast<std::size_t>(row), static_cast<std::size_t>(column));
-  if (text == text_of(shown(entry->stored, Quantity::length, units_))) typed.erase(key);
+  if (text == text_of(shown(entry->stored, quantity, units_))) typed.erase(key);
   else typed[key] = text.toStdString();
-  emit accepted(after, typed, tr("%1 %2, %3: %4").arg(name_).arg(row + 1).arg(columns_[column].toLower(), quantity_text(entry->stored, Quantity::length, units_)));
+  emit accepted(after, typed, tr("%1 %2, %3: %4").arg(name_).arg(row + 1).arg(columns_[column].toLower(), quantity_text(entry->stored, quantity, units_)));
 }
 
 void NumberTable::add_row() {

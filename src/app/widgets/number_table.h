@@ -1,4 +1,4 @@
-// A short table of lengths that people type: stations of a holder, sections of a shank. What cannot be understood or does
+// A short table of numbers that people type: stations of a holder, sections of a shank, points of a power curve. What cannot be understood or does
 // not fit stays in its cell with what is wrong below; whoever uses it keeps the rows.
 #pragma once
 
@@ -10,6 +10,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/property.h"
 #include "core/quantity/units.h"
 
 namespace pecorra {
@@ -17,12 +18,13 @@ namespace pecorra {
 class NumberTable : public QWidget {
   Q_OBJECT
  public:
-  using Rows = std::vector<std::vector<double>>;  // mm
+  using Rows = std::vector<std::vector<double>>;  // in the units of storage
   // What was typed, as it is kept with an object: "stations[2][1]" -> "1-1/2 in".
   using Typed = std::map<std::string, std::string, std::less<>>;
 
-  // `name`: of one row, for buttons and tests: "Station"; `key`: under which texts are kept. `columns`: without their unit.
-  NumberTable(const QString& heading, const QString& name, const std::string& key, const QStringList& columns, QWidget* parent = nullptr);
+  // `name`: of one row, for buttons and tests: "Station"; `key`: under which texts are kept. `columns`: without their unit;
+  // lengths where `quantities` does not say otherwise.
+  NumberTable(const QString& heading, const QString& name, const std::string& key, const QStringList& columns, std::vector<Quantity> quantities = {}, QWidget* parent = nullptr);
 
   void show_rows(const Rows& rows, const Typed& typed, UnitSystem units);
   void say(const QString& fault);  // about what is kept
@@ -49,6 +51,7 @@ class NumberTable : public QWidget {
   QString name_;
   std::string key_;
   QStringList columns_;
+  std::vector<Quantity> quantities_;
   Rows rows_;
   Typed typed_;
   UnitSystem units_ = UnitSystem::metric;

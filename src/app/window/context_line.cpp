@@ -156,11 +156,11 @@ void ContextLine::open_at(QWidget* under, std::vector<PickItem> items, int curre
 namespace {
 
 // One line for each object of a list; also which of them is the one shown.
-template <class Object, class Detail, class Take>
-std::pair<std::vector<PickItem>, int> lines_of(const Collection<Object>& objects, const Id& shown, const Detail& detail, const Take& take) {
+template <class Objects, class Detail, class Take>
+std::pair<std::vector<PickItem>, int> lines_of(const Objects& objects, const Id& shown, const Detail& detail, const Take& take) {
   std::vector<PickItem> items;
   int current = 0;
-  for (const Object& o : objects) {
+  for (const auto& o : objects) {
     if (o.id == shown) current = static_cast<int>(items.size());
     items.push_back({QString::fromStdString(o.name), detail(o), [take, id = o.id] { take(id); }});
   }
@@ -170,8 +170,10 @@ std::pair<std::vector<PickItem>, int> lines_of(const Collection<Object>& objects
 }  // namespace
 
 void ContextLine::choose_material() {
+  std::vector<WorkMaterial> materials;
+  for (const std::size_t i : materials_in_order(workspace_.state(), false)) materials.push_back(workspace_.state().materials[i]);
   auto [items, current] = lines_of(
-      workspace_.state().materials, workspace_.shown_material(), [](const WorkMaterial& m) { return group_letter(m.group) + QStringLiteral("  ") + QString::fromStdString(m.designations); },
+      materials, workspace_.shown_material(), [](const WorkMaterial& m) { return group_letter(m.group) + QStringLiteral("  ") + QString::fromStdString(m.designations); },
       [this](const Id& id) {
         if (workspace_.job_in_front()) return workspace_.try_material(id);
         Context context = workspace_.context();

@@ -82,6 +82,8 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   rail_->add_page(Icon::holders, tr("Holders"));
   rail_->add_page(Icon::tables, tr("Tables"));
   rail_->add_page(Icon::jobs, tr("Jobs"));
+  rail_->add_page(Icon::materials, tr("Materials"));
+  rail_->add_page(Icon::machines, tr("Machines"));
   rail_->add_page(Icon::shop, tr("Shop"));
   benches_->addWidget(cutter_bench_);
   benches_->setMinimumWidth(340);
@@ -174,7 +176,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
   split_->restoreState(settings.value(QStringLiteral("window/split")).toByteArray());
   show_things_to_try(!settings.value(QStringLiteral("window/tried"), false).toBool());
-  show_page(static_cast<Page>(std::clamp(settings.value(QStringLiteral("window/page_shown"), 0).toInt(), 0, 4)));
+  show_page(static_cast<Page>(std::clamp(settings.value(QStringLiteral("window/page_shown"), 0).toInt(), 0, 6)));
   if (!shop_->load_faults().empty())
     strip_->say(tr("%1 entries of this shop could not be read and were left as they are: %2").arg(shop_->load_faults().size()).arg(text_of(shop_->load_faults().front().line())), false, true);
   else if (shop_->is_read_only())
@@ -262,14 +264,15 @@ JobsPage& MainWindow::jobs_page() {
   return *jobs_page_;
 }
 
-ShopPage& MainWindow::shop_page() {
-  if (shop_page_) return *shop_page_;
-  shop_page_ = new ShopPage(*workspace_);
-  pages_->addWidget(shop_page_);
-  benches_->addWidget(shop_page_->bench());
-  connect(shop_page_, &ShopPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
-  for (QWidget* list : shop_page_->lists()) bind_key(QStringLiteral("delete_part"), list);
-  return *shop_page_;
+PartsPage& MainWindow::parts_page(Page page) {
+  PartsPage*& made = parts_pages_[page - materials];
+  if (made) return *made;
+  made = page == materials ? make_materials_page(*workspace_) : page == machines ? make_machines_page(*workspace_) : make_shop_page(*workspace_);
+  pages_->addWidget(made);
+  benches_->addWidget(made->bench());
+  connect(made, &PartsPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  for (QWidget* list : made->lists()) bind_key(QStringLiteral("delete_part"), list);
+  return *made;
 }
 
 JobBench& MainWindow::job_bench() {
@@ -282,7 +285,7 @@ void MainWindow::showEvent(QShowEvent* event) {
   QTimer::singleShot(300, this, [this] { tables_page(); });
   QTimer::singleShot(400, this, [this] { jobs_page(); });
   QTimer::singleShot(500, this, [this] { holders_page(); });
-  QTimer::singleShot(600, this, [this] { shop_page(); });
+  for (const Page page : {materials, machines, stores}) QTimer::singleShot(600 + 100 * page, this, [this, page] { parts_page(page); });
 }
 
 // Keys that belong to a list work only there.
@@ -348,9 +351,11 @@ void MainWindow::make_commands() {
   add(QStringLiteral("holders"), tr("Page: Holders"), QStringLiteral("Ctrl+2"), [this] { show_page(holders); });
   add(QStringLiteral("tables"), tr("Page: Tables"), QStringLiteral("Ctrl+3"), [this] { show_page(tables); });
   add(QStringLiteral("jobs"), tr("Page: Jobs"), QStringLiteral("Ctrl+4"), [this] { show_page(jobs); });
-  add(QStringLiteral("shop"), tr("Page: Shop"), QStringLiteral("Ctrl+5"), [this] { show_page(stores); });
-  for (const auto& [index, id, text] : {std::tuple{ShopPage::inserts, "inserts", tr("Shop: inserts")}, {ShopPage::collets, "collets", tr("Shop: collets")}, {ShopPage::tool_materials, "tool_materials", tr("Shop: tool materials")},
-                                        {ShopPage::coatings, "coatings", tr("Shop: coatings")}, {ShopPage::to_buy, "to_buy", tr("Shop: what is to be bought")}, {ShopPage::names, "names", tr("Shop: names of cutters, rounding")}})
+  add(QStringLiteral("shop"), tr("Page: Shop"), QStringLiteral("Ctrl+7"), [this] { show_page(stores); });
+  add(QStringLiteral("materials"), tr("Page: Materials"), QStringLiteral("Ctrl+5"), [this] { show_page(materials); });
+  add(QStringLiteral("machines"), tr("Page: Machines"), QStringLiteral("Ctrl+6"), [this] { show_page(machines); });
+  for (const auto& [index, id, text] : {std::tuple{PartsPage::inserts, "inserts", tr("Shop: inserts")}, {PartsPage::collets, "collets", tr("Shop: collets")}, {PartsPage::tool_materials, "tool_materials", tr("Shop: tool materials")},
+                                        {PartsPage::coatings, "coatings", tr("Shop: coatings")}, {PartsPage::to_buy, "to_buy", tr("Shop: what is to be bought")}, {PartsPage::names, "names", tr("Shop: names of cutters, rounding")}})
     add(QLatin1String(id), text, {}, [this, section = index] {
       show_page(stores);
       shop_page().show_section(section);
@@ -374,7 +379,8 @@ void MainWindow::make_commands() {
       show_page(cutters);
       cutters_page_->make_cutter(kind);
     });
-  add(QStringLiteral("copy_cutter"), tr("Copy the cutter"), QStringLiteral("Ctrl+D"), [this] {
+  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine or part"), QStringLiteral("Ctrl+D"), [this] {
+    if (page() >= materials) return parts_page(page()).copy_part();
     show_page(cutters);
     cutters_page_->copy_cutter();
   });
@@ -413,11 +419,13 @@ void MainWindow::make_commands() {
     holders_page().new_holder();
   });
   add_in(QStringLiteral("delete_holder"), tr("Delete the holder"), QStringLiteral("Del"), [this] { holders_page().delete_holder(); });
-  add_in(QStringLiteral("delete_part"), tr("Delete the insert, collet, tool material or coating"), QStringLiteral("Del"), [this] { shop_page().remove_part(); });
+  add_in(QStringLiteral("delete_part"), tr("Delete the material, machine, insert, collet or coating"), QStringLiteral("Del"), [this] {
+    if (page() >= materials) parts_page(page()).remove_part();
+  });
   add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] {
     if (page() == tables) return tables_page().focus_filter();
     if (page() == holders) return holders_page().focus_filter();
-    if (page() == stores) return shop_page().focus_filter();
+    if (page() >= materials) return parts_page(page()).focus_filter();
     show_page(cutters);
     cutters_page_->focus_filter();
   });
@@ -498,7 +506,7 @@ void MainWindow::show_page(Page page) {
   if (page == holders) shown = &holders_page();
   else if (page == tables) shown = &tables_page();
   else if (page == jobs) shown = &jobs_page();
-  else if (page == stores) shown = &shop_page();
+  else if (page >= materials) shown = &parts_page(page);
   pages_->setCurrentWidget(shown);
   rail_->set_current(page);
   workspace_->set_job_in_front(page == jobs);
@@ -506,14 +514,14 @@ void MainWindow::show_page(Page page) {
   if (page == cutters) cutters_page_->table().setFocus();
   else if (page == holders) holders_page().table().setFocus();
   else if (page == jobs) jobs_page().grid().setFocus();
-  else if (page == stores) shop_page().focus_list();
+  else if (page >= materials) parts_page(page).focus_list();
   else if (tables_page().view() == TablesPage::chart) tables_page().chart_view().setFocus();
   else tables_page().grid().setFocus();
 }
 
 void MainWindow::update_bench() {
-  if (page_ == stores) {
-    benches_->setCurrentWidget(shop_page().bench());
+  if (page_ >= materials) {
+    benches_->setCurrentWidget(parts_page(page_).bench());
   } else if (page_ == holders) {
     benches_->setCurrentWidget(&holder_bench());
   } else if (page_ == jobs) {

@@ -14,7 +14,7 @@
 #include "app/jobs/job_bench.h"
 #include "app/look/look.h"
 #include "app/jobs/jobs_page.h"
-#include "app/shop/shop_page.h"
+#include "app/parts/parts_page.h"
 #include "app/tables/row_bench.h"
 #include "app/tables/tables_page.h"
 #include "app/window/context_line.h"
@@ -28,7 +28,7 @@ namespace pecorra {
 class MainWindow : public QMainWindow {
   Q_OBJECT
  public:
-  enum Page { cutters, holders, tables, jobs, stores };
+  enum Page { cutters, holders, tables, jobs, materials, machines, stores };
   explicit MainWindow(std::unique_ptr<Shop> shop);
   ~MainWindow() override;
 
@@ -41,7 +41,9 @@ class MainWindow : public QMainWindow {
   HolderBench& holder_bench() { return holders_page(), *holder_bench_; }
   TablesPage& tables_page();
   JobsPage& jobs_page();
-  ShopPage& shop_page();
+  // The pages of materials, machines and the shop.
+  PartsPage& parts_page(Page page);
+  PartsPage& shop_page() { return parts_page(stores); }
   CutterBench& cutter_bench() { return *cutter_bench_; }
   JobBench& job_bench();
   ContextLine& context_line() { return *context_line_; }
@@ -92,7 +94,7 @@ class MainWindow : public QMainWindow {
   RowBench* row_bench_ = nullptr;
   JobsPage* jobs_page_ = nullptr;
   JobBench* job_bench_ = nullptr;
-  ShopPage* shop_page_ = nullptr;
+  PartsPage* parts_pages_[3] = {};  // by page, from materials on
   Page page_ = cutters;
   FindAnything* find_;
   QWidget* to_try_ = nullptr;

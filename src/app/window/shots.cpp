@@ -81,10 +81,14 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
     shot("job-material-tried");
     workspace.drop_trial();
   }
+  window.show_page(MainWindow::materials);
+  shot("materials");
+  window.show_page(MainWindow::machines);
+  shot("machine");
   window.show_page(MainWindow::stores);
-  window.shop_page().show_section(ShopPage::inserts);
+  window.shop_page().show_section(PartsPage::inserts);
   shot("inserts");
-  window.shop_page().show_section(ShopPage::names);
+  window.shop_page().show_section(PartsPage::names);
   shot("names");
   Look::get().set_night(true);
   window.show_page(MainWindow::cutters);

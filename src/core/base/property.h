@@ -34,6 +34,7 @@ enum class Quantity {
   torque,          // N·m
   stress,          // N/mm²
   force,           // N
+  hardness,        // HB
   density          // g/cm³
 };
 

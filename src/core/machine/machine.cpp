@@ -1,5 +1,8 @@
 #include "core/machine/machine.h"
 
+#include "core/base/check.h"
+#include "core/base/stock.h"
+
 #include <array>
 #include <cmath>
 
@@ -32,14 +35,10 @@ const std::array rest{
     field<&Machine::through_air>("through_air", "", "Air through the spindle", flag, "Has it"),
     field<&Machine::automatic_changer>("automatic_changer", "", "Changes cutters by itself", flag, "Else by hand"),
     field<&Machine::dialect>("dialect", "", "Program dialect", text, "Of its control"),
-    field<&Machine::source>("source", "", "Source", text, "Where the values are from")};
+    field<&Machine::source>("source", "", "Source", text, "Where the values are from"),
+    field<&Machine::notes>("notes", "", "Notes", text, "For the programmer")};
 
-const auto all = [] {
-  std::array<Property<Machine>, limits.size() + rest.size()> joined;
-  std::copy(limits.begin(), limits.end(), joined.begin());
-  std::copy(rest.begin(), rest.end(), joined.begin() + limits.size());
-  return joined;
-}();
+const auto all = joined(limits, rest);
 
 }  // namespace
 
@@ -67,6 +66,29 @@ std::vector<Message> check_power_curve(const std::vector<PowerPoint>& curve) {
       messages.push_back({Severity::error, "curve_negative", "power_curve_rpm_kw", values});
     else if (i > 0 && p.rpm <= curve[i - 1].rpm)
       messages.push_back({Severity::error, "curve_not_rising", "power_curve_rpm_kw", values});
+  }
+  return messages;
+}
+
+std::vector<Message> check_machine(const Machine& m) {
+  std::vector<Message> messages = check_power_curve(m.power_curve);
+  for (Message& peak : check_power_curve(m.peak_curve)) {
+    peak.property = "peak_curve_rpm_kw";
+    messages.push_back(std::move(peak));
+  }
+  check_ranges(m, messages);
+  if (m.min_rpm && m.max_rpm && *m.min_rpm > *m.max_rpm) messages.push_back({Severity::error, "values_reversed", "max_rpm", {{"from", *m.min_rpm}, {"to", *m.max_rpm}}});
+  if (has_error(messages)) return messages;
+  for (const PowerPoint& p : m.peak_curve)
+    if (const auto steady = power_at_kw(m.power_curve, p.rpm); steady && p.kw < *steady - 1e-9) {
+      messages.push_back({Severity::warning, "peak_under_continuous", "peak_curve_rpm_kw", {{"rpm", p.rpm}, {"kw", p.kw}, {"steady_kw", *steady}}});
+      break;
+    }
+  // What the motor gives at its corner against the torque that is stated: 9550 · P / n.
+  if (m.max_torque_nm && !m.power_curve.empty() && m.power_curve.front().rpm > 0) {
+    const double torque = 9550 * m.power_curve.front().kw / m.power_curve.front().rpm;
+    if (*m.max_torque_nm > 3 * torque || torque > 3 * *m.max_torque_nm)
+      messages.push_back({Severity::warning, "torque_not_of_curve", "max_torque_nm", {{"torque", *m.max_torque_nm}, {"curve", torque}, {"rpm", m.power_curve.front().rpm}}});
   }
   return messages;
 }

@@ -1,6 +1,7 @@
 // A milling machine: what its spindle, axes and coolant can do.
 #pragma once
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -29,11 +30,14 @@ struct Machine {
   std::optional<double> efficiency;     // cutting power over motor power
   std::optional<double> max_torque_nm;
   std::vector<PowerPoint> power_curve;  // of the motor, continuous; rising speeds
+  std::vector<PowerPoint> peak_curve;   // what it bears for a short time
   std::optional<double> rapid_mm_min;
   bool flood = false, mist = false, air = false, through_liquid = false, through_air = false;
   bool automatic_changer = true;
   std::string dialect = "plain";        // of the control, key of data/dialects
   std::string source;
+  std::string notes;
+  std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Machine&) const = default;
 };
 
@@ -47,6 +51,9 @@ std::optional<double> power_at_kw(const std::vector<PowerPoint>& curve, double r
 
 // Faults of a curve: not rising, negative, not finite.
 std::vector<Message> check_power_curve(const std::vector<PowerPoint>& curve);
+
+// Faults of a machine: its ranges, both curves, a short-time curve below the continuous one.
+std::vector<Message> check_machine(const Machine& machine);
 
 bool has_coolant(const Machine& machine, Coolant coolant);
 

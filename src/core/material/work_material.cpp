@@ -1,6 +1,11 @@
 #include "core/material/work_material.h"
 
+#include <algorithm>
 #include <array>
+#include <cctype>
+
+#include "core/base/check.h"
+#include "core/material/hardness.h"
 
 namespace pecorra {
 namespace {
@@ -21,18 +26,68 @@ const std::array force_list{
 
 const std::array all{
     field<&WorkMaterial::name>("name", "", "Name", text, "Short designation used everywhere"),
-    field<&WorkMaterial::designations>("designations", "", "Also known as", text, "Other designations"),
+    field<&WorkMaterial::designations>("designations", "", "Also known as", text, "Other designations, parted by commas"),
     field<&WorkMaterial::group>("group", "", "Group", choice, "ISO 513 letter, or our own word"),
+    field<&WorkMaterial::vdi_group>("vdi_group", "", "VDI 3323 group", count, "1 to 41").within(1, 41),
     field<&WorkMaterial::condition>("condition", "", "Condition", text, "Heat treatment or state"),
-    field<&WorkMaterial::hardness_hb>("hardness_hb", "HB", "Hardness", number, "Brinell").above(0),
-    field<&WorkMaterial::strength_n_mm2>("strength_n_mm2", "Rm", "Tensile strength", stress, "Typical").above(0),
+    field<&WorkMaterial::hardness_hb>("hardness_hb", "HB", "Hardness", hardness, "Usual; HB, HV, HRC or the strength may be typed").above(0),
+    field<&WorkMaterial::hardness_from_hb>("hardness_from_hb", "", "Hardness from", hardness, "Softest").above(0),
+    field<&WorkMaterial::hardness_to_hb>("hardness_to_hb", "", "Hardness to", hardness, "Hardest").above(0),
+    field<&WorkMaterial::strength_n_mm2>("strength_n_mm2", "Rm", "Tensile strength", stress, "Usual").above(0),
+    field<&WorkMaterial::strength_from_n_mm2>("strength_from_n_mm2", "", "Strength from", stress, "Weakest").above(0),
+    field<&WorkMaterial::strength_to_n_mm2>("strength_to_n_mm2", "", "Strength to", stress, "Strongest").above(0),
+    field<&WorkMaterial::strength_evidence>("strength_evidence", "", "These are", choice, "How well hardness and strength are founded"),
     force_list[0], force_list[1], force_list[2],
-    field<&WorkMaterial::source>("source", "", "Source", text, "Where the values are from")};
+    field<&WorkMaterial::force_evidence>("force_evidence", "", "These are", choice, "How well the constants are founded"),
+    field<&WorkMaterial::density_g_cm3>("density_g_cm3", "ρ", "Density", density, "At room temperature").above(0),
+    field<&WorkMaterial::density_evidence>("density_evidence", "", "This is", choice, "How well the density is founded"),
+    field<&WorkMaterial::cut_here>("cut_here", "", "Cut here", flag, "It stands in the chart, and first in lists"),
+    field<&WorkMaterial::source>("source", "", "Source", text, "Where the values are from"),
+    field<&WorkMaterial::notes>("notes", "", "Notes", text, "For the programmer")};
+
+constexpr Choice evidence_choices[] = {{"published", "published"}, {"handbook", "usual in handbooks"}, {"estimate", "an estimate"}};
+
+std::string folded(std::string_view text) {
+  std::string out;
+  for (const char c : text)
+    if (c != ' ' && c != '-' && c != '.') out += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+  return out;
+}
 
 }  // namespace
 
 template <> std::span<const Choice> choices_of<MaterialGroup>() { return group_choices; }
 template <> std::span<const Property<WorkMaterial>> properties<WorkMaterial>() { return all; }
 std::span<const Property<WorkMaterial>> force_properties() { return force_list; }
+template <> std::span<const Choice> choices_of<Evidence>() { return evidence_choices; }
+
+std::vector<Message> check_material(const WorkMaterial& m) {
+  std::vector<Message> messages;
+  check_ranges(m, messages);
+  const auto range = [&](const std::optional<double>& usual, const std::optional<double>& from, const std::optional<double>& to, const char* to_key, const char* usual_key) {
+    if (from && to && *from > *to) messages.push_back({Severity::error, "values_reversed", to_key, {{"from", *from}, {"to", *to}}});
+    else if (usual && ((from && *usual < *from) || (to && *usual > *to))) messages.push_back({Severity::warning, "usual_outside_range", usual_key, {{"usual", *usual}, {"from", from.value_or(0)}, {"to", to.value_or(*usual)}}});
+  };
+  range(m.hardness_hb, m.hardness_from_hb, m.hardness_to_hb, "hardness_to_hb", "hardness_hb");
+  range(m.strength_n_mm2, m.strength_from_n_mm2, m.strength_to_n_mm2, "strength_to_n_mm2", "strength_n_mm2");
+  if (m.kc11_n_mm2.has_value() != m.mc.has_value())
+    messages.push_back({Severity::warning, "force_half_known", m.mc ? "kc11_n_mm2" : "mc", {}});
+  if (m.group == MaterialGroup::P && m.hardness_hb && m.strength_n_mm2)
+    if (const auto rm = convert_hardness(*m.hardness_hb, HardnessScale::hb, HardnessScale::rm); rm && (*rm > 1.34 * *m.strength_n_mm2 || *m.strength_n_mm2 > 1.34 * *rm))
+      messages.push_back({Severity::warning, "hardness_not_of_strength", "hardness_hb", {{"hb", *m.hardness_hb}, {"strength", *m.strength_n_mm2}, {"right", *rm}}});
+  return messages;
+}
+
+bool is_called(const WorkMaterial& m, std::string_view text) {
+  const std::string wanted = folded(text);
+  if (wanted.empty()) return false;
+  if (folded(m.name) == wanted) return true;
+  for (std::size_t at = 0; at <= m.designations.size();) {
+    const std::size_t end = std::min(m.designations.find(',', at), m.designations.size());
+    if (folded(std::string_view(m.designations).substr(at, end - at)) == wanted) return true;
+    at = end + 1;
+  }
+  return false;
+}
 
 }  // namespace pecorra

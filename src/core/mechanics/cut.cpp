@@ -301,6 +301,12 @@ class Calculation {
                                                              {Limit::table_feed, "over_table_feed"}};
     for (const Headroom& h : report_.headroom) {
       if (h.used <= 1 + 1e-9) break;
+      // For a short time it bears more.
+      if (h.limit == Limit::spindle_power)
+        if (const auto peak = power_at_kw(machine_.peak_curve, *r_.n_rpm); peak && h.value <= *peak) {
+          report_.messages.push_back({Severity::warning, "over_continuous_power", "", {{"value", h.value}, {"limit", h.limit_value}, {"peak", *peak}}});
+          continue;
+        }
       for (const auto& [limit, code] : said)
         if (limit == h.limit)
           report_.messages.push_back(

@@ -2,6 +2,7 @@
 
 #include <array>
 
+#include "core/material/hardness.h"
 #include "core/quantity/print.h"
 #include "core/quantity/value_text.h"
 
@@ -35,6 +36,13 @@ constexpr std::array<Suffix, 21> suffixes{{{Quantity::cutting_speed, "m/min", 1}
                                            {Quantity::number, "× D", 1},
                                            {Quantity::number, "xD", 1}}};
 
+struct ScaleSuffix {
+  std::string_view text;
+  HardnessScale scale;
+};
+constexpr std::array<ScaleSuffix, 9> scales{{{"HBW", HardnessScale::hb}, {"HB", HardnessScale::hb}, {"HV10", HardnessScale::hv}, {"HV30", HardnessScale::hv}, {"HV", HardnessScale::hv},
+                                             {"HRC", HardnessScale::hrc}, {"N/mm²", HardnessScale::rm}, {"N/mm2", HardnessScale::rm}, {"MPa", HardnessScale::rm}}};
+
 std::string_view trimmed(std::string_view text) {
   while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
   while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
@@ -47,6 +55,29 @@ bool says_it_already(std::string_view text, double stored, Quantity quantity, Un
   return text == plain_text || text == shown_with_unit(stored, quantity, units) || text == plain_text + unit_text(quantity, units);
 }
 
+// "300", "32 HRC", "Rm 1000", "300 HV": Brinell by ISO 18265.
+tl::expected<double, EntryFault> parse_hardness(std::string_view text) {
+  HardnessScale scale = HardnessScale::hb;
+  std::string_view digits = text;
+  if (text.starts_with("Rm")) {
+    scale = HardnessScale::rm;
+    digits = trimmed(text.substr(2));
+  }
+  for (const ScaleSuffix& suffix : scales) {
+    if (digits.size() <= suffix.text.size() || !digits.ends_with(suffix.text)) continue;
+    if (scale != HardnessScale::rm || suffix.scale == HardnessScale::rm) scale = suffix.scale;
+    digits = trimmed(digits.substr(0, digits.size() - suffix.text.size()));
+    break;
+  }
+  const auto written = parse_number(digits);
+  if (!written) return tl::unexpected(EntryFault{"“" + std::string(text) + "” is no hardness; a number is expected, with HB, HV, HRC or N/mm²"});
+  const double value = written->mm();
+  if (scale == HardnessScale::hb) return value;
+  if (const auto hb = convert_hardness(value, scale, HardnessScale::hb)) return *hb;
+  const auto [low, high] = hardness_range(scale);
+  return tl::unexpected(EntryFault{plain(value) + " " + std::string(name_of(scale)) + " is outside the table of ISO 18265; " + plain(low) + " to " + plain(high) + " can be converted"});
+}
+
 }  // namespace
 
 tl::expected<Entry, EntryFault> parse_entry(std::string_view text, Quantity quantity, UnitSystem units) {
@@ -56,6 +87,10 @@ tl::expected<Entry, EntryFault> parse_entry(std::string_view text, Quantity quan
     const auto written = parse_length(text, units == UnitSystem::inch ? LengthUnit::inch : LengthUnit::mm);
     if (!written) return tl::unexpected(EntryFault{sentence(written.error())});
     entry.stored = written->mm();
+  } else if (quantity == Quantity::hardness) {
+    const auto hb = parse_hardness(text);
+    if (!hb) return tl::unexpected(hb.error());
+    entry.stored = *hb;
   } else {
     double factor = stored_per_shown(quantity, units);
     std::string_view digits = text;

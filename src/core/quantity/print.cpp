@@ -37,6 +37,7 @@ std::string unit_text(Quantity quantity, UnitSystem units) {
     case Quantity::torque: return "N·m";
     case Quantity::stress: return "N/mm²";
     case Quantity::force: return "N";
+    case Quantity::hardness: return "HB";
     case Quantity::density: return "g/cm³";
     default: return {};
   }
@@ -55,6 +56,7 @@ std::string shown(double stored, Quantity quantity, UnitSystem units) {
     case Quantity::power: return plain(value, 2);
     case Quantity::torque: return plain(value, value < 10 ? 2 : 1);
     case Quantity::stress:
+    case Quantity::hardness:
     case Quantity::force: return plain(value, 0);
     case Quantity::angle: return plain(value, 3);
     default: return plain(value, 4);

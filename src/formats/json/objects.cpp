@@ -371,11 +371,9 @@ Json to_json(const WorkMaterial& m) { return plain_json(m); }
 void from_json(WorkMaterial& m, const Json& json, FormatFaults& faults) { read_plain(m, json, faults); }
 
 Json to_json(const Machine& m) {
-  Json json = headed(m);
-  if (!m.power_curve.empty()) {
-    json["power_curve_rpm_kw"] = Json::array();
-    for (const PowerPoint& p : m.power_curve) json["power_curve_rpm_kw"].push_back(Json{p.rpm, p.kw});
-  }
+  Json json = plain_json(m);
+  for (const auto& [curve, key] : {std::pair{&m.power_curve, "power_curve_rpm_kw"}, {&m.peak_curve, "peak_curve_rpm_kw"}})
+    for (const PowerPoint& p : *curve) json[key].push_back(Json{p.rpm, p.kw});
   return json;
 }
 
@@ -400,11 +398,11 @@ void read_power_curve(std::vector<PowerPoint>& curve, const Json& json, const st
 }
 
 void from_json(Machine& m, const Json& json, FormatFaults& faults) {
-  read_header(m.id, m.revision, json, faults);
-  read_all(m, json, faults);
-  m.power_curve.clear();
-  if (json.is_object() && json.contains("power_curve_rpm_kw"))
-    read_power_curve(m.power_curve, json["power_curve_rpm_kw"], "power_curve_rpm_kw", faults);
+  read_plain(m, json, faults);
+  for (const auto& [curve, key] : {std::pair{&m.power_curve, "power_curve_rpm_kw"}, {&m.peak_curve, "peak_curve_rpm_kw"}}) {
+    curve->clear();
+    if (json.is_object() && json.contains(key)) read_power_curve(*curve, json[key], key, faults);
+  }
 }
 
 Json to_json(const ConditionTable& t) {

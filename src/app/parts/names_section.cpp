@@ -1,4 +1,4 @@
-#include "app/shop/names_section.h"
+#include "app/parts/names_section.h"
 
 #include <QClipboard>
 #include <QGuiApplication>
@@ -60,7 +60,7 @@ class ToBuySection::Lacks : public TextModel {
 };
 
 NamesSection::NamesSection(Workspace& workspace, QObject* parent)
-    : ShopSection(parent), workspace_(workspace), preview_(new Preview({tr("No."), tr("Called now"), tr("By this pattern")}, this)), note_(new QLabel), head_(new BenchHead(QStringLiteral("names_title"))), form_(new PropertyForm) {
+    : PartsSection(parent), workspace_(workspace), preview_(new Preview({tr("No."), tr("Called now"), tr("By this pattern")}, this)), note_(new QLabel), head_(new BenchHead(QStringLiteral("names_title"))), form_(new PropertyForm) {
   auto* page = new QWidget;
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(0, 0, 0, 0);
@@ -152,7 +152,7 @@ void NamesSection::accept(const QString& key, const Value& value, const QString&
 }
 
 ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
-    : ShopSection(parent), workspace_(workspace), model_(new Lacks({tr("What"), tr("Why"), tr("Maker and order code")}, this)), empty_(new QLabel) {
+    : PartsSection(parent), workspace_(workspace), model_(new Lacks({tr("What"), tr("Why"), tr("Maker and order code")}, this)), empty_(new QLabel) {
   auto* page = new QWidget;
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(0, 0, 0, 0);

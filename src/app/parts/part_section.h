@@ -8,8 +8,8 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
-#include "app/shop/part_model.h"
-#include "app/shop/shop_section.h"
+#include "app/parts/part_model.h"
+#include "app/parts/parts_section.h"
 #include "app/widgets/bench_head.h"
 #include "app/widgets/calm_table.h"
 #include "app/widgets/conditions_panel.h"
@@ -17,6 +17,12 @@
 #include "shop/edit.h"
 
 namespace pecorra {
+
+template <class T>
+class PartExtra : public QWidget {
+ public:
+  virtual void show_part(const T& part, UnitSystem units) = 0;
+};
 
 template <class T>
 struct PartSpec {
@@ -32,15 +38,17 @@ struct PartSpec {
   std::function<Change(const T& before, const T& after, const QString& label)> change;
   std::function<QString(const T&)> subtitle;
   std::function<QStringList(const T&)> users;    // what it cannot be deleted from under
+  // More than fields say, above them: shown anew with every change; `change` takes the part as it would be.
+  std::function<PartExtra<T>*(std::function<void(T after, const QString& label)> change)> extra;
   // Offers several to begin with; none: `fresh` at once.
   std::function<void(QWidget* under, std::function<void(T)> add)> choose;
 };
 
 template <class T>
-class PartSection : public ShopSection {
+class PartSection : public PartsSection {
  public:
   PartSection(Workspace& workspace, PartSpec<T> spec, const QString& object_name, QObject* parent)
-      : ShopSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, this)), table_(calm_table(model_, object_name + QStringLiteral("_table"))), empty_(new QLabel(spec_.empty_text)),
+      : PartsSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, this)), table_(calm_table(model_, object_name + QStringLiteral("_table"))), empty_(new QLabel(spec_.empty_text)),
         head_(new BenchHead(object_name + QStringLiteral("_title"))), form_(new PropertyForm) {
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
@@ -63,6 +71,12 @@ class PartSection : public ShopSection {
     auto* inside = new QWidget;
     auto* fields = new QVBoxLayout(inside);
     fields->setContentsMargins(0, 0, 0, 0);
+    if (spec_.extra) {
+      extra_ = spec_.extra([this](T after, const QString& label) {
+        if (const T* before = chosen()) workspace_.shop().edit(*before, after, text_of(before->name) + QStringLiteral(": ") + label);
+      });
+      fields->addWidget(extra_);
+    }
     for (const std::string_view key : spec_.fields) {
       const Property<T>& property = *find_property<T>(key);
       const bool may_be_none = !property.choices.empty() && std::holds_alternative<std::monostate>(property.get(T{}));
@@ -91,18 +105,15 @@ class PartSection : public ShopSection {
     refresh();
   }
   void add(QWidget* under) override {
-    const auto put = [this](T thing) {
-      thing.id = new_id();
-      thing.revision = 0;
-      Change change;
-      change.label = tr("New in the stores: %1").arg(text_of(thing.name));
-      change.add(thing);
-      chosen_ = thing.id;
-      workspace_.shop().apply(std::move(change));
-      form_->focus_field(text_of(spec_.fields.front()));
-    };
-    if (spec_.choose) spec_.choose(under, put);
+    if (spec_.choose) spec_.choose(under, [this](T thing) { put(std::move(thing)); });
     else put(spec_.fresh());
+  }
+  void copy() override {
+    if (const T* thing = chosen()) {
+      T other = *thing;
+      other.name = tr("%1, copy").arg(text_of(other.name)).toStdString();
+      put(std::move(other));
+    }
   }
   void remove() override {
     const T* thing = chosen();
@@ -124,6 +135,16 @@ class PartSection : public ShopSection {
   }
 
  private:
+  void put(T thing) {
+    thing.id = new_id();
+    thing.revision = 0;
+    Change change;
+    change.label = tr("New: %1").arg(text_of(thing.name));
+    change.add(thing);
+    chosen_ = thing.id;
+    workspace_.shop().apply(std::move(change));
+    form_->focus_field(text_of(spec_.fields.front()));
+  }
   const T* chosen() const { return (workspace_.state().*spec_.all).find(chosen_); }
 
   void refresh() {
@@ -142,9 +163,11 @@ class PartSection : public ShopSection {
     empty_->setVisible(model_->rowCount() == 0);
     empty_->setText(model_->total() == 0 ? spec_.empty_text : tr("Nothing fits the filter."));
     form_->setVisible(thing != nullptr);
+    if (extra_) extra_->setVisible(thing != nullptr);
     emit counted();
     if (!thing) return head_->say({}, spec_.title, spec_.empty_text);
     head_->say({}, text_of(thing->name), spec_.subtitle ? spec_.subtitle(*thing) : QString());
+    if (extra_) extra_->show_part(*thing, workspace_.units());
     form_->set_units(workspace_.units());
     form_->fill_from(*thing);
     form_->show_messages(spec_.check ? spec_.check(*thing) : std::vector<Message>{});
@@ -172,6 +195,7 @@ class PartSection : public ShopSection {
   QLabel* empty_;
   BenchHead* head_;
   PropertyForm* form_;
+  PartExtra<T>* extra_ = nullptr;
   Id chosen_;
 };
 

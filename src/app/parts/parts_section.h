@@ -6,7 +6,7 @@
 
 namespace pecorra {
 
-class ShopSection : public QObject {
+class PartsSection : public QObject {
   Q_OBJECT
  public:
   using QObject::QObject;
@@ -17,6 +17,7 @@ class ShopSection : public QObject {
   virtual QString count_text() const { return {}; }
   virtual void set_text(const QString&) {}
   virtual void add(QWidget*) {}  // `under`: what a drop-down list opens from
+  virtual void copy() {}  // another one like the selected
   virtual void remove() {}
   virtual QWidget* focus_target() const { return list_; }
 

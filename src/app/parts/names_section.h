@@ -4,12 +4,12 @@
 #include <QAbstractTableModel>
 #include <QTableView>
 
-#include "app/shop/part_section.h"
+#include "app/parts/part_section.h"
 #include "shop/cutter_edit.h"
 
 namespace pecorra {
 
-class NamesSection : public ShopSection {
+class NamesSection : public PartsSection {
   Q_OBJECT
  public:
   NamesSection(Workspace& workspace, QObject* parent);
@@ -33,7 +33,7 @@ class NamesSection : public ShopSection {
 };
 
 // What is to be bought, as a list that can be copied.
-class ToBuySection : public ShopSection {
+class ToBuySection : public PartsSection {
   Q_OBJECT
  public:
   ToBuySection(Workspace& workspace, QObject* parent);

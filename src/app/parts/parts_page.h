@@ -1,5 +1,4 @@
-// What the shop has beside cutters and holders, and what it decides for all its work: inserts, collets, tool materials,
-// coatings, what is to be bought, names and rounding.
+// A page of sections, each a list with a bench: what the shop has and decides, its materials, its machines.
 #pragma once
 
 #include <QLabel>
@@ -8,22 +7,24 @@
 #include <QStackedWidget>
 #include <vector>
 
-#include "app/shop/part_section.h"
+#include "app/parts/parts_section.h"
 #include "app/widgets/switch_row.h"
 #include "app/workspace.h"
 
 namespace pecorra {
 
-class ShopPage : public QWidget {
+class PartsPage : public QWidget {
   Q_OBJECT
  public:
-  enum SectionIndex { inserts, collets, tool_materials, coatings, to_buy, names };
-  ShopPage(Workspace& workspace, QWidget* parent = nullptr);
+  enum SectionIndex { inserts, collets, tool_materials, coatings, to_buy, names };  // of the shop's own page
+  // `hint`: of the filter. The sections become the page's.
+  PartsPage(const QString& title, const QString& hint, std::vector<PartsSection*> sections, QWidget* parent = nullptr);
 
   QWidget* bench() { return benches_; }
   void show_section(int index);
   int section() const { return lists_->currentIndex(); }
   void add_part() { sections_[static_cast<std::size_t>(section())]->add(new_); }
+  void copy_part() { sections_[static_cast<std::size_t>(section())]->copy(); }
   void remove_part() { sections_[static_cast<std::size_t>(section())]->remove(); }
   void focus_list();
   void focus_filter();
@@ -34,16 +35,19 @@ class ShopPage : public QWidget {
   void said(const QString& what, bool fault);
 
  private:
-  void add_section(ShopSection* section);
+  void add_section(PartsSection* section);
   void refresh_title();
 
-  Workspace& workspace_;
   SwitchRow* switch_;
   QLabel* count_;
   QLineEdit* filter_;
-  QPushButton* new_;
+  QPushButton *copy_, *new_;
   QStackedWidget *lists_, *benches_;
-  std::vector<ShopSection*> sections_;
+  std::vector<PartsSection*> sections_;
 };
+
+PartsPage* make_shop_page(Workspace& workspace);
+PartsPage* make_materials_page(Workspace& workspace);
+PartsPage* make_machines_page(Workspace& workspace);
 
 }  // namespace pecorra

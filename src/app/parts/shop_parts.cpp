@@ -1,8 +1,9 @@
-#include "app/shop/shop_page.h"
-
-#include "app/shop/names_section.h"
-#include "app/widgets/filter_edit.h"
+// What stands on the shop's own page: inserts, collets, tool materials, coatings, what is to be bought, names.
+#include "app/parts/names_section.h"
+#include "app/parts/part_section.h"
+#include "app/parts/parts_page.h"
 #include "app/widgets/pick_list.h"
+#include "shop/cutter_edit.h"
 #include "shop/generic_collets.h"
 
 namespace pecorra {
@@ -58,7 +59,7 @@ PartSpec<Insert> insert_spec(Workspace& workspace) {
   return spec;
 }
 
-PartSpec<Collet> collet_spec(Workspace& workspace, PickList* kinds) {
+PartSpec<Collet> collet_spec(Workspace& workspace) {
   PartSpec<Collet> spec;
   spec.title = QObject::tr("Collets");
   spec.new_text = QObject::tr("New collet");
@@ -76,7 +77,8 @@ PartSpec<Collet> collet_spec(Workspace& workspace, PickList* kinds) {
     });
   };
   spec.subtitle = [users = spec.users](const Collet& o) { return used_text(users(o)); };
-  spec.choose = [kinds](QWidget* under, std::function<void(Collet)> add) {
+  spec.choose = [kinds = static_cast<PickList*>(nullptr)](QWidget* under, std::function<void(Collet)> add) mutable {
+    if (!kinds) kinds = new PickList(under->window());
     std::vector<PickItem> items;
     items.push_back({QObject::tr("Empty: type its range"), QObject::tr("own"), [add] {
                        Collet own;
@@ -131,79 +133,11 @@ PartSpec<EdgeMaterial> edge_spec(Workspace& workspace, EdgePart part) {
 
 }  // namespace
 
-ShopPage::ShopPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), switch_(new SwitchRow({})), count_(new QLabel), filter_(new FilterEdit(tr("Filter: name, grade, maker, code"))), new_(new QPushButton), lists_(new QStackedWidget), benches_(new QStackedWidget) {
-  auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(16, 12, 12, 8);
-  layout->setSpacing(8);
-  auto* head = new QHBoxLayout;
-  head->addWidget(walnut_heading(tr("Shop"), 16));
-  set_tone(count_, Tone::quiet);
-  count_->setObjectName(QStringLiteral("part_count"));
-  head->addWidget(count_);
-  head->addStretch(1);
-  filter_->setFixedWidth(230);
-  filter_->setObjectName(QStringLiteral("part_filter"));
-  head->addWidget(filter_);
-  new_->setObjectName(QStringLiteral("new_part"));
-  head->addWidget(new_);
-  layout->addLayout(head);
-  switch_->setObjectName(QStringLiteral("shop_sections"));
-  layout->addWidget(switch_);
-  layout->addWidget(lists_, 1);
-  add_section(new PartSection<Insert>(workspace, insert_spec(workspace), QStringLiteral("insert"), this));
-  add_section(new PartSection<Collet>(workspace, collet_spec(workspace, new PickList(this)), QStringLiteral("collet"), this));
-  add_section(new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::tool_material), QStringLiteral("tool_material"), this));
-  add_section(new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::coating), QStringLiteral("coating"), this));
-  add_section(new ToBuySection(workspace, this));
-  add_section(new NamesSection(workspace, this));
-  QStringList titles;
-  for (const ShopSection* s : sections_) titles << s->title();
-  switch_->set_names(titles);
-  connect(switch_, &SwitchRow::chosen, this, &ShopPage::show_section);
-  connect(new_, &QPushButton::clicked, this, &ShopPage::add_part);
-  connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
-    for (ShopSection* s : sections_) s->set_text(text);
-  });
-  show_section(inserts);
-}
-
-void ShopPage::add_section(ShopSection* section) {
-  sections_.push_back(section);
-  lists_->addWidget(section->list());
-  benches_->addWidget(section->bench());
-  connect(section, &ShopSection::said, this, &ShopPage::said);
-  connect(section, &ShopSection::counted, this, &ShopPage::refresh_title);
-}
-
-void ShopPage::show_section(int index) {
-  lists_->setCurrentIndex(index);
-  benches_->setCurrentIndex(index);
-  switch_->set_current(index);
-  refresh_title();
-}
-
-void ShopPage::refresh_title() {
-  if (lists_->currentIndex() < 0 || lists_->currentIndex() >= static_cast<int>(sections_.size())) return;
-  const ShopSection& s = *sections_[static_cast<std::size_t>(section())];
-  const QString count = s.count_text();
-  count_->setText(count.isEmpty() ? s.title() : QStringLiteral("%1 · %2").arg(s.title(), count));
-  new_->setText(s.new_text());
-  new_->setVisible(!s.new_text().isEmpty());
-  filter_->setVisible(!s.new_text().isEmpty());
-}
-
-void ShopPage::focus_list() { sections_[static_cast<std::size_t>(section())]->focus_target()->setFocus(); }
-
-void ShopPage::focus_filter() {
-  filter_->setFocus();
-  filter_->selectAll();
-}
-
-std::vector<QWidget*> ShopPage::lists() const {
-  std::vector<QWidget*> list;
-  for (const ShopSection* s : sections_) list.push_back(s->focus_target());
-  return list;
+PartsPage* make_shop_page(Workspace& workspace) {
+  return new PartsPage(QObject::tr("Shop"), QObject::tr("Filter: name, grade, maker, code"),
+                      {new PartSection<Insert>(workspace, insert_spec(workspace), QStringLiteral("insert"), nullptr), new PartSection<Collet>(workspace, collet_spec(workspace), QStringLiteral("collet"), nullptr),
+                       new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::tool_material), QStringLiteral("tool_material"), nullptr),
+                       new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::coating), QStringLiteral("coating"), nullptr), new ToBuySection(workspace, nullptr), new NamesSection(workspace, nullptr)});
 }
 
 }  // namespace pecorra

@@ -1,0 +1,140 @@
+// The machines: what spindle, axes and coolant can do, with the power curve drawn.
+#include "app/parts/part_section.h"
+#include "app/parts/parts_page.h"
+#include "app/parts/power_curve.h"
+#include "app/widgets/number_table.h"
+#include "app/widgets/switch_row.h"
+#include "core/program/program.h"
+#include "shop/demo.h"
+
+namespace pecorra {
+namespace {
+
+// Both power curves, as picture and as numbers.
+class CurvePanel : public PartExtra<Machine> {
+ public:
+  explicit CurvePanel(std::function<void(Machine, const QString&)> change)
+      : change_(std::move(change)), which_(new SwitchRow({QObject::tr("Continuous"), QObject::tr("For a short time")})), curve_(new PowerCurve),
+        table_(new NumberTable(QObject::tr("Points"), QObject::tr("Point"), "power_curve", {QObject::tr("Speed"), QObject::tr("Power")}, {Quantity::spindle_speed, Quantity::power})) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 8, 0);
+    column->setSpacing(4);
+    which_->setObjectName(QStringLiteral("which_curve"));
+    column->addWidget(which_);
+    column->addWidget(curve_);
+    column->addWidget(table_);
+    connect(which_, &SwitchRow::chosen, this, [this] { refresh(); });
+    connect(curve_, &PowerCurve::point_clicked, this, [this](int i) { table_->table().setCurrentCell(i, 1); });
+    connect(table_, &NumberTable::row_entered, curve_, &PowerCurve::set_lit);
+    connect(curve_, &PowerCurve::changed, this, [this](const PowerCurve::Points& points, bool done, const QString& what) {
+      if (done) accept(points, {}, what);
+    });
+    table_->set_check([](const NumberTable::Rows& rows) {
+      const std::vector<Message> faults = check_power_curve(points_of(rows));
+      return faults.empty() ? QString() : sentence(faults.front(), UnitSystem::metric);
+    });
+    table_->set_proposal([this](const NumberTable::Rows& rows, std::size_t place) -> std::vector<double> {
+      if (rows.empty()) return {1500, 10};
+      if (place == 0) return {rows[0][0] / 2, rows[0][1] / 2};
+      const auto& last = rows[place - 1];
+      return {place < rows.size() ? (last[0] + rows[place][0]) / 2 : std::max(last[0] + 1000, machine_.max_rpm.value_or(0)), last[1]};
+    });
+    connect(table_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) { accept(points_of(rows), typed, what); });
+  }
+  void show_part(const Machine& machine, UnitSystem units) override {
+    machine_ = machine;
+    units_ = units;
+    refresh();
+  }
+
+ private:
+  bool peak() const { return which_->current() == 1; }
+  static PowerCurve::Points points_of(const NumberTable::Rows& rows) {
+    PowerCurve::Points points;
+    for (const auto& row : rows) points.push_back({row[0], row[1]});
+    return points;
+  }
+  void accept(const PowerCurve::Points& points, const std::optional<NumberTable::Typed>& typed, const QString& what) {
+    Machine after = machine_;
+    (peak() ? after.peak_curve : after.power_curve) = points;
+    if (typed && !peak()) after.typed = *typed;
+    else std::erase_if(after.typed, [](const auto& entry) { return entry.first.starts_with("power_curve"); });
+    change_(after, (peak() ? QObject::tr("short-time power, %1") : QObject::tr("power, %1")).arg(what));
+  }
+  void refresh() {
+    const PowerCurve::Points& points = peak() ? machine_.peak_curve : machine_.power_curve;
+    curve_->show_curves(machine_.power_curve, machine_.peak_curve, machine_.max_rpm.value_or(0), peak());
+    NumberTable::Rows rows;
+    for (const PowerPoint& p : points) rows.push_back({p.rpm, p.kw});
+    table_->show_rows(rows, peak() ? NumberTable::Typed{} : machine_.typed, units_);
+    QString fault;
+    for (const Message& m : check_machine(machine_))
+      if (fault.isEmpty() && m.property == (peak() ? "peak_curve_rpm_kw" : "power_curve_rpm_kw")) fault = sentence(m, units_);
+    table_->say(fault);
+  }
+
+  std::function<void(Machine, const QString&)> change_;
+  SwitchRow* which_;
+  PowerCurve* curve_;
+  NumberTable* table_;
+  Machine machine_;
+  UnitSystem units_ = UnitSystem::metric;
+};
+
+PartSpec<Machine> machine_spec(Workspace& workspace) {
+  PartSpec<Machine> spec;
+  spec.title = QObject::tr("Machines");
+  spec.new_text = QObject::tr("New machine");
+  spec.empty_text = QObject::tr("No machines yet. “New machine” makes one; numbers need one.");
+  spec.all = &ShopState::machines;
+  spec.columns = {"name", "min_rpm", "max_rpm", "max_feed_mm_min", "rapid_mm_min", "max_torque_nm", "automatic_changer"};
+  spec.fields = {"name", "min_rpm", "max_rpm", "max_torque_nm", "efficiency", "max_feed_mm_min", "rapid_mm_min", "flood", "mist", "air", "through_liquid", "through_air", "automatic_changer", "dialect", "source", "notes"};
+  spec.fresh = [] {
+    Machine m;
+    m.name = QObject::tr("New machine").toStdString();
+    m.min_rpm = 100;
+    m.max_rpm = 10000;
+    m.max_feed_mm_min = 10000;
+    m.rapid_mm_min = 20000;
+    m.efficiency = 0.85;
+    m.flood = true;
+    m.source = QObject::tr("To be filled in").toStdString();
+    return m;
+  };
+  spec.check = [](const Machine& m) {
+    auto messages = check_machine(m);
+    const auto& known = shipped_dialects();
+    if (std::none_of(known.begin(), known.end(), [&](const Dialect& d) { return d.key == m.dialect; })) {
+      std::string keys;
+      for (const Dialect& d : known) keys += (keys.empty() ? "" : ", ") + d.key;
+      messages.push_back({Severity::error, "dialect_unknown", "dialect", {{"dialect", m.dialect}, {"known", keys}}});
+    }
+    return messages;
+  };
+  spec.users = [&workspace](const Machine& m) {
+    QStringList jobs;
+    for (const Job& job : workspace.state().jobs)
+      if (job.machine == m.id) jobs << QObject::tr("the job %1").arg(text_of(job.name));
+    return jobs;
+  };
+  spec.subtitle = [users = spec.users](const Machine& m) {
+    QStringList what;
+    const PowerPoint* most = nullptr;
+    for (const PowerPoint& p : m.power_curve)
+      if (!most || p.kw > most->kw) most = &p;
+    if (most) what << QObject::tr("%1 kW").arg(text_of(plain(most->kw, 1)));
+    const QStringList jobs = users(m);
+    if (!jobs.isEmpty()) what << QObject::tr("used by %1").arg(jobs.join(QStringLiteral(", ")));
+    return what.join(QStringLiteral(" · "));
+  };
+  spec.extra = [](std::function<void(Machine, const QString&)> change) { return new CurvePanel(std::move(change)); };
+  return spec;
+}
+
+}  // namespace
+
+PartsPage* make_machines_page(Workspace& workspace) {
+  return new PartsPage(QObject::tr("Machines"), QObject::tr("Filter: name, notes"), {new PartSection<Machine>(workspace, machine_spec(workspace), QStringLiteral("machine"), nullptr)});
+}
+
+}  // namespace pecorra

@@ -1,0 +1,196 @@
+#include "app/parts/power_curve.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "core/drawing/cutter_sheet.h"
+#include "core/quantity/print.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+PowerCurve::PowerCurve(QWidget* parent) : QWidget(parent) {
+  setMinimumHeight(180);
+  setMouseTracking(true);
+  setFocusPolicy(Qt::ClickFocus);
+  setObjectName(QStringLiteral("power_curve"));
+  setAccessibleName(tr("Power over speed"));
+  connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
+}
+
+void PowerCurve::show_curves(const Points& continuous, const Points& peak, double max_rpm, bool edit_peak) {
+  continuous_ = continuous;
+  peak_ = peak;
+  edit_peak_ = edit_peak;
+  double rpm = max_rpm, kw = 1;
+  for (const Points* points : {&continuous_, &peak_})
+    for (const PowerPoint& p : *points) {
+      rpm = std::max(rpm, p.rpm);
+      kw = std::max(kw, p.kw);
+    }
+  most_rpm_ = rpm > 0 ? rpm : 10000;
+  most_kw_ = kw * 1.15;
+  update();
+}
+
+void PowerCurve::set_lit(int point) {
+  if (lit_ == point) return;
+  lit_ = point;
+  update();
+}
+
+QRectF PowerCurve::field() const { return QRectF(rect()).adjusted(34, 10, -12, -22); }
+
+QPointF PowerCurve::place(const PowerPoint& p) const {
+  const QRectF f = field();
+  return {f.left() + f.width() * p.rpm / most_rpm_, f.bottom() - f.height() * p.kw / most_kw_};
+}
+
+PowerPoint PowerCurve::value(QPointF at) const {
+  const QRectF f = field();
+  return {std::clamp((at.x() - f.left()) / f.width(), 0.0, 1.0) * most_rpm_, std::clamp((f.bottom() - at.y()) / f.height(), 0.0, 1.0) * most_kw_};
+}
+
+PowerPoint PowerCurve::snapped(PowerPoint v, std::size_t at) const {
+  const Points& points = edit_peak_ ? peak_ : continuous_;
+  const auto nearest = [](double x, double pixel) {
+    const double step = nice_length(std::max(pixel * 2, 1e-6));
+    return std::round(x / step) * step;
+  };
+  v.rpm = nearest(v.rpm, most_rpm_ / field().width());
+  v.kw = std::round(nearest(v.kw, most_kw_ / field().height()) * 1000) / 1000;
+  const double low = at > 0 ? points[at - 1].rpm + 1 : 0, high = at + 1 < points.size() ? points[at + 1].rpm - 1 : most_rpm_;
+  v.rpm = std::clamp(v.rpm, low, std::max(low, high));
+  return v;
+}
+
+int PowerCurve::point_at(QPointF at) const {
+  const Points& points = edit_peak_ ? peak_ : continuous_;
+  for (std::size_t i = 0; i < points.size(); ++i) {
+    const QPointF away = place(points[i]) - at;
+    if (std::hypot(away.x(), away.y()) < 9) return static_cast<int>(i);
+  }
+  return -1;
+}
+
+void PowerCurve::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Dyes& d = dyes();
+  const QRectF f = field();
+  p.setFont(Look::get().text(10.5));
+  // A few round values on both sides.
+  const double rpm_step = nice_length(most_rpm_ / 3), kw_step = nice_length(most_kw_ / 2.5);
+  for (double kw = 0; kw <= most_kw_ * 1.0001; kw += kw_step) {
+    const double y = place({0, kw}).y();
+    p.setPen(d.line);
+    p.drawLine(QPointF(f.left(), y), QPointF(f.right(), y));
+    p.setPen(d.quiet);
+    p.drawText(QRectF(0, y - 8, f.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(plain(kw, 1)));
+  }
+  for (double rpm = 0; rpm <= most_rpm_ * 1.0001; rpm += rpm_step) {
+    const double x = place({rpm, 0}).x();
+    p.setPen(d.quiet);
+    p.drawText(QRectF(x - 40, f.bottom() + 4, 80, 16), Qt::AlignHCenter | Qt::AlignTop, text_of(plain(rpm, 0)));
+  }
+  p.drawText(QRectF(f.left() + 4, f.top() - 8, 120, 16), Qt::AlignLeft, tr("kW over rpm"));
+  const auto draw = [&](const Points& points, const QColor& colour, bool edited, bool dashed) {
+    if (points.empty()) return;
+    QPolygonF line;
+    if (points.front().rpm > 0) line << place({0, 0});  // torque is what limits there
+    for (const PowerPoint& point : points) line << place(point);
+    if (points.back().rpm < most_rpm_) line << place({most_rpm_, points.back().kw});
+    p.setPen(QPen(colour, edited ? 2 : 1.3, dashed ? Qt::DashLine : Qt::SolidLine));
+    p.setBrush(Qt::NoBrush);
+    p.drawPolyline(line);
+    if (!edited) return;
+    for (std::size_t i = 0; i < points.size(); ++i) {
+      const bool lit = static_cast<int>(i) == lit_;
+      p.setPen(QPen(colour, 1.6));
+      p.setBrush(lit ? colour : d.raised);
+      p.drawEllipse(place(points[i]), lit ? 5.5 : 4.5, lit ? 5.5 : 4.5);
+    }
+  };
+  draw(peak_, d.weld, edit_peak_, true);
+  draw(continuous_, d.woad, !edit_peak_, false);
+  if (continuous_.empty() && peak_.empty()) {
+    p.setPen(d.quiet);
+    p.setFont(Look::get().text(12));
+    p.drawText(f, Qt::AlignCenter | Qt::TextWordWrap, tr("No curve yet: a double click puts a point in. Without one, power is not limited."));
+  }
+  if (hovered_rpm_)
+    if (const auto kw = power_at_kw(edit_peak_ ? peak_ : continuous_, *hovered_rpm_)) {
+      const QPointF at = place({*hovered_rpm_, *kw});
+      p.setPen(QPen(d.quiet, 0.8, Qt::DotLine));
+      p.drawLine(QPointF(at.x(), f.bottom()), at);
+      p.setPen(d.ink);
+      p.setFont(Look::get().text(11));
+      const double torque = *hovered_rpm_ > 0 ? 9550 * *kw / *hovered_rpm_ : 0;
+      p.drawText(QRectF(f.left(), f.bottom() - 18, f.width() - 4, 16), Qt::AlignRight, tr("%1 rpm: %2 kW, %3 N·m").arg(text_of(plain(*hovered_rpm_, 0)), text_of(plain(*kw, 1)), text_of(plain(torque, 1))));
+    }
+}
+
+void PowerCurve::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
+  const int at = point_at(event->position());
+  set_lit(at);
+  if (at < 0) return;
+  dragged_ = at;
+  moved_ = false;
+  emit point_clicked(at);
+}
+
+void PowerCurve::mouseMoveEvent(QMouseEvent* event) {
+  if (!dragged_) {
+    hovered_rpm_ = value(event->position()).rpm;
+    setCursor(point_at(event->position()) >= 0 ? Qt::SizeAllCursor : Qt::ArrowCursor);
+    update();
+    return;
+  }
+  const auto at = static_cast<std::size_t>(*dragged_);
+  if (at >= edited().size()) return;
+  moved_ = true;
+  hovered_rpm_.reset();
+  edited()[at] = snapped(value(event->position()), at);
+  update();
+  emit changed(edited(), false, {});
+}
+
+void PowerCurve::mouseReleaseEvent(QMouseEvent*) {
+  if (!dragged_) return;
+  const auto at = static_cast<std::size_t>(*dragged_);
+  dragged_.reset();
+  if (moved_ && at < edited().size())
+    emit changed(Points(edited()), true, tr("point %1: %2 kW at %3 rpm").arg(at + 1).arg(text_of(plain(edited()[at].kw, 2)), text_of(plain(edited()[at].rpm, 0))));
+}
+
+void PowerCurve::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (point_at(event->position()) >= 0) return;
+  const PowerPoint fresh = value(event->position());
+  Points points = edited();
+  const auto place_of = std::lower_bound(points.begin(), points.end(), fresh, [](const PowerPoint& a, const PowerPoint& b) { return a.rpm < b.rpm; });
+  const auto at = static_cast<std::size_t>(place_of - points.begin());
+  points.insert(place_of, fresh);
+  edited() = points;
+  points[at] = snapped(fresh, at);
+  emit changed(points, true, tr("point %1 added").arg(at + 1));
+}
+
+void PowerCurve::keyPressEvent(QKeyEvent* event) {
+  if ((event->key() != Qt::Key_Delete && event->key() != Qt::Key_Backspace) || lit_ < 0 || static_cast<std::size_t>(lit_) >= edited().size()) return QWidget::keyPressEvent(event);
+  Points points = edited();
+  points.erase(points.begin() + lit_);
+  const int gone = std::exchange(lit_, -1);
+  emit changed(points, true, tr("point %1 removed").arg(gone + 1));
+}
+
+void PowerCurve::leaveEvent(QEvent*) {
+  hovered_rpm_.reset();
+  update();
+}
+
+}  // namespace pecorra
