@@ -87,7 +87,7 @@ int resolve(const ResolveOptions& options) {
   query.ap_mm = options.ap_mm.value_or(not_given);
   query.ae_mm = options.ae_mm.value_or(not_given);
   query.only = source;
-  const Resolver resolver(state.tables.all(), state.edge_factors());
+  const Resolver resolver(state.tables.all(), state.edge_factors(), true);
   const Evaluation e = evaluate(state, resolver, *cutter, *material, *machine, query, state.assembly_of(cutter->id));
 
   Json answer = Json::object();
@@ -125,7 +125,7 @@ int chart(const ChartOptions& options) {
   Context context;
   context.operation = *operation;
   const Query query = query_for(state, context);
-  const Resolver resolver(state.tables.all(), state.edge_factors());
+  const Resolver resolver(state.tables.all(), state.edge_factors(), true);
   const MachineKey machine_key = resolver.key_of(*machine);
   const bool csv = options.format == "csv";
   Json rows = Json::array();

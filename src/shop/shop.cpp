@@ -150,7 +150,7 @@ Shop::~Shop() {
 }
 
 const Resolver& Shop::resolver() const {
-  if (!resolver_) resolver_ = std::make_unique<Resolver>(state_.tables.all(), state_.edge_factors());
+  if (!resolver_) resolver_ = std::make_unique<Resolver>(state_.tables.all(), state_.edge_factors(), true);
   return *resolver_;
 }
 

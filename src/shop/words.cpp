@@ -236,6 +236,12 @@ QString sentence(const TrailStep& step, UnitSystem units) {
     if (f.number("beaten") > 0) text += (f.number("beaten") == 1 ? tr("; before 1 wider source") : tr("; before %1 wider sources").arg(f.bare("beaten", 0)));
     return text;
   }
+  if (s == "starter_rule")
+    return f.text("tool_material").isEmpty()
+               ? tr("No row fits. Starter rule for %1, tool material not stated and taken as HSS, in %2, %3: vc %4, %5 %6; a guess, not proven").arg(f.text("kind").toLower(), f.text("group"), f.text("operation"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")))
+               : tr("No row fits. Starter rule for %1 of %7 in %2, %3: vc %4, %5 %6; a guess, not proven").arg(f.text("kind").toLower(), f.text("group"), f.text("operation"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")), f.text("tool_material").toLower());
+  if (s == "no_starter") return tr("%1 does not cut %2").arg(f.text("tool_material"), f.text("group"));
+  if (s == "no_starter_pitch") return tr("The pitch is not stated: a tap is fed by its pitch");
   if (s == "edge") return tr("× %1 on speed, × %2 on feed, since a starter row does not know %3: vc %4, feed %5").arg(f.bare("speed_factor", 3), f.bare("feed_factor", 3), f.text("from"), f.speed("vc_m_min"), f.feed("feed_mm"));
   if (s == "set_diameter") return tr("Set to Ø%1 in its assembly; it is a Ø%2").arg(f.mm("diameter_mm"), f.mm("nominal_mm"));
   if (s == "interpolated") return tr("Between the rows Ø%1 and Ø%2: vc %3, feed %4").arg(f.mm("low_mm"), f.mm("high_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));

@@ -88,6 +88,9 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
   spec.empty_text = QObject::tr("No machines yet. “New machine” makes one; numbers need one.");
   spec.all = &ShopState::machines;
   spec.columns = {"name", "min_rpm", "max_rpm", "max_feed_mm_min", "rapid_mm_min", "max_torque_nm", "automatic_changer"};
+  spec.widths = {80, 80, 80, 80, 80, 110};
+  spec.by_symbol = true;
+  spec.sorted = false;
   spec.fields = {"name", "min_rpm", "max_rpm", "max_torque_nm", "efficiency", "max_feed_mm_min", "rapid_mm_min", "flood", "mist", "air", "through_liquid", "through_air", "automatic_changer", "dialect", "source", "notes"};
   spec.fresh = [] {
     Machine m;

@@ -12,7 +12,10 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
   spec.new_text = QObject::tr("New material");
   spec.empty_text = QObject::tr("No materials yet. “New material” makes one; numbers need one.");
   spec.all = &ShopState::materials;
-  spec.columns = {"name", "designations", "group", "condition", "hardness_hb", "strength_n_mm2", "kc11_n_mm2", "cut_here"};
+  spec.columns = {"name", "designations", "group", "condition", "hardness_hb", "strength_n_mm2", "kc11_n_mm2", "force_evidence"};
+  spec.widths = {150, 104, 124, 46, 52, 58, 124};
+  spec.by_symbol = true;
+  spec.sorted = false;
   spec.fields = {"name", "designations", "cut_here", "group", "vdi_group", "condition", "hardness_hb", "hardness_from_hb", "hardness_to_hb", "strength_n_mm2", "strength_from_n_mm2", "strength_to_n_mm2", "strength_evidence",
                  "kc11_n_mm2", "mc", "rake_ref_deg", "force_evidence", "density_g_cm3", "density_evidence", "source", "notes"};
   spec.fresh = [] {

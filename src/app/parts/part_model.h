@@ -13,8 +13,8 @@ namespace pecorra {
 template <class T>
 class PartModel : public SteadyTableModel {
  public:
-  PartModel(Workspace& workspace, const Collection<T> ShopState::*all, std::function<bool(const T&)> belongs, std::vector<std::string_view> columns, QObject* parent)
-      : SteadyTableModel(parent), workspace_(workspace), all_(all), belongs_(std::move(belongs)) {
+  PartModel(Workspace& workspace, const Collection<T> ShopState::*all, std::function<bool(const T&)> belongs, std::vector<std::string_view> columns, bool by_symbol, bool sorted, QObject* parent)
+      : SteadyTableModel(parent), workspace_(workspace), all_(all), belongs_(std::move(belongs)), by_symbol_(by_symbol), sorted_(sorted ? 0 : -1) {
     for (const std::string_view key : columns) columns_.push_back(find_property<T>(key));
     connect(&workspace_, &Workspace::data_changed, this, [this] { rebuild(); });
     connect(&workspace_, &Workspace::context_changed, this, [this] { rebuild(); });
@@ -40,9 +40,9 @@ class PartModel : public SteadyTableModel {
     if (orientation != Qt::Horizontal) return {};
     const Property<T>& property = *columns_[static_cast<std::size_t>(section)];
     if (role == Qt::TextAlignmentRole) return alignment(property);
-    if (role == Qt::ToolTipRole) return text_of(property.help);
+    if (role == Qt::ToolTipRole) return QStringLiteral("%1. %2").arg(text_of(property.label), text_of(property.help));
     if (role != Qt::DisplayRole) return {};
-    QString text = text_of(property.label);
+    QString text = text_of(by_symbol_ && !property.symbol.empty() ? property.symbol : property.label);
     if (section == sorted_) text += order_ == Qt::AscendingOrder ? QStringLiteral(" ↑") : QStringLiteral(" ↓");
     return text;
   }
@@ -69,8 +69,8 @@ class PartModel : public SteadyTableModel {
           if (!is_figure(property.quantity)) whole += cell_text(things[i], property, workspace_.units()) + QLatin1Char(' ');
       if (std::all_of(words.begin(), words.end(), [&](const QString& word) { return whole.contains(word, Qt::CaseInsensitive); })) rows.push_back(i);
     }
-    const Property<T>& by = *columns_[static_cast<std::size_t>(sorted_)];
-    std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
+    const Property<T>& by = *columns_[static_cast<std::size_t>(std::max(0, sorted_))];
+    if (sorted_ >= 0) std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
       if (order_ == Qt::DescendingOrder) std::swap(a, b);
       return value_before(by.get(things[a]), by.get(things[b]));
     });
@@ -84,7 +84,8 @@ class PartModel : public SteadyTableModel {
   std::function<bool(const T&)> belongs_;
   std::vector<const Property<T>*> columns_;
   QString text_;
-  int sorted_ = 0;
+  bool by_symbol_;  // headings
+  int sorted_;      // -1: as the shop keeps them
   Qt::SortOrder order_ = Qt::AscendingOrder;
   std::size_t total_ = 0;
 };

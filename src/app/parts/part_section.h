@@ -30,6 +30,9 @@ struct PartSpec {
   Collection<T> ShopState::*all = nullptr;
   std::function<bool(const T&)> belongs;         // none: all of them
   std::vector<std::string_view> columns;         // the first one stretches
+  std::vector<int> widths;                       // of the others; none: by their headings
+  bool by_symbol = false;                        // headings are symbols where there are any
+  bool sorted = true;                            // by the first column; else as the shop keeps them
   std::vector<std::string_view> fields;          // in their order
   std::function<T()> fresh;                      // a new one
   std::function<std::vector<Message>(const T&)> check;
@@ -48,14 +51,15 @@ template <class T>
 class PartSection : public PartsSection {
  public:
   PartSection(Workspace& workspace, PartSpec<T> spec, const QString& object_name, QObject* parent)
-      : PartsSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, this)), table_(calm_table(model_, object_name + QStringLiteral("_table"))), empty_(new QLabel(spec_.empty_text)),
+      : PartsSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, spec_.by_symbol, spec_.sorted, this)), table_(calm_table(model_, object_name + QStringLiteral("_table"))), empty_(new QLabel(spec_.empty_text)),
         head_(new BenchHead(object_name + QStringLiteral("_title"))), form_(new PropertyForm) {
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, 0, 0);
     for (int i = 1; i < model_->columnCount(); ++i) {
       const Property<T>& property = *find_property<T>(spec_.columns[static_cast<std::size_t>(i)]);
-      table_->setColumnWidth(i, std::max(is_figure(property.quantity) ? 68 : 112, 24 + 7 * static_cast<int>(property.label.size())));
+      const auto at = static_cast<std::size_t>(i) - 1;
+      table_->setColumnWidth(i, at < spec_.widths.size() ? spec_.widths[at] : std::max(is_figure(property.quantity) ? 68 : 112, 24 + 7 * static_cast<int>(property.label.size())));
     }
     table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     connect(table_->horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int i) { model_->sort_by(i); });

@@ -1,5 +1,7 @@
 #include "core/conditions/resolver.h"
 
+#include "core/tables/starter_rules.h"
+
 #include <algorithm>
 #include <cmath>
 #include <bit>
@@ -67,7 +69,7 @@ double round_down_small(double value, const Step& step) {
   return std::floor(value / size * (1 + 1e-12)) * size;
 }
 
-Resolver::Resolver(const std::vector<ConditionTable>& tables, EdgeFactors factors) : tables_(&tables), factors_(std::move(factors)) {
+Resolver::Resolver(const std::vector<ConditionTable>& tables, EdgeFactors factors, bool starter_rules) : tables_(&tables), factors_(std::move(factors)), starter_rules_(starter_rules) {
   std::vector<std::uint32_t> keys;  // kind and operation of each curve
   for (std::size_t t = 0; t < tables.size(); ++t) {
     const ConditionTable& table = tables[t];
@@ -180,6 +182,8 @@ CutterKey Resolver::key_of(const Cutter& cutter) const {
   if (key.flutes > 0) key.per_flute = 1.0 / key.flutes;
   key.max_rpm = cutter.max_rpm.value_or(std::numeric_limits<double>::infinity());
   key.edge_radius_mm = cutter.edge_radius_mm.value_or(usual_edge_radius_mm(cutter.tool_material).value_or(0));
+  key.flute_length_mm = cutter.flute_length_mm.value_or(0);
+  key.pitch_mm = cutter.pitch_mm.value_or(0);
   if (EdgeFactor factor = factors_.of(cutter); !factor.from.empty()) key.edge_factor = std::make_shared<const EdgeFactor>(std::move(factor));
   if (const auto edge = edge_shape(cutter)) key.edge = *edge;
   else key.draft = true;
@@ -289,6 +293,7 @@ struct Resolver::Draft {
   bool milling() const { return process == Process::milling; }
 };
 
+
 namespace {
 
 // What is wanted, where the machine has it; else another wet or blowing one.
@@ -301,7 +306,45 @@ Coolant coolant_on(const MachineKey& machine, Coolant wanted) {
   return Coolant::off;
 }
 
+StarterQuestion question_of(const CutterKey& c, const MaterialKey& m, OperationKind operation) {
+  StarterQuestion q;
+  q.kind = c.kind;
+  if (const auto tool = (c.match.rest >> 16) & 0xff) q.tool_material = static_cast<ToolMaterial>(tool - 1);
+  q.group = m.group;
+  q.operation = operation;
+  q.diameter_mm = c.diameter_mm;
+  q.flute_length_mm = c.flute_length_mm;
+  q.pitch_mm = c.pitch_mm;
+  return q;
+}
+
 }  // namespace
+
+template <class Reporter>
+[[gnu::noinline]] bool Resolver::take_rule(Draft& w, Reporter& report) const {
+  const StarterQuestion question = question_of(w.c, w.m, w.q.operation);
+  const auto rule = starter_values(question);
+  if (!rule) return false;
+  w.speed = rule->vc_m_min;
+  w.load = rule->feed_mm;
+  w.feed_kind = rule->feed_kind;
+  w.plunge = rule->plunge_factor;
+  w.ramp = rule->ramp_factor;
+  w.v.ap_mm = rule->ap_mm.value_or(not_given);
+  w.v.ae_mm = rule->ae_mm.value_or(not_given);
+  w.v.coolant = coolant_on(w.machine, rule->coolant);
+  w.out.source = SourceKind::starter_table;
+  w.out.guess = true;
+  w.out.proven = false;
+  if constexpr (Reporter::on) {
+    report.add("starter_rule", {{"kind", std::string(label_of(w.c.kind))}, {"tool_material", question.tool_material ? std::string(label_of(*question.tool_material)) : std::string()},
+                                {"group", std::string(label_of(w.m.group))}, {"operation", std::string(label_of(w.q.operation))}, {"vc_m_min", w.speed}, {"feed_mm", w.load},
+                                {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}});
+    if (w.milling()) report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
+  }
+  if (w.c.edge_factor) scale_by_edge(w, report);
+  return true;
+}
 
 template <class Reporter>
 [[gnu::noinline]] void Resolver::scale_by_edge(Draft& w, Reporter& report) const {
@@ -320,6 +363,7 @@ inline bool Resolver::take_row(Draft& w, Reporter& report) const {
   const Found found = find<Reporter>(w.c, w.m, w.q);
   const Curve* curve = found.curve;
   if (!curve) {
+    if (starter_rules_ && (!w.q.only || *w.q.only == SourceKind::starter_table) && take_rule(w, report)) return true;
     w.out.reason = NoAnswer::no_row;
     return false;
   }
@@ -541,6 +585,14 @@ Resolution Resolver::resolve(const CutterKey& c, const MaterialKey& m, const Mac
 
 void Resolver::explain_no_row(const CutterKey& c, const MaterialKey& m, const Query& q, Trail& trail) const {
   Recorder report{trail};
+  if (starter_rules_) {
+    NoStarter why;
+    const StarterQuestion question = question_of(c, m, q.operation);
+    starter_values(question, &why);
+    if (why == NoStarter::tool_material_does_not_cut)
+      report.add("no_starter", {{"tool_material", std::string(label_of(question.tool_material.value_or(ToolMaterial::hss)))}, {"group", std::string(label_of(m.group))}});
+    else if (why == NoStarter::pitch_missing) report.add("no_starter_pitch", {});
+  }
   const std::span<const Curve> curves = curves_of(c.kind, q.operation, 0, slots_);
   if (curves.empty()) {
     report.add("no_row_for_kind", {{"kind", std::string(label_of(c.kind))}, {"operation", std::string(label_of(q.operation))}});

@@ -43,6 +43,7 @@ struct CutterKey {
   double rpm_per_speed = 0;   // 1000/(π·D), and its inverse
   double speed_per_rpm = 0;
   double per_flute = not_given;
+  double flute_length_mm = 0, pitch_mm = 0;  // 0: not known
   std::shared_ptr<const EdgeFactor> edge_factor;  // on values of starter rows; none: 1
 };
 
@@ -82,7 +83,8 @@ struct Query {
 
 class Resolver {
  public:
-  explicit Resolver(const std::vector<ConditionTable>& tables, EdgeFactors factors = {});
+  // `starter_rules`: where no row of any table fits, the starter rules answer (see starter_rules.h).
+  explicit Resolver(const std::vector<ConditionTable>& tables, EdgeFactors factors = {}, bool starter_rules = false);
 
   CutterKey key_of(const Cutter& cutter) const;
   MaterialKey key_of(const WorkMaterial& material) const;
@@ -143,6 +145,8 @@ class Resolver {
   void link(Curve&);
   struct Draft;  // what is being worked out
   template <class Reporter>
+  bool take_rule(Draft&, Reporter&) const;
+  template <class Reporter>
   void scale_by_edge(Draft&, Reporter&) const;
   template <class Reporter>
   bool take_row(Draft&, Reporter&) const;
@@ -165,6 +169,7 @@ class Resolver {
 
   const std::vector<ConditionTable>* tables_;
   EdgeFactors factors_;
+  bool starter_rules_ = false;
   std::vector<Point> points_;
   std::vector<Curve> curves_;
   std::uint32_t slots_ = 0;

@@ -31,10 +31,10 @@ const std::array rest{
     field<&Machine::flood>("flood", "", "Flood", flag, "Has flood coolant"),
     field<&Machine::mist>("mist", "", "Mist", flag, "Has mist"),
     field<&Machine::air>("air", "", "Air", flag, "Has an air blast"),
-    field<&Machine::through_liquid>("through_liquid", "", "Liquid through the spindle", flag, "Has it"),
-    field<&Machine::through_air>("through_air", "", "Air through the spindle", flag, "Has it"),
-    field<&Machine::automatic_changer>("automatic_changer", "", "Changes cutters by itself", flag, "Else by hand"),
-    field<&Machine::dialect>("dialect", "", "Program dialect", text, "Of its control"),
+    field<&Machine::through_liquid>("through_liquid", "", "Coolant through", flag, "Liquid through the spindle"),
+    field<&Machine::through_air>("through_air", "", "Air through", flag, "Air through the spindle"),
+    field<&Machine::automatic_changer>("automatic_changer", "", "Cutter changer", flag, "Changes cutters by itself; else by hand"),
+    field<&Machine::dialect>("dialect", "", "Dialect", text, "Of its control"),
     field<&Machine::source>("source", "", "Source", text, "Where the values are from"),
     field<&Machine::notes>("notes", "", "Notes", text, "For the programmer")};
 

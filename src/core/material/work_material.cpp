@@ -17,11 +17,11 @@ constexpr Choice group_choices[] = {{"P", "steel"}, {"M", "stainless steel"}, {"
 using enum Quantity;
 
 const std::array force_list{
-    field<&WorkMaterial::kc11_n_mm2>("kc11_n_mm2", "kc1.1", "Specific cutting force", stress,
+    field<&WorkMaterial::kc11_n_mm2>("kc11_n_mm2", "kc1.1", "Cutting force", stress,
                                      "For a chip 1 mm thick and 1 mm wide").above(0),
     field<&WorkMaterial::mc>("mc", "mc", "Rise of the force", number, "Exponent of the chip thickness")
         .within(0, 0.999999),
-    field<&WorkMaterial::rake_ref_deg>("rake_ref_deg", "γref", "Rake of the constants", angle,
+    field<&WorkMaterial::rake_ref_deg>("rake_ref_deg", "γref", "Measured at rake", angle,
                                        "At which kc1.1 was measured").within(-60, 60)};
 
 const std::array all{
@@ -36,11 +36,11 @@ const std::array all{
     field<&WorkMaterial::strength_n_mm2>("strength_n_mm2", "Rm", "Tensile strength", stress, "Usual").above(0),
     field<&WorkMaterial::strength_from_n_mm2>("strength_from_n_mm2", "", "Strength from", stress, "Weakest").above(0),
     field<&WorkMaterial::strength_to_n_mm2>("strength_to_n_mm2", "", "Strength to", stress, "Strongest").above(0),
-    field<&WorkMaterial::strength_evidence>("strength_evidence", "", "These are", choice, "How well hardness and strength are founded"),
+    field<&WorkMaterial::strength_evidence>("strength_evidence", "", "Strength is", choice, "How well hardness and strength are founded"),
     force_list[0], force_list[1], force_list[2],
-    field<&WorkMaterial::force_evidence>("force_evidence", "", "These are", choice, "How well the constants are founded"),
+    field<&WorkMaterial::force_evidence>("force_evidence", "", "Force is", choice, "How well the constants are founded"),
     field<&WorkMaterial::density_g_cm3>("density_g_cm3", "ρ", "Density", density, "At room temperature").above(0),
-    field<&WorkMaterial::density_evidence>("density_evidence", "", "This is", choice, "How well the density is founded"),
+    field<&WorkMaterial::density_evidence>("density_evidence", "", "Density is", choice, "How well the density is founded"),
     field<&WorkMaterial::cut_here>("cut_here", "", "Cut here", flag, "It stands in the chart, and first in lists"),
     field<&WorkMaterial::source>("source", "", "Source", text, "Where the values are from"),
     field<&WorkMaterial::notes>("notes", "", "Notes", text, "For the programmer")};

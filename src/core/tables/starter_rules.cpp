@@ -1,0 +1,185 @@
+#include "core/tables/starter_rules.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/cutter/kinds.h"
+
+namespace pecorra {
+namespace {
+
+using enum OperationKind;
+
+// Cutting speed for roughing beside an edge, m/min; 0: it does not cut this. Columns: P, M, K, N, S, H, wood, plastic,
+// composite, foam. Lower half of the ranges common in handbooks, from memory; composites and foam: estimates.
+constexpr double speeds[][material_group_count] = {
+    {24, 14, 22, 70, 7, 0, 200, 110, 40, 200},       // HSS
+    {28, 16, 25, 80, 8, 6, 230, 126, 45, 230},       // cobalt HSS
+    {30, 18, 27, 85, 9, 8, 240, 130, 50, 240},       // powder-metal HSS
+    {110, 60, 100, 240, 28, 55, 420, 200, 100, 400}, // carbide
+    {150, 100, 140, 350, 30, 60, 500, 240, 110, 450},// carbide inserts
+    {160, 110, 140, 0, 0, 60, 0, 0, 0, 0},           // cermet
+    {0, 0, 350, 0, 150, 90, 0, 0, 0, 0},             // ceramic
+    {0, 0, 400, 0, 0, 110, 0, 0, 0, 0},              // CBN
+    {0, 0, 0, 500, 0, 0, 600, 350, 180, 500}};       // PCD
+
+// Feed per tooth against that in steel.
+constexpr double chips[material_group_count] = {1, 0.82, 1.18, 1.41, 0.59, 0.47, 2.94, 1.65, 0.9, 3.5};
+// Feed of hole tools per revolution against that in steel.
+constexpr double hole_feeds[material_group_count] = {1, 0.8, 1.28, 1.4, 0.48, 0.45, 1.6, 1, 0.6, 2};
+
+bool is_hss(ToolMaterial tool) { return tool == ToolMaterial::hss || tool == ToolMaterial::hss_co || tool == ToolMaterial::hss_pm; }
+
+double speed_share(OperationKind operation, ToolMaterial tool) {
+  switch (operation) {
+    case face: return 1.05;
+    case slot: return 0.8;
+    case side_finish: return 1.15;
+    case pocket_rough: return 0.9;
+    case constant_engagement: return 1.25;
+    case floor_finish: return 1.1;
+    case surface_finish: return 1.2;
+    case plunge: return 0.7;
+    case ramp: return 0.75;
+    case helix: return 0.8;
+    case chamfer: return 0.9;
+    case engrave: return 0.9;
+    case t_slot: return 0.6;
+    case dovetail: return 0.5;
+    case undercut: return 0.7;
+    case thread_mill: return 0.8;
+    case drill:
+    case peck: return is_hss(tool) ? 0.85 : 0.6;
+    case spot: return 0.5;
+    case centre: return 0.45;
+    case ream: return 0.18;
+    case bore: return 0.85;
+    case back_bore: return 0.6;
+    case countersink: return 0.4;
+    case counterbore: return 0.45;
+    case tap: return 0.28;
+    default: return 1;
+  }
+}
+
+double chip_share(OperationKind operation) {
+  switch (operation) {
+    case slot: return 0.75;
+    case side_finish: return 0.7;
+    case pocket_rough: return 0.9;
+    case constant_engagement: return 0.75;
+    case floor_finish: return 0.8;
+    case surface_finish: return 0.8;
+    case plunge: return 0.6;
+    case ramp:
+    case helix: return 0.7;
+    case chamfer: return 0.8;
+    case engrave: return 0.8;
+    case t_slot:
+    case undercut: return 0.6;
+    case dovetail: return 0.4;
+    case thread_mill: return 0.5;
+    default: return 1;
+  }
+}
+
+// Feed per tooth in steel at side roughing, by the strength of the edges of a kind.
+double tooth_feed_mm(CutterKind kind, ToolMaterial tool, double d) {
+  const double mill = (is_hss(tool) ? 0.00405 : 0.0049) * std::pow(std::min(d, 32.0), 0.95);
+  switch (kind) {
+    case CutterKind::face_mill: return 0.1;       // the chip of an insert does not depend on the cutter's diameter
+    case CutterKind::fly_cutter: return 0.06;
+    case CutterKind::high_feed: return std::min(0.5, 0.04 * d);
+    case CutterKind::rougher: return mill * 0.9;
+    case CutterKind::engraver: return mill * 0.5;
+    case CutterKind::chamfer_mill:
+    case CutterKind::corner_rounding: return mill * 0.7;
+    case CutterKind::t_slot: return std::min(mill, 0.05);
+    case CutterKind::dovetail: return std::min(mill, 0.03);
+    case CutterKind::thread_mill: return std::min(mill, 0.06);
+    case CutterKind::form: return mill * 0.6;
+    default: return mill;
+  }
+}
+
+// Feed per revolution in steel.
+double hole_feed_mm(CutterKind kind, double d) {
+  const double drill_feed = 0.0227 * std::pow(std::min(d, 32.0), 0.8);
+  switch (kind) {
+    case CutterKind::spot_drill: return drill_feed * 0.5;
+    case CutterKind::centre_drill: return drill_feed * 0.3;
+    case CutterKind::step_drill: return drill_feed * 0.8;
+    case CutterKind::reamer: return 0.03 * std::pow(std::min(d, 40.0), 0.8);
+    case CutterKind::countersink: return 0.03 * std::pow(std::min(d, 40.0), 0.5);
+    case CutterKind::counterbore: return 0.025 * std::pow(std::min(d, 40.0), 0.5);
+    case CutterKind::boring_bar: return 0.07;
+    case CutterKind::back_boring_bar: return 0.04;
+    default: return drill_feed;
+  }
+}
+
+// Depth and width over the diameter.
+std::pair<double, double> engagement(OperationKind operation) {
+  switch (operation) {
+    case face: return {0.1, 0.7};
+    case slot: return {0.5, 1};
+    case side_finish: return {1, 0.03};
+    case pocket_rough: return {0.5, 0.5};
+    case constant_engagement: return {1.5, 0.08};
+    case floor_finish: return {0.02, 0.6};
+    case surface_finish: return {0.03, 0.05};
+    case plunge: return {0.5, 0.3};
+    case ramp:
+    case helix: return {0.3, 1};
+    case chamfer: return {0.08, 0.08};
+    case engrave: return {0.05, 0.1};
+    case t_slot: return {0.3, 0.2};
+    case dovetail: return {0.2, 0.03};
+    case undercut: return {0.1, 0.05};
+    case thread_mill: return {1, 0.06};
+    default: return {1, 0.3};
+  }
+}
+
+}  // namespace
+
+std::optional<StarterValues> starter_values(const StarterQuestion& q, NoStarter* why) {
+  const auto refuse = [&](NoStarter reason) {
+    if (why) *why = reason;
+    return std::nullopt;
+  };
+  if (why) *why = NoStarter::none;
+  if (!can_do(q.kind, q.operation) || !(q.diameter_mm > 0)) return refuse(NoStarter::kind_cannot);
+  const ToolMaterial tool = q.tool_material.value_or(ToolMaterial::hss);
+  const auto group = static_cast<std::size_t>(q.group);
+  const double base = speeds[static_cast<std::size_t>(tool)][group];
+  if (base <= 0) return refuse(NoStarter::tool_material_does_not_cut);
+  StarterValues out;
+  out.vc_m_min = base * speed_share(q.operation, tool);
+  const bool dry = q.group == MaterialGroup::wood || q.group == MaterialGroup::composite || q.group == MaterialGroup::foam || q.group == MaterialGroup::plastic;
+  const bool edge_of_ceramic = tool == ToolMaterial::ceramic || tool == ToolMaterial::cbn;
+  out.coolant = dry || edge_of_ceramic ? Coolant::air : Coolant::flood;
+  if (process_of(q.operation) != Process::milling) {
+    out.feed_kind = FeedKind::per_revolution;
+    if (q.operation == tap) {
+      if (!(q.pitch_mm > 0)) return refuse(NoStarter::pitch_missing);
+      out.feed_mm = q.pitch_mm;
+    } else {
+      out.feed_mm = hole_feed_mm(q.kind, q.diameter_mm) * hole_feeds[group] * (q.operation == peck ? 0.85 : 1);
+    }
+    return out;
+  }
+  out.feed_mm = tooth_feed_mm(q.kind, tool, q.diameter_mm) * chips[group] * chip_share(q.operation);
+  auto [depth, width] = engagement(q.operation);
+  const bool tough = q.group == MaterialGroup::S || q.group == MaterialGroup::H;
+  if (tough) width *= width < 1 ? 0.5 : 1;
+  double ap = depth * q.diameter_mm;
+  if (q.kind == CutterKind::high_feed) ap = std::min(ap, 0.03 * q.diameter_mm);
+  if (q.kind == CutterKind::face_mill || q.kind == CutterKind::fly_cutter) ap = std::min(ap, q.operation == floor_finish ? 0.3 : 2.0);
+  if (q.flute_length_mm > 0) ap = std::min(ap, q.flute_length_mm);
+  out.ap_mm = ap;
+  out.ae_mm = width * q.diameter_mm;
+  return out;
+}
+
+}  // namespace pecorra
