@@ -94,7 +94,7 @@ TakenConditions taken_from(const ShopState& state, const Resolution& r, Trail tr
     taken.row = table.rows[static_cast<std::size_t>(r.row)].id;
     taken.source_text = table.name;
   } else {
-    taken.source_text = std::string(label_of(r.source));
+    taken.source_text = r.source == SourceKind::starter_table ? "starter rules" : std::string(label_of(r.source));
   }
   return taken;
 }

@@ -15,7 +15,9 @@ class FieldEdit : public QLineEdit {
   void show_text(const QString& kept) {
     if (hasFocus() && is_changed()) return;
     before_ = kept;
-    if (text() != kept) setText(kept);
+    if (text() == kept) return;
+    setText(kept);
+    if (!hasFocus()) setCursorPosition(0);  // a long text is seen from its start
   }
   // What stands here is what is kept from now on.
   void settle() { before_ = text(); }
