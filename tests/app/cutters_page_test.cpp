@@ -367,6 +367,40 @@ TEST_CASE("undo and Escape in a text field: the field's own while it is typed, t
   CHECK(w.cutter().maker == before);
 }
 
+TEST_CASE("a guess becomes a row of the shop's own with one click, and the number follows it from then on") {
+  test::Window w;
+  w.choose_cutter(337);  // no papers
+  w.window->cutter_bench().show_side(CutterBench::conditions);
+  QApplication::processEvents();
+  const Resolution before = w.workspace().evaluation_of(w.cutter())->resolution;
+  REQUIRE(before.guess);
+  auto* make = w.find<QPushButton>("make_row");
+  CHECK(make->text() == "Make a row of it");
+  w.click(make);
+  CHECK(w.window->page() == MainWindow::tables);
+  const Resolution after = w.workspace().evaluation_of(w.cutter())->resolution;
+  CHECK(after.source == SourceKind::shop_table);
+  CHECK_FALSE(after.guess);
+  CHECK_FALSE(after.proven);
+  CHECK(after.conditions.n_rpm == Approx(before.conditions.n_rpm).epsilon(0.02));
+  CHECK(after.conditions.vf_mm_min == Approx(before.conditions.vf_mm_min).epsilon(0.12));
+  w.window->run("undo");
+  CHECK(w.workspace().evaluation_of(w.cutter())->resolution.guess);
+  // HSS does not cut hardened steel: a row with its keys alone, which says what is missing.
+  Context context = w.workspace().context();
+  context.material = w.state().materials.named("100Cr6 62 HRC")->id;
+  w.workspace().set_context(context);
+  w.window->show_page(MainWindow::cutters);
+  QApplication::processEvents();
+  CHECK(make->text() == "Add a row for it");
+  w.click(make);
+  CHECK_FALSE(w.workspace().evaluation_of(w.cutter())->resolution.found());
+  bool there = false;
+  for (const ConditionTable& t : w.state().tables)
+    for (const ConditionRow& row : t.rows) there = there || (row.material == context.material && row.diameter_mm == w.cutter().diameter_mm && has_error(check_row(row)));
+  CHECK(there);
+}
+
 TEST_CASE("sections of the shank are typed, drawn, and refused where they cannot be") {
   test::Window w;
   w.choose_cutter(219);

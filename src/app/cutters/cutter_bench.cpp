@@ -12,6 +12,7 @@
 #include "core/cutter/form_profile.h"
 #include "core/cutter/kinds/threads.h"
 #include "shop/drawing_file.h"
+#include "shop/table_edit.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -77,6 +78,16 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
 
   connect(sides_, &SwitchRow::chosen, this, [this](int side) { show_side(static_cast<Side>(side)); });
   connect(conditions_, &ConditionsPanel::source_clicked, this, &CutterBench::source_clicked);
+  connect(conditions_, &ConditionsPanel::offer_taken, this, [this] {
+    const Cutter* cutter = workspace_.cutter();
+    const WorkMaterial* material = workspace_.material();
+    const auto e = cutter ? workspace_.evaluation_of(*cutter, assembly_->assembly()) : std::nullopt;
+    if (!e || !material) return;
+    const Cutter set = assembly_->assembly() ? as_set(*cutter, *assembly_->assembly()) : *cutter;
+    RowChange made = row_into_shop(workspace_.state(), row_from(workspace_.state(), set, *material, workspace_.context().operation, e->resolution), tr("Row for %1").arg(text_of(cutter->name)));
+    workspace_.shop().apply(std::move(made.change));
+    emit source_clicked(made.target);
+  });
   connect(drawing_, &CutterDrawing::dimension_clicked, this, [this](const QString& key) {
     if (key == QLatin1String("wall_height_mm") || find_property<Assembly>(key.toStdString())) {
       show_side(assembly);
@@ -185,12 +196,14 @@ void CutterBench::refresh() {
       shown.report = e->cut;
       shown.coolant = e->resolution.conditions.coolant;
       shown.suggestion = e->suggestion;
+      if (e->resolution.guess) shown.offer = tr("Make a row of it");
     } else if (reason == NoAnswer::cannot_do) {
       shown.why_not = tr("Not for %1: this cutter is %2.").arg(text_of(label_of(operation)), reason_text(reason, cutter->kind));
     } else if (reason == NoAnswer::draft) {
       shown.why_not = tr("A draft: its sizes have errors, see Sizes. Jobs are not offered it.");
     } else {
       shown.why_not = tr("No numbers here: %1.").arg(reason_text(reason, cutter->kind));
+      if (reason == NoAnswer::no_row) shown.offer = tr("Add a row for it");
     }
   } else {
     shown.why_not = tr("Numbers need a material and a machine.");

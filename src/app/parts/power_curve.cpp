@@ -95,7 +95,9 @@ void PowerCurve::paintEvent(QPaintEvent*) {
   for (double rpm = 0; rpm <= most_rpm_ * 1.0001; rpm += rpm_step) {
     const double x = place({rpm, 0}).x();
     p.setPen(d.quiet);
-    p.drawText(QRectF(x - 40, f.bottom() + 4, 80, 16), Qt::AlignHCenter | Qt::AlignTop, text_of(plain(rpm, 0)));
+    const QString text = text_of(plain(rpm, 0));
+    const double half = p.fontMetrics().horizontalAdvance(text) / 2.0 + 1;  // the last one stays inside
+    p.drawText(QRectF(std::min(x - half, width() - 2 * half), f.bottom() + 4, 2 * half, 16), Qt::AlignHCenter | Qt::AlignTop, text);
   }
   p.drawText(QRectF(f.left() + 4, f.top() - 8, 120, 16), Qt::AlignLeft, tr("kW over rpm"));
   const auto draw = [&](const Points& points, const QColor& colour, bool edited, bool dashed) {

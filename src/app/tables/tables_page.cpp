@@ -15,6 +15,7 @@
 #include "app/widgets/sheet_painter.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/quantity_edit.h"
+#include "shop/table_edit.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -358,35 +359,11 @@ void TablesPage::copy_row_to_shop() {
   const ConditionTable* from = model_->table();
   if (!row || !from) return;
   ConditionRow copy = *row;
-  copy.id = new_id();
   copy.source = "from " + from->name;
-  copy.author = current_user();
-  copy.date = current_time().substr(0, 10);
   if (const WorkMaterial* m = workspace_.material(); m && copy.material.is_null() && m->group == copy.group) copy.material = m->id;
-  // Into the shop's table that has this kind already, else a new one.
-  const ConditionTable* to = nullptr;
-  for (const ConditionTable& t : workspace_.state().tables)
-    if (t.level == TableLevel::shop && std::any_of(t.rows.begin(), t.rows.end(), [&](const ConditionRow& r) { return r.kind == copy.kind; })) to = to ? to : &t;
-  Change change;
-  Id table_id;
-  if (to) {
-    ConditionTable changed = *to;
-    changed.rows.push_back(copy);
-    change.label = tr("Row copied to %1").arg(text_of(to->name));
-    change.edit(*to, changed);
-    table_id = to->id;
-  } else {
-    ConditionTable fresh;
-    fresh.id = new_id();
-    fresh.name = tr("%1, our own").arg(text_of(label_of(copy.kind))).toStdString();
-    fresh.source = workspace_.state().shop_settings().name;
-    fresh.rows.push_back(copy);
-    change.label = tr("Row copied to a new table, %1").arg(text_of(fresh.name));
-    change.add(fresh);
-    table_id = fresh.id;
-  }
-  workspace_.shop().apply(std::move(change));
-  show_row({table_id, copy.id});
+  RowChange made = row_into_shop(workspace_.state(), std::move(copy), tr("Row copied"));
+  workspace_.shop().apply(std::move(made.change));
+  show_row(made.target);
 }
 
 void TablesPage::focus_filter() {

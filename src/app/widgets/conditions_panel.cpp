@@ -9,7 +9,7 @@
 
 namespace pecorra {
 
-ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(new QLabel), headroom_(new HeadroomBars), trail_(new TrailView) {
+ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(new QLabel), headroom_(new HeadroomBars), trail_(new TrailView), offer_(new QPushButton) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 4, 8, 8);
   column->setSpacing(5);
@@ -22,6 +22,9 @@ ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(ne
   column->addSpacing(4);
   column->addWidget(walnut_heading(tr("Trail")));
   column->addWidget(trail_);
+  offer_->setObjectName(QStringLiteral("make_row"));
+  column->addWidget(offer_, 0, Qt::AlignLeft);
+  connect(offer_, &QPushButton::clicked, this, &ConditionsPanel::offer_taken);
   column->addStretch(1);
   connect(trail_, &TrailView::source_clicked, this, &ConditionsPanel::source_clicked);
 }
@@ -48,6 +51,8 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
   }
   headroom_->show_headroom(s.report.headroom, s.suggestion ? suggestion_text(*s.suggestion, units) : QString(), units);
   trail_->show_trail(s.trail, units);
+  offer_->setText(s.offer);
+  offer_->setVisible(!s.offer.isEmpty());
 }
 
 QWidget* scrolled(QWidget* inside) {

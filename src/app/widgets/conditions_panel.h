@@ -7,6 +7,8 @@
 
 #include "app/widgets/headroom_bars.h"
 #include "app/widgets/trail_view.h"
+#include <QPushButton>
+
 #include "core/mechanics/suggest.h"
 
 namespace pecorra {
@@ -18,6 +20,7 @@ struct ShownConditions {
   std::optional<Suggestion> suggestion;
   Trail trail;
   QString why_not;  // instead of figures
+  QString offer;    // what a button below offers; empty: nothing
 };
 
 class ConditionsPanel : public QWidget {
@@ -28,11 +31,13 @@ class ConditionsPanel : public QWidget {
 
  signals:
   void source_clicked(const pecorra::TrailTarget& target);
+  void offer_taken();
 
  private:
   QLabel* figures_;
   HeadroomBars* headroom_;
   TrailView* trail_;
+  QPushButton* offer_;
 };
 
 // Puts a widget into a scroll area that scrolls up and down only.
