@@ -4,7 +4,7 @@
 #include "core/cutter/name_pattern.h"
 #include "formats/json/body.h"
 #include "formats/json/objects.h"
-#include "formats/json/quick_table.h"
+#include "formats/json/quick_read.h"
 #include "../support/random_cutters.h"
 #include "../support/sample_job.h"
 
@@ -201,6 +201,44 @@ TEST_CASE("holders and assemblies come back as they were, and what is wrong in t
   CHECK(faults.size() == 4);
   CHECK(cutter->kind == CutterKind::barrel);
   CHECK(cutter->shank_sections.empty());
+}
+
+TEST_CASE("an object read quickly is the object read strictly, and what is odd is left to the strict reader") {
+  std::mt19937 random(9);
+  for (const CutterKind kind : cutter_kinds()) {
+    Cutter c = random_cutter(kind, random);
+    c.id = Id::from_name("c");
+    c.name = "Ø ≤ 12 \"x\" \\ é";
+    c.typed = {{"diameter_mm", "7/16\""}};
+    c.shank_sections.clear();
+    c.outline.clear();
+    c.guesses.clear();
+    const auto quick = quick_object<Cutter>(body_of(c));
+    REQUIRE(quick.has_value());
+    Cutter strict;
+    FormatFaults faults;
+    from_json(strict, Json::parse(body_of(c)), faults);
+    CHECK(faults.empty());
+    CHECK(*quick == strict);
+    CHECK(*quick == c);
+    c.guesses = {"reach_mm"};  // more than properties: read strictly, and whole
+    CHECK_FALSE(quick_object<Cutter>(body_of(c)).has_value());
+    CHECK(object_from_body<Cutter>(body_of(c), faults)->guesses == c.guesses);
+  }
+  WorkMaterial m;
+  m.id = Id::from_name("m");
+  m.name = "C45";
+  m.hardness_hb = 190;
+  m.force_evidence = Evidence::handbook;
+  m.cut_here = true;
+  m.typed = {{"hardness_hb", "190 HB"}};
+  round_trip(m);
+  CHECK(quick_object<WorkMaterial>(body_of(m)) == m);
+  for (const char* odd : {"", "{", "[]", "null", R"({"name": 7})", R"({"vdi_group": 2.5})", R"({"group": "Q"})", R"({"cut_here": "yes"})", R"({"hardness_hb": "hard"})", R"({"id": "x"})", R"({"typed": []})", R"({"colour": "red"})",
+                          R"({"name": null})"}) {
+    INFO(odd);
+    CHECK_FALSE(quick_object<WorkMaterial>(odd).has_value());
+  }
 }
 
 TEST_CASE("a table read quickly is the table read strictly, and what is odd is left to the strict reader") {

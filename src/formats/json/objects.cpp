@@ -7,7 +7,7 @@
 
 #include "core/quantity/print.h"
 #include "formats/json/body.h"
-#include "formats/json/quick_table.h"
+#include "formats/json/quick_read.h"
 
 namespace pecorra {
 namespace {
@@ -548,6 +548,8 @@ template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
   if constexpr (std::is_same_v<T, ConditionTable>)
     if (auto table = quick_table(body)) return table;
+  if constexpr (std::is_same_v<T, Assembly> || std::is_same_v<T, Collet> || std::is_same_v<T, Cutter> || std::is_same_v<T, EdgeMaterial> || std::is_same_v<T, Insert> || std::is_same_v<T, WorkMaterial>)
+    if (auto object = quick_object<T>(body)) return object;
   // What a store keeps was written by this program: it is parsed without watching for keys that stand twice.
   const Json json = Json::parse(body, nullptr, false);
   if (json.is_discarded()) {

@@ -1,4 +1,4 @@
-#include "formats/json/quick_table.h"
+#include "formats/json/quick_read.h"
 
 #include <cmath>
 #include <simdjson.h>
@@ -45,47 +45,72 @@ bool read_id(Id& id, const element& value) {
   return parsed.has_value();
 }
 
-bool read_row(ConditionRow& row, const element& entry) {
+// A member that is id, texts as typed, or a property; false: something else, or not as it is written here.
+template <class T>
+bool read_plain_member(T& target, std::string_view key, const element& value, std::size_t& cursor) {
+  if (key == "id") return read_id(target.id, value);
+  if constexpr (requires { target.typed; })
+    if (key == "typed") {
+      if (!value.is_object()) return false;
+      const object texts(value);
+      for (const auto typed : texts) {
+        if (!typed.value.is_string()) return false;
+        target.typed.emplace(typed.key, text_of(typed.value));
+      }
+      return true;
+    }
+  return read_member(target, key, value, cursor);
+}
+
+template <class T>
+bool read_plain(T& target, const element& entry) {
   if (!entry.is_object()) return false;
   std::size_t cursor = 0;
   const object members(entry);
-  for (const auto member : members) {
-    if (member.key == "id") {
-      if (!read_id(row.id, member.value)) return false;
-    } else if (member.key == "typed") {
-      if (!member.value.is_object()) return false;
-      const object texts(member.value);
-      for (const auto typed : texts) {
-        if (!typed.value.is_string()) return false;
-        row.typed.emplace(typed.key, text_of(typed.value));
-      }
-    } else if (!read_member(row, member.key, member.value, cursor)) {
-      return false;
-    }
-  }
+  for (const auto member : members)
+    if (!read_plain_member(target, member.key, member.value, cursor)) return false;
   return true;
+}
+
+// Its memory is kept: a shop has hundreds of small objects.
+std::optional<element> parsed(std::string_view body) {
+  thread_local simdjson::dom::parser parser;
+  element root;
+  if (parser.parse(body.data(), body.size()).get(root) != simdjson::SUCCESS || !root.is_object()) return std::nullopt;
+  return root;
 }
 
 }  // namespace
 
+template <class T>
+std::optional<T> quick_object(std::string_view body) {
+  const auto root = parsed(body);
+  T target;
+  if (!root || !read_plain(target, *root)) return std::nullopt;
+  return target;
+}
+template std::optional<Assembly> quick_object<Assembly>(std::string_view);
+template std::optional<Collet> quick_object<Collet>(std::string_view);
+template std::optional<Cutter> quick_object<Cutter>(std::string_view);
+template std::optional<EdgeMaterial> quick_object<EdgeMaterial>(std::string_view);
+template std::optional<Insert> quick_object<Insert>(std::string_view);
+template std::optional<WorkMaterial> quick_object<WorkMaterial>(std::string_view);
+
 std::optional<ConditionTable> quick_table(std::string_view body) {
-  simdjson::dom::parser parser;
-  element root;
-  if (parser.parse(body.data(), body.size()).get(root) != simdjson::SUCCESS || !root.is_object()) return std::nullopt;
+  const auto root = parsed(body);
+  if (!root) return std::nullopt;
   ConditionTable table;
   std::size_t cursor = 0;
-  const object members(root);
+  const object members(*root);
   for (const auto member : members) {
-    if (member.key == "id") {
-      if (!read_id(table.id, member.value)) return std::nullopt;
-    } else if (member.key == "rows") {
+    if (member.key == "rows") {
       if (!member.value.is_array()) return std::nullopt;
       const array rows(member.value);
       table.rows.resize(rows.size());
       std::size_t at = 0;
       for (const element entry : rows)
-        if (!read_row(table.rows[at++], entry)) return std::nullopt;
-    } else if (!read_member(table, member.key, member.value, cursor)) {
+        if (!read_plain(table.rows[at++], entry)) return std::nullopt;
+    } else if (!read_plain_member(table, member.key, member.value, cursor)) {
       return std::nullopt;
     }
   }
