@@ -83,6 +83,15 @@ QString property_change_text(const QString& label, const Value& before, const Va
   return QStringLiteral("%1 %2 → %3%4").arg(label, said(before), said(after), unit);
 }
 
+QString within_sentence(const QString& label) {
+  QString out = label;
+  for (qsizetype i = 0; i < out.size(); ++i) {
+    const bool starts = i == 0 || out[i - 1] == QLatin1Char(' ');
+    if (starts && i + 1 < out.size() && out[i + 1].isLower()) out[i] = out[i].toLower();
+  }
+  return out;
+}
+
 QString sentence(const Message& m, UnitSystem units) {
   const Figures f(m.values, units);
   const std::string& c = m.code;
@@ -151,7 +160,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "flute_length_unusual") return tr("%1 × D of flutes; %2 to %3 × D is usual").arg(f.bare("ratio", 2), f.bare("from", 1), f.bare("to", 0));
   if (c == "number_twice") return f.has("free") ? tr("%1 has this number already in this library; %2 is free").arg(f.text("name"), f.bare("free", 0)) : tr("%1 has this number already in this library").arg(f.text("name"));
   if (c == "shank_not_in_holder") return tr("%1 clamps shanks %2 to %3; this one is %4").arg(f.text("holder"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));
-  if (c == "shank_form_not_for_holder") return tr("%1 does not hold a shank of this form: %2").arg(f.text("holder"), f.text("form").toLower());
+  if (c == "shank_form_not_for_holder") return tr("%1 does not hold a shank of this form: %2").arg(f.text("holder"), within_sentence(f.text("form")));
   if (c == "shank_not_in_collet") return tr("%1 takes shanks %2 to %3; this one is %4").arg(f.text("collet"), f.bare("from_mm"), f.bare("to_mm"), f.mm("shank_mm"));
   if (c == "holder_takes_no_collet") return tr("%1 holds without a collet").arg(f.text("holder"));
   if (c == "not_as_designated") return tr("%1 has a corner of %2, not %3").arg(f.text("designation"), f.mm("designated_mm"), f.mm("value_mm"));
@@ -184,7 +193,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "feed_looks_like_inch") return tr("Ø%1: feed is %2 times its neighbour's: inches?").arg(f.mm("diameter_mm"), f.bare("ratio"));
   if (c == "no_cutter") return tr("No cutter picked");
   if (c == "cutter_is_draft") return tr("%1 is a draft: its sizes have errors").arg(f.text("name"));
-  if (c == "cutter_cannot") return tr("A %1 does no %2").arg(f.text("kind").toLower(), f.text("operation"));
+  if (c == "cutter_cannot") return tr("A %1 does no %2").arg(within_sentence(f.text("kind")), f.text("operation"));
   if (c == "no_conditions") return tr("No speed and feed: no row fits, and none is typed here");
   if (c == "deeper_than_stock") return tr("%1 deep goes through the stock, %2").arg(f.mm("depth_mm"), f.mm("stock_mm"));
   if (c == "deeper_than_reach") return tr("%1 deep is beyond the cutter's reach, %2").arg(f.mm("depth_mm"), f.mm("reach_mm"));
@@ -238,8 +247,8 @@ QString sentence(const TrailStep& step, UnitSystem units) {
   }
   if (s == "starter_rule")
     return f.text("tool_material").isEmpty()
-               ? tr("No row fits. Starter rule for %1, tool material not stated and taken as HSS, in %2, %3: vc %4, %5 %6; a guess, not proven").arg(f.text("kind").toLower(), f.text("group"), f.text("operation"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")))
-               : tr("No row fits. Starter rule for %1 of %7 in %2, %3: vc %4, %5 %6; a guess, not proven").arg(f.text("kind").toLower(), f.text("group"), f.text("operation"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")), f.text("tool_material").toLower());
+               ? tr("No row fits. Starter rule for %1, tool material not stated and taken as HSS, in %2, %3: vc %4, %5 %6; a guess, not proven").arg(within_sentence(f.text("kind")), f.text("group"), f.text("operation"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")))
+               : tr("No row fits. Starter rule for %1 of %7 in %2, %3: vc %4, %5 %6; a guess, not proven").arg(within_sentence(f.text("kind")), f.text("group"), f.text("operation"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")), within_sentence(f.text("tool_material")));
   if (s == "no_starter") return tr("%1 does not cut %2").arg(f.text("tool_material"), f.text("group"));
   if (s == "no_starter_pitch") return tr("The pitch is not stated: a tap is fed by its pitch");
   if (s == "edge") return tr("× %1 on speed, × %2 on feed, since a starter row does not know %3: vc %4, feed %5").arg(f.bare("speed_factor", 3), f.bare("feed_factor", 3), f.text("from"), f.speed("vc_m_min"), f.feed("feed_mm"));
@@ -278,7 +287,7 @@ QString sentence(const TrailStep& step, UnitSystem units) {
   if (s == "plunge") return tr("Plunging at %1 (× %2), ramping at %3 (× %4)").arg(f.table_feed("plunge_mm_min"), f.bare("plunge_factor"), f.table_feed("ramp_mm_min"), f.bare("ramp_factor"));
   if (s == "wear") return tr("Forces and power for a worn edge: × %1").arg(f.bare("factor"));
   if (s == "result") return tr("S %1  F %2").arg(f.rpm("n_rpm"), QString::fromStdString(shown(f.number("vf_mm_min"), Quantity::table_feed, units)));
-  if (s == "no_row_for_kind") return tr("No table has a row for a %1 in %2. Add one under Tables, or type speed and feed in the operation.").arg(f.text("kind").toLower(), f.text("operation"));
+  if (s == "no_row_for_kind") return tr("No table has a row for a %1 in %2. Add one under Tables, or type speed and feed in the operation.").arg(within_sentence(f.text("kind")), f.text("operation"));
   if (s == "no_row") return tr("No row fits: %1 differs. The nearest is in %2, from Ø%3 (%4, group %5).").arg(f.text("failed"), f.text("table"), f.mm("nearest_mm"), f.text("nearest_tool_material"), f.text("nearest_group"));
   return text_of(s);
 }

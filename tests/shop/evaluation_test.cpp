@@ -81,3 +81,8 @@ TEST_CASE("the tightest limit that is broken comes with a change that would fit"
   // Power, torque and chip never change a value by themselves.
   CHECK(e.resolution.conditions.n_rpm == 1670);
 }
+
+TEST_CASE("labels in the middle of a sentence keep their abbreviations") {
+  for (const auto& [label, inside] : {std::pair{"Cobalt HSS", "cobalt HSS"}, {"T-slot cutter", "T-slot cutter"}, {"End mill", "end mill"}, {"CBN", "CBN"}, {"Powder-metal HSS", "powder-metal HSS"}, {"", ""}})
+    CHECK(within_sentence(QString::fromUtf8(label)) == QString::fromUtf8(inside));
+}

@@ -285,7 +285,7 @@ void CuttersPage::make_cutter(CutterKind kind) {
       assembly.stickout_mm = proposed_stickout_mm(cutter, &holder);
       break;
     }
-  change.label = tr("New %1, number %2, with sizes to be checked").arg(text_of(label_of(kind)).toLower()).arg(cutter.number);
+  change.label = tr("New %1, number %2, with sizes to be checked").arg(within_sentence(text_of(label_of(kind)))).arg(cutter.number);
   change.add(cutter);
   change.add(assembly);
   filter_->clear();
