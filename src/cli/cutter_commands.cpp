@@ -188,7 +188,7 @@ int assembly(const AssemblyOptions& options) {
   }
   Json fitting = Json::array();
   for (const Holder& h : state.holders)
-    if (holds(h, *cutter)) fitting.push_back(h.name);
+    if (!h.retired && holds(h, *cutter)) fitting.push_back(h.name);
   const std::vector<Message> messages = check_assembly(*cutter, holder, a, state.collets.find(a.collet));
   std::cout << Json{{"cutter", cutter->name}, {"assembly", a.name}, {"holder", holder ? Json(holder->name) : Json(nullptr)}, {"figures", figures}, {"holders_that_fit", fitting}, {"messages", messages_json(messages)}}.dump(2) << "\n";
   return answered;

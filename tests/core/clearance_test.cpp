@@ -226,3 +226,24 @@ TEST_CASE("without stick-out, stations or fitting sizes there is no assembly to 
   CHECK_FALSE(clearance({}, 12, 30, 0).has_value());
   CHECK(reach_beside_wall_mm({}, 12, 0) == std::numeric_limits<double>::infinity());
 }
+
+TEST_CASE("a retired holder or collet still holds what is in it: it is only not offered any more") {
+  Cutter c = proposed_cutter(CutterKind::end_mill, 12);
+  c.shank_form = ShankForm::plain;
+  Holder h;
+  h.form = HolderForm::collet;
+  h.clamp_from_mm = 2;
+  h.clamp_to_mm = 20;
+  h.retired = true;
+  Collet o;
+  o.clamp_from_mm = 11;
+  o.clamp_to_mm = 12;
+  o.retired = true;
+  Assembly a;
+  a.stickout_mm = 42;
+  CHECK(holds(h, c));
+  CHECK(takes(o, 12));
+  CHECK_FALSE(has_error(check_assembly(c, &h, a, &o)));
+  o.clamp_to_mm = 11.5;
+  CHECK(has_error(check_assembly(c, &h, a, &o)));
+}

@@ -181,10 +181,10 @@ void AssemblyPanel::refresh() {
   std::vector<FieldChoice> holders{{text_of(Id{}.text()), tr("none")}}, collets = holders;
   for (const bool fitting : {true, false})
     for (const Holder& h : workspace_.state().holders)
-      if (holds(h, *c) == fitting) holders.push_back({text_of(h.id.text()), fitting ? text_of(h.name) : tr("%1 (does not fit)").arg(text_of(h.name))});
+      if (holds(h, *c) == fitting && (!h.retired || h.id == a->holder)) holders.push_back({text_of(h.id.text()), fitting ? text_of(h.name) : tr("%1 (does not fit)").arg(text_of(h.name))});
   for (const bool fitting : {true, false})
     for (const Collet& o : workspace_.state().collets)
-      if ((c->shank_diameter_mm && takes(o, *c->shank_diameter_mm)) == fitting) collets.push_back({text_of(o.id.text()), fitting ? text_of(o.name) : tr("%1 (does not fit)").arg(text_of(o.name))});
+      if ((c->shank_diameter_mm && takes(o, *c->shank_diameter_mm)) == fitting && (!o.retired || o.id == a->collet)) collets.push_back({text_of(o.id.text()), fitting ? text_of(o.name) : tr("%1 (does not fit)").arg(text_of(o.name))});
   form_->set_choices(QStringLiteral("holder"), holders);
   form_->set_choices(QStringLiteral("collet"), collets);
   form_->fill_from(*a);
@@ -246,7 +246,7 @@ void AssemblyPanel::add_assembly() {
   fresh.name = tr("Assembly %1").arg(assemblies().size() + 1).toStdString();
   if (fresh.holder.is_null())
     for (const Holder& h : workspace_.state().holders)
-      if (holds(h, *c)) {
+      if (!h.retired && holds(h, *c)) {
         fresh.holder = h.id;
         break;
       }

@@ -280,7 +280,7 @@ void CuttersPage::make_cutter(CutterKind kind) {
   assembly.id = new_id();
   assembly.cutter = cutter.id;
   for (const Holder& holder : workspace_.state().holders)
-    if (holds(holder, cutter)) {
+    if (!holder.retired && holds(holder, cutter)) {
       assembly.holder = holder.id;
       assembly.stickout_mm = proposed_stickout_mm(cutter, &holder);
       break;

@@ -34,7 +34,7 @@ std::vector<Message> check_collet(const Collet& c) {
 
 bool takes(const Collet& c, double shank_mm) {
   const double slack = 0.05;  // shanks are ground a little under their size
-  return !c.retired && (!c.clamp_from_mm || shank_mm >= *c.clamp_from_mm - slack) && (!c.clamp_to_mm || shank_mm <= *c.clamp_to_mm + slack);
+  return (!c.clamp_from_mm || shank_mm >= *c.clamp_from_mm - slack) && (!c.clamp_to_mm || shank_mm <= *c.clamp_to_mm + slack);
 }
 
 double collet_from_mm(double nominal_mm) { return nominal_mm > 2.5 ? nominal_mm - 1 : nominal_mm - 0.5; }

@@ -74,7 +74,7 @@ std::vector<Message> check_holder(const Holder& h) {
 }
 
 bool holds(const Holder& h, const Cutter& c) {
-  if (!c.shank_diameter_mm || h.retired) return false;
+  if (!c.shank_diameter_mm) return false;
   const double slack = 0.05;  // shanks are ground a little under their size
   if (h.clamp_from_mm && *c.shank_diameter_mm < *h.clamp_from_mm - slack) return false;
   if (h.clamp_to_mm && *c.shank_diameter_mm > *h.clamp_to_mm + slack) return false;

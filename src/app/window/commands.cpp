@@ -1,0 +1,167 @@
+// Every action of the window with its key: what find anything lists.
+#include <QSettings>
+#include <QShortcut>
+
+#include "app/look/look.h"
+#include "app/window/main_window.h"
+#include "app/window/opening.h"
+#include "shop/demo.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+void MainWindow::make_commands() {
+  auto add = [this](const QString& id, const QString& text, const QString& keys, std::function<void()> run) {
+    commands_.push_back({id, text, keys, std::move(run)});
+    for (const QString& sequence : keys.split(QStringLiteral(", "), Qt::SkipEmptyParts)) {
+      auto* shortcut = new QShortcut(QKeySequence(sequence), this);
+      connect(shortcut, &QShortcut::activated, this, commands_.back().run);
+    }
+  };
+  auto add_in = [this](const QString& id, const QString& text, const QString& keys, std::function<void()> run) { commands_.push_back({id, text, keys, std::move(run)}); };
+  add(QStringLiteral("find"), tr("Find anything"), QStringLiteral("Ctrl+K"), [this] { find_->open_over(this, commands_); });
+  add(QStringLiteral("undo"), tr("Undo"), QStringLiteral("Ctrl+Z"), [this] { shop_->undo(); });
+  add(QStringLiteral("redo"), tr("Do again"), QStringLiteral("Ctrl+Shift+Z, Ctrl+Y"), [this] { shop_->redo(); });
+  add(QStringLiteral("cutters"), tr("Page: Cutters"), QStringLiteral("Ctrl+1"), [this] { show_page(cutters); });
+  add(QStringLiteral("holders"), tr("Page: Holders"), QStringLiteral("Ctrl+2"), [this] { show_page(holders); });
+  add(QStringLiteral("tables"), tr("Page: Tables"), QStringLiteral("Ctrl+3"), [this] { show_page(tables); });
+  add(QStringLiteral("jobs"), tr("Page: Jobs"), QStringLiteral("Ctrl+4"), [this] { show_page(jobs); });
+  add(QStringLiteral("shop"), tr("Page: Shop"), QStringLiteral("Ctrl+7"), [this] { show_page(stores); });
+  add(QStringLiteral("materials"), tr("Page: Materials"), QStringLiteral("Ctrl+5"), [this] { show_page(materials); });
+  add(QStringLiteral("machines"), tr("Page: Machines"), QStringLiteral("Ctrl+6"), [this] { show_page(machines); });
+  for (const auto& [index, id, text] : {std::tuple{PartsPage::inserts, "inserts", tr("Shop: inserts")}, {PartsPage::collets, "collets", tr("Shop: collets")}, {PartsPage::tool_materials, "tool_materials", tr("Shop: tool materials")},
+                                        {PartsPage::coatings, "coatings", tr("Shop: coatings")}, {PartsPage::to_buy, "to_buy", tr("Shop: what is to be bought")}, {PartsPage::names, "names", tr("Shop: names of cutters, rounding")}})
+    add(QLatin1String(id), text, {}, [this, section = index] {
+      show_page(stores);
+      shop_page().show_section(section);
+    });
+  add(QStringLiteral("material"), tr("Change the material"), QStringLiteral("Alt+M"), [this] { context_line_->choose_material(); });
+  add(QStringLiteral("machine"), tr("Change the machine"), QStringLiteral("Alt+N"), [this] { context_line_->choose_machine(); });
+  add(QStringLiteral("operation"), tr("Change the operation, or the job"), QStringLiteral("Alt+O"), [this] { context_line_->choose_operation(); });
+  add(QStringLiteral("pace"), tr("Change the pace"), QStringLiteral("Alt+P"), [this] { context_line_->choose_pace(); });
+  add(QStringLiteral("units"), tr("Show mm or inch"), QStringLiteral("Ctrl+U"), [this] { context_line_->toggle_units(); });
+  add(QStringLiteral("bench"), tr("Fold the bench away, or back"), QStringLiteral("F9"), [this] { set_bench_folded(benches_->isVisible()); });
+  add(QStringLiteral("night"), tr("Night shift: dark or light"), QStringLiteral("Ctrl+Shift+D"), [] {
+    Look::get().set_night(!Look::get().is_night());
+    QSettings().setValue(QStringLiteral("look/night"), Look::get().is_night());
+  });
+  add(QStringLiteral("new_cutter"), tr("New cutter"), QStringLiteral("Ctrl+N"), [this] {
+    show_page(cutters);
+    cutters_page_->new_cutter();
+  });
+  for (const CutterKind kind : cutter_kinds())
+    add(QStringLiteral("new_%1").arg(text_of(key_of(kind))), tr("New %1").arg(within_sentence(text_of(label_of(kind)))), {}, [this, kind] {
+      show_page(cutters);
+      cutters_page_->make_cutter(kind);
+    });
+  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine or part"), QStringLiteral("Ctrl+D"), [this] {
+    if (page() >= materials) return parts_page(page()).copy_part();
+    show_page(cutters);
+    cutters_page_->copy_cutter();
+  });
+  add_in(QStringLiteral("delete_cutter"), tr("Delete the cutter"), QStringLiteral("Del"), [this] {
+    show_page(cutters);
+    cutters_page_->delete_cutter();
+  });
+  add_in(QStringLiteral("sizes"), tr("Sizes of the cutter"), QStringLiteral("Return"), [this] { emit cutters_page_->open_sizes(); });
+  for (const auto& [column, text] : {std::pair{CutterModel::number, tr("Sort cutters by number")}, {CutterModel::name, tr("Sort cutters by name")}, {CutterModel::diameter, tr("Sort cutters by diameter")},
+                                     {CutterModel::speed, tr("Sort cutters by spindle speed")}, {CutterModel::feed, tr("Sort cutters by table feed")}})
+    add(QStringLiteral("sort_%1").arg(column), text, {}, [this, by = column] {
+      show_page(cutters);
+      cutters_page_->sort_by(by);
+    });
+  add(QStringLiteral("columns"), tr("Columns of the cutter list"), {}, [this] {
+    show_page(cutters);
+    cutters_page_->choose_columns();
+  });
+  add(QStringLiteral("alike"), tr("Cutters that are probably here twice"), {}, [this] {
+    show_page(cutters);
+    cutters_page_->show_alike();
+  });
+  add(QStringLiteral("ghost"), tr("Draw another cutter behind, or none again"), QStringLiteral("Ctrl+G"), [this] {
+    show_page(cutters);
+    set_bench_folded(false);
+    cutter_bench_->choose_ghost();
+  });
+  add(QStringLiteral("picture"), tr("Save the cutter's drawing: SVG, DXF, PDF"), {}, [this] { choose_picture(); });
+  add(QStringLiteral("assembly"), tr("Assembly of the cutter: holder, stick-out, wall"), QStringLiteral("Ctrl+Shift+H"), [this] {
+    show_page(cutters);
+    set_bench_folded(false);
+    cutter_bench_->show_side(CutterBench::assembly);
+  });
+  add(QStringLiteral("new_holder"), tr("New holder"), {}, [this] {
+    show_page(holders);
+    holders_page().new_holder();
+  });
+  add_in(QStringLiteral("delete_holder"), tr("Delete the holder"), QStringLiteral("Del"), [this] { holders_page().delete_holder(); });
+  add_in(QStringLiteral("delete_part"), tr("Delete the material, machine, insert, collet or coating"), QStringLiteral("Del"), [this] {
+    if (page() >= materials) parts_page(page()).remove_part();
+  });
+  add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] {
+    if (page() == tables) return tables_page().focus_filter();
+    if (page() == holders) return holders_page().focus_filter();
+    if (page() >= materials) return parts_page(page()).focus_filter();
+    show_page(cutters);
+    cutters_page_->focus_filter();
+  });
+  add(QStringLiteral("look_at"), tr("Next cutter to look at: drafts and warnings"), QStringLiteral("F8"), [this] {
+    show_page(cutters);
+    cutters_page_->show_next_to_look_at();
+  });
+  add(QStringLiteral("chart"), tr("Chart: cutters × materials"), QStringLiteral("Ctrl+Shift+C"), [this] {
+    show_page(tables);
+    tables_page().show_view(TablesPage::chart);
+  });
+  add(QStringLiteral("rows"), tr("Rows of the tables"), QStringLiteral("Ctrl+Shift+R"), [this] {
+    show_page(tables);
+    tables_page().show_view(TablesPage::rows);
+  });
+  add(QStringLiteral("add_row"), tr("Add a row to the table"), QStringLiteral("Ctrl+Return"), [this] {
+    if (page() == tables) tables_page().add_row();
+  });
+  add_in(QStringLiteral("delete_row"), tr("Delete the row"), QStringLiteral("Del"), [this] { tables_page().delete_row(); });
+  add(QStringLiteral("new_table"), tr("New table"), {}, [this] {
+    show_page(tables);
+    tables_page().new_table();
+  });
+  add(QStringLiteral("new_job"), tr("New job from a DXF outline"), QStringLiteral("Ctrl+J"), [this] {
+    show_page(jobs);
+    choose_drawing(false);
+  });
+  add(QStringLiteral("new_operation"), tr("New operation"), QStringLiteral("Ctrl+Shift+N"), [this] {
+    show_page(jobs);
+    jobs_page().new_operation();
+  });
+  add(QStringLiteral("pick_cutter"), tr("Pick a cutter for the operation"), QStringLiteral("Ctrl+P"), [this] {
+    show_page(jobs);
+    set_bench_folded(false);
+    job_bench().pick_cutter();
+  });
+  add(QStringLiteral("own"), tr("Own values, or follow again"), QStringLiteral("Ctrl+L"), [this] {
+    if (page() == jobs) job_bench().toggle_own();
+  });
+  add(QStringLiteral("earlier"), tr("Operation earlier"), QStringLiteral("Alt+Up"), [this] { if (page() == jobs) jobs_page().move_operation(-1); });
+  add(QStringLiteral("later"), tr("Operation later"), QStringLiteral("Alt+Down"), [this] { if (page() == jobs) jobs_page().move_operation(1); });
+  add(QStringLiteral("next_line"), tr("Next line, or next diameter, of the drawing"), QStringLiteral("Ctrl+Shift+L"), [this] { if (page() == jobs) jobs_page().next_line(); });
+  add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"), [this] { jobs_page().delete_operation(); });
+  add(QStringLiteral("delete_job"), tr("Delete the job"), {}, [this] {
+    show_page(jobs);
+    jobs_page().delete_job();
+  });
+  add(QStringLiteral("program"), tr("Write the job's program"), QStringLiteral("Ctrl+E"), [this] {
+    show_page(jobs);
+    choose_program();
+  });
+  add(QStringLiteral("accept"), tr("Accept what is tried, or update from library"), QStringLiteral("Ctrl+Shift+A"), [this] {
+    if (page() != jobs) return;
+    workspace_->is_trying() ? workspace_->accept_trial() : jobs_page().update_from_library();
+  });
+  add(QStringLiteral("drop"), tr("Leave what is tried"), {}, [this] { workspace_->drop_trial(); });
+  add(QStringLiteral("open"), tr("Open a shop"), QStringLiteral("Ctrl+O"), [this] { choose_shop(); });
+  add(QStringLiteral("new_shop"), tr("New shop"), {}, [this] { make_shop(); });
+  add(QStringLiteral("demo"), tr("Open the demo shop"), {}, [this] { open_shop(demo_file()); });
+  add(QStringLiteral("try"), tr("Three things to try"), {}, [this] { show_things_to_try(true); });
+  add(QStringLiteral("quit"), tr("Leave Pecorra"), QStringLiteral("Ctrl+Q"), [this] { close(); });
+}
+
+}  // namespace pecorra
