@@ -32,6 +32,9 @@ Json conditions_json(const Evaluation& e) {
   put(json, "ae_mm", c.ae_mm);
   put(json, "plunge_mm_min", c.plunge_mm_min);
   put(json, "ramp_mm_min", c.ramp_mm_min);
+  put(json, "ramp_n_rpm", c.ramp_n_rpm);
+  put(json, "lead_mm_min", c.lead_mm_min);
+  if (c.dial_position > 0) json["dial_position"] = c.dial_position;
   json["coolant"] = key_of(c.coolant);
   return json;
 }
@@ -41,18 +44,6 @@ Json spoken_trail_json(const Trail& trail) {
   for (const TrailStep& step : trail)
     list.push_back({{"step", step.step}, {"text", sentence(step, UnitSystem::metric).toStdString()}, {"values", details_json(step.values)}});
   return list;
-}
-
-std::string reason_code(NoAnswer reason) {
-  switch (reason) {
-    case NoAnswer::cannot_do: return "cutter_cannot";
-    case NoAnswer::draft: return "cutter_is_draft";
-    case NoAnswer::no_row: return "no_row";
-    case NoAnswer::below_least_speed: return "below_least_speed";
-    case NoAnswer::no_speed: return "never_turns";
-    case NoAnswer::none: break;
-  }
-  return "none";
 }
 
 }  // namespace
@@ -69,7 +60,17 @@ int resolve(const ResolveOptions& options) {
   const Cutter* cutter = find_cutter(state, library, options.number, "number", faults);
   std::optional<SourceKind> source;
   if (!options.source.empty()) source = find_choice<SourceKind>(options.source, "source", faults);
-  if (!options.recipe.empty()) faults.push_back({"recipe", "“" + options.recipe + "” is not known; this cutter has no recipes"});
+  const Recipe* recipe = nullptr;
+  if (!options.recipe.empty() && cutter) {
+    recipe = state.recipe_named(cutter->id, options.recipe);
+    std::vector<std::string> names;
+    for (const std::size_t i : state.recipes.of_cutter(cutter->id)) names.push_back(state.recipes[i].name);
+    const std::string near = nearest_text(options.recipe, names);
+    if (!recipe)
+      faults.push_back({"recipe", "“" + options.recipe + "” is not known; " + (names.empty() ? "this cutter has no recipes" : near.empty() ? "this cutter has " + names.front() : "“" + near + "” is the nearest")});
+    else if (operation && recipe->operation != *operation)
+      faults.push_back({"recipe", "“" + recipe->name + "” is for " + std::string(label_of(recipe->operation)) + "; an operation of that is expected"});
+  }
   auto positive = [&](const std::optional<double>& number, const char* key) {
     if (number && !(std::isfinite(*number) && *number > 0)) faults.push_back({key, "more than 0 is expected"});
   };
@@ -87,7 +88,8 @@ int resolve(const ResolveOptions& options) {
   query.ap_mm = options.ap_mm.value_or(not_given);
   query.ae_mm = options.ae_mm.value_or(not_given);
   query.only = source;
-  const Resolver resolver(state.tables.all(), state.edge_factors(), true);
+  const Resolver resolver(state.tables.all(), state.resolver_options());
+  if (recipe) query.recipe = resolver.recipe_place(recipe->id);
   const Evaluation e = evaluate(state, resolver, *cutter, *material, *machine, query, state.assembly_of(cutter->id));
 
   Json answer = Json::object();
@@ -96,7 +98,10 @@ int resolve(const ResolveOptions& options) {
   answer["guess"] = e.resolution.guess;
   answer["trail"] = spoken_trail_json(e.trail);
   answer["headroom"] = headroom_json(e.cut.headroom);
-  answer["messages"] = messages_json(e.cut.messages);
+  std::vector<Message> messages = e.cut.messages;
+  if (e.resolution.recipe >= 0)
+    for (Message& m : check_recipe(state.recipes[static_cast<std::size_t>(e.resolution.recipe)], *cutter)) messages.push_back(std::move(m));
+  answer["messages"] = messages_json(messages);
   if (!e.resolution.found()) {
     const bool slow = e.resolution.reason == NoAnswer::below_least_speed;
     std::string text;
@@ -106,7 +111,7 @@ int resolve(const ResolveOptions& options) {
     else text = reason_text(e.resolution.reason, cutter->kind).toStdString();
     if (e.resolution.reason == NoAnswer::draft)
       for (const Message& m : check_cutter(*cutter)) answer["messages"].push_back(messages_json({m})[0]);
-    const Json first{{"severity", slow ? "error" : "warning"}, {"code", reason_code(e.resolution.reason)}, {"text", text}};
+    const Json first{{"severity", slow ? "error" : "warning"}, {"code", key_of(e.resolution.reason)}, {"text", text}};
     answer["messages"].insert(answer["messages"].begin(), first);
   }
   std::cout << answer.dump(2) << "\n";
@@ -125,7 +130,7 @@ int chart(const ChartOptions& options) {
   Context context;
   context.operation = *operation;
   const Query query = query_for(state, context);
-  const Resolver resolver(state.tables.all(), state.edge_factors(), true);
+  const Resolver resolver(state.tables.all(), state.resolver_options());
   const MachineKey machine_key = resolver.key_of(*machine);
   const bool csv = options.format == "csv";
   Json rows = Json::array();
@@ -156,7 +161,7 @@ int chart(const ChartOptions& options) {
       put(row, "ae_mm", c.ae_mm);
       row["source"] = key_of(r.source);
       row["guess"] = r.guess;
-      if (!r.found()) row["reason"] = reason_code(r.reason);
+      if (!r.found()) row["reason"] = key_of(r.reason);
       rows.push_back(std::move(row));
     }
   }

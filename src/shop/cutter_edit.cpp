@@ -86,6 +86,14 @@ Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& g
     moved.usual = a.usual && !has_usual && mine.empty();
     change.edit(a, moved);
   }
+  for (const std::size_t i : state.recipes.of_cutter(gone.id)) {
+    Recipe moved = state.recipes[i];
+    moved.cutter = keep.id;
+    // Of two usual ones for the same the one that stays was there first.
+    for (const std::size_t j : state.recipes.of_cutter(keep.id))
+      if (state.recipes[j].usual && state.recipes[j].operation == moved.operation && state.recipes[j].material == moved.material) moved.usual = false;
+    change.edit(state.recipes[i], moved);
+  }
   for (const Job& job : state.jobs) {
     Job after = job;
     for (Operation& o : after.operations)

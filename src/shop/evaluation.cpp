@@ -31,7 +31,9 @@ std::vector<std::size_t> materials_in_order(const ShopState& state, bool only_cu
 
 CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cutter& cutter) {
   const Assembly* held = state.assembly_of(cutter.id);
-  return held && held->set_diameter_mm ? resolver.key_of(as_set(cutter, *held)) : resolver.key_of(cutter);
+  if (!held) return resolver.key_of(cutter);
+  const double stickout = or_none(stickout_of(*held));
+  return held->set_diameter_mm ? resolver.key_of(as_set(cutter, *held), stickout) : resolver.key_of(cutter, stickout);
 }
 
 Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& at_rest,
@@ -39,7 +41,7 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
   Evaluation out;
   const Cutter cutter = held ? as_set(at_rest, *held) : at_rest;
   const std::optional<double> stickout_mm = held ? stickout_of(*held) : std::nullopt;
-  out.resolution = resolver.resolve(resolver.key_of(cutter), resolver.key_of(material), resolver.key_of(machine), query, out.trail);
+  out.resolution = resolver.resolve(resolver.key_of(cutter, or_none(stickout_mm)), resolver.key_of(material), resolver.key_of(machine), query, out.trail);
   if (held && held->set_diameter_mm && at_rest.diameter_mm && *held->set_diameter_mm != *at_rest.diameter_mm)
     out.trail.insert(out.trail.begin(), TrailStep{"set_diameter", {{"diameter_mm", *held->set_diameter_mm}, {"nominal_mm", *at_rest.diameter_mm}}, {}});
   if (!out.resolution.found()) return out;
@@ -54,6 +56,9 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
   out.asked = cut;
   if (*cut.wear_factor != 1) out.trail.insert(out.trail.end() - 1, TrailStep{"wear", {{"factor", *cut.wear_factor}}, {}});
   out.cut = compute_cut(cutter, stickout_mm, material, machine, cut);
+  const Holder* holder = held ? state.holders.find(held->holder) : nullptr;
+  if (holder && holder->machine_side && machine.interface && *holder->machine_side != *machine.interface)
+    out.cut.messages.push_back({Severity::warning, "holder_not_for_machine", "", {{"holder", holder->name}, {"side", std::string(label_of(*holder->machine_side))}, {"machine", machine.name}, {"takes", std::string(label_of(*machine.interface))}}});
   if (!out.cut.headroom.empty()) out.suggestion = suggest(out.cut.headroom.front(), cutter, material, machine, cut);
   return out;
 }
@@ -66,6 +71,7 @@ Query query_for(const ShopState& state, const Job& job, const Operation& o) {
   query.own_vf_mm_min = or_none(o.own_vf_mm_min);
   query.ap_mm = or_none(o.own_ap_mm);
   query.ae_mm = or_none(o.own_ae_mm);
+  query.own_coolant = o.own_coolant;
   const ShopSettings settings = state.shop_settings();
   query.rounding = {settings.n_step_rpm, settings.vf_step_mm_min};
   return query;
@@ -81,6 +87,9 @@ TakenConditions taken_from(const ShopState& state, const Resolution& r, Trail tr
   taken.vf_mm_min = known(c.vf_mm_min);
   taken.plunge_mm_min = known(c.plunge_mm_min);
   taken.ramp_mm_min = known(c.ramp_mm_min);
+  taken.ramp_n_rpm = known(c.ramp_n_rpm);
+  taken.lead_mm_min = known(c.lead_mm_min);
+  if (c.dial_position > 0) taken.dial_position = c.dial_position;
   taken.ap_mm = known(c.ap_mm);
   taken.ae_mm = known(c.ae_mm);
   taken.vc_m_min = known(c.vc_m_min);
@@ -88,7 +97,11 @@ TakenConditions taken_from(const ShopState& state, const Resolution& r, Trail tr
   taken.coolant = c.coolant;
   taken.guess = r.guess;
   taken.proven = r.proven;
-  if (r.table >= 0) {
+  if (r.recipe >= 0) {
+    const Recipe& recipe = state.recipes[static_cast<std::size_t>(r.recipe)];
+    taken.row = recipe.id;
+    taken.source_text = "recipe " + recipe.name;
+  } else if (r.table >= 0) {
     const ConditionTable& table = state.tables[static_cast<std::size_t>(r.table)];
     taken.table = table.id;
     taken.row = table.rows[static_cast<std::size_t>(r.row)].id;
@@ -107,7 +120,7 @@ void retake(const ShopState& state, const Resolver& resolver, const Job& job, Op
     return;
   }
   Trail trail;
-  const Resolution r = resolver.resolve(resolver.key_of(o.cutter), resolver.key_of(*material), resolver.key_of(*machine), query_for(state, job, o), trail);
+  const Resolution r = resolver.resolve(resolver.key_of(o.cutter, or_none(o.stickout_mm)), resolver.key_of(*material), resolver.key_of(*machine), query_for(state, job, o), trail);
   o.taken = taken_from(state, r, std::move(trail));
 }
 

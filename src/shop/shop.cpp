@@ -150,7 +150,7 @@ Shop::~Shop() {
 }
 
 const Resolver& Shop::resolver() const {
-  if (!resolver_) resolver_ = std::make_unique<Resolver>(state_.tables.all(), state_.edge_factors(), true);
+  if (!resolver_) resolver_ = std::make_unique<Resolver>(state_.tables.all(), state_.resolver_options());
   return *resolver_;
 }
 
@@ -199,7 +199,7 @@ void Shop::perform(const Change& change) {
       if (const auto* known = collection.find(object.id)) edit.base_revision = known->revision;
     });
     put_stored(state_, {object.kind, object.id, edit.base_revision + 1, object.after});
-    if (object.kind == ObjectKind::table || object.kind == ObjectKind::settings || object.kind == ObjectKind::edge_material) resolver_.reset();
+    if (object.kind == ObjectKind::table || object.kind == ObjectKind::recipe || object.kind == ObjectKind::settings || object.kind == ObjectKind::edge_material) resolver_.reset();
     stored.edits.push_back(std::move(edit));
   }
   saving_ = saving_ == Saving::failing ? Saving::failing : Saving::saving;

@@ -21,6 +21,17 @@ EdgeFactors ShopState::edge_factors() const {
   return EdgeFactors(edge_materials.all(), s.premium_factor, s.standard_factor, s.plain_factor);
 }
 
+ResolverOptions ShopState::resolver_options() const {
+  const ShopSettings s = shop_settings();
+  return {edge_factors(), &recipes.all(), s.use_starters, true, s.use_factors};
+}
+
+const Recipe* ShopState::recipe_named(const Id& cutter, const std::string& name) const {
+  for (const std::size_t i : recipes.of_cutter(cutter))
+    if (recipes[i].name == name || recipes[i].id.text() == name) return &recipes[i];
+  return nullptr;
+}
+
 const Cutter* ShopState::cutter_numbered(const Id& library, int number) const {
   for (const Cutter& cutter : cutters)
     if (cutter.library == library && cutter.number == number) return &cutter;

@@ -6,6 +6,7 @@
 #include <unordered_map>
 #include <vector>
 
+#include "core/conditions/resolver.h"
 #include "core/cutter/edge_material.h"
 #include "core/cutter/library.h"
 #include "core/holder/holder.h"
@@ -14,7 +15,7 @@
 #include "core/machine/machine.h"
 #include "core/material/work_material.h"
 #include "core/shop_settings/settings.h"
-#include "core/tables/condition_table.h"
+#include "core/tables/recipe.h"
 #include "formats/json/body.h"
 #include "store/store.h"
 
@@ -61,19 +62,20 @@ class Collection {
   std::unordered_map<Id, std::size_t> index_;
 };
 
-// Assemblies are asked for by their cutter, for every row of a list.
-class AssemblyCollection : public Collection<Assembly> {
+// Things kept on cutters are asked for by their cutter, for every row of a list.
+template <class T>
+class CollectionByCutter : public Collection<T> {
  public:
-  void put(Assembly item) {
-    const Assembly* known = find(item.id);
+  void put(T item) {
+    const T* known = this->find(item.id);
     const bool moved = known && known->cutter != item.cutter;
     const Id cutter = item.cutter;
-    Collection::put(std::move(item));
+    Collection<T>::put(std::move(item));
     if (moved) index_cutters();
-    else if (!known) by_cutter_[cutter].push_back(size() - 1);
+    else if (!known) by_cutter_[cutter].push_back(this->size() - 1);
   }
   void remove(const Id& id) {
-    Collection::remove(id);
+    Collection<T>::remove(id);
     index_cutters();
   }
   // Places in all(), in their order.
@@ -85,7 +87,7 @@ class AssemblyCollection : public Collection<Assembly> {
  private:
   void index_cutters() {
     by_cutter_.clear();
-    for (std::size_t i = 0; i < size(); ++i) by_cutter_[(*this)[i].cutter].push_back(i);
+    for (std::size_t i = 0; i < this->size(); ++i) by_cutter_[(*this)[i].cutter].push_back(i);
   }
   std::unordered_map<Id, std::vector<std::size_t>> by_cutter_;
 };
@@ -100,7 +102,8 @@ struct ShopState {
   Collection<Collet> collets;
   Collection<Holder> holders;
   Collection<Cutter> cutters;
-  AssemblyCollection assemblies;
+  CollectionByCutter<Assembly> assemblies;
+  CollectionByCutter<Recipe> recipes;
   Collection<ConditionTable> tables;
   Collection<Job> jobs;
 
@@ -118,6 +121,7 @@ struct ShopState {
       case ObjectKind::holder: return call(holders);
       case ObjectKind::cutter: return call(cutters);
       case ObjectKind::assembly: return call(assemblies);
+      case ObjectKind::recipe: return call(recipes);
       case ObjectKind::table: return call(tables);
       case ObjectKind::job: break;
     }
@@ -130,6 +134,8 @@ struct ShopState {
   // The cutter at the diameter that its usual assembly sets it to.
   Cutter as_used(const Cutter& cutter) const;
   EdgeFactors edge_factors() const;
+  ResolverOptions resolver_options() const;  // as the shop has set them; points into the recipes
+  const Recipe* recipe_named(const Id& cutter, const std::string& name) const;
   // By the shop's pattern.
   std::string name_for(const Cutter& cutter) const { return suggested_name(cutter, shop_settings().name_pattern); }
   const Cutter* cutter_numbered(const Id& library, int number) const;
@@ -149,6 +155,7 @@ inline ObjectKind kind_of(const Collet&) { return ObjectKind::collet; }
 inline ObjectKind kind_of(const Holder&) { return ObjectKind::holder; }
 inline ObjectKind kind_of(const Cutter&) { return ObjectKind::cutter; }
 inline ObjectKind kind_of(const Assembly&) { return ObjectKind::assembly; }
+inline ObjectKind kind_of(const Recipe&) { return ObjectKind::recipe; }
 inline ObjectKind kind_of(const ConditionTable&) { return ObjectKind::table; }
 inline ObjectKind kind_of(const Job&) { return ObjectKind::job; }
 

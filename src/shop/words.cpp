@@ -188,6 +188,24 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "flutes_in_holder") return tr("The flutes, %1, reach into the holder").arg(f.mm("flutes_mm"));
   if (c == "low_over_high") return tr("%1 is above %2: low, target and high must rise").arg(f.bare("low", 4), f.bare("high", 4));
   if (c == "feed_very_large") return tr("%1 is over a quarter of the diameter: per tooth or per minute?").arg(f.feed("feed_mm"));
+  if (c == "recipe_other_kind") return tr("Made for a %1; this is a %2").arg(within_sentence(f.text("made_for")), within_sentence(f.text("cutter")));
+  if (c == "recipe_other_size") return tr("Made for Ø%1; this is Ø%2").arg(f.mm("made_for_mm"), f.mm("diameter_mm"));
+  if (c == "recipe_other_tool_material") return tr("Made for %1; this is %2").arg(within_sentence(f.text("made_for")), within_sentence(f.text("cutter")));
+  if (c == "holder_not_for_machine") return tr("%1 is for %2; %3 takes %4").arg(f.text("holder"), within_sentence(f.text("side")), f.text("machine"), within_sentence(f.text("takes")));
+  if (c == "over_workholding") return tr("Pushes with %1 N, the workholding bears %2 N").arg(f.bare("value", 0), f.bare("limit", 0));
+  if (c == "dial_not_rising") return tr("Position %1 at %2 rpm is not above the one before; speeds rise").arg(f.bare("position", 0), f.rpm("rpm"));
+  if (c == "feed_over_rapid") return tr("%1 is faster than the rapid, %2").arg(f.table_feed("feed_mm_min"), f.table_feed("rapid_mm_min"));
+  if (c == "changer_contradicts") return tr("“Cutter changer” above says otherwise");
+  if (c == "pockets_by_hand") return tr("Cutters are changed by hand: no pockets");
+  if (c == "tolerance_without_device") return tr("Not used: the machine does not measure or check this");
+  if (c == "row_contradicts") return tr("Ø%1 stands here twice with other values; the first row counts, vc %2, feed %3").arg(f.mm("diameter_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));
+  if (c == "rows_overlap") return tr("%1 to %2 HB is in another row too; the narrower range counts").arg(f.bare("from", 0), f.bare("to", 0));
+  if (c == "rows_gap") return tr("No row for %1 to %2 HB").arg(f.bare("gap_from", 0), f.bare("gap_to", 0));
+  if (c == "diameter_gap") return tr("Nothing between Ø%1 and Ø%2: values there are interpolated far").arg(f.mm("from_mm"), f.mm("to_mm"));
+  if (c == "feed_over_depth") return tr("%1 per tooth is more than the depth of cut, %2: per tooth or per revolution?").arg(f.feed("feed_mm"), f.mm("ap_mm"));
+  if (c == "depth_twice") return tr("The depth also stands as %1; that one counts").arg(f.mm("ap_mm"));
+  if (c == "width_twice") return tr("The width also stands as %1; that one counts").arg(f.mm("ae_mm"));
+  if (c == "feed_looks_per_revolution") return tr("Ø%1: feed is %2 times its neighbour's, the number of flutes: per tooth or per revolution?").arg(f.mm("diameter_mm"), f.bare("ratio"));
   if (c == "row_twice") return tr("Ø%1 stands here twice; the first row counts").arg(f.mm("diameter_mm"));
   if (c == "speed_looks_like_feet") return tr("Ø%1: speed is %2 times its neighbour's: feet per minute?").arg(f.mm("diameter_mm"), f.bare("ratio"));
   if (c == "feed_looks_like_inch") return tr("Ø%1: feed is %2 times its neighbour's: inches?").arg(f.mm("diameter_mm"), f.bare("ratio"));
@@ -242,9 +260,41 @@ QString sentence(const TrailStep& step, UnitSystem units) {
     else if (!f.text("source").isEmpty()) origin << f.text("source");
     if (!f.text("date").isEmpty()) origin << f.text("date");
     if (!origin.isEmpty()) text += QStringLiteral(". ") + origin.join(QStringLiteral(", "));
-    if (f.number("beaten") > 0) text += (f.number("beaten") == 1 ? tr("; before 1 wider source") : tr("; before %1 wider sources").arg(f.bare("beaten", 0)));
+    if (f.number("finish") > 0) text += tr("; its finish values");
+    if (!f.text("note").isEmpty()) text += tr(". Note: %1").arg(f.text("note"));
     return text;
   }
+  if (s == "beaten") {
+    const QString values = tr("vc %1, feed %2").arg(f.speed("vc_m_min"), f.feed("feed_mm"));
+    const QString which = f.text("level") == QLatin1String("starter") ? tr("starter values come last") : f.number("this_material") == 0 ? tr("it is for the whole group") : f.text("level") == QLatin1String("maker") ? tr("the shop's own table goes before the maker's") : tr("its level comes later");
+    return (f.text("why") == QLatin1String("level") ? tr("Before %1 (%2): %3") : f.text("why") == QLatin1String("narrower") ? tr("Before %1 (%2): its key is wider") : tr("Before %1 (%2): its rows are farther, %3")).arg(f.text("table"), values, f.text("why") == QLatin1String("level") ? which : f.mm("distance_mm"));
+  }
+  if (s == "beaten_more") return tr("and %1 more that would fit").arg(f.bare("count", 0));
+  if (s == "recipe") {
+    QString text = (f.number("proven") > 0 ? tr("Recipe %1 of this cutter, proven: vc %2, %3 %4") : tr("Recipe %1 of this cutter: vc %2, %3 %4")).arg(f.text("name"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")));
+    if (f.number("any_material") > 0) text += tr("; it is for any material");
+    if (f.number("other_material") > 0) text += tr("; it is for another material");
+    if (f.has("removal_cm3_min")) text += tr("; expected %1 cm³/min").arg(f.bare("removal_cm3_min", 1));
+    QStringList origin;
+    if (!f.text("author").isEmpty()) origin << f.text("author");
+    if (!f.text("date").isEmpty()) origin << f.text("date");
+    if (!f.text("source").isEmpty()) origin << f.text("source");
+    if (!origin.isEmpty()) text += QStringLiteral(". ") + origin.join(QStringLiteral(", "));
+    if (!f.text("others").isEmpty()) text += tr("; there are also %1").arg(f.text("others"));
+    return text;
+  }
+  if (s == "hardness") return tr("× %1 on speed: %2 HB, where starter values are for %3 HB: vc %4").arg(f.bare("factor", 2), f.bare("hb", 0), f.bare("usual_hb", 0), f.speed("vc_m_min"));
+  if (s == "factor") return tr("No row fits. × %1 on speed, × %2 on feed from this one, by what starter values say of the difference: vc %3, feed %4; a guess").arg(f.bare("speed_factor", 2), f.bare("feed_factor", 2), f.speed("vc_m_min"), f.feed("feed_mm"));
+  if (s == "dial") return tr("Dial position %1, the nearest: %2 → %3").arg(f.bare("position", 0), f.rpm("asked_rpm"), f.rpm("n_rpm"));
+  if (s == "details") {
+    QStringList parts;
+    parts << tr("plunging %1").arg(f.table_feed("plunge_mm_min")) << tr("ramping %1").arg(f.table_feed("ramp_mm_min"));
+    if (f.has("ramp_n_rpm")) parts.last() += tr(" at S %1").arg(f.rpm("ramp_n_rpm"));
+    if (f.has("lead_mm_min")) parts << tr("leading in and out %1").arg(f.table_feed("lead_mm_min"));
+    return tr("As the row states: %1").arg(parts.join(QStringLiteral(", ")));
+  }
+  if (s == "own_coolant") return tr("Coolant chosen in this operation: %1").arg(f.text("coolant"));
+  if (s == "near_row") return tr("Next: %2, Ø%3 (%4, group %5); %1 differs").arg(f.text("failed"), f.text("table"), f.mm("nearest_mm"), f.text("nearest_tool_material"), f.text("nearest_group"));
   if (s == "starter_rule")
     return f.text("tool_material").isEmpty()
                ? tr("No row fits. Starter rule for %1, tool material not stated and taken as HSS, in %2, %3: vc %4, %5 %6; a guess, not proven").arg(within_sentence(f.text("kind")), f.text("group"), f.text("operation"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")))
@@ -277,14 +327,19 @@ QString sentence(const TrailStep& step, UnitSystem units) {
     if (f.text("feed_kind") == QLatin1String("per_revolution")) return tr("%1 rpm × %2 per revolution = %3").arg(f.rpm("n_rpm"), f.feed("fn_mm"), f.table_feed("vf_mm_min"));
     return tr("%1 rpm × %2 flutes × %3 = %4").arg(f.rpm("n_rpm"), f.bare("flutes", 0), f.feed("fz_mm"), f.table_feed("vf_mm_min"));
   }
-  if (s == "held_feed") return tr("The machine feeds %2 at most: %1 → %2").arg(f.table_feed("asked_mm_min"), f.table_feed("vf_mm_min"));
+  if (s == "held_feed")
+    return (f.text("by") == QLatin1String("axis") ? tr("The axis feeds %2 at most: %1 → %2") : f.text("by") == QLatin1String("group") ? tr("The machine is held to %2 in %3: %1 → %2").arg(QStringLiteral("%1"), QStringLiteral("%2"), f.text("group")) : tr("The machine feeds %2 at most: %1 → %2"))
+        .arg(f.table_feed("asked_mm_min"), f.table_feed("vf_mm_min"));
   if (s == "rounded") {
     QStringList parts;
     if (f.number("n_asked_rpm") != f.number("n_rpm")) parts << tr("n %1 → %2").arg(f.bare("n_asked_rpm", 1), f.rpm("n_rpm"));
     if (f.number("vf_asked_mm_min") != f.number("vf_mm_min")) parts << tr("vf %1 → %2").arg(f.fine_feed("vf_asked_mm_min"), text_of(shown(f.number("vf_mm_min"), Quantity::table_feed, units)));
     return tr("Rounded down: %1").arg(parts.join(QStringLiteral(", ")));
   }
-  if (s == "plunge") return tr("Plunging at %1 (× %2), ramping at %3 (× %4)").arg(f.table_feed("plunge_mm_min"), f.bare("plunge_factor"), f.table_feed("ramp_mm_min"), f.bare("ramp_factor"));
+  if (s == "plunge") {
+    const QString text = tr("Plunging at %1 (× %2), ramping at %3 (× %4)").arg(f.table_feed("plunge_mm_min"), f.bare("plunge_factor"), f.table_feed("ramp_mm_min"), f.bare("ramp_factor"));
+    return f.number("by_machine") > 0 ? text + tr(", the machine's rule") : text;
+  }
   if (s == "wear") return tr("Forces and power for a worn edge: × %1").arg(f.bare("factor"));
   if (s == "result") return tr("S %1  F %2").arg(f.rpm("n_rpm"), QString::fromStdString(shown(f.number("vf_mm_min"), Quantity::table_feed, units)));
   if (s == "no_row_for_kind") return tr("No table has a row for a %1 in %2. Add one under Tables, or type speed and feed in the operation.").arg(within_sentence(f.text("kind")), f.text("operation"));

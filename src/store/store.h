@@ -15,8 +15,8 @@
 namespace pecorra {
 
 // The kinds of object, as they stand in the database; the order is the order of loading.
-enum class ObjectKind { settings, library, material, machine, edge_material, insert, collet, holder, cutter, assembly, table, job };
-inline constexpr int object_kind_count = 12;
+enum class ObjectKind { settings, library, material, machine, edge_material, insert, collet, holder, cutter, assembly, recipe, table, job };
+inline constexpr int object_kind_count = 13;
 const char* name_of(ObjectKind kind);
 
 struct StoredObject {

@@ -119,7 +119,10 @@ TEST_CASE("a rule answers only where no row fits, is a guess, and says so; a tap
   row.feed_mm = 0.05;
   table.rows = {row};
   const std::vector<ConditionTable> tables{table};
-  const Resolver with(tables, {}, true), without(tables);
+  ResolverOptions rules, none;
+  rules.starter_rules = true;
+  none.factors = false;
+  const Resolver with(tables, rules), without(tables, none);
   WorkMaterial steel, cast;
   steel.group = MaterialGroup::P;
   cast.group = MaterialGroup::K;

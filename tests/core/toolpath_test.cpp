@@ -217,8 +217,12 @@ TEST_CASE("drilling goes to the full diameter, through, and pecks") {
 TEST_CASE("time is length over feed") {
   Toolpath path;
   path.moves = {{MoveKind::rapid, MoveShape::line, 0, 0, 0, 0, 0, 0}, {MoveKind::cut, MoveShape::line, 100, 0, 0, 0, 0, 200}, {MoveKind::rapid, MoveShape::line, 100, 50, 0, 0, 0, 0}};
-  CHECK(figures_of(path, 5000).minutes == Approx(0.5 + 0.01));
-  CHECK(figures_of(path, 5000).cut_mm == Approx(100));
+  CHECK(figures_of(path, {5000, 0}).minutes == Approx(0.5 + 0.01));
+  CHECK(figures_of(path, {5000, 0}).cut_mm == Approx(100));
+  // Up and down goes at a speed of its own, at the same time as the plane: the slower of the two counts.
+  path.moves.push_back({MoveKind::rapid, MoveShape::line, 100, 50, 30, 0, 0, 0});
+  CHECK(figures_of(path, {5000, 1000}).minutes == Approx(0.5 + 0.01 + 0.03));
+  CHECK(figures_of(path, {5000, 0}).minutes == Approx(0.5 + 0.01 + 0.006));
 }
 
 TEST_CASE("arcs are found again in chords and put exactly where they belong") {

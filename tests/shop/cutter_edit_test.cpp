@@ -158,7 +158,7 @@ TEST_CASE("a starter row is scaled by quality, tool material and coating; a row 
   coating.speed_factor = 0.8;
   coating.feed_factor = 0.9;
   s.edge_materials.put(coating);
-  const Resolver resolver(s.tables.all(), s.edge_factors());
+  const Resolver resolver(s.tables.all(), s.resolver_options());
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
   const Machine& machine = *s.machines.named("Fettler 6");
   Query query = query_for(s, Context{steel.id, machine.id});

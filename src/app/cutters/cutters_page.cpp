@@ -325,6 +325,7 @@ void CuttersPage::delete_cutter() {
   // Jobs keep their own copies.
   for (const Assembly& assembly : workspace_.state().assemblies)
     if (assembly.cutter == cutter->id) change.remove(assembly);
+  for (const std::size_t i : workspace_.state().recipes.of_cutter(cutter->id)) change.remove(workspace_.state().recipes[i]);
   change.remove(*cutter);
   workspace_.shop().apply(std::move(change));
   if (const Cutter* next = model_->cutter_at(std::min(row, model_->rowCount() - 1))) workspace_.select_cutter(next->id);

@@ -6,13 +6,14 @@ namespace pecorra {
 
 PlanRequest plan_request(const ShopState& state, const Job& job) {
   const Machine* machine = state.machines.find(job.machine);
-  return {job, head_of(state, job), dialect_of(state, job), machine ? machine->rapid_mm_min.value_or(0) : 0};
+  const double plane = machine ? machine->rapid_mm_min.value_or(0) : 0, z = machine ? machine->rapid_z_mm_min.value_or(0) : 0;
+  return {job, head_of(state, job), dialect_of(state, job), {job.rapid_mm_min.value_or(plane), z}};
 }
 
 JobPlan plan_job(const PlanRequest& request) {
   PlannedProgram planned = plan_program(request.job);
   JobPlan plan;
-  for (const Toolpath& path : planned.paths) plan.figures.push_back(figures_of(path, request.rapid_mm_min));
+  for (const Toolpath& path : planned.paths) plan.figures.push_back(figures_of(path, request.rapids));
   plan.program = program_text(request.head, request.job, planned, request.dialect);
   plan.faults = std::move(planned.faults);
   plan.paths = std::make_shared<const std::vector<Toolpath>>(std::move(planned.paths));

@@ -20,7 +20,7 @@ struct PlanRequest {
   Job job;
   ProgramHead head;
   Dialect dialect;
-  double rapid_mm_min = 0;
+  Rapids rapids;
 };
 PlanRequest plan_request(const ShopState& state, const Job& job);
 JobPlan plan_job(const PlanRequest& request);

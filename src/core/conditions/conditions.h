@@ -27,11 +27,16 @@ struct Conditions {
   double ae_mm = not_given;
   double plunge_mm_min = not_given;
   double ramp_mm_min = not_given;
+  double ramp_n_rpm = not_given;   // where the row wants another speed on a slope
+  double lead_mm_min = not_given;  // into and out of the cut
+  int dial_position = 0;           // of a machine with a dial
   Coolant coolant = Coolant::off;
 };
 
 // Why there are no conditions.
 enum class NoAnswer { none, cannot_do, draft, no_row, below_least_speed, no_speed };
+// Its code on the command line and in files.
+std::string_view key_of(NoAnswer reason);
 
 struct Resolution {
   Conditions conditions;
@@ -43,6 +48,8 @@ struct Resolution {
   bool held_feed = false;
   int table = -1;  // index into the tables the resolver was built from
   int row = -1;    // the row the values start from (the nearer of two)
+  int recipe = -1; // or the recipe
+  bool factor = false;  // scaled from a row that is for something else
 
   bool found() const { return source != SourceKind::none; }
 };

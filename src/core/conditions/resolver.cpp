@@ -1,14 +1,13 @@
 #include "core/conditions/resolver.h"
 
+#include "core/conditions/reporters.h"
 #include "core/tables/starter_rules.h"
 
 #include <algorithm>
-#include <cmath>
 #include <bit>
+#include <cmath>
 #include <limits>
 #include <numbers>
-#include <numeric>
-#include <tuple>
 
 namespace pecorra {
 namespace {
@@ -21,26 +20,6 @@ constexpr Choice source_choices[] = {{"own", "own values"}, {"own_for_cutter", "
                                      {"starter_table", "starter table"}, {"none", "none"}};
 constexpr double greatest_thinning_gain = 3;
 
-bool given(double value) { return !std::isnan(value); }
-
-// Reporters: the resolver is compiled once for each.
-struct Silent {
-  static constexpr bool on = false;
-};
-struct Recorder {
-  static constexpr bool on = true;
-  Trail& trail;
-  void add(const char* step, Details values, TrailTarget target = {}) {
-    // What is not given is not said.
-    std::erase_if(values, [](const auto& entry) {
-      const double* number = std::get_if<double>(&entry.second);
-      const std::string* text = std::get_if<std::string>(&entry.second);
-      return (number && std::isnan(*number)) || (text && text->empty());
-    });
-    trail.push_back({step, std::move(values), target});
-  }
-};
-
 SourceKind source_of(TableLevel level) {
   switch (level) {
     case TableLevel::shop: return SourceKind::shop_table;
@@ -50,15 +29,19 @@ SourceKind source_of(TableLevel level) {
   return SourceKind::none;
 }
 
-// Shop and maker tables for this very material, then for its group, then the starter table.
-unsigned level_rank(TableLevel level, bool this_material) {
-  if (level == TableLevel::starter) return this_material ? 4 : 5;
-  return (this_material ? 0u : 2u) + (level == TableLevel::maker ? 1u : 0u);
-}
-
-enum Misfit : unsigned { wrong_material = 1, wrong_tool_material = 2, wrong_maker = 4, wrong_flutes = 8, wrong_hardness = 16, wrong_coating = 32 };
-
 }  // namespace
+
+std::string_view key_of(NoAnswer reason) {
+  switch (reason) {
+    case NoAnswer::cannot_do: return "cutter_cannot";
+    case NoAnswer::draft: return "cutter_is_draft";
+    case NoAnswer::no_row: return "no_row";
+    case NoAnswer::below_least_speed: return "below_least_speed";
+    case NoAnswer::no_speed: return "never_turns";
+    case NoAnswer::none: break;
+  }
+  return "none";
+}
 
 template <> std::span<const Choice> choices_of<SourceKind>() { return source_choices; }
 
@@ -69,153 +52,16 @@ double round_down_small(double value, const Step& step) {
   return std::floor(value / size * (1 + 1e-12)) * size;
 }
 
-Resolver::Resolver(const std::vector<ConditionTable>& tables, EdgeFactors factors, bool starter_rules) : tables_(&tables), factors_(std::move(factors)), starter_rules_(starter_rules) {
-  std::vector<std::uint32_t> keys;  // kind and operation of each curve
-  for (std::size_t t = 0; t < tables.size(); ++t) {
-    const ConditionTable& table = tables[t];
-    for (std::vector<std::size_t>& members : pecorra::curves_of(table)) {
-      std::erase_if(members, [&](std::size_t i) { return has_error(check_row(table.rows[i])); });
-      if (members.empty()) continue;
-      const ConditionRow& key = table.rows[members.front()];
-      Curve curve{};
-      curve.first = static_cast<std::uint32_t>(points_.size());
-      if (key.material.is_null()) curve.material = -1;
-      else curve.material = materials_.try_emplace(key.material, static_cast<int>(materials_.size())).first->second;
-      curve.group = key.group;
-      curve.ranged = key.hardness_from_hb || key.hardness_to_hb;
-      curve.hardness_from = key.hardness_from_hb.value_or(0);
-      curve.hardness_to = key.hardness_to_hb.value_or(std::numeric_limits<double>::infinity());
-      const bool maker = table.level == TableLevel::maker && !table.maker.empty(), series = table.level == TableLevel::maker && !table.series.empty();
-      curve.match = match_of(maker ? intern(table.maker) : 0, series ? intern(table.series) : 0, intern(key.coating),
-                             key.tool_material ? static_cast<std::uint32_t>(*key.tool_material) + 1 : 0, static_cast<std::uint32_t>(key.flutes.value_or(0)));
-      curve.mask = match_of(maker ? ~0u : 0, series ? ~0u : 0, key.coating.empty() ? 0 : ~0u, key.tool_material ? ~0u : 0, key.flutes ? ~0u : 0);
-      curve.feed_kind = key.feed_kind;
-      curve.coolant = key.coolant;
-      curve.level = table.level;
-      curve.table = static_cast<int>(t);
-      const double range = curve.hardness_to - curve.hardness_from;
-      const std::uint32_t narrowness = static_cast<std::uint32_t>(curve.ranged ? std::min(range, 999.0) : 1000.0) << 8 | (series ? 0 : 1u << 5) |
-                                       (maker ? 0 : 1u << 4) | (key.coating.empty() ? 1u << 3 : 0) | (key.tool_material ? 0 : 1u << 2) | (key.flutes ? 0 : 1u << 1);
-      curve.rank = static_cast<std::uint64_t>(level_rank(curve.level, curve.material >= 0)) << 32 | narrowness;
-      for (const std::size_t j : members) {
-        const ConditionRow& row = table.rows[j];
-        auto or_none = [](const std::optional<double>& v) { return v.value_or(not_given); };
-        points_.push_back({*row.diameter_mm,
-                           {*row.vc_m_min, *row.feed_mm, or_none(row.ap_mm), or_none(row.ap_per_d), or_none(row.ae_mm), or_none(row.ae_per_d), row.plunge_factor.value_or(0.4),
-                            row.ramp_factor.value_or(0.5), or_none(row.vc_low_m_min), or_none(row.vc_high_m_min), or_none(row.feed_low_mm), or_none(row.feed_high_mm)},
-                           {}, 0, false, static_cast<int>(j), row.proven});
-      }
-      link(curve);
-      keys.push_back(static_cast<std::uint32_t>(key.kind) * operation_count + static_cast<std::uint32_t>(key.operation));
-      curves_.push_back(curve);
-    }
-  }
-  // Curves lie by kind and operation, then by material or group, the one that wins first.
-  slots_ = material_group_count + static_cast<std::uint32_t>(materials_.size());
-  std::vector<std::uint32_t> order(curves_.size());
-  std::iota(order.begin(), order.end(), 0u);
-  const auto slot = [&](std::uint32_t i) {
-    const Curve& c = curves_[i];
-    return keys[i] * slots_ + (c.material >= 0 ? material_group_count + static_cast<std::uint32_t>(c.material) : static_cast<std::uint32_t>(c.group));
-  };
-  std::stable_sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) {
-    return std::pair(slot(a), curves_[a].rank) < std::pair(slot(b), curves_[b].rank);
-  });
-  first_curve_.assign(cutter_kind_count * operation_count * slots_ + 1, 0);
-  std::vector<Curve> sorted;
-  for (const std::uint32_t i : order) {
-    ++first_curve_[slot(i) + 1];
-    sorted.push_back(curves_[i]);
-  }
-  std::partial_sum(first_curve_.begin(), first_curve_.end(), first_curve_.begin());
-  curves_ = std::move(sorted);
+bool Resolver::holds(const Curve& curve, const CutterKey& c, const Query& q) const {
+  const double d = c.diameter_mm;
+  // What is not asked for is as the row says, and so within.
+  const auto over = [](double value, double limit) { return value > limit * (1 + 1e-9); };
+  const double ae = q.operation == OperationKind::slot ? d : q.ae_mm;
+  return !over(q.ap_mm, curve.holds_ap_mm) && !over(q.ap_mm, curve.holds_ap_per_d * d) && !over(ae, curve.holds_ae_mm) && !over(ae, curve.holds_ae_per_d * d) &&
+         !over(c.stickout_mm, curve.holds_length_mm) && !over(c.stickout_mm, curve.holds_length_per_d * d);
 }
 
-// Sorts the curve's points, drops what stands there twice, and prepares the way between them.
-void Resolver::link(Curve& curve) {
-  const auto start = points_.begin() + curve.first;
-  std::stable_sort(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm < b.diameter_mm; });
-  // Of two rows for one diameter the first counts; check_table says so at the second.
-  points_.erase(std::unique(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm == b.diameter_mm; }), points_.end());
-  curve.count = static_cast<std::uint32_t>(points_.size()) - curve.first;
-  curve.low_mm = points_[curve.first].diameter_mm;
-  curve.high_mm = points_.back().diameter_mm;
-  for (std::size_t i = curve.first; i + 1 < points_.size(); ++i) {
-    Point& p = points_[i];
-    const Point& next = points_[i + 1];
-    p.half_way_mm = (p.diameter_mm + next.diameter_mm) / 2;
-    for (int k = 0; k < value_count; ++k) {
-      p.one_sided = p.one_sided || given(p.values[k]) != given(next.values[k]);
-      p.slopes[k] = (next.values[k] - p.values[k]) / (next.diameter_mm - p.diameter_mm);
-    }
-  }
-}
-
-// 0 is nothing: no row asks for it, and a cutter without it matches no row that asks.
-std::uint32_t Resolver::intern(const std::string& text) {
-  if (text.empty()) return 0;
-  return names_.try_emplace(text, static_cast<std::uint32_t>(names_.size()) + 1).first->second;
-}
-
-std::uint32_t Resolver::find_interned(const std::string& text) const {
-  const auto found = names_.find(text);
-  return found == names_.end() ? 0 : found->second;
-}
-
-KeyMatch Resolver::match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating, std::uint32_t tool_material, std::uint32_t flutes) {
-  return {static_cast<std::uint64_t>(maker) << 32 | series,
-          static_cast<std::uint64_t>(coating) << 32 | static_cast<std::uint64_t>(tool_material & 0xff) << 16 | (flutes & 0xffff)};
-}
-
-CutterKey Resolver::key_of(const Cutter& cutter) const {
-  CutterKey key;
-  key.kind = cutter.kind;
-  key.operations = declaration(cutter.kind).operations;
-  key.draft = has_error(check_cutter(cutter)) || !cutter.diameter_mm;
-  if (key.draft) return key;
-  key.flutes = cutter.flutes.value_or(0);
-  key.match = match_of(find_interned(cutter.maker), find_interned(cutter.series), find_interned(cutter.coating),
-                       cutter.tool_material ? static_cast<std::uint32_t>(*cutter.tool_material) + 1 : 0, static_cast<std::uint32_t>(key.flutes));
-  key.diameter_mm = *cutter.diameter_mm;
-  key.rpm_per_speed = 1000 / (pi * key.diameter_mm);
-  key.speed_per_rpm = pi * key.diameter_mm / 1000;
-  if (key.flutes > 0) key.per_flute = 1.0 / key.flutes;
-  key.max_rpm = cutter.max_rpm.value_or(std::numeric_limits<double>::infinity());
-  key.edge_radius_mm = cutter.edge_radius_mm.value_or(usual_edge_radius_mm(cutter.tool_material).value_or(0));
-  key.flute_length_mm = cutter.flute_length_mm.value_or(0);
-  key.pitch_mm = cutter.pitch_mm.value_or(0);
-  if (EdgeFactor factor = factors_.of(cutter); !factor.from.empty()) key.edge_factor = std::make_shared<const EdgeFactor>(std::move(factor));
-  if (const auto edge = edge_shape(cutter)) key.edge = *edge;
-  else key.draft = true;
-  key.depth_counts = key.edge.form != CuttingForm::cylinder && key.edge.form != CuttingForm::point && key.edge.form != CuttingForm::other;
-  return key;
-}
-
-MaterialKey Resolver::key_of(const WorkMaterial& material) const {
-  MaterialKey key;
-  const auto found = materials_.find(material.id);
-  key.material = found == materials_.end() ? -2 : found->second;
-  key.group = material.group;
-  key.hardness_hb = material.hardness_hb.value_or(not_given);
-  return key;
-}
-
-MachineKey Resolver::key_of(const Machine& machine) const {
-  MachineKey key;
-  key.min_rpm = machine.min_rpm.value_or(0);
-  key.max_rpm = machine.max_rpm.value_or(std::numeric_limits<double>::infinity());
-  key.max_feed_mm_min = machine.max_feed_mm_min.value_or(std::numeric_limits<double>::infinity());
-  for (int i = 0; i < 6; ++i)
-    if (has_coolant(machine, static_cast<Coolant>(i))) key.coolants |= static_cast<std::uint8_t>(1 << i);
-  return key;
-}
-
-std::span<const Resolver::Curve> Resolver::curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot, std::uint32_t to_slot) const {
-  const std::size_t at = (static_cast<std::size_t>(kind) * operation_count + static_cast<std::size_t>(operation)) * slots_;
-  return {curves_.data() + first_curve_[at + from_slot], curves_.data() + first_curve_[at + to_slot]};
-}
-
-unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const MaterialKey& m) {
+unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const MaterialKey& m, const MachineKey& machine, const Query& q) const {
   unsigned wrong = 0;
   const auto asks = [&](std::uint64_t mask, std::uint64_t curve_value, std::uint64_t cutter_value) { return ((curve_value ^ cutter_value) & mask) != 0; };
   const KeyMatch& cutter = c.match;
@@ -225,13 +71,19 @@ unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const Material
   if (asks(curve.mask.maker_series, curve.match.maker_series, cutter.maker_series)) wrong |= wrong_maker;
   if (asks(curve.mask.rest & 0xffff, curve.match.rest, cutter.rest)) wrong |= wrong_flutes;
   if (curve.ranged && !(m.hardness_hb >= curve.hardness_from && m.hardness_hb <= curve.hardness_to)) wrong |= wrong_hardness;
+  if (curve.duty != 0 && curve.duty != machine.duty) wrong |= wrong_duty;
+  if (curve.conditional && !holds(curve, c, q)) wrong |= wrong_cut;
   return wrong;
 }
 
+const ConditionRow& Resolver::row_of(const Curve& curve, const Point& point) const {
+  return (*tables_)[static_cast<std::size_t>(curve.table)].rows[static_cast<std::size_t>(point.row)];
+}
+
 // One lexicographic key: level, narrowness of the row's key, distance of the diameter. Each range is sorted by the first
-// two, so that a search ends where they change behind a hit.
+// two, so that a search ends where they change behind a hit. For the trail all that would fit are collected.
 template <class Reporter>
-inline Resolver::Found Resolver::find(const CutterKey& c, const MaterialKey& m, const Query& q) const {
+inline Resolver::Found Resolver::find(const CutterKey& c, const MaterialKey& m, const MachineKey& machine, const Query& q, std::vector<const Curve*>* fitting) const {
   Found found;
   const std::uint32_t group = static_cast<std::uint32_t>(m.group);
   for (std::uint32_t slot = m.material >= 0 ? material_group_count + static_cast<std::uint32_t>(m.material) : group;; slot = group) {
@@ -240,8 +92,10 @@ inline Resolver::Found Resolver::find(const CutterKey& c, const MaterialKey& m, 
       if (!Reporter::on && behind) break;
       if (!curve.match.fits(curve.mask, c.match)) continue;
       if (curve.ranged && !(m.hardness_hb >= curve.hardness_from && m.hardness_hb <= curve.hardness_to)) continue;
+      if (curve.duty != 0 && curve.duty != machine.duty) continue;
+      if (curve.conditional && !holds(curve, c, q)) continue;
       if (q.only && *q.only != source_of(curve.level)) continue;
-      if constexpr (Reporter::on) ++found.fitting;
+      if constexpr (Reporter::on) fitting->push_back(&curve);
       if (behind) continue;
       const double distance = std::max({0.0, curve.low_mm - c.diameter_mm, c.diameter_mm - curve.high_mm});
       if (found.curve && curve.rank == found.curve->rank && distance >= found.distance_mm) continue;
@@ -274,6 +128,9 @@ inline Resolver::Reading Resolver::read(const Curve& curve, double d) const {
   return out;
 }
 
+// The explanations read curves too.
+template Resolver::Reading Resolver::read<Resolver::value_count>(const Curve&, double) const;
+
 struct Resolver::Draft {
   const CutterKey& c;
   const MaterialKey& m;
@@ -285,7 +142,8 @@ struct Resolver::Draft {
   double speed = not_given, speed_low = not_given, speed_high = not_given;
   double load = not_given, load_high = not_given;  // the feed as the row states it
   double fz = not_given;
-  double plunge = 0.4, ramp = 0.5;
+  double plunge = not_given, ramp = not_given;  // factors; NaN: the machine's rule
+  const ConditionRow* details = nullptr;        // detail feeds of its own
   FeedKind feed_kind = FeedKind::per_tooth;
   // Written out: left to itself the compiler clears all of it first.
   Draft(const CutterKey& cutter, const MaterialKey& material, const MachineKey& on, const Query& query, Process p, Resolution& result)
@@ -306,6 +164,8 @@ Coolant coolant_on(const MachineKey& machine, Coolant wanted) {
   return Coolant::off;
 }
 
+}  // namespace
+
 StarterQuestion question_of(const CutterKey& c, const MaterialKey& m, OperationKind operation) {
   StarterQuestion q;
   q.kind = c.kind;
@@ -317,8 +177,6 @@ StarterQuestion question_of(const CutterKey& c, const MaterialKey& m, OperationK
   q.pitch_mm = c.pitch_mm;
   return q;
 }
-
-}  // namespace
 
 template <class Reporter>
 [[gnu::noinline]] bool Resolver::take_rule(Draft& w, Reporter& report) const {
@@ -332,7 +190,7 @@ template <class Reporter>
   w.ramp = rule->ramp_factor;
   w.v.ap_mm = rule->ap_mm.value_or(not_given);
   w.v.ae_mm = rule->ae_mm.value_or(not_given);
-  w.v.coolant = coolant_on(w.machine, rule->coolant);
+  w.v.coolant = w.q.own_coolant.value_or(coolant_on(w.machine, rule->coolant));
   w.out.source = SourceKind::starter_table;
   w.out.guess = true;
   w.out.proven = false;
@@ -342,8 +200,21 @@ template <class Reporter>
                                 {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}});
     if (w.milling()) report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
   }
+  if (options_.factors && !w.c.no_factors) scale_by_hardness(w, report);
   if (w.c.edge_factor) scale_by_edge(w, report);
   return true;
+}
+
+// Starter values are for the usual hardness of their group.
+template <class Reporter>
+[[gnu::noinline]] void Resolver::scale_by_hardness(Draft& w, Reporter& report) const {
+  const double factor = hardness_factor(w.m.group, w.m.hardness_hb);
+  if (factor == 1) return;
+  w.speed *= factor;
+  w.speed_low *= factor;
+  w.speed_high *= factor;
+  if constexpr (Reporter::on)
+    report.add("hardness", {{"hb", w.m.hardness_hb}, {"usual_hb", usual_hardness_hb(w.m.group)}, {"factor", factor}, {"vc_m_min", w.speed}});
 }
 
 template <class Reporter>
@@ -358,15 +229,100 @@ template <class Reporter>
     report.add("edge", {{"from", factor.from}, {"speed_factor", factor.speed}, {"feed_factor", factor.feed}, {"vc_m_min", w.speed}, {"feed_mm", w.load}});
 }
 
+// A recipe of the cutter: the one that is asked for, else the first that is for this operation and material, or any.
 template <class Reporter>
-inline bool Resolver::take_row(Draft& w, Reporter& report) const {
-  const Found found = find<Reporter>(w.c, w.m, w.q);
-  const Curve* curve = found.curve;
-  if (!curve) {
-    if (starter_rules_ && (!w.q.only || *w.q.only == SourceKind::starter_table) && take_rule(w, report)) return true;
-    w.out.reason = NoAnswer::no_row;
-    return false;
+[[gnu::noinline]] bool Resolver::take_recipe(Draft& w, Reporter& report) const {
+  if (!options_.recipes) return false;
+  const std::vector<Recipe>& all = *options_.recipes;
+  const Recipe* taken = nullptr;
+  int place = -1;
+  std::string others;
+  if (w.q.recipe >= 0) {
+    place = w.q.recipe;
+    taken = &all[static_cast<std::size_t>(place)];
+  } else {
+    for (std::uint32_t i = w.c.first_recipe; i < w.c.first_recipe + w.c.recipes; ++i) {
+      const Recipe& r = all[recipes_[i]];
+      if (r.operation != w.q.operation || (!r.material.is_null() && r.material != w.m.id)) continue;
+      if (!taken) taken = &r, place = static_cast<int>(recipes_[i]);
+      else others += (others.empty() ? "" : ", ") + r.name;
+      if (!Reporter::on) break;
+    }
   }
+  if (!taken) return false;
+  const Recipe& r = *taken;
+  const double d = w.c.diameter_mm;
+  const auto or_none = [](const std::optional<double>& v) { return v.value_or(not_given); };
+  w.speed = *r.vc_m_min;
+  w.speed_low = or_none(r.vc_low_m_min);
+  w.speed_high = or_none(r.vc_high_m_min);
+  w.load = *r.feed_mm;
+  w.load_high = or_none(r.feed_high_mm);
+  w.feed_kind = r.feed_kind;
+  w.plunge = or_none(r.plunge_factor);
+  w.ramp = or_none(r.ramp_factor);
+  w.details = has_detail_feeds(r) ? &r : nullptr;
+  w.v.ap_mm = r.ap_mm ? *r.ap_mm : or_none(r.ap_per_d) * d;
+  w.v.ae_mm = r.ae_mm ? *r.ae_mm : or_none(r.ae_per_d) * d;
+  w.v.coolant = w.q.own_coolant.value_or(coolant_on(w.machine, r.coolant));
+  w.out.source = SourceKind::recipe;
+  w.out.recipe = place;
+  const bool for_any = r.material.is_null();
+  w.out.proven = r.proven && !for_any && r.material == w.m.id;
+  w.out.guess = !for_any && r.material != w.m.id;
+  if constexpr (Reporter::on) {
+    report.add("recipe", {{"name", r.name}, {"vc_m_min", w.speed}, {"feed_mm", w.load}, {"feed_kind", std::string(pecorra::key_of(r.feed_kind))}, {"proven", r.proven ? 1.0 : 0.0},
+                          {"any_material", for_any ? 1.0 : 0.0}, {"other_material", w.out.guess ? 1.0 : 0.0}, {"removal_cm3_min", or_none(r.removal_cm3_min)}, {"author", r.author},
+                          {"date", r.date}, {"note", r.note}, {"source", r.source}, {"others", others}},
+               {Id{}, r.id});
+    if (w.milling() && (given(w.v.ap_mm) || given(w.v.ae_mm)))
+      report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}, {"ap_per_d", r.ap_mm ? not_given : or_none(r.ap_per_d)}, {"ae_per_d", r.ae_mm ? not_given : or_none(r.ae_per_d)}});
+    if (r.coolant != w.v.coolant && !w.q.own_coolant)
+      report.add("coolant", {{"wanted", std::string(label_of(r.coolant))}, {"used", std::string(label_of(w.v.coolant))}});
+  }
+  return true;
+}
+
+// Where nothing fits at all: the nearest row for the same kind and operation, scaled by what starter values say of the
+// difference. Never from a proven row.
+template <class Reporter>
+[[gnu::noinline]] bool Resolver::take_factor(Draft& w, Reporter& report) const {
+  const StarterQuestion question = question_of(w.c, w.m, w.q.operation);
+  const auto here = starter_values(question);
+  if (!here) return false;
+  Found found;
+  unsigned least = ~0u;
+  double speed_factor = 1, feed_factor = 1;
+  for (const Curve& curve : curves_of(w.c.kind, w.q.operation, 0, slots_)) {
+    const unsigned wrong = misfit(curve, w.c, w.m, w.machine, w.q);
+    if (curve.no_factors || (wrong & (wrong_maker | wrong_duty | wrong_cut)) != 0 || curve.group != w.m.group) continue;
+    const double distance = std::max({0.0, curve.low_mm - w.c.diameter_mm, w.c.diameter_mm - curve.high_mm});
+    const Reading at = read<value_count>(curve, w.c.diameter_mm);
+    if (at.lo->proven || at.hi->proven) continue;
+    const unsigned score = static_cast<unsigned>(std::popcount(wrong)) * 100000 + static_cast<unsigned>(std::min(distance, 999.0) * 10);
+    if (score >= least) continue;
+    StarterQuestion there = question;
+    if (const auto tool = (curve.match.rest & curve.mask.rest) >> 16 & 0xff) there.tool_material = static_cast<ToolMaterial>(tool - 1);
+    const auto other = starter_values(there);
+    if (!other || other->feed_kind != here->feed_kind) continue;
+    least = score;
+    found = {&curve, distance};
+    speed_factor = here->vc_m_min / other->vc_m_min;
+    feed_factor = here->feed_mm / other->feed_mm;
+    // Harder than the row was made for: slower in proportion. Another material of the group: carefully.
+    if (wrong & wrong_hardness) speed_factor *= w.m.hardness_hb > curve.hardness_to ? curve.hardness_to / w.m.hardness_hb : 1;
+    if (wrong & wrong_material) speed_factor *= 0.8;
+  }
+  if (!found.curve) return false;
+  take_curve(w, found, std::min(speed_factor, 1.5), std::min(feed_factor, 1.5), report);
+  w.out.guess = w.out.factor = true;
+  w.out.proven = false;
+  return true;
+}
+
+template <class Reporter>
+inline void Resolver::take_curve(Draft& w, const Found& found, double speed_factor, double feed_factor, Reporter& report) const {
+  const Curve* curve = found.curve;
   const double d = w.c.diameter_mm;
   const bool ranges = Reporter::on || w.q.pace != 100;
   const Reading at = ranges ? read<value_count>(*curve, d) : read<without_ranges>(*curve, d);
@@ -389,26 +345,25 @@ inline bool Resolver::take_row(Draft& w, Reporter& report) const {
   w.out.table = curve->table;
   w.out.row = nearest.row;
   w.out.guess = curve->level == TableLevel::starter || outside;
-  w.out.proven = at.lo->proven && at.hi->proven && !w.out.guess;
+  w.out.proven = at.lo->proven && at.hi->proven && !w.out.guess && !curve->finish;
+  if (curve->detailed) w.details = &row_of(*curve, nearest);
   // A smaller cutter than any row knows bears a smaller chip; a larger one is not fed more.
   if (d < curve->low_mm) {
     w.load *= d / curve->low_mm;
     w.load_high *= d / curve->low_mm;
   }
-  // A starter row knows nothing of how good the edge is; a value of the shop's or of a maker is never scaled.
-  if (w.c.edge_factor && curve->level == TableLevel::starter) scale_by_edge(w, report);
-  w.v.coolant = coolant_on(w.machine, curve->coolant);
+  w.v.coolant = w.q.own_coolant.value_or(coolant_on(w.machine, curve->coolant));
   if constexpr (Reporter::on) {
     const ConditionTable& table = (*tables_)[static_cast<std::size_t>(curve->table)];
-    const ConditionRow& row = table.rows[static_cast<std::size_t>(nearest.row)];
+    const ConditionRow& row = row_of(*curve, nearest);
     const TrailTarget target{table.id, row.id};
     report.add("source",
                {{"level", std::string(pecorra::key_of(curve->level))}, {"table", table.name},
                 {"diameter_mm", nearest.diameter_mm}, {"vc_m_min", nearest.values[vc]}, {"feed_mm", nearest.values[feed]},
                 {"feed_kind", std::string(pecorra::key_of(curve->feed_kind))}, {"this_material", curve->material >= 0 ? 1.0 : 0.0},
-                {"group", std::string(pecorra::key_of(curve->group))}, {"proven", row.proven ? 1.0 : 0.0},
+                {"group", std::string(pecorra::key_of(curve->group))}, {"proven", row.proven ? 1.0 : 0.0}, {"finish", curve->finish ? 1.0 : 0.0},
                 {"author", row.author}, {"date", row.date}, {"note", row.note},
-                {"source", row.source.empty() ? table.source : row.source}, {"beaten", static_cast<double>(found.fitting - 1)}},
+                {"source", row.source.empty() ? table.source : row.source}},
                target);
     if (outside)
       report.add("beyond_rows", {{"diameter_mm", d}, {"row_mm", nearest.diameter_mm}, {"vc_m_min", w.speed}, {"feed_mm", w.load}}, target);
@@ -416,10 +371,40 @@ inline bool Resolver::take_row(Draft& w, Reporter& report) const {
       report.add("interpolated", {{"low_mm", at.lo->diameter_mm}, {"high_mm", at.hi->diameter_mm}, {"diameter_mm", d}, {"vc_m_min", w.speed}, {"feed_mm", w.load}}, target);
     if (w.milling() && (given(w.v.ap_mm) || given(w.v.ae_mm)))
       report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}, {"ap_per_d", given(r[ap_mm]) ? not_given : r[ap_per_d]}, {"ae_per_d", given(r[ae_mm]) ? not_given : r[ae_per_d]}});
-    if (curve->coolant != w.v.coolant)
+    if (curve->coolant != w.v.coolant && !w.q.own_coolant)
       report.add("coolant", {{"wanted", std::string(label_of(curve->coolant))}, {"used", std::string(label_of(w.v.coolant))}});
   }
-  return true;
+  if (speed_factor != 1 || feed_factor != 1) {
+    w.speed *= speed_factor;
+    w.speed_low *= speed_factor;
+    w.speed_high *= speed_factor;
+    w.load *= feed_factor;
+    w.load_high *= feed_factor;
+    if constexpr (Reporter::on)
+      report.add("factor", {{"speed_factor", speed_factor}, {"feed_factor", feed_factor}, {"vc_m_min", w.speed}, {"feed_mm", w.load}, {"tool_material", w.c.match.rest >> 16 & 0xff ? std::string(label_of(static_cast<ToolMaterial>((w.c.match.rest >> 16 & 0xff) - 1))) : std::string()}, {"hb", w.m.hardness_hb}});
+  }
+  // A starter row knows nothing of how hard the work and how good the edge is; a value of the shop's or of a maker is never
+  // scaled.
+  if (curve->level == TableLevel::starter && !curve->no_factors && !w.c.no_factors) {
+    if (!curve->ranged && options_.factors) scale_by_hardness(w, report);
+    if (w.c.edge_factor) scale_by_edge(w, report);
+  }
+}
+
+template <class Reporter>
+inline bool Resolver::take_row(Draft& w, Reporter& report) const {
+  if ((w.c.recipes != 0 || w.q.recipe >= 0) && (!w.q.only || *w.q.only == SourceKind::recipe) && take_recipe(w, report)) return true;
+  std::vector<const Curve*> fitting;
+  const Found found = find<Reporter>(w.c, w.m, w.machine, w.q, Reporter::on ? &fitting : nullptr);
+  if (found.curve) {
+    take_curve(w, found, 1, 1, report);
+    if constexpr (Reporter::on) explain_beaten(w.c, *found.curve, found.distance_mm, fitting, report);
+    return true;
+  }
+  if (options_.starter_rules && options_.starters && (!w.q.only || *w.q.only == SourceKind::starter_table) && take_rule(w, report)) return true;
+  if (options_.factors && !w.c.no_factors && !w.q.only && take_factor(w, report)) return true;
+  w.out.reason = NoAnswer::no_row;
+  return false;
 }
 
 // 100 is the target; the share of removal rate is taken from the speed first, down to the row's low, then from width and
@@ -469,6 +454,34 @@ template <class Reporter>
     report.add("chip_thinning", {{"hex_mm", w.load}, {"fz_mm", w.fz}, {"ae_mm", w.v.ae_mm}, {"capped", gain > greatest_thinning_gain ? 1.0 : 0.0}});
 }
 
+// A dial has its own speeds: the nearest counts, no faster than cutter and machine bear.
+template <class Reporter>
+[[gnu::noinline]] void Resolver::turn_dial(Draft& w, double asked, Reporter& report) const {
+  const auto& dial = *w.machine.dial_rpm;
+  const int position = nearest_dial_position(dial, asked, std::min(w.machine.max_rpm, w.c.max_rpm));
+  w.v.dial_position = position;
+  w.v.n_rpm = position > 0 ? dial[static_cast<std::size_t>(position) - 1] : dial.front();
+  if constexpr (Reporter::on) report.add("dial", {{"position", static_cast<double>(position)}, {"asked_rpm", asked}, {"n_rpm", w.v.n_rpm}});
+}
+
+// Plunge, ramp and lead: a table feed, a feed per tooth, a factor of the row, or the machine's rule, whichever comes first.
+template <class Reporter>
+[[gnu::noinline]] void Resolver::detail_feeds(Draft& w, Reporter& report) const {
+  Conditions& v = w.v;
+  const ConditionRow& row = *w.details;
+  const double teeth = w.c.flutes > 0 ? w.c.flutes : 1;
+  const double most = w.machine.axis_feed_mm_min[static_cast<std::size_t>(w.m.group)];
+  if (row.ramp_n_rpm) v.ramp_n_rpm = std::min({*row.ramp_n_rpm, w.machine.max_rpm, w.c.max_rpm});
+  const auto detail = [&](const std::optional<double>& table_feed, const std::optional<double>& per_tooth, double n, double else_mm_min) {
+    const double vf = table_feed ? *table_feed : per_tooth ? *per_tooth * teeth * n : else_mm_min;
+    return round_down(std::min(vf, most), w.q.rounding.vf);
+  };
+  v.plunge_mm_min = detail(row.plunge_mm_min, row.plunge_feed_mm, v.n_rpm, v.plunge_mm_min);
+  v.ramp_mm_min = detail(row.ramp_mm_min, row.ramp_feed_mm, given(v.ramp_n_rpm) ? v.ramp_n_rpm : v.n_rpm, v.ramp_mm_min);
+  v.lead_mm_min = detail(row.lead_mm_min, row.lead_feed_mm, v.n_rpm, row.lead_factor ? *row.lead_factor * v.vf_mm_min : v.lead_mm_min);
+  if constexpr (Reporter::on) report.add("details", {{"plunge_mm_min", v.plunge_mm_min}, {"ramp_mm_min", v.ramp_mm_min}, {"lead_mm_min", v.lead_mm_min}, {"ramp_n_rpm", v.ramp_n_rpm}});
+}
+
 // The speed limited, then rounded down; the feed from the rounded speed, limited, then rounded down.
 template <class Reporter>
 inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
@@ -489,22 +502,25 @@ inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
     if constexpr (Reporter::on)
       report.add("held_speed", {{"asked_rpm", asked}, {"n_rpm", n}, {"by", std::string(w.c.max_rpm < w.machine.max_rpm ? "cutter" : "machine")}});
   }
-  v.n_rpm = round_down(n, w.q.rounding.n);
+  if (w.machine.dial_rpm) turn_dial(w, n, report);
+  else v.n_rpm = round_down(n, w.q.rounding.n);
   if (v.n_rpm < w.machine.min_rpm) v.n_rpm = std::max(w.machine.min_rpm, std::floor(n));
   if (w.feed_kind == FeedKind::per_revolution) v.fn_mm = w.load;
   else if (w.c.flutes > 0) v.fn_mm = w.fz * w.c.flutes;
   const double vf_asked = v.n_rpm * v.fn_mm;
   double vf = vf_asked;
-  if (vf > w.machine.max_feed_mm_min) {
-    vf = w.machine.max_feed_mm_min;
+  const auto group = static_cast<std::size_t>(w.m.group);
+  const double most_feed = w.milling() ? w.machine.plane_feed_mm_min[group] : w.machine.axis_feed_mm_min[group];
+  if (vf > most_feed) {
+    vf = most_feed;
     w.out.held_feed = true;
   }
   v.vf_mm_min = w.process == Process::tapping ? vf : round_down(vf, w.q.rounding.vf);
   if constexpr (Reporter::on) {
     report.add("feed", {{"n_rpm", v.n_rpm}, {"fz_mm", w.fz}, {"flutes", static_cast<double>(w.c.flutes)}, {"fn_mm", v.fn_mm},
                         {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}, {"vf_mm_min", vf_asked}});
-    if (w.out.held_feed) report.add("held_feed", {{"asked_mm_min", vf_asked}, {"vf_mm_min", vf}});
-    if (v.n_rpm != n || v.vf_mm_min != vf)
+    if (w.out.held_feed) report.add("held_feed", {{"asked_mm_min", vf_asked}, {"vf_mm_min", vf}, {"by", std::string(pecorra::key_of(w.milling() ? w.machine.plane_by[group] : w.machine.axis_by[group]))}, {"group", std::string(pecorra::key_of(w.m.group))}});
+    if ((v.n_rpm != n && !w.machine.dial_rpm) || v.vf_mm_min != vf)
       report.add("rounded", {{"n_asked_rpm", n}, {"n_rpm", v.n_rpm}, {"vf_asked_mm_min", vf}, {"vf_mm_min", v.vf_mm_min}});
   }
   return true;
@@ -547,6 +563,7 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
   if (own) {
     v.n_rpm = q.own_n_rpm;
     v.vf_mm_min = q.own_vf_mm_min;
+    v.coolant = q.own_coolant.value_or(v.coolant);
     if constexpr (Reporter::on) report.add("own", {{"n_rpm", v.n_rpm}, {"vf_mm_min", v.vf_mm_min}});
   } else {
     w.fz = w.feed_kind == FeedKind::per_revolution ? w.load * c.per_flute : w.load;
@@ -558,13 +575,20 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
   v.fn_mm = v.n_rpm > 0 ? v.vf_mm_min / v.n_rpm : not_given;
   v.fz_mm = v.fn_mm * c.per_flute;
   if (w.milling()) {
-    v.plunge_mm_min = round_down(v.vf_mm_min * w.plunge, q.rounding.vf);
-    v.ramp_mm_min = round_down(v.vf_mm_min * w.ramp, q.rounding.vf);
+    const double down = given(w.plunge) ? w.plunge : w.machine.plunge, slope = given(w.ramp) ? w.ramp : w.machine.ramp;
+    const double axis_most = w.machine.axis_feed_mm_min[static_cast<std::size_t>(m.group)];
+    v.plunge_mm_min = round_down(std::min(v.vf_mm_min * down, axis_most), q.rounding.vf);
+    v.ramp_mm_min = round_down(v.vf_mm_min * slope, q.rounding.vf);
+    v.lead_mm_min = w.machine.lead == 1 ? v.vf_mm_min : round_down(v.vf_mm_min * w.machine.lead, q.rounding.vf);
     if constexpr (Reporter::on)
-      report.add("plunge", {{"plunge_mm_min", v.plunge_mm_min}, {"ramp_mm_min", v.ramp_mm_min}, {"plunge_factor", w.plunge}, {"ramp_factor", w.ramp}});
+      report.add("plunge", {{"plunge_mm_min", v.plunge_mm_min}, {"ramp_mm_min", v.ramp_mm_min}, {"plunge_factor", down}, {"ramp_factor", slope}, {"lead_mm_min", v.lead_mm_min},
+                            {"by_machine", !given(w.plunge) && machine.own_rules ? 1.0 : 0.0}});
+    if (w.details) detail_feeds(w, report);
   } else {
     v.plunge_mm_min = v.vf_mm_min;
   }
+  if constexpr (Reporter::on)
+    if (q.own_coolant) report.add("own_coolant", {{"coolant", std::string(label_of(*q.own_coolant))}});
   if constexpr (Reporter::on) report.add("result", {{"n_rpm", v.n_rpm}, {"vf_mm_min", v.vf_mm_min}});
   return out;
 }
@@ -579,49 +603,8 @@ Resolution Resolver::resolve(const CutterKey& c, const MaterialKey& m, const Mac
   trail.reserve(12);
   Recorder recorder{trail};
   Resolution out = run(c, m, machine, q, recorder);
-  if (out.reason == NoAnswer::no_row) explain_no_row(c, m, q, trail);
+  if (out.reason == NoAnswer::no_row) explain_no_row(c, m, machine, q, trail);
   return out;
-}
-
-void Resolver::explain_no_row(const CutterKey& c, const MaterialKey& m, const Query& q, Trail& trail) const {
-  Recorder report{trail};
-  if (starter_rules_) {
-    NoStarter why;
-    const StarterQuestion question = question_of(c, m, q.operation);
-    starter_values(question, &why);
-    if (why == NoStarter::tool_material_does_not_cut)
-      report.add("no_starter", {{"tool_material", std::string(label_of(question.tool_material.value_or(ToolMaterial::hss)))}, {"group", std::string(label_of(m.group))}});
-    else if (why == NoStarter::pitch_missing) report.add("no_starter_pitch", {});
-  }
-  const std::span<const Curve> curves = curves_of(c.kind, q.operation, 0, slots_);
-  if (curves.empty()) {
-    report.add("no_row_for_kind", {{"kind", std::string(label_of(c.kind))}, {"operation", std::string(label_of(q.operation))}});
-    return;
-  }
-  static constexpr std::pair<unsigned, const char*> keys[] = {{wrong_material, "material"}, {wrong_hardness, "hardness"},
-                                                              {wrong_tool_material, "tool material"}, {wrong_coating, "coating"},
-                                                              {wrong_maker, "maker and series"}, {wrong_flutes, "flutes"}};
-  // The nearest curve is the one with the fewest keys amiss.
-  const Curve* nearest = nullptr;
-  unsigned nearest_wrong = ~0u;
-  for (const Curve& curve : curves) {
-    const unsigned wrong = misfit(curve, c, m);
-    if (!nearest || std::popcount(wrong) < std::popcount(nearest_wrong)) {
-      nearest = &curve;
-      nearest_wrong = wrong;
-    }
-  }
-  std::string failed;
-  for (const auto& [flag, name] : keys)
-    if (nearest_wrong & flag) failed += (failed.empty() ? "" : ", ") + std::string(name);
-  const ConditionTable& table = (*tables_)[nearest->table];
-  const Point& point = points_[nearest->first];
-  const ConditionRow& row = table.rows[point.row];
-  report.add("no_row", {{"failed", failed.empty() ? std::string("source") : failed}, {"table", table.name},
-                        {"nearest_mm", point.diameter_mm},
-                        {"nearest_group", std::string(pecorra::key_of(row.group))},
-                        {"nearest_tool_material", row.tool_material ? std::string(label_of(*row.tool_material)) : std::string("any")}},
-             {table.id, row.id});
 }
 
 }  // namespace pecorra

@@ -16,7 +16,7 @@
 #include "core/conditions/conditions.h"
 #include "core/cutter/edge_material.h"
 #include "core/mechanics/chip.h"
-#include "core/tables/condition_table.h"
+#include "core/tables/recipe.h"
 
 namespace pecorra {
 
@@ -44,10 +44,14 @@ struct CutterKey {
   double speed_per_rpm = 0;
   double per_flute = not_given;
   double flute_length_mm = 0, pitch_mm = 0;  // 0: not known
+  double stickout_mm = not_given;            // of its assembly; rows can hold up to a length
+  std::uint32_t first_recipe = 0, recipes = 0;  // of this cutter
+  bool no_factors = false;
   std::shared_ptr<const EdgeFactor> edge_factor;  // on values of starter rows; none: 1
 };
 
 struct MaterialKey {
+  Id id;
   int material = -1;  // interned; -1: no row names it
   MaterialGroup group = MaterialGroup::P;
   double hardness_hb = not_given;
@@ -56,7 +60,13 @@ struct MaterialKey {
 struct MachineKey {
   double min_rpm = 0;
   double max_rpm = std::numeric_limits<double>::infinity();
-  double max_feed_mm_min = std::numeric_limits<double>::infinity();
+  // Greatest feed in the plane and along the axis, by group.
+  std::array<double, material_group_count> plane_feed_mm_min{}, axis_feed_mm_min{};
+  std::array<FeedLimit, material_group_count> plane_by{}, axis_by{};
+  double plunge = 0.4, ramp = 0.5, lead = 1;  // rules where no row says it
+  bool own_rules = false;                     // stated on the machine
+  std::uint8_t duty = 0;                      // 1 + DutyClass; 0: not stated
+  std::shared_ptr<const std::vector<double>> dial_rpm;
   std::uint8_t coolants = 0;  // bit per Coolant
 };
 
@@ -78,15 +88,35 @@ struct Query {
   double own_n_rpm = not_given;  // typed in the operation
   double own_vf_mm_min = not_given;
   std::optional<SourceKind> only;  // follow this source and no other
+  int recipe = -1;                 // this recipe, see Resolver::recipe_place
+  std::optional<Coolant> own_coolant;
   Rounding rounding;
 };
 
+// What a resolver is built from besides tables.
+struct ResolverOptions {
+  EdgeFactors edge;
+  const std::vector<Recipe>* recipes = nullptr;
+  bool starters = true;       // starter tables and rules answer where no row of the shop or a maker fits
+  bool starter_rules = false; // the rules too, where no row of any table fits (see starter_rules.h)
+  bool factors = true;
+};
+
+// Which parts of a row's key do not fit.
+enum Misfit : unsigned { wrong_material = 1, wrong_tool_material = 2, wrong_maker = 4, wrong_flutes = 8, wrong_hardness = 16, wrong_coating = 32, wrong_duty = 64, wrong_cut = 128, proven_row = 256 };
+
+struct Recorder;
+struct StarterQuestion;
+StarterQuestion question_of(const CutterKey& cutter, const MaterialKey& material, OperationKind operation);
+
 class Resolver {
  public:
-  // `starter_rules`: where no row of any table fits, the starter rules answer (see starter_rules.h).
-  explicit Resolver(const std::vector<ConditionTable>& tables, EdgeFactors factors = {}, bool starter_rules = false);
+  // Tables and recipes must outlive it.
+  Resolver(const std::vector<ConditionTable>& tables, ResolverOptions options);
+  explicit Resolver(const std::vector<ConditionTable>& tables) : Resolver(tables, ResolverOptions{}) {}
 
-  CutterKey key_of(const Cutter& cutter) const;
+  // `stickout_mm`: NaN where not known.
+  CutterKey key_of(const Cutter& cutter, double stickout_mm = not_given) const;
   MaterialKey key_of(const WorkMaterial& material) const;
   MachineKey key_of(const Machine& machine) const;
 
@@ -94,7 +124,9 @@ class Resolver {
   Resolution resolve(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&) const;
   // Values and how they came about; without an answer the trail says which key failed and what is near.
   Resolution resolve(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Trail& trail) const;
-  const EdgeFactors& factors() const { return factors_; }
+  const EdgeFactors& factors() const { return options_.edge; }
+  // For Query::recipe; -1 where there is none.
+  int recipe_place(const Id& recipe) const;
 
   std::size_t curve_count() const { return curves_.size(); }
 
@@ -125,6 +157,12 @@ class Resolver {
     Coolant coolant;
     TableLevel level;
     bool ranged;
+    bool detailed;       // some row states detail feeds of its own
+    bool finish;         // the finish values of rows for roughing
+    bool no_factors;
+    std::uint8_t duty;   // 1 + DutyClass it asks for; 0: any
+    bool conditional;    // holds up to some depth, width or length
+    double holds_ap_mm, holds_ap_per_d, holds_ae_mm, holds_ae_per_d, holds_length_mm, holds_length_per_d;  // infinite: any
     unsigned level_rank() const { return static_cast<unsigned>(rank >> 32); }
   };
   // The values at a diameter, and the rows they lie between; one and the same where it is a row's own.
@@ -135,17 +173,30 @@ class Resolver {
   struct Found {
     const Curve* curve = nullptr;
     double distance_mm = 0;  // of the diameter beyond the rows
-    int fitting = 0;         // sources that would fit; counted for the trail only
   };
 
   template <class Reporter>
-  Found find(const CutterKey&, const MaterialKey&, const Query&) const;
+  Found find(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, std::vector<const Curve*>* fitting) const;
+  bool holds(const Curve&, const CutterKey&, const Query&) const;
+  const ConditionRow& row_of(const Curve& curve, const Point& point) const;
   template <int count>
   Reading read(const Curve&, double diameter_mm) const;
   void link(Curve&);
   struct Draft;  // what is being worked out
   template <class Reporter>
+  bool take_recipe(Draft&, Reporter&) const;
+  template <class Reporter>
   bool take_rule(Draft&, Reporter&) const;
+  template <class Reporter>
+  bool take_factor(Draft&, Reporter&) const;
+  template <class Reporter>
+  void take_curve(Draft&, const Found&, double speed_factor, double feed_factor, Reporter&) const;
+  template <class Reporter>
+  void scale_by_hardness(Draft&, Reporter&) const;
+  template <class Reporter>
+  void detail_feeds(Draft&, Reporter&) const;
+  template <class Reporter>
+  void turn_dial(Draft&, double asked, Reporter&) const;
   template <class Reporter>
   void scale_by_edge(Draft&, Reporter&) const;
   template <class Reporter>
@@ -164,12 +215,16 @@ class Resolver {
   // Slots: the groups, then the materials that rows name.
   std::span<const Curve> curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot, std::uint32_t to_slot) const;
   // Which parts of a curve's key do not fit, a bit of `Misfit` each.
-  static unsigned misfit(const Curve&, const CutterKey&, const MaterialKey&);
-  void explain_no_row(const CutterKey&, const MaterialKey&, const Query&, Trail&) const;
+  unsigned misfit(const Curve&, const CutterKey&, const MaterialKey&, const MachineKey&, const Query&) const;
+  void explain_no_row(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Trail&) const;
+  void explain_beaten(const CutterKey&, const Curve& taken, double distance_mm, const std::vector<const Curve*>& fitting, Recorder&) const;
+  // Adds the rows as one curve, and what finishes after them as another.
+  void add_curve(int table, const ConditionTable&, const std::vector<std::size_t>& rows, bool finish, std::vector<std::uint32_t>& keys);
 
   const std::vector<ConditionTable>* tables_;
-  EdgeFactors factors_;
-  bool starter_rules_ = false;
+  ResolverOptions options_;
+  std::vector<std::uint32_t> recipes_;  // places of usable recipes, by cutter, the usual ones first
+  std::unordered_map<Id, std::pair<std::uint32_t, std::uint32_t>> recipes_of_;  // first and count by cutter
   std::vector<Point> points_;
   std::vector<Curve> curves_;
   std::uint32_t slots_ = 0;

@@ -108,6 +108,8 @@ struct Cutter {
   std::string message;  // for the operator: on sheets and in programs
   std::optional<int> in_stock, wanted, on_order;
   bool retired = false;
+  bool no_maker_tables = false;  // its maker's tables do not apply
+  bool no_factors = false;       // no factor is put on its values
   // Keys of values that nobody has confirmed.
   std::set<std::string, std::less<>> guesses;
   // Warnings that somebody accepted: code -> reason.

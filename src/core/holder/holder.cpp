@@ -39,9 +39,6 @@ const std::array assembly_list{
     field<&Assembly::extension_length_mm>("extension_length_mm", "", "Its length", length, "From the holder's face to the end of the extension").above(0),
     field<&Assembly::collet>("collet", "", "Collet", id, "Collet or sleeve in the holder")};
 
-constexpr Choice interface_choices[] = {{"taper_30_a", "7/24 taper 30, form A"}, {"taper_40_a", "7/24 taper 40, form A"}, {"taper_50_a", "7/24 taper 50, form A"},
-                                        {"taper_30_j", "7/24 taper 30, form J"}, {"taper_40_j", "7/24 taper 40, form J"}, {"taper_50_j", "7/24 taper 50, form J"},
-                                        {"hollow_40", "Hollow taper 40"}, {"hollow_63", "Hollow taper 63"}, {"hollow_100", "Hollow taper 100"}, {"straight", "Straight"}};
 constexpr Choice form_choices[] = {{"collet", "Collet"}, {"side_lock", "Side lock"}, {"shell_mill", "Pilot and screw"}, {"drill_chuck", "Jaws"},
                                    {"hydraulic", "Hydraulic sleeve"}, {"shrink", "Shrink fit"}, {"other", "Other"}};
 
@@ -53,7 +50,6 @@ double clamp_length(const Cutter& cutter, const Holder* holder) {
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<MachineInterface>() { return interface_choices; }
 template <> std::span<const Choice> choices_of<HolderForm>() { return form_choices; }
 template <> std::span<const Property<Holder>> properties<Holder>() { return holder_list; }
 template <> std::span<const Property<Assembly>> properties<Assembly>() { return assembly_list; }

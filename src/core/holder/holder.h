@@ -9,15 +9,12 @@
 #include "core/base/property.h"
 #include "core/cutter/cutter.h"
 #include "core/holder/collet.h"
+#include "core/machine/machine_interface.h"
 
 namespace pecorra {
 
-// Machine side: 7/24 tapers of ISO 7388-1 (form A) and -2 (form J), hollow tapers of ISO 12164, straight shanks.
-enum class MachineInterface { taper_30_a, taper_40_a, taper_50_a, taper_30_j, taper_40_j, taper_50_j, hollow_40, hollow_63, hollow_100, straight };
-
 enum class HolderForm { collet, side_lock, shell_mill, drill_chuck, hydraulic, shrink, other };
 
-template <> std::span<const Choice> choices_of<MachineInterface>();
 template <> std::span<const Choice> choices_of<HolderForm>();
 
 // A point of the profile: distance from the cutter-side face upwards, diameter there; two at one distance make a step.

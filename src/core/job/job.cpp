@@ -23,6 +23,9 @@ const std::array taken_list{
     field<&T::vf_mm_min>("vf_mm_min", "F", "Table feed", table_feed, ""),
     field<&T::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, ""),
     field<&T::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, ""),
+    field<&T::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, ""),
+    field<&T::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed, ""),
+    field<&T::dial_position>("dial_position", "", "Dial", count, ""),
     field<&T::ap_mm>("ap_mm", "ap", "Depth of cut", length, ""),
     field<&T::ae_mm>("ae_mm", "ae", "Width of cut", length, ""),
     field<&T::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, ""),
@@ -55,7 +58,8 @@ const std::array operation_list{
     field<&O::own_n_rpm>("own_n_rpm", "S", "Spindle speed", spindle_speed, "Typed here").above(0),
     field<&O::own_vf_mm_min>("own_vf_mm_min", "F", "Table feed", table_feed, "Typed here").above(0),
     field<&O::own_ap_mm>("own_ap_mm", "ap", "Depth of cut", length, "Typed here").above(0),
-    field<&O::own_ae_mm>("own_ae_mm", "ae", "Width of cut", length, "Typed here").above(0)};
+    field<&O::own_ae_mm>("own_ae_mm", "ae", "Width of cut", length, "Typed here").above(0),
+    field<&O::own_coolant>("own_coolant", "", "Coolant", choice, "Chosen here; only what the machine has")};
 
 const std::array job_list{
     field<&Job::name>("name", "", "Name", text, ""),
@@ -66,6 +70,7 @@ const std::array job_list{
     field<&Job::stock_depth_mm>("stock_depth_mm", "Y", "Stock, Y", length, "").above(0),
     field<&Job::stock_height_mm>("stock_height_mm", "Z", "Stock, Z", length, "").above(0),
     field<&Job::clearance_mm>("clearance_mm", "", "Retract plane", length, "Above the stock").above(0),
+    field<&Job::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Empty: the machine's; times count with it").above(0),
     field<&Job::program_unit>("program_unit", "", "Program in", choice, "")};
 
 }  // namespace

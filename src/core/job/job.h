@@ -25,13 +25,14 @@ template <> std::span<const Choice> choices_of<DepthTo>();
 
 // The values an operation took, and from where.
 struct TakenConditions {
-  std::optional<double> n_rpm, vf_mm_min, plunge_mm_min, ramp_mm_min, ap_mm, ae_mm, vc_m_min, fz_mm;
+  std::optional<double> n_rpm, vf_mm_min, plunge_mm_min, ramp_mm_min, ramp_n_rpm, lead_mm_min, ap_mm, ae_mm, vc_m_min, fz_mm;
+  std::optional<int> dial_position;  // of a machine with a dial
   Coolant coolant = Coolant::off;
   SourceKind source = SourceKind::none;
   bool guess = false;
   bool proven = false;
   Id table;
-  Id row;
+  Id row;     // of the table, or a recipe
   std::string source_text;  // as it was called when taken
   std::string kept;         // values of the source that were seen and not taken, see fingerprint()
   Trail trail;              // how they came about
@@ -61,6 +62,7 @@ struct Operation {
   std::optional<double> peck_mm;
   // Own values, typed here
   std::optional<double> own_n_rpm, own_vf_mm_min, own_ap_mm, own_ae_mm;
+  std::optional<Coolant> own_coolant;
   TakenConditions taken;
   std::map<std::string, std::string, std::less<>> typed;
 
@@ -78,6 +80,7 @@ struct Job {
   std::optional<double> pace;
   std::optional<double> stock_width_mm, stock_depth_mm, stock_height_mm;  // x, y, z
   std::optional<double> clearance_mm;                                     // retract plane above the stock
+  std::optional<double> rapid_mm_min;  // instead of the machine's
   UnitSystem program_unit = UnitSystem::metric;
   Drawing drawing;
   std::vector<Operation> operations;

@@ -272,10 +272,14 @@ class Calculation {
     if (too_slow) add(Limit::spindle_speed, r_.n_rpm, machine_.min_rpm, spindle_speed, true);
     else add(Limit::spindle_speed, r_.n_rpm, machine_.max_rpm, spindle_speed);
     add(Limit::cutter_speed, r_.n_rpm, c_.max_rpm, spindle_speed);
-    add(Limit::table_feed, r_.vf_mm_min, machine_.max_feed_mm_min, table_feed);
+    if (const GreatestFeed most = greatest_feed(machine_, process_ != Process::milling, material_.group); most.by != FeedLimit::none)
+      add(Limit::table_feed, r_.vf_mm_min, most.mm_min, table_feed);
     if (r_.n_rpm)
       add(Limit::spindle_power, r_.motor_power_kw, power_at_kw(machine_.power_curve, *r_.n_rpm), Quantity::power);
     add(Limit::spindle_torque, r_.mc_nm, machine_.max_torque_nm, torque);
+    // Along the axis the thrust; else what the torque takes at the edge with 0.3 of it outwards, on average over a turn.
+    if (process_ != Process::milling) add(Limit::workholding, r_.thrust_n, machine_.max_holding_n, force);
+    else if (r_.mc_nm && r_.d_eff_mm) add(Limit::workholding, *r_.mc_nm * 2000 / *r_.d_eff_mm * std::hypot(1, 0.3), machine_.max_holding_n, force);
     // The edge that runs out the most takes what the others leave.
     const double runout = process_ == Process::milling && c_.flutes.value_or(1) > 1 ? c_.runout_mm.value_or(0) : 0;
     add(Limit::chip_max, r_.h_ex_mm ? std::optional(*r_.h_ex_mm + runout) : std::nullopt, c_.max_chip_mm, feed_per_tooth);
@@ -295,6 +299,7 @@ class Calculation {
                                                              {Limit::reach, "depth_over_reach"},
                                                              {Limit::spindle_power, "over_power"},
                                                              {Limit::spindle_torque, "over_torque"},
+                                                             {Limit::workholding, "over_workholding"},
                                                              {Limit::chip_max, "over_max_chip"},
                                                              {Limit::spindle_speed, "outside_spindle_speed"},
                                                              {Limit::cutter_speed, "over_cutter_speed"},

@@ -90,6 +90,9 @@ class Writer {
   std::string position(double mm) const { return inch_ ? word_number(mm / mm_per_inch, 4) : word_number(mm, 3); }
   std::string feed(double mm_min) const { return inch_ ? word_number(mm_min / mm_per_inch, 2) : plain(mm_min, 1); }
 
+  static double turning_of(const Operation& o) { return o.cutter.rotation == Rotation::clockwise ? *o.taken.n_rpm : -*o.taken.n_rpm; }
+  bool turning_speed_changes(const Operation& o) const { return turning_of(o) != spindle_; }
+
   void operation(const ProgramOperation& entry, int index, int t) {
     const Operation& o = *entry.operation;
     comment(fmt::format("OP {} {}", index, o.name));
@@ -103,7 +106,8 @@ class Writer {
       spindle_ = 0;
       coolant_ = Coolant::off;
     }
-    const double turning = o.cutter.rotation == Rotation::clockwise ? *o.taken.n_rpm : -*o.taken.n_rpm;
+    if (o.taken.dial_position && turning_speed_changes(o)) comment(fmt::format("DIAL POSITION {} = {} RPM", *o.taken.dial_position, plain(*o.taken.n_rpm, 0)));
+    const double turning = turning_of(o);
     if (turning != spindle_) {
       line("S" + plain(*o.taken.n_rpm, 0) + (turning > 0 ? " M3" : " M4"));
       spindle_ = turning;

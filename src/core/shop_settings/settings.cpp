@@ -14,7 +14,9 @@ const std::array list{
     field<&ShopSettings::name_pattern>("name_pattern", "", "Pattern", text, "Properties in braces by symbol or label; a part in square brackets is left out where one of its properties is not given"),
     field<&ShopSettings::premium_factor>("premium_factor", "", "Speed, premium quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3),
     field<&ShopSettings::standard_factor>("standard_factor", "", "Speed, standard quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3),
-    field<&ShopSettings::plain_factor>("plain_factor", "", "Speed, plain quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3)};
+    field<&ShopSettings::plain_factor>("plain_factor", "", "Speed, plain quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3),
+    field<&ShopSettings::use_starters>("use_starters", "", "Starter values", flag, "Shipped values where no row of the shop or a maker fits"),
+    field<&ShopSettings::use_factors>("use_factors", "", "Factors", flag, "On values where no real row fits: hardness, tool material, coating, quality; a proven value is never scaled")};
 
 }  // namespace
 

@@ -16,6 +16,8 @@ struct ShopSettings {
   std::string name_pattern{usual_name_pattern};
   // On the cutting speed of starter rows; common practice, no source.
   double premium_factor = 1.1, standard_factor = 1, plain_factor = 0.85;
+  bool use_starters = true;  // starter values where no row fits
+  bool use_factors = true;   // factors where no real row fits
   bool operator==(const ShopSettings&) const = default;
 };
 template <> std::span<const Property<ShopSettings>> properties<ShopSettings>();

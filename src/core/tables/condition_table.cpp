@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
 #include <numeric>
 #include <string_view>
 #include <tuple>
@@ -26,6 +27,13 @@ const std::array row_list{
     field<&Row::hardness_from_hb>("hardness_from_hb", "HB from", "Hardness from", number, "Brinell").above(0),
     field<&Row::hardness_to_hb>("hardness_to_hb", "HB to", "Hardness to", number, "Brinell").above(0),
     field<&Row::flutes>("flutes", "NOF", "Flutes", count, "Empty: any").within(1, 1000),
+    field<&Row::duty>("duty", "", "Machine duty", choice, "Empty: any machine"),
+    field<&Row::holds_ap_mm>("holds_ap_mm", "", "Up to depth", length, "Holds for no deeper cut").above(0),
+    field<&Row::holds_ap_per_d>("holds_ap_per_d", "", "Up to depth × D", number, "Holds for no deeper cut").above(0),
+    field<&Row::holds_ae_mm>("holds_ae_mm", "", "Up to width", length, "Holds for no wider cut").above(0),
+    field<&Row::holds_ae_per_d>("holds_ae_per_d", "", "Up to width × D", number, "Holds for no wider cut").above(0).within(0, 1),
+    field<&Row::holds_length_mm>("holds_length_mm", "", "Up to stick-out", length, "Holds for no longer stick-out").above(0),
+    field<&Row::holds_length_per_d>("holds_length_per_d", "", "Up to stick-out × D", number, "Holds for no longer stick-out").above(0),
     field<&Row::diameter_mm>("diameter_mm", "DC", "Diameter", length, "Values between rows are interpolated").above(0),
     field<&Row::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, "Target").above(0),
     field<&Row::vc_low_m_min>("vc_low_m_min", "vc low", "Speed, low", cutting_speed, "Careful end").above(0),
@@ -38,21 +46,33 @@ const std::array row_list{
     field<&Row::ap_per_d>("ap_per_d", "ap/D", "Depth × D", number, "Relative to the diameter").above(0),
     field<&Row::ae_mm>("ae_mm", "ae", "Width of cut", length, "Absolute").above(0),
     field<&Row::ae_per_d>("ae_per_d", "ae/D", "Width × D", number, "Relative to the diameter").above(0).within(0, 1),
-    field<&Row::plunge_factor>("plunge_factor", "", "Plunge", number, "Plunge feed over table feed").above(0).within(0, 1),
-    field<&Row::ramp_factor>("ramp_factor", "", "Ramp", number, "Ramp feed over table feed").above(0).within(0, 1),
+    field<&Row::finish_vc_m_min>("finish_vc_m_min", "", "Finish speed", cutting_speed, "Of the finishing pass that goes with it").above(0),
+    field<&Row::finish_feed_mm>("finish_feed_mm", "", "Finish feed", feed_per_tooth, "Of the finishing pass that goes with it").above(0),
+    field<&Row::plunge_factor>("plunge_factor", "", "Plunge × feed", number, "Straight down, as a part of the table feed").above(0).within(0, 1),
+    field<&Row::plunge_feed_mm>("plunge_feed_mm", "", "Plunge per tooth", feed_per_tooth, "Straight down; counts before the factor").above(0),
+    field<&Row::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, "Straight down; counts before the others").above(0),
+    field<&Row::ramp_factor>("ramp_factor", "", "Ramp × feed", number, "On a slope, as a part of the table feed").above(0).within(0, 1),
+    field<&Row::ramp_feed_mm>("ramp_feed_mm", "", "Ramp per tooth", feed_per_tooth, "On a slope; counts before the factor").above(0),
+    field<&Row::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, "On a slope; counts before the others").above(0),
+    field<&Row::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, "Spindle speed of its own on a slope").above(0),
+    field<&Row::lead_factor>("lead_factor", "", "Lead × feed", number, "Into and out of the cut, as a part of the table feed").above(0).within(0, 2),
+    field<&Row::lead_feed_mm>("lead_feed_mm", "", "Lead per tooth", feed_per_tooth, "Into and out of the cut; counts before the factor").above(0),
+    field<&Row::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed, "Into and out of the cut; counts before the others").above(0),
     field<&Row::coolant>("coolant", "", "Coolant", choice, "Preferred"),
     field<&Row::proven>("proven", "", "Proven", flag, "Found good at the machine"),
     field<&Row::note>("note", "", "Note", text, ""),
     field<&Row::source>("source", "", "Source", text, "Where the values are from"),
     field<&Row::author>("author", "", "By", text, "Who entered them"),
     field<&Row::date>("date", "", "On", text, "When")};
+static_assert(row_list.size() == row_property_count);
 
 const std::array table_list{
     field<&ConditionTable::name>("name", "", "Name", text, "What people call it"),
     field<&ConditionTable::level>("level", "", "Level", choice, "Of the shop, of a maker, or shipped to start from"),
     field<&ConditionTable::maker>("maker", "", "Maker", text, "Whose cutters it is for"),
     field<&ConditionTable::series>("series", "", "Series", text, "Which series it is for"),
-    field<&ConditionTable::source>("source", "", "Source", text, "Where the values are from")};
+    field<&ConditionTable::source>("source", "", "Source", text, "Where the values are from"),
+    field<&ConditionTable::no_factors>("no_factors", "", "Never scaled", flag, "No factor is put on its values")};
 
 Message row_fault(Severity severity, const char* code, const char* property, Details values = {}) {
   return {severity, code, property, std::move(values)};
@@ -65,11 +85,20 @@ template <> std::span<const Choice> choices_of<FeedKind>() { return feed_choices
 template <> std::span<const Property<Row>> properties<Row>() { return row_list; }
 template <> std::span<const Property<ConditionTable>> properties<ConditionTable>() { return table_list; }
 
+bool has_detail_feeds(const Row& r) {
+  return r.plunge_feed_mm || r.plunge_mm_min || r.ramp_feed_mm || r.ramp_mm_min || r.ramp_n_rpm || r.lead_factor || r.lead_feed_mm || r.lead_mm_min;
+}
+
+bool is_conditional(const Row& r) {
+  return r.holds_ap_mm || r.holds_ap_per_d || r.holds_ae_mm || r.holds_ae_per_d || r.holds_length_mm || r.holds_length_per_d;
+}
+
 std::vector<std::vector<std::size_t>> curves_of(const ConditionTable& table) {
   const auto key = [&](std::size_t i) {
     const Row& r = table.rows[i];
     const MaterialGroup group = r.material.is_null() ? r.group : MaterialGroup::P;  // a named material says it all
-    return std::tuple(r.kind, r.operation, r.feed_kind, r.material, group, r.tool_material, std::string_view(r.coating), r.hardness_from_hb, r.hardness_to_hb, r.flutes);
+    return std::tuple(r.kind, r.operation, r.feed_kind, r.material, group, r.tool_material, std::string_view(r.coating), r.hardness_from_hb, r.hardness_to_hb, r.flutes,
+                      r.duty, r.holds_ap_mm, r.holds_ap_per_d, r.holds_ae_mm, r.holds_ae_per_d, r.holds_length_mm, r.holds_length_per_d);
   };
   std::vector<std::size_t> order(table.rows.size());
   std::iota(order.begin(), order.end(), std::size_t{0});
@@ -106,23 +135,79 @@ std::vector<Message> check_row(const Row& row) {
   if (row.feed_mm && row.diameter_mm && *row.feed_mm > *row.diameter_mm / 4)
     messages.push_back(row_fault(Severity::warning, "feed_very_large", "feed_mm",
                                  {{"feed_mm", *row.feed_mm}, {"diameter_mm", *row.diameter_mm}}));
+  const double depth = row.ap_mm ? *row.ap_mm : row.ap_per_d.value_or(0) * row.diameter_mm.value_or(0);
+  if (row.feed_kind != FeedKind::per_revolution && row.feed_mm && depth > 0 && *row.feed_mm > depth)
+    messages.push_back(row_fault(Severity::warning, "feed_over_depth", "feed_mm", {{"feed_mm", *row.feed_mm}, {"ap_mm", depth}}));
+  if (row.ap_mm && row.ap_per_d && row.diameter_mm && std::abs(*row.ap_mm - *row.ap_per_d * *row.diameter_mm) > 1e-6)
+    messages.push_back(row_fault(Severity::warning, "depth_twice", "ap_per_d", {{"ap_mm", *row.ap_mm}}));
+  if (row.ae_mm && row.ae_per_d && row.diameter_mm && std::abs(*row.ae_mm - *row.ae_per_d * *row.diameter_mm) > 1e-6)
+    messages.push_back(row_fault(Severity::warning, "width_twice", "ae_per_d", {{"ae_mm", *row.ae_mm}}));
+  if (row.ae_mm && row.diameter_mm && *row.ae_mm > *row.diameter_mm + 1e-9)
+    messages.push_back(row_fault(Severity::warning, "width_over_diameter", "ae_mm", {{"ae_mm", *row.ae_mm}, {"diameter_mm", *row.diameter_mm}}));
   return messages;
 }
 
+namespace {
+
+bool same_values(const Row& a, const Row& b) {
+  return a.vc_m_min == b.vc_m_min && a.feed_mm == b.feed_mm && a.ap_mm == b.ap_mm && a.ap_per_d == b.ap_per_d && a.ae_mm == b.ae_mm && a.ae_per_d == b.ae_per_d;
+}
+
+// Curves that differ in their hardness alone: ranges that overlap, and what no range covers between them.
+void check_hardness_ranges(const ConditionTable& table, const std::vector<std::vector<std::size_t>>& curves, std::vector<Message>& messages) {
+  struct Range {
+    double from, to;
+    const Row* row;
+  };
+  std::map<std::string, std::vector<Range>> families;
+  for (const auto& curve : curves) {
+    const Row& row = table.rows[curve.front()];
+    if (!row.hardness_from_hb && !row.hardness_to_hb) continue;
+    Row key = row;
+    std::string family;
+    for (const Property<Row>& p : properties<Row>()) {
+      if (p.key == "hardness_from_hb" || p.key == "hardness_to_hb") continue;
+      if (p.key == "diameter_mm") break;  // behind it stand the values
+      const Value value = p.get(key);
+      if (const double* number = std::get_if<double>(&value)) family += std::to_string(*number);
+      else if (const std::string* text = std::get_if<std::string>(&value)) family += *text;
+      family += '|';
+    }
+    families[family].push_back({row.hardness_from_hb.value_or(0), row.hardness_to_hb.value_or(10000), &row});
+  }
+  for (auto& [family, ranges] : families) {
+    std::stable_sort(ranges.begin(), ranges.end(), [](const Range& a, const Range& b) { return a.from < b.from; });
+    for (std::size_t i = 1; i < ranges.size(); ++i) {
+      const Range &a = ranges[i - 1], &b = ranges[i];
+      const Details values{{"from", b.from}, {"to", std::min(a.to, b.to)}, {"gap_from", a.to}, {"gap_to", b.from}};
+      if (b.from < a.to - 1e-9) messages.push_back({Severity::warning, "rows_overlap", b.row->id.text(), values});
+      else if (b.from > a.to + 1 + 1e-9) messages.push_back({Severity::note, "rows_gap", b.row->id.text(), values});
+    }
+  }
+}
+
+}  // namespace
+
 std::vector<Message> check_table(const ConditionTable& table) {
   std::vector<Message> messages;
-  for (const std::vector<std::size_t>& curve : curves_of(table))
+  const std::vector<std::vector<std::size_t>> curves = curves_of(table);
+  check_hardness_ranges(table, curves, messages);
+  for (const std::vector<std::size_t>& curve : curves)
     for (std::size_t i = 0; i < curve.size(); ++i) {
       const Row& row = table.rows[curve[i]];
       if (!row.diameter_mm) continue;
       const Row* neighbour = nullptr;  // the nearest on the same curve
+      const Row* below = nullptr;      // the next smaller one
       for (std::size_t k = 0; k < curve.size(); ++k) {
         const Row& other = table.rows[curve[k]];
         if (k == i || !other.diameter_mm) continue;
         if (k < i && other.diameter_mm == row.diameter_mm)
-          messages.push_back({Severity::warning, "row_twice", row.id.text(), {{"diameter_mm", *row.diameter_mm}}});
+          messages.push_back({Severity::warning, same_values(row, other) ? "row_twice" : "row_contradicts", row.id.text(), {{"diameter_mm", *row.diameter_mm}, {"vc_m_min", other.vc_m_min.value_or(0)}, {"feed_mm", other.feed_mm.value_or(0)}}});
+        if (*other.diameter_mm < *row.diameter_mm && (!below || *other.diameter_mm > *below->diameter_mm)) below = &other;
         if (!neighbour || std::abs(*other.diameter_mm - *row.diameter_mm) < std::abs(*neighbour->diameter_mm - *row.diameter_mm)) neighbour = &other;
       }
+      if (below && *row.diameter_mm > 3 * *below->diameter_mm)
+        messages.push_back({Severity::note, "diameter_gap", row.id.text(), {{"from_mm", *below->diameter_mm}, {"to_mm", *row.diameter_mm}}});
       if (!neighbour) continue;
       auto telling = [&](const std::optional<double>& mine, const std::optional<double>& theirs, double factor, const char* code) {
         if (!mine || !theirs || *theirs <= 0) return;
@@ -133,6 +218,10 @@ std::vector<Message> check_table(const ConditionTable& table) {
       };
       telling(row.vc_m_min, neighbour->vc_m_min, 3.281, "speed_looks_like_feet");
       telling(row.feed_mm, neighbour->feed_mm, 25.4, "feed_looks_like_inch");
+      // Between rows of like size the feed changes little: the number of flutes off is another kind of feed.
+      const double size = *row.diameter_mm / *neighbour->diameter_mm;
+      if (const int flutes = row.flutes.value_or(0); flutes > 1 && size > 0.7 && size < 1.45 && row.feed_kind != FeedKind::chip_thickness)
+        telling(row.feed_mm, neighbour->feed_mm, flutes, "feed_looks_per_revolution");
     }
   return messages;
 }

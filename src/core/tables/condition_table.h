@@ -31,13 +31,20 @@ struct ConditionRow {
   MaterialGroup group = MaterialGroup::P;
   std::optional<double> hardness_from_hb, hardness_to_hb;
   std::optional<int> flutes;
+  std::optional<DutyClass> duty;  // of the machine
+  // Depth, width and stick-out up to which it holds.
+  std::optional<double> holds_ap_mm, holds_ap_per_d, holds_ae_mm, holds_ae_per_d, holds_length_mm, holds_length_per_d;
   std::optional<double> diameter_mm;
   // Values: target, and the range it may be paced in.
   std::optional<double> vc_m_min, vc_low_m_min, vc_high_m_min;
   FeedKind feed_kind = FeedKind::per_tooth;
   std::optional<double> feed_mm, feed_low_mm, feed_high_mm;
   std::optional<double> ap_mm, ap_per_d, ae_mm, ae_per_d;  // absolute wins over relative
-  std::optional<double> plunge_factor, ramp_factor;        // of the table feed
+  std::optional<double> finish_vc_m_min, finish_feed_mm;   // of the finishing pass that goes with it
+  // Each as a factor of the table feed, a feed per tooth, or a table feed; the last that is given counts.
+  std::optional<double> plunge_factor, plunge_feed_mm, plunge_mm_min;
+  std::optional<double> ramp_factor, ramp_feed_mm, ramp_mm_min, ramp_n_rpm;
+  std::optional<double> lead_factor, lead_feed_mm, lead_mm_min;
   Coolant coolant = Coolant::off;
   bool proven = false;
   std::string note, source, author, date;
@@ -45,7 +52,12 @@ struct ConditionRow {
 
   bool operator==(const ConditionRow&) const = default;
 };
+inline constexpr std::size_t row_property_count = 46;
 template <> std::span<const Property<ConditionRow>> properties<ConditionRow>();
+// Whether the row states its own plunge, ramp or lead other than by a factor.
+bool has_detail_feeds(const ConditionRow& row);
+// Whether it holds only up to a depth, width or length.
+bool is_conditional(const ConditionRow& row);
 
 struct ConditionTable {
   Id id;
@@ -54,6 +66,7 @@ struct ConditionTable {
   TableLevel level = TableLevel::shop;
   std::string maker, series;
   std::string source;
+  bool no_factors = false;  // its values are never scaled by a factor
   std::vector<ConditionRow> rows;
   bool operator==(const ConditionTable&) const = default;
 };

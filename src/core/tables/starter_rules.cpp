@@ -182,4 +182,19 @@ std::optional<StarterValues> starter_values(const StarterQuestion& q, NoStarter*
   return out;
 }
 
+double usual_hardness_hb(MaterialGroup group) {
+  switch (group) {
+    case MaterialGroup::P: return 220;
+    case MaterialGroup::M: return 220;
+    case MaterialGroup::K: return 220;
+    case MaterialGroup::S: return 350;
+    default: return 0;
+  }
+}
+
+double hardness_factor(MaterialGroup group, double hardness_hb) {
+  const double usual = usual_hardness_hb(group);
+  return usual > 0 && hardness_hb > usual ? std::max(0.5, usual / hardness_hb) : 1;
+}
+
 }  // namespace pecorra

@@ -39,4 +39,9 @@ enum class NoStarter { none, tool_material_does_not_cut, kind_cannot, pitch_miss
 // Values, or the reason why not.
 std::optional<StarterValues> starter_values(const StarterQuestion& question, NoStarter* why = nullptr);
 
+// Starter values are for this hardness of a group, HB; 0: hardness says nothing there. Harder work is cut slower in
+// proportion, softer work no faster: about what handbook tables of speed over hardness show for steel, from memory.
+double usual_hardness_hb(MaterialGroup group);
+double hardness_factor(MaterialGroup group, double hardness_hb);
+
 }  // namespace pecorra

@@ -307,15 +307,15 @@ tl::expected<Toolpath, std::vector<Message>> make_toolpath(const Job& job, const
   return path;
 }
 
-PathFigures figures_of(const Toolpath& path, double rapid_mm_min) {
+PathFigures figures_of(const Toolpath& path, const Rapids& rapids) {
   PathFigures figures;
   for (std::size_t i = 1; i < path.moves.size(); ++i) {
     const Move &a = path.moves[i - 1], &m = path.moves[i];
     const double flat = m.shape == MoveShape::line ? std::hypot(m.x - a.x, m.y - a.y) : arc_length(a.x, a.y, m);
     const double length = std::hypot(flat, m.z - a.z);
     if (m.feed_mm_min > 0) figures.cut_mm += length;
-    const double feed = m.feed_mm_min > 0 ? m.feed_mm_min : rapid_mm_min;
-    if (feed > 0) figures.minutes += length / feed;
+    if (m.feed_mm_min > 0) figures.minutes += length / m.feed_mm_min;
+    else if (rapids.plane_mm_min > 0) figures.minutes += std::max(flat / rapids.plane_mm_min, std::abs(m.z - a.z) / (rapids.z_mm_min > 0 ? rapids.z_mm_min : rapids.plane_mm_min));
   }
   return figures;
 }

@@ -37,12 +37,16 @@ struct Toolpath {
 // Fails with the messages of check_operation, or "path_empty" where the cutter does not fit.
 tl::expected<Toolpath, std::vector<Message>> make_toolpath(const Job& job, const Operation& operation);
 
-// Length cut (feeds only) in mm and time in minutes, rapids at `rapid_mm_min`, without acceleration.
+// Length cut (feeds only) in mm and time in minutes, without acceleration.
 struct PathFigures {
   double cut_mm = 0;
   double minutes = 0;
 };
-PathFigures figures_of(const Toolpath& path, double rapid_mm_min);
+// In the plane, and up and down; both axes go at once. 0: not known.
+struct Rapids {
+  double plane_mm_min = 0, z_mm_min = 0;
+};
+PathFigures figures_of(const Toolpath& path, const Rapids& rapids);
 
 // The job's holes of that diameter in an order that keeps the way short (nearest next).
 std::vector<Point2> ordered_holes(const Drawing& drawing, double diameter_mm);

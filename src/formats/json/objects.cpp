@@ -374,6 +374,7 @@ Json to_json(const Machine& m) {
   Json json = plain_json(m);
   for (const auto& [curve, key] : {std::pair{&m.power_curve, "power_curve_rpm_kw"}, {&m.peak_curve, "peak_curve_rpm_kw"}})
     for (const PowerPoint& p : *curve) json[key].push_back(Json{p.rpm, p.kw});
+  if (!m.dial_rpm.empty()) json["dial_rpm"] = m.dial_rpm;
   return json;
 }
 
@@ -403,7 +404,14 @@ void from_json(Machine& m, const Json& json, FormatFaults& faults) {
     curve->clear();
     if (json.is_object() && json.contains(key)) read_power_curve(*curve, json[key], key, faults);
   }
+  m.dial_rpm.clear();
+  if (!json.is_object() || !json.contains("dial_rpm")) return;
+  m.dial_rpm = numbers(json["dial_rpm"]);
+  if (!json["dial_rpm"].is_array() || m.dial_rpm.size() != json["dial_rpm"].size()) faults.push_back({"dial_rpm", "is no list of speeds; numbers in rpm, rising, are expected"});
 }
+
+Json to_json(const Recipe& r) { return plain_json(r); }
+void from_json(Recipe& r, const Json& json, FormatFaults& faults) { read_plain(r, json, faults); }
 
 Json to_json(const ConditionTable& t) {
   Json json = headed(t);
@@ -548,7 +556,7 @@ template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
   if constexpr (std::is_same_v<T, ConditionTable>)
     if (auto table = quick_table(body)) return table;
-  if constexpr (std::is_same_v<T, Assembly> || std::is_same_v<T, Collet> || std::is_same_v<T, Cutter> || std::is_same_v<T, EdgeMaterial> || std::is_same_v<T, Insert> || std::is_same_v<T, WorkMaterial>)
+  if constexpr (std::is_same_v<T, Assembly> || std::is_same_v<T, Collet> || std::is_same_v<T, Cutter> || std::is_same_v<T, EdgeMaterial> || std::is_same_v<T, Insert> || std::is_same_v<T, Recipe> || std::is_same_v<T, WorkMaterial>)
     if (auto object = quick_object<T>(body)) return object;
   // What a store keeps was written by this program: it is parsed without watching for keys that stand twice.
   const Json json = Json::parse(body, nullptr, false);
@@ -575,6 +583,7 @@ PECORRA_BODY_FOR(Collet)
 PECORRA_BODY_FOR(Holder)
 PECORRA_BODY_FOR(Cutter)
 PECORRA_BODY_FOR(Assembly)
+PECORRA_BODY_FOR(Recipe)
 PECORRA_BODY_FOR(ConditionTable)
 PECORRA_BODY_FOR(Job)
 #undef PECORRA_BODY_FOR

@@ -17,7 +17,7 @@
 #include "core/mechanics/cut.h"
 #include "core/material/work_material.h"
 #include "core/program/program.h"
-#include "core/tables/condition_table.h"
+#include "core/tables/recipe.h"
 #include "core/shop_settings/settings.h"
 #include "formats/format_fault.h"
 
@@ -60,6 +60,8 @@ Json to_json(const Holder&);
 Json to_json(const Assembly&);
 Json to_json(const WorkMaterial&);
 Json to_json(const Machine&);
+Json to_json(const Recipe& recipe);
+void from_json(Recipe& recipe, const Json& json, FormatFaults& faults);
 Json to_json(const ConditionTable&);
 Json to_json(const Job&);
 Json to_json(const ShopSettings&);

@@ -94,6 +94,7 @@ template std::optional<Collet> quick_object<Collet>(std::string_view);
 template std::optional<Cutter> quick_object<Cutter>(std::string_view);
 template std::optional<EdgeMaterial> quick_object<EdgeMaterial>(std::string_view);
 template std::optional<Insert> quick_object<Insert>(std::string_view);
+template std::optional<Recipe> quick_object<Recipe>(std::string_view);
 template std::optional<WorkMaterial> quick_object<WorkMaterial>(std::string_view);
 
 std::optional<ConditionTable> quick_table(std::string_view body) {

@@ -7,7 +7,7 @@
 #include "core/cutter/edge_material.h"
 #include "core/holder/holder.h"
 #include "core/insert/insert.h"
-#include "core/tables/condition_table.h"
+#include "core/tables/recipe.h"
 
 namespace pecorra {
 

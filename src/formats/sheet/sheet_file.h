@@ -1,0 +1,23 @@
+// Sheets in and out as CSV (RFC 4180; comma, semicolon or tab, found by itself) and XLSX.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <tl/expected.hpp>
+
+#include "core/transfer/sheet.h"
+#include "formats/format_fault.h"
+
+namespace pecorra {
+
+// UTF-8, with or without a mark; anything else is read as Windows-1252. Also what a spreadsheet puts on the clipboard.
+tl::expected<Sheet, FormatFault> read_csv(std::string_view text);
+std::string csv_text(const Sheet& sheet);
+
+// The first sheet with anything in it. Numbers as they are stored, dates as YYYY-MM-DD. Files whose parts unpack to more
+// than 200 MB are refused.
+tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file);
+// Cells that read as numbers are numbers. The file appears whole or not at all.
+tl::expected<void, FormatFault> write_xlsx(const Sheet& sheet, const std::string& file);
+
+}  // namespace pecorra
