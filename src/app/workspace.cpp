@@ -141,9 +141,14 @@ void Workspace::try_pace(double pace) {
   emit job_changed();
 }
 
-std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter, const Assembly* held) const {
+std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter, const Assembly* held, const std::optional<Id>& follow) const {
   if (!material() || !machine()) return std::nullopt;
-  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query_for(state(), context_), held ? held : state().assembly_of(cutter.id));
+  Query query = query_for(state(), context_);
+  if (follow) {
+    query.no_recipes = follow->is_null();
+    query.recipe = shop_.resolver().recipe_place(*follow);
+  }
+  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query, held ? held : state().assembly_of(cutter.id));
 }
 
 Resolution Workspace::resolution_of(const Cutter& cutter, const WorkMaterial& material) const {

@@ -59,7 +59,8 @@ class Workspace : public QObject {
   void drop_trial();
 
   // The cutter's numbers in the context; `held`: in this assembly, else in its usual one.
-  std::optional<Evaluation> evaluation_of(const Cutter& cutter, const Assembly* held = nullptr) const;
+  // `follow`: this recipe of it; the null id: its tables alone; nothing: as it comes.
+  std::optional<Evaluation> evaluation_of(const Cutter& cutter, const Assembly* held = nullptr, const std::optional<Id>& follow = std::nullopt) const;
   Resolution resolution_of(const Cutter& cutter, const WorkMaterial& material) const;
 
  signals:

@@ -98,10 +98,7 @@ int resolve(const ResolveOptions& options) {
   answer["guess"] = e.resolution.guess;
   answer["trail"] = spoken_trail_json(e.trail);
   answer["headroom"] = headroom_json(e.cut.headroom);
-  std::vector<Message> messages = e.cut.messages;
-  if (e.resolution.recipe >= 0)
-    for (Message& m : check_recipe(state.recipes[static_cast<std::size_t>(e.resolution.recipe)], *cutter)) messages.push_back(std::move(m));
-  answer["messages"] = messages_json(messages);
+  answer["messages"] = messages_json(e.cut.messages);
   if (!e.resolution.found()) {
     const bool slow = e.resolution.reason == NoAnswer::below_least_speed;
     std::string text;

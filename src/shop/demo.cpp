@@ -76,6 +76,25 @@ void add_cutter(ShopState& state, const Json& entry) {
   state.assemblies.put(std::move(assembly));
 }
 
+void add_recipe(ShopState& state, const Json& entry) {
+  Json json = entry;
+  for (const char* key : {"cutter", "material"}) json.erase(key);
+  const std::string name = entry["name"].get<std::string>();
+  Recipe recipe = shipped<Recipe>(json, "recipe/" + entry["cutter"][0].get<std::string>() + "/" + std::to_string(entry["cutter"][1].get<int>()) + "/" + name + "/" + entry["operation"].get<std::string>());
+  const Library* library = state.libraries.named(entry["cutter"][0].get<std::string>());
+  const Cutter& cutter = *state.cutter_numbered(library->id, entry["cutter"][1].get<int>());
+  recipe.cutter = cutter.id;
+  recipe.kind = cutter.kind;
+  recipe.tool_material = cutter.tool_material;
+  recipe.diameter_mm = cutter.diameter_mm;
+  if (entry.contains("material")) {
+    const WorkMaterial* material = state.materials.named(entry["material"].get<std::string>());
+    recipe.material = material->id;
+    recipe.group = material->group;
+  }
+  state.recipes.put(std::move(recipe));
+}
+
 void add_job(ShopState& state, const Json& entry) {
   Json json = entry;
   for (const char* key : {"machine", "material", "operations"}) json.erase(key);
@@ -126,6 +145,15 @@ const std::vector<Dialect>& shipped_dialects() {
   return dialects;
 }
 
+const std::vector<Machine>& generic_machines() {
+  static const std::vector<Machine> machines = [] {
+    std::vector<Machine> list;
+    for (const Json& json : shipped_json(QStringLiteral("machines.json"))["machines"]) list.push_back(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
+    return list;
+  }();
+  return machines;
+}
+
 const Dialect& dialect_named(const std::string& key) {
   for (const Dialect& dialect : shipped_dialects())
     if (dialect.key == key) return dialect;
@@ -160,7 +188,9 @@ ShopState shipped_state(const std::string& name, const Json& machines, const Jso
 
 ShopState new_shop_state(const std::string& name) {
   const Json machines = shipped_json(QStringLiteral("machines.json"));
-  return shipped_state(name, machines["machines"], Json::array({Json{{"name", "Cutters"}}}), Json::array());
+  // Two to begin with; the others are offered when a machine is made.
+  const Json two = Json::array({machines["machines"][0], machines["machines"][1]});
+  return shipped_state(name, two, Json::array({Json{{"name", "Cutters"}}}), Json::array());
 }
 
 ShopState demo_state() {
@@ -170,6 +200,7 @@ ShopState demo_state() {
   for (const Json& json : demo["collets"]) state.collets.put(shipped<Collet>(json, "collet/" + json["name"].get<std::string>()));
   for (const Json& json : demo["tool_materials"]) state.edge_materials.put(shipped<EdgeMaterial>(json, "edge_material/" + json["name"].get<std::string>()));
   for (const Json& json : demo["cutters"]) add_cutter(state, json);
+  for (const Json& json : demo["recipes"]) add_recipe(state, json);
   for (const Json& json : demo["jobs"]) add_job(state, json);
   return state;
 }

@@ -11,6 +11,8 @@ namespace pecorra {
 
 // Programs' dialects; the first is the plain one.
 const std::vector<Dialect>& shipped_dialects();
+// Machines of usual kinds, to copy.
+const std::vector<Machine>& generic_machines();
 const Dialect& dialect_named(const std::string& key);
 
 // The demo shop in memory. Always the same ids.

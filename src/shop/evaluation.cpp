@@ -59,6 +59,8 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
   const Holder* holder = held ? state.holders.find(held->holder) : nullptr;
   if (holder && holder->machine_side && machine.interface && *holder->machine_side != *machine.interface)
     out.cut.messages.push_back({Severity::warning, "holder_not_for_machine", "", {{"holder", holder->name}, {"side", std::string(label_of(*holder->machine_side))}, {"machine", machine.name}, {"takes", std::string(label_of(*machine.interface))}}});
+  if (out.resolution.recipe >= 0)
+    for (Message& m : check_recipe(state.recipes[static_cast<std::size_t>(out.resolution.recipe)], at_rest)) out.cut.messages.push_back(std::move(m));
   if (!out.cut.headroom.empty()) out.suggestion = suggest(out.cut.headroom.front(), cutter, material, machine, cut);
   return out;
 }

@@ -198,6 +198,8 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "changer_contradicts") return tr("“Cutter changer” above says otherwise");
   if (c == "pockets_by_hand") return tr("Cutters are changed by hand: no pockets");
   if (c == "tolerance_without_device") return tr("Not used: the machine does not measure or check this");
+  if (c == "maker_missing") return tr("Without a maker it applies to every cutter, behind the shop's own tables");
+  if (c == "maker_not_used") return tr("Only a maker table is keyed to a maker");
   if (c == "row_contradicts") return tr("Ø%1 stands here twice with other values; the first row counts, vc %2, feed %3").arg(f.mm("diameter_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));
   if (c == "rows_overlap") return tr("%1 to %2 HB is in another row too; the narrower range counts").arg(f.bare("from", 0), f.bare("to", 0));
   if (c == "rows_gap") return tr("No row for %1 to %2 HB").arg(f.bare("gap_from", 0), f.bare("gap_to", 0));

@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 #include "app/aside.h"
@@ -12,7 +13,7 @@
 #include "core/cutter/form_profile.h"
 #include "core/cutter/kinds/threads.h"
 #include "shop/drawing_file.h"
-#include "shop/table_edit.h"
+#include "shop/recipe_edit.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -88,6 +89,12 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     workspace_.shop().apply(std::move(made.change));
     emit source_clicked(made.target);
   });
+  connect(conditions_, &ConditionsPanel::second_offer_taken, this, &CutterBench::keep_recipe);
+  connect(conditions_, &ConditionsPanel::follow_chosen, this, [this](int i) {
+    if (i < 0 || i >= static_cast<int>(followed_.size())) return;
+    follow_ = followed_[static_cast<std::size_t>(i)];
+    refresh();
+  });
   connect(drawing_, &CutterDrawing::dimension_clicked, this, [this](const QString& key) {
     if (key == QLatin1String("wall_height_mm") || find_property<Assembly>(key.toStdString())) {
       show_side(assembly);
@@ -126,6 +133,17 @@ void CutterBench::show_side(Side side) {
   stack_->setCurrentIndex(side);
   sides_->set_current(side);
   refresh();
+}
+
+void CutterBench::keep_recipe() {
+  const Cutter* cutter = workspace_.cutter();
+  const WorkMaterial* material = workspace_.material();
+  const auto e = cutter ? workspace_.evaluation_of(*cutter, assembly_->assembly(), follow_) : std::nullopt;
+  if (!e || !material || !e->resolution.found()) return emit said(tr("Nothing to keep: this cutter has no numbers here."), true);
+  const Cutter set = assembly_->assembly() ? as_set(*cutter, *assembly_->assembly()) : *cutter;
+  RecipeChange made = keep_as_recipe(workspace_.state(), set, *material, workspace_.context().operation, e->resolution);
+  workspace_.shop().apply(std::move(made.change));
+  emit source_clicked({Id{}, made.recipe});
 }
 
 void CutterBench::choose_ghost() {
@@ -188,7 +206,22 @@ void CutterBench::refresh() {
   const OperationKind operation = workspace_.context().operation;
   DrawnCut cut;
   shown.operation = operation;
-  if (const auto e = workspace_.evaluation_of(*cutter, assembly_->assembly())) {
+  // Its recipes for this operation and material, to look at each; another cutter or operation starts anew.
+  if (follow_for_ != std::pair(cutter->id, operation)) follow_.reset();
+  follow_for_ = {cutter->id, operation};
+  followed_ = {std::nullopt};
+  shown.followed = {tr("As it comes")};
+  for (const std::size_t i : workspace_.state().recipes.of_cutter(cutter->id)) {
+    const Recipe& r = workspace_.state().recipes[i];
+    if (r.operation != operation || (!r.material.is_null() && r.material != workspace_.context().material) || followed_.size() >= 4) continue;
+    followed_.push_back(r.id);
+    shown.followed << text_of(r.name);
+  }
+  if (followed_.size() > 1) followed_.push_back(Id{}), shown.followed << tr("Tables");
+  const auto at = std::find(followed_.begin(), followed_.end(), follow_);
+  if (at == followed_.end()) follow_.reset();
+  shown.follows = at == followed_.end() ? 0 : static_cast<int>(at - followed_.begin());
+  if (const auto e = workspace_.evaluation_of(*cutter, assembly_->assembly(), follow_)) {
     shown.trail = e->trail;
     const NoAnswer reason = e->resolution.reason;
     if (e->resolution.found()) {
@@ -197,6 +230,7 @@ void CutterBench::refresh() {
       shown.coolant = e->resolution.conditions.coolant;
       shown.suggestion = e->suggestion;
       if (e->resolution.guess) shown.offer = tr("Make a row of it");
+      if (!workspace_.shop().is_read_only()) shown.second_offer = tr("Keep as a recipe");
     } else if (reason == NoAnswer::cannot_do) {
       shown.why_not = tr("Not for %1: this cutter is %2.").arg(text_of(label_of(operation)), reason_text(reason, cutter->kind));
     } else if (reason == NoAnswer::draft) {

@@ -28,6 +28,8 @@ class CutterBench : public QWidget {
   CutterDrawing& drawing() { return *drawing_; }
   // Another cutter behind this one, or none again.
   void choose_ghost();
+  // What it runs at now, as a recipe of its own.
+  void keep_recipe();
   // An outline of a file behind this one: the maker's, or a measured one.
   void read_ghost(const QString& file);
 
@@ -51,6 +53,10 @@ class CutterBench : public QWidget {
   CutterForm* form_;
   AssemblyPanel* assembly_;
   QPushButton *ghost_, *save_;
+  // What of the cutter's own is looked at instead of what comes by itself, for this cutter and operation.
+  std::optional<Id> follow_;
+  std::pair<Id, OperationKind> follow_for_;
+  std::vector<std::optional<Id>> followed_;  // behind the names on the panel
   PickList* ghosts_ = nullptr;  // made when it is wanted
 };
 

@@ -79,6 +79,10 @@ void CutterForm::build(CutterKind kind) {
   add("shank_form");
   form_->heading(tr("What it is"));
   for (const char* key : {"name", "number", "library", "maker", "series", "order_code", "link", "price", "message", "unit", "notes"}) add(key);
+  if (declaration(kind).operations != 0) {
+    form_->heading(tr("Its conditions"));
+    for (const char* key : {"no_maker_tables", "no_factors"}) add(key);
+  }
   form_->heading(tr("What the shop has"));
   for (const char* key : {"in_stock", "wanted", "on_order", "retired"}) add(key);
 }

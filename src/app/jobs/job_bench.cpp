@@ -164,11 +164,19 @@ void JobBench::refresh() {
     const PathDeclaration& path = declaration(o->path);
     form_->heading(tr("%1, from the drawing").arg(text_of(label_of(o->path))));
     for (const std::string_view key : path.parameters) {
-      FormField field = form_field(*find_property<Operation>(key));
+      FormField field = form_field(*find_property<Operation>(key), key == "own_coolant" ? tr("as the source says") : QString());
       if (key == "operation") std::erase_if(field.choices, [&](const FieldChoice& c) { return (path.manners & bit(*choice_from_key<OperationKind>(c.key.toStdString()))) == 0; });
       form_->add(field);
     }
   }
+  // What the machine lacks cannot be chosen, and says why.
+  const Machine* machine = workspace_.state().machines.find(workspace_.shown_machine());
+  std::vector<FieldChoice> coolants{{QString(), tr("as the source says")}};
+  for (int i = 0; i < static_cast<int>(choices_of<Coolant>().size()); ++i) {
+    const auto coolant = static_cast<Coolant>(i);
+    coolants.push_back({text_of(key_of(coolant)), text_of(label_of(coolant)), machine && !has_coolant(*machine, coolant) ? tr("%1 has none").arg(text_of(machine->name)) : QString()});
+  }
+  form_->set_choices(QStringLiteral("own_coolant"), coolants);
   form_->set_units(units);
   const Operation* kept = selected(*workspace_.job());
   form_->fill_from(kept ? *kept : *o);
@@ -204,7 +212,7 @@ void JobBench::accept_operation(const QString& key, const Value& value, const QS
   change_operation(label, [&](Job& job, Operation& target) {
     target = after;
     // What the tables are asked for has changed: the conditions are taken anew.
-    if (key == QLatin1String("operation") || key.startsWith(QLatin1String("own_"))) retake(workspace_.state(), workspace_.shop().resolver(), job, target);
+    if (key == QLatin1String("operation") || key == QLatin1String("stickout_mm") || key.startsWith(QLatin1String("own_"))) retake(workspace_.state(), workspace_.shop().resolver(), job, target);
   });
 }
 

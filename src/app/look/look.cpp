@@ -157,13 +157,25 @@ void set_tone(QWidget* widget, Tone tone) {
   }
 }
 
-void draw_mark(QPainter& p, QRectF box, Mark mark) {
+QColor tone_colour(Tone tone) {
+  const Dyes& d = dyes();
+  switch (tone) {
+    case Tone::ink: return d.ink;
+    case Tone::quiet: return d.quiet;
+    case Tone::woad: return d.woad;
+    case Tone::madder: return d.madder;
+    case Tone::walnut: return d.walnut;
+    case Tone::weld: return d.weld_text;
+  }
+  return d.ink;
+}
+
+void draw_mark(QPainter& p, QRectF box, Mark mark, const Dyes& d) {
   if (mark == Mark::none) return;
   p.save();
   p.setRenderHint(QPainter::Antialiasing);
   const double size = std::min({box.width(), box.height(), 10.0});
   const QRectF r(box.center().x() - size / 2, box.center().y() - size / 2, size, size);
-  const Dyes& d = dyes();
   switch (mark) {
     case Mark::proven:
       p.setPen(Qt::NoPen);

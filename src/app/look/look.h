@@ -27,6 +27,7 @@ class Look : public QObject {
  public:
   static Look& get();
   const Dyes& dyes() const { return night_ ? night_dyes_ : day_dyes_; }
+  const Dyes& day() const { return day_dyes_; }  // for paper
   bool is_night() const { return night_; }
   void set_night(bool night);
 
@@ -64,12 +65,13 @@ class Look : public QObject {
 // own would cost at every start and be lost under the application's.
 enum class Tone { ink, quiet, woad, madder, walnut, weld };
 void set_tone(QWidget* widget, Tone tone);
+QColor tone_colour(Tone tone);
 
 inline const Dyes& dyes() { return Look::get().dyes(); }
 
 // Where a number comes from.
 enum class Mark { none, proven, table, guess, typed, beyond, changed };
-void draw_mark(QPainter& painter, QRectF box, Mark mark);
+void draw_mark(QPainter& painter, QRectF box, Mark mark, const Dyes& dyes = pecorra::dyes());
 QString mark_name(Mark mark);
 
 // One line of text, cut short at the right where it does not fit; cheaper than QPainter's laying out of paragraphs.

@@ -1,11 +1,15 @@
 // The machines: what spindle, axes and coolant can do, with the power curve drawn.
+#include <cmath>
+
 #include "app/parts/part_section.h"
 #include "app/parts/parts_page.h"
 #include "app/parts/power_curve.h"
 #include "app/widgets/number_table.h"
+#include "app/widgets/pick_list.h"
 #include "app/widgets/switch_row.h"
 #include "core/program/program.h"
 #include "shop/demo.h"
+#include "shop/words.h"
 
 namespace pecorra {
 namespace {
@@ -15,7 +19,8 @@ class CurvePanel : public PartExtra<Machine> {
  public:
   explicit CurvePanel(std::function<void(Machine, const QString&)> change)
       : change_(std::move(change)), which_(new SwitchRow({QObject::tr("Continuous"), QObject::tr("For a short time")})), curve_(new PowerCurve),
-        table_(new NumberTable(QObject::tr("Points"), QObject::tr("Point"), "power_curve", {QObject::tr("Speed"), QObject::tr("Power")}, {Quantity::spindle_speed, Quantity::power})) {
+        table_(new NumberTable(QObject::tr("Points"), QObject::tr("Point"), "power_curve", {QObject::tr("Speed"), QObject::tr("Power")}, {Quantity::spindle_speed, Quantity::power})),
+        dial_(new NumberTable(QObject::tr("Positions of a speed dial"), QObject::tr("Position"), "dial_rpm", {QObject::tr("Speed")}, {Quantity::spindle_speed})) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 8, 0);
     column->setSpacing(4);
@@ -23,6 +28,26 @@ class CurvePanel : public PartExtra<Machine> {
     column->addWidget(which_);
     column->addWidget(curve_);
     column->addWidget(table_);
+    column->addWidget(dial_);
+    dial_->set_check([](const NumberTable::Rows& rows) {
+      Machine m;
+      for (const auto& row : rows) m.dial_rpm.push_back(row[0]);
+      const auto faults = check_machine(m);
+      return faults.empty() ? QString() : sentence(faults.front(), UnitSystem::metric);
+    });
+    dial_->set_proposal([this](const NumberTable::Rows& rows, std::size_t place) -> std::vector<double> {
+      if (rows.empty()) return {machine_.min_rpm.value_or(100)};
+      if (place == 0) return {rows[0][0] / 2};
+      const double last = rows[place - 1][0];
+      return {place < rows.size() ? (last + rows[place][0]) / 2 : std::round(last * 1.4)};
+    });
+    connect(dial_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
+      Machine after = machine_;
+      after.dial_rpm.clear();
+      for (const auto& row : rows) after.dial_rpm.push_back(row[0]);
+      after.typed = typed;
+      change_(after, QObject::tr("speeds of its dial, %1").arg(what));
+    });
     connect(which_, &SwitchRow::chosen, this, [this] { refresh(); });
     connect(curve_, &PowerCurve::point_clicked, this, [this](int i) { table_->table().setCurrentCell(i, 1); });
     connect(table_, &NumberTable::row_entered, curve_, &PowerCurve::set_lit);
@@ -71,12 +96,17 @@ class CurvePanel : public PartExtra<Machine> {
     for (const Message& m : check_machine(machine_))
       if (fault.isEmpty() && m.property == (peak() ? "peak_curve_rpm_kw" : "power_curve_rpm_kw")) fault = sentence(m, units_);
     table_->say(fault);
+    NumberTable::Rows speeds;
+    for (const double rpm : machine_.dial_rpm) speeds.push_back({rpm});
+    dial_->show_rows(speeds, machine_.typed, units_);
+    dial_->say({});
   }
 
   std::function<void(Machine, const QString&)> change_;
   SwitchRow* which_;
   PowerCurve* curve_;
   NumberTable* table_;
+  NumberTable* dial_;
   Machine machine_;
   UnitSystem units_ = UnitSystem::metric;
 };
@@ -87,11 +117,14 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
   spec.new_text = QObject::tr("New machine");
   spec.empty_text = QObject::tr("No machines yet. “New machine” makes one; numbers need one.");
   spec.all = &ShopState::machines;
-  spec.columns = {"name", "min_rpm", "max_rpm", "max_feed_mm_min", "rapid_mm_min", "max_torque_nm", "automatic_changer"};
-  spec.widths = {80, 80, 80, 80, 80, 110};
+  spec.columns = {"name", "min_rpm", "max_rpm", "max_feed_mm_min", "rapid_mm_min", "interface", "pockets", "duty"};
+  spec.widths = {74, 74, 82, 76, 150, 70, 78};
   spec.by_symbol = true;
   spec.sorted = false;
-  spec.fields = {"name", "min_rpm", "max_rpm", "max_torque_nm", "efficiency", "max_feed_mm_min", "rapid_mm_min", "flood", "mist", "air", "through_liquid", "through_air", "automatic_changer", "dialect", "source", "notes"};
+  spec.fields = {"# Spindle", "name", "min_rpm", "max_rpm", "max_torque_nm", "efficiency", "interface", "# Axes", "max_feed_mm_min", "feed_x_mm_min", "feed_y_mm_min", "feed_z_mm_min", "rapid_mm_min", "rapid_z_mm_min",
+                 "plunge_rule", "ramp_rule", "lead_rule", "# Feed cap in a group", "cap_p_mm_min", "cap_m_mm_min", "cap_k_mm_min", "cap_n_mm_min", "cap_s_mm_min", "cap_h_mm_min", "cap_wood_mm_min", "cap_plastic_mm_min",
+                 "cap_composite_mm_min", "cap_foam_mm_min", "# Coolant", "flood", "mist", "air", "through_liquid", "through_air", "# Cutters in the machine", "automatic_changer", "changer", "pockets", "measures_length",
+                 "length_tolerance_mm", "measures_radius", "radius_tolerance_mm", "checks_breakage", "breakage_tolerance_mm", "# Work and cost", "duty", "max_holding_n", "hourly_rate", "# Control and origin", "dialect", "source", "notes"};
   spec.fresh = [] {
     Machine m;
     m.name = QObject::tr("New machine").toStdString();
@@ -103,6 +136,13 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
     m.flood = true;
     m.source = QObject::tr("To be filled in").toStdString();
     return m;
+  };
+  spec.choose = [kinds = static_cast<PickList*>(nullptr), fresh = spec.fresh](QWidget* under, std::function<void(Machine)> add) mutable {
+    if (!kinds) kinds = new PickList(under->window());
+    std::vector<PickItem> items;
+    items.push_back({QObject::tr("Empty: type its values"), QObject::tr("own"), [add, fresh] { add(fresh()); }});
+    for (const Machine& m : generic_machines()) items.push_back({text_of(m.name), m.power_curve.empty() ? QString() : QObject::tr("%1 rpm, %2 kW").arg(text_of(plain(m.max_rpm.value_or(0), 0)), text_of(plain(m.power_curve.back().kw, 1))), [add, m] { add(m); }});
+    kinds->open(under->mapToGlobal(QPoint(under->width() - 380, under->height() + 2)), 380, std::move(items), 0, QObject::tr("Own, or like a usual kind: type to narrow"));
   };
   spec.check = [](const Machine& m) {
     auto messages = check_machine(m);

@@ -19,48 +19,10 @@ void set_widths(QTableView& table, std::initializer_list<int> widths) {
   }
 }
 
-// A few texts in rows, as a list shows them.
-class TextModel : public QAbstractTableModel {
- public:
-  TextModel(QStringList headings, QObject* parent) : QAbstractTableModel(parent), headings_(std::move(headings)) {}
-  void set_lines(std::vector<QStringList> lines) {
-    if (lines == lines_) return;
-    beginResetModel();
-    lines_ = std::move(lines);
-    endResetModel();
-  }
-  const std::vector<QStringList>& lines() const { return lines_; }
-  int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(lines_.size()); }
-  int columnCount(const QModelIndex& = {}) const override { return static_cast<int>(headings_.size()); }
-  QVariant data(const QModelIndex& i, int role) const override {
-    if (role == Qt::TextAlignmentRole) return static_cast<int>(Qt::AlignLeft | Qt::AlignVCenter);
-    if (role == Qt::DisplayRole || role == Qt::ToolTipRole) return lines_[static_cast<std::size_t>(i.row())][i.column()];
-    return {};
-  }
-  QVariant headerData(int section, Qt::Orientation orientation, int role) const override {
-    if (orientation != Qt::Horizontal) return {};
-    if (role == Qt::TextAlignmentRole) return static_cast<int>(Qt::AlignLeft | Qt::AlignVCenter);
-    return role == Qt::DisplayRole ? QVariant(headings_[section]) : QVariant();
-  }
-
- private:
-  QStringList headings_;
-  std::vector<QStringList> lines_;
-};
-
 }  // namespace
 
-class NamesSection::Preview : public TextModel {
- public:
-  using TextModel::TextModel;
-};
-class ToBuySection::Lacks : public TextModel {
- public:
-  using TextModel::TextModel;
-};
-
 NamesSection::NamesSection(Workspace& workspace, QObject* parent)
-    : PartsSection(parent), workspace_(workspace), preview_(new Preview({tr("No."), tr("Called now"), tr("By this pattern")}, this)), note_(new QLabel), head_(new BenchHead(QStringLiteral("names_title"))), form_(new PropertyForm) {
+    : PartsSection(parent), workspace_(workspace), preview_(new TextModel({tr("No."), tr("Called now"), tr("By this pattern")}, this)), note_(new QLabel), head_(new BenchHead(QStringLiteral("names_title"))), form_(new PropertyForm) {
   auto* page = new QWidget;
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(0, 0, 0, 0);
@@ -152,7 +114,7 @@ void NamesSection::accept(const QString& key, const Value& value, const QString&
 }
 
 ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
-    : PartsSection(parent), workspace_(workspace), model_(new Lacks({tr("What"), tr("Why"), tr("Maker and order code")}, this)), empty_(new QLabel) {
+    : PartsSection(parent), workspace_(workspace), model_(new TextModel({tr("What"), tr("Why"), tr("Maker and order code")}, this)), empty_(new QLabel) {
   auto* page = new QWidget;
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(0, 0, 0, 0);

@@ -1,10 +1,10 @@
 // Names by a pattern, with what would be called otherwise, and what the shop rounds to.
 #pragma once
 
-#include <QAbstractTableModel>
 #include <QTableView>
 
 #include "app/parts/part_section.h"
+#include "app/widgets/text_model.h"
 #include "shop/cutter_edit.h"
 
 namespace pecorra {
@@ -18,13 +18,12 @@ class NamesSection : public PartsSection {
   QWidget* focus_target() const override;
 
  private:
-  class Preview;
   void refresh();
   void preview(const std::string& pattern);
   void accept(const QString& key, const Value& value, const QString& typed);
 
   Workspace& workspace_;
-  Preview* preview_;
+  TextModel* preview_;
   QTableView* table_;
   QLabel* note_;
   BenchHead* head_;
@@ -42,11 +41,10 @@ class ToBuySection : public PartsSection {
   QWidget* focus_target() const override;
 
  private:
-  class Lacks;
   void refresh();
 
   Workspace& workspace_;
-  Lacks* model_;
+  TextModel* model_;
   QTableView* table_;
   QLabel* empty_;
 };

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <functional>
+#include <optional>
 
 #include "app/widgets/property_cell.h"
 #include "app/widgets/steady_table_model.h"
@@ -13,8 +14,8 @@ namespace pecorra {
 template <class T>
 class PartModel : public SteadyTableModel {
  public:
-  PartModel(Workspace& workspace, const Collection<T> ShopState::*all, std::function<bool(const T&)> belongs, std::vector<std::string_view> columns, bool by_symbol, bool sorted, QObject* parent)
-      : SteadyTableModel(parent), workspace_(workspace), all_(all), belongs_(std::move(belongs)), by_symbol_(by_symbol), sorted_(sorted ? 0 : -1) {
+  PartModel(Workspace& workspace, std::function<const Collection<T>&(const ShopState&)> all, std::function<bool(const T&)> belongs, std::vector<std::string_view> columns, bool by_symbol, bool sorted, std::function<std::optional<QString>(const T&, const Property<T>&)> cell, QObject* parent)
+      : SteadyTableModel(parent), workspace_(workspace), all_(std::move(all)), belongs_(std::move(belongs)), cell_(std::move(cell)), by_symbol_(by_symbol), sorted_(sorted ? 0 : -1) {
     for (const std::string_view key : columns) columns_.push_back(find_property<T>(key));
     connect(&workspace_, &Workspace::data_changed, this, [this] { rebuild(); });
     connect(&workspace_, &Workspace::context_changed, this, [this] { rebuild(); });
@@ -24,7 +25,7 @@ class PartModel : public SteadyTableModel {
     text_ = text;
     rebuild();
   }
-  const T* at(int row) const { return row < 0 || row >= rowCount() ? nullptr : &(workspace_.state().*all_)[place_of(row)]; }
+  const T* at(int row) const { return row < 0 || row >= rowCount() ? nullptr : &all_(workspace_.state())[place_of(row)]; }
   std::size_t total() const { return total_; }
 
   int columnCount(const QModelIndex& = {}) const override { return static_cast<int>(columns_.size()); }
@@ -33,7 +34,7 @@ class PartModel : public SteadyTableModel {
     if (!thing) return {};
     const Property<T>& property = *columns_[static_cast<std::size_t>(index.column())];
     if (role == Qt::TextAlignmentRole) return alignment(property);
-    if (role == Qt::DisplayRole || role == Qt::ToolTipRole) return cell_text(*thing, property, workspace_.units());
+    if (role == Qt::DisplayRole || role == Qt::ToolTipRole) return text_in(*thing, property);
     return {};
   }
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override {
@@ -54,9 +55,14 @@ class PartModel : public SteadyTableModel {
   }
 
  private:
+  QString text_in(const T& thing, const Property<T>& property) const {
+    if (cell_)
+      if (auto text = cell_(thing, property)) return std::move(*text);
+    return cell_text(thing, property, workspace_.units());
+  }
   static int alignment(const Property<T>& property) { return static_cast<int>((is_figure(property.quantity) ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter); }
   void rebuild() {
-    const auto& things = workspace_.state().*all_;
+    const auto& things = all_(workspace_.state());
     const QStringList words = text_.split(QLatin1Char(' '), Qt::SkipEmptyParts);
     std::vector<std::size_t> rows;
     total_ = 0;
@@ -66,12 +72,13 @@ class PartModel : public SteadyTableModel {
       QString whole;
       if (!words.isEmpty())
         for (const Property<T>& property : properties<T>())
-          if (!is_figure(property.quantity)) whole += cell_text(things[i], property, workspace_.units()) + QLatin1Char(' ');
+          if (!is_figure(property.quantity)) whole += text_in(things[i], property) + QLatin1Char(' ');
       if (std::all_of(words.begin(), words.end(), [&](const QString& word) { return whole.contains(word, Qt::CaseInsensitive); })) rows.push_back(i);
     }
     const Property<T>& by = *columns_[static_cast<std::size_t>(std::max(0, sorted_))];
     if (sorted_ >= 0) std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
       if (order_ == Qt::DescendingOrder) std::swap(a, b);
+      if (by.quantity == Quantity::id) return text_in(things[a], by).compare(text_in(things[b], by), Qt::CaseInsensitive) < 0;
       return value_before(by.get(things[a]), by.get(things[b]));
     });
     std::vector<Id> ids;
@@ -80,8 +87,9 @@ class PartModel : public SteadyTableModel {
   }
 
   Workspace& workspace_;
-  const Collection<T> ShopState::*all_;
+  std::function<const Collection<T>&(const ShopState&)> all_;
   std::function<bool(const T&)> belongs_;
+  std::function<std::optional<QString>(const T&, const Property<T>&)> cell_;
   std::vector<const Property<T>*> columns_;
   QString text_;
   bool by_symbol_;  // headings

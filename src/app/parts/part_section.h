@@ -27,13 +27,13 @@ class PartExtra : public QWidget {
 template <class T>
 struct PartSpec {
   QString title, new_text, empty_text;
-  Collection<T> ShopState::*all = nullptr;
+  std::function<const Collection<T>&(const ShopState&)> all;
   std::function<bool(const T&)> belongs;         // none: all of them
   std::vector<std::string_view> columns;         // the first one stretches
   std::vector<int> widths;                       // of the others; none: by their headings
   bool by_symbol = false;                        // headings are symbols where there are any
   bool sorted = true;                            // by the first column; else as the shop keeps them
-  std::vector<std::string_view> fields;          // in their order
+  std::vector<std::string_view> fields;          // in their order; "# Heading" is a heading
   std::function<T()> fresh;                      // a new one
   std::function<std::vector<Message>(const T&)> check;
   // What else an accepted value brings about; none: the property alone.
@@ -41,6 +41,10 @@ struct PartSpec {
   std::function<Change(const T& before, const T& after, const QString& label)> change;
   std::function<QString(const T&)> subtitle;
   std::function<QStringList(const T&)> users;    // what it cannot be deleted from under
+  // Choices of a field that depend on the thing or the shop, as of an id.
+  std::function<std::vector<FieldChoice>(const T&, std::string_view key)> choices;
+  // What a property says in the list where that is not its value, as of an id; nothing: its value.
+  std::function<std::optional<QString>(const T&, const Property<T>&)> cell;
   // More than fields say, above them: shown anew with every change; `change` takes the part as it would be.
   std::function<PartExtra<T>*(std::function<void(T after, const QString& label)> change)> extra;
   // Offers several to begin with; none: `fresh` at once.
@@ -51,7 +55,7 @@ template <class T>
 class PartSection : public PartsSection {
  public:
   PartSection(Workspace& workspace, PartSpec<T> spec, const QString& object_name, QObject* parent)
-      : PartsSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, spec_.by_symbol, spec_.sorted, this)), table_(calm_table(model_, object_name + QStringLiteral("_table"))), empty_(new QLabel(spec_.empty_text)),
+      : PartsSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, spec_.by_symbol, spec_.sorted, spec_.cell, this)), table_(calm_table(model_, object_name + QStringLiteral("_table"))), empty_(new QLabel(spec_.empty_text)),
         head_(new BenchHead(object_name + QStringLiteral("_title"))), form_(new PropertyForm) {
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
@@ -82,6 +86,10 @@ class PartSection : public PartsSection {
       fields->addWidget(extra_);
     }
     for (const std::string_view key : spec_.fields) {
+      if (key.starts_with("# ")) {
+        form_->heading(QObject::tr(std::string(key.substr(2)).c_str()));
+        continue;
+      }
       const Property<T>& property = *find_property<T>(key);
       const bool may_be_none = !property.choices.empty() && std::holds_alternative<std::monostate>(property.get(T{}));
       form_->add(form_field(property, may_be_none ? tr("not stated") : QString()));
@@ -132,7 +140,7 @@ class PartSection : public PartsSection {
     workspace_.shop().apply(std::move(change));
     if (const T* next = model_->at(std::min(row, model_->rowCount() - 1))) select(next->id);
   }
-  void select(const Id& id) {
+  void select(const Id& id) override {
     if (id != chosen_) form_->finish_typing();
     chosen_ = id;
     refresh();
@@ -147,9 +155,10 @@ class PartSection : public PartsSection {
     change.add(thing);
     chosen_ = thing.id;
     workspace_.shop().apply(std::move(change));
-    form_->focus_field(text_of(spec_.fields.front()));
+    for (const std::string_view key : spec_.fields)
+      if (!key.starts_with("# ")) return form_->focus_field(text_of(key));
   }
-  const T* chosen() const { return (workspace_.state().*spec_.all).find(chosen_); }
+  const T* chosen() const { return spec_.all(workspace_.state()).find(chosen_); }
 
   void refresh() {
     const T* thing = chosen();
@@ -173,6 +182,9 @@ class PartSection : public PartsSection {
     head_->say({}, text_of(thing->name), spec_.subtitle ? spec_.subtitle(*thing) : QString());
     if (extra_) extra_->show_part(*thing, workspace_.units());
     form_->set_units(workspace_.units());
+    if (spec_.choices)
+      for (const QString& key : form_->keys())
+        if (const auto choices = spec_.choices(*thing, key.toStdString()); !choices.empty()) form_->set_choices(key, choices);
     form_->fill_from(*thing);
     form_->show_messages(spec_.check ? spec_.check(*thing) : std::vector<Message>{});
   }
@@ -187,7 +199,7 @@ class PartSection : public PartsSection {
       return refresh();
     }
     if (spec_.follow) spec_.follow(after, property.key);
-    const QString label = text_of(before->name) + QStringLiteral(": ") + edit_label(*before, after, property, workspace_.units());
+    const QString label = text_of(before->name) + QStringLiteral(": ") + (property.quantity == Quantity::id ? QStringLiteral("%1 %2").arg(text_of(property.label), typed) : edit_label(*before, after, property, workspace_.units()));
     if (spec_.change) workspace_.shop().apply(spec_.change(*before, after, label));
     else workspace_.shop().edit(*before, after, label);
   }

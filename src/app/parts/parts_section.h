@@ -4,6 +4,8 @@
 #include <QObject>
 #include <QWidget>
 
+#include "core/base/id.h"
+
 namespace pecorra {
 
 class PartsSection : public QObject {
@@ -16,6 +18,7 @@ class PartsSection : public QObject {
   virtual QString new_text() const { return {}; }  // empty: nothing can be added
   virtual QString count_text() const { return {}; }
   virtual void set_text(const QString&) {}
+  virtual void select(const Id&) {}
   virtual void add(QWidget*) {}  // `under`: what a drop-down list opens from
   virtual void copy() {}  // another one like the selected
   virtual void remove() {}

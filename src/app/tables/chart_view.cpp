@@ -1,8 +1,13 @@
 #include "app/tables/chart_view.h"
 
+#include <QHelpEvent>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QScrollBar>
+#include <QToolTip>
+#include <algorithm>
+#include <cmath>
+#include <limits>
 
 #include "app/look/look.h"
 #include "app/window/context_line.h"
@@ -19,41 +24,110 @@ ChartView::ChartView(Workspace& workspace, QWidget* parent) : QAbstractScrollAre
   setFrameShape(QFrame::NoFrame);
   setFocusPolicy(Qt::StrongFocus);
   setObjectName(QStringLiteral("chart"));
-  const auto again = [this] {
-    stale_ = true;
-    if (!isVisible()) return;
-    recompute();
-    update_range();
-    viewport()->update();
-  };
-  connect(&workspace_, &Workspace::context_changed, this, again);
-  connect(&workspace_, &Workspace::data_changed, this, again);
-  connect(&workspace_, &Workspace::selection_changed, viewport(), qOverload<>(&QWidget::update));
+  viewport()->setMouseTracking(true);
+  background_.setInterval(0);
+  connect(&background_, &QTimer::timeout, this, &ChartView::work);
+  connect(&workspace_, &Workspace::context_changed, this, [this, before = workspace.context()]() mutable {
+    // Another material or unit changes what is lit, not what the cells say.
+    Context now = workspace_.context();
+    const bool same = now.machine == before.machine && now.operation == before.operation && now.pace == before.pace;
+    before = now;
+    if (same && !stale_) viewport()->update();
+    else again();
+  });
+  connect(&workspace_, &Workspace::data_changed, this, [this] {
+    grid_.clear();  // it looks into what has just changed
+    again();
+  });
+  connect(&workspace_, &Workspace::selection_changed, this, [this] {
+    if (wish_.rows == ChartRows::operations) again();
+    else viewport()->update();
+  });
   connect(&Look::get(), &Look::changed, viewport(), qOverload<>(&QWidget::update));
+}
+
+void ChartView::again() {
+  stale_ = true;
+  background_.stop();
+  if (!isVisible()) return;
+  recompute();
 }
 
 void ChartView::showEvent(QShowEvent* event) {
   QAbstractScrollArea::showEvent(event);
-  if (!stale_) return;
-  recompute();
-  update_range();
+  if (stale_) recompute();
+}
+
+ChartWish ChartView::wish() const {
+  ChartWish wish = wish_;
+  wish.cutter = wish_.rows == ChartRows::operations ? workspace_.cutter_id() : Id{};
+  return wish;
 }
 
 void ChartView::recompute() {
   stale_ = false;
-  columns_ = materials_in_order(workspace_.state(), true);
-  cells_.assign(static_cast<std::size_t>(row_count() * column_count()), {});
-  if (!workspace_.machine()) return;
-  const Resolver& resolver = workspace_.shop().resolver();
-  const MachineKey machine = resolver.key_of(*workspace_.machine());
-  const Query query = query_for(workspace_.state(), workspace_.context());
-  std::vector<MaterialKey> materials;
-  for (const std::size_t i : columns_) materials.push_back(resolver.key_of(workspace_.state().materials[i]));
-  std::size_t at = 0;
-  for (const Cutter& cutter : workspace_.state().cutters) {
-    const CutterKey key = key_as_used(workspace_.state(), resolver, cutter);
-    for (const MaterialKey& material : materials) cells_[at++] = resolver.resolve(key, material, machine, query);
+  grid_.set(workspace_.state(), workspace_.shop().resolver(), workspace_.context(), wish());
+  heat_low_ = heat_high_ = 0;
+  update_range();
+  viewport()->update();
+  background_.start();
+  emit counted();
+}
+
+// What is seen is worked out as it is painted; the rest in slices that no hand notices.
+void ChartView::work() {
+  if (!grid_.work(4000)) return;
+  background_.stop();
+  if (heat_ != Heat::none) viewport()->update();
+}
+
+void ChartView::change(const ChartWish& wish) {
+  if (wish == wish_) return;
+  wish_ = wish;
+  again();
+}
+void ChartView::set_rows(ChartRows rows) {
+  ChartWish wish = wish_;
+  wish.rows = rows;
+  change(wish);
+}
+void ChartView::set_text(const QString& text) {
+  ChartWish wish = wish_;
+  wish.text = text.toStdString();
+  change(wish);
+}
+void ChartView::set_only_able(bool only) {
+  ChartWish wish = wish_;
+  wish.only_able = only;
+  change(wish);
+}
+void ChartView::set_all_materials(bool all) {
+  ChartWish wish = wish_;
+  wish.all_materials = all;
+  change(wish);
+}
+void ChartView::set_heat(Heat heat) {
+  heat_ = heat;
+  viewport()->update();
+}
+
+namespace {
+float heat_of(const ChartCell& cell, Heat heat) { return heat == Heat::speed ? cell.n_rpm : heat == Heat::feed ? cell.vf_mm_min : cell.q_cm3_min; }
+}  // namespace
+
+QColor ChartView::tint(int row, int column) const {
+  const Dyes& d = dyes();
+  if (heat_ == Heat::headroom) {
+    const double used = grid_.worst_used(row, column);
+    QColor colour = used > 1 + 1e-9 ? d.madder : used > 0.8 ? d.weld : d.lichen;
+    colour.setAlphaF(used <= 0 ? 0 : used > 1 ? 0.34 : 0.10 + 0.22 * used);
+    return colour;
   }
+  const float value = heat_of(grid_.cell(row, column), heat_);
+  if (!(value > 0) || !(heat_high_ > heat_low_)) return Qt::transparent;
+  QColor colour = d.woad;
+  colour.setAlphaF(0.05 + 0.40 * std::clamp(std::log(value / heat_low_) / std::log(heat_high_ / heat_low_), 0.0f, 1.0f));
+  return colour;
 }
 
 void ChartView::update_range() {
@@ -65,23 +139,12 @@ void ChartView::update_range() {
   verticalScrollBar()->setSingleStep(row_height);
 }
 
-int ChartView::row_of(const Id& cutter) const {
-  for (int i = 0; i < row_count(); ++i)
-    if (workspace_.state().cutters[static_cast<std::size_t>(i)].id == cutter) return i;
-  return -1;
-}
-
-int ChartView::column_of(const Id& material) const {
-  for (int i = 0; i < column_count(); ++i)
-    if (material_at(i).id == material) return i;
-  return -1;
-}
+int ChartView::row_now() const { return wish_.rows == ChartRows::cutters ? grid_.row_of(workspace_.cutter_id()) : grid_.row_of(workspace_.context().operation); }
 
 QString ChartView::cell_text(int row, int column) const {
-  const Resolution& r = cells_[static_cast<std::size_t>(row * column_count() + column)];
-  const Cutter& cutter = workspace_.state().cutters[static_cast<std::size_t>(row)];
-  if (!r.found()) return reason_text(r.reason, cutter.kind);
-  return QString::fromStdString("S " + shown(r.conditions.n_rpm, Quantity::spindle_speed, workspace_.units()) + " F " + shown(r.conditions.vf_mm_min, Quantity::table_feed, workspace_.units()));
+  const ChartCell& cell = grid_.cell(row, column);
+  if (!cell.found()) return reason_text(cell.reason, grid_.cutter_at(row).kind);
+  return QString::fromStdString("S " + shown(cell.n_rpm, Quantity::spindle_speed, workspace_.units()) + " F " + shown(cell.vf_mm_min, Quantity::table_feed, workspace_.units()));
 }
 
 void ChartView::paintEvent(QPaintEvent*) {
@@ -92,25 +155,34 @@ void ChartView::paintEvent(QPaintEvent*) {
   p.fillRect(viewport()->rect(), d.fleece);
   if (row_count() == 0) {
     p.setPen(d.quiet);
-    p.drawText(viewport()->rect(), Qt::AlignCenter, tr("No cutters yet: the chart fills as they are made"));
+    p.drawText(viewport()->rect(), Qt::AlignCenter, workspace_.state().cutters.empty() ? tr("No cutters yet: the chart fills as they are made") : !workspace_.machine() ? tr("No machine yet") : tr("No cutter fits the filter"));
     return;
   }
-  const int row_now = row_of(workspace_.cutter_id()), column_now = column_of(workspace_.context().material);
+  const int row_now = this->row_now(), column_now = grid_.column_of(workspace_.context().material);
   const UnitSystem units = workspace_.units();
   const int first_row = std::max(0, dy / row_height), last_row = std::min(row_count() - 1, (dy + h - head_height) / row_height);
   const int first_column = std::max(0, dx / cell_width), last_column = std::min(column_count() - 1, (dx + w - name_width) / cell_width);
   auto x_of = [&](int column) { return name_width + column * cell_width - dx; };
   auto y_of = [&](int row) { return head_height + row * row_height - dy; };
+  if (heat_ != Heat::none && heat_ != Heat::headroom && heat_high_ == 0) {
+    // The scale is of the whole chart; what is not worked out yet does not count.
+    heat_low_ = std::numeric_limits<float>::max();
+    for (int row = 0; row < row_count(); ++row)
+      for (int column = 0; column < column_count() && (grid_.is_complete() || (row >= first_row && row <= last_row)); ++column)
+        if (const float value = heat_of(grid_.cell(row, column), heat_); value > 0) heat_low_ = std::min(heat_low_, value), heat_high_ = std::max(heat_high_, value);
+    if (!grid_.is_complete()) QTimer::singleShot(0, this, [this] { heat_high_ = 0; });
+  }
   // The column and the row of the context are lit.
   if (column_now >= 0) p.fillRect(QRect(x_of(column_now), 0, cell_width, y_of(row_count())), d.lit);
   if (row_now >= 0) p.fillRect(QRect(0, y_of(row_now), w, row_height), d.lit);
 
   p.setClipRect(name_width, head_height, w - name_width, h - head_height);
   for (int row = first_row; row <= last_row; ++row) {
-    const Cutter& cutter = workspace_.state().cutters[static_cast<std::size_t>(row)];
+    const Cutter& cutter = grid_.cutter_at(row);
     for (int column = first_column; column <= last_column; ++column) {
-      const Resolution& r = cells_[static_cast<std::size_t>(row * column_count() + column)];
+      const ChartCell& r = grid_.cell(row, column);
       const QRect cell(x_of(column), y_of(row), cell_width, row_height);
+      if (heat_ != Heat::none && r.found()) p.fillRect(cell.adjusted(1, 1, -1, -2), d.fleece), p.fillRect(cell.adjusted(1, 1, -1, -2), tint(row, column));
       if (row == row_now && column == column_now) {
         p.setPen(QPen(d.woad, 2));
         p.setBrush(Qt::NoBrush);
@@ -124,9 +196,15 @@ void ChartView::paintEvent(QPaintEvent*) {
       }
       p.setFont(Look::get().text(13));
       p.setPen(d.ink);
-      p.drawText(QRect(cell.left(), cell.top(), speed_right, row_height), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(shown(r.conditions.n_rpm, Quantity::spindle_speed, units)));
-      p.drawText(QRect(cell.left(), cell.top(), feed_right, row_height), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(shown(r.conditions.vf_mm_min, Quantity::table_feed, units)));
-      draw_mark(p, QRectF(cell.left() + feed_right + 5, cell.top(), 12, row_height), mark_of(r));
+      p.drawText(QRect(cell.left(), cell.top(), speed_right, row_height), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(shown(r.n_rpm, Quantity::spindle_speed, units)));
+      p.drawText(QRect(cell.left(), cell.top(), feed_right, row_height), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(shown(r.vf_mm_min, Quantity::table_feed, units)));
+      draw_mark(p, QRectF(cell.left() + feed_right + 5, cell.top(), 12, row_height), r.guess ? Mark::guess : r.proven ? Mark::proven : Mark::table);
+      // Beyond a limit it is marked, and what holds it back is underlined.
+      if (grid_.worst_used(row, column) > 1 + 1e-6) draw_mark(p, QRectF(cell.left() + 4, cell.top(), 10, row_height), Mark::beyond);
+      else if (r.held) {
+        p.setPen(QPen(d.quiet, 1, Qt::DotLine));
+        p.drawLine(cell.left() + 18, cell.bottom() - 5, cell.left() + feed_right, cell.bottom() - 5);
+      }
     }
   }
   p.setClipRect(0, head_height, w, h - head_height);
@@ -136,14 +214,15 @@ void ChartView::paintEvent(QPaintEvent*) {
   }
   // First column, over what scrolled beneath it.
   for (int row = first_row; row <= last_row; ++row) {
-    const Cutter& cutter = workspace_.state().cutters[static_cast<std::size_t>(row)];
+    const Cutter& cutter = grid_.cutter_at(row);
+    const bool operations = wish_.rows == ChartRows::operations;
     const QRect cell(0, y_of(row), name_width, row_height - 1);
     p.fillRect(cell, row == row_now ? d.lit : d.fleece);
     p.setFont(Look::get().text(12.5));
     p.setPen(d.quiet);
-    p.drawText(QRect(0, cell.top(), 36, row_height), Qt::AlignRight | Qt::AlignVCenter, QString::number(cutter.number));
+    p.drawText(QRect(0, cell.top(), 36, row_height), Qt::AlignRight | Qt::AlignVCenter, operations ? QString() : QString::number(cutter.number));
     p.setPen(d.ink);
-    p.drawText(cell.adjusted(46, 0, -4, 0), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(QString::fromStdString(cutter.name), Qt::ElideRight, name_width - 52));
+    p.drawText(cell.adjusted(operations ? 14 : 46, 0, -4, 0), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(operations ? text_of(label_of(grid_.operation_at(row))) : QString::fromStdString(cutter.name), Qt::ElideRight, name_width - (operations ? 18 : 52)));
   }
   // Heads.
   p.setClipping(false);
@@ -151,7 +230,7 @@ void ChartView::paintEvent(QPaintEvent*) {
   if (column_now >= 0) p.fillRect(QRect(std::max(name_width, x_of(column_now)), 0, cell_width - std::max(0, name_width - x_of(column_now)), head_height), d.lit);
   p.setClipRect(name_width, 0, w - name_width, head_height);
   for (int column = first_column; column <= last_column; ++column) {
-    const WorkMaterial& m = material_at(column);
+    const WorkMaterial& m = grid_.material_at(column);
     const int x = x_of(column);
     p.setFont(Look::get().text(12.5, column == column_now));
     p.setPen(d.ink);
@@ -168,7 +247,7 @@ void ChartView::paintEvent(QPaintEvent*) {
   p.setClipping(false);
   p.setFont(Look::get().text(11.5));
   p.setPen(d.quiet);
-  p.drawText(QRect(46, 25, 120, 20), Qt::AlignLeft | Qt::AlignVCenter, tr("Cutter"));
+  p.drawText(QRect(wish_.rows == ChartRows::cutters ? 46 : 14, 25, 120, 20), Qt::AlignLeft | Qt::AlignVCenter, wish_.rows == ChartRows::cutters ? tr("Cutter") : tr("Operation"));
   p.setPen(d.line);
   p.drawLine(0, head_height - 1, w, head_height - 1);
   // What is cut off says so.
@@ -187,16 +266,18 @@ void ChartView::paintEvent(QPaintEvent*) {
 
 void ChartView::choose(int row, int column) {
   if (row < 0 || row >= row_count()) return;
+  Context context = workspace_.context();
+  if (wish_.rows == ChartRows::operations) context.operation = grid_.operation_at(row);
+  const Id cutter = grid_.cutter_at(row).id;
   if (column >= 0 && column < column_count()) {
-    Context context = workspace_.context();
-    context.material = material_at(column).id;
-    workspace_.set_context(context);
+    context.material = grid_.material_at(column).id;
     const int x = column * cell_width;
     QScrollBar* bar = horizontalScrollBar();
     if (x < bar->value()) bar->setValue(x);
     if (x + cell_width + name_width > bar->value() + viewport()->width()) bar->setValue(x + cell_width + name_width - viewport()->width());
   }
-  workspace_.select_cutter(workspace_.state().cutters[static_cast<std::size_t>(row)].id);
+  workspace_.set_context(context);
+  workspace_.select_cutter(cutter);
   const int y = row * row_height;
   QScrollBar* bar = verticalScrollBar();
   if (y < bar->value()) bar->setValue(y);
@@ -205,15 +286,45 @@ void ChartView::choose(int row, int column) {
   emit cell_chosen();
 }
 
-void ChartView::mousePressEvent(QMouseEvent* event) {
-  const QPoint at = event->pos();
-  const int row = at.y() < head_height ? row_of(workspace_.cutter_id()) : (at.y() - head_height + verticalScrollBar()->value()) / row_height;
+std::pair<int, int> ChartView::cell_at(QPoint at) const {
+  const int row = at.y() < head_height ? row_now() : (at.y() - head_height + verticalScrollBar()->value()) / row_height;
   const int column = at.x() < name_width ? -1 : (at.x() - name_width + horizontalScrollBar()->value()) / cell_width;
+  return {row, column};
+}
+
+void ChartView::mousePressEvent(QMouseEvent* event) {
+  const auto [row, column] = cell_at(event->pos());
   choose(row, column);
 }
 
+void ChartView::mouseDoubleClickEvent(QMouseEvent* event) {
+  const auto [row, column] = cell_at(event->pos());
+  if (row >= 0 && row < row_count() && column >= 0 && column < column_count()) emit cell_opened();
+}
+
+bool ChartView::viewportEvent(QEvent* event) {
+  if (event->type() == QEvent::ToolTip) {
+    const auto* help = static_cast<QHelpEvent*>(event);
+    const auto [row, column] = cell_at(help->pos());
+    QString text;
+    if (help->y() >= head_height && row >= 0 && row < row_count() && column >= 0 && column < column_count()) {
+      const ChartCell& cell = grid_.cell(row, column);
+      text = cell_text(row, column);
+      if (cell.found()) {
+        text += QStringLiteral(" · ") + text_of(label_of(cell.source));
+        if (cell.q_cm3_min > 0) text += tr(" · %1 cm³/min").arg(text_of(plain(cell.q_cm3_min, 1)));
+        if (cell.held) text += tr(" · held back by machine or cutter");
+        if (const double used = grid_.worst_used(row, column); used > 0) text += tr(" · tightest limit used to %1 %").arg(std::lround(used * 100));
+      }
+    }
+    QToolTip::showText(help->globalPos(), text, viewport());
+    return true;
+  }
+  return QAbstractScrollArea::viewportEvent(event);
+}
+
 void ChartView::keyPressEvent(QKeyEvent* event) {
-  const int row = std::max(0, row_of(workspace_.cutter_id())), column = std::max(0, column_of(workspace_.context().material));
+  const int row = std::max(0, row_now()), column = std::max(0, grid_.column_of(workspace_.context().material));
   const int page = std::max(1, (viewport()->height() - head_height) / row_height - 1);
   switch (event->key()) {
     case Qt::Key_Up: return choose(std::max(0, row - 1), column);
@@ -224,6 +335,8 @@ void ChartView::keyPressEvent(QKeyEvent* event) {
     case Qt::Key_PageDown: return choose(std::min(row_count() - 1, row + page), column);
     case Qt::Key_Home: return choose(0, column);
     case Qt::Key_End: return choose(row_count() - 1, column);
+    case Qt::Key_Return:
+    case Qt::Key_Enter: return row_now() >= 0 ? emit cell_opened() : void();
     default: QAbstractScrollArea::keyPressEvent(event);
   }
 }

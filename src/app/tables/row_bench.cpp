@@ -1,5 +1,6 @@
 #include "app/tables/row_bench.h"
 
+#include <QHBoxLayout>
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
@@ -10,7 +11,8 @@
 namespace pecorra {
 
 RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
-    : LazyWidget(parent), workspace_(workspace), model_(model), title_(new QLabel), subtitle_(new QLabel), copy_(new QPushButton(tr("Copy to a table of our own"))), form_(new PropertyForm) {
+    : LazyWidget(parent), workspace_(workspace), model_(model), title_(new QLabel), subtitle_(new QLabel), copy_(new QPushButton(tr("Copy to a table of our own"))),
+      sides_(new SwitchRow({tr("Row"), tr("Table")})), stack_(new QStackedWidget), curve_(new RowCurve), form_(new PropertyForm), table_form_(new PropertyForm) {
   auto* layout = bench_column(this);
   title_->setFont(Look::get().text(16, true));
   title_->setWordWrap(true);
@@ -21,12 +23,32 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
   layout->addWidget(title_);
   layout->addWidget(subtitle_);
   layout->addWidget(copy_, 0, Qt::AlignLeft);
-  auto* page = new QWidget;
-  auto* column = new QVBoxLayout(page);
-  column->setContentsMargins(0, 0, 0, 0);
-  column->addWidget(form_);
-  column->addStretch(1);
-  layout->addWidget(scrolled(page), 1);
+  sides_->setObjectName(QStringLiteral("row_sides"));
+  auto* switches = new QHBoxLayout;
+  switches->addWidget(sides_);
+  switches->addStretch(1);
+  layout->addLayout(switches);
+  const auto page_of = [](std::initializer_list<QWidget*> widgets) {
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 0, 0, 0);
+    for (QWidget* w : widgets) column->addWidget(w);
+    column->addStretch(1);
+    return scrolled(page);
+  };
+  stack_->addWidget(page_of({curve_, form_}));
+  stack_->addWidget(page_of({table_form_}));
+  layout->addWidget(stack_, 1);
+  connect(sides_, &SwitchRow::chosen, this, [this](int side) { show_side(static_cast<Side>(side)); });
+  connect(table_form_, &PropertyForm::accepted, this, &RowBench::accept_table);
+  connect(curve_, &RowCurve::row_clicked, this, &RowBench::row_wanted);
+  connect(curve_, &RowCurve::dragged, this, [this](const Id& row, bool speed, double value) {
+    const int at = model_.row_of(row);
+    if (at < 0) return;
+    const QString fault = model_.enter(model_.index(at, speed ? RowModel::vc : RowModel::feed), text_of(shown_with_unit(value, speed ? Quantity::cutting_speed : Quantity::feed_per_tooth, workspace_.units())));
+    if (!fault.isEmpty()) update_when_seen();
+  });
+  connect(&workspace_, &Workspace::selection_changed, this, &RowBench::update_when_seen);
   build();
   connect(form_, &PropertyForm::accepted, this, &RowBench::accept);
   connect(copy_, &QPushButton::clicked, this, &RowBench::copy_wanted);
@@ -35,19 +57,20 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
 }
 
 void RowBench::build() {
-  form_->heading(tr("What it is for"));
-  bool values = false, origin = false;
+  const std::pair<std::string_view, QString> headings[] = {{"kind", tr("What it is for")}, {"holds_ap_mm", tr("Holds only up to")}, {"diameter_mm", tr("Values")}, {"finish_vc_m_min", tr("Finishing pass")},
+                                                           {"plunge_factor", tr("Plunge, ramp and lead")}, {"coolant", tr("Coolant and origin")}};
   for (const Property<ConditionRow>& property : properties<ConditionRow>()) {
-    if (!values && property.key == "diameter_mm") {
-      form_->heading(tr("Values"));
-      values = true;
-    }
-    if (!origin && property.key == "proven") {
-      form_->heading(tr("Origin"));
-      origin = true;
-    }
-    form_->add(form_field(property, property.key == "tool_material" ? tr("any") : QString()));
+    for (const auto& [key, text] : headings)
+      if (property.key == key) form_->heading(text);
+    form_->add(form_field(property, property.key == "tool_material" || property.key == "duty" ? tr("any") : QString()));
   }
+  table_form_->heading(tr("The table"));
+  for (const Property<ConditionTable>& property : properties<ConditionTable>()) table_form_->add(form_field(property));
+}
+
+void RowBench::show_side(Side side) {
+  stack_->setCurrentIndex(side);
+  sides_->set_current(side);
 }
 
 void RowBench::show_row(const Id& row) {
@@ -61,6 +84,25 @@ void RowBench::refresh() {
   const ConditionRow* row = model_.row_at(model_.row_of(row_));
   form_->setVisible(row != nullptr);
   copy_->setVisible(row && !model_.is_editable() && !workspace_.shop().is_read_only());
+  const ConditionTable* whole = model_.table();
+  table_form_->setVisible(whole != nullptr);
+  if (whole) {
+    table_form_->set_units(workspace_.units());
+    table_form_->fill_from(*whole);
+    const bool shipped = whole->level == TableLevel::starter;
+    for (const QString& key : table_form_->keys())
+      table_form_->set_locked(key, model_.shows_rules() || (shipped && key != QLatin1String("no_factors")) ? tr("Shipped values stay as they are") : QString());
+    std::vector<FieldChoice> levels;
+    for (const Choice& c : choices_of<TableLevel>()) levels.push_back({text_of(c.key), text_of(c.label), c.key == "starter" && !shipped ? tr("shipped ones only") : QString()});
+    table_form_->set_choices(QStringLiteral("level"), levels);
+    table_form_->fill_from(*whole);
+    std::vector<Message> messages;
+    if (whole->level == TableLevel::maker && whole->maker.empty()) messages.push_back({Severity::warning, "maker_missing", "maker", {}});
+    if (whole->level != TableLevel::maker && !whole->maker.empty()) messages.push_back({Severity::warning, "maker_not_used", "maker", {}});
+    table_form_->show_messages(messages);
+  }
+  curve_->setVisible(row != nullptr);
+  refresh_curve(row);
   if (!row) {
     title_->setText(tr("No row selected"));
     subtitle_->setText(model_.rowCount() ? tr("Click one to see all of it.") : tr("“Add row” makes the first one."));
@@ -80,6 +122,22 @@ void RowBench::refresh() {
   form_->fill_from(*row);
   for (const QString& key : form_->keys()) form_->set_locked(key, model_.is_editable() ? QString() : tr("Shipped rows stay as they are; “Copy to a table of our own” makes one to change"));
   form_->show_messages(model_.messages_of(*row));
+}
+
+void RowBench::refresh_curve(const ConditionRow* row) {
+  if (!row) return;
+  std::optional<double> cutter_mm;
+  if (const Cutter* cutter = workspace_.cutter(); cutter && cutter->kind == row->kind) cutter_mm = workspace_.state().as_used(*cutter).diameter_mm;
+  curve_->show_curve(model_.curve_of(*row), row->id, cutter_mm, model_.is_editable(), workspace_.units());
+}
+
+void RowBench::accept_table(const QString& key, const Value& value, const QString& typed) {
+  const ConditionTable* table = model_.table();
+  if (!table || model_.shows_rules()) return;
+  const Property<ConditionTable>& property = *find_property<ConditionTable>(key.toStdString());
+  const ConditionTable after = edited(*table, property, value, typed.toStdString(), workspace_.units());
+  if (after.name.empty()) return update_when_seen();  // what has no name is not found again
+  workspace_.shop().edit(*table, after, text_of(table->name) + QStringLiteral(": ") + edit_label(*table, after, property, workspace_.units()));
 }
 
 void RowBench::accept(const QString& key, const Value& value, const QString& typed) {

@@ -4,6 +4,8 @@
 
 #include "app/look/look.h"
 #include "core/quantity/print.h"
+#include "core/tables/row_sheet.h"
+#include "core/tables/starter_rules.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -18,6 +20,8 @@ RowModel::RowModel(Workspace& workspace, QObject* parent) : SteadyTableModel(par
 void RowModel::set_table(const Id& table) {
   if (table == table_) return;
   table_ = table;
+  if (table == starter_rules_id) rules_ = starter_rules_table();
+  else rules_.reset();
   rebuild();
 }
 void RowModel::set_text(const QString& text) {
@@ -54,7 +58,7 @@ void RowModel::rebuild() {
   std::vector<std::size_t> rows;
   std::vector<Id> ids;
   if (const ConditionTable* t = table()) {
-    table_messages_ = check_table(*t);
+    table_messages_ = rules_ ? std::vector<Message>{} : check_table(*t);
     const WorkMaterial* now = workspace_.material();
     const QStringList words = text_.split(QLatin1Char(' '), Qt::SkipEmptyParts);
     for (std::size_t i = 0; i < t->rows.size(); ++i) {
@@ -76,6 +80,19 @@ void RowModel::rebuild() {
   show_rows(std::move(rows), std::move(ids));
 }
 
+std::vector<ConditionRow> RowModel::curve_of(const ConditionRow& row) const {
+  std::vector<ConditionRow> rows;
+  const ConditionTable* t = table();
+  if (!t) return rows;
+  // Without its diameter a row is on no curve yet, but beside the others of its key.
+  ConditionRow key = row;
+  for (const ConditionRow& r : t->rows) {
+    key.diameter_mm = r.diameter_mm;
+    if (same_row(key, r)) rows.push_back(r);
+  }
+  return rows;
+}
+
 const ConditionRow* RowModel::row_at(int row) const {
   return table() && row >= 0 && row < rowCount() ? &table()->rows[place_of(row)] : nullptr;
 }
@@ -84,7 +101,7 @@ std::vector<Message> RowModel::messages_of(const ConditionRow& row) const {
   std::vector<Message> messages = check_row(row);
   for (Message m : table_messages_)
     if (m.property == row.id.text()) {
-      m.property = m.code == "speed_looks_like_feet" ? "vc_m_min" : m.code == "feed_looks_like_inch" ? "feed_mm" : "diameter_mm";
+      m.property = m.code == "speed_looks_like_feet" ? "vc_m_min" : m.code.starts_with("feed_looks") ? "feed_mm" : m.code.starts_with("rows_") ? "hardness_from_hb" : "diameter_mm";
       messages.push_back(std::move(m));
     }
   return messages;

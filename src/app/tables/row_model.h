@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <vector>
 
 #include "app/widgets/steady_table_model.h"
@@ -21,7 +22,10 @@ class RowModel : public SteadyTableModel {
   void set_text(const QString& text);
   void set_only_context(bool only);
   Id table_id() const { return table_; }
-  const ConditionTable* table() const { return workspace_.state().tables.find(table_); }
+  const ConditionTable* table() const { return rules_ ? &*rules_ : workspace_.state().tables.find(table_); }
+  // The rows of the curve that a row stands on, in no order.
+  std::vector<ConditionRow> curve_of(const ConditionRow& row) const;
+  bool shows_rules() const { return rules_.has_value(); }
   const ConditionRow* row_at(int row) const;
   // The field that a column edits, if it is one.
   static std::optional<RowField> field_of(int column);
@@ -42,6 +46,7 @@ class RowModel : public SteadyTableModel {
 
   Workspace& workspace_;
   Id table_;
+  std::optional<ConditionTable> rules_;  // the starter rules, while they are looked at
   QString text_;
   bool only_context_ = false;
   std::vector<Message> table_messages_;

@@ -1,21 +1,31 @@
 #include "app/tables/tables_page.h"
 
 #include <QApplication>
+#include <QClipboard>
+#include <QFile>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QPainter>
+#include <QShortcut>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include "app/aside.h"
 #include "app/look/look.h"
+#include "app/tables/recipes_section.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/calm_combo.h"
+#include "app/widgets/pick_list.h"
 #include "app/widgets/sheet_painter.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/quantity_edit.h"
-#include "shop/table_edit.h"
+#include "core/tables/starter_rules.h"
+#include "formats/sheet/sheet_file.h"
+#include "shop/drawing_file.h"
+#include "shop/recipe_edit.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -28,14 +38,14 @@ class Legend : public QWidget {
     setFixedHeight(20);
     connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
   }
-  QSize sizeHint() const override { return {230, 20}; }
+  QSize sizeHint() const override { return {340, 20}; }
 
  protected:
   void paintEvent(QPaintEvent*) override {
     QPainter p(this);
     p.setFont(Look::get().text(11.5));
     int x = width();
-    for (const Mark mark : {Mark::guess, Mark::table, Mark::proven}) {
+    for (const Mark mark : {Mark::beyond, Mark::guess, Mark::table, Mark::proven}) {
       const QString name = mark_name(mark);
       x -= p.fontMetrics().horizontalAdvance(name);
       p.setPen(dyes().quiet);
@@ -108,9 +118,10 @@ class RowDelegate : public QStyledItemDelegate {
 }  // namespace
 
 TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(new RowModel(workspace, this)), views_(new SwitchRow({tr("Chart"), tr("Rows")})), tables_(new CalmCombo),
-      name_(new QLineEdit), filter_(new FilterEdit(tr("Filter rows"))), add_(new QPushButton(tr("Add row"))), only_context_(new QPushButton), count_(new QLabel), note_(new QLabel),
-      empty_(new QLabel), stack_(new QStackedWidget), chart_(new ChartView(workspace)), grid_(new QTableView), legend_(new Legend) {
+    : QWidget(parent), workspace_(workspace), model_(new RowModel(workspace, this)), views_(new SwitchRow({tr("Chart"), tr("Rows"), tr("Recipes"), tr("Compare")})), tables_(new CalmCombo),
+      name_(new QLineEdit), filter_(new FilterEdit(tr("Filter rows"))), add_(new QPushButton(tr("Add row"))), more_(new QPushButton(tr("More"))), only_context_(new QPushButton), new_recipe_(new QPushButton(tr("New recipe"))), count_(new QLabel), note_(new QLabel),
+      empty_(new QLabel), stack_(new QStackedWidget), chart_(new ChartPane(workspace)), grid_(new QTableView),
+      recipes_(make_recipes_section(workspace, [this](const TrailTarget& target) { show_row(target); }, this)), compare_(new CompareView(workspace)), import_(new ImportView(workspace)), legend_(new Legend) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -124,11 +135,34 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   head->addWidget(count_);
   head->addStretch(1);
   head->addWidget(legend_);
+  new_recipe_->setObjectName(QStringLiteral("new_recipe"));
+  head->addWidget(new_recipe_);
   layout->addLayout(head);
 
-  chart_->setMinimumWidth(200);
   stack_->addWidget(chart_);
   auto* rows_page = new QWidget;
+  build_rows(rows_page);
+  stack_->addWidget(rows_page);
+  stack_->addWidget(recipes_->list());
+  stack_->addWidget(compare_);
+  stack_->addWidget(import_);
+  layout->addWidget(stack_, 1);
+
+  connect(views_, &SwitchRow::chosen, this, [this](int i) { show_view(static_cast<View>(i)); });
+  connect(chart_, &ChartPane::counted, this, &TablesPage::refresh);
+  connect(chart_, &ChartPane::said, this, &TablesPage::said);
+  connect(recipes_, &PartsSection::said, this, &TablesPage::said);
+  connect(recipes_, &PartsSection::counted, this, [this] {
+    if (view() == recipes) refresh();
+  });
+  connect(new_recipe_, &QPushButton::clicked, this, [this] { recipes_->add(new_recipe_); });
+  connect(import_, &ImportView::said, this, &TablesPage::said);
+  connect(import_, &ImportView::done, this, [this] { show_view(rows); });
+  refresh();
+  show_view(chart);
+}
+
+void TablesPage::build_rows(QWidget* rows_page) {
   auto* rows_layout = new QVBoxLayout(rows_page);
   rows_layout->setContentsMargins(0, 0, 0, 0);
   rows_layout->setSpacing(8);
@@ -148,8 +182,11 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   tools->addWidget(name_);
   tools->addWidget(only_context_);
   tools->addStretch(1);
+  more_->setObjectName(QStringLiteral("more_rows"));
+  more_->setToolTip(tr("Read and write CSV and XLSX, paste, data sheets, new tables"));
   tools->addWidget(filter_);
   tools->addWidget(add_);
+  tools->addWidget(more_);
   rows_layout->addLayout(tools);
   grid_->setHorizontalHeader(new CalmHeader(11.5));
   grid_->setModel(model_);
@@ -175,14 +212,12 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   note_->setFont(Look::get().text(11.5));
   note_->setWordWrap(true);
   rows_layout->addWidget(note_);
-  stack_->addWidget(rows_page);
-  layout->addWidget(stack_, 1);
-
-  connect(views_, &SwitchRow::chosen, this, [this](int i) { show_view(static_cast<View>(i)); });
   connect(tables_, &QComboBox::activated, this, [this](int i) { show_table(Id::parse(tables_->itemData(i).toString().toStdString()).value_or(Id{})); });
   connect(filter_, &QLineEdit::textChanged, model_, &RowModel::set_text);
   connect(only_context_, &QPushButton::toggled, model_, &RowModel::set_only_context);
   connect(add_, &QPushButton::clicked, this, &TablesPage::add_row);
+  connect(more_, &QPushButton::clicked, this, &TablesPage::choose_more);
+  connect(new QShortcut(QKeySequence::Paste, grid_, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated, this, &TablesPage::paste);
   connect(grid_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
     const ConditionRow* row = model_->row_at(now.row());
     if (!row || resetting_) return;
@@ -205,16 +240,16 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
     tables_->show();
     rename_table(name_->text().trimmed());
   });
-  refresh();
-  show_view(chart);
 }
 
 void TablesPage::show_view(View view) {
   stack_->setCurrentIndex(view);
-  views_->set_current(view);
+  views_->set_current(view == importing ? rows : view);
   refresh();
-  if (view == chart) chart_->setFocus();
-  else grid_->setFocus();
+  if (view == chart) chart_->view().setFocus();
+  else if (view == rows) grid_->setFocus();
+  else if (view == recipes) recipes_->focus_target()->setFocus();
+  else if (view == compare) compare_->table().setFocus();
   emit view_changed();
 }
 
@@ -224,6 +259,11 @@ void TablesPage::show_table(const Id& table) {
 }
 
 void TablesPage::show_row(const TrailTarget& target) {
+  if (target.table.is_null()) {
+    if (!workspace_.state().recipes.find(target.row)) return emit said(tr("This recipe is gone."), true);
+    show_view(recipes);
+    return recipes_->select(target.row);
+  }
   filter_->clear();
   only_context_->setChecked(false);
   show_view(rows);
@@ -247,24 +287,28 @@ Id TablesPage::current_row() const {
 void TablesPage::refresh() {
   tables_->clear();
   for (const ConditionTable& t : workspace_.state().tables) tables_->addItem(text_of(t.name), text_of(t.id.text()));
+  tables_->addItem(tr("Starter rules, every kind"), text_of(starter_rules_id.text()));
   tables_->setCurrentIndex(tables_->findData(text_of(model_->table_id().text())));
   const WorkMaterial* material = workspace_.material();
   only_context_->setText(tr("Only %1, %2").arg(material ? text_of(material->name) : tr("no material"), text_of(label_of(workspace_.context().operation))));
   add_->setEnabled(model_->is_editable());
   add_->setToolTip(model_->is_editable() ? tr("A row like the selected one, for another diameter (Ctrl+Return)") : tr("Shipped values stay as they are; copy a row to a table of your own"));
   const ConditionTable* table = model_->table();
-  if (view() == chart) {
-    count_->setText(tr("%1 cutters × %2 materials").arg(workspace_.state().cutters.size()).arg(chart_->column_count()));
-  } else {
-    count_->setText(table ? tr("%1 of %2 rows").arg(model_->rowCount()).arg(table->rows.size()) : QString());
+  legend_->setVisible(view() == chart || view() == rows);
+  new_recipe_->setVisible(view() == recipes);
+  switch (view()) {
+    case chart: count_->setText(chart_->count_text()); break;
+    case rows: count_->setText(table ? tr("%1 of %2 rows").arg(model_->rowCount()).arg(table->rows.size()) : QString()); break;
+    case recipes: count_->setText(recipes_->count_text()); break;
+    default: count_->clear();
   }
   const bool none = model_->rowCount() == 0;
   grid_->setVisible(!none);
   empty_->setVisible(none);
   empty_->setText(!table ? tr("No tables yet. Ctrl+K, “New table”, makes one.") : table->rows.empty() ? tr("This table has no rows yet. “Add row” makes the first, for the material and operation of the line above.") : tr("No row fits. Clear the filter, or take away “Only …”."));
   if (table) {
-    QString text = table->level == TableLevel::starter ? tr("Shipped to start from, unproven: %1 Copy a row to a table of your own to change it.").arg(text_of(table->source))
-                                                       : tr("Type either side: vc or n, feed or vf; the quiet one follows. ap and ae take mm, or × D. Escape puts back.");
+    QString text = table->level == TableLevel::starter ? (model_->shows_rules() ? tr("What stands in where no row of any table fits; feeds grow with the diameter. ") : QString()) + tr("Shipped to start from, unproven: %1 Copy a row to a table of your own to change it.").arg(text_of(table->source))
+                                                       : tr("Type either side: vc or n, feed or vf; the quiet one follows. vc and feed also take low – target – high; ap and ae take mm, or × D. A block from a spreadsheet is pasted at the current cell.");
     note_->setText(text);
   }
 }
@@ -366,7 +410,181 @@ void TablesPage::copy_row_to_shop() {
   show_row(made.target);
 }
 
+void TablesPage::delete_table() {
+  const ConditionTable* table = model_->table();
+  if (!table || model_->shows_rules() || table->level == TableLevel::starter) return emit said(tr("Shipped tables stay; “Starter values” under Shop switches them off."), true);
+  Change change;
+  change.label = tr("Deleted the table %1 with %2 rows").arg(text_of(table->name)).arg(table->rows.size());
+  change.remove(*table);
+  workspace_.shop().apply(std::move(change));
+}
+
+void TablesPage::row_from_data_sheet() {
+  const Cutter* cutter = workspace_.cutter();
+  const WorkMaterial* material = workspace_.material();
+  if (!cutter || !material) return;
+  const OperationKind operation = can_do(cutter->kind, workspace_.context().operation) ? workspace_.context().operation : declaration(cutter->kind).usual_operation;
+  RowChange made = row_for_series(workspace_.state(), *cutter, *material, operation);
+  workspace_.shop().apply(std::move(made.change));
+  show_row(made.target);
+  select_row(made.target.row, RowModel::n);
+  emit said(tr("Type the data sheet's speed under n and its table feed under vf: the chip load follows, for %1").arg(text_of(cutter->name)), false);
+  grid_->edit(grid_->currentIndex());
+}
+
+IdLookup TablesPage::material_ids() const {
+  return [this](std::string_view key, const std::string& name) -> std::optional<std::string> {
+    if (key != "material") return std::nullopt;
+    for (const WorkMaterial& m : workspace_.state().materials)
+      if (m.name == name) return m.id.text();
+    for (const WorkMaterial& m : workspace_.state().materials)
+      if (is_called(m, name)) return m.id.text();
+    return std::nullopt;
+  };
+}
+
+// What a line is for where it does not say: as the selected row, else as the context.
+ConditionRow TablesPage::pattern_row() const {
+  ConditionRow row;
+  if (const ConditionRow* like = model_->row_at(grid_->currentIndex().row())) {
+    for (const Property<ConditionRow>& p : properties<ConditionRow>()) {
+      if (p.key == "diameter_mm") break;
+      p.set(row, p.get(*like));
+    }
+    row.feed_kind = like->feed_kind;
+    return row;
+  }
+  row.operation = workspace_.context().operation;
+  if (const WorkMaterial* m = workspace_.material()) row.material = m->id, row.group = m->group;
+  if (process_of(row.operation) != Process::milling) row.kind = CutterKind::drill, row.feed_kind = FeedKind::per_revolution;
+  return row;
+}
+
+void TablesPage::preview(const QString& from, RowSheet sheet) {
+  import_->show_sheet(model_->table_id(), from, std::move(sheet));
+  show_view(importing);
+}
+
+void TablesPage::paste() {
+  if (!model_->table() || !model_->is_editable()) return emit said(tr("Shipped rows stay as they are; paste into a table of your own"), true);
+  const auto sheet = read_csv(QGuiApplication::clipboard()->text().toStdString());
+  if (!sheet) return emit said(tr("What was copied %1").arg(text_of(sheet.error().text)), true);
+  RowSheet headed = read_row_sheet(*sheet, pattern_row(), workspace_.units(), material_ids());
+  if (headed.headed) return preview(tr("the clipboard"), std::move(headed));
+  if (sheet->lines.size() == 1 && sheet->lines[0].size() == 1) {  // one cell: as if it had been typed
+    const QString fault = model_->enter(grid_->currentIndex(), text_of(sheet->lines[0][0]));
+    if (!fault.isEmpty()) emit said(fault, true);
+    return;
+  }
+  paste_in_place(*sheet);
+}
+
+// Cell under cell, as spreadsheets do; lines below the last row become rows like it.
+void TablesPage::paste_in_place(const Sheet& sheet) {
+  const QModelIndex at = grid_->currentIndex();
+  if (!at.isValid() && model_->rowCount() > 0) return;
+  ConditionTable changed = *model_->table();
+  const ConditionRow pattern = pattern_row();
+  int column = at.isValid() ? at.column() : static_cast<int>(RowModel::diameter), cells = 0;
+  while (column < RowModel::column_count && !RowModel::field_of(column)) ++column;
+  QString fault;
+  for (std::size_t i = 0; i < sheet.lines.size(); ++i) {
+    const auto& line = sheet.lines[i];
+    if (std::all_of(line.begin(), line.end(), [](const std::string& c) { return trimmed(c).empty(); })) continue;
+    const ConditionRow* shown = model_->row_at(at.row() + static_cast<int>(i));
+    ConditionRow* row = nullptr;
+    if (shown)
+      for (ConditionRow& r : changed.rows)
+        if (r.id == shown->id) row = &r;
+    if (!row) {
+      changed.rows.push_back(pattern);
+      row = &changed.rows.back();
+      row->id = new_id();
+    }
+    for (std::size_t k = 0; k < line.size(); ++k) {
+      const auto field = RowModel::field_of(column + static_cast<int>(k));
+      if (!field || trimmed(line[k]).empty()) continue;
+      const auto entered = with_entry(*row, *field, trimmed(line[k]), workspace_.units());
+      if (!entered) {
+        if (fault.isEmpty()) fault = tr("Nothing pasted. Line %1, %2: “%3”: %4").arg(i + 1).arg(model_->headerData(column + static_cast<int>(k), Qt::Horizontal, Qt::DisplayRole).toString(), text_of(trimmed(line[k])), text_of(entered.error().text));
+        continue;
+      }
+      *row = *entered;
+      ++cells;
+    }
+    row->author = current_user();
+    row->date = current_time().substr(0, 10);
+  }
+  if (!fault.isEmpty()) return emit said(fault, true);
+  workspace_.shop().edit(*model_->table(), changed, tr("%1 cells pasted into %2").arg(cells).arg(text_of(changed.name)));
+}
+
+void TablesPage::read_rows(const QString& file) {
+  if (!model_->table() || !model_->is_editable()) return emit said(tr("Shipped rows stay as they are; read into a table of your own"), true);
+  const QString name = QFileInfo(file).fileName();
+  emit said(tr("Reading %1 …").arg(name), false);
+  struct Read {
+    QString fault;
+    RowSheet sheet;
+  };
+  // Materials by all their names, to be looked up on another thread.
+  std::vector<WorkMaterial> materials = workspace_.state().materials.all();
+  aside(this,
+        [file, base = pattern_row(), units = workspace_.units(), materials = std::move(materials)] {
+          Read read;
+          const IdLookup ids = [&](std::string_view, const std::string& wanted) -> std::optional<std::string> {
+            for (const WorkMaterial& m : materials)
+              if (m.name == wanted || is_called(m, wanted)) return m.id.text();
+            return std::nullopt;
+          };
+          tl::expected<Sheet, FormatFault> sheet = tl::unexpected(FormatFault{});
+          if (file.endsWith(QLatin1String(".xlsx"), Qt::CaseInsensitive)) {
+            sheet = read_xlsx(file.toStdString());
+          } else {
+            QFile text(file);
+            if (!text.open(QIODevice::ReadOnly)) return Read{text.errorString(), {}};
+            sheet = read_csv(text.readAll().toStdString());
+          }
+          if (!sheet) return Read{text_of(sheet.error().line()), {}};
+          read.sheet = read_row_sheet(*sheet, base, units, ids);
+          if (!read.sheet.headed) read.fault = tr("has no line of headings that are known: diameter, vc and feed at least");
+          return read;
+        },
+        [this, name](Read read) {
+          if (!read.fault.isEmpty()) return emit said(QStringLiteral("%1: %2").arg(name, read.fault), true);
+          preview(name, std::move(read.sheet));
+        });
+}
+
+void TablesPage::write_rows(const QString& file) {
+  const ConditionTable* table = model_->table();
+  if (!table) return;
+  const QString name = QFileInfo(file).fileName(), ending = QFileInfo(file).suffix().toLower();
+  const Sheet sheet = row_sheet(*table, workspace_.units(), [this](const Id& id) {
+    const WorkMaterial* m = workspace_.state().materials.find(id);
+    return m ? m->name : std::string();
+  });
+  aside(this, [file, ending, sheet]() -> QString {
+    if (ending != QLatin1String("xlsx")) return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
+    const auto written = write_xlsx(sheet, file.toStdString());
+    return written ? QString() : text_of(written.error().line());
+  }, [this, name](const QString& fault) { emit said(fault.isEmpty() ? tr("%1 written").arg(name) : fault, !fault.isEmpty()); });
+}
+
+void TablesPage::choose_more() {
+  if (!mores_) mores_ = new PickList(this);
+  mores_->open(more_->mapToGlobal(QPoint(more_->width() - 360, more_->height() + 2)), 360,
+               {{tr("Read rows from CSV or XLSX …"), tr("with a preview"), [this] { emit rows_file_wanted(true); }},
+                {tr("Write these rows as CSV or XLSX …"), QString(), [this] { emit rows_file_wanted(false); }},
+                {tr("Paste a block from a spreadsheet"), QStringLiteral("Ctrl+V"), [this] { paste(); }},
+                {tr("A row from a data sheet"), tr("rpm and table feed"), [this] { row_from_data_sheet(); }},
+                {tr("New table"), QString(), [this] { new_table(); }},
+                {tr("Delete this table"), QString(), [this] { delete_table(); }}},
+               0, tr("Type to narrow"));
+}
+
 void TablesPage::focus_filter() {
+  if (view() == chart) return chart_->focus_filter();
   show_view(rows);
   filter_->setFocus();
   filter_->selectAll();

@@ -8,6 +8,9 @@
 
 namespace pecorra {
 
+// A Tone as int: the cell stands out, in that tone and heavier.
+inline constexpr int calm_tone_role = Qt::UserRole + 17;
+
 class CalmItem : public QStyledItemDelegate {
  public:
   using QStyledItemDelegate::QStyledItemDelegate;
@@ -16,8 +19,9 @@ class CalmItem : public QStyledItemDelegate {
     if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
     p->setPen(d.line);
     p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
-    p->setFont(Look::get().text(12.5));
-    p->setPen(d.ink);
+    const QVariant tone = index.data(calm_tone_role);
+    p->setFont(Look::get().text(12.5, tone.isValid()));
+    p->setPen(tone.isValid() ? tone_colour(static_cast<Tone>(tone.toInt())) : d.ink);
     draw_line(*p, QRectF(option.rect).adjusted(6, 0, -6, 0), static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
   }
 };

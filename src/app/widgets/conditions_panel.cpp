@@ -1,5 +1,6 @@
 #include "app/widgets/conditions_panel.h"
 
+#include <QHBoxLayout>
 #include <QScrollArea>
 #include <QVBoxLayout>
 
@@ -9,21 +10,36 @@
 
 namespace pecorra {
 
-ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(new QLabel), headroom_(new HeadroomBars), trail_(new TrailView), offer_(new QPushButton) {
+ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(new QLabel), headroom_(new HeadroomBars), trail_(new TrailView), offer_(new QPushButton), second_offer_(new QPushButton), followed_(new SwitchRow({QString()})), notes_(new QLabel) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 4, 8, 8);
   column->setSpacing(5);
+  followed_->setObjectName(QStringLiteral("followed"));
+  column->addWidget(followed_, 0, Qt::AlignLeft);
   figures_->setFont(Look::get().text(12));
   figures_->setWordWrap(true);
   figures_->setObjectName(QStringLiteral("figures"));
   column->addWidget(figures_);
+  notes_->setFont(Look::get().text(12));
+  notes_->setWordWrap(true);
+  notes_->setObjectName(QStringLiteral("cut_notes"));
+  set_tone(notes_, Tone::weld);
+  column->addWidget(notes_);
   column->addWidget(walnut_heading(tr("Headroom")));
   column->addWidget(headroom_);
   column->addSpacing(4);
   column->addWidget(walnut_heading(tr("Trail")));
   column->addWidget(trail_);
   offer_->setObjectName(QStringLiteral("make_row"));
-  column->addWidget(offer_, 0, Qt::AlignLeft);
+  auto* offers = new QHBoxLayout;
+  offers->setSpacing(6);
+  second_offer_->setObjectName(QStringLiteral("keep_recipe"));
+  offers->addWidget(offer_);
+  offers->addWidget(second_offer_);
+  offers->addStretch(1);
+  column->addLayout(offers);
+  connect(second_offer_, &QPushButton::clicked, this, &ConditionsPanel::second_offer_taken);
+  connect(followed_, &SwitchRow::chosen, this, &ConditionsPanel::follow_chosen);
   connect(offer_, &QPushButton::clicked, this, &ConditionsPanel::offer_taken);
   column->addStretch(1);
   connect(trail_, &TrailView::source_clicked, this, &ConditionsPanel::source_clicked);
@@ -53,6 +69,19 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
   trail_->show_trail(s.trail, units);
   offer_->setText(s.offer);
   offer_->setVisible(!s.offer.isEmpty());
+  second_offer_->setText(s.second_offer);
+  second_offer_->setVisible(!s.second_offer.isEmpty());
+  followed_->setVisible(s.followed.size() > 1);
+  if (s.followed.size() > 1) {
+    followed_->set_names(s.followed);
+    followed_->set_current(s.follows);
+  }
+  // What the bars below do not say.
+  QStringList notes;
+  for (const Message& m : s.report.messages)
+    if (m.code.starts_with("holder_") || m.code.starts_with("runout_") || m.code.starts_with("recipe_")) notes << sentence(m, units);
+  notes_->setText(notes.join(QLatin1Char('\n')));
+  notes_->setVisible(!notes.isEmpty());
 }
 
 QWidget* scrolled(QWidget* inside) {

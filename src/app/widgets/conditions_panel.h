@@ -6,6 +6,7 @@
 #include <QWidget>
 
 #include "app/widgets/headroom_bars.h"
+#include "app/widgets/switch_row.h"
 #include "app/widgets/trail_view.h"
 #include <QPushButton>
 
@@ -21,6 +22,9 @@ struct ShownConditions {
   Trail trail;
   QString why_not;  // instead of figures
   QString offer;    // what a button below offers; empty: nothing
+  QString second_offer;
+  QStringList followed;  // what can be followed, the first is what comes by itself; one or none: nothing to choose
+  int follows = 0;
 };
 
 class ConditionsPanel : public QWidget {
@@ -32,12 +36,16 @@ class ConditionsPanel : public QWidget {
  signals:
   void source_clicked(const pecorra::TrailTarget& target);
   void offer_taken();
+  void second_offer_taken();
+  void follow_chosen(int index);
 
  private:
   QLabel* figures_;
   HeadroomBars* headroom_;
   TrailView* trail_;
-  QPushButton* offer_;
+  QPushButton *offer_, *second_offer_;
+  SwitchRow* followed_;
+  QLabel* notes_;
 };
 
 // Puts a widget into a scroll area that scrolls up and down only.

@@ -1,5 +1,6 @@
 #include "app/widgets/property_form.h"
 
+#include <QStandardItemModel>
 #include <QCompleter>
 #include <QStringListModel>
 
@@ -166,7 +167,12 @@ void PropertyForm::set_choices(const QString& key, const std::vector<FieldChoice
   if (!row || !row->choice) return;
   filling_ = true;
   row->choice->clear();
-  for (const FieldChoice& c : choices) row->choice->addItem(c.label, c.key);
+  for (const FieldChoice& c : choices) {
+    row->choice->addItem(c.why_not.isEmpty() ? c.label : QStringLiteral("%1: %2").arg(c.label, c.why_not), c.key);
+    if (c.why_not.isEmpty()) continue;
+    if (auto* items = qobject_cast<QStandardItemModel*>(row->choice->model())) items->item(row->choice->count() - 1)->setEnabled(false);
+    row->choice->setItemData(row->choice->count() - 1, c.why_not, Qt::ToolTipRole);
+  }
   filling_ = false;
 }
 

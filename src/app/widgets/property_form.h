@@ -17,6 +17,7 @@ namespace pecorra {
 
 struct FieldChoice {
   QString key, label;
+  QString why_not = {};  // it cannot be chosen; this says why
 };
 
 struct FormField {

@@ -14,6 +14,8 @@ constexpr int text_x = 20, gap = 5, result_height = 32;
 
 bool is_limit(const std::string& step) { return step.rfind("held", 0) == 0 || step == "pace" || step == "beyond_rows" || step.rfind("no_row", 0) == 0; }
 
+bool is_aside(const std::string& step) { return step.rfind("beaten", 0) == 0 || step == "near_row"; }
+
 }  // namespace
 
 TrailView::TrailView(QWidget* parent) : QWidget(parent) {
@@ -66,9 +68,11 @@ void TrailView::paintEvent(QPaintEvent*) {
   p.drawLine(knot(0), knot(trail_.size() - 1));
   for (std::size_t i = 0; i < trail_.size(); ++i) {
     const TrailStep& step = trail_[i];
+    // What was passed over hangs beside the thread.
+    const bool aside = is_aside(step.step);
     p.setBrush(d.raised);
-    p.setPen(QPen(is_limit(step.step) ? d.weld : d.woad, 2));
-    p.drawEllipse(knot(i), 4.5, 4.5);
+    p.setPen(QPen(is_limit(step.step) ? d.weld : aside ? d.quiet : d.woad, aside ? 1.2 : 2));
+    p.drawEllipse(knot(i), aside ? 2.8 : 4.5, aside ? 2.8 : 4.5);
     if (step.step == "result") {
       double n = 0, vf = 0;
       for (const auto& [name, detail] : step.values)
@@ -84,7 +88,7 @@ void TrailView::paintEvent(QPaintEvent*) {
       continue;
     }
     p.setFont(font());
-    p.setPen(step.target.table.is_null() ? d.ink : d.woad);
+    p.setPen(aside ? d.quiet : step.target.is_null() ? d.ink : d.woad);
     p.drawText(at[i], Qt::AlignLeft | Qt::TextWordWrap, sentences_[static_cast<int>(i)]);
   }
 }
@@ -98,12 +102,12 @@ int TrailView::step_at(QPointF point) const {
 
 void TrailView::mousePressEvent(QMouseEvent* event) {
   const int i = step_at(event->position());
-  if (i >= 0 && !trail_[static_cast<std::size_t>(i)].target.table.is_null()) emit source_clicked(trail_[static_cast<std::size_t>(i)].target);
+  if (i >= 0 && !trail_[static_cast<std::size_t>(i)].target.is_null()) emit source_clicked(trail_[static_cast<std::size_t>(i)].target);
 }
 
 void TrailView::mouseMoveEvent(QMouseEvent* event) {
   const int i = step_at(event->position());
-  setCursor(i >= 0 && !trail_[static_cast<std::size_t>(i)].target.table.is_null() ? Qt::PointingHandCursor : Qt::ArrowCursor);
+  setCursor(i >= 0 && !trail_[static_cast<std::size_t>(i)].target.is_null() ? Qt::PointingHandCursor : Qt::ArrowCursor);
 }
 
 }  // namespace pecorra

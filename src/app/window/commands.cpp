@@ -56,6 +56,7 @@ void MainWindow::make_commands() {
     });
   add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine or part"), QStringLiteral("Ctrl+D"), [this] {
     if (page() >= materials) return parts_page(page()).copy_part();
+    if (page() == tables && tables_page().view() == TablesPage::recipes) return tables_page().recipe_section().copy();
     show_page(cutters);
     cutters_page_->copy_cutter();
   });
@@ -116,6 +117,47 @@ void MainWindow::make_commands() {
     show_page(tables);
     tables_page().show_view(TablesPage::rows);
   });
+  add(QStringLiteral("recipes"), tr("Recipes of the cutters"), QStringLiteral("Ctrl+Shift+E"), [this] {
+    show_page(tables);
+    tables_page().show_view(TablesPage::recipes);
+  });
+  add(QStringLiteral("compare"), tr("Compare two cutters, materials or tables"), QStringLiteral("Ctrl+Shift+M"), [this] {
+    show_page(tables);
+    tables_page().show_view(TablesPage::compare);
+  });
+  add(QStringLiteral("chart_cutter"), tr("Chart: this cutter's operations × materials"), {}, [this] {
+    show_page(tables);
+    tables_page().show_view(TablesPage::chart);
+    tables_page().chart_pane().show_rows(ChartRows::operations);
+  });
+  add(QStringLiteral("wall_chart"), tr("Save the chart: PDF, XLSX, CSV"), {}, [this] {
+    show_page(tables);
+    tables_page().show_view(TablesPage::chart);
+    tables_page().chart_pane().choose_saving();
+  });
+  add(QStringLiteral("read_rows"), tr("Read rows from CSV or XLSX into the table"), {}, [this] {
+    show_page(tables);
+    tables_page().show_view(TablesPage::rows);
+    choose_rows_file(true);
+  });
+  add(QStringLiteral("write_rows"), tr("Write the table's rows as CSV or XLSX"), {}, [this] {
+    show_page(tables);
+    tables_page().show_view(TablesPage::rows);
+    choose_rows_file(false);
+  });
+  add(QStringLiteral("data_sheet"), tr("A row from a data sheet: rpm and table feed"), {}, [this] {
+    show_page(tables);
+    tables_page().row_from_data_sheet();
+  });
+  add(QStringLiteral("delete_table"), tr("Delete the table"), {}, [this] {
+    show_page(tables);
+    tables_page().delete_table();
+  });
+  add(QStringLiteral("keep_recipe"), tr("Keep what the cutter runs at as a recipe"), QStringLiteral("Ctrl+Shift+K"), [this] {
+    show_page(cutters);
+    cutter_bench_->keep_recipe();
+  });
+  add_in(QStringLiteral("delete_recipe"), tr("Delete the recipe"), QStringLiteral("Del"), [this] { tables_page().recipe_section().remove(); });
   add(QStringLiteral("add_row"), tr("Add a row to the table"), QStringLiteral("Ctrl+Return"), [this] {
     if (page() == tables) tables_page().add_row();
   });

@@ -227,6 +227,17 @@ TablesPage& MainWindow::tables_page() {
   connect(tables_page_, &TablesPage::view_changed, this, &MainWindow::update_bench);
   connect(tables_page_, &TablesPage::row_chosen, row_bench_, &RowBench::show_row);
   connect(row_bench_, &RowBench::copy_wanted, tables_page_, &TablesPage::copy_row_to_shop);
+  connect(row_bench_, &RowBench::row_wanted, this, [this](const Id& row) { tables_page_->show_row({tables_page_->model().table_id(), row}); });
+  benches_->addWidget(tables_page_->recipe_section().bench());
+  connect(tables_page_, &TablesPage::rows_file_wanted, this, &MainWindow::choose_rows_file);
+  connect(&tables_page_->chart_pane(), &ChartPane::file_wanted, this, &MainWindow::choose_chart_file);
+  connect(&tables_page_->chart_view(), &ChartView::cell_opened, this, [this] {
+    const auto e = workspace_->cutter() ? workspace_->evaluation_of(*workspace_->cutter()) : std::nullopt;
+    if (!e) return;
+    for (const TrailStep& step : e->trail)
+      if (!step.target.is_null()) return open_source(step.target);
+  });
+  bind_key(QStringLiteral("delete_recipe"), tables_page_->recipe_section().focus_target());
   connect(&tables_page_->chart_view(), &ChartView::cell_chosen, this, [this] { cutter_bench_->show_side(CutterBench::conditions); });
   connect(tables_page_, &TablesPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   bind_key(QStringLiteral("delete_row"), &tables_page_->grid());
@@ -361,8 +372,7 @@ void MainWindow::show_page(Page page) {
   else if (page == holders) holders_page().table().setFocus();
   else if (page == jobs) jobs_page().grid().setFocus();
   else if (page >= materials) parts_page(page).focus_list();
-  else if (tables_page().view() == TablesPage::chart) tables_page().chart_view().setFocus();
-  else tables_page().grid().setFocus();
+  else tables_page().show_view(tables_page().view());
 }
 
 void MainWindow::update_bench() {
@@ -373,7 +383,9 @@ void MainWindow::update_bench() {
   } else if (page_ == jobs) {
     job_bench().prepare();
     benches_->setCurrentWidget(job_bench_);
-  } else if (page_ == tables && tables_page().view() == TablesPage::rows) {
+  } else if (page_ == tables && tables_page().bench()) {
+    benches_->setCurrentWidget(tables_page().bench());
+  } else if (page_ == tables && (tables_page().view() == TablesPage::rows || tables_page().view() == TablesPage::importing)) {
     row_bench_->prepare();
     benches_->setCurrentWidget(row_bench_);
   }
@@ -438,6 +450,34 @@ QString MainWindow::ask_for_drawing(const QString& title, const QString& kinds) 
   const QString file = QFileDialog::getOpenFileName(this, title, QSettings().value(QStringLiteral("folders/drawings")).toString(), kinds + tr(";;All files (*)"));
   if (!file.isEmpty()) QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
   return file;
+}
+
+void MainWindow::choose_rows_file(bool to_read) {
+  const QString folder = QSettings().value(QStringLiteral("folders/tables")).toString();
+  const QString kinds = tr("Spreadsheets (*.csv *.xlsx *.CSV *.XLSX);;All files (*)");
+  QString file;
+  if (to_read) {
+    file = QFileDialog::getOpenFileName(this, tr("Read rows"), folder, kinds);
+  } else {
+    QString name = tables_page().model().table() ? text_of(tables_page().model().table()->name) : QString();
+    for (QChar& c : name)
+      if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
+    file = QFileDialog::getSaveFileName(this, tr("Write rows"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QStringLiteral(".xlsx"), kinds);
+    if (!file.isEmpty() && QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".xlsx");
+  }
+  if (file.isEmpty()) return;
+  QSettings().setValue(QStringLiteral("folders/tables"), QFileInfo(file).absolutePath());
+  to_read ? tables_page().read_rows(file) : tables_page().write_rows(file);
+}
+
+void MainWindow::choose_chart_file(const QString& ending, bool large) {
+  const QString folder = QSettings().value(QStringLiteral("folders/tables")).toString();
+  const QString name = tr("Chart, %1").arg(text_of(label_of(workspace_->context().operation)));
+  QString file = QFileDialog::getSaveFileName(this, tr("Save the chart"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QLatin1Char('.') + ending, QStringLiteral("*.") + ending);
+  if (file.isEmpty()) return;
+  if (QFileInfo(file).suffix().isEmpty()) file += QLatin1Char('.') + ending;
+  QSettings().setValue(QStringLiteral("folders/tables"), QFileInfo(file).absolutePath());
+  tables_page().chart_pane().save(file, large);
 }
 
 void MainWindow::choose_outline() {

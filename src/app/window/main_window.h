@@ -72,6 +72,8 @@ class MainWindow : public QMainWindow {
   void make_shop();
   void choose_drawing(bool into_this_job);
   QString ask_for_drawing(const QString& title, const QString& kinds);
+  void choose_rows_file(bool to_read);
+  void choose_chart_file(const QString& ending, bool large);
   void choose_outline();
   void choose_holder_outline();
   void choose_picture();

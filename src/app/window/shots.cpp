@@ -20,6 +20,23 @@ void settle(MainWindow& window) {
   } while ((timer.elapsed() < 120 || !window.jobs_page().is_planned()) && timer.elapsed() < 20000);
 }
 
+// A sheet as a shop might keep one beside its machine, against the first table.
+RowSheet sample_sheet(const ShopState& state) {
+  const Sheet sheet{"", {{"D (mm)", "vc", "fz (mm)", "ap", "Note", "Shelf"}, {"6", "100", "0.026", "1.0 x D", "", "A1"}, {"8", "118", "0.038", "1.0 x D", "New edge", "A1"}, {"14", "105", "0.058", "1.0 x D", "", "A2"},
+                         {"18", "95", "0.07", "1.0 x D", "", "A2"}, {"20", "95", "8 kg", "1.0 x D", "", "A2"}, {"25", "-90", "0.08", "", "", "A3"}}};
+  ConditionRow base;
+  for (const ConditionRow& row : state.tables[0].rows)
+    if (row.operation == OperationKind::side_rough) {
+      base.kind = row.kind;
+      base.tool_material = row.tool_material;
+      base.operation = row.operation;
+      base.material = row.material;
+      base.group = row.group;
+      break;
+    }
+  return read_row_sheet(sheet, base, UnitSystem::metric, {});
+}
+
 }  // namespace
 
 QStringList draw_views(MainWindow& window, const QString& folder, QString& fault) {
@@ -68,9 +85,25 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.show_page(MainWindow::tables);
   window.tables_page().show_view(TablesPage::chart);
   shot("chart");
+  window.tables_page().chart_pane().save(folder + QStringLiteral("/wall-chart.pdf"));
+  window.tables_page().chart_pane().set_heat(Heat::headroom);
+  window.tables_page().chart_pane().show_rows(ChartRows::operations);
+  shot("chart-cutter");
+  window.tables_page().chart_pane().show_rows(ChartRows::cutters);
+  window.tables_page().chart_pane().set_heat(Heat::none);
   window.tables_page().show_view(TablesPage::rows);
   window.tables_page().show_table(workspace.state().tables[0].id);
   shot("table-rows");
+  window.tables_page().import_view().show_sheet(workspace.state().tables[0].id, QStringLiteral("steel.csv"), sample_sheet(workspace.state()));
+  window.tables_page().show_view(TablesPage::importing);
+  shot("import");
+  window.tables_page().show_view(TablesPage::recipes);
+  if (!workspace.state().recipes.empty()) window.tables_page().recipe_section().select(workspace.state().recipes[1].id);
+  shot("recipes");
+  window.tables_page().show_view(TablesPage::compare);
+  const WorkMaterial *left = workspace.state().materials.named("42CrMo4 +QT"), *right = workspace.state().materials.named("EN-GJL-250");
+  if (left && right) window.tables_page().compare_view().compare(CompareView::materials, left->id, right->id);
+  shot("compare");
   window.show_page(MainWindow::jobs);
   job("Roller end cap");
   shot("job-roller-end-cap");

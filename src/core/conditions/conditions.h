@@ -57,7 +57,8 @@ struct Resolution {
 // What a step of the trail points at, for a click.
 struct TrailTarget {
   Id table;
-  Id row;
+  Id row;  // without a table: a recipe
+  bool is_null() const { return table.is_null() && row.is_null(); }
   bool operator==(const TrailTarget&) const = default;
 };
 

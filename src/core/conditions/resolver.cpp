@@ -190,14 +190,15 @@ template <class Reporter>
   w.ramp = rule->ramp_factor;
   w.v.ap_mm = rule->ap_mm.value_or(not_given);
   w.v.ae_mm = rule->ae_mm.value_or(not_given);
-  w.v.coolant = w.q.own_coolant.value_or(coolant_on(w.machine, rule->coolant));
+  w.v.coolant = coolant_on(w.machine, w.q.own_coolant.value_or(rule->coolant));
   w.out.source = SourceKind::starter_table;
   w.out.guess = true;
   w.out.proven = false;
   if constexpr (Reporter::on) {
     report.add("starter_rule", {{"kind", std::string(label_of(w.c.kind))}, {"tool_material", question.tool_material ? std::string(label_of(*question.tool_material)) : std::string()},
                                 {"group", std::string(label_of(w.m.group))}, {"operation", std::string(label_of(w.q.operation))}, {"vc_m_min", w.speed}, {"feed_mm", w.load},
-                                {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}});
+                                {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}},
+               {starter_rules_id, starter_row_id(question)});
     if (w.milling()) report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
   }
   if (options_.factors && !w.c.no_factors) scale_by_hardness(w, report);
@@ -264,7 +265,7 @@ template <class Reporter>
   w.details = has_detail_feeds(r) ? &r : nullptr;
   w.v.ap_mm = r.ap_mm ? *r.ap_mm : or_none(r.ap_per_d) * d;
   w.v.ae_mm = r.ae_mm ? *r.ae_mm : or_none(r.ae_per_d) * d;
-  w.v.coolant = w.q.own_coolant.value_or(coolant_on(w.machine, r.coolant));
+  w.v.coolant = coolant_on(w.machine, w.q.own_coolant.value_or(r.coolant));
   w.out.source = SourceKind::recipe;
   w.out.recipe = place;
   const bool for_any = r.material.is_null();
@@ -277,8 +278,8 @@ template <class Reporter>
                {Id{}, r.id});
     if (w.milling() && (given(w.v.ap_mm) || given(w.v.ae_mm)))
       report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}, {"ap_per_d", r.ap_mm ? not_given : or_none(r.ap_per_d)}, {"ae_per_d", r.ae_mm ? not_given : or_none(r.ae_per_d)}});
-    if (r.coolant != w.v.coolant && !w.q.own_coolant)
-      report.add("coolant", {{"wanted", std::string(label_of(r.coolant))}, {"used", std::string(label_of(w.v.coolant))}});
+    if (const Coolant wanted = w.q.own_coolant.value_or(r.coolant); wanted != w.v.coolant)
+      report.add("coolant", {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
   }
   return true;
 }
@@ -352,7 +353,7 @@ inline void Resolver::take_curve(Draft& w, const Found& found, double speed_fact
     w.load *= d / curve->low_mm;
     w.load_high *= d / curve->low_mm;
   }
-  w.v.coolant = w.q.own_coolant.value_or(coolant_on(w.machine, curve->coolant));
+  w.v.coolant = coolant_on(w.machine, w.q.own_coolant.value_or(curve->coolant));
   if constexpr (Reporter::on) {
     const ConditionTable& table = (*tables_)[static_cast<std::size_t>(curve->table)];
     const ConditionRow& row = row_of(*curve, nearest);
@@ -371,8 +372,8 @@ inline void Resolver::take_curve(Draft& w, const Found& found, double speed_fact
       report.add("interpolated", {{"low_mm", at.lo->diameter_mm}, {"high_mm", at.hi->diameter_mm}, {"diameter_mm", d}, {"vc_m_min", w.speed}, {"feed_mm", w.load}}, target);
     if (w.milling() && (given(w.v.ap_mm) || given(w.v.ae_mm)))
       report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}, {"ap_per_d", given(r[ap_mm]) ? not_given : r[ap_per_d]}, {"ae_per_d", given(r[ae_mm]) ? not_given : r[ae_per_d]}});
-    if (curve->coolant != w.v.coolant && !w.q.own_coolant)
-      report.add("coolant", {{"wanted", std::string(label_of(curve->coolant))}, {"used", std::string(label_of(w.v.coolant))}});
+    if (const Coolant wanted = w.q.own_coolant.value_or(curve->coolant); wanted != w.v.coolant)
+      report.add("coolant", {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
   }
   if (speed_factor != 1 || feed_factor != 1) {
     w.speed *= speed_factor;
@@ -393,7 +394,7 @@ inline void Resolver::take_curve(Draft& w, const Found& found, double speed_fact
 
 template <class Reporter>
 inline bool Resolver::take_row(Draft& w, Reporter& report) const {
-  if ((w.c.recipes != 0 || w.q.recipe >= 0) && (!w.q.only || *w.q.only == SourceKind::recipe) && take_recipe(w, report)) return true;
+  if ((w.c.recipes != 0 || w.q.recipe >= 0) && !w.q.no_recipes && (!w.q.only || *w.q.only == SourceKind::recipe) && take_recipe(w, report)) return true;
   std::vector<const Curve*> fitting;
   const Found found = find<Reporter>(w.c, w.m, w.machine, w.q, Reporter::on ? &fitting : nullptr);
   if (found.curve) {
@@ -563,7 +564,7 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
   if (own) {
     v.n_rpm = q.own_n_rpm;
     v.vf_mm_min = q.own_vf_mm_min;
-    v.coolant = q.own_coolant.value_or(v.coolant);
+    v.coolant = coolant_on(machine, q.own_coolant.value_or(v.coolant));
     if constexpr (Reporter::on) report.add("own", {{"n_rpm", v.n_rpm}, {"vf_mm_min", v.vf_mm_min}});
   } else {
     w.fz = w.feed_kind == FeedKind::per_revolution ? w.load * c.per_flute : w.load;
@@ -588,7 +589,7 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
     v.plunge_mm_min = v.vf_mm_min;
   }
   if constexpr (Reporter::on)
-    if (q.own_coolant) report.add("own_coolant", {{"coolant", std::string(label_of(*q.own_coolant))}});
+    if (q.own_coolant && *q.own_coolant == v.coolant) report.add("own_coolant", {{"coolant", std::string(label_of(*q.own_coolant))}});
   if constexpr (Reporter::on) report.add("result", {{"n_rpm", v.n_rpm}, {"vf_mm_min", v.vf_mm_min}});
   return out;
 }

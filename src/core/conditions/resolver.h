@@ -89,6 +89,7 @@ struct Query {
   double own_vf_mm_min = not_given;
   std::optional<SourceKind> only;  // follow this source and no other
   int recipe = -1;                 // this recipe, see Resolver::recipe_place
+  bool no_recipes = false;         // tables only
   std::optional<Coolant> own_coolant;
   Rounding rounding;
 };

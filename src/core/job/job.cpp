@@ -84,8 +84,8 @@ template <> std::span<const Property<Job>> properties<Job>() { return job_list; 
 
 const PathDeclaration& declaration(PathKind kind) {
   using enum OperationKind;
-  static constexpr std::string_view profile[] = {"name", "operation", "where", "depth_mm", "side_stock_mm", "leave_mm", "climb", "tool_number", "stickout_mm"};
-  static constexpr std::string_view drilling[] = {"name", "operation", "hole_diameter_mm", "depth_mm", "depth_to", "breakthrough_mm", "peck_mm", "tool_number", "stickout_mm"};
+  static constexpr std::string_view profile[] = {"name", "operation", "where", "depth_mm", "side_stock_mm", "leave_mm", "climb", "own_coolant", "tool_number", "stickout_mm"};
+  static constexpr std::string_view drilling[] = {"name", "operation", "hole_diameter_mm", "depth_mm", "depth_to", "breakthrough_mm", "peck_mm", "own_coolant", "tool_number", "stickout_mm"};
   static constexpr PathDeclaration all[] = {
       {PathKind::profile, set_of(side_rough, side_finish, slot, pocket_rough, constant_engagement), side_rough, profile},
       {PathKind::drilling, set_of(drill, peck), drill, drilling}};

@@ -1,5 +1,6 @@
 #include "core/tables/row_entry.h"
 
+#include <array>
 #include <numbers>
 
 #include "core/cutter/kinds.h"
@@ -95,8 +96,43 @@ std::string shown_entry(const Row& row, RowField field, UnitSystem units) {
   return value ? shown(*value, f.quantity, units) : std::string();
 }
 
+namespace {
+
+// "120 – 150 – 180", "120 .. 150 .. 180": low, target and high of a speed or feed; nothing when the text is no such three.
+std::optional<std::array<std::string_view, 3>> three(std::string_view text) {
+  for (const std::string_view mark : {"–", "…", "..", " - "}) {
+    const auto first = text.find(mark);
+    const auto second = first == std::string_view::npos ? first : text.find(mark, first + mark.size());
+    if (second == std::string_view::npos || text.find(mark, second + mark.size()) != std::string_view::npos) continue;
+    return std::array{text.substr(0, first), text.substr(first + mark.size(), second - first - mark.size()), text.substr(second + mark.size())};
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
 tl::expected<Row, EntryFault> with_entry(const Row& row, RowField field, std::string_view text, UnitSystem units) {
   const FieldFact& f = fact(field);
+  if (field == RowField::vc || field == RowField::feed)
+    if (const auto parts = three(text)) {
+      // A unit behind the last is for all of them.
+      std::array<double, 3> values{};
+      std::string_view last = (*parts)[2];
+      const auto digits_end = last.find_last_of("0123456789");
+      const std::string unit(digits_end == std::string_view::npos ? std::string_view() : last.substr(digits_end + 1));
+      for (std::size_t i = 0; i < 3; ++i) {
+        const auto entry = parse_entry(i == 2 ? std::string((*parts)[i]) : std::string((*parts)[i]) + unit, f.quantity, units);
+        if (!entry) return tl::unexpected(entry.error());
+        values[i] = entry->stored;
+      }
+      if (!(values[0] > 0) || values[0] > values[1] || values[1] > values[2]) return tl::unexpected(EntryFault{"low, target and high must rise"});
+      auto out = with_entry(row, field, shown(values[1], f.quantity, units), units);
+      if (!out) return out;
+      (field == RowField::vc ? out->vc_m_min : out->feed_mm) = values[1];
+      (field == RowField::vc ? out->vc_low_m_min : out->feed_low_mm) = values[0];
+      (field == RowField::vc ? out->vc_high_m_min : out->feed_high_mm) = values[2];
+      return out;
+    }
   Row out = row;
   while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
   while (!text.empty() && text.back() == ' ') text.remove_suffix(1);

@@ -28,7 +28,8 @@ std::string shown_entry(const ConditionRow& row, RowField field, UnitSystem unit
 // True where this side was typed and the other follows from it.
 bool was_typed(const ConditionRow& row, RowField field);
 
-// The row with the field set to what the text means; empty text takes the value away.
+// The row with the field set to what the text means; empty text takes the value away. Speed and feed also take three:
+// low – target – high.
 tl::expected<ConditionRow, EntryFault> with_entry(const ConditionRow& row, RowField field, std::string_view text, UnitSystem units);
 
 }  // namespace pecorra

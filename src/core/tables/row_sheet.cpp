@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <fmt/format.h>
 
 #include "core/quantity/print.h"
 
@@ -246,7 +247,7 @@ Sheet row_sheet(const ConditionTable& table, UnitSystem units, const std::functi
     for (const Property<Row>* p : used) {
       const Value value = p->get(row);
       std::string text;
-      if (const double* number = std::get_if<double>(&value)) text = plain(*number / stored_per_shown(p->quantity, units), 9);
+      if (const double* number = std::get_if<double>(&value)) text = fmt::format("{:.9g}", *number / stored_per_shown(p->quantity, units));
       else if (const bool* flag = std::get_if<bool>(&value)) text = *flag ? "yes" : "no";
       else if (const std::string* s = std::get_if<std::string>(&value)) {
         text = *s;

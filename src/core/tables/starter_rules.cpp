@@ -197,4 +197,49 @@ double hardness_factor(MaterialGroup group, double hardness_hb) {
   return usual > 0 && hardness_hb > usual ? std::max(0.5, usual / hardness_hb) : 1;
 }
 
+namespace {
+constexpr double shown_diameters[] = {6, 16};
+}
+
+Id starter_row_id(const StarterQuestion& q) {
+  const std::uint64_t place = q.diameter_mm > 10 ? 1 : 0;
+  return Id{starter_rules_id.high, 1 + (((((static_cast<std::uint64_t>(q.kind) * 64 + static_cast<std::uint64_t>(q.tool_material.value_or(ToolMaterial::hss))) * 64 + static_cast<std::uint64_t>(q.group)) * 64 + static_cast<std::uint64_t>(q.operation)) * 2) + place)};
+}
+
+ConditionTable starter_rules_table() {
+  ConditionTable table;
+  table.id = starter_rules_id;
+  table.name = "Starter rules";
+  table.level = TableLevel::starter;
+  table.source = "Rules within the lower half of the ranges common in handbooks, from memory; not tried at a machine.";
+  for (const CutterKind kind : cutter_kinds())
+    for (int o = 0; o < operation_count; ++o) {
+      if (!can_do(kind, static_cast<OperationKind>(o)) || static_cast<OperationKind>(o) == tap) continue;  // a tap is fed by its pitch
+      for (int t = 0; t < static_cast<int>(std::size(speeds)); ++t)
+        for (int g = 0; g < material_group_count; ++g)
+          for (const double d : shown_diameters) {
+            const StarterQuestion q{kind, static_cast<ToolMaterial>(t), static_cast<MaterialGroup>(g), static_cast<OperationKind>(o), d, 0, 0};
+            const auto values = starter_values(q);
+            if (!values) continue;
+            ConditionRow row;
+            row.id = starter_row_id(q);
+            row.kind = kind;
+            row.tool_material = q.tool_material;
+            row.operation = q.operation;
+            row.group = q.group;
+            row.diameter_mm = d;
+            row.vc_m_min = values->vc_m_min;
+            row.feed_kind = values->feed_kind;
+            row.feed_mm = values->feed_mm;
+            if (values->ap_mm) row.ap_per_d = *values->ap_mm / d;
+            if (values->ae_mm) row.ae_per_d = *values->ae_mm / d;
+            row.plunge_factor = values->plunge_factor;
+            row.ramp_factor = values->ramp_factor;
+            row.coolant = values->coolant;
+            table.rows.push_back(std::move(row));
+          }
+    }
+  return table;
+}
+
 }  // namespace pecorra

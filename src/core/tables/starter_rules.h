@@ -44,4 +44,11 @@ std::optional<StarterValues> starter_values(const StarterQuestion& question, NoS
 double usual_hardness_hb(MaterialGroup group);
 double hardness_factor(MaterialGroup group, double hardness_hb);
 
+// The rules written out as rows, for every kind, tool material, group and operation that they answer, at two diameters: to be
+// looked at and copied, tens of thousands of rows.
+inline constexpr Id starter_rules_id{0x7374617274657273ull, 0x72756c6573ull};
+ConditionTable starter_rules_table();
+// Its row for this question, the nearer diameter of the two.
+Id starter_row_id(const StarterQuestion& question);
+
 }  // namespace pecorra

@@ -10,7 +10,7 @@ namespace pecorra {
 
 inline bool same_value(const Value& a, const Value& b) {
   const double *x = std::get_if<double>(&a), *y = std::get_if<double>(&b);
-  if (x && y) return std::abs(*x - *y) <= 1e-9 * std::max(std::abs(*x), std::abs(*y));
+  if (x && y) return std::abs(*x - *y) <= 1e-7 * std::max(std::abs(*x), std::abs(*y));
   // A text that is not given and an empty one are the same.
   const auto nothing = [](const Value& v) {
     const std::string* text = std::get_if<std::string>(&v);

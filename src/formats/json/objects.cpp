@@ -456,10 +456,8 @@ Json trail_json(const Trail& trail) {
   Json list = Json::array();
   for (const TrailStep& step : trail) {
     Json entry{{"step", step.step}, {"values", details_json(step.values)}};
-    if (!step.target.table.is_null()) {
-      entry["table"] = step.target.table.text();
-      entry["row"] = step.target.row.text();
-    }
+    if (!step.target.table.is_null()) entry["table"] = step.target.table.text();
+    if (!step.target.row.is_null()) entry["row"] = step.target.row.text();
     list.push_back(std::move(entry));
   }
   return list;

@@ -1,0 +1,218 @@
+#include "app/tables/row_curve.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "core/drawing/cutter_sheet.h"
+#include "core/quantity/print.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+RowCurve::RowCurve(QWidget* parent) : QWidget(parent) {
+  setObjectName(QStringLiteral("row_curve"));
+  setAccessibleName(tr("Cutting speed and feed over the diameter"));
+  setMinimumHeight(190);
+  setMouseTracking(true);
+  connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
+}
+
+std::optional<double> RowCurve::value_of(const ConditionRow& row, bool speed) { return speed ? row.vc_m_min : row.feed_mm; }
+
+void RowCurve::show_curve(std::vector<ConditionRow> rows, const Id& lit, std::optional<double> cutter_mm, bool editable, UnitSystem units) {
+  if (held_ && moved_) return;  // not while a hand is on it
+  std::erase_if(rows, [](const ConditionRow& r) { return !r.diameter_mm; });
+  std::stable_sort(rows.begin(), rows.end(), [](const ConditionRow& a, const ConditionRow& b) { return *a.diameter_mm < *b.diameter_mm; });
+  rows_ = std::move(rows);
+  lit_ = lit;
+  cutter_mm_ = cutter_mm;
+  editable_ = editable;
+  units_ = units;
+  low_mm_ = rows_.empty() ? 0 : *rows_.front().diameter_mm;
+  high_mm_ = rows_.empty() ? 1 : *rows_.back().diameter_mm;
+  if (cutter_mm_) low_mm_ = std::min(low_mm_, *cutter_mm_), high_mm_ = std::max(high_mm_, *cutter_mm_);
+  const double room = std::max(0.08 * (high_mm_ - low_mm_), 0.05 * high_mm_);
+  low_mm_ -= room;
+  high_mm_ += room;
+  update();
+}
+
+RowCurve::Pane RowCurve::pane(bool speed) const {
+  const QRectF all = QRectF(rect()).adjusted(44, 6, -10, -18);
+  const double half = (all.height() - 16) / 2;
+  Pane pane;
+  pane.speed = speed;
+  pane.field = QRectF(all.left(), speed ? all.top() : all.top() + half + 16, all.width(), half);
+  pane.most = 0;
+  for (const ConditionRow& r : rows_)
+    for (const auto& v : speed ? std::array{r.vc_m_min, r.vc_low_m_min, r.vc_high_m_min} : std::array{r.feed_mm, r.feed_low_mm, r.feed_high_mm}) pane.most = std::max(pane.most, v.value_or(0));
+  pane.most = pane.most > 0 ? pane.most * 1.2 : 1;
+  return pane;
+}
+
+double RowCurve::x_of(const Pane& pane, double d) const { return pane.field.left() + pane.field.width() * (d - low_mm_) / std::max(1e-9, high_mm_ - low_mm_); }
+double RowCurve::y_of(const Pane& pane, double value) const { return pane.field.bottom() - pane.field.height() * value / pane.most; }
+
+QPointF RowCurve::place(const ConditionRow& row, bool speed) const {
+  const Pane p = pane(speed);
+  return {x_of(p, row.diameter_mm.value_or(0)), y_of(p, value_of(row, speed).value_or(0))};
+}
+
+// As the resolver reads between the rows.
+double RowCurve::value_at(const Pane& pane, double d) const {
+  const ConditionRow *lo = nullptr, *hi = nullptr;
+  for (const ConditionRow& r : rows_) {
+    if (!value_of(r, pane.speed)) continue;
+    if (*r.diameter_mm <= d) lo = &r;
+    else if (!hi) hi = &r;
+  }
+  if (!lo && !hi) return 0;
+  if (!lo) return *value_of(*hi, pane.speed) * (pane.speed ? 1 : d / *hi->diameter_mm);
+  if (!hi) return *value_of(*lo, pane.speed);
+  const double a = *value_of(*lo, pane.speed), b = *value_of(*hi, pane.speed);
+  return a + (b - a) * (d - *lo->diameter_mm) / (*hi->diameter_mm - *lo->diameter_mm);
+}
+
+void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
+  const Dyes& d = dyes();
+  const QRectF f = pane.field;
+  const Quantity quantity = pane.speed ? Quantity::cutting_speed : Quantity::feed_per_tooth;
+  const double per_shown = stored_per_shown(quantity, units_);
+  const double step = nice_length(pane.most / per_shown / 2.2);
+  p.setFont(Look::get().text(10.5));
+  for (double v = 0; v <= pane.most / per_shown * 1.0001; v += step) {
+    const double y = y_of(pane, v * per_shown);
+    p.setPen(d.line);
+    p.drawLine(QPointF(f.left(), y), QPointF(f.right(), y));
+    p.setPen(d.quiet);
+    p.drawText(QRectF(0, y - 8, f.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(plain(v, 5)));
+  }
+  p.setPen(d.quiet);
+  const QString feed = rows_.empty() || rows_.front().feed_kind == FeedKind::per_tooth ? tr("per tooth") : rows_.front().feed_kind == FeedKind::per_revolution ? tr("per revolution") : tr("chip thickness");
+  p.drawText(QRectF(f.left() + 4, f.top() - 1, f.width(), 14), Qt::AlignLeft | Qt::AlignTop, pane.speed ? tr("vc %1").arg(text_of(unit_text(quantity, units_))) : tr("%1, %2").arg(feed, text_of(unit_text(quantity, units_))));
+  // The range between low and high, where rows state it.
+  QPolygonF band;
+  for (const ConditionRow& r : rows_)
+    if (const auto high = pane.speed ? r.vc_high_m_min : r.feed_high_mm) band << QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *high));
+  for (auto r = rows_.rbegin(); r != rows_.rend(); ++r)
+    if (const auto low = pane.speed ? r->vc_low_m_min : r->feed_low_mm) band << QPointF(x_of(pane, *r->diameter_mm), y_of(pane, *low));
+  if (band.size() >= 3) {
+    QColor tint = d.woad;
+    tint.setAlpha(38);
+    p.setPen(Qt::NoPen);
+    p.setBrush(tint);
+    p.drawPolygon(band);
+  }
+  QPolygonF line;
+  for (const ConditionRow& r : rows_)
+    if (const auto v = value_of(r, pane.speed)) line << QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *v));
+  if (line.isEmpty()) return;
+  p.setBrush(Qt::NoBrush);
+  p.setPen(QPen(d.woad, 2));
+  p.drawPolyline(line);
+  // Beyond the last rows only with a mark: dashed.
+  p.setPen(QPen(d.weld, 1.4, Qt::DashLine));
+  p.drawLine(line.back(), QPointF(f.right(), line.back().y()));
+  const double first = *rows_.front().diameter_mm;
+  p.drawLine(line.front(), QPointF(f.left(), y_of(pane, pane.speed ? value_of(rows_.front(), true).value_or(0) : value_of(rows_.front(), false).value_or(0) * std::max(0.0, low_mm_) / first)));
+  for (const ConditionRow& r : rows_) {
+    const auto v = value_of(r, pane.speed);
+    if (!v) continue;
+    const bool lit = r.id == lit_;
+    p.setPen(QPen(r.proven ? d.lichen : d.woad, 1.6));
+    p.setBrush(lit ? (r.proven ? d.lichen : d.woad) : d.raised);
+    p.drawEllipse(QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *v)), lit ? 5.5 : 4, lit ? 5.5 : 4);
+  }
+  if (!cutter_mm_) return;
+  const double x = x_of(pane, *cutter_mm_), value = value_at(pane, *cutter_mm_);
+  p.setPen(QPen(d.walnut, 1, Qt::DashDotLine));
+  p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()));
+  p.setPen(Qt::NoPen);
+  p.setBrush(d.walnut);
+  p.drawPolygon(QPolygonF{{x - 4.5, y_of(pane, value)}, {x, y_of(pane, value) - 4.5}, {x + 4.5, y_of(pane, value)}, {x, y_of(pane, value) + 4.5}});
+  p.setPen(d.walnut);
+  p.setFont(Look::get().text(11, true));
+  const QString text = text_of(shown(value, quantity, units_));
+  const double wide = p.fontMetrics().horizontalAdvance(text) + 4;
+  const bool left = x + wide + 8 > f.right();
+  p.drawText(QRectF(left ? x - wide - 6 : x + 7, y_of(pane, value) - 20, wide, 16), Qt::AlignLeft | Qt::AlignVCenter, text);
+}
+
+void RowCurve::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Dyes& d = dyes();
+  if (rows_.empty()) {
+    p.setPen(d.quiet);
+    p.setFont(Look::get().text(12));
+    p.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap, tr("The curve appears with the first diameter."));
+    return;
+  }
+  const Pane speed = pane(true), feed = pane(false);
+  draw_pane(p, speed);
+  draw_pane(p, feed);
+  p.setFont(Look::get().text(10.5));
+  double last = -100;
+  for (const ConditionRow& r : rows_) {
+    const double x = x_of(feed, *r.diameter_mm);
+    const QString text = QStringLiteral("Ø") + text_of(shown(*r.diameter_mm, Quantity::length, units_));
+    const double half = p.fontMetrics().horizontalAdvance(text) / 2.0;
+    if (x - half < last + 6) continue;
+    last = x + half;
+    p.setPen(r.id == lit_ ? d.ink : d.quiet);
+    p.drawText(QRectF(x - half - 1, feed.field.bottom() + 3, 2 * half + 2, 14), Qt::AlignHCenter | Qt::AlignTop, text);
+  }
+}
+
+std::pair<int, bool> RowCurve::point_at(QPointF at) const {
+  for (const bool speed : {true, false})
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+      if (!value_of(rows_[i], speed)) continue;
+      const QPointF away = place(rows_[i], speed) - at;
+      if (std::hypot(away.x(), away.y()) < 9) return {static_cast<int>(i), speed};
+    }
+  return {-1, false};
+}
+
+void RowCurve::mousePressEvent(QMouseEvent* event) {
+  const auto at = point_at(event->position());
+  if (event->button() != Qt::LeftButton || at.first < 0) return;
+  held_ = at;
+  moved_ = false;
+  emit row_clicked(rows_[static_cast<std::size_t>(at.first)].id);
+}
+
+void RowCurve::mouseMoveEvent(QMouseEvent* event) {
+  if (!held_) {
+    setCursor(point_at(event->position()).first < 0 ? Qt::ArrowCursor : editable_ ? Qt::SizeVerCursor : Qt::PointingHandCursor);
+    return;
+  }
+  if (!editable_) return;
+  const Pane p = pane(held_->second);
+  const double per_shown = stored_per_shown(p.speed ? Quantity::cutting_speed : Quantity::feed_per_tooth, units_);
+  const double raw = (p.field.bottom() - event->position().y()) / p.field.height() * p.most / per_shown;
+  const double step = nice_length(p.most / per_shown / p.field.height());
+  const double value = std::max(step, std::round(raw / step) * step) * per_shown;
+  auto& row = rows_[static_cast<std::size_t>(held_->first)];
+  std::optional<double>& target = p.speed ? row.vc_m_min : row.feed_mm;
+  if (target == value) return;
+  target = value;
+  moved_ = true;
+  update();
+}
+
+void RowCurve::mouseReleaseEvent(QMouseEvent*) {
+  if (!held_) return;
+  const auto [at, speed] = *held_;
+  held_.reset();
+  if (!moved_) return;
+  moved_ = false;
+  const ConditionRow row = rows_[static_cast<std::size_t>(at)];
+  emit dragged(row.id, speed, *value_of(row, speed));
+}
+
+}  // namespace pecorra
