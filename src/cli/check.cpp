@@ -1,6 +1,7 @@
 // What is wrong in any file that Pecorra reads.
 #include <QFile>
 #include <QFileInfo>
+#include <algorithm>
 #include <iostream>
 
 #include "cli/lookup.h"
@@ -10,6 +11,7 @@
 #include "core/insert/insert.h"
 #include "core/tables/condition_table.h"
 #include "shop/drawing_file.h"
+#include "shop/table_sheet.h"
 #include "shop/words.h"
 
 namespace pecorra::cli {
@@ -73,6 +75,11 @@ int check_shop(const QString& name) {
     if (!c) out.put("error", "assembly " + a.id.text(), "cutter_missing", "Its cutter is not in this shop");
     else out.add("assembly of " + std::to_string(c->number) + " " + c->name, check_assembly(*c, state.holders.find(a.holder), a, state.collets.find(a.collet)));
   }
+  for (const Recipe& r : state.recipes) {
+    const Cutter* c = state.cutters.find(r.cutter);
+    if (!c) out.put("error", "recipe " + r.name, "cutter_missing", "Its cutter is not in this shop");
+    else out.add("recipe " + r.name + " of " + std::to_string(c->number) + " " + c->name, check_recipe(r, *c));
+  }
   for (const ConditionTable& t : state.tables) {
     out.add("table " + t.name, check_table(t));
     for (std::size_t i = 0; i < t.rows.size(); ++i) out.add("table " + t.name + " row " + std::to_string(i + 1), check_row(t.rows[i]));
@@ -101,6 +108,25 @@ int check_drawing(const QString& name) {
     out.put("error", "", "empty", "There is neither a line nor a circle in it");
   }
   return out.tell("drawing");
+}
+
+// Rows of a table; a material is any name, since the sheet belongs to no shop yet.
+int check_sheet(const QString& name) {
+  const RowFile read = read_row_file(name, {}, UnitSystem::metric, {});
+  Findings out;
+  if (!read.fault.isEmpty()) out.put("error", "", "format", read.fault.toStdString());
+  const bool rows = std::any_of(read.sheet.lines.begin(), read.sheet.lines.end(), [](const SheetLine<ConditionRow>& line) {
+    return std::any_of(line.given.begin(), line.given.end(), [](const Property<ConditionRow>* p) { return p->key == "vc_m_min" || p->key == "feed_mm"; });
+  });
+  if (!rows && read.fault.isEmpty()) {
+    out.put("note", "", "no_rows", "No column of it is a speed or a feed: no rows of a table");
+    return out.tell("sheet");
+  }
+  for (const SheetLine<ConditionRow>& line : read.sheet.lines)
+    for (const CellFault& f : line.faults)
+      if (word_of(f.column) != "material" && word_of(f.column) != "workmaterial") out.put("error", "row " + std::to_string(f.line) + "." + f.column, "cell", f.text);
+  for (const std::string& heading : read.sheet.unknown) out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
+  return out.tell("rows");
 }
 
 int check_library(const std::string& text) {
@@ -140,7 +166,8 @@ int check(const std::string& file) {
     if (!in.open(QIODevice::ReadOnly)) return say(FormatFaults{{"FILE", in.errorString().toStdString()}});
     return check_library(in.readAll().toStdString());
   }
-  return say(FormatFaults{{"FILE", "“." + ending.toStdString() + "” is no ending that is known; .pecorra, .json, .dxf and .svg are"}});
+  if (ending == QLatin1String("csv") || ending == QLatin1String("xlsx")) return check_sheet(name);
+  return say(FormatFaults{{"FILE", "“." + ending.toStdString() + "” is no ending that is known; .pecorra, .json, .csv, .xlsx, .dxf and .svg are"}});
 }
 
 }  // namespace pecorra::cli

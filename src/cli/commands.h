@@ -40,6 +40,14 @@ int program(const ProgramOptions& options);
 
 int demo(const std::string& out);
 
+struct RowsOptions {
+  std::string shop, table, file;
+  bool dry_run = false, conflicts = false;  // conflicts: taken too
+};
+// Rows of a table in from CSV or XLSX with a report, and out.
+int import_rows(const RowsOptions& options);
+int export_rows(const RowsOptions& options);
+
 struct ExportOptions {
   std::string shop, library, format = "json", out;
   std::optional<int> number;  // one cutter alone

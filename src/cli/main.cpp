@@ -112,6 +112,17 @@ int main(int argc, char** argv) {
   merge_command->add_option("--gone", merged.gone, "Number of the cutter that goes")->required();
   merge_command->add_option("--gone-library", merged.gone_library, "Its library, where it is another");
 
+  cli::RowsOptions rows_in, rows_out;
+  auto* import_rows_command = app.add_subcommand("import-rows", "Takes rows from CSV or XLSX into a table");
+  auto* export_rows_command = app.add_subcommand("export-rows", "Writes a table's rows as CSV or XLSX");
+  for (auto [command, options] : {std::pair{import_rows_command, &rows_in}, {export_rows_command, &rows_out}}) {
+    command->add_option("--shop", options->shop)->required();
+    command->add_option("--table", options->table, "Its name or id")->required();
+    command->add_option("FILE", options->file)->required();
+  }
+  import_rows_command->add_flag("--dry-run", rows_in.dry_run, "Only says what would happen");
+  import_rows_command->add_flag("--conflicts", rows_in.conflicts, "Takes rows in conflict too");
+
   std::string checked;
   auto* check_command = app.add_subcommand("check", "What is wrong in a file: a shop, a library, a drawing");
   check_command->add_option("FILE", checked)->required();
@@ -139,6 +150,8 @@ int main(int argc, char** argv) {
     if (*assembly_command) return cli::assembly(assembly);
     if (*duplicates_command) return cli::duplicates(duplicates_shop);
     if (*merge_command) return cli::merge(merged);
+    if (*import_rows_command) return cli::import_rows(rows_in);
+    if (*export_rows_command) return cli::export_rows(rows_out);
     if (*check_command) return cli::check(checked);
   } catch (const std::exception& error) {
     std::cerr << "pecorra-cli: " << error.what() << "\n";

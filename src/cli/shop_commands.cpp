@@ -46,6 +46,17 @@ Json spoken_trail_json(const Trail& trail) {
   return list;
 }
 
+// Where no row fits the trail says why, then which keys failed, then what is near; else its last step is the reason.
+std::string no_answer_text(const Evaluation& e, const Cutter& cutter, OperationKind operation) {
+  const NoAnswer reason = e.resolution.reason;
+  std::string text;
+  for (const TrailStep& step : e.trail)
+    if (reason == NoAnswer::no_row ? step.step != "near_row" : &step == &e.trail.back()) text += (text.empty() ? "" : " ") + sentence(step, UnitSystem::metric).toStdString();
+  if (!text.empty()) return text;
+  if (reason == NoAnswer::cannot_do) return "a " + std::string(label_of(cutter.kind)) + " does no " + std::string(label_of(operation)) + "; it is " + reason_text(reason, cutter.kind).toStdString();
+  return reason_text(reason, cutter.kind).toStdString();
+}
+
 }  // namespace
 
 int resolve(const ResolveOptions& options) {
@@ -101,11 +112,7 @@ int resolve(const ResolveOptions& options) {
   answer["messages"] = messages_json(e.cut.messages);
   if (!e.resolution.found()) {
     const bool slow = e.resolution.reason == NoAnswer::below_least_speed;
-    std::string text;
-    if (!e.trail.empty()) text = sentence(e.trail.back(), UnitSystem::metric).toStdString();
-    else if (e.resolution.reason == NoAnswer::cannot_do)
-      text = "a " + std::string(label_of(cutter->kind)) + " does no " + std::string(label_of(*operation)) + "; it is " + reason_text(e.resolution.reason, cutter->kind).toStdString();
-    else text = reason_text(e.resolution.reason, cutter->kind).toStdString();
+    const std::string text = no_answer_text(e, *cutter, *operation);
     if (e.resolution.reason == NoAnswer::draft)
       for (const Message& m : check_cutter(*cutter)) answer["messages"].push_back(messages_json({m})[0]);
     const Json first{{"severity", slow ? "error" : "warning"}, {"code", key_of(e.resolution.reason)}, {"text", text}};

@@ -148,7 +148,8 @@ const std::vector<Dialect>& shipped_dialects() {
 const std::vector<Machine>& generic_machines() {
   static const std::vector<Machine> machines = [] {
     std::vector<Machine> list;
-    for (const Json& json : shipped_json(QStringLiteral("machines.json"))["machines"]) list.push_back(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
+    const Json shipped_machines = shipped_json(QStringLiteral("machines.json"));
+    for (const Json& json : shipped_machines["machines"]) list.push_back(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
     return list;
   }();
   return machines;
@@ -177,7 +178,8 @@ ShopState shipped_state(const std::string& name, const Json& machines, const Jso
   for (const Json& json : machines) state.machines.put(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
   for (const Json& json : holders["holders"])
     state.holders.put(shipped<Holder>(json, "holder/" + json["name"].get<std::string>()));
-  for (const Json& json : shipped_json(QStringLiteral("edge_materials.json"))["edge_materials"])
+  const Json edge_materials = shipped_json(QStringLiteral("edge_materials.json"));
+  for (const Json& json : edge_materials["edge_materials"])
     state.edge_materials.put(shipped<EdgeMaterial>(json, "edge_material/" + json["name"].get<std::string>()));
   for (const Json& json : tables) state.tables.put(shipped_table(json, state));
   for (const Json& json : starter["tables"]) state.tables.put(shipped_table(json, state));

@@ -198,6 +198,8 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "changer_contradicts") return tr("“Cutter changer” above says otherwise");
   if (c == "pockets_by_hand") return tr("Cutters are changed by hand: no pockets");
   if (c == "tolerance_without_device") return tr("Not used: the machine does not measure or check this");
+  if (c == "rapid_of_machine") return tr("%1, as %2 has it").arg(f.table_feed("rapid_mm_min"), f.text("machine"));
+  if (c == "rapid_instead") return tr("Instead of %1 of %2").arg(f.table_feed("rapid_mm_min"), f.text("machine"));
   if (c == "maker_missing") return tr("Without a maker it applies to every cutter, behind the shop's own tables");
   if (c == "maker_not_used") return tr("Only a maker table is keyed to a maker");
   if (c == "row_contradicts") return tr("Ø%1 stands here twice with other values; the first row counts, vc %2, feed %3").arg(f.mm("diameter_mm"), f.speed("vc_m_min"), f.feed("feed_mm"));
@@ -360,7 +362,7 @@ QString headroom_text(const Headroom& h, UnitSystem units) {
 QString suggestion_text(const Suggestion& s, UnitSystem units) {
   const Property<Cut>* property = find_property<Cut>(s.property);
   // Rounded to the inside: down, except for a chip that is too thin.
-  const double step = (s.quantity == Quantity::length ? 0.05 : 0.0005) * stored_per_shown(Quantity::length, units) / (units == UnitSystem::inch ? 20 : 1);
+  const double step = (s.quantity == Quantity::length ? 0.05 : 0.0005) * stored_per_shown(Quantity::length, units) / (is_inch(units) ? 20 : 1);
   const double rounded = s.upwards ? std::ceil(s.value / step) * step : std::floor(s.value / step) * step;
   return tr("%1 %2 would fit").arg(text_of(property->symbol), quantity_text(rounded > 0 ? rounded : s.value, s.quantity, units));
 }

@@ -95,7 +95,7 @@ TEST_CASE("a machine's curve is dragged, gets points and loses them, and the lim
   CHECK(w.find<QLabel>("fault_point")->text().contains("speeds rise"));
   // For a short time it bears more.
   for (QPushButton* b : w.find<QWidget>("which_curve")->findChildren<QPushButton*>())
-    if (b->text() == "For a short time") w.click(b);
+    if (b->text() == "Short time") w.click(b);
   CHECK(points->rowCount() == 3);
   points->setCurrentCell(2, 1);
   w.click(w.find<QPushButton>("add_point"));

@@ -398,6 +398,12 @@ TEST_CASE("check names what is wrong in any file it reads") {
   CHECK(run({"check", write("x.json", "{")}).json()["errors"] == 1);
   CHECK(run({"check", write("x.dxf", "no drawing")}).json()["errors"] == 1);
   CHECK(run({"check", write("x.svg", "<svg")}).json()["errors"] == 1);
+  const Json rows = run({"check", write("rows.csv", "D,vc,fz,Shelf\n10,100,0.05,A\n12,-5,0.05,A\n")}).json();
+  CHECK(rows["kind"] == "rows");
+  CHECK(rows["errors"] == 1);
+  CHECK(rows["findings"][0]["key"] == "row 3.vc");
+  CHECK(run({"check", write("x.xlsx", "no workbook")}).json()["errors"] == 1);
+  CHECK(run({"check", write("list.csv", "a,b\n1,2\n")}).json()["errors"] == 1);  // no headings that are known
   refused(run({"check", write("x.pecorra", "no shop at all")}), "shop");
   refused(run({"check", write("x.txt", "text")}), "FILE");
   refused(run({"check", d.dir.filePath("nothing.dxf")}), "FILE");
@@ -414,4 +420,58 @@ TEST_CASE("the chart of any operation has a cell for every cutter and material, 
     for (const Json& cell : chart) CHECK(cell.is_object());
     CHECK(r.out.find("nan") == std::string::npos);
   }
+}
+
+TEST_CASE("resolve follows a recipe by name, or the usual one; what is no recipe here names what is") {
+  Demo demo;
+  const Json usual = demo.resolve({}, "249").json();
+  CHECK(usual["source"] == "recipe");
+  CHECK(usual["trail"][0]["step"] == "recipe");
+  CHECK(usual["conditions"]["n_rpm"] == 2250);  // 1000 · 85 / (π · 12) = 2254.7, rounded down
+  CHECK(usual["conditions"]["plunge_mm_min"] == 150);
+  CHECK(usual["guess"] == false);
+  const Json light = demo.resolve({"--recipe", "light"}, "249").json();
+  CHECK(light["conditions"]["n_rpm"] == 1850);
+  CHECK(light["conditions"]["ae_mm"] == Approx(1.8));
+  CHECK(demo.resolve({"--source", "starter_table"}, "249").json()["source"] == "starter_table");
+  refused(demo.resolve({"--recipe", "lihgt"}, "249"), "light");
+  refused(demo.resolve({"--recipe", "light"}, "249", "slot"), "side roughing");
+  refused(demo.resolve({"--recipe", "light"}), "no recipes");
+  // For any material, and said so.
+  const Json any = demo.resolve({}, "252", "side_rough", "EN-GJL-250").json();
+  CHECK(any["source"] == "recipe");
+  CHECK(any["trail"][0]["text"].get<std::string>().find("any material") != std::string::npos);
+}
+
+TEST_CASE("rows go out and come in; a dry run changes nothing; faults name row and column") {
+  Demo demo;
+  const QString csv = demo.dir.filePath("rows.csv"), xlsx = demo.dir.filePath("rows.xlsx");
+  for (const QString& file : {csv, xlsx}) {
+    REQUIRE(run({"export-rows", "--shop", demo.shop, "--table", "Carbide end mills, our own", file}).code == 0);
+    const Json same = run({"import-rows", "--shop", demo.shop, "--table", "Carbide end mills, our own", file}).json();
+    CHECK(same["same"] == 20);
+    CHECK(same["changed"] == 0);
+    CHECK(same["rejected"].empty());
+  }
+  QFile out(csv);
+  REQUIRE(out.open(QIODevice::WriteOnly));
+  out.write("Type,Made of,Operation,Material,D (mm),vc,fz,Shelf\nEnd mill,Carbide,side roughing,42CrMo4 +QT,6,97,0.028,A\nEnd mill,Carbide,side roughing,42CrMo4 +QT,10,140,0.045,A\nEnd mill,Carbide,side roughing,1.7225,25,100,0.09,A\nEnd mill,Carbide,side roughing,Unobtainium,25,100,0.09,A\n");
+  out.close();
+  const auto import = [&](const QStringList& more) { return run(QStringList{"import-rows", "--shop", demo.shop, "--table", "Carbide end mills, our own", csv} + more).json(); };
+  for (int round = 0; round < 2; ++round) {
+    const Json dry = import({"--dry-run"});
+    CHECK(dry["new"] == 1);  // by its other name
+    CHECK(dry["changed"] == 1);
+    CHECK(dry["conflict"] == 1);  // Ø10 is proven
+    REQUIRE(dry["rejected"].size() == 1);
+    CHECK(dry["rejected"][0]["row"] == 5);
+    CHECK(dry["rejected"][0]["column"] == "Material");
+    CHECK(dry["unknown_columns"] == Json::array({"Shelf"}));
+  }
+  import({});
+  CHECK(demo.resolve({}, "210").json()["conditions"]["n_rpm"] == 5140);  // 1000 · 97 / (π · 6)
+  CHECK(import({})["same"] == 2);
+  refused(run({"import-rows", "--shop", demo.shop, "--table", "Carbide end mils", csv}), "Carbide end mills, our own");
+  refused(run({"import-rows", "--shop", demo.shop, "--table", "Starter, end mills of carbide", csv}), "shipped");
+  refused(run({"import-rows", "--shop", demo.shop, "--table", "Carbide end mills, our own", demo.dir.filePath("none.csv")}), "FILE");
 }

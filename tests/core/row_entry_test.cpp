@@ -105,3 +105,25 @@ TEST_CASE("rows are checked alone and beside their neighbours") {
   table.rows[2].id = Id{1, 9};
   CHECK(check_table(table).at(0).code == "row_twice");
 }
+
+TEST_CASE("any side is typed in any field by its unit: rpm, table feed, per revolution, per tooth") {
+  ConditionRow row;
+  row.diameter_mm = 20;
+  row.flutes = 4;
+  const auto typed = [&](RowField field, const char* text) {
+    const auto entered = with_entry(row, field, text, UnitSystem::metric);
+    REQUIRE(entered.has_value());
+    return row = *entered;
+  };
+  // 30 m/min on Ø20 is 477.5 rpm; 4 flutes at 0.08 feed 152.8 mm/min: Machinery's Handbook's way, the check list's figures
+  CHECK(typed(RowField::vc, "477.465 rpm").vc_m_min == Approx(30).epsilon(1e-4));
+  CHECK(typed(RowField::n, "30 m/min").vc_m_min == Approx(30));
+  CHECK(typed(RowField::feed, "152.8 mm/min").feed_mm == Approx(0.08).epsilon(1e-3));
+  CHECK(typed(RowField::feed, "0.32 mm/rev").feed_mm == Approx(0.08));
+  CHECK(shown_entry(row, RowField::feed, UnitSystem::metric) == "0.32 mm/rev");  // as typed
+  CHECK(typed(RowField::feed, "0.004 in/tooth").feed_mm == Approx(0.1016));
+  CHECK(typed(RowField::vf, "0.08 mm/tooth").feed_mm == Approx(0.08));
+  row.feed_kind = FeedKind::per_revolution;
+  CHECK(typed(RowField::feed, "0.05 mm/tooth").feed_mm == Approx(0.2));
+  CHECK(typed(RowField::feed, "10 mm/s").feed_mm == Approx(600 / 477.465).epsilon(1e-4));
+}

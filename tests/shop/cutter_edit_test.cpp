@@ -154,7 +154,7 @@ TEST_CASE("a starter row is scaled by quality, tool material and coating; a row 
   ShopState s = demo_state();
   EdgeMaterial coating;
   coating.id = Id::from_name("coating");
-  coating.name = "ZrN";
+  coating.name = "ZrN, ours";
   coating.speed_factor = 0.8;
   coating.feed_factor = 0.9;
   s.edge_materials.put(coating);
@@ -170,13 +170,13 @@ TEST_CASE("a starter row is scaled by quality, tool material and coating; a row 
   const Resolution before = resolved(unknown, plain);
   REQUIRE(before.source == SourceKind::starter_table);
   unknown.quality = Quality::plain;
-  unknown.coating = "ZrN";
+  unknown.coating = "ZrN, ours";
   const Resolution after = resolved(unknown, scaled);
   CHECK(after.conditions.n_rpm == Approx(before.conditions.n_rpm * 0.85 * 0.8));
   CHECK(after.conditions.vf_mm_min == Approx(before.conditions.vf_mm_min * 0.85 * 0.8 * 0.9));
   const auto step = std::find_if(scaled.begin(), scaled.end(), [](const TrailStep& t) { return t.step == "edge"; });
   REQUIRE(step != scaled.end());
-  CHECK(std::get<std::string>(step->values[0].second) == "quality “Plain”, coating “ZrN”");
+  CHECK(std::get<std::string>(step->values[0].second) == "quality “Plain”, coating “ZrN, ours”");
   CHECK(std::none_of(plain.begin(), plain.end(), [](const TrailStep& t) { return t.step == "edge"; }));
   query.only.reset();
   Cutter known = *s.cutter_numbered(s.libraries[0].id, 219);

@@ -223,3 +223,19 @@ TEST_CASE("a holder's stations come from the outline of a drawing") {
   CHECK_FALSE(stations_of(d).has_value());
   CHECK_FALSE(stations_of(Drawing{}).has_value());
 }
+
+TEST_CASE("everything that ships is there: coatings, generic machines of which two stand in a new shop") {
+  const ShopState fresh = new_shop_state("New");
+  CHECK(fresh.edge_materials.size() == 10);
+  CHECK(fresh.machines.size() == 2);
+  CHECK(generic_machines().size() == 8);
+  for (const Machine& m : generic_machines()) {
+    INFO(m.name);
+    CHECK_FALSE(m.source.empty());
+    for (const Message& message : check_machine(m)) CHECK(message.severity == Severity::note);
+  }
+  const ShopState demo = demo_state();
+  CHECK(demo.edge_materials.size() == 11);
+  CHECK(demo.machines.size() == 3);
+  for (const Machine& m : demo.machines) CHECK(check_machine(m).empty());
+}

@@ -190,7 +190,7 @@ QString CutterModel::column_name(int section) const {
 }
 
 QString CutterModel::heading(int section) const {
-  const bool inch = workspace_.units() == UnitSystem::inch;
+  const bool inch = is_inch(workspace_.units());
   switch (section) {
     case speed: return tr("S rpm");
     case feed: return inch ? tr("F in/min") : tr("F mm/min");

@@ -109,7 +109,7 @@ void HolderDrawing::paintEvent(QPaintEvent*) {
       free_left = q.y();
     }
   }
-  const double unit = units_ == UnitSystem::inch ? mm_per_inch : 1, bar = nice_length(60 / scale() / unit) * unit;
+  const double unit = is_inch(units_) ? mm_per_inch : 1, bar = nice_length(60 / scale() / unit) * unit;
   p.setPen(QPen(d.quiet, 1));
   const double y = height() - 6;
   p.drawLine(QPointF(8, y), QPointF(8 + bar * scale(), y));

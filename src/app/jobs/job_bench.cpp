@@ -183,7 +183,16 @@ void JobBench::refresh() {
   refresh_messages();
 }
 
+// Which rapid counts, and whose it is.
+std::vector<Message> JobBench::job_messages() const {
+  const auto job = workspace_.shown_job();
+  const Machine* machine = job ? workspace_.state().machines.find(job->machine) : nullptr;
+  if (!machine || !machine->rapid_mm_min) return {};
+  return {{Severity::note, job->rapid_mm_min ? "rapid_instead" : "rapid_of_machine", "rapid_mm_min", {{"machine", machine->name}, {"rapid_mm_min", *machine->rapid_mm_min}}}};
+}
+
 void JobBench::refresh_messages() {
+  job_form_->show_messages(job_messages());
   const auto i = static_cast<std::size_t>(workspace_.operation_index());
   std::vector<Message> messages = i < plan_.faults.size() ? plan_.faults[i] : std::vector<Message>{};
   form_->show_messages(messages);

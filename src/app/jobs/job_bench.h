@@ -37,6 +37,7 @@ class JobBench : public LazyWidget {
 
  private:
   void refresh_messages();
+  std::vector<Message> job_messages() const;
   void accept_operation(const QString& key, const Value& value, const QString& typed);
   void accept_job(const QString& key, const Value& value, const QString& typed);
   // One change of the selected operation; `edit` gets the job and the operation in it.

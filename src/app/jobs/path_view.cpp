@@ -164,7 +164,7 @@ void PathView::paintEvent(QPaintEvent*) {
   p.setClipping(false);
   // Scale bar and what the colours mean.
   p.setFont(Look::get().text(11));
-  const double unit = units_ == UnitSystem::inch ? mm_per_inch : 1;
+  const double unit = is_inch(units_) ? mm_per_inch : 1;
   const double bar = nice_length(70 / scale / unit) * unit;
   const double y = height() - 11;
   p.setPen(QPen(d.quiet, 1));

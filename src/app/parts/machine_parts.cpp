@@ -18,14 +18,20 @@ namespace {
 class CurvePanel : public PartExtra<Machine> {
  public:
   explicit CurvePanel(std::function<void(Machine, const QString&)> change)
-      : change_(std::move(change)), which_(new SwitchRow({QObject::tr("Continuous"), QObject::tr("For a short time")})), curve_(new PowerCurve),
+      : change_(std::move(change)), which_(new SwitchRow({QObject::tr("Continuous"), QObject::tr("Short time")})), side_(new SwitchRow({QObject::tr("kW"), QObject::tr("N·m")})), curve_(new PowerCurve),
         table_(new NumberTable(QObject::tr("Points"), QObject::tr("Point"), "power_curve", {QObject::tr("Speed"), QObject::tr("Power")}, {Quantity::spindle_speed, Quantity::power})),
         dial_(new NumberTable(QObject::tr("Positions of a speed dial"), QObject::tr("Position"), "dial_rpm", {QObject::tr("Speed")}, {Quantity::spindle_speed})) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 8, 0);
     column->setSpacing(4);
     which_->setObjectName(QStringLiteral("which_curve"));
-    column->addWidget(which_);
+    auto* switches = new QHBoxLayout;
+    switches->addWidget(which_);
+    switches->addStretch(1);
+    switches->addWidget(side_);
+    column->addLayout(switches);
+    side_->setObjectName(QStringLiteral("power_or_torque"));
+    connect(side_, &SwitchRow::chosen, this, [this](int i) { curve_->set_torque(i == 1); });
     column->addWidget(curve_);
     column->addWidget(table_);
     column->addWidget(dial_);
@@ -103,7 +109,7 @@ class CurvePanel : public PartExtra<Machine> {
   }
 
   std::function<void(Machine, const QString&)> change_;
-  SwitchRow* which_;
+  SwitchRow *which_, *side_;
   PowerCurve* curve_;
   NumberTable* table_;
   NumberTable* dial_;
@@ -141,8 +147,9 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
     if (!kinds) kinds = new PickList(under->window());
     std::vector<PickItem> items;
     items.push_back({QObject::tr("Empty: type its values"), QObject::tr("own"), [add, fresh] { add(fresh()); }});
-    for (const Machine& m : generic_machines()) items.push_back({text_of(m.name), m.power_curve.empty() ? QString() : QObject::tr("%1 rpm, %2 kW").arg(text_of(plain(m.max_rpm.value_or(0), 0)), text_of(plain(m.power_curve.back().kw, 1))), [add, m] { add(m); }});
-    kinds->open(under->mapToGlobal(QPoint(under->width() - 380, under->height() + 2)), 380, std::move(items), 0, QObject::tr("Own, or like a usual kind: type to narrow"));
+    for (const Machine& m : generic_machines())
+      items.push_back({text_of(m.name), m.power_curve.empty() ? QString() : QObject::tr("%1 rpm, %2 kW").arg(text_of(plain(m.max_rpm.value_or(0), 0)), text_of(plain(m.power_curve.back().kw, 2))), [add, m] { add(m); }});
+    kinds->open(under->mapToGlobal(QPoint(under->width() - 400, under->height() + 2)), 400, std::move(items), 0, QObject::tr("Own, or like a usual kind: type to narrow"));
   };
   spec.check = [](const Machine& m) {
     auto messages = check_machine(m);

@@ -26,15 +26,23 @@ void PowerCurve::show_curves(const Points& continuous, const Points& peak, doubl
   continuous_ = continuous;
   peak_ = peak;
   edit_peak_ = edit_peak;
-  double rpm = max_rpm, kw = 1;
+  double rpm = max_rpm, most = 1;
   for (const Points* points : {&continuous_, &peak_})
     for (const PowerPoint& p : *points) {
       rpm = std::max(rpm, p.rpm);
-      kw = std::max(kw, p.kw);
+      most = std::max(most, side(p));
     }
   most_rpm_ = rpm > 0 ? rpm : 10000;
-  most_kw_ = kw * 1.15;
+  most_side_ = most * 1.15;
   update();
+}
+
+// Torque is 9550 · P / n, P in kW and n in rpm: mechanics.
+double PowerCurve::side(const PowerPoint& p) const { return !torque_ ? p.kw : p.rpm > 0 ? 9550 * p.kw / p.rpm : 0; }
+
+void PowerCurve::set_torque(bool torque) {
+  torque_ = torque;
+  show_curves(continuous_, peak_, most_rpm_, edit_peak_);
 }
 
 void PowerCurve::set_lit(int point) {
@@ -47,12 +55,13 @@ QRectF PowerCurve::field() const { return QRectF(rect()).adjusted(34, 10, -12, -
 
 QPointF PowerCurve::place(const PowerPoint& p) const {
   const QRectF f = field();
-  return {f.left() + f.width() * p.rpm / most_rpm_, f.bottom() - f.height() * p.kw / most_kw_};
+  return {f.left() + f.width() * p.rpm / most_rpm_, f.bottom() - f.height() * side(p) / most_side_};
 }
 
 PowerPoint PowerCurve::value(QPointF at) const {
   const QRectF f = field();
-  return {std::clamp((at.x() - f.left()) / f.width(), 0.0, 1.0) * most_rpm_, std::clamp((f.bottom() - at.y()) / f.height(), 0.0, 1.0) * most_kw_};
+  const double rpm = std::clamp((at.x() - f.left()) / f.width(), 0.0, 1.0) * most_rpm_, at_side = std::clamp((f.bottom() - at.y()) / f.height(), 0.0, 1.0) * most_side_;
+  return {rpm, torque_ ? at_side * rpm / 9550 : at_side};
 }
 
 PowerPoint PowerCurve::snapped(PowerPoint v, std::size_t at) const {
@@ -62,7 +71,8 @@ PowerPoint PowerCurve::snapped(PowerPoint v, std::size_t at) const {
     return std::round(x / step) * step;
   };
   v.rpm = nearest(v.rpm, most_rpm_ / field().width());
-  v.kw = std::round(nearest(v.kw, most_kw_ / field().height()) * 1000) / 1000;
+  const double kw_per_side = torque_ ? v.rpm / 9550 : 1;
+  v.kw = std::round(nearest(side(v), most_side_ / field().height()) * kw_per_side * 1000) / 1000;
   const double low = at > 0 ? points[at - 1].rpm + 1 : 0, high = at + 1 < points.size() ? points[at + 1].rpm - 1 : most_rpm_;
   v.rpm = std::clamp(v.rpm, low, std::max(low, high));
   return v;
@@ -84,13 +94,13 @@ void PowerCurve::paintEvent(QPaintEvent*) {
   const QRectF f = field();
   p.setFont(Look::get().text(10.5));
   // A few round values on both sides.
-  const double rpm_step = nice_length(most_rpm_ / 3), kw_step = nice_length(most_kw_ / 2.5);
-  for (double kw = 0; kw <= most_kw_ * 1.0001; kw += kw_step) {
-    const double y = place({0, kw}).y();
+  const double rpm_step = nice_length(most_rpm_ / 3), side_step = nice_length(most_side_ / 2.5);
+  for (double tick = 0; tick <= most_side_ * 1.0001; tick += side_step) {
+    const double y = f.bottom() - f.height() * tick / most_side_;
     p.setPen(d.line);
     p.drawLine(QPointF(f.left(), y), QPointF(f.right(), y));
     p.setPen(d.quiet);
-    p.drawText(QRectF(0, y - 8, f.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(plain(kw, 1)));
+    p.drawText(QRectF(0, y - 8, f.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(plain(tick, 1)));
   }
   for (double rpm = 0; rpm <= most_rpm_ * 1.0001; rpm += rpm_step) {
     const double x = place({rpm, 0}).x();
@@ -99,13 +109,19 @@ void PowerCurve::paintEvent(QPaintEvent*) {
     const double half = p.fontMetrics().horizontalAdvance(text) / 2.0 + 1;  // the last one stays inside
     p.drawText(QRectF(std::min(x - half, width() - 2 * half), f.bottom() + 4, 2 * half, 16), Qt::AlignHCenter | Qt::AlignTop, text);
   }
-  p.drawText(QRectF(f.left() + 4, f.top() - 8, 120, 16), Qt::AlignLeft, tr("kW over rpm"));
+  p.drawText(QRectF(f.left() + 4, f.top() - 8, 120, 16), Qt::AlignLeft, torque_ ? tr("N·m over rpm") : tr("kW over rpm"));
   const auto draw = [&](const Points& points, const QColor& colour, bool edited, bool dashed) {
     if (points.empty()) return;
     QPolygonF line;
-    if (points.front().rpm > 0) line << place({0, 0});  // torque is what limits there
-    for (const PowerPoint& point : points) line << place(point);
-    if (points.back().rpm < most_rpm_) line << place({most_rpm_, points.back().kw});
+    if (torque_) {  // even below the first point, a hyperbola where the power is
+      constexpr int steps = 120;
+      for (int i = 1; i <= steps; ++i)
+        if (const auto kw = power_at_kw(points, most_rpm_ * i / steps)) line << place({most_rpm_ * i / steps, *kw});
+    } else {
+      if (points.front().rpm > 0) line << place({0, 0});  // torque is what limits there
+      for (const PowerPoint& point : points) line << place(point);
+      if (points.back().rpm < most_rpm_) line << place({most_rpm_, points.back().kw});
+    }
     p.setPen(QPen(colour, edited ? 2 : 1.3, dashed ? Qt::DashLine : Qt::SolidLine));
     p.setBrush(Qt::NoBrush);
     p.drawPolyline(line);

@@ -18,6 +18,8 @@ class PowerCurve : public QWidget {
   // `peak`: which of the two is edited.
   void show_curves(const Points& continuous, const Points& peak, double max_rpm, bool edit_peak);
   void set_lit(int point);
+  // Drawn and dragged as torque instead of power; what is kept is power.
+  void set_torque(bool torque);
   QSize sizeHint() const override { return {360, 190}; }
   // Where a value stands in the picture, and the reverse.
   QPointF place(const PowerPoint& point) const;
@@ -46,7 +48,10 @@ class PowerCurve : public QWidget {
 
   Points continuous_, peak_;
   bool edit_peak_ = false;
-  double most_rpm_ = 10000, most_kw_ = 10;
+  // What a point is worth at the side: kW, or N·m.
+  double side(const PowerPoint& point) const;
+  double most_rpm_ = 10000, most_side_ = 10;
+  bool torque_ = false;
   int lit_ = -1;
   std::optional<int> dragged_;
   bool moved_ = false;

@@ -11,8 +11,8 @@
 #include "app/widgets/calm_combo.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
-#include "formats/sheet/sheet_file.h"
 #include "shop/drawing_file.h"
+#include "shop/table_sheet.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -95,9 +95,7 @@ void ChartPane::save(const QString& file, bool large) {
     ChartGrid grid;
     grid.set(*state, resolver, context, wish);
     if (ending == QLatin1String("pdf")) return write_file(file, wall_chart_pdf(wall_chart(grid, *state, context, look), large ? QPageSize::A3 : QPageSize::A4));
-    if (ending == QLatin1String("csv")) return write_file(file, QByteArray::fromStdString(csv_text(grid.sheet(context.units))));
-    const auto written = write_xlsx(grid.sheet(context.units), file.toStdString());
-    return written ? QString() : text_of(written.error().line());
+    return write_sheet_file(file, grid.sheet(context.units));
   }, tell);
 }
 

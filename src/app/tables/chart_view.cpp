@@ -242,7 +242,7 @@ void ChartView::paintEvent(QPaintEvent*) {
     p.setFont(Look::get().text(11.5));
     p.setPen(d.quiet);
     p.drawText(QRect(x, 25, speed_right, 20), Qt::AlignRight | Qt::AlignVCenter, tr("S rpm"));
-    p.drawText(QRect(x, 25, feed_right, 20), Qt::AlignRight | Qt::AlignVCenter, units == UnitSystem::inch ? tr("F in/min") : tr("F mm/min"));
+    p.drawText(QRect(x, 25, feed_right, 20), Qt::AlignRight | Qt::AlignVCenter, tr("F %1").arg(text_of(unit_text(Quantity::table_feed, units))));
   }
   p.setClipping(false);
   p.setFont(Look::get().text(11.5));

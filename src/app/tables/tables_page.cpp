@@ -24,8 +24,8 @@
 #include "app/widgets/quantity_edit.h"
 #include "core/tables/starter_rules.h"
 #include "formats/sheet/sheet_file.h"
-#include "shop/drawing_file.h"
 #include "shop/recipe_edit.h"
+#include "shop/table_sheet.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -134,7 +134,6 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   set_tone(count_, Tone::quiet);
   head->addWidget(count_);
   head->addStretch(1);
-  head->addWidget(legend_);
   new_recipe_->setObjectName(QStringLiteral("new_recipe"));
   head->addWidget(new_recipe_);
   layout->addLayout(head);
@@ -147,6 +146,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   stack_->addWidget(compare_);
   stack_->addWidget(import_);
   layout->addWidget(stack_, 1);
+  layout->addWidget(legend_);
 
   connect(views_, &SwitchRow::chosen, this, [this](int i) { show_view(static_cast<View>(i)); });
   connect(chart_, &ChartPane::counted, this, &TablesPage::refresh);
@@ -432,17 +432,6 @@ void TablesPage::row_from_data_sheet() {
   grid_->edit(grid_->currentIndex());
 }
 
-IdLookup TablesPage::material_ids() const {
-  return [this](std::string_view key, const std::string& name) -> std::optional<std::string> {
-    if (key != "material") return std::nullopt;
-    for (const WorkMaterial& m : workspace_.state().materials)
-      if (m.name == name) return m.id.text();
-    for (const WorkMaterial& m : workspace_.state().materials)
-      if (is_called(m, name)) return m.id.text();
-    return std::nullopt;
-  };
-}
-
 // What a line is for where it does not say: as the selected row, else as the context.
 ConditionRow TablesPage::pattern_row() const {
   ConditionRow row;
@@ -469,7 +458,7 @@ void TablesPage::paste() {
   if (!model_->table() || !model_->is_editable()) return emit said(tr("Shipped rows stay as they are; paste into a table of your own"), true);
   const auto sheet = read_csv(QGuiApplication::clipboard()->text().toStdString());
   if (!sheet) return emit said(tr("What was copied %1").arg(text_of(sheet.error().text)), true);
-  RowSheet headed = read_row_sheet(*sheet, pattern_row(), workspace_.units(), material_ids());
+  RowSheet headed = read_row_sheet(*sheet, pattern_row(), workspace_.units(), material_lookup(workspace_.state().materials.all()));
   if (headed.headed) return preview(tr("the clipboard"), std::move(headed));
   if (sheet->lines.size() == 1 && sheet->lines[0].size() == 1) {  // one cell: as if it had been typed
     const QString fault = model_->enter(grid_->currentIndex(), text_of(sheet->lines[0][0]));
@@ -523,34 +512,8 @@ void TablesPage::read_rows(const QString& file) {
   if (!model_->table() || !model_->is_editable()) return emit said(tr("Shipped rows stay as they are; read into a table of your own"), true);
   const QString name = QFileInfo(file).fileName();
   emit said(tr("Reading %1 …").arg(name), false);
-  struct Read {
-    QString fault;
-    RowSheet sheet;
-  };
-  // Materials by all their names, to be looked up on another thread.
-  std::vector<WorkMaterial> materials = workspace_.state().materials.all();
-  aside(this,
-        [file, base = pattern_row(), units = workspace_.units(), materials = std::move(materials)] {
-          Read read;
-          const IdLookup ids = [&](std::string_view, const std::string& wanted) -> std::optional<std::string> {
-            for (const WorkMaterial& m : materials)
-              if (m.name == wanted || is_called(m, wanted)) return m.id.text();
-            return std::nullopt;
-          };
-          tl::expected<Sheet, FormatFault> sheet = tl::unexpected(FormatFault{});
-          if (file.endsWith(QLatin1String(".xlsx"), Qt::CaseInsensitive)) {
-            sheet = read_xlsx(file.toStdString());
-          } else {
-            QFile text(file);
-            if (!text.open(QIODevice::ReadOnly)) return Read{text.errorString(), {}};
-            sheet = read_csv(text.readAll().toStdString());
-          }
-          if (!sheet) return Read{text_of(sheet.error().line()), {}};
-          read.sheet = read_row_sheet(*sheet, base, units, ids);
-          if (!read.sheet.headed) read.fault = tr("has no line of headings that are known: diameter, vc and feed at least");
-          return read;
-        },
-        [this, name](Read read) {
+  aside(this, [file, base = pattern_row(), units = workspace_.units(), materials = workspace_.state().materials.all()] { return read_row_file(file, base, units, materials); },
+        [this, name](RowFile read) {
           if (!read.fault.isEmpty()) return emit said(QStringLiteral("%1: %2").arg(name, read.fault), true);
           preview(name, std::move(read.sheet));
         });
@@ -559,16 +522,8 @@ void TablesPage::read_rows(const QString& file) {
 void TablesPage::write_rows(const QString& file) {
   const ConditionTable* table = model_->table();
   if (!table) return;
-  const QString name = QFileInfo(file).fileName(), ending = QFileInfo(file).suffix().toLower();
-  const Sheet sheet = row_sheet(*table, workspace_.units(), [this](const Id& id) {
-    const WorkMaterial* m = workspace_.state().materials.find(id);
-    return m ? m->name : std::string();
-  });
-  aside(this, [file, ending, sheet]() -> QString {
-    if (ending != QLatin1String("xlsx")) return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
-    const auto written = write_xlsx(sheet, file.toStdString());
-    return written ? QString() : text_of(written.error().line());
-  }, [this, name](const QString& fault) { emit said(fault.isEmpty() ? tr("%1 written").arg(name) : fault, !fault.isEmpty()); });
+  aside(this, [file, sheet = sheet_of(workspace_.state(), *table, workspace_.units())] { return write_sheet_file(file, sheet); },
+        [this, name = QFileInfo(file).fileName()](const QString& fault) { emit said(fault.isEmpty() ? tr("%1 written").arg(name) : fault, !fault.isEmpty()); });
 }
 
 void TablesPage::choose_more() {

@@ -70,7 +70,6 @@ class TablesPage : public QWidget {
   void preview(const QString& from, RowSheet sheet);
   void paste_in_place(const Sheet& sheet);
   ConditionRow pattern_row() const;
-  IdLookup material_ids() const;
   Id current_row() const;
 
   Workspace& workspace_;

@@ -40,6 +40,7 @@ void MainWindow::make_commands() {
   add(QStringLiteral("operation"), tr("Change the operation, or the job"), QStringLiteral("Alt+O"), [this] { context_line_->choose_operation(); });
   add(QStringLiteral("pace"), tr("Change the pace"), QStringLiteral("Alt+P"), [this] { context_line_->choose_pace(); });
   add(QStringLiteral("units"), tr("Show mm or inch"), QStringLiteral("Ctrl+U"), [this] { context_line_->toggle_units(); });
+  add(QStringLiteral("choose_units"), tr("Units that feeds are shown in: mm/min, m/min, mm/s, in/min, ft/min"), {}, [this] { context_line_->choose_units(); });
   add(QStringLiteral("bench"), tr("Fold the bench away, or back"), QStringLiteral("F9"), [this] { set_bench_folded(benches_->isVisible()); });
   add(QStringLiteral("night"), tr("Night shift: dark or light"), QStringLiteral("Ctrl+Shift+D"), [] {
     Look::get().set_night(!Look::get().is_night());

@@ -108,7 +108,7 @@ ContextLine::ContextLine(Workspace& workspace, QWidget* parent)
   layout_->addStretch(1);
   layout_->addWidget(units_);
   units_->setFont(Look::get().text(13, true));
-  units_->setToolTip(tr("Show lengths and feeds in millimetres or inches; stored values stay as they are (Ctrl+U)"));
+  units_->setToolTip(tr("Units that lengths and feeds are shown in; stored values stay as they are (Ctrl+U: mm or inch)"));
   material_->setToolTip(tr("Work material (Alt+M)"));
   machine_->setToolTip(tr("Machine (Alt+N)"));
   operation_->setToolTip(tr("Operation, or job (Alt+O)"));
@@ -117,7 +117,7 @@ ContextLine::ContextLine(Workspace& workspace, QWidget* parent)
   connect(machine_, &QAbstractButton::clicked, this, &ContextLine::choose_machine);
   connect(operation_, &QAbstractButton::clicked, this, &ContextLine::choose_operation);
   connect(pace_, &QAbstractButton::clicked, this, &ContextLine::choose_pace);
-  connect(units_, &QAbstractButton::clicked, this, &ContextLine::toggle_units);
+  connect(units_, &QAbstractButton::clicked, this, &ContextLine::choose_units);
   connect(&workspace_, &Workspace::context_changed, this, &ContextLine::refresh);
   connect(&workspace_, &Workspace::data_changed, this, &ContextLine::refresh);
   connect(&workspace_, &Workspace::job_changed, this, &ContextLine::refresh);
@@ -146,7 +146,9 @@ void ContextLine::refresh() {
     set(operation_, text_of(label_of(workspace_.context().operation)));
   }
   set(pace_, QString::fromStdString(plain(workspace_.shown_pace(), 1)));
-  set(units_, workspace_.units() == UnitSystem::inch ? tr("inch") : tr("mm"));
+  const QString length = is_inch(workspace_.units()) ? tr("inch") : tr("mm");
+  const bool usual = workspace_.units() == UnitSystem::metric || workspace_.units() == UnitSystem::inch;
+  set(units_, usual ? length : length + QStringLiteral(", ") + text_of(unit_text(Quantity::table_feed, workspace_.units())));
 }
 
 void ContextLine::open_at(QWidget* under, std::vector<PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text) {
@@ -241,9 +243,23 @@ void ContextLine::choose_pace() {
   });
 }
 
+void ContextLine::choose_units() {
+  std::vector<PickItem> items;
+  int current = 0;
+  for (const auto& [units, length] : {std::pair{UnitSystem::metric, tr("Millimetres")}, {UnitSystem::metric_m_min, tr("Millimetres")}, {UnitSystem::metric_mm_s, tr("Millimetres")}, {UnitSystem::inch, tr("Inches")}, {UnitSystem::inch_ft_min, tr("Inches")}}) {
+    if (units == workspace_.units()) current = static_cast<int>(items.size());
+    items.push_back({tr("%1, feeds in %2").arg(length, text_of(unit_text(Quantity::table_feed, units))), text_of(unit_text(Quantity::cutting_speed, units)), [this, chosen = units] {
+                       Context context = workspace_.context();
+                       context.units = chosen;
+                       workspace_.set_context(context);
+                     }});
+  }
+  list_->open(units_->mapToGlobal(QPoint(units_->width() - 300, units_->height() + 4)), 300, std::move(items), current, tr("Units on screen"));
+}
+
 void ContextLine::toggle_units() {
   Context context = workspace_.context();
-  context.units = context.units == UnitSystem::inch ? UnitSystem::metric : UnitSystem::inch;
+  context.units = is_inch(context.units) ? UnitSystem::metric : UnitSystem::inch;
   workspace_.set_context(context);
 }
 

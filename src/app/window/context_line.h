@@ -53,6 +53,7 @@ class ContextLine : public QWidget {
   void choose_operation();
   void choose_pace();
   void toggle_units();
+  void choose_units();
   // Buttons at the right end.
   void add_action_button(QWidget* button);
 

@@ -21,6 +21,9 @@
 namespace pecorra {
 namespace {
 
+constexpr std::pair<const char*, UnitSystem> shown_units[] = {
+    {"metric", UnitSystem::metric}, {"inch", UnitSystem::inch}, {"metric_m_min", UnitSystem::metric_m_min}, {"metric_mm_s", UnitSystem::metric_mm_s}, {"inch_ft_min", UnitSystem::inch_ft_min}};
+
 // A drawn icon on a button.
 class IconButton : public QAbstractButton {
  public:
@@ -191,7 +194,9 @@ void MainWindow::recall_context() {
   if (workspace_->state().materials.find(id("material"))) context.material = id("material");
   if (workspace_->state().machines.find(id("machine"))) context.machine = id("machine");
   context.operation = choice_from_key<OperationKind>(settings.value(QStringLiteral("operation")).toString().toStdString()).value_or(context.operation);
-  context.units = choice_from_key<UnitSystem>(settings.value(QStringLiteral("units")).toString().toStdString()).value_or(context.units);
+  // By name, since a number would mean something else once there are more.
+  for (const auto& [name, units] : shown_units)
+    if (settings.value(QStringLiteral("units")).toString() == QLatin1String(name)) context.units = units;
   workspace_->set_context(context);
   workspace_->select_cutter(workspace_->state().cutters.find(id("cutter")) ? id("cutter") : workspace_->cutter_id());
   if (workspace_->state().jobs.find(id("job"))) workspace_->select_job(id("job"));
@@ -204,7 +209,8 @@ void MainWindow::remember_context() const {
   for (const auto& [key, id] : {std::pair{"material", context.material}, {"machine", context.machine}, {"cutter", workspace_->cutter_id()}, {"job", workspace_->job_id()}})
     settings.setValue(QLatin1String(key), text_of(id.text()));
   settings.setValue(QStringLiteral("operation"), text_of(key_of(context.operation)));
-  settings.setValue(QStringLiteral("units"), text_of(key_of(context.units)));
+  for (const auto& [name, units] : shown_units)
+    if (context.units == units) settings.setValue(QStringLiteral("units"), QLatin1String(name));
 }
 
 MainWindow::~MainWindow() {

@@ -67,10 +67,6 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("cutter-draft");
   cutter(3);
   shot("cutter-sizes");
-  cutter(276);
-  shot("cutter-barrel");
-  cutter(288);
-  shot("form-cutter");
   window.cutter_bench().show_side(CutterBench::assembly);
   cutter(258);
   window.cutter_bench().assembly_panel().ask_about(Wall{30, 2});
@@ -105,8 +101,6 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   if (left && right) window.tables_page().compare_view().compare(CompareView::materials, left->id, right->id);
   shot("compare");
   window.show_page(MainWindow::jobs);
-  job("Roller end cap");
-  shot("job-roller-end-cap");
   job("Spindle rail");
   shot("job");
   if (const WorkMaterial* other = workspace.state().materials.named("EN AW-5083")) {
@@ -118,14 +112,24 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("materials");
   window.show_page(MainWindow::machines);
   shot("machine");
-  window.show_page(MainWindow::stores);
-  window.shop_page().show_section(PartsPage::inserts);
-  shot("inserts");
-  window.shop_page().show_section(PartsPage::names);
-  shot("names");
-  Look::get().set_night(true);
+  // A cutter that does not cut what is chosen.
   window.show_page(MainWindow::cutters);
+  cutter(337);
+  const Context before = workspace.context();
+  if (const WorkMaterial* hard = workspace.state().materials.named("X40CrMoV5-1 52 HRC")) {
+    Context context = before;
+    context.material = hard->id;
+    workspace.set_context(context);
+    shot("no-answer");
+    workspace.set_context(before);
+  }
+  cutter(219);
+  Look::get().set_night(true);
+  window.show_page(MainWindow::tables);
+  window.tables_page().show_view(TablesPage::chart);
+  window.tables_page().chart_pane().set_heat(Heat::removal);
   shot("night");
+  window.tables_page().chart_pane().set_heat(Heat::none);
   Look::get().set_night(false);
   return written;
 }

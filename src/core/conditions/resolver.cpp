@@ -52,13 +52,18 @@ double round_down_small(double value, const Step& step) {
   return std::floor(value / size * (1 + 1e-12)) * size;
 }
 
+// Apart from the search, whose loop it would slow down.
+[[gnu::noinline, gnu::cold]] bool Resolver::special_fits(const Curve& curve, const CutterKey& c, const MachineKey& machine, const Query& q) const {
+  return (curve.duty == 0 || curve.duty == machine.duty) && (!curve.conditional || holds(curve, c, q));
+}
+
 bool Resolver::holds(const Curve& curve, const CutterKey& c, const Query& q) const {
   const double d = c.diameter_mm;
+  const Bounds& b = bounds_[curve.bounds];
   // What is not asked for is as the row says, and so within.
   const auto over = [](double value, double limit) { return value > limit * (1 + 1e-9); };
   const double ae = q.operation == OperationKind::slot ? d : q.ae_mm;
-  return !over(q.ap_mm, curve.holds_ap_mm) && !over(q.ap_mm, curve.holds_ap_per_d * d) && !over(ae, curve.holds_ae_mm) && !over(ae, curve.holds_ae_per_d * d) &&
-         !over(c.stickout_mm, curve.holds_length_mm) && !over(c.stickout_mm, curve.holds_length_per_d * d);
+  return !over(q.ap_mm, b.ap_mm) && !over(q.ap_mm, b.ap_per_d * d) && !over(ae, b.ae_mm) && !over(ae, b.ae_per_d * d) && !over(c.stickout_mm, b.length_mm) && !over(c.stickout_mm, b.length_per_d * d);
 }
 
 unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const MaterialKey& m, const MachineKey& machine, const Query& q) const {
@@ -92,8 +97,7 @@ inline Resolver::Found Resolver::find(const CutterKey& c, const MaterialKey& m, 
       if (!Reporter::on && behind) break;
       if (!curve.match.fits(curve.mask, c.match)) continue;
       if (curve.ranged && !(m.hardness_hb >= curve.hardness_from && m.hardness_hb <= curve.hardness_to)) continue;
-      if (curve.duty != 0 && curve.duty != machine.duty) continue;
-      if (curve.conditional && !holds(curve, c, q)) continue;
+      if (curve.special && !special_fits(curve, c, machine, q)) continue;
       if (q.only && *q.only != source_of(curve.level)) continue;
       if constexpr (Reporter::on) fitting->push_back(&curve);
       if (behind) continue;
@@ -179,7 +183,7 @@ StarterQuestion question_of(const CutterKey& c, const MaterialKey& m, OperationK
 }
 
 template <class Reporter>
-[[gnu::noinline]] bool Resolver::take_rule(Draft& w, Reporter& report) const {
+[[gnu::noinline, gnu::cold]] bool Resolver::take_rule(Draft& w, Reporter& report) const {
   const StarterQuestion question = question_of(w.c, w.m, w.q.operation);
   const auto rule = starter_values(question);
   if (!rule) return false;
@@ -208,7 +212,7 @@ template <class Reporter>
 
 // Starter values are for the usual hardness of their group.
 template <class Reporter>
-[[gnu::noinline]] void Resolver::scale_by_hardness(Draft& w, Reporter& report) const {
+[[gnu::noinline, gnu::cold]] void Resolver::scale_by_hardness(Draft& w, Reporter& report) const {
   const double factor = hardness_factor(w.m.group, w.m.hardness_hb);
   if (factor == 1) return;
   w.speed *= factor;
@@ -219,7 +223,7 @@ template <class Reporter>
 }
 
 template <class Reporter>
-[[gnu::noinline]] void Resolver::scale_by_edge(Draft& w, Reporter& report) const {
+[[gnu::noinline, gnu::cold]] void Resolver::scale_by_edge(Draft& w, Reporter& report) const {
   const EdgeFactor& factor = *w.c.edge_factor;
   w.speed *= factor.speed;
   w.speed_low *= factor.speed;
@@ -232,7 +236,7 @@ template <class Reporter>
 
 // A recipe of the cutter: the one that is asked for, else the first that is for this operation and material, or any.
 template <class Reporter>
-[[gnu::noinline]] bool Resolver::take_recipe(Draft& w, Reporter& report) const {
+[[gnu::noinline, gnu::cold]] bool Resolver::take_recipe(Draft& w, Reporter& report) const {
   if (!options_.recipes) return false;
   const std::vector<Recipe>& all = *options_.recipes;
   const Recipe* taken = nullptr;
@@ -284,45 +288,9 @@ template <class Reporter>
   return true;
 }
 
-// Where nothing fits at all: the nearest row for the same kind and operation, scaled by what starter values say of the
-// difference. Never from a proven row.
+// Inlined into take_row: a call costs a tenth of a resolution.
 template <class Reporter>
-[[gnu::noinline]] bool Resolver::take_factor(Draft& w, Reporter& report) const {
-  const StarterQuestion question = question_of(w.c, w.m, w.q.operation);
-  const auto here = starter_values(question);
-  if (!here) return false;
-  Found found;
-  unsigned least = ~0u;
-  double speed_factor = 1, feed_factor = 1;
-  for (const Curve& curve : curves_of(w.c.kind, w.q.operation, 0, slots_)) {
-    const unsigned wrong = misfit(curve, w.c, w.m, w.machine, w.q);
-    if (curve.no_factors || (wrong & (wrong_maker | wrong_duty | wrong_cut)) != 0 || curve.group != w.m.group) continue;
-    const double distance = std::max({0.0, curve.low_mm - w.c.diameter_mm, w.c.diameter_mm - curve.high_mm});
-    const Reading at = read<value_count>(curve, w.c.diameter_mm);
-    if (at.lo->proven || at.hi->proven) continue;
-    const unsigned score = static_cast<unsigned>(std::popcount(wrong)) * 100000 + static_cast<unsigned>(std::min(distance, 999.0) * 10);
-    if (score >= least) continue;
-    StarterQuestion there = question;
-    if (const auto tool = (curve.match.rest & curve.mask.rest) >> 16 & 0xff) there.tool_material = static_cast<ToolMaterial>(tool - 1);
-    const auto other = starter_values(there);
-    if (!other || other->feed_kind != here->feed_kind) continue;
-    least = score;
-    found = {&curve, distance};
-    speed_factor = here->vc_m_min / other->vc_m_min;
-    feed_factor = here->feed_mm / other->feed_mm;
-    // Harder than the row was made for: slower in proportion. Another material of the group: carefully.
-    if (wrong & wrong_hardness) speed_factor *= w.m.hardness_hb > curve.hardness_to ? curve.hardness_to / w.m.hardness_hb : 1;
-    if (wrong & wrong_material) speed_factor *= 0.8;
-  }
-  if (!found.curve) return false;
-  take_curve(w, found, std::min(speed_factor, 1.5), std::min(feed_factor, 1.5), report);
-  w.out.guess = w.out.factor = true;
-  w.out.proven = false;
-  return true;
-}
-
-template <class Reporter>
-inline void Resolver::take_curve(Draft& w, const Found& found, double speed_factor, double feed_factor, Reporter& report) const {
+[[gnu::always_inline]] inline void Resolver::take_curve(Draft& w, const Found& found, double speed_factor, double feed_factor, Reporter& report) const {
   const Curve* curve = found.curve;
   const double d = w.c.diameter_mm;
   const bool ranges = Reporter::on || w.q.pace != 100;
@@ -392,14 +360,55 @@ inline void Resolver::take_curve(Draft& w, const Found& found, double speed_fact
   }
 }
 
+// Where nothing fits at all: the nearest row for the same kind and operation, scaled by what starter values say of the
+// difference. Never from a proven row.
+template <class Reporter>
+[[gnu::noinline, gnu::cold]] bool Resolver::take_factor(Draft& w, Reporter& report) const {
+  const StarterQuestion question = question_of(w.c, w.m, w.q.operation);
+  const auto here = starter_values(question);
+  if (!here) return false;
+  Found found;
+  unsigned least = ~0u;
+  double speed_factor = 1, feed_factor = 1;
+  for (const Curve& curve : curves_of(w.c.kind, w.q.operation, 0, slots_)) {
+    const unsigned wrong = misfit(curve, w.c, w.m, w.machine, w.q);
+    if (curve.no_factors || (wrong & (wrong_maker | wrong_duty | wrong_cut)) != 0 || curve.group != w.m.group) continue;
+    const double distance = std::max({0.0, curve.low_mm - w.c.diameter_mm, w.c.diameter_mm - curve.high_mm});
+    const Reading at = read<value_count>(curve, w.c.diameter_mm);
+    if (at.lo->proven || at.hi->proven) continue;
+    const unsigned score = static_cast<unsigned>(std::popcount(wrong)) * 100000 + static_cast<unsigned>(std::min(distance, 999.0) * 10);
+    if (score >= least) continue;
+    StarterQuestion there = question;
+    if (const auto tool = (curve.match.rest & curve.mask.rest) >> 16 & 0xff) there.tool_material = static_cast<ToolMaterial>(tool - 1);
+    const auto other = starter_values(there);
+    if (!other || other->feed_kind != here->feed_kind) continue;
+    least = score;
+    found = {&curve, distance};
+    speed_factor = here->vc_m_min / other->vc_m_min;
+    feed_factor = here->feed_mm / other->feed_mm;
+    // Harder than the row was made for: slower in proportion. Another material of the group: carefully.
+    if (wrong & wrong_hardness) speed_factor *= w.m.hardness_hb > curve.hardness_to ? curve.hardness_to / w.m.hardness_hb : 1;
+    if (wrong & wrong_material) speed_factor *= 0.8;
+  }
+  if (!found.curve) return false;
+  take_curve(w, found, std::min(speed_factor, 1.5), std::min(feed_factor, 1.5), report);
+  w.out.guess = w.out.factor = true;
+  w.out.proven = false;
+  return true;
+}
+
 template <class Reporter>
 inline bool Resolver::take_row(Draft& w, Reporter& report) const {
   if ((w.c.recipes != 0 || w.q.recipe >= 0) && !w.q.no_recipes && (!w.q.only || *w.q.only == SourceKind::recipe) && take_recipe(w, report)) return true;
-  std::vector<const Curve*> fitting;
-  const Found found = find<Reporter>(w.c, w.m, w.machine, w.q, Reporter::on ? &fitting : nullptr);
-  if (found.curve) {
+  if constexpr (Reporter::on) {
+    std::vector<const Curve*> fitting;
+    if (const Found found = find<Reporter>(w.c, w.m, w.machine, w.q, &fitting); found.curve) {
+      take_curve(w, found, 1, 1, report);
+      explain_beaten(w.c, *found.curve, found.distance_mm, fitting, report);
+      return true;
+    }
+  } else if (const Found found = find<Reporter>(w.c, w.m, w.machine, w.q, nullptr); found.curve) {
     take_curve(w, found, 1, 1, report);
-    if constexpr (Reporter::on) explain_beaten(w.c, *found.curve, found.distance_mm, fitting, report);
     return true;
   }
   if (options_.starter_rules && options_.starters && (!w.q.only || *w.q.only == SourceKind::starter_table) && take_rule(w, report)) return true;
@@ -457,7 +466,7 @@ template <class Reporter>
 
 // A dial has its own speeds: the nearest counts, no faster than cutter and machine bear.
 template <class Reporter>
-[[gnu::noinline]] void Resolver::turn_dial(Draft& w, double asked, Reporter& report) const {
+[[gnu::noinline, gnu::cold]] void Resolver::turn_dial(Draft& w, double asked, Reporter& report) const {
   const auto& dial = *w.machine.dial_rpm;
   const int position = nearest_dial_position(dial, asked, std::min(w.machine.max_rpm, w.c.max_rpm));
   w.v.dial_position = position;
@@ -467,7 +476,7 @@ template <class Reporter>
 
 // Plunge, ramp and lead: a table feed, a feed per tooth, a factor of the row, or the machine's rule, whichever comes first.
 template <class Reporter>
-[[gnu::noinline]] void Resolver::detail_feeds(Draft& w, Reporter& report) const {
+[[gnu::noinline, gnu::cold]] void Resolver::detail_feeds(Draft& w, Reporter& report) const {
   Conditions& v = w.v;
   const ConditionRow& row = *w.details;
   const double teeth = w.c.flutes > 0 ? w.c.flutes : 1;

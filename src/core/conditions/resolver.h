@@ -145,6 +145,10 @@ class Resolver {
     int row;
     bool proven;
   };
+  // Depth, width and stick-out up to which a curve holds; infinite: any. Apart, since few have them and all are searched.
+  struct Bounds {
+    double ap_mm, ap_per_d, ae_mm, ae_per_d, length_mm, length_per_d;
+  };
   struct Curve {
     KeyMatch match, mask;
     std::uint64_t rank;  // level, then how narrow the key is; smaller wins
@@ -161,9 +165,10 @@ class Resolver {
     bool detailed;       // some row states detail feeds of its own
     bool finish;         // the finish values of rows for roughing
     bool no_factors;
+    bool special;        // a duty class, or conditional
     std::uint8_t duty;   // 1 + DutyClass it asks for; 0: any
-    bool conditional;    // holds up to some depth, width or length
-    double holds_ap_mm, holds_ap_per_d, holds_ae_mm, holds_ae_per_d, holds_length_mm, holds_length_per_d;  // infinite: any
+    bool conditional;    // holds up to some depth, width or length:
+    std::uint32_t bounds;  // those, in bounds_
     unsigned level_rank() const { return static_cast<unsigned>(rank >> 32); }
   };
   // The values at a diameter, and the rows they lie between; one and the same where it is a row's own.
@@ -178,6 +183,7 @@ class Resolver {
 
   template <class Reporter>
   Found find(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, std::vector<const Curve*>* fitting) const;
+  bool special_fits(const Curve&, const CutterKey&, const MachineKey&, const Query&) const;
   bool holds(const Curve&, const CutterKey&, const Query&) const;
   const ConditionRow& row_of(const Curve& curve, const Point& point) const;
   template <int count>
@@ -228,6 +234,7 @@ class Resolver {
   std::unordered_map<Id, std::pair<std::uint32_t, std::uint32_t>> recipes_of_;  // first and count by cutter
   std::vector<Point> points_;
   std::vector<Curve> curves_;
+  std::vector<Bounds> bounds_;
   std::uint32_t slots_ = 0;
   std::vector<std::uint32_t> first_curve_;  // by kind, operation and slot
   std::unordered_map<std::string, std::uint32_t> names_;

@@ -114,12 +114,11 @@ void Resolver::add_curve(int table_place, const ConditionTable& table, const std
   curve.no_factors = table.no_factors;
   curve.duty = key.duty ? static_cast<std::uint8_t>(static_cast<int>(*key.duty) + 1) : 0;
   curve.conditional = is_conditional(key);
-  curve.holds_ap_mm = key.holds_ap_mm.value_or(any);
-  curve.holds_ap_per_d = key.holds_ap_per_d.value_or(any);
-  curve.holds_ae_mm = key.holds_ae_mm.value_or(any);
-  curve.holds_ae_per_d = key.holds_ae_per_d.value_or(any);
-  curve.holds_length_mm = key.holds_length_mm.value_or(any);
-  curve.holds_length_per_d = key.holds_length_per_d.value_or(any);
+  curve.special = curve.conditional || curve.duty != 0;
+  if (curve.conditional) {
+    curve.bounds = static_cast<std::uint32_t>(bounds_.size());
+    bounds_.push_back({key.holds_ap_mm.value_or(any), key.holds_ap_per_d.value_or(any), key.holds_ae_mm.value_or(any), key.holds_ae_per_d.value_or(any), key.holds_length_mm.value_or(any), key.holds_length_per_d.value_or(any)});
+  }
   // Narrowness: hardness range, series, maker, coating, tool material, duty, flutes, then what it holds up to. Finish values
   // of a roughing row stand behind every row that is for finishing.
   const double range = curve.hardness_to - curve.hardness_from;

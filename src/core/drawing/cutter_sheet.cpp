@@ -151,7 +151,7 @@ double nice_length(double longest) {
 double snapped_mm(double value, double mm_per_pixel, UnitSystem units) {
   const double least = 2 * std::abs(mm_per_pixel);
   double step = 0.01;
-  if (units == UnitSystem::inch) {
+  if (is_inch(units)) {
     step = mm_per_inch / 4;
     while (step > least && step > mm_per_inch / 128) step /= 2;
     if (step < least) step *= 2;
@@ -343,7 +343,7 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   if (!empty) add_material(sheet, c, wish);
 
   // The scale bar stands in the last line.
-  const double unit = wish.units == UnitSystem::inch ? mm_per_inch : 1;
+  const double unit = is_inch(wish.units) ? mm_per_inch : 1;
   sheet.bar_mm = nice_length(std::max(30.0, std::min(60.0, wish.width / 5)) / sheet.scale / unit) * unit;
   sheet.bar = {8, wish.height - 4};
   sheet.bar_text = shown_with_unit(sheet.bar_mm, Quantity::length, wish.units);

@@ -84,7 +84,7 @@ tl::expected<Entry, EntryFault> parse_entry(std::string_view text, Quantity quan
   text = trimmed(text);
   Entry entry;
   if (quantity == Quantity::length || quantity == Quantity::feed_per_tooth) {
-    const auto written = parse_length(text, units == UnitSystem::inch ? LengthUnit::inch : LengthUnit::mm);
+    const auto written = parse_length(text, is_inch(units) ? LengthUnit::inch : LengthUnit::mm);
     if (!written) return tl::unexpected(EntryFault{sentence(written.error())});
     entry.stored = written->mm();
   } else if (quantity == Quantity::hardness) {
@@ -113,7 +113,7 @@ tl::expected<Entry, EntryFault> parse_entry(std::string_view text, Quantity quan
   }
   if (!says_it_already(text, entry.stored, quantity, units)) entry.understood = "= " + shown_with_unit(entry.stored, quantity, units);
   else if (quantity == Quantity::length) {
-    const UnitSystem other = units == UnitSystem::inch ? UnitSystem::metric : UnitSystem::inch;
+    const UnitSystem other = is_inch(units) ? UnitSystem::metric : UnitSystem::inch;
     entry.understood = "= " + shown_with_unit(entry.stored, quantity, other);
   }
   return entry;

@@ -14,25 +14,36 @@ std::string plain(double value, int decimals) {
 }
 
 double stored_per_shown(Quantity quantity, UnitSystem units) {
-  if (units == UnitSystem::metric) return 1;
+  if (quantity == Quantity::table_feed) {
+    switch (units) {
+      case UnitSystem::metric: return 1;
+      case UnitSystem::inch: return mm_per_inch;
+      case UnitSystem::metric_m_min: return 1000;
+      case UnitSystem::metric_mm_s: return 60;
+      case UnitSystem::inch_ft_min: return 12 * mm_per_inch;
+    }
+  }
+  if (!is_inch(units)) return 1;
   switch (quantity) {
     case Quantity::length:
-    case Quantity::feed_per_tooth:
-    case Quantity::table_feed: return mm_per_inch;
+    case Quantity::feed_per_tooth: return mm_per_inch;
     case Quantity::cutting_speed: return 0.3048;
     default: return 1;
   }
 }
 
 std::string unit_text(Quantity quantity, UnitSystem units) {
-  const bool inch = units == UnitSystem::inch;
+  const bool inch = is_inch(units);
   switch (quantity) {
     case Quantity::length:
     case Quantity::feed_per_tooth: return inch ? "in" : "mm";
     case Quantity::angle: return "°";
     case Quantity::cutting_speed: return inch ? "ft/min" : "m/min";
     case Quantity::spindle_speed: return "rpm";
-    case Quantity::table_feed: return inch ? "in/min" : "mm/min";
+    case Quantity::table_feed: {
+      constexpr const char* names[] = {"mm/min", "in/min", "m/min", "mm/s", "ft/min"};
+      return names[static_cast<int>(units)];
+    }
     case Quantity::power: return "kW";
     case Quantity::torque: return "N·m";
     case Quantity::stress: return "N/mm²";
@@ -44,12 +55,15 @@ std::string unit_text(Quantity quantity, UnitSystem units) {
 }
 
 std::string shown(double stored, Quantity quantity, UnitSystem units) {
-  const bool inch = units == UnitSystem::inch;
+  const bool inch = is_inch(units);
   const double value = stored / stored_per_shown(quantity, units);
   switch (quantity) {
     case Quantity::length: return plain(value, inch ? 4 : 3);
     case Quantity::feed_per_tooth: return plain(value, inch ? 5 : 4);
-    case Quantity::table_feed: return plain(value, inch ? 1 : 0);
+    case Quantity::table_feed: {
+      constexpr int decimals[] = {0, 1, 3, 1, 2};
+      return plain(value, decimals[static_cast<int>(units)]);
+    }
     case Quantity::spindle_speed:
     case Quantity::count: return plain(value, 0);
     case Quantity::cutting_speed: return plain(value, value < 100 ? 1 : 0);

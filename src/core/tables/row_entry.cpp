@@ -109,9 +109,42 @@ std::optional<std::array<std::string_view, 3>> three(std::string_view text) {
   return std::nullopt;
 }
 
+bool ends_with_any(std::string_view text, std::initializer_list<std::string_view> ends) {
+  for (const std::string_view end : ends)
+    if (text.ends_with(end)) return true;
+  return false;
+}
+
+// The field that a text is for by its unit: a cutting speed may be typed as rpm, a feed as a table feed, and the reverse.
+RowField field_meant(RowField field, std::string_view text) {
+  const bool turns = ends_with_any(text, {"rpm", "rev/min", "1/min"});
+  if (field == RowField::vc && turns) return RowField::n;
+  if (field == RowField::n && !turns && ends_with_any(text, {"m/min", "ft/min"})) return RowField::vc;
+  if (field == RowField::feed && ends_with_any(text, {"/min", "mm/s"})) return RowField::vf;
+  if (field == RowField::vf && ends_with_any(text, {"/rev", "/tooth"})) return RowField::feed;
+  return field;
+}
+
 }  // namespace
 
 tl::expected<Row, EntryFault> with_entry(const Row& row, RowField field, std::string_view text, UnitSystem units) {
+  while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
+  if (const RowField meant = field_meant(field, text); meant != field) return with_entry(row, meant, text, units);
+  // A feed per revolution where the row states one per tooth, and the reverse.
+  if (field == RowField::feed)
+    for (const auto& [end, per_revolution_text] : {std::pair<std::string_view, bool>{"/rev", true}, {"/tooth", false}})
+      if (text.ends_with(end)) {
+        const auto entry = parse_entry(text.substr(0, text.size() - end.size()), Quantity::feed_per_tooth, units);
+        if (!entry) return tl::unexpected(entry.error());
+        if (row.feed_kind == FeedKind::chip_thickness) return tl::unexpected(EntryFault{"this row states a chip thickness, not a feed"});
+        const bool row_per_revolution = row.feed_kind == FeedKind::per_revolution;
+        const double flutes = flutes_of(row), value = per_revolution_text == row_per_revolution ? entry->stored : per_revolution_text ? entry->stored / flutes : entry->stored * flutes;
+        auto out = with_entry(row, field, shown(value, Quantity::feed_per_tooth, units), units);
+        if (!out) return out;
+        out->feed_mm = value;
+        out->typed["feed_mm"] = std::string(text);
+        return out;
+      }
   const FieldFact& f = fact(field);
   if (field == RowField::vc || field == RowField::feed)
     if (const auto parts = three(text)) {

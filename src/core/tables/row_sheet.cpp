@@ -55,6 +55,10 @@ std::pair<RowColumn, std::optional<FeedKind>> column_headed(const std::string& t
   std::optional<FeedKind> kind;
   for (const FieldWord& w : field_words)
     if (w.word == heading.word) column.field = w.field, kind = w.feed_kind;
+  // A table feed has units of its own.
+  if (column.field == RowField::vf)
+    for (const auto& [unit, system] : {std::pair{"m/min", UnitSystem::metric_m_min}, {"mm/s", UnitSystem::metric_mm_s}, {"ft/min", UnitSystem::inch_ft_min}})
+      if (heading.unit == unit) column.units = system;
   // The words of these columns say the unit.
   for (const char* inch : {"ipt", "ipr", "ipm", "sfm"})
     if (heading.word == inch) column.units = UnitSystem::inch;

@@ -55,7 +55,7 @@ Heading heading_of(std::string_view text) {
 std::optional<UnitSystem> system_of(std::string_view unit) {
   const std::string u = trimmed(unit);
   static constexpr std::array inch{"in", "inch", "inches", "\"", "″", "in/min", "ipm", "IPM", "ft/min", "sfm", "SFM", "fpm", "ipt", "IPT", "ipr", "IPR", "in/tooth", "in/rev", "thou", "mil"};
-  static constexpr std::array metric{"mm", "m/min", "mm/min", "mm/tooth", "mm/z", "mm/rev", "mm/U", "m", "cm", "µm", "um"};
+  static constexpr std::array metric{"mm", "m/min", "mm/min", "mm/tooth", "mm/z", "mm/rev", "mm/U", "mm/s", "m", "cm", "µm", "um"};
   for (const char* known : inch)
     if (u == known) return UnitSystem::inch;
   for (const char* known : metric)
