@@ -121,13 +121,7 @@ RowChange recipe_into_table(const ShopState& state, const Recipe& recipe) {
 }
 
 RowChange row_for_series(const ShopState& state, const Cutter& cutter, const WorkMaterial& material, OperationKind operation) {
-  ConditionRow row;
-  row.kind = cutter.kind;
-  row.tool_material = cutter.tool_material;
-  row.operation = operation;
-  row.material = material.id;
-  row.group = material.group;
-  row.diameter_mm = cutter.diameter_mm;
+  ConditionRow row = row_from(state, cutter, material, operation, {});  // its keys
   row.flutes = cutter.flutes;
   row.feed_kind = process_of(operation) == Process::milling ? FeedKind::per_tooth : FeedKind::per_revolution;
   row.source = cutter.maker.empty() ? "data sheet" : cutter.maker + " data sheet";

@@ -298,7 +298,7 @@ QString sentence(const TrailStep& step, UnitSystem units) {
     return tr("As the row states: %1").arg(parts.join(QStringLiteral(", ")));
   }
   if (s == "own_coolant") return tr("Coolant chosen in this operation: %1").arg(f.text("coolant"));
-  if (s == "near_row") return tr("Next: %2, Ø%3 (%4, group %5); %1 differs").arg(f.text("failed"), f.text("table"), f.mm("nearest_mm"), f.text("nearest_tool_material"), f.text("nearest_group"));
+  if (s == "near_row") return (f.text("failed").contains(QLatin1Char(',')) ? tr("Next: %2, Ø%3 (%4, group %5); %1 differ") : tr("Next: %2, Ø%3 (%4, group %5); %1 differs")).arg(f.text("failed"), f.text("table"), f.mm("nearest_mm"), f.text("nearest_tool_material"), f.text("nearest_group"));
   if (s == "starter_rule")
     return f.text("tool_material").isEmpty()
                ? tr("No row fits. Starter rule for %1, tool material not stated and taken as HSS, in %2, %3: vc %4, %5 %6; a guess, not proven").arg(within_sentence(f.text("kind")), f.text("group"), f.text("operation"), f.speed("vc_m_min"), f.feed("feed_mm"), feed_word(f.text("feed_kind")))
@@ -347,7 +347,7 @@ QString sentence(const TrailStep& step, UnitSystem units) {
   if (s == "wear") return tr("Forces and power for a worn edge: × %1").arg(f.bare("factor"));
   if (s == "result") return tr("S %1  F %2").arg(f.rpm("n_rpm"), QString::fromStdString(shown(f.number("vf_mm_min"), Quantity::table_feed, units)));
   if (s == "no_row_for_kind") return tr("No table has a row for a %1 in %2. Add one under Tables, or type speed and feed in the operation.").arg(within_sentence(f.text("kind")), f.text("operation"));
-  if (s == "no_row") return tr("No row fits: %1 differs. The nearest is in %2, from Ø%3 (%4, group %5).").arg(f.text("failed"), f.text("table"), f.mm("nearest_mm"), f.text("nearest_tool_material"), f.text("nearest_group"));
+  if (s == "no_row") return (f.text("failed").contains(QLatin1Char(',')) ? tr("No row fits: %1 differ. The nearest is in %2, from Ø%3 (%4, group %5).") : tr("No row fits: %1 differs. The nearest is in %2, from Ø%3 (%4, group %5).")).arg(f.text("failed"), f.text("table"), f.mm("nearest_mm"), f.text("nearest_tool_material"), f.text("nearest_group"));
   return text_of(s);
 }
 

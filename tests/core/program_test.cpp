@@ -169,3 +169,21 @@ TEST_CASE("tool numbers: the operation's own, the cutter's, never one for two cu
   job.operations[0].tool_number.reset();
   CHECK(tool_numbers(job) == std::vector<int>{4, 1, 4});
 }
+
+TEST_CASE("where a dial sets the speed the program names its position, once for each change") {
+  Job job = test::plate_job();
+  job.operations = {test::profile_operation(), test::profile_operation(), test::drilling_operation()};
+  for (Operation& o : job.operations) o.taken.dial_position = 4;
+  job.operations[2].taken.n_rpm = 1500;
+  job.operations[2].taken.dial_position = 3;
+  std::vector<Toolpath> paths;
+  for (const Operation& o : job.operations) paths.push_back(*make_toolpath(job, o));
+  std::vector<ProgramOperation> list;
+  for (std::size_t i = 0; i < paths.size(); ++i) list.push_back({&job.operations[i], &paths[i]});
+  const std::string text = write_program({job.name, "C45", "Knee mill", UnitSystem::metric}, list, plain_dialect());
+  const std::size_t first = text.find("(DIAL POSITION 4 = 3000 RPM)");
+  REQUIRE(first != std::string::npos);
+  CHECK(text.find("(DIAL POSITION 4", first + 1) == std::string::npos);
+  CHECK(text.find("(DIAL POSITION 3 = 1500 RPM)") != std::string::npos);
+  CHECK(first < text.find("S3000"));
+}

@@ -1,6 +1,7 @@
 // Rows of tables from sheets as shops keep them: any usual heading, units, speeds and feeds either way round; and the
 // preview: new, changed, same, conflict, faulty.
 #include <catch2/catch.hpp>
+#include <random>
 
 #include "core/tables/row_sheet.h"
 
@@ -156,4 +157,44 @@ TEST_CASE("a block without headings lies under the columns it is pasted at") {
   REQUIRE(r.lines.size() == 2);
   CHECK(r.lines[0].value.vc_m_min == Approx(120).epsilon(0.001));
   CHECK(r.lines[0].value.feed_mm == Approx(0.05).epsilon(0.001));
+}
+
+TEST_CASE("whatever stands in a sheet: an answer for every line, no number that is none, and what was taken is the same when it comes again") {
+  std::mt19937 random(77);
+  const char* heads[] = {"D", "Ø (mm)", "vc", "SFM", "fz", "Table feed (m/min)", "rpm", "ap", "ae", "Note", "Material", "z", "HB min", "HB max", "Coolant", "Proven", "Made of", "Operation", "", "xyz"};
+  const char* cells[] = {"10", "1/2\"", "-3", "0", "1e400", "nan", "12,5", "120", "0.05", "1.5 x D", "", " ", "-", "P", "steel", "42CrMo4 +QT", "flood", "yes", "HSS", "side roughing", "80..100..120", "9999999999999", "Ø", "\xff", "300", "(", "0.2 mm/rev"};
+  int good = 0;
+  for (int n = 0; n < 400; ++n) {
+    std::vector<std::vector<std::string>> lines(1);
+    const std::size_t width = 3 + random() % 8;
+    lines[0] = {"D", "vc", "fz"};
+    for (std::size_t c = 3; c < width; ++c) lines[0].push_back(heads[random() % std::size(heads)]);
+    for (unsigned k = random() % 12; k > 0; --k) {
+      std::vector<std::string> line;
+      // Mostly what can be right in the first three.
+      line = {random() % 5 ? std::to_string(3 + random() % 20) : cells[random() % std::size(cells)], random() % 5 ? "100" : cells[random() % std::size(cells)], random() % 5 ? "0.05" : cells[random() % std::size(cells)]};
+      for (std::size_t c = 3; c < width + random() % 2; ++c) line.push_back(cells[random() % std::size(cells)]);
+      lines.push_back(line);
+    }
+    const RowSheet r = read_row_sheet(sheet(lines), base(), random() % 2 ? UnitSystem::metric : UnitSystem::inch, ids);
+    REQUIRE(r.headed);
+    ConditionTable table;
+    table.id = Id{1, 1};
+    const auto first = preview_rows(table, r);
+    for (const auto& line : r.lines)
+      if (line.faults.empty()) {
+        CHECK_FALSE(has_error(check_row(line.value)));
+        for (const Property<ConditionRow>& p : properties<ConditionRow>())
+          if (const auto number = number_of(line.value, p)) CHECK(p.accepts(*number));
+        ++good;
+      }
+    std::uint64_t next = 0;
+    const ConditionTable taken = with_rows(table, first, [&] { return Id{2, ++next}; }, "Ada", "2026-11-26");
+    // Taken lines are there: none of them is new any more.
+    const auto second = preview_rows(taken, r);
+    REQUIRE(second.size() == first.size());
+    for (std::size_t i = 0; i < first.size(); ++i)
+      if (first[i].picked) CHECK(second[i].state != MergeState::fresh);
+  }
+  CHECK(good > 200);
 }

@@ -384,3 +384,54 @@ TEST_CASE("a stored table with any byte changed is read quickly as the strict re
   }
   CHECK(read > 100);
 }
+
+namespace {
+
+// Every property gets a value of its kind, by the declarations: what is added later is in it too.
+template <class T>
+T filled(std::mt19937& random) {
+  T object;
+  object.id = Id::from_name("filled" + std::to_string(random()));
+  for (const Property<T>& p : properties<T>()) {
+    if (random() % 4 == 0) continue;
+    switch (p.quantity) {
+      case Quantity::text: p.set(object, std::string("Ø \"") + std::to_string(random() % 100)); break;
+      case Quantity::id: p.set(object, Id::from_name("other" + std::to_string(random() % 9)).text()); break;
+      case Quantity::flag: p.set(object, random() % 2 == 0); break;
+      case Quantity::choice: p.set(object, std::string(p.choices[random() % p.choices.size()].key)); break;
+      case Quantity::count: p.set(object, static_cast<double>(1 + random() % 20)); break;
+      default: p.set(object, std::min(p.high, static_cast<double>(1 + random() % 1000) / 7)); break;
+    }
+  }
+  return object;
+}
+
+}  // namespace
+
+TEST_CASE("recipes, machines, tables and settings with any of their properties come back as they were, read quickly or strictly") {
+  std::mt19937 random(61);
+  for (int n = 0; n < 200; ++n) {
+    const Recipe recipe = filled<Recipe>(random);
+    round_trip(recipe);
+    CHECK(quick_object<Recipe>(body_of(recipe)) == recipe);
+    Machine machine = filled<Machine>(random);
+    if (n % 3 == 0) machine.dial_rpm = {60, 120.5, 900};
+    if (n % 2 == 0) machine.power_curve = {{1000, 5}, {8000, 5.5}};
+    round_trip(machine);
+    ConditionTable table = filled<ConditionTable>(random);
+    for (int k = 0; k < n % 5; ++k) table.rows.push_back(filled<ConditionRow>(random));
+    round_trip(table);
+    CHECK(quick_table(body_of(table)) == table);
+    round_trip(filled<ShopSettings>(random));
+  }
+}
+
+TEST_CASE("a dial that is no list of speeds is named") {
+  for (const char* text : {R"({"name": "M", "dial_rpm": "fast"})", R"({"name": "M", "dial_rpm": [60, "x"]})", R"({"name": "M", "dial_rpm": 7})"}) {
+    INFO(text);
+    FormatFaults faults;
+    object_from_body<Machine>(text, faults);
+    REQUIRE(faults.size() == 1);
+    CHECK(faults[0].key == "dial_rpm");
+  }
+}

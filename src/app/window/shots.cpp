@@ -81,7 +81,6 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.show_page(MainWindow::tables);
   window.tables_page().show_view(TablesPage::chart);
   shot("chart");
-  window.tables_page().chart_pane().save(folder + QStringLiteral("/wall-chart.pdf"));
   window.tables_page().chart_pane().set_heat(Heat::headroom);
   window.tables_page().chart_pane().show_rows(ChartRows::operations);
   shot("chart-cutter");
@@ -131,6 +130,8 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("night");
   window.tables_page().chart_pane().set_heat(Heat::none);
   Look::get().set_night(false);
+  window.tables_page().chart_pane().save(folder + QStringLiteral("/wall-chart.pdf"));
+  settle(window);
   return written;
 }
 

@@ -1,3 +1,4 @@
+#include <dlfcn.h>
 #include <minizip/unzip.h>
 #include <xlsxwriter.h>
 
@@ -10,6 +11,7 @@
 #include <optional>
 #include <pugixml.hpp>
 #include <set>
+#include <type_traits>
 
 #include "formats/sheet/sheet_file.h"
 
@@ -166,18 +168,61 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
   return refuse("has no sheet with anything in it");
 }
 
+namespace {
+
+// The library's functions, looked up when they are first wanted.
+struct Writer {
+  decltype(&workbook_new) new_book;
+  decltype(&workbook_add_worksheet) add_page;
+  decltype(&workbook_add_format) add_format;
+  decltype(&format_set_bold) set_bold;
+  decltype(&worksheet_write_number) number;
+  decltype(&worksheet_write_string) string;
+  decltype(&worksheet_freeze_panes) freeze;
+  decltype(&workbook_close) close;
+  decltype(&lxw_strerror) error_text;
+};
+
+const Writer* writer() {
+  static const std::optional<Writer> found = []() -> std::optional<Writer> {
+    void* library = dlopen("libxlsxwriter.so.4", RTLD_LAZY | RTLD_LOCAL);
+    if (!library) return std::nullopt;
+    Writer w{};
+    bool whole = true;
+    const auto take = [&](auto& function, const char* name) {
+      function = reinterpret_cast<std::remove_reference_t<decltype(function)>>(dlsym(library, name));
+      whole = whole && function;
+    };
+    take(w.new_book, "workbook_new");
+    take(w.add_page, "workbook_add_worksheet");
+    take(w.add_format, "workbook_add_format");
+    take(w.set_bold, "format_set_bold");
+    take(w.number, "worksheet_write_number");
+    take(w.string, "worksheet_write_string");
+    take(w.freeze, "worksheet_freeze_panes");
+    take(w.close, "workbook_close");
+    take(w.error_text, "lxw_strerror");
+    return whole ? std::optional(w) : std::nullopt;
+  }();
+  return found ? &*found : nullptr;
+}
+
+}  // namespace
+
 tl::expected<void, FormatFault> write_xlsx(const Sheet& sheet, const std::string& file) {
+  const Writer* lxw = writer();
+  if (!lxw) return tl::unexpected(FormatFault{file, "cannot be written: the library libxlsxwriter is not there"});
   const std::string making = file + ".new";
-  lxw_workbook* book = workbook_new(making.c_str());
+  lxw_workbook* book = lxw->new_book(making.c_str());
   if (!book) return tl::unexpected(FormatFault{file, "cannot be written"});
   // Sheet names take 31 characters and not all of them.
   std::string name;
   for (const char c : sheet.name)
     if (std::string_view("[]:*?/\\'").find(c) == std::string_view::npos && name.size() < 28 && static_cast<unsigned char>(c) < 0x80) name += c;
-  lxw_worksheet* page = workbook_add_worksheet(book, name.empty() ? "Sheet" : name.c_str());
-  if (!page) page = workbook_add_worksheet(book, nullptr);
-  lxw_format* bold = workbook_add_format(book);
-  format_set_bold(bold);
+  lxw_worksheet* page = lxw->add_page(book, name.empty() ? "Sheet" : name.c_str());
+  if (!page) page = lxw->add_page(book, nullptr);
+  lxw_format* bold = lxw->add_format(book);
+  lxw->set_bold(bold);
   for (std::size_t r = 0; r < sheet.lines.size(); ++r)
     for (std::size_t c = 0; c < sheet.lines[r].size(); ++c) {
       const std::string& text = sheet.lines[r][c];
@@ -185,16 +230,16 @@ tl::expected<void, FormatFault> write_xlsx(const Sheet& sheet, const std::string
       char* end = nullptr;
       const double value = std::strtod(text.c_str(), &end);
       const bool number = *end == '\0' && std::isfinite(value) && text.find_first_not_of("0123456789.-") == std::string::npos;
-      if (number) worksheet_write_number(page, static_cast<lxw_row_t>(r), static_cast<lxw_col_t>(c), value, nullptr);
-      else worksheet_write_string(page, static_cast<lxw_row_t>(r), static_cast<lxw_col_t>(c), text.c_str(), r == 0 ? bold : nullptr);
+      if (number) lxw->number(page, static_cast<lxw_row_t>(r), static_cast<lxw_col_t>(c), value, nullptr);
+      else lxw->string(page, static_cast<lxw_row_t>(r), static_cast<lxw_col_t>(c), text.c_str(), r == 0 ? bold : nullptr);
     }
-  worksheet_freeze_panes(page, 1, 0);
-  const lxw_error error = workbook_close(book);
+  lxw->freeze(page, 1, 0);
+  const lxw_error error = lxw->close(book);
   std::error_code trouble;
   if (error == LXW_NO_ERROR) std::filesystem::rename(making, file, trouble);
   if (error == LXW_NO_ERROR && !trouble) return {};
   std::filesystem::remove(making, trouble);
-  return tl::unexpected(FormatFault{file, error == LXW_NO_ERROR ? "could not be given its name" : std::string("cannot be written: ") + lxw_strerror(error)});
+  return tl::unexpected(FormatFault{file, error == LXW_NO_ERROR ? "could not be given its name" : std::string("cannot be written: ") + lxw->error_text(error)});
 }
 
 }  // namespace pecorra

@@ -1,0 +1,40 @@
+// What a resolution is worked out in; shared by the files of the resolver alone.
+#pragma once
+
+#include "core/conditions/reporters.h"
+#include "core/conditions/resolver.h"
+#include "core/tables/starter_rules.h"
+
+namespace pecorra {
+
+struct Resolver::Draft {
+  const CutterKey& c;
+  const MaterialKey& m;
+  const MachineKey& machine;
+  const Query& q;
+  Process process;
+  Resolution& out;
+  Conditions& v;
+  double speed = not_given, speed_low = not_given, speed_high = not_given;
+  double load = not_given, load_high = not_given;  // the feed as the row states it
+  double fz = not_given;
+  double plunge = not_given, ramp = not_given;  // factors; NaN: the machine's rule
+  const ConditionRow* details = nullptr;        // detail feeds of its own
+  FeedKind feed_kind = FeedKind::per_tooth;
+  // Written out: left to itself the compiler clears all of it first.
+  Draft(const CutterKey& cutter, const MaterialKey& material, const MachineKey& on, const Query& query, Process p, Resolution& result)
+      : c(cutter), m(material), machine(on), q(query), process(p), out(result), v(result.conditions) {}
+  bool milling() const { return process == Process::milling; }
+};
+
+// What is wanted, where the machine has it; else another wet or blowing one.
+inline Coolant coolant_on(const MachineKey& machine, Coolant wanted) {
+  const auto has = [&](Coolant c) { return (machine.coolants >> static_cast<int>(c) & 1) != 0; };
+  if (wanted == Coolant::off || has(wanted)) return wanted;
+  if (wanted == Coolant::air) return Coolant::off;
+  for (const Coolant other : {Coolant::flood, Coolant::mist, Coolant::air})
+    if (has(other)) return other;
+  return Coolant::off;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,223 @@
+// The steps of a resolution that are not taken every time: recipes, starter rules, factors of edge and hardness, pace, chip
+// thinning, the dial, detail feeds. Apart from the path that every resolution takes.
+#include <algorithm>
+#include <cmath>
+
+#include "core/conditions/resolver_draft.h"
+
+namespace pecorra {
+namespace {
+constexpr double greatest_thinning_gain = 3;
+}
+
+StarterQuestion question_of(const CutterKey& c, const MaterialKey& m, OperationKind operation) {
+  StarterQuestion q;
+  q.kind = c.kind;
+  if (const auto tool = (c.match.rest >> 16) & 0xff) q.tool_material = static_cast<ToolMaterial>(tool - 1);
+  q.group = m.group;
+  q.operation = operation;
+  q.diameter_mm = c.diameter_mm;
+  q.flute_length_mm = c.flute_length_mm;
+  q.pitch_mm = c.pitch_mm;
+  return q;
+}
+
+template <class Reporter>
+[[gnu::noinline, gnu::cold]] bool Resolver::take_rule(Draft& w, Reporter& report) const {
+  const StarterQuestion question = question_of(w.c, w.m, w.q.operation);
+  const auto rule = starter_values(question);
+  if (!rule) return false;
+  w.speed = rule->vc_m_min;
+  w.load = rule->feed_mm;
+  w.feed_kind = rule->feed_kind;
+  w.plunge = rule->plunge_factor;
+  w.ramp = rule->ramp_factor;
+  w.v.ap_mm = rule->ap_mm.value_or(not_given);
+  w.v.ae_mm = rule->ae_mm.value_or(not_given);
+  w.v.coolant = coolant_on(w.machine, w.q.own_coolant.value_or(rule->coolant));
+  w.out.source = SourceKind::starter_table;
+  w.out.guess = true;
+  w.out.proven = false;
+  if constexpr (Reporter::on) {
+    report.add("starter_rule", {{"kind", std::string(label_of(w.c.kind))}, {"tool_material", question.tool_material ? std::string(label_of(*question.tool_material)) : std::string()},
+                                {"group", std::string(label_of(w.m.group))}, {"operation", std::string(label_of(w.q.operation))}, {"vc_m_min", w.speed}, {"feed_mm", w.load},
+                                {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}},
+               {starter_rules_id, starter_row_id(question)});
+    if (w.milling()) report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
+  }
+  if (options_.factors && !w.c.no_factors) scale_by_hardness(w, report);
+  if (w.c.edge_factor) scale_by_edge(w, report);
+  return true;
+}
+
+// Starter values are for the usual hardness of their group.
+template <class Reporter>
+[[gnu::noinline, gnu::cold]] void Resolver::scale_by_hardness(Draft& w, Reporter& report) const {
+  const double factor = hardness_factor(w.m.group, w.m.hardness_hb);
+  if (factor == 1) return;
+  w.speed *= factor;
+  w.speed_low *= factor;
+  w.speed_high *= factor;
+  if constexpr (Reporter::on)
+    report.add("hardness", {{"hb", w.m.hardness_hb}, {"usual_hb", usual_hardness_hb(w.m.group)}, {"factor", factor}, {"vc_m_min", w.speed}});
+}
+
+template <class Reporter>
+[[gnu::noinline, gnu::cold]] void Resolver::scale_by_edge(Draft& w, Reporter& report) const {
+  const EdgeFactor& factor = *w.c.edge_factor;
+  w.speed *= factor.speed;
+  w.speed_low *= factor.speed;
+  w.speed_high *= factor.speed;
+  w.load *= factor.feed;
+  w.load_high *= factor.feed;
+  if constexpr (Reporter::on)
+    report.add("edge", {{"from", factor.from}, {"speed_factor", factor.speed}, {"feed_factor", factor.feed}, {"vc_m_min", w.speed}, {"feed_mm", w.load}});
+}
+
+// A recipe of the cutter: the one that is asked for, else the first that is for this operation and material, or any.
+template <class Reporter>
+[[gnu::noinline, gnu::cold]] bool Resolver::take_recipe(Draft& w, Reporter& report) const {
+  if (!options_.recipes) return false;
+  const std::vector<Recipe>& all = *options_.recipes;
+  const Recipe* taken = nullptr;
+  int place = -1;
+  std::string others;
+  if (w.q.recipe >= 0) {
+    place = w.q.recipe;
+    taken = &all[static_cast<std::size_t>(place)];
+  } else {
+    for (std::uint32_t i = w.c.first_recipe; i < w.c.first_recipe + w.c.recipes; ++i) {
+      const Recipe& r = all[recipes_[i]];
+      if (r.operation != w.q.operation || (!r.material.is_null() && r.material != w.m.id)) continue;
+      if (!taken) taken = &r, place = static_cast<int>(recipes_[i]);
+      else others += (others.empty() ? "" : ", ") + r.name;
+      if (!Reporter::on) break;
+    }
+  }
+  if (!taken) return false;
+  const Recipe& r = *taken;
+  const double d = w.c.diameter_mm;
+  const auto or_none = [](const std::optional<double>& v) { return v.value_or(not_given); };
+  w.speed = *r.vc_m_min;
+  w.speed_low = or_none(r.vc_low_m_min);
+  w.speed_high = or_none(r.vc_high_m_min);
+  w.load = *r.feed_mm;
+  w.load_high = or_none(r.feed_high_mm);
+  w.feed_kind = r.feed_kind;
+  w.plunge = or_none(r.plunge_factor);
+  w.ramp = or_none(r.ramp_factor);
+  w.details = has_detail_feeds(r) ? &r : nullptr;
+  w.v.ap_mm = r.ap_mm ? *r.ap_mm : or_none(r.ap_per_d) * d;
+  w.v.ae_mm = r.ae_mm ? *r.ae_mm : or_none(r.ae_per_d) * d;
+  w.v.coolant = coolant_on(w.machine, w.q.own_coolant.value_or(r.coolant));
+  w.out.source = SourceKind::recipe;
+  w.out.recipe = place;
+  const bool for_any = r.material.is_null();
+  w.out.proven = r.proven && !for_any && r.material == w.m.id;
+  w.out.guess = !for_any && r.material != w.m.id;
+  if constexpr (Reporter::on) {
+    report.add("recipe", {{"name", r.name}, {"vc_m_min", w.speed}, {"feed_mm", w.load}, {"feed_kind", std::string(pecorra::key_of(r.feed_kind))}, {"proven", r.proven ? 1.0 : 0.0},
+                          {"any_material", for_any ? 1.0 : 0.0}, {"other_material", w.out.guess ? 1.0 : 0.0}, {"removal_cm3_min", or_none(r.removal_cm3_min)}, {"author", r.author},
+                          {"date", r.date}, {"note", r.note}, {"source", r.source}, {"others", others}},
+               {Id{}, r.id});
+    if (w.milling() && (given(w.v.ap_mm) || given(w.v.ae_mm)))
+      report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}, {"ap_per_d", r.ap_mm ? not_given : or_none(r.ap_per_d)}, {"ae_per_d", r.ae_mm ? not_given : or_none(r.ae_per_d)}});
+    if (const Coolant wanted = w.q.own_coolant.value_or(r.coolant); wanted != w.v.coolant)
+      report.add("coolant", {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
+  }
+  return true;
+}
+
+// 100 is the target; the share of removal rate is taken from the speed first, down to the row's low, then from width and
+// depth, from the chip last and never under the rubbing limit. Upwards only within the row's range.
+template <class Reporter>
+[[gnu::noinline]] void Resolver::pace(Draft& w, Reporter& report) const {
+  const double share = std::clamp(w.q.pace, 1.0, 1000.0) / 100;
+  const double speed_before = w.speed, load_before = w.load, ap_before = w.v.ap_mm, ae_before = w.v.ae_mm;
+  if (share < 1) {
+    const double floor_speed = given(w.speed_low) ? std::min(w.speed_low, w.speed) : w.speed * 0.6;
+    w.speed = std::max(floor_speed, w.speed * share);
+    double rest = share / (w.speed / speed_before);
+    const auto take_from = [&](double& size) {
+      const double part = std::max(rest, 0.5);
+      size *= part;
+      rest /= part;
+    };
+    if (rest < 1 && given(w.v.ae_mm) && w.q.operation != OperationKind::slot && !given(w.q.ae_mm)) take_from(w.v.ae_mm);
+    if (rest < 1 && given(w.v.ap_mm) && !given(w.q.ap_mm)) take_from(w.v.ap_mm);
+    if (rest < 1) {
+      const double teeth = w.feed_kind == FeedKind::per_revolution && w.c.flutes > 0 ? w.c.flutes : 1;
+      w.load = std::max(w.load * rest, std::min(w.load, w.c.edge_radius_mm * teeth));
+    }
+  } else {
+    if (given(w.speed_high)) w.speed = std::max(w.speed, std::min(w.speed_high, w.speed * share));
+    const double rest = share / (w.speed / speed_before);
+    if (rest > 1 && given(w.load_high)) w.load = std::max(w.load, std::min(w.load_high, w.load * rest));
+  }
+  const auto differs = [](double a, double b) { return given(a) && a != b; };
+  if (differs(w.speed, speed_before) || differs(w.load, load_before) || differs(w.v.ap_mm, ap_before) || differs(w.v.ae_mm, ae_before)) w.out.proven = false;
+  if constexpr (Reporter::on)
+    report.add("pace", {{"pace", w.q.pace}, {"vc_before_m_min", speed_before}, {"vc_m_min", w.speed}, {"feed_before_mm", load_before},
+                        {"feed_mm", w.load}, {"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
+}
+
+// Where the row asks for a chip thickness, the feed grows as the cut gets narrow (formula 6).
+template <class Reporter>
+[[gnu::noinline]] void Resolver::thin_chip(Draft& w, Reporter& report) const {
+  if (!w.milling() || !given(w.v.ae_mm) || !given(w.v.ap_mm)) return;
+  const bool facing = w.q.operation == OperationKind::face;
+  const double d = w.c.diameter_mm;
+  const Engagement e = facing ? face_engagement(w.v.ae_mm, 0, d) : side_engagement(w.v.ae_mm, d);
+  const double ratio = chip_ratio(w.c.edge, e, w.v.ap_mm, w.v.ae_mm, facing).greatest;
+  const double gain = ratio > 0 ? 1 / ratio : greatest_thinning_gain;
+  w.fz = w.load * std::min(gain, greatest_thinning_gain);
+  if constexpr (Reporter::on)
+    report.add("chip_thinning", {{"hex_mm", w.load}, {"fz_mm", w.fz}, {"ae_mm", w.v.ae_mm}, {"capped", gain > greatest_thinning_gain ? 1.0 : 0.0}});
+}
+
+// A dial has its own speeds: the nearest counts, no faster than cutter and machine bear.
+template <class Reporter>
+[[gnu::noinline, gnu::cold]] void Resolver::turn_dial(Draft& w, double asked, Reporter& report) const {
+  const auto& dial = *w.machine.dial_rpm;
+  const int position = nearest_dial_position(dial, asked, std::min(w.machine.max_rpm, w.c.max_rpm));
+  w.v.dial_position = position;
+  w.v.n_rpm = position > 0 ? dial[static_cast<std::size_t>(position) - 1] : dial.front();
+  if constexpr (Reporter::on) report.add("dial", {{"position", static_cast<double>(position)}, {"asked_rpm", asked}, {"n_rpm", w.v.n_rpm}});
+}
+
+// Plunge, ramp and lead: a table feed, a feed per tooth, a factor of the row, or the machine's rule, whichever comes first.
+template <class Reporter>
+[[gnu::noinline, gnu::cold]] void Resolver::detail_feeds(Draft& w, Reporter& report) const {
+  Conditions& v = w.v;
+  const ConditionRow& row = *w.details;
+  const double teeth = w.c.flutes > 0 ? w.c.flutes : 1;
+  const double most = w.machine.axis_feed_mm_min[static_cast<std::size_t>(w.m.group)];
+  if (row.ramp_n_rpm) v.ramp_n_rpm = std::min({*row.ramp_n_rpm, w.machine.max_rpm, w.c.max_rpm});
+  const auto detail = [&](const std::optional<double>& table_feed, const std::optional<double>& per_tooth, double n, double else_mm_min) {
+    const double vf = table_feed ? *table_feed : per_tooth ? *per_tooth * teeth * n : else_mm_min;
+    return round_down(std::min(vf, most), w.q.rounding.vf);
+  };
+  v.plunge_mm_min = detail(row.plunge_mm_min, row.plunge_feed_mm, v.n_rpm, v.plunge_mm_min);
+  v.ramp_mm_min = detail(row.ramp_mm_min, row.ramp_feed_mm, given(v.ramp_n_rpm) ? v.ramp_n_rpm : v.n_rpm, v.ramp_mm_min);
+  v.lead_mm_min = detail(row.lead_mm_min, row.lead_feed_mm, v.n_rpm, row.lead_factor ? *row.lead_factor * v.vf_mm_min : v.lead_mm_min);
+  if constexpr (Reporter::on) report.add("details", {{"plunge_mm_min", v.plunge_mm_min}, {"ramp_mm_min", v.ramp_mm_min}, {"lead_mm_min", v.lead_mm_min}, {"ramp_n_rpm", v.ramp_n_rpm}});
+}
+
+template bool Resolver::take_rule(Draft&, Silent&) const;
+template bool Resolver::take_recipe(Draft&, Silent&) const;
+template void Resolver::scale_by_hardness(Draft&, Silent&) const;
+template void Resolver::scale_by_edge(Draft&, Silent&) const;
+template void Resolver::pace(Draft&, Silent&) const;
+template void Resolver::thin_chip(Draft&, Silent&) const;
+template void Resolver::turn_dial(Draft&, double, Silent&) const;
+template void Resolver::detail_feeds(Draft&, Silent&) const;
+template bool Resolver::take_rule(Draft&, Recorder&) const;
+template bool Resolver::take_recipe(Draft&, Recorder&) const;
+template void Resolver::scale_by_hardness(Draft&, Recorder&) const;
+template void Resolver::scale_by_edge(Draft&, Recorder&) const;
+template void Resolver::pace(Draft&, Recorder&) const;
+template void Resolver::thin_chip(Draft&, Recorder&) const;
+template void Resolver::turn_dial(Draft&, double, Recorder&) const;
+template void Resolver::detail_feeds(Draft&, Recorder&) const;
+
+}  // namespace pecorra
