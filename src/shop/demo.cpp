@@ -228,6 +228,8 @@ tl::expected<void, StoreFault> write_shop(const ShopState& state, const QString&
     const auto done = (*store)->commit(change);
     if (!done) return tl::unexpected(done.error());
   }
+  // What an earlier shop of this name left beside it would be taken for this one's.
+  for (const char* tail : {"-wal", "-shm"}) QFile::remove(file + QLatin1String(tail));
   if (!QFile::rename(making, file)) {
     StoreFault fault;
     fault.file = file;

@@ -8,6 +8,8 @@
 #include <QHeaderView>
 
 #include "core/cutter/kinds.h"
+#include <numbers>
+
 #include "window_fixture.h"
 
 using namespace pecorra;
@@ -204,4 +206,36 @@ TEST_CASE("order and widths of the columns are there again at the next start, an
     const auto& commands = again.commands();
     CHECK(std::any_of(commands.begin(), commands.end(), [&](const Command& c) { return c.id == QLatin1String(id); }));
   }
+}
+
+TEST_CASE("feeds are shown in the unit wanted, typed in it, and kept over a restart; Ctrl+U goes between mm and inch") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.click(w.find("context_units"));
+  w.pick("mm/s");
+  CHECK(w.workspace().units() == UnitSystem::metric_mm_s);
+  CHECK(w.find<QAbstractButton>("context_units")->text() == "mm, mm/s");
+  ChartView& chart = (w.window->show_page(MainWindow::tables), w.window->tables_page().chart_view());
+  QApplication::processEvents();
+  const auto of_219 = [&] {
+    for (int r = 0; r < chart.row_count(); ++r)
+      if (chart.grid().cutter_at(r).number == 219) return chart.cell_text(r, 0);
+    return QString();
+  };
+  CHECK(of_219() == "S 2910 F 10.7");  // 640 mm/min
+  w.window->tables_page().show_view(TablesPage::rows);
+  RowModel& rows = w.window->tables_page().model();
+  CHECK(rows.enter(rows.index(3, RowModel::vf), "12").isEmpty());  // mm/s
+  CHECK(*rows.row_at(3)->feed_mm == Approx(720 / (1000 * 110 / (std::numbers::pi * 12)) / 4).epsilon(1e-3));
+  w.window->run("undo");
+  w.window->close();
+  w.again();
+  CHECK(w.workspace().units() == UnitSystem::metric_mm_s);
+  w.key(Qt::Key_U, Qt::ControlModifier);
+  CHECK(w.workspace().units() == UnitSystem::inch);
+  w.key(Qt::Key_U, Qt::ControlModifier);
+  CHECK(w.workspace().units() == UnitSystem::metric);
+  w.window->show_page(MainWindow::cutters);
+  w.window->close();  // as it was, for whoever opens next
+  w.again();
 }

@@ -239,3 +239,27 @@ TEST_CASE("everything that ships is there: coatings, generic machines of which t
   CHECK(demo.machines.size() == 3);
   for (const Machine& m : demo.machines) CHECK(check_machine(m).empty());
 }
+
+TEST_CASE("a new shop takes nothing from the log that an earlier one of its name left behind") {
+  QTemporaryDir dir;
+  const QString file = dir.filePath("shop.pecorra");
+  REQUIRE(write_shop(demo_state(), file, "made").has_value());
+  {
+    auto shop = Shop::open(file);
+    REQUIRE(shop.has_value());
+    const Cutter before = (*shop)->state().cutters[0];
+    Cutter after = before;
+    after.name = "Of the earlier shop";
+    (*shop)->edit(before, after, "renamed");
+    REQUIRE((*shop)->wait_until_saved(5000));
+    // As a crash leaves it: the file is taken away, its log is not.
+    QFile::copy(file + "-wal", dir.filePath("kept-wal"));
+  }
+  QFile::remove(file);
+  QFile::remove(file + "-wal");
+  QFile::copy(dir.filePath("kept-wal"), file + "-wal");
+  REQUIRE(write_shop(demo_state(), file, "made").has_value());
+  const auto again = load_shop(file);
+  REQUIRE(again.has_value());
+  CHECK(again->state.cutters[0].name != "Of the earlier shop");
+}
