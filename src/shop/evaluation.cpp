@@ -74,6 +74,7 @@ Query query_for(const ShopState& state, const Job& job, const Operation& o) {
   query.ap_mm = or_none(o.own_ap_mm);
   query.ae_mm = or_none(o.own_ae_mm);
   query.own_coolant = o.own_coolant;
+  query.conventional = o.path == PathKind::profile && !o.climb;
   const ShopSettings settings = state.shop_settings();
   query.rounding = {settings.n_step_rpm, settings.vf_step_mm_min};
   return query;

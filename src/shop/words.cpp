@@ -288,6 +288,8 @@ QString sentence(const TrailStep& step, UnitSystem units) {
     return text;
   }
   if (s == "hardness") return tr("× %1 on speed: %2 HB, where starter values are for %3 HB: vc %4").arg(f.bare("factor", 2), f.bare("hb", 0), f.bare("usual_hb", 0), f.speed("vc_m_min"));
+  if (s == "long_stickout") return tr("× %1 on feed: it sticks out %2, %3 × D, where starter values are for %4 × D: feed %5").arg(f.bare("factor", 2), f.mm("stickout_mm"), f.bare("per_d", 1), f.bare("usual_per_d", 0), f.feed("feed_mm"));
+  if (s == "conventional") return tr("× %1 on speed: conventional milling, where starter values are for climb: vc %2").arg(f.bare("factor", 2), f.speed("vc_m_min"));
   if (s == "factor") return tr("No row fits. × %1 on speed, × %2 on feed from this one, by what starter values say of the difference: vc %3, feed %4; a guess").arg(f.bare("speed_factor", 2), f.bare("feed_factor", 2), f.speed("vc_m_min"), f.feed("feed_mm"));
   if (s == "dial") return tr("Dial position %1, the nearest: %2 → %3").arg(f.bare("position", 0), f.rpm("asked_rpm"), f.rpm("n_rpm"));
   if (s == "details") {

@@ -104,6 +104,20 @@ TEST_CASE("a machine's curve is dragged, gets points and loses them, and the lim
   CHECK(w.find<QLabel>("fault_point")->text().contains("less than the continuous"));
   w.type_into("field_dialect", "none such");
   CHECK(w.fault("dialect").contains("plain"));
+  // As torque: what is dragged is N·m, what is kept is power.
+  for (QPushButton* b : w.find<QWidget>("which_curve")->findChildren<QPushButton*>())
+    if (b->text() == "Continuous") w.click(b);
+  for (QPushButton* b : w.find<QWidget>("power_or_torque")->findChildren<QPushButton*>())
+    if (b->text() == "N·m") w.click(b);
+  const PowerPoint first = machine().power_curve[0];
+  const QPointF at = curve->place(first);
+  CHECK(curve->value(at).kw == Approx(first.kw).epsilon(0.01));
+  const double torque = 9550 * first.kw / first.rpm;
+  QTest::mousePress(curve, Qt::LeftButton, {}, at.toPoint());
+  QTest::mouseMove(curve, at.toPoint() + QPoint(0, 8));
+  QTest::mouseMove(curve, at.toPoint() + QPoint(0, 16));
+  QTest::mouseRelease(curve, Qt::LeftButton, {}, at.toPoint() + QPoint(0, 16));
+  CHECK(9550 * machine().power_curve[0].kw / machine().power_curve[0].rpm < torque * 0.97);
   curve->grab();
   // A machine that a job stands on is not deleted; undo goes all the way back.
   w.window->run("delete_part");

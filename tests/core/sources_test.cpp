@@ -370,3 +370,31 @@ TEST_CASE("rows say what is odd about them, and the rest still counts") {
   CHECK(has("out_of_range"));
   CHECK(s.ask().found());
 }
+
+TEST_CASE("a long stick-out and conventional milling are steps of their own on starter values, and on nothing else") {
+  Shop s;
+  s.tables[0].level = TableLevel::starter;
+  s.row(100, 0.06);
+  s.stickout = 40;  // 4 × D
+  const Conditions usual = s.ask().conditions;
+  CHECK(usual.fz_mm == Approx(0.06).epsilon(0.02));
+  s.stickout = 60;
+  Trail trail;
+  CHECK(s.ask({}, &trail).conditions.fz_mm == Approx(0.06 * 4 / 6).epsilon(0.02));
+  CHECK(has_step(trail, "long_stickout"));
+  s.stickout = 200;  // never less than half
+  CHECK(s.ask().conditions.fz_mm == Approx(0.03).epsilon(0.02));
+  s.stickout = 30;
+  Query q;
+  q.conventional = true;
+  trail.clear();
+  CHECK(s.ask(q, &trail).conditions.vc_m_min == Approx(90).epsilon(0.01));
+  CHECK(has_step(trail, "conventional"));
+  s.stickout = 60;
+  s.options.factors = false;
+  CHECK(s.ask(q).conditions.vc_m_min == Approx(100).epsilon(0.01));
+  s.options.factors = true;
+  s.tables[0].level = TableLevel::shop;
+  CHECK(s.ask(q).conditions.fz_mm == Approx(0.06).epsilon(0.02));
+  CHECK(s.ask(q).conditions.vc_m_min == Approx(100).epsilon(0.01));
+}

@@ -221,7 +221,7 @@ void JobBench::accept_operation(const QString& key, const Value& value, const QS
   change_operation(label, [&](Job& job, Operation& target) {
     target = after;
     // What the tables are asked for has changed: the conditions are taken anew.
-    if (key == QLatin1String("operation") || key == QLatin1String("stickout_mm") || key.startsWith(QLatin1String("own_"))) retake(workspace_.state(), workspace_.shop().resolver(), job, target);
+    if (key == QLatin1String("operation") || key == QLatin1String("stickout_mm") || key == QLatin1String("climb") || key.startsWith(QLatin1String("own_"))) retake(workspace_.state(), workspace_.shop().resolver(), job, target);
   });
 }
 

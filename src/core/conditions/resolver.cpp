@@ -201,6 +201,7 @@ template <class Reporter>
   // scaled.
   if (curve->level == TableLevel::starter && !curve->no_factors && !w.c.no_factors) {
     if (!curve->ranged && options_.factors) scale_by_hardness(w, report);
+    if (options_.factors && w.milling() && (w.q.conventional || w.c.stickout_mm > usual_stickout_per_d * d)) scale_by_manner(w, report);
     if (w.c.edge_factor) scale_by_edge(w, report);
   }
 }

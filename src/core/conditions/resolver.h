@@ -91,6 +91,7 @@ struct Query {
   int recipe = -1;                 // this recipe, see Resolver::recipe_place
   bool no_recipes = false;         // tables only
   std::optional<Coolant> own_coolant;
+  bool conventional = false;       // else climb milling
   Rounding rounding;
 };
 
@@ -200,6 +201,8 @@ class Resolver {
   void take_curve(Draft&, const Found&, double speed_factor, double feed_factor, Reporter&) const;
   template <class Reporter>
   void scale_by_hardness(Draft&, Reporter&) const;
+  template <class Reporter>
+  void scale_by_manner(Draft&, Reporter&) const;
   template <class Reporter>
   void detail_feeds(Draft&, Reporter&) const;
   template <class Reporter>

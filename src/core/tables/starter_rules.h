@@ -41,6 +41,7 @@ std::optional<StarterValues> starter_values(const StarterQuestion& question, NoS
 
 // Starter values are for this hardness of a group, HB; 0: hardness says nothing there. Harder work is cut slower in
 // proportion, softer work no faster: about what handbook tables of speed over hardness show for steel, from memory.
+inline constexpr double usual_stickout_per_d = 4;
 double usual_hardness_hb(MaterialGroup group);
 double hardness_factor(MaterialGroup group, double hardness_hb);
 
