@@ -257,3 +257,28 @@ TEST_CASE("drawings know their lines, bounds and holes") {
   CHECK(b.high_y == Approx(60));
   CHECK(signed_area(flattened(job.drawing.contours[0], 0.001)) == Approx(100 * 60 - (4 - std::numbers::pi) * 64).epsilon(1e-4));
 }
+
+TEST_CASE("a lead feed of its own is used into and out of the cut, and nowhere else") {
+  Job job = test::plate_job();
+  Operation o = test::profile_operation();
+  o.taken.lead_mm_min = 250;
+  const auto path = make_toolpath(job, o);
+  REQUIRE(path.has_value());
+  int leads = 0;
+  for (const Move& m : path->moves) {
+    if (m.kind == MoveKind::lead) {
+      CHECK(m.feed_mm_min == 250);
+      ++leads;
+    }
+    if (m.kind == MoveKind::cut) CHECK(m.feed_mm_min == 600);
+  }
+  CHECK(leads > 0);
+  // It counts when the source is compared with the job's copy.
+  TakenConditions other = o.taken;
+  other.lead_mm_min = o.taken.vf_mm_min;
+  CHECK(fingerprint(other) != fingerprint(o.taken));
+  other.lead_mm_min.reset();  // as an older copy has it
+  TakenConditions usual = other;
+  usual.lead_mm_min = usual.vf_mm_min;
+  CHECK(fingerprint(other) == fingerprint(usual));
+}

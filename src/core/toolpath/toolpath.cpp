@@ -45,6 +45,7 @@ class Pen {
   double vf() const { return *taken_.vf_mm_min; }
   double plunge() const { return taken_.plunge_mm_min.value_or(vf() * 0.4); }
   double ramp() const { return taken_.ramp_mm_min.value_or(vf() * 0.5); }
+  double lead() const { return taken_.lead_mm_min.value_or(vf()); }
 
  private:
   void set(double x, double y, double z) { x_ = x, y_ = y, z_ = z; }
@@ -168,10 +169,10 @@ class ProfilePath {
     pen_.rapid(in_x, in_y, path_.safe_z);
     pen_.rapid(in_x, in_y, above);
     pen_.line(MoveKind::plunge, in_x, in_y, z, pen_.plunge());
-    pen_.arc(MoveKind::lead, o_.climb, start.x, start.y, z, centre, pen_.vf());
+    pen_.arc(MoveKind::lead, o_.climb, start.x, start.y, z, centre, pen_.lead());
     for (std::size_t i = 0; i < segment_count(ring); ++i)
       pen_.segment(MoveKind::cut, ring.vertices[i], end_of(ring, i), z, pen_.vf());
-    pen_.arc(MoveKind::lead, o_.climb, centre.x + t.x * r, centre.y + t.y * r, z, centre, pen_.vf());
+    pen_.arc(MoveKind::lead, o_.climb, centre.x + t.x * r, centre.y + t.y * r, z, centre, pen_.lead());
     pen_.line(MoveKind::retract, centre.x + t.x * r, centre.y + t.y * r, path_.safe_z, 0);
   }
 
