@@ -33,7 +33,7 @@ Json conditions_json(const Evaluation& e) {
   put(json, "plunge_mm_min", c.plunge_mm_min);
   put(json, "ramp_mm_min", c.ramp_mm_min);
   put(json, "ramp_n_rpm", c.ramp_n_rpm);
-  put(json, "lead_mm_min", c.lead_mm_min);
+  if (c.lead_mm_min != c.vf_mm_min) put(json, "lead_mm_min", c.lead_mm_min);  // where it is one of its own
   if (c.dial_position > 0) json["dial_position"] = c.dial_position;
   json["coolant"] = key_of(c.coolant);
   return json;
