@@ -36,6 +36,7 @@ class ChartGrid {
   void set(const ShopState& state, const Resolver& resolver, const Context& context, const ChartWish& wish);
   void clear();
 
+  ChartRows rows() const { return wish_.rows; }
   int row_count() const { return static_cast<int>(wish_.rows == ChartRows::cutters ? cutters_.size() : operations_.size()); }
   int column_count() const { return static_cast<int>(materials_.size()); }
   // Of a row of cutters, or the one cutter.

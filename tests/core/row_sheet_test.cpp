@@ -148,15 +148,25 @@ TEST_CASE("a table that is written and read again is the same, in mm and in inch
   }
 }
 
-TEST_CASE("a block without headings lies under the columns it is pasted at") {
-  std::vector<RowColumn> columns(3);
-  columns[0].field = RowField::diameter;
-  columns[1].field = RowField::n;
-  columns[2].field = RowField::vf;
-  const RowSheet r = read_row_block(sheet({{"10", "3820", "764"}, {"12", "3183", "700"}}), columns, base(), UnitSystem::metric, ids);
-  REQUIRE(r.lines.size() == 2);
-  CHECK(r.lines[0].value.vc_m_min == Approx(120).epsilon(0.001));
-  CHECK(r.lines[0].value.feed_mm == Approx(0.05).epsilon(0.001));
+TEST_CASE("a proven row that is changed all the same is no longer proven; with its note alone it stays so") {
+  ConditionTable table;
+  table.id = Id{1, 1};
+  ConditionRow row = base();
+  row.id = Id{2, 1};
+  row.diameter_mm = 10;
+  row.vc_m_min = 100;
+  row.feed_mm = 0.05;
+  row.proven = true;
+  table.rows = {row};
+  auto lines = preview_rows(table, read({{"D", "vc", "fz"}, {"10", "130", "0.05"}}));
+  REQUIRE(lines[0].state == MergeState::conflict);
+  lines[0].picked = true;
+  const auto taken = with_rows(table, lines, [] { return Id{9, 9}; }, "Ada", "2026-11-26");
+  CHECK(taken.rows[0].vc_m_min == 130.0);
+  CHECK_FALSE(taken.rows[0].proven);
+  const auto noted = with_rows(table, preview_rows(table, read({{"D", "vc", "fz", "Note"}, {"10", "100", "0.05", "still good"}})), [] { return Id{9, 9}; }, "Ada", "2026-11-26");
+  CHECK(noted.rows[0].note == "still good");
+  CHECK(noted.rows[0].proven);
 }
 
 TEST_CASE("whatever stands in a sheet: an answer for every line, no number that is none, and what was taken is the same when it comes again") {

@@ -6,6 +6,7 @@
 #include <random>
 
 #include "core/conditions/resolver.h"
+#include "core/tables/between_rows.h"
 
 using namespace pecorra;
 
@@ -53,6 +54,11 @@ TEST_CASE("between the rows: as a numerical library interpolates, and within the
       CHECK(r.conditions.vc_m_min >= std::min(v[lo], v[hi]) * (1 - 1e-6));
       CHECK(r.conditions.vc_m_min <= std::max(v[lo], v[hi]) * (1 + 1e-6));
       CHECK_FALSE(r.guess);
+      // What the curve beside a table shows is what the resolver takes.
+      std::vector<ConditionRow> ordered = tables[0].rows;
+      std::sort(ordered.begin(), ordered.end(), [](const ConditionRow& a, const ConditionRow& b) { return *a.diameter_mm < *b.diameter_mm; });
+      CHECK(*value_between(ordered, CurveValue::speed, x) == Approx(r.conditions.vc_m_min).epsilon(1e-6));
+      CHECK(*value_between(ordered, CurveValue::feed, x) == Approx(r.conditions.fz_mm).epsilon(1e-6));
       ++compared;
     }
     gsl_interp_free(linear);

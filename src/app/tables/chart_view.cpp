@@ -20,6 +20,8 @@ constexpr int name_width = 212, cell_width = 150, row_height = 27, head_height =
 constexpr int speed_right = 58, feed_right = 124;
 }
 
+Mark mark_of(const ChartCell& cell) { return !cell.found() ? Mark::none : cell.guess ? Mark::guess : cell.proven ? Mark::proven : Mark::table; }
+
 ChartView::ChartView(Workspace& workspace, QWidget* parent) : QAbstractScrollArea(parent), workspace_(workspace) {
   setFrameShape(QFrame::NoFrame);
   setFocusPolicy(Qt::StrongFocus);
@@ -198,7 +200,7 @@ void ChartView::paintEvent(QPaintEvent*) {
       p.setPen(d.ink);
       p.drawText(QRect(cell.left(), cell.top(), speed_right, row_height), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(shown(r.n_rpm, Quantity::spindle_speed, units)));
       p.drawText(QRect(cell.left(), cell.top(), feed_right, row_height), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(shown(r.vf_mm_min, Quantity::table_feed, units)));
-      draw_mark(p, QRectF(cell.left() + feed_right + 5, cell.top(), 12, row_height), r.guess ? Mark::guess : r.proven ? Mark::proven : Mark::table);
+      draw_mark(p, QRectF(cell.left() + feed_right + 5, cell.top(), 12, row_height), mark_of(r));
       // Beyond a limit it is marked, and what holds it back is underlined.
       if (grid_.worst_used(row, column) > 1 + 1e-6) draw_mark(p, QRectF(cell.left() + 4, cell.top(), 10, row_height), Mark::beyond);
       else if (r.held) {

@@ -10,6 +10,8 @@
 
 namespace pecorra {
 
+Mark mark_of(const ChartCell& cell);
+
 // What the cells are tinted by.
 enum class Heat { none, speed, feed, removal, headroom };
 

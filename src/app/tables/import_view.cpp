@@ -85,7 +85,7 @@ class ImportModel : public QAbstractTableModel {
     if (!l.why.empty()) parts << text_of(l.why);
     for (const CellFault& f : l.faults) parts << tr("column %1: %2").arg(text_of(f.column), text_of(f.text));
     if (l.target) {
-      const ConditionRow& before = *before_[*l.target];
+      const ConditionRow& before = before_[*l.target];
       for (const Property<ConditionRow>* p : l.changes) parts << property_change_text(text_of(p->symbol.empty() ? p->label : p->symbol), p->get(before), p->get(l.after), p->quantity, p->choices, units);
     } else if (l.state == MergeState::fresh) {
       if (l.after.vc_m_min) parts << tr("vc %1").arg(quantity_text(*l.after.vc_m_min, Quantity::cutting_speed, units));
@@ -95,7 +95,7 @@ class ImportModel : public QAbstractTableModel {
   }
 
  public:
-  std::vector<const ConditionRow*> before_;  // rows of the table as the preview was made
+  std::vector<ConditionRow> before_;  // rows of the table as they were when the preview was made
 
  private:
   Workspace& workspace_;
@@ -203,8 +203,7 @@ void ImportView::show_sheet(const Id& table, const QString& from, RowSheet sheet
   const ConditionTable* into = workspace_.state().tables.find(table);
   if (!into) return;
   from_ = from;
-  model_->before_.clear();
-  for (const ConditionRow& r : into->rows) model_->before_.push_back(&r);
+  model_->before_ = into->rows;
   model_->set_lines(preview_rows(*into, sheet));
   table_ = table;
   title_->setText(tr("%1 → %2").arg(from, text_of(into->name)));

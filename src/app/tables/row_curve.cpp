@@ -9,6 +9,7 @@
 #include "app/look/look.h"
 #include "core/drawing/cutter_sheet.h"
 #include "core/quantity/print.h"
+#include "core/tables/between_rows.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -21,7 +22,7 @@ RowCurve::RowCurve(QWidget* parent) : QWidget(parent) {
   connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
 }
 
-std::optional<double> RowCurve::value_of(const ConditionRow& row, bool speed) { return speed ? row.vc_m_min : row.feed_mm; }
+std::optional<double> RowCurve::value_of(const ConditionRow& row, bool speed) { return pecorra::value_of(row, speed ? CurveValue::speed : CurveValue::feed); }
 
 void RowCurve::show_curve(std::vector<ConditionRow> rows, const Id& lit, std::optional<double> cutter_mm, bool editable, UnitSystem units) {
   if (held_ && moved_) return;  // not while a hand is on it
@@ -60,21 +61,6 @@ double RowCurve::y_of(const Pane& pane, double value) const { return pane.field.
 QPointF RowCurve::place(const ConditionRow& row, bool speed) const {
   const Pane p = pane(speed);
   return {x_of(p, row.diameter_mm.value_or(0)), y_of(p, value_of(row, speed).value_or(0))};
-}
-
-// As the resolver reads between the rows.
-double RowCurve::value_at(const Pane& pane, double d) const {
-  const ConditionRow *lo = nullptr, *hi = nullptr;
-  for (const ConditionRow& r : rows_) {
-    if (!value_of(r, pane.speed)) continue;
-    if (*r.diameter_mm <= d) lo = &r;
-    else if (!hi) hi = &r;
-  }
-  if (!lo && !hi) return 0;
-  if (!lo) return *value_of(*hi, pane.speed) * (pane.speed ? 1 : d / *hi->diameter_mm);
-  if (!hi) return *value_of(*lo, pane.speed);
-  const double a = *value_of(*lo, pane.speed), b = *value_of(*hi, pane.speed);
-  return a + (b - a) * (d - *lo->diameter_mm) / (*hi->diameter_mm - *lo->diameter_mm);
 }
 
 void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
@@ -128,7 +114,7 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
     p.drawEllipse(QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *v)), lit ? 5.5 : 4, lit ? 5.5 : 4);
   }
   if (!cutter_mm_) return;
-  const double x = x_of(pane, *cutter_mm_), value = value_at(pane, *cutter_mm_);
+  const double x = x_of(pane, *cutter_mm_), value = value_between(rows_, pane.speed ? CurveValue::speed : CurveValue::feed, *cutter_mm_).value_or(0);
   p.setPen(QPen(d.walnut, 1, Qt::DashDotLine));
   p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()));
   p.setPen(Qt::NoPen);

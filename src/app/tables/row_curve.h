@@ -42,7 +42,6 @@ class RowCurve : public QWidget {
   static std::optional<double> value_of(const ConditionRow& row, bool speed);
   std::pair<int, bool> point_at(QPointF point) const;
   void draw_pane(QPainter& p, const Pane& pane) const;
-  double value_at(const Pane& pane, double diameter_mm) const;
 
   std::vector<ConditionRow> rows_;
   Id lit_;

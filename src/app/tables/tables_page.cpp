@@ -247,7 +247,10 @@ void TablesPage::show_view(View view) {
   views_->set_current(view == importing ? rows : view);
   refresh();
   if (view == chart) chart_->view().setFocus();
-  else if (view == rows) grid_->setFocus();
+  else if (view == rows) {
+    select_row(current_row(), std::max<int>(RowModel::diameter, grid_->currentIndex().column()));
+    grid_->setFocus();
+  }
   else if (view == recipes) recipes_->focus_target()->setFocus();
   else if (view == compare) compare_->table().setFocus();
   emit view_changed();
@@ -275,7 +278,8 @@ void TablesPage::show_row(const TrailTarget& target) {
 void TablesPage::select_row(const Id& row, int column) {
   const int at = model_->row_of(row);
   if (at < 0) return;
-  grid_->setCurrentIndex(model_->index(at, column));
+  // Selected even where it is the current one already: a view that was made anew has a current row and no selection.
+  grid_->selectionModel()->setCurrentIndex(model_->index(at, column), QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);
   grid_->scrollTo(model_->index(at, column));
 }
 

@@ -6,6 +6,7 @@
 #include <QPdfWriter>
 #include <algorithm>
 
+#include "app/tables/chart_view.h"
 #include "app/window/context_line.h"
 #include "core/quantity/print.h"
 #include "shop/words.h"
@@ -76,7 +77,7 @@ class Paper {
  private:
   void text(QRectF box, const QString& what, double points, bool bold, const QColor& colour, Qt::Alignment side = Qt::AlignLeft) {
     QFont font = bold ? c_.bold : c_.plain;
-    font.setPixelSize(0 + static_cast<int>(points * 10));
+    font.setPixelSize(static_cast<int>(points * 10));
     p_.save();
     p_.translate(box.topLeft());
     p_.scale(0.1, 0.1);
@@ -112,7 +113,7 @@ class Paper {
 
 WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Context& context, const WallChartLook& look) {
   WallChart out;
-  const bool by_cutter = grid.row_count() > 0 && grid.row_of(grid.operation_at(0)) < 0;
+  const bool by_cutter = grid.rows() == ChartRows::cutters;
   const Machine* machine = state.machines.find(context.machine);
   const QString machine_name = machine ? text_of(machine->name) : QString();
   out.title = by_cutter ? QObject::tr("%1 on %2").arg(text_of(label_of(context.operation)), machine_name) : QObject::tr("%1 on %2").arg(grid.row_count() > 0 ? text_of(grid.cutter_at(0).name) : QString(), machine_name);
@@ -145,7 +146,7 @@ WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Contex
       if (v.found()) {
         cell.speed = text_of(shown(v.n_rpm, Quantity::spindle_speed, context.units));
         cell.feed = text_of(shown(v.vf_mm_min, Quantity::table_feed, context.units));
-        cell.mark = v.guess ? Mark::guess : v.proven ? Mark::proven : Mark::table;
+        cell.mark = mark_of(v);
         cell.beyond = grid.worst_used(r, c) > 1 + 1e-6;
       } else {
         cell.reason = reason_text(v.reason, grid.cutter_at(r).kind);

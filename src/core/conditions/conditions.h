@@ -49,7 +49,6 @@ struct Resolution {
   int table = -1;  // index into the tables the resolver was built from
   int row = -1;    // the row the values start from (the nearer of two)
   int recipe = -1; // or the recipe
-  bool factor = false;  // scaled from a row that is for something else
 
   bool found() const { return source != SourceKind::none; }
 };

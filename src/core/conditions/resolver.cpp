@@ -238,7 +238,7 @@ template <class Reporter>
   }
   if (!found.curve) return false;
   take_curve(w, found, std::min(speed_factor, 1.5), std::min(feed_factor, 1.5), report);
-  w.out.guess = w.out.factor = true;
+  w.out.guess = true;
   w.out.proven = false;
   return true;
 }

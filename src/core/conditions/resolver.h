@@ -105,7 +105,7 @@ struct ResolverOptions {
 };
 
 // Which parts of a row's key do not fit.
-enum Misfit : unsigned { wrong_material = 1, wrong_tool_material = 2, wrong_maker = 4, wrong_flutes = 8, wrong_hardness = 16, wrong_coating = 32, wrong_duty = 64, wrong_cut = 128, proven_row = 256 };
+enum Misfit : unsigned { wrong_material = 1, wrong_tool_material = 2, wrong_maker = 4, wrong_flutes = 8, wrong_hardness = 16, wrong_coating = 32, wrong_duty = 64, wrong_cut = 128 };
 
 struct Recorder;
 struct StarterQuestion;

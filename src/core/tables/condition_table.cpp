@@ -163,12 +163,11 @@ void check_hardness_ranges(const ConditionTable& table, const std::vector<std::v
   for (const auto& curve : curves) {
     const Row& row = table.rows[curve.front()];
     if (!row.hardness_from_hb && !row.hardness_to_hb) continue;
-    Row key = row;
     std::string family;
     for (const Property<Row>& p : properties<Row>()) {
       if (p.key == "hardness_from_hb" || p.key == "hardness_to_hb") continue;
       if (p.key == "diameter_mm") break;  // behind it stand the values
-      const Value value = p.get(key);
+      const Value value = p.get(row);
       if (const double* number = std::get_if<double>(&value)) family += std::to_string(*number);
       else if (const std::string* text = std::get_if<std::string>(&value)) family += *text;
       family += '|';

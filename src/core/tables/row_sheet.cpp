@@ -42,6 +42,8 @@ constexpr std::array field_words = std::to_array<FieldWord>({
     {"ap", RowField::ap}, {"apmm", RowField::ap}, {"depth", RowField::ap}, {"depthofcut", RowField::ap}, {"doc", RowField::ap},
     {"ae", RowField::ae}, {"aemm", RowField::ae}, {"width", RowField::ae}, {"widthofcut", RowField::ae}, {"woc", RowField::ae}});
 
+// What a proven row is proven for.
+constexpr std::array<std::string_view, 6> value_keys{"vc_m_min", "feed_mm", "ap_mm", "ap_per_d", "ae_mm", "ae_per_d"};
 constexpr std::string_view keys_of_fields[row_field_count] = {"diameter_mm", "vc_m_min", "vc_m_min", "feed_mm", "feed_mm", "ap_mm", "ae_mm"};
 // A speed needs the diameter, a table feed the speed and the flutes: they are read in this order.
 constexpr RowField field_order[] = {RowField::diameter, RowField::vc, RowField::n, RowField::feed, RowField::vf, RowField::ap, RowField::ae};
@@ -178,14 +180,6 @@ RowSheet read_row_sheet(const Sheet& sheet, const Row& base, UnitSystem units, c
   return out;
 }
 
-RowSheet read_row_block(const Sheet& sheet, std::vector<RowColumn> columns, const Row& base, UnitSystem units, const IdLookup& ids) {
-  if (RowSheet headed = read_row_sheet(sheet, base, units, ids); headed.headed) return headed;
-  for (RowColumn& c : columns) c.units = units;
-  RowSheet out = read_lines(sheet, 0, columns, base, ids);
-  out.headed = false;
-  return out;
-}
-
 bool same_row(const Row& a, const Row& b) {
   // A named material says it all: its group is not compared.
   for (const Property<Row>& p : properties<Row>()) {
@@ -220,6 +214,9 @@ ConditionTable with_rows(const ConditionTable& into, const std::vector<MergeLine
   for (const MergeLine<Row>& m : lines) {
     if (!m.picked || m.state == MergeState::faulty || m.state == MergeState::same) continue;
     Row row = m.after;
+    // Other values are not what was found good, unless the sheet says so itself.
+    const auto changes = [&](std::string_view key) { return std::any_of(m.changes.begin(), m.changes.end(), [&](const Property<Row>* p) { return p->key == key; }); };
+    if (m.target && m.state == MergeState::conflict && into.rows[*m.target].proven && !changes("proven") && std::any_of(value_keys.begin(), value_keys.end(), changes)) row.proven = false;
     const bool says_who = std::any_of(m.changes.begin(), m.changes.end(), [](const Property<Row>* p) { return p->key == "author" || p->key == "date"; });
     if (row.author.empty() || (m.target && !says_who)) row.author = author;
     if (row.date.empty() || (m.target && !says_who)) row.date = date;

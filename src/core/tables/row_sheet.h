@@ -18,15 +18,12 @@ struct RowColumn {
   std::optional<RowField> field;
   const Property<ConditionRow>* property = nullptr;
   UnitSystem units = UnitSystem::metric;
-  bool inch_feed = false;
   std::string heading;
   bool means_something() const { return field || property; }
 };
 
 // `base`: what a line is where it says nothing. `ids`: materials by their names.
 RowSheet read_row_sheet(const Sheet& sheet, const ConditionRow& base, UnitSystem units, const IdLookup& ids);
-// A block without headings, whose columns are these; a first line of headings is taken as such.
-RowSheet read_row_block(const Sheet& sheet, std::vector<RowColumn> columns, const ConditionRow& base, UnitSystem units, const IdLookup& ids);
 
 // Same key: everything that says what a row is for, and the diameter.
 bool same_row(const ConditionRow& a, const ConditionRow& b);
