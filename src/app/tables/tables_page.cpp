@@ -248,7 +248,9 @@ void TablesPage::show_view(View view) {
   refresh();
   if (view == chart) chart_->view().setFocus();
   else if (view == rows) {
-    select_row(current_row(), std::max<int>(RowModel::diameter, grid_->currentIndex().column()));
+    // Else the focus makes the first row the current one without lighting it.
+    const ConditionRow* first = model_->row_at(0);
+    select_row(!current_row().is_null() ? current_row() : first ? first->id : Id{}, std::max<int>(RowModel::diameter, grid_->currentIndex().column()));
     grid_->setFocus();
   }
   else if (view == recipes) recipes_->focus_target()->setFocus();
