@@ -40,6 +40,9 @@ void Workspace::check_selection() {
 
 void Workspace::set_context(const Context& context) {
   if (context == context_) return;
+  // Sizes that are tried stand for any material; a speed that is tried was for the one before.
+  if (context.operation != context_.operation) what_if_ = {};
+  else if (context.material != context_.material || context.machine != context_.machine) what_if_.vc_m_min.reset(), what_if_.fz_mm.reset();
   context_ = context;
   emit context_changed();
 }
@@ -47,12 +50,14 @@ void Workspace::set_context(const Context& context) {
 void Workspace::select_cutter(const Id& id) {
   if (id == cutter_) return;
   cutter_ = id;
+  what_if_ = {};
   emit selection_changed();
 }
 
 void Workspace::select_job(const Id& id) {
   if (id == job_) return;
   job_ = id;
+  what_if_ = {};
   operation_ = 0;
   tried_material_.reset();
   tried_machine_.reset();
@@ -65,10 +70,18 @@ void Workspace::select_job(const Id& id) {
 void Workspace::select_operation(int index) {
   if (index == operation_) return;
   operation_ = index;
+  what_if_ = {};
   emit job_changed();
 }
 
+void Workspace::try_what_if(const WhatIf& tried) {
+  if (tried == what_if_) return;
+  what_if_ = tried;
+  emit what_if_changed();
+}
+
 void Workspace::set_job_in_front(bool front) {
+  if (front != job_in_front_) what_if_ = {};
   job_in_front_ = front;
   emit context_changed();
 }
@@ -141,14 +154,14 @@ void Workspace::try_pace(double pace) {
   emit job_changed();
 }
 
-std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter, const Assembly* held, const std::optional<Id>& follow) const {
+std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter, const Assembly* held, const std::optional<Id>& follow, const WhatIf& tried) const {
   if (!material() || !machine()) return std::nullopt;
   Query query = query_for(state(), context_);
   if (follow) {
     query.no_recipes = follow->is_null();
     query.recipe = shop_.resolver().recipe_place(*follow);
   }
-  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query, held ? held : state().assembly_of(cutter.id));
+  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query, held ? held : state().assembly_of(cutter.id), tried);
 }
 
 Resolution Workspace::resolution_of(const Cutter& cutter, const WorkMaterial& material) const {

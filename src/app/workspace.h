@@ -58,15 +58,20 @@ class Workspace : public QObject {
   void accept_trial();
   void drop_trial();
 
+  // What is tried on the cut that is looked at; it is left when another cutter, operation or job is looked at.
+  const WhatIf& what_if() const { return what_if_; }
+  void try_what_if(const WhatIf& tried);
+
   // The cutter's numbers in the context; `held`: in this assembly, else in its usual one.
   // `follow`: this recipe of it; the null id: its tables alone; nothing: as it comes.
-  std::optional<Evaluation> evaluation_of(const Cutter& cutter, const Assembly* held = nullptr, const std::optional<Id>& follow = std::nullopt) const;
+  std::optional<Evaluation> evaluation_of(const Cutter& cutter, const Assembly* held = nullptr, const std::optional<Id>& follow = std::nullopt, const WhatIf& tried = {}) const;
   Resolution resolution_of(const Cutter& cutter, const WorkMaterial& material) const;
 
  signals:
   void context_changed();
   void selection_changed();
   void job_changed();   // another job or operation, or another trial
+  void what_if_changed();
   void data_changed();  // the shop's objects
 
  private:
@@ -79,7 +84,7 @@ class Workspace : public QObject {
   bool job_in_front_ = false;
   std::optional<Id> tried_material_, tried_machine_;
   std::optional<double> tried_pace_;
-
+  WhatIf what_if_;
 };
 
 }  // namespace pecorra

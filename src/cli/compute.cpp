@@ -124,7 +124,7 @@ int compute() {
     for (const Message& m : check_cut(cutter, cut)) faults.push_back({m.property, sentence(m, UnitSystem::metric).toStdString()});
   if (!faults.empty()) return say(faults);
 
-  const CutReport report = compute_cut(cutter, assembly.stickout_mm, material, machine, cut);
+  const CutReport report = compute_cut(cutter, assembly, material, machine, cut);
   const Json answer{{"results", write_properties(report.results, properties<CutResults>())},
                     {"headroom", headroom_json(report.headroom)},
                     {"messages", messages_json(report.messages)}};

@@ -109,8 +109,8 @@ double ChartGrid::worst_used(int row, int column) const {
   const Cutter& cutter = cutter_at(row);
   Query query = query_;
   query.operation = operation_at(row);
-  const Evaluation e = evaluate(*state_, *resolver_, cutter, material_at(column), *machine_, query, state_->assembly_of(cutter.id));
-  const double used = e.cut.headroom.empty() ? 0 : e.cut.headroom.front().used;
+  const Evaluation e = evaluate(*state_, *resolver_, cutter, material_at(column), *machine_, query, state_->assembly_of(cutter.id), {}, Extent::limits);
+  const double used = e.cut.headroom.empty() ? 0 : e.cut.headroom.front().tightest();
   used_[at] = used;
   return used;
 }

@@ -119,6 +119,24 @@ void make_own(const ShopState& state, const Resolver& resolver, const Job& job, 
   retake(state, resolver, job, o);
 }
 
+void take_tried(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o, const WhatIf& tried, const CutResults& r) {
+  const ShopSettings settings = state.shop_settings();
+  const Rounding steps(settings.n_step_rpm, settings.vf_step_mm_min);
+  const auto own = [&](const char* key, std::optional<double> Operation::*member, const std::optional<double>& value) {
+    o.*member = value;
+    o.typed.erase(key);
+  };
+  if (tried.stickout_mm) own("stickout_mm", &Operation::stickout_mm, tried.stickout_mm);
+  if (tried.ap_mm) own("own_ap_mm", &Operation::own_ap_mm, tried.ap_mm);
+  if (tried.ae_mm) own("own_ae_mm", &Operation::own_ae_mm, tried.ae_mm);
+  if ((tried.vc_m_min || tried.fz_mm) && r.n_rpm && r.fn_mm) {
+    const double n = round_down(*r.n_rpm, steps.n);
+    own("own_n_rpm", &Operation::own_n_rpm, n);
+    own("own_vf_mm_min", &Operation::own_vf_mm_min, round_down(n * *r.fn_mm, steps.vf));
+  }
+  retake(state, resolver, job, o);
+}
+
 void follow_again(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {
   for (auto member : {&Operation::own_n_rpm, &Operation::own_vf_mm_min, &Operation::own_ap_mm, &Operation::own_ae_mm}) (o.*member).reset();
   for (const char* key : {"own_n_rpm", "own_vf_mm_min", "own_ap_mm", "own_ae_mm"}) o.typed.erase(key);

@@ -30,6 +30,9 @@ void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& jo
 
 // One click makes followed values own values, and one gives them back.
 void make_own(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
+// What is tried on an operation becomes its own: sizes and stick-out as they are, a speed or a chip load as S and F, rounded
+// down to the shop's steps.
+void take_tried(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation, const WhatIf& tried, const CutResults& results);
 void follow_again(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
 
 }  // namespace pecorra

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/quantity/print.h"
 #include "shop/shop.h"
 #include "shop/words.h"
 
@@ -54,17 +55,31 @@ std::string free_recipe_name(const ShopState& state, const Id& cutter, const std
     if (const std::string name = wanted + " " + std::to_string(n); !taken(name)) return name;
 }
 
-RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const WorkMaterial& material, OperationKind operation, const Resolution& found) {
+RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const WorkMaterial& material, OperationKind operation, const Evaluation& seen, const WhatIf& tried) {
   Recipe recipe;
-  static_cast<ConditionRow&>(recipe) = row_from(state, cutter, material, operation, found);
+  static_cast<ConditionRow&>(recipe) = row_from(state, cutter, material, operation, seen.resolution);
   recipe.id = new_id();
   recipe.cutter = cutter.id;
-  recipe.name = free_recipe_name(state, cutter.id, std::string(label_of(operation)));
   recipe.author = current_user();
   recipe.date = current_time().substr(0, 10);
-  const Conditions& c = found.conditions;
-  if (found.found() && process_of(operation) == Process::milling && std::isfinite(c.ap_mm) && std::isfinite(c.ae_mm))
-    recipe.removal_cm3_min = std::round(c.ap_mm * c.ae_mm * c.vf_mm_min / 1000 * 10) / 10;
+  const CutResults& now = seen.cut.results;
+  if (tried.any()) {
+    const bool per_turn = recipe.feed_kind == FeedKind::per_revolution && process_of(operation) != Process::milling;
+    if (tried.vc_m_min) recipe.vc_m_min = tried.vc_m_min;
+    if (tried.fz_mm) recipe.feed_kind = per_turn ? FeedKind::per_revolution : FeedKind::per_tooth, recipe.feed_mm = per_turn ? now.fn_mm : tried.fz_mm;
+    if (tried.ap_mm) recipe.ap_mm = tried.ap_mm, recipe.ap_per_d.reset();
+    if (tried.ae_mm) recipe.ae_mm = tried.ae_mm, recipe.ae_per_d.reset();
+    // A range that no longer holds the target says nothing.
+    if (tried.vc_m_min) recipe.vc_low_m_min.reset(), recipe.vc_high_m_min.reset();
+    if (tried.fz_mm) recipe.feed_low_mm.reset(), recipe.feed_high_mm.reset();
+    recipe.proven = false;
+  }
+  std::string name(label_of(operation));
+  if (now.q_cm3_min && process_of(operation) == Process::milling) {
+    recipe.removal_cm3_min = std::round(*now.q_cm3_min * 10) / 10;
+    name += ", " + plain(*now.q_cm3_min, *now.q_cm3_min < 10 ? 1 : 0) + " cm³/min";
+  }
+  recipe.name = free_recipe_name(state, cutter.id, name);
   const auto places = state.recipes.of_cutter(cutter.id);
   recipe.usual = std::none_of(places.begin(), places.end(), [&](std::size_t i) { return for_the_same(state.recipes[i], recipe); });
   RecipeChange out;

@@ -10,8 +10,9 @@ struct RecipeChange {
   Id recipe;
 };
 
-// The values that were found, as a recipe of the cutter for this operation and material. The first for both is the usual one.
-RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const WorkMaterial& material, OperationKind operation, const Resolution& found);
+// The cut that is seen, as a recipe of the cutter for this operation and material, named with what it is expected to remove.
+// The first for both is the usual one.
+RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const WorkMaterial& material, OperationKind operation, const Evaluation& seen, const WhatIf& tried = {});
 // A name that no recipe of the cutter has yet.
 std::string free_recipe_name(const ShopState& state, const Id& cutter, const std::string& wanted);
 // Copies on these cutters; those that have one of this name for the same already are left out. `odd`: cutters it does not fit.

@@ -193,6 +193,7 @@ QString sentence(const Message& m, UnitSystem units) {
   if (c == "recipe_other_tool_material") return tr("Made for %1; this is %2").arg(within_sentence(f.text("made_for")), within_sentence(f.text("cutter")));
   if (c == "holder_not_for_machine") return tr("%1 is for %2; %3 takes %4").arg(f.text("holder"), within_sentence(f.text("side")), f.text("machine"), within_sentence(f.text("takes")));
   if (c == "over_workholding") return tr("Pushes with %1 N, the workholding bears %2 N").arg(f.bare("value", 0), f.bare("limit", 0));
+  if (c == "over_deflection") return tr("The tip is pushed aside by %1; %2 is permitted").arg(f.mm("value"), f.mm("limit"));
   if (c == "dial_not_rising") return tr("Position %1 at %2 rpm is not above the one before; speeds rise").arg(f.bare("position", 0), f.rpm("rpm"));
   if (c == "feed_over_rapid") return tr("%1 is faster than the rapid, %2").arg(f.table_feed("feed_mm_min"), f.table_feed("rapid_mm_min"));
   if (c == "changer_contradicts") return tr("“Cutter changer” above says otherwise");
@@ -347,6 +348,15 @@ QString sentence(const TrailStep& step, UnitSystem units) {
     return f.number("by_machine") > 0 ? text + tr(", the machine's rule") : text;
   }
   if (s == "wear") return tr("Forces and power for a worn edge: × %1").arg(f.bare("factor"));
+  if (s == "tried") {
+    QStringList parts;
+    if (f.has("vc_m_min")) parts << tr("vc %1").arg(f.speed("vc_m_min"));
+    if (f.has("fz_mm")) parts << tr("fz %1").arg(f.feed("fz_mm"));
+    if (f.has("ap_mm")) parts << tr("ap %1").arg(f.mm("ap_mm"));
+    if (f.has("ae_mm")) parts << tr("ae %1").arg(f.mm("ae_mm"));
+    if (f.has("stickout_mm")) parts << tr("stick-out %1").arg(f.mm("stickout_mm"));
+    return tr("Tried instead: %1").arg(parts.join(QStringLiteral(", ")));
+  }
   if (s == "result") return tr("S %1  F %2").arg(f.rpm("n_rpm"), QString::fromStdString(shown(f.number("vf_mm_min"), Quantity::table_feed, units)));
   if (s == "no_row_for_kind") return tr("No table has a row for a %1 in %2. Add one under Tables, or type speed and feed in the operation.").arg(within_sentence(f.text("kind")), f.text("operation"));
   if (s == "no_row") return (f.text("failed").contains(QLatin1Char(',')) ? tr("No row fits: %1 differ. The nearest is in %2, from Ø%3 (%4, group %5).") : tr("No row fits: %1 differs. The nearest is in %2, from Ø%3 (%4, group %5).")).arg(f.text("failed"), f.text("table"), f.mm("nearest_mm"), f.text("nearest_tool_material"), f.text("nearest_group"));
@@ -354,19 +364,21 @@ QString sentence(const TrailStep& step, UnitSystem units) {
 }
 
 QString headroom_text(const Headroom& h, UnitSystem units) {
-  const bool chip = h.quantity == Quantity::feed_per_tooth && units == UnitSystem::metric;
-  const QString value = text_of(chip ? plain(h.value, 3) : shown(h.value, h.quantity, units));
+  const auto figure = [&](double value) {
+    const bool chip = h.quantity == Quantity::feed_per_tooth && !is_inch(units), small = h.limit == Limit::deflection && !is_inch(units);
+    return text_of(chip || small ? plain(value, 3) : shown(value, h.quantity, units));
+  };
+  QString value = figure(h.value);
   const QString limit = QString::fromStdString(shown_with_unit(h.limit_value, h.quantity, units));
   if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return tr("held at %1").arg(value);
+  // Beside a straight wall, and at the worst place of the path.
+  if (h.worst_value && figure(*h.worst_value) != value) value += QStringLiteral("–") + figure(*h.worst_value);
   return h.lower ? tr("%1, at least %2").arg(value, limit) : tr("%1 of %2").arg(value, limit);
 }
 
-QString suggestion_text(const Suggestion& s, UnitSystem units) {
+QString change_text(const Suggestion& s, UnitSystem units) {
   const Property<Cut>* property = find_property<Cut>(s.property);
-  // Rounded to the inside: down, except for a chip that is too thin.
-  const double step = (s.quantity == Quantity::length ? 0.05 : 0.0005) * stored_per_shown(Quantity::length, units) / (is_inch(units) ? 20 : 1);
-  const double rounded = s.upwards ? std::ceil(s.value / step) * step : std::floor(s.value / step) * step;
-  return tr("%1 %2 would fit").arg(text_of(property->symbol), quantity_text(rounded > 0 ? rounded : s.value, s.quantity, units));
+  return s.property == "stickout_mm" ? tr("stick-out %1").arg(quantity_text(s.value, s.quantity, units)) : QStringLiteral("%1 %2").arg(text_of(property->symbol), quantity_text(s.value, s.quantity, units));
 }
 
 QString reason_text(NoAnswer reason, CutterKind kind) {

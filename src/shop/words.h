@@ -15,14 +15,14 @@ namespace pecorra {
 QString sentence(const Message& message, UnitSystem units);
 // One sentence for one step.
 QString sentence(const TrailStep& step, UnitSystem units);
-// "6.1 of 9.0 kW"; for a lower limit "0.012, at least 0.005 mm".
+// "6.1 of 9.0 kW", "6.1–8.2 of 9.0 kW" where the path has a worse place; for a lower limit "0.012, at least 0.005 mm".
 QString headroom_text(const Headroom& headroom, UnitSystem units);
 // Why a cutter has no numbers here: "for facing", "draft", "no row for this material".
 QString reason_text(NoAnswer reason, CutterKind kind);
 QString sentence(const DxfFault& fault);
 
-// "ae 3.4 mm would fit"
-QString suggestion_text(const Suggestion& suggestion, UnitSystem units);
+// "ae 3.4 mm"
+QString change_text(const Suggestion& change, UnitSystem units);
 
 QString text_of(std::string_view view);
 // A label in the middle of a sentence: words lose their capital, abbreviations and letters that stand for a shape keep it:

@@ -9,6 +9,8 @@ using namespace pecorra;
 
 namespace {
 
+const Assembly unheld;  // a model keeps no copies
+
 Cutter cutter(CutterKind kind, double d, int flutes = 4) {
   Cutter c;
   c.kind = kind;
@@ -40,7 +42,7 @@ Machine mill() {
   m.power_curve = {{1500, 11}, {12000, 11}};
   return m;
 }
-CutReport report(const Cutter& c, const Cut& k) { return compute_cut(c, std::nullopt, c45(), mill(), k); }
+CutReport report(const Cutter& c, const Cut& k) { return compute_cut(c, {}, c45(), mill(), k); }
 bool has_fault(const Cutter& c, const Cut& k, const char* code) {
   for (const Message& m : check_cut(c, k))
     if (m.code == code) return true;
@@ -53,14 +55,14 @@ TEST_CASE("only what can be computed is in the results") {
   Cut k;
   k.n_rpm = 1000;
   k.fz_mm = 0.1;
-  const CutReport r = compute_cut(cutter(CutterKind::end_mill, 10), std::nullopt, {}, {}, k);
+  const CutReport r = compute_cut(cutter(CutterKind::end_mill, 10), {}, {}, {}, k);
   CHECK(*r.results.vf_mm_min == Approx(400));
   CHECK_FALSE(r.results.pc_kw);
   CHECK_FALSE(r.results.engagement_deg);
-  CHECK_FALSE(compute_cut(cutter(CutterKind::ball, 10), std::nullopt, {}, {}, k).results.d_eff_mm);
+  CHECK_FALSE(compute_cut(cutter(CutterKind::ball, 10), {}, {}, {}, k).results.d_eff_mm);
   Cutter no_flutes = cutter(CutterKind::end_mill, 10);
   no_flutes.flutes.reset();
-  CHECK_FALSE(compute_cut(no_flutes, std::nullopt, {}, {}, k).results.vf_mm_min);
+  CHECK_FALSE(compute_cut(no_flutes, {}, {}, {}, k).results.vf_mm_min);
 }
 
 TEST_CASE("feed is stated any of four ways") {
@@ -114,7 +116,7 @@ TEST_CASE("headroom is a list of limits, worst first") {
   c.max_rpm = 9000;
   Machine m = mill();
   m.max_torque_nm = 60;
-  const CutReport r = compute_cut(c, std::nullopt, c45(), m, cut(40, 15, 200, 0.12));
+  const CutReport r = compute_cut(c, {}, c45(), m, cut(40, 15, 200, 0.12));
   REQUIRE(r.headroom.size() >= 8);
   for (std::size_t i = 1; i < r.headroom.size(); ++i) CHECK(r.headroom[i - 1].used >= r.headroom[i].used);
   for (const Headroom& h : r.headroom) CHECK(h.used == Approx(h.lower ? h.limit_value / h.value : h.value / h.limit_value));
@@ -134,15 +136,21 @@ TEST_CASE("a proposal brings the cut inside its limit") {
   const CutReport r = report(c, k);
   REQUIRE(r.headroom.front().limit == Limit::spindle_power);
   REQUIRE(r.headroom.front().used > 1);
-  const auto s = suggest(r.headroom.front(), c, c45(), mill(), k);
-  REQUIRE(s.has_value());
-  CHECK(s->property == "ae_mm");
-  Cut better = k;
-  better.ae_mm = s->value;
-  const CutReport after = report(c, better);
-  for (const Headroom& h : after.headroom)
-    if (h.limit == Limit::spindle_power) CHECK(h.used == Approx(1).margin(1e-6));
-  CHECK_FALSE(suggest(after.headroom.back(), c, c45(), mill(), better).has_value());
+  const WorkMaterial m = c45();
+  const Machine on = mill();
+  const CutModel model(c, unheld, m, on);
+  const auto changes = suggestions(model, k, Limit::spindle_power);
+  REQUIRE_FALSE(changes.empty());
+  for (const Suggestion& s : changes) {
+    Cut better = k;
+    Assembly held;
+    put(s.property, s.value, r.results, better, held);
+    const CutReport after = model.at(better);
+    for (const Headroom& h : after.headroom)
+      if (h.limit == Limit::spindle_power) CHECK(h.used == Approx(1).epsilon(0.02));
+    // Just inside is close; what is far inside wants no change.
+    CHECK(suggestions(model, better, Limit::table_feed).empty());
+  }
 }
 
 TEST_CASE("power curves: linear between points, constant above, proportional below") {

@@ -132,6 +132,6 @@ TEST_CASE("mean power equals the work of all teeth over one turn") {
     k.fz_mm = fz;
     k.ap_mm = ap;
     k.ae_mm = ae;
-    CHECK(*compute_cut(c, std::nullopt, m, {}, k).results.pc_kw == Approx(work * z * n / 60 / 1e6).epsilon(1e-3));
+    CHECK(*compute_cut(c, {}, m, {}, k).results.pc_kw == Approx(work * z * n / 60 / 1e6).epsilon(1e-3));
   }
 }

@@ -19,7 +19,7 @@ Cutter cutter(CutterKind kind, double d, int flutes) {
   return c;
 }
 CutResults results(const Cutter& c, const Cut& k, const WorkMaterial& m = {}, const Machine& machine = {}) {
-  return compute_cut(c, std::nullopt, m, machine, k).results;
+  return compute_cut(c, {}, m, machine, k).results;
 }
 
 }  // namespace

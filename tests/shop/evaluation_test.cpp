@@ -73,11 +73,20 @@ TEST_CASE("the tightest limit that is broken comes with a change that would fit"
   Context context{s.materials.named("42CrMo4 +QT")->id, weak.id, OperationKind::side_rough, 100, UnitSystem::metric};
   const Evaluation e = evaluate(s, resolver, c, *s.materials.find(context.material), weak, query_for(s, context), s.assembly_of(c.id));
   REQUIRE(e.cut.headroom.front().limit == Limit::spindle_power);
-  REQUIRE(e.suggestion.has_value());
-  Cut inside = e.asked;
-  inside.ae_mm = e.suggestion->value;
-  CHECK(*compute_cut(c, std::nullopt, *s.materials.find(context.material), weak, inside).results.motor_power_kw <= 1.0 + 1e-9);
-  CHECK(suggestion_text(*e.suggestion, UnitSystem::metric).startsWith("ae "));
+  const HeldCutter held = as_held(c, s.assembly_of(c.id));
+  const WorkMaterial& steel = *s.materials.find(context.material);
+  const CutModel model(held.cutter, held.assembly, steel, weak);
+  const Advice advice = advise(s, model, e.asked, e.cut, UnitSystem::metric);
+  CHECK(advice.limit == Limit::spindle_power);
+  REQUIRE_FALSE(advice.changes.empty());
+  for (const Suggestion& change : advice.changes) {
+    Cut inside = e.asked;
+    Assembly unused;
+    put(change.property, change.value, e.cut.results, inside, unused);
+    CHECK(*model.at(inside).results.motor_power_kw <= 1.0 + 1e-9);
+  }
+  const QString first = change_text(advice.changes.front(), UnitSystem::metric);
+  CHECK((first.startsWith("ae ") || first.startsWith("ap ") || first.startsWith("fz ") || first.startsWith("vc ")));
   // Power, torque and chip never change a value by themselves.
   CHECK(e.resolution.conditions.n_rpm == 1670);
 }

@@ -34,7 +34,9 @@ TEST_CASE("a recipe kept from what a cutter runs at gives the same numbers; a ro
     };
     const Resolution before = ask(q);
     REQUIRE(before.found());
-    RecipeChange kept = keep_as_recipe(s, cutter, steel, operation, before);
+    const Resolver r(s.tables.all(), s.resolver_options());
+    const Evaluation seen = evaluate(s, r, cutter, steel, machine, q, s.assembly_of(cutter.id));
+    RecipeChange kept = keep_as_recipe(s, cutter, steel, operation, seen);
     apply(s, kept.change);
     const Resolution after = ask(q);
     CHECK(after.source == SourceKind::recipe);

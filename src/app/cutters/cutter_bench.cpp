@@ -110,6 +110,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     // A set diameter is what is drawn.
     const bool set = key == QLatin1String("diameter_mm") && assembly_->assembly() && assembly_->assembly()->set_diameter_mm;
     if (key == QLatin1String("wall_height_mm")) assembly_->drag_wall(value);
+    else if (key == QLatin1String("ap_mm") || key == QLatin1String("ae_mm")) drag_cut(key, value, done);
     else if (set || key == QLatin1String("stickout_mm")) assembly_->drag(set ? QStringLiteral("set_diameter_mm") : key, value, done);
     else form_->drag(key, value, done);
   });
@@ -121,6 +122,15 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
   connect(assembly_, &AssemblyPanel::previewed, this, [this](const Assembly& tried) {
     if (const Cutter* cutter = workspace_.cutter()) draw(*cutter, &tried, {});
   });
+  connect(conditions_, &ConditionsPanel::what_if_wanted, this, &CutterBench::what_if_wanted);
+  connect(conditions_, &ConditionsPanel::usual_wanted, this, [this] { workspace_.try_what_if({}); });
+  connect(conditions_, &ConditionsPanel::cutter_wanted, this, [this](const Id& id) { workspace_.select_cutter(id); });
+  connect(conditions_, &ConditionsPanel::change_wanted, this, [this](const Suggestion& change) {
+    WhatIf tried = workspace_.what_if();
+    find_property<WhatIf>(change.property)->set(tried, change.value);
+    workspace_.try_what_if(tried);
+  });
+  connect(&workspace_, &Workspace::what_if_changed, this, &CutterBench::refresh_cut);
   connect(&workspace_, &Workspace::selection_changed, this, &CutterBench::refresh);
   connect(&workspace_, &Workspace::context_changed, this, &CutterBench::refresh);
   connect(&workspace_, &Workspace::data_changed, this, &CutterBench::refresh);
@@ -138,10 +148,11 @@ void CutterBench::show_side(Side side) {
 void CutterBench::keep_recipe() {
   const Cutter* cutter = workspace_.cutter();
   const WorkMaterial* material = workspace_.material();
-  const auto e = cutter ? workspace_.evaluation_of(*cutter, assembly_->assembly(), follow_) : std::nullopt;
-  if (!e || !material || !e->resolution.found()) return emit said(tr("Nothing to keep: this cutter has no numbers here."), true);
+  const auto e = cutter ? workspace_.evaluation_of(*cutter, assembly_->assembly(), follow_, workspace_.what_if()) : std::nullopt;
+  if (!e || !material || !e->cut.results.n_rpm) return emit said(tr("Nothing to keep: this cutter has no numbers here."), true);
   const Cutter set = assembly_->assembly() ? as_set(*cutter, *assembly_->assembly()) : *cutter;
-  RecipeChange made = keep_as_recipe(workspace_.state(), set, *material, workspace_.context().operation, e->resolution);
+  RecipeChange made = keep_as_recipe(workspace_.state(), set, *material, workspace_.context().operation, *e, workspace_.what_if());
+  workspace_.try_what_if({});
   workspace_.shop().apply(std::move(made.change));
   emit source_clicked({Id{}, made.recipe});
 }
@@ -189,23 +200,41 @@ void CutterBench::draw(const Cutter& cutter, const Assembly* held, const DrawnCu
   drawing_->show_cutter(&set, holder, held ? stickout_of(*held) : std::nullopt, cut, workspace_.units());
 }
 
+void CutterBench::take_first_change() {
+  if (!conditions_->take_first_change()) emit said(tr("No limit is close here."), false);
+}
+
+// The depth and width of the cut are tried, nothing else is changed by dragging them.
+void CutterBench::drag_cut(const QString& key, double value, bool) {
+  WhatIf tried = workspace_.what_if();
+  const double most = shown_.cut && shown_.cut->held.cutter.diameter_mm && key == QLatin1String("ae_mm") ? *shown_.cut->held.cutter.diameter_mm : 1e6;
+  find_property<WhatIf>(key.toStdString())->set(tried, std::clamp(value, 0.01, most));
+  workspace_.try_what_if(tried);
+}
+
 void CutterBench::refresh() {
   const Cutter* cutter = workspace_.cutter();
-  const UnitSystem units = workspace_.units();
   form_->show_cutter(cutter);
   assembly_->show_cutter(cutter);
-  ShownConditions shown;
+  if (cutter) head_->say(QString::number(cutter->number), text_of(cutter->name), cutter_subtitle(workspace_.state(), *cutter, workspace_.units()));
+  else head_->say({}, tr("No cutter"), tr("Make one with “New cutter” (Ctrl+N)."));
+  refresh_cut();
+}
+
+void CutterBench::refresh_cut() {
+  const Cutter* cutter = workspace_.cutter();
+  const UnitSystem units = workspace_.units();
+  shown_ = {};
+  ShownConditions& shown = shown_;
   if (!cutter) {
-    head_->say({}, tr("No cutter"), tr("Make one with “New cutter” (Ctrl+N)."));
     drawing_->show_cutter(nullptr, nullptr, std::nullopt, {}, units);
     shown.why_not = tr("Nothing selected.");
     conditions_->show_conditions(shown, units);
+    emit cut_changed();
     return;
   }
-  head_->say(QString::number(cutter->number), text_of(cutter->name), cutter_subtitle(workspace_.state(), *cutter, units));
   const OperationKind operation = workspace_.context().operation;
-  DrawnCut cut;
-  shown.operation = operation;
+  DrawnCut drawn;
   // Its recipes for this operation and material, to look at each; another cutter or operation starts anew.
   if (follow_for_ != std::pair(cutter->id, operation)) follow_.reset();
   follow_for_ = {cutter->id, operation};
@@ -221,15 +250,25 @@ void CutterBench::refresh() {
   const auto at = std::find(followed_.begin(), followed_.end(), follow_);
   if (at == followed_.end()) follow_.reset();
   shown.follows = at == followed_.end() ? 0 : static_cast<int>(at - followed_.begin());
-  if (const auto e = workspace_.evaluation_of(*cutter, assembly_->assembly(), follow_)) {
+  const WhatIf& tried = workspace_.what_if();
+  const Assembly* held = assembly_->assembly();
+  if (const auto e = workspace_.evaluation_of(*cutter, held, follow_, tried)) {
     shown.trail = e->trail;
     const NoAnswer reason = e->resolution.reason;
-    if (e->resolution.found()) {
-      cut = drawn_cut(operation, e->asked.ap_mm, e->asked.ae_mm);
-      shown.report = e->cut;
-      shown.coolant = e->resolution.conditions.coolant;
-      shown.suggestion = e->suggestion;
-      if (e->resolution.guess) shown.offer = tr("Make a row of it");
+    if (e->cut.results.n_rpm) {
+      drawn = drawn_cut(operation, e->asked.ap_mm, e->asked.ae_mm);
+      const WorkMaterial& material = *workspace_.material();
+      const Machine& machine = *workspace_.machine();
+      const Holder* holder = held ? workspace_.state().holders.find(held->holder) : nullptr;
+      CutInFront cut{.held = as_held(*cutter, held, tried.stickout_mm), .holder = holder ? std::optional(*holder) : std::nullopt, .material = material, .machine = machine, .operation = operation, .title = QStringLiteral("%1 %2").arg(cutter->number).arg(text_of(cutter->name)),
+                     .about = tr("%1 in %2 on %3").arg(text_of(label_of(operation)), text_of(material.name), text_of(machine.name)), .as_it_comes = e->asked, .as_it_comes_results = e->cut.results, .cut = e->asked, .report = e->cut,
+                     .trail = e->trail, .life = life_of(workspace_.state(), *cutter, machine, e->resolution, e->cut, e->asked), .coolant = e->resolution.conditions.coolant, .tried = tried.any(), .guess = e->resolution.guess, .units = units};
+      if (tried.any())
+        if (const auto usual = workspace_.evaluation_of(*cutter, held, follow_)) cut.as_it_comes = usual->asked, cut.as_it_comes_results = usual->cut.results;
+      shown.advice = advise(workspace_.state(), cut.model(), cut.cut, cut.report, units);
+      if (const Cutter* other = workspace_.state().cutters.find(shown.advice.cutter)) shown.advice_cutter = QStringLiteral("%1 %2").arg(other->number).arg(text_of(other->name));
+      shown.cut = std::move(cut);
+      if (e->resolution.guess && !tried.any()) shown.offer = tr("Make a row of it");
       if (!workspace_.shop().is_read_only()) shown.second_offer = tr("Keep as a recipe");
     } else if (reason == NoAnswer::cannot_do) {
       shown.why_not = tr("Not for %1: this cutter is %2.").arg(text_of(label_of(operation)), reason_text(reason, cutter->kind));
@@ -243,7 +282,17 @@ void CutterBench::refresh() {
     shown.why_not = tr("Numbers need a material and a machine.");
   }
   conditions_->show_conditions(shown, units);
-  draw(*cutter, assembly_->assembly(), side() == assembly && assembly_->wall() ? DrawnCut{} : cut);
+  // What is tried is drawn as well.
+  const bool wall = side() == assembly && assembly_->wall();
+  if (tried.stickout_mm && held) {
+    Assembly further = *held;
+    further.stickout_mm = tried.stickout_mm;
+    further.measured_stickout_mm.reset();
+    draw(*cutter, &further, wall ? DrawnCut{} : drawn);
+  } else {
+    draw(*cutter, held, wall ? DrawnCut{} : drawn);
+  }
+  emit cut_changed();
 }
 
 }  // namespace pecorra

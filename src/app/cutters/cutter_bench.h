@@ -30,17 +30,27 @@ class CutterBench : public QWidget {
   void choose_ghost();
   // What it runs at now, as a recipe of its own.
   void keep_recipe();
+  // The cut as it stands on the bench, with what is tried; nothing where there are no numbers, and `why_not` says why.
+  const std::optional<CutInFront>& cut() const { return shown_.cut; }
+  const QString& why_not() const { return shown_.why_not; }
+  // The smallest change that brings the tightest limit inside; says so where there is none.
+  void take_first_change();
+  ConditionsPanel& conditions_panel() { return *conditions_; }
   // An outline of a file behind this one: the maker's, or a measured one.
   void read_ghost(const QString& file);
 
  signals:
   void source_clicked(const pecorra::TrailTarget& target);
   void save_wanted();
+  void what_if_wanted();
+  void cut_changed();
   void ghost_outline_wanted();
   void said(const QString& what, bool fault);
 
  private:
   void refresh();
+  void refresh_cut();
+  void drag_cut(const QString& key, double value, bool done);
   void show_ghost(Profile outline);
   void draw(const Cutter& cutter, const Assembly* held, const DrawnCut& cut);
 
@@ -57,6 +67,7 @@ class CutterBench : public QWidget {
   std::optional<Id> follow_;
   std::pair<Id, OperationKind> follow_for_;
   std::vector<std::optional<Id>> followed_;  // behind the names on the panel
+  ShownConditions shown_;
   PickList* ghosts_ = nullptr;  // made when it is wanted
 };
 

@@ -69,6 +69,29 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   connect(own_, &QPushButton::clicked, this, &JobBench::toggle_own);
   connect(read_drawing_, &QPushButton::clicked, this, &JobBench::drawing_wanted);
   connect(conditions_, &ConditionsPanel::source_clicked, this, &JobBench::source_clicked);
+  connect(conditions_, &ConditionsPanel::what_if_wanted, this, &JobBench::what_if_wanted);
+  connect(conditions_, &ConditionsPanel::usual_wanted, this, [this] { workspace_.try_what_if({}); });
+  connect(conditions_, &ConditionsPanel::change_wanted, this, [this](const Suggestion& change) {
+    try_one(change.property, change.value);
+    take_tried();
+  });
+  connect(conditions_, &ConditionsPanel::cutter_wanted, this, [this](const Id& id) {
+    const Cutter* cutter = workspace_.state().cutters.find(id);
+    if (!cutter) return;
+    change_operation(tr("Cutter: %1").arg(text_of(cutter->name)), [&](Job& job, Operation& target) {
+      target.tool_number.reset();
+      pecorra::pick_cutter(workspace_.state(), workspace_.shop().resolver(), job, target, *cutter);
+    });
+  });
+  drawing_->set_draggable({QStringLiteral("ap_mm"), QStringLiteral("ae_mm"), QStringLiteral("stickout_mm")});
+  connect(drawing_, &CutterDrawing::dimension_dragged, this, [this](const QString& key, double value, bool done) {
+    try_one(key.toStdString(), value);
+    if (done) take_tried();
+  });
+  connect(drawing_, &CutterDrawing::drag_left, this, [this] { workspace_.try_what_if({}); });
+  connect(&workspace_, &Workspace::what_if_changed, this, [this] {
+    if (isVisible()) refresh_cut();
+  });
   connect(own_form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
   connect(form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
   connect(job_form_, &PropertyForm::accepted, this, &JobBench::accept_job);
@@ -88,7 +111,9 @@ void JobBench::show_side(Side side) {
 }
 
 void JobBench::show_plan(const JobPlan& plan) {
+  const bool corners = plan.corner_rad != plan_.corner_rad;
   plan_ = plan;
+  if (corners && isVisible()) refresh_cut();
   refresh_messages();
 }
 
@@ -115,9 +140,7 @@ void JobBench::refresh() {
     own_->hide();
     own_form_->hide();
     follows_->clear();
-    ShownConditions nothing;
-    nothing.why_not = tr("No operation selected.");
-    conditions_->show_conditions(nothing, units);
+    refresh_cut();
     form_->setVisible(false);
     if (shown_job) show_side(job_side);
     return;
@@ -130,9 +153,6 @@ void JobBench::refresh() {
     about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) + cutter_subtitle(workspace_.state(), o->cutter, workspace_.units());
   }
   head_->say(QString::number(workspace_.operation_index() + 1), text_of(o->name.empty() ? std::string(label_of(o->path)) : o->name), about);
-  const Assembly* assembly = workspace_.state().assembly_of(o->cutter.id);
-  drawing_->show_cutter(has_cutter ? &o->cutter : nullptr, assembly ? workspace_.state().holders.find(assembly->holder) : nullptr, o->stickout_mm,
-                        drawn_cut(o->operation, o->taken.ap_mm, o->taken.ae_mm), units);
   const bool own = o->has_own_speed();
   own_->setVisible(has_cutter && !workspace_.is_trying() && (own || o->taken.n_rpm));
   own_->setText(own ? tr("Follow again") : tr("Make own values"));
@@ -142,20 +162,7 @@ void JobBench::refresh() {
   own_form_->set_units(units);
   own_form_->fill_from(*o);
 
-  ShownConditions s;
-  s.operation = o->operation;
-  s.trail = o->taken.trail;
-  s.coolant = o->taken.coolant;
-  if (o->taken.n_rpm) {
-    s.report = report_of(workspace_.state(), *shown_job, *o);
-    const WorkMaterial* material = workspace_.state().materials.find(shown_job->material);
-    const Machine* machine = workspace_.state().machines.find(shown_job->machine);
-    if (!s.report.headroom.empty() && material && machine)
-      s.suggestion = suggest(s.report.headroom.front(), o->cutter, *material, *machine, cut_of(workspace_.state(), *o));
-  } else {
-    s.why_not = has_cutter ? tr("No row fits this cutter here. Type speed and feed above, or add a row under Tables.") : tr("Pick a cutter; its speed and feed fill in by themselves.");
-  }
-  conditions_->show_conditions(s, units);
+  refresh_cut();
 
   form_->setVisible(true);
   if (built_for_ != o->path) {
@@ -181,6 +188,78 @@ void JobBench::refresh() {
   const Operation* kept = selected(*workspace_.job());
   form_->fill_from(kept ? *kept : *o);
   refresh_messages();
+}
+
+void JobBench::refresh_cut() {
+  const auto shown_job = workspace_.shown_job();
+  const Operation* o = shown_job ? selected(*shown_job) : nullptr;
+  const UnitSystem units = workspace_.units();
+  shown_ = {};
+  ShownConditions& s = shown_;
+  if (!o) {
+    s.why_not = tr("No operation selected.");
+    conditions_->show_conditions(s, units);
+    emit cut_changed();
+    return;
+  }
+  const ShopState& state = workspace_.state();
+  const WhatIf& tried = workspace_.what_if();
+  const bool has_cutter = !o->cutter.id.is_null();
+  s.trail = o->taken.trail;
+  const WorkMaterial* material = state.materials.find(shown_job->material);
+  const Machine* machine = state.machines.find(shown_job->machine);
+  HeldCutter held = as_held(state, *o);
+  if (tried.stickout_mm) held = as_held(o->cutter, state.assembly_of(o->cutter.id), tried.stickout_mm);
+  const Holder* holder = state.holders.find(held.assembly.holder);
+  if (o->taken.n_rpm && o->taken.vf_mm_min && material && machine) {
+    const auto at = static_cast<std::size_t>(workspace_.operation_index());
+    CutInFront cut{.held = held, .holder = holder ? std::optional(*holder) : std::nullopt, .material = *material, .machine = *machine, .operation = o->operation, .title = text_of(o->cutter.name),
+                   .about = tr("%1, %2 in %3 on %4").arg(text_of(o->name), text_of(label_of(o->operation)), text_of(material->name), text_of(machine->name)),
+                   .as_it_comes = cut_of(state, *o, at < plan_.corner_rad.size() ? plan_.corner_rad[at] : 0), .as_it_comes_results = {}, .cut = {}, .report = {}, .trail = o->taken.trail, .life = {}, .coolant = o->taken.coolant,
+                   .tried = tried.any(), .guess = o->taken.guess, .units = units};
+    const HeldCutter as_it_is = as_held(state, *o);
+    cut.cut = cut.as_it_comes;
+    cut.as_it_comes_results = CutModel(as_it_is.cutter, as_it_is.assembly, *material, *machine).at(cut.as_it_comes).results;
+    if (tried.any()) put_tried(tried, cut.as_it_comes_results, cut.cut);
+    cut.report = cut.model().at(cut.cut);
+    Resolution from;
+    for (std::size_t t = 0; t < state.tables.size(); ++t)
+      for (std::size_t r = 0; r < state.tables[t].rows.size() && from.table < 0 && state.tables[t].id == o->taken.table; ++r)
+        if (state.tables[t].rows[r].id == o->taken.row) from.table = static_cast<int>(t), from.row = static_cast<int>(r);
+    cut.life = life_of(state, o->cutter, *machine, from, cut.report, cut.cut);
+    s.advice = advise(state, cut.model(), cut.cut, cut.report, units);
+    if (const Cutter* other = state.cutters.find(s.advice.cutter)) s.advice_cutter = QStringLiteral("%1 %2").arg(other->number).arg(text_of(other->name));
+    s.cut = std::move(cut);
+  } else {
+    s.why_not = has_cutter ? tr("No row fits this cutter here. Type speed and feed above, or add a row under Tables.") : tr("Pick a cutter; its speed and feed fill in by themselves.");
+  }
+  conditions_->show_conditions(s, units);
+  const std::optional<double> ap = s.cut ? s.cut->cut.ap_mm : o->taken.ap_mm, ae = s.cut ? s.cut->cut.ae_mm : o->taken.ae_mm;
+  drawing_->show_cutter(has_cutter ? &o->cutter : nullptr, holder, stickout_of(held.assembly), drawn_cut(o->operation, ap, ae), units);
+  emit cut_changed();
+}
+
+void JobBench::try_one(std::string_view property, double value) {
+  WhatIf tried = workspace_.what_if();
+  const double most = property == "ae_mm" && shown_.cut && shown_.cut->held.cutter.diameter_mm ? *shown_.cut->held.cutter.diameter_mm : 1e6;
+  if (const auto* p = find_property<WhatIf>(property)) p->set(tried, std::clamp(value, 1e-4, most));
+  workspace_.try_what_if(tried);
+}
+
+void JobBench::take_tried() {
+  const WhatIf tried = workspace_.what_if();
+  if (!tried.any() || !shown_.cut) return;
+  if (workspace_.is_trying()) return emit said(tr("Accept or leave the material or machine that is tried first."), true);
+  const CutResults results = shown_.cut->report.results;
+  workspace_.try_what_if({});
+  const Job* kept = workspace_.job();
+  const Operation* o = kept ? selected(*kept) : nullptr;
+  if (!o) return;
+  change_operation(tr("%1: what was tried is its own now").arg(text_of(o->name)), [&](Job& job, Operation& target) { pecorra::take_tried(workspace_.state(), workspace_.shop().resolver(), job, target, tried, results); });
+}
+
+void JobBench::take_first_change() {
+  if (!conditions_->take_first_change()) emit said(tr("No limit is close here."), false);
 }
 
 // Which rapid counts, and whose it is.

@@ -27,8 +27,19 @@ class JobBench : public LazyWidget {
   void show_plan(const JobPlan& plan);
   void pick_cutter();
   void toggle_own();
+  // The cut of the operation, with what is tried; nothing where it has no numbers.
+  const std::optional<CutInFront>& cut() const { return shown_.cut; }
+  const QString& why_not() const { return shown_.why_not; }
+  // What is tried, into the operation.
+  void take_tried();
+  void take_first_change();
+  ConditionsPanel& conditions_panel() { return *conditions_; }
+  CutterDrawing& drawing() { return *drawing_; }
 
  signals:
+  void what_if_wanted();
+  void cut_changed();
+  void said(const QString& what, bool fault);
   void source_clicked(const pecorra::TrailTarget& target);
   void drawing_wanted();
 
@@ -37,6 +48,8 @@ class JobBench : public LazyWidget {
 
  private:
   void refresh_messages();
+  void refresh_cut();
+  void try_one(std::string_view property, double value);
   std::vector<Message> job_messages() const;
   void accept_operation(const QString& key, const Value& value, const QString& typed);
   void accept_job(const QString& key, const Value& value, const QString& typed);
@@ -57,6 +70,7 @@ class JobBench : public LazyWidget {
   PickList* cutters_;
   std::optional<PathKind> built_for_;
   JobPlan plan_;
+  ShownConditions shown_;
 };
 
 }  // namespace pecorra

@@ -2,6 +2,8 @@
 
 #include <QtConcurrent/QtConcurrentRun>
 
+#include "core/toolpath/engagement.h"
+
 namespace pecorra {
 
 PlanRequest plan_request(const ShopState& state, const Job& job) {
@@ -13,7 +15,11 @@ PlanRequest plan_request(const ShopState& state, const Job& job) {
 JobPlan plan_job(const PlanRequest& request) {
   PlannedProgram planned = plan_program(request.job);
   JobPlan plan;
-  for (const Toolpath& path : planned.paths) plan.figures.push_back(figures_of(path, request.rapids));
+  for (std::size_t i = 0; i < planned.paths.size(); ++i) {
+    const Operation& o = request.job.operations[i];
+    plan.figures.push_back(figures_of(planned.paths[i], request.rapids));
+    plan.corner_rad.push_back(o.path == PathKind::profile ? corner_rad(planned.paths[i], o.climb, o.cutter.diameter_mm.value_or(0), o.taken.ae_mm.value_or(0)) : 0);
+  }
   plan.program = program_text(request.head, request.job, planned, request.dialect);
   plan.faults = std::move(planned.faults);
   plan.paths = std::make_shared<const std::vector<Toolpath>>(std::move(planned.paths));

@@ -13,6 +13,7 @@ struct JobPlan {
   std::shared_ptr<const std::vector<Toolpath>> paths;
   std::vector<std::vector<Message>> faults;  // of each operation
   std::vector<PathFigures> figures;
+  std::vector<double> corner_rad;  // see core/toolpath/engagement.h
   std::string program;
 };
 

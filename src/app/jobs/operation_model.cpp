@@ -20,14 +20,22 @@ void OperationModel::show_job(const std::optional<Job>& job, const std::optional
   job_ = job;
   anew_ = anew;
   moved_ = moved;
-  reports_.clear();
-  if (const std::optional<Job>& shown_job = anew_ ? anew_ : job_)
-    for (const Operation& o : shown_job->operations) reports_.push_back(report_of(workspace_.state(), *shown_job, o));
+  judge();
   endResetModel();
+}
+
+// Until the paths are planned the engagement beside a straight wall counts.
+void OperationModel::judge() {
+  reports_.clear();
+  const std::optional<Job>& shown_job = anew_ ? anew_ : job_;
+  if (!shown_job) return;
+  const bool planned = plan_.corner_rad.size() == shown_job->operations.size();
+  for (std::size_t i = 0; i < shown_job->operations.size(); ++i) reports_.push_back(report_of(workspace_.state(), *shown_job, shown_job->operations[i], planned ? plan_.corner_rad[i] : 0));
 }
 
 void OperationModel::show_plan(const JobPlan& plan) {
   plan_ = plan;
+  judge();
   if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
 }
 

@@ -26,6 +26,7 @@ class OperationModel : public QAbstractTableModel {
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
 
  private:
+  void judge();
   QString value_text(const Operation& o, int column) const;
 
   Workspace& workspace_;

@@ -22,6 +22,12 @@ struct Dyes {
   QColor notice;                  // behind something to decide
 };
 
+// Fonts and colours of a paper; put in on the interface thread, so that it can be painted on another.
+struct PaperLook {
+  QFont plain, bold;
+  Dyes dyes;
+};
+
 class Look : public QObject {
   Q_OBJECT
  public:

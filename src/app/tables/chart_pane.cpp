@@ -89,7 +89,7 @@ void ChartPane::save(const QString& file, bool large) {
   if (!QStringList{QStringLiteral("pdf"), QStringLiteral("csv"), QStringLiteral("xlsx")}.contains(ending)) return tell(tr("“.%1” is no ending that is known; .pdf, .csv and .xlsx are.").arg(ending));
   emit said(tr("Writing %1 …").arg(name), false);
   // A copy of the shop goes with it: what is saved is what was seen, and nothing here waits.
-  const WallChartLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day()};
+  const PaperLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day()};
   aside(this, [file, ending, large, look, state = std::make_shared<const ShopState>(workspace_.state()), context = workspace_.context(), wish = view_->wish()]() -> QString {
     const Resolver resolver(state->tables.all(), state->resolver_options());
     ChartGrid grid;

@@ -111,7 +111,7 @@ class Paper {
 
 }  // namespace
 
-WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Context& context, const WallChartLook& look) {
+WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Context& context, const PaperLook& look) {
   WallChart out;
   const bool by_cutter = grid.rows() == ChartRows::cutters;
   const Machine* machine = state.machines.find(context.machine);

@@ -28,12 +28,7 @@ struct WallChart {
   Dyes dyes;
 };
 
-// Fonts and colours are put in by the caller, on the interface thread.
-struct WallChartLook {
-  QFont plain, bold;
-  Dyes dyes;
-};
-WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Context& context, const WallChartLook& look);
+WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Context& context, const PaperLook& look);
 QByteArray wall_chart_pdf(const WallChart& chart, QPageSize::PageSizeId size);
 
 }  // namespace pecorra

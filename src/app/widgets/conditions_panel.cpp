@@ -6,11 +6,12 @@
 
 #include "app/look/look.h"
 #include "app/widgets/property_form.h"
+#include "core/quantity/print.h"
 #include "shop/words.h"
 
 namespace pecorra {
 
-ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(new QLabel), headroom_(new HeadroomBars), trail_(new TrailView), offer_(new QPushButton), second_offer_(new QPushButton), followed_(new SwitchRow({QString()})), notes_(new QLabel) {
+ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(new QLabel), headroom_(new HeadroomBars), trail_(new TrailView), offer_(new QPushButton), second_offer_(new QPushButton), followed_(new SwitchRow({QString()})), notes_(new QLabel), what_if_(new QPushButton(tr("What if"))), usual_(new QPushButton(tr("As it comes"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 4, 8, 8);
   column->setSpacing(5);
@@ -25,7 +26,25 @@ ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(ne
   notes_->setObjectName(QStringLiteral("cut_notes"));
   set_tone(notes_, Tone::weld);
   column->addWidget(notes_);
-  column->addWidget(walnut_heading(tr("Headroom")));
+  auto* head = new QHBoxLayout;
+  head->addWidget(walnut_heading(tr("Headroom")));
+  head->addStretch(1);
+  usual_->setObjectName(QStringLiteral("usual"));
+  usual_->setToolTip(tr("Leaves what is tried"));
+  what_if_->setObjectName(QStringLiteral("what_if"));
+  what_if_->setToolTip(tr("Depth, width, speed, chip load and stick-out to be tried, with the curves of this cut (Ctrl+B)"));
+  for (QPushButton* b : {usual_, what_if_}) {
+    b->setFlat(true);
+    b->setCursor(Qt::PointingHandCursor);
+    head->addWidget(b);
+  }
+  column->addLayout(head);
+  connect(what_if_, &QPushButton::clicked, this, &ConditionsPanel::what_if_wanted);
+  connect(usual_, &QPushButton::clicked, this, &ConditionsPanel::usual_wanted);
+  connect(headroom_, &HeadroomBars::change_clicked, this, [this](int i) {
+    if (i < static_cast<int>(advice_.changes.size())) emit change_wanted(advice_.changes[static_cast<std::size_t>(i)]);
+    else emit cutter_wanted(advice_.cutter);
+  });
   column->addWidget(headroom_);
   column->addSpacing(4);
   column->addWidget(walnut_heading(tr("Trail")));
@@ -45,27 +64,56 @@ ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(ne
   connect(trail_, &TrailView::source_clicked, this, &ConditionsPanel::source_clicked);
 }
 
+bool ConditionsPanel::take_first_change() {
+  if (advice_.empty()) return false;
+  if (!advice_.changes.empty()) emit change_wanted(Suggestion(advice_.changes.front()));
+  else emit cutter_wanted(Id(advice_.cutter));
+  return true;
+}
+
 void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units) {
-  if (s.why_not.isEmpty()) {
-    QStringList parts;
-    auto add = [&](const char* symbol, const std::optional<double>& value, Quantity quantity) {
-      if (value) parts << QStringLiteral("%1 %2").arg(QString::fromUtf8(symbol), quantity_text(*value, quantity, units));
+  advice_ = s.advice;
+  if (s.cut) {
+    QStringList lines, parts;
+    const auto end_line = [&] {
+      if (!parts.isEmpty()) lines << std::exchange(parts, {}).join(QStringLiteral(" · "));
     };
-    const CutResults& r = s.report.results;
-    const bool milling = s.operation && process_of(*s.operation) == Process::milling;
-    add("vc", r.vc_m_min, Quantity::cutting_speed);
-    add(milling ? "fz" : "fn", milling ? r.fz_mm : r.fn_mm, Quantity::feed_per_tooth);
-    if (milling) add("hex", r.h_ex_mm, Quantity::feed_per_tooth);
-    const QStringList speeds = std::exchange(parts, {});
-    if (r.q_cm3_min) parts << tr("Q %1 cm³/min").arg(QString::number(*r.q_cm3_min, 'f', *r.q_cm3_min < 10 ? 1 : 0));
-    add("P", r.motor_power_kw, Quantity::power);
-    add("Mc", r.mc_nm, Quantity::torque);
-    parts << text_of(label_of(s.coolant));
-    figures_->setText(speeds.join(QStringLiteral(" · ")) + QLatin1Char('\n') + parts.join(QStringLiteral(" · ")));
+    const std::vector<FigureLine> figures = figure_lines(*s.cut, units);
+    const auto add = [&](std::string_view key, const QString& called = {}) {
+      for (const FigureLine& f : figures)
+        if (f.key == key) parts << QStringLiteral("%1 %2").arg(called.isEmpty() ? f.symbol : called, f.text);
+    };
+    const bool milling = process_of(s.cut->operation) == Process::milling;
+    add("vc_m_min");
+    add(milling ? "fz_mm" : "fn_mm");
+    if (milling) add("h_ex_mm");
+    end_line();
+    add("q_cm3_min");
+    add("motor_power_kw");
+    add("mc_nm");
+    parts << text_of(label_of(s.cut->coolant));
+    end_line();
+    if (s.cut->report.results.force_mean_n) parts << tr("force %1, peak %2").arg(text_of(plain(*s.cut->report.results.force_mean_n, 0)), quantity_text(s.cut->report.results.force_peak_n.value_or(0), Quantity::force, units));
+    add("thrust_n", tr("thrust"));
+    add("deflection_mm", tr("gives"));
+    end_line();
+    for (const FigureLine& f : life_lines(*s.cut, units))
+      if (f.key == "life") parts << tr("edge lasts %1").arg(f.text);
+      else if (f.key == "cheapest") parts << tr("cheapest at %1").arg(f.text.section(QStringLiteral(", "), 0, 0));
+    end_line();
+    figures_->setText(lines.join(QLatin1Char('\n')));
+    figures_->setToolTip(s.cut->is_rigid() ? tr("○ The holder counts as rigid, so this is optimistic; a stiffness can be given under Assembly") : QString());
   } else {
     figures_->setText(s.why_not);
+    figures_->setToolTip({});
   }
-  headroom_->show_headroom(s.report.headroom, s.suggestion ? suggestion_text(*s.suggestion, units) : QString(), units);
+  HeadroomHelp help{s.advice.limit, {}};
+  for (const Suggestion& change : s.advice.changes) help.changes << change_text(change, units);
+  if (!s.advice_cutter.isEmpty()) help.changes << s.advice_cutter;
+  static const std::vector<Headroom> nothing;
+  headroom_->show_headroom(s.cut ? s.cut->report.headroom : nothing, help, units);
+  what_if_->setVisible(s.cut.has_value());
+  usual_->setVisible(s.cut && s.cut->tried);
   trail_->show_trail(s.trail, units);
   offer_->setText(s.offer);
   offer_->setVisible(!s.offer.isEmpty());
@@ -78,7 +126,8 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
   }
   // What the bars below do not say.
   QStringList notes;
-  for (const Message& m : s.report.messages)
+  static const std::vector<Message> silence;
+  for (const Message& m : s.cut ? s.cut->report.messages : silence)
     if (m.code.starts_with("holder_") || m.code.starts_with("runout_") || m.code.starts_with("recipe_")) notes << sentence(m, units);
   notes_->setText(notes.join(QLatin1Char('\n')));
   notes_->setVisible(!notes.isEmpty());

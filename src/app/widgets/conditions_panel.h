@@ -3,27 +3,26 @@
 #pragma once
 
 #include <QLabel>
+#include <QPushButton>
 #include <QWidget>
 
 #include "app/widgets/headroom_bars.h"
 #include "app/widgets/switch_row.h"
 #include "app/widgets/trail_view.h"
-#include <QPushButton>
 
-#include "core/mechanics/suggest.h"
+#include "app/cutting/cut_in_front.h"
 
 namespace pecorra {
 
 struct ShownConditions {
-  std::optional<OperationKind> operation;
-  CutReport report;
-  Coolant coolant = Coolant::off;
-  std::optional<Suggestion> suggestion;
+  std::optional<CutInFront> cut;
   Trail trail;
-  QString why_not;  // instead of figures
-  QString offer;    // what a button below offers; empty: nothing
+  Advice advice;
+  QString advice_cutter;  // as it is called
+  QString why_not;        // instead of figures
+  QString offer;          // what a button below offers; empty: nothing
   QString second_offer;
-  QStringList followed;  // what can be followed, the first is what comes by itself; one or none: nothing to choose
+  QStringList followed;   // what can be followed, the first is what comes by itself; one or none: nothing to choose
   int follows = 0;
 };
 
@@ -32,12 +31,20 @@ class ConditionsPanel : public QWidget {
  public:
   explicit ConditionsPanel(QWidget* parent = nullptr);
   void show_conditions(const ShownConditions& shown, UnitSystem units);
+  HeadroomBars& headroom() { return *headroom_; }
+  // The smallest change that is offered; false: none.
+  bool take_first_change();
 
  signals:
   void source_clicked(const pecorra::TrailTarget& target);
   void offer_taken();
   void second_offer_taken();
   void follow_chosen(int index);
+  void what_if_wanted();
+  void usual_wanted();  // no more what is tried
+  // A change of one input that gets inside a limit, or another cutter.
+  void change_wanted(const pecorra::Suggestion& change);
+  void cutter_wanted(const pecorra::Id& cutter);
 
  private:
   QLabel* figures_;
@@ -46,6 +53,8 @@ class ConditionsPanel : public QWidget {
   QPushButton *offer_, *second_offer_;
   SwitchRow* followed_;
   QLabel* notes_;
+  QPushButton *what_if_, *usual_;
+  Advice advice_;
 };
 
 // Puts a widget into a scroll area that scrolls up and down only.

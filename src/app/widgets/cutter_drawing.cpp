@@ -152,7 +152,7 @@ const DimensionMark* CutterDrawing::text_at(QPointF point) const {
 
 const DimensionMark* CutterDrawing::grip_at(QPointF point) const {
   for (const DimensionMark& mark : sheet().marks)
-    if (mark.mm_per_pixel != 0 && std::hypot(mark.grip.x - point.x(), mark.grip.y - point.y()) <= 6) return &mark;
+    if (mark.mm_per_pixel != 0 && (!draggable_ || draggable_->contains(key_text(mark))) && std::hypot(mark.grip.x - point.x(), mark.grip.y - point.y()) <= 6) return &mark;
   return nullptr;
 }
 
@@ -168,7 +168,10 @@ void CutterDrawing::mousePressEvent(QMouseEvent* event) {
   if (const DimensionMark* mark = grip_at(at)) {
     drag.key = key_text(*mark);
     const Property<Cutter>* property = find_property<Cutter>(mark->key);
-    drag.start_mm = property ? number_of(fitting_, *property).value_or(0) : mark->key == "wall_height_mm" && wish_.wall ? wish_.wall->height_mm : wish_.stickout_mm.value_or(0);
+    drag.start_mm = property ? number_of(fitting_, *property).value_or(0)
+                    : mark->key == "ap_mm" ? wish_.cut.ap_mm.value_or(0)
+                    : mark->key == "ae_mm" ? wish_.cut.ae_mm.value_or(0)
+                    : mark->key == "wall_height_mm" && wish_.wall ? wish_.wall->height_mm : wish_.stickout_mm.value_or(0);
     drag.mm_per_pixel = mark->mm_per_pixel;
     drag.vertical = mark->grip_vertical;
   }
@@ -257,7 +260,10 @@ tl::expected<QByteArray, QString> CutterDrawing::picture(const QString& ending) 
     wish.width = pdf.width() / fine;
     wish.height = pdf.height() / fine;
     measure(wish);
-    paint_sheet(p, lay_out(fitting_, silhouette(fitting_), wish), wish, {});
+    const PaperLook paper{Look::get().text(11), Look::get().text(11, true), Look::get().day()};
+    SheetExtras extras;
+    extras.paper = &paper;
+    paint_sheet(p, lay_out(fitting_, silhouette(fitting_), wish), wish, extras);
   }
   return out.data();
 }

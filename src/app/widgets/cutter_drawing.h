@@ -16,6 +16,8 @@ class CutterDrawing : public QWidget {
   explicit CutterDrawing(QWidget* parent = nullptr);
 
   void show_cutter(const Cutter* cutter, const Holder* holder, std::optional<double> stickout_mm, const DrawnCut& cut, UnitSystem units);
+  // Only these dimensions can be dragged; by itself all can.
+  void set_draggable(const QStringList& keys) { draggable_ = keys; }
   void set_lit(const QString& key);
   // Another outline behind it, for comparison; empty: none.
   void set_ghost(Profile outline);
@@ -69,6 +71,7 @@ class CutterDrawing : public QWidget {
   SheetWish wish_;
   SheetExtras extras_;
   QString fault_;
+  std::optional<QStringList> draggable_;
   std::optional<Drag> drag_;
   mutable CutterSheet sheet_;
   mutable bool stale_ = true;

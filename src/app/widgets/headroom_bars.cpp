@@ -1,5 +1,6 @@
 #include "app/widgets/headroom_bars.h"
 
+#include <QMouseEvent>
 #include <QPainter>
 #include <algorithm>
 
@@ -8,24 +9,75 @@
 
 namespace pecorra {
 namespace {
-constexpr int row_height = 19;
+constexpr int row_height = 19, name_width = 100, bar_x = name_width + 4, text_width = 152;
 }
 
 HeadroomBars::HeadroomBars(QWidget* parent) : QWidget(parent) {
   setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+  setMouseTracking(true);
+  setObjectName(QStringLiteral("headroom"));
+  setAccessibleName(tr("Headroom"));
   connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
 }
 
-void HeadroomBars::show_headroom(std::vector<Headroom> headroom, const QString& suggestion, UnitSystem units) {
+void HeadroomBars::show_headroom(std::vector<Headroom> headroom, const HeadroomHelp& help, UnitSystem units) {
   headroom_ = std::move(headroom);
-  suggestion_ = suggestion;
+  help_ = help;
   units_ = units;
   updateGeometry();
   update();
 }
 
-QSize HeadroomBars::sizeHint() const {
-  return {360, static_cast<int>(std::max<std::size_t>(1, headroom_.size())) * row_height + (suggestion_.isEmpty() ? 0 : row_height)};
+int HeadroomBars::help_row() const {
+  if (help_.changes.isEmpty()) return -1;
+  for (std::size_t i = 0; i < headroom_.size(); ++i)
+    if (headroom_[i].limit == help_.limit) return static_cast<int>(i);
+  return -1;
+}
+
+std::vector<QRectF> HeadroomBars::links(int width, int* lines) const {
+  const int row = help_row();
+  std::vector<QRectF> out;
+  *lines = 0;
+  if (row < 0) return out;
+  const QFontMetricsF metrics(Look::get().text(12));
+  const double start = metrics.horizontalAdvance(tr("fits with")) + 10;
+  double x = start;
+  int line = 0;
+  for (const QString& text : help_.changes) {
+    const double wide = std::min<double>(metrics.horizontalAdvance(text) + 2, width - start - 4);
+    if (x + wide > width - 4 && x > start) x = start, ++line;
+    out.push_back({x, static_cast<double>((row + 1 + line) * row_height - 2), wide, row_height});
+    x += wide + 14;
+  }
+  *lines = line + 1;
+  return out;
+}
+
+QRectF HeadroomBars::change_rect(int index) const {
+  int lines = 0;
+  const auto all = links(width(), &lines);
+  return index >= 0 && index < static_cast<int>(all.size()) ? all[static_cast<std::size_t>(index)] : QRectF();
+}
+
+int HeadroomBars::height_for(int width) const {
+  int lines = 0;
+  links(width > 0 ? width : 360, &lines);
+  return (static_cast<int>(std::max<std::size_t>(1, headroom_.size())) + lines) * row_height;
+}
+
+void HeadroomBars::mousePressEvent(QMouseEvent* event) {
+  int lines = 0;
+  const auto all = links(width(), &lines);
+  for (std::size_t i = 0; i < all.size(); ++i)
+    if (all[i].contains(event->position())) return emit change_clicked(static_cast<int>(i));
+}
+
+void HeadroomBars::mouseMoveEvent(QMouseEvent* event) {
+  int lines = 0;
+  const auto all = links(width(), &lines);
+  const bool over = std::any_of(all.begin(), all.end(), [&](const QRectF& r) { return r.contains(event->position()); });
+  setCursor(over ? Qt::PointingHandCursor : Qt::ArrowCursor);
 }
 
 void HeadroomBars::paintEvent(QPaintEvent*) {
@@ -38,32 +90,48 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
     p.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter, tr("Nothing to measure against here"));
     return;
   }
-  const int name_w = 100, bar_x = name_w + 4, text_w = 152;
-  const int bar_w = std::max(40, width() - bar_x - text_w - 8);
+  const int bar_w = std::max(40, width() - bar_x - text_width - 8), with_help = help_row();
+  int lines = 0;
+  const auto all = links(width(), &lines);
   int y = 0;
   for (std::size_t i = 0; i < headroom_.size(); ++i) {
     const Headroom& h = headroom_[i];
-    const bool beyond = h.used > 1 + 1e-6, close = h.used > 0.85;
+    const double worst = h.tightest();
+    const bool beyond = worst > 1 + 1e-6, close = worst > 0.85;
     p.setPen(d.ink);
-    p.drawText(QRect(0, y, name_w, row_height), Qt::AlignLeft | Qt::AlignVCenter, text_of(label_of(h.limit)));
+    p.drawText(QRect(0, y, name_width, row_height), Qt::AlignLeft | Qt::AlignVCenter, text_of(label_of(h.limit)));
     const QRectF track(bar_x, y + 6, bar_w, 8);
     p.setPen(Qt::NoPen);
     p.setBrush(d.side);
     p.drawRoundedRect(track, 3, 3);
     const double full = bar_w * 0.86;  // where 100 % stands
-    p.setBrush(beyond ? d.madder : close ? d.weld : d.lichen);
-    p.drawRoundedRect(QRectF(track.left(), track.top(), std::clamp(h.used * full, 2.0, bar_w * 1.0), 8), 3, 3);
+    const QColor colour = beyond ? d.madder : close ? d.weld : d.lichen;
+    const auto bar = [&](double used, const QColor& with) {
+      p.setBrush(with);
+      p.drawRoundedRect(QRectF(track.left(), track.top(), std::clamp(used * full, 2.0, bar_w * 1.0), 8), 3, 3);
+    };
+    if (worst > h.used) {
+      QColor light = colour;
+      light.setAlphaF(0.4f);
+      bar(worst, light);
+    }
+    bar(h.used, h.used > 1 + 1e-6 ? d.madder : worst > h.used ? (h.used > 0.85 ? d.weld : d.lichen) : colour);
     p.setPen(QPen(d.ink, 1.6));
     p.drawLine(QPointF(track.left() + full, track.top() - 2), QPointF(track.left() + full, track.bottom() + 2));
     if (beyond) draw_mark(p, QRectF(bar_x + bar_w - 12, y + 4, 11, 11), Mark::beyond);
     p.setPen(beyond ? d.madder : d.quiet);
-    p.drawText(QRect(width() - text_w, y, text_w, row_height), Qt::AlignLeft | Qt::AlignVCenter, headroom_text(h, units_));
+    p.drawText(QRect(width() - text_width, y, text_width, row_height), Qt::AlignLeft | Qt::AlignVCenter, headroom_text(h, units_));
     y += row_height;
-    if (i == 0 && !suggestion_.isEmpty()) {
-      p.setPen(d.madder);
-      p.drawText(QRect(bar_x, y - 2, width() - bar_x, row_height), Qt::AlignLeft | Qt::AlignVCenter, suggestion_);
-      y += row_height;
+    if (static_cast<int>(i) != with_help) continue;
+    p.setPen(d.quiet);
+    p.drawText(QRectF(4, y - 2, 100, row_height), Qt::AlignLeft | Qt::AlignVCenter, tr("fits with"));
+    for (std::size_t k = 0; k < all.size(); ++k) {
+      p.setPen(d.woad);
+      draw_line(p, all[k], Qt::AlignLeft | Qt::AlignVCenter, help_.changes[static_cast<qsizetype>(k)]);
+      p.setPen(QPen(d.woad, 1, Qt::DotLine));
+      p.drawLine(QPointF(all[k].left(), all[k].bottom() - 2.5), QPointF(all[k].right() - 2, all[k].bottom() - 2.5));
     }
+    y += lines * row_height;
   }
 }
 

@@ -1,6 +1,8 @@
-// One bar for each limit, worst on top.
+// One bar for each limit, worst on top: the share used beside a straight wall, and lighter up to the worst place of the path.
+// Under a limit that is close or broken stand the changes that get inside, to be clicked.
 #pragma once
 
+#include <QStringList>
 #include <QWidget>
 #include <vector>
 
@@ -9,20 +11,40 @@
 
 namespace pecorra {
 
+// What would help one limit, in words.
+struct HeadroomHelp {
+  Limit limit = Limit::spindle_speed;
+  QStringList changes;
+};
+
 class HeadroomBars : public QWidget {
   Q_OBJECT
  public:
   explicit HeadroomBars(QWidget* parent = nullptr);
-  void show_headroom(std::vector<Headroom> headroom, const QString& suggestion, UnitSystem units);
-  QSize sizeHint() const override;
+  void show_headroom(std::vector<Headroom> headroom, const HeadroomHelp& help, UnitSystem units);
+  QSize sizeHint() const override { return {360, height_for(width())}; }
   QSize minimumSizeHint() const override { return {200, sizeHint().height()}; }
+  const QStringList& changes() const { return help_.changes; }
+  // Where a change stands; for tests and for the hand.
+  QRectF change_rect(int index) const;
+
+ signals:
+  void change_clicked(int index);
 
  protected:
   void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void resizeEvent(QResizeEvent*) override { updateGeometry(); }
 
  private:
+  int height_for(int width) const;
+  // The links of the help, laid out in lines below its bar.
+  std::vector<QRectF> links(int width, int* lines) const;
+  int help_row() const;
+
   std::vector<Headroom> headroom_;
-  QString suggestion_;
+  HeadroomHelp help_;
   UnitSystem units_ = UnitSystem::metric;
 };
 

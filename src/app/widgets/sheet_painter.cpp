@@ -93,7 +93,8 @@ void draw_cutter_icon(QPainter& p, QRectF box, const Cutter& cutter, const QColo
 }
 
 void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, const SheetExtras& extras) {
-  const Dyes& d = dyes();
+  const Dyes& d = extras.paper ? extras.paper->dyes : dyes();
+  const auto font = [&](bool bold) { return extras.paper ? (bold ? extras.paper->bold : extras.paper->plain) : Look::get().text(11, bold); };
   p.setRenderHint(QPainter::Antialiasing);
   const DrawBox& w = sheet.window;
   const QRectF window(w.left - 2, w.top - 2, w.width() + 4, w.height() + 4);
@@ -187,13 +188,13 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
       const QPointF tick = mark.from.x == mark.to.x ? QPointF(4, 0) : QPointF(0, 4);
       for (const QPointF end : {from, to}) p.drawLine(end - tick, end + tick);
     }
-    p.setFont(Look::get().text(11, lit));
+    p.setFont(font(lit));
     p.setPen(lit ? d.woad : d.ink);
     text(QString::fromStdString(mark.text), mark.box, mark.upright);
   }
 
   p.setPen(QPen(d.quiet, 1));
-  p.setFont(Look::get().text(11));
+  p.setFont(font(false));
   const QPointF bar(sheet.bar.x, sheet.bar.y), bar_end = bar + QPointF(sheet.bar_mm * sheet.scale, 0);
   p.drawLine(bar, bar_end);
   for (const QPointF end : {bar, bar_end}) p.drawLine(end - QPointF(0, 3), end + QPointF(0, 3));

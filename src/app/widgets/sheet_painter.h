@@ -5,6 +5,7 @@
 #include <QPainterPath>
 #include <QString>
 
+#include "app/look/look.h"
 #include "core/drawing/cutter_sheet.h"
 
 namespace pecorra {
@@ -20,6 +21,7 @@ struct SheetExtras {
   Profile ghost;             // another outline behind
   bool faint = false;        // the outline is not of the sizes as they are now
   std::vector<DrawPoint> faults;  // places to be marked, in mm
+  const PaperLook* paper = nullptr;  // on paper instead of on the screen
 };
 
 void paint_sheet(QPainter& painter, const CutterSheet& sheet, const SheetWish& wish, const SheetExtras& extras);

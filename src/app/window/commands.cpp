@@ -91,6 +91,11 @@ void MainWindow::make_commands() {
     set_bench_folded(false);
     cutter_bench_->show_side(CutterBench::assembly);
   });
+  add(QStringLiteral("what_if"), tr("What if: try depth, width, speed, chip load, stick-out; the curves of the cut"), QStringLiteral("Ctrl+B"), [this] { show_cut_board(!is_cut_board_shown()); });
+  add(QStringLiteral("first_change"), tr("Take the smallest change that gets inside the tightest limit"), QStringLiteral("Ctrl+Shift+I"), [this] { take_first_change(); });
+  add(QStringLiteral("usual"), tr("Leave what is tried on this cut"), {}, [this] { workspace_->try_what_if({}); });
+  add(QStringLiteral("cut_sheet"), tr("Cut sheet of the cut in front: PDF"), QStringLiteral("Ctrl+Shift+P"), [this] { choose_cut_sheet(); });
+  add(QStringLiteral("curves"), tr("Save the curves of the cut in front: PNG, PDF, CSV"), {}, [this] { choose_curves_file(); });
   add(QStringLiteral("new_holder"), tr("New holder"), {}, [this] {
     show_page(holders);
     holders_page().new_holder();

@@ -142,6 +142,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     cutter_bench_->form().focus_field(QStringLiteral("diameter_mm"));
   });
   connect(cutter_bench_, &CutterBench::source_clicked, this, &MainWindow::open_source);
+  connect(cutter_bench_, &CutterBench::what_if_wanted, this, [this] { show_cut_board(!is_cut_board_shown()); });
   connect(cutter_bench_, &CutterBench::save_wanted, this, &MainWindow::choose_picture);
   connect(cutter_bench_, &CutterBench::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   connect(cutter_bench_, &CutterBench::ghost_outline_wanted, this, [this] {
@@ -271,6 +272,8 @@ JobsPage& MainWindow::jobs_page() {
   pages_->addWidget(jobs_page_);
   benches_->addWidget(job_bench_);
   connect(job_bench_, &JobBench::source_clicked, this, &MainWindow::open_source);
+  connect(job_bench_, &JobBench::what_if_wanted, this, [this] { show_cut_board(!is_cut_board_shown()); });
+  connect(job_bench_, &JobBench::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   connect(job_bench_, &JobBench::drawing_wanted, this, [this] { choose_drawing(true); });
   connect(jobs_page_, &JobsPage::planned, job_bench_, &JobBench::show_plan);
   connect(jobs_page_, &JobsPage::operation_made, this, [this] { job_bench_->show_side(JobBench::operation_side); });

@@ -17,6 +17,7 @@
 #include "app/parts/parts_page.h"
 #include "app/tables/row_bench.h"
 #include "app/tables/tables_page.h"
+#include "app/cutting/cut_board.h"
 #include "app/window/context_line.h"
 #include "app/window/find_anything.h"
 #include "app/window/page_rail.h"
@@ -51,6 +52,14 @@ class MainWindow : public QMainWindow {
   const std::vector<Command>& commands() const { return commands_; }
   // Runs the command of that id; false when there is none.
   bool run(const QString& id);
+  // What if: the cut in front with its curves, instead of the page.
+  void show_cut_board(bool show);
+  CutBoard& cut_board();
+  bool is_cut_board_shown() const;
+  void take_first_change();
+  // Writes the cut sheet, or the curves, of the cut in front.
+  void write_cut_sheet(const QString& file);
+  void write_curves(const QString& file);
   void set_bench_folded(bool folded);
   // Opens another shop in a window of its own and closes this one.
   void open_shop(const QString& file);
@@ -78,6 +87,10 @@ class MainWindow : public QMainWindow {
   void choose_holder_outline();
   void choose_picture();
   void choose_program();
+  void choose_cut_sheet();
+  void choose_curves_file();
+  const std::optional<CutInFront>& cut_in_front();
+  void update_cut_board();
   QWidget* make_things_to_try();
 
   std::unique_ptr<Look::Undressed> undressed_ = std::make_unique<Look::Undressed>();  // until it is built
@@ -97,6 +110,7 @@ class MainWindow : public QMainWindow {
   JobsPage* jobs_page_ = nullptr;
   JobBench* job_bench_ = nullptr;
   PartsPage* parts_pages_[3] = {};  // by page, from materials on
+  CutBoard* cut_board_ = nullptr;
   Page page_ = cutters;
   FindAnything* find_;
   QWidget* to_try_ = nullptr;

@@ -81,11 +81,6 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.show_page(MainWindow::tables);
   window.tables_page().show_view(TablesPage::chart);
   shot("chart");
-  window.tables_page().chart_pane().set_heat(Heat::headroom);
-  window.tables_page().chart_pane().show_rows(ChartRows::operations);
-  shot("chart-cutter");
-  window.tables_page().chart_pane().show_rows(ChartRows::cutters);
-  window.tables_page().chart_pane().set_heat(Heat::none);
   window.tables_page().show_view(TablesPage::rows);
   window.tables_page().show_table(workspace.state().tables[0].id);
   shot("table-rows");
@@ -111,17 +106,22 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("materials");
   window.show_page(MainWindow::machines);
   shot("machine");
-  // A cutter that does not cut what is chosen.
+  // What if, and a cut that is more than the machine and the cutter bear.
   window.show_page(MainWindow::cutters);
-  cutter(337);
-  const Context before = workspace.context();
-  if (const WorkMaterial* hard = workspace.state().materials.named("X40CrMoV5-1 52 HRC")) {
-    Context context = before;
-    context.material = hard->id;
-    workspace.set_context(context);
-    shot("no-answer");
-    workspace.set_context(before);
+  cutter(219);
+  window.show_cut_board(true);
+  shot("what-if");
+  window.write_cut_sheet(folder + QStringLiteral("/cut-sheet.pdf"));
+  cutter(225);
+  {
+    WhatIf tried;
+    tried.ap_mm = 30;
+    tried.ae_mm = 16;
+    workspace.try_what_if(tried);
   }
+  shot("over-limit");
+  workspace.try_what_if({});
+  window.show_cut_board(false);
   cutter(219);
   Look::get().set_night(true);
   window.show_page(MainWindow::tables);

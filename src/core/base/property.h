@@ -35,7 +35,12 @@ enum class Quantity {
   stress,          // N/mm²
   force,           // N
   hardness,        // HB
-  density          // g/cm³
+  density,         // g/cm³
+  removal_rate,    // cm³/min
+  frequency,       // Hz
+  stiffness,       // N/µm
+  duration,        // min
+  percent
 };
 
 struct Choice {

@@ -231,8 +231,8 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   std::stable_sort(along.begin(), along.end(), [](const Along& a, const Along& b) { return a.length < b.length; });
   if (!empty && wish.cut.ap_mm && wish.cut.ae_mm && !wish.cut.hole) {
     const double r = c.diameter_mm.value_or(0) / 2, ap = std::min(*wish.cut.ap_mm, seen);
-    labels.push_back({"ap_mm", "ap " + shown(*wish.cut.ap_mm, Quantity::length, wish.units), {r, ap * 0.75}, 0, 0});
-    labels.push_back({"ae_mm", "ae " + shown(*wish.cut.ae_mm, Quantity::length, wish.units), {r - std::min(*wish.cut.ae_mm, r) / 2, ap * 0.25}, 0, 0});
+    labels.push_back({"ap_mm", "ap " + shown(*wish.cut.ap_mm, Quantity::length, wish.units), {r, ap}, 0, 1});
+    labels.push_back({"ae_mm", "ae " + shown(*wish.cut.ae_mm, Quantity::length, wish.units), {r - std::min(*wish.cut.ae_mm, 2 * r), ap * 0.25}, wish.cut.both_sides ? 0.0 : -1.0, 0});
   }
 
   // Margins. Level text where it leaves enough width, else it runs upwards along its line.

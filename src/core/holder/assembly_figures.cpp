@@ -11,9 +11,10 @@ AssemblyFigures figures_of(const Cutter& cutter, const Holder* holder, const Ass
   const Cutter set = as_set(cutter, a);
   out.gauge_length_mm = gauge_length_mm(*holder, a);
   out.weight_kg = weight_kg(cutter, *holder, a);
-  if (const auto beam = beam_of(set, a); !beam.empty()) {
-    out.tip_stiffness_n_um = tip_stiffness_n_mm(beam) / 1000;
-    out.natural_frequency_hz = natural_frequency_hz(beam);
+  if (const auto tip = tip_dynamics(set, a)) {
+    out.tip_stiffness_n_um = tip->stiffness_n_mm / 1000;
+    out.natural_frequency_hz = tip->mode.frequency_hz;
+    out.rigid = tip->rigid;
   }
   const Profile profile = assembly_profile(set, *holder, a);
   if (profile.empty() || !set.diameter_mm) return out;

@@ -17,7 +17,8 @@ struct Wall {
 // Absent: what it needs is not known.
 struct AssemblyFigures {
   std::optional<double> gauge_length_mm, safe_stickout_mm, weight_kg;
-  std::optional<double> tip_stiffness_n_um, natural_frequency_hz;  // clamped at the holder's face
+  std::optional<double> tip_stiffness_n_um, natural_frequency_hz;
+  bool rigid = true;  // nothing is known of how it is held: those two are optimistic
   std::optional<double> reach_beside_wall_mm;  // for the wall's draft, upright without a wall; infinite where nothing is wider
   std::optional<Clearance> clearance;          // from the wall
 };

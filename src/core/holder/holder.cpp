@@ -37,7 +37,11 @@ const std::array assembly_list{
     field<&Assembly::set_diameter_mm>("set_diameter_mm", "", "Set diameter", length, "Of an adjustable or reground cutter, as set or measured").above(0),
     field<&Assembly::extension_diameter_mm>("extension_diameter_mm", "", "Extension", length, "Diameter of an extension between holder and cutter").above(0),
     field<&Assembly::extension_length_mm>("extension_length_mm", "", "Its length", length, "From the holder's face to the end of the extension").above(0),
-    field<&Assembly::collet>("collet", "", "Collet", id, "Collet or sleeve in the holder")};
+    field<&Assembly::collet>("collet", "", "Collet", id, "Collet or sleeve in the holder"),
+    field<&Assembly::holding_stiffness_n_um>("holding_stiffness_n_um", "", "Holding stiffness", stiffness, "Of spindle and holder across the axis, at the holder's face; without it they count as rigid").above(0),
+    field<&Assembly::tip_stiffness_n_um>("tip_stiffness_n_um", "", "Tip stiffness", stiffness, "Measured at the tip; counts before the calculated one").above(0),
+    field<&Assembly::measured_frequency_hz>("measured_frequency_hz", "", "Natural frequency", frequency, "Measured at the tip; counts before the calculated one").above(0),
+    field<&Assembly::damping_percent>("damping_percent", "", "Damping", percent, "Of critical damping; 3 % where not given (common practice)").above(0).within(0, 50)};
 
 constexpr Choice form_choices[] = {{"collet", "Collet"}, {"side_lock", "Side lock"}, {"shell_mill", "Pilot and screw"}, {"drill_chuck", "Jaws"},
                                    {"hydraulic", "Hydraulic sleeve"}, {"shrink", "Shrink fit"}, {"other", "Other"}};

@@ -55,6 +55,11 @@ struct Assembly {
   std::optional<double> set_diameter_mm;       // of an adjustable or reground cutter
   std::optional<double> extension_diameter_mm, extension_length_mm;  // between holder and cutter; its length counts as stick-out
   Id collet;                                                             // collet or sleeve in the holder
+  // Known by measuring; what is measured counts before what is calculated.
+  std::optional<double> holding_stiffness_n_um;   // of spindle and holder, across the axis at the holder's face
+  std::optional<double> tip_stiffness_n_um;       // of all of it, at the tip
+  std::optional<double> measured_frequency_hz;    // first bending mode
+  std::optional<double> damping_percent;          // of critical
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Assembly&) const = default;
 };

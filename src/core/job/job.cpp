@@ -50,6 +50,7 @@ const std::array operation_list{
     field<&O::depth_mm>("depth_mm", "", "Depth", length, "Below the top of the stock").above(0),
     field<&O::side_stock_mm>("side_stock_mm", "", "Stock beside the line", length, "Cut away in passes of the width of cut").above(0),
     field<&O::leave_mm>("leave_mm", "", "Leave on the wall", length, "For a later pass").within(0, 1000),
+    field<&O::permitted_deflection_mm>("permitted_deflection_mm", "", "Permitted deflection", length, "What the tolerance of the wall leaves to the tip; empty: as the shop says").above(0),
     field<&O::climb>("climb", "", "Climb milling", flag, "Else conventional"),
     field<&O::hole_diameter_mm>("hole_diameter_mm", "", "Holes of diameter", length, "Circles of the drawing").above(0),
     field<&O::depth_to>("depth_to", "", "Depth counts", choice, ""),
@@ -84,7 +85,7 @@ template <> std::span<const Property<Job>> properties<Job>() { return job_list; 
 
 const PathDeclaration& declaration(PathKind kind) {
   using enum OperationKind;
-  static constexpr std::string_view profile[] = {"name", "operation", "where", "depth_mm", "side_stock_mm", "leave_mm", "climb", "own_coolant", "tool_number", "stickout_mm"};
+  static constexpr std::string_view profile[] = {"name", "operation", "where", "depth_mm", "side_stock_mm", "leave_mm", "permitted_deflection_mm", "climb", "own_coolant", "tool_number", "stickout_mm"};
   static constexpr std::string_view drilling[] = {"name", "operation", "hole_diameter_mm", "depth_mm", "depth_to", "breakthrough_mm", "peck_mm", "own_coolant", "tool_number", "stickout_mm"};
   static constexpr PathDeclaration all[] = {
       {PathKind::profile, set_of(side_rough, side_finish, slot, pocket_rough, constant_engagement), side_rough, profile},

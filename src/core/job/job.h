@@ -54,6 +54,7 @@ struct Operation {
   std::optional<double> depth_mm;
   std::optional<double> side_stock_mm;  // material beside the line before the cut
   std::optional<double> leave_mm;       // material left on the wall
+  std::optional<double> permitted_deflection_mm;  // what the tolerance of the wall leaves to the tip
   bool climb = true;
   // Drilling
   std::optional<double> hole_diameter_mm;  // circles of this diameter in the drawing

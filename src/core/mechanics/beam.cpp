@@ -19,7 +19,7 @@ double inertia_mm4(double d) { return pi / 64 * d * d * d * d; }
 std::vector<BeamSection> beam_of(const Cutter& c, const Assembly& a) {
   std::vector<BeamSection> beam;
   const auto stickout = stickout_of(a);
-  if (!c.diameter_mm || !c.flute_length_mm || !stickout) return beam;
+  if (!c.diameter_mm || !stickout) return beam;
   const bool extended = a.extension_diameter_mm && a.extension_length_mm;
   const double face = *stickout - (extended ? *a.extension_length_mm : 0);
   const ToolMaterial material = c.tool_material.value_or(ToolMaterial::hss);
@@ -30,7 +30,7 @@ std::vector<BeamSection> beam_of(const Cutter& c, const Assembly& a) {
     if (end > at) beam.push_back({end - at, diameter, e, rho});
     at = std::max(at, end);
   };
-  up_to(*c.flute_length_mm, d * c.core_ratio.value_or(0.8));
+  up_to(c.flute_length_mm.value_or(face), d * c.core_ratio.value_or(0.8));
   if (c.reach_mm) up_to(*c.reach_mm, c.neck_diameter_mm.value_or(d));
   for (const ShankSection& s : c.shank_sections) {
     constexpr int slices = 8;
@@ -44,7 +44,7 @@ std::vector<BeamSection> beam_of(const Cutter& c, const Assembly& a) {
 
 // Mohr: y = Σ ∫ M(x)·m(x)/(E·I) dx with the bending moments of the load and of a unit load at the tip, both zero at the
 // load and growing towards the clamp. Exact for each section.
-double tip_deflection_mm(const std::vector<BeamSection>& beam, double load_n, double from_tip_mm) {
+double tip_deflection_mm(const std::vector<BeamSection>& beam, double load_n, double from_tip_mm, double holding_n_mm) {
   double sum = 0, at = 0;
   for (const BeamSection& s : beam) {
     const double low = std::max(at, from_tip_mm), high = at + s.length_mm;
@@ -55,22 +55,24 @@ double tip_deflection_mm(const std::vector<BeamSection>& beam, double load_n, do
     }
     at = high;
   }
-  return load_n * sum;
+  return load_n * (sum + (holding_n_mm > 0 ? 1 / holding_n_mm : 0));
 }
 
-double tip_stiffness_n_mm(const std::vector<BeamSection>& beam) {
-  const double y = tip_deflection_mm(beam, 1, 0);
+double tip_stiffness_n_mm(const std::vector<BeamSection>& beam, double holding_n_mm) {
+  const double y = tip_deflection_mm(beam, 1, 0, holding_n_mm);
   return y > 0 ? 1 / y : 0;
 }
 
-double natural_frequency_hz(const std::vector<BeamSection>& beam) {
+BeamMode first_mode(const std::vector<BeamSection>& beam, double holding_n_mm) {
   // Pieces from the clamp to the tip; 4 elements each make the first mode exact to four digits.
   constexpr int parts = 4, band = 4;  // an element couples four neighbours
   std::vector<BeamSection> elements;
   for (auto s = beam.rbegin(); s != beam.rend(); ++s)
     for (int i = 0; i < parts; ++i) elements.push_back({s->length_mm / parts, s->diameter_mm, s->youngs_modulus_n_mm2, s->density_g_cm3});
-  const std::size_t n = 2 * elements.size();
-  if (n == 0) return 0;
+  if (elements.empty()) return {};
+  // Unknown are shift and slope of every node. A rigid clamp takes both away from the first; a spring leaves the shift.
+  const bool held = holding_n_mm > 0;
+  const std::size_t n = 2 * elements.size() + (held ? 2 : 0);
   // Lower bands of stiffness (N, mm) and mass (tonnes): row i, column i − k.
   using Bands = std::vector<std::array<double, band>>;
   Bands k(n, std::array<double, band>{}), m(n, std::array<double, band>{});
@@ -82,11 +84,16 @@ double natural_frequency_hz(const std::vector<BeamSection>& beam) {
     const double me[4][4] = {{156, 22 * l, 54, -13 * l}, {22 * l, 4 * l * l, 13 * l, -3 * l * l}, {54, 13 * l, 156, -22 * l}, {-13 * l, -3 * l * l, -22 * l, 4 * l * l}};
     for (int i = 0; i < 4; ++i)
       for (int j = 0; j <= i; ++j) {
-        const auto row = static_cast<std::ptrdiff_t>(2 * e) - 2 + i, column = static_cast<std::ptrdiff_t>(2 * e) - 2 + j;  // the clamped node is left out
+        const std::ptrdiff_t first = static_cast<std::ptrdiff_t>(2 * e) - (held ? 0 : 2);
+        const auto row = first + i, column = first + j;  // a clamped node is left out
         if (column < 0) continue;
         k[static_cast<std::size_t>(row)][static_cast<std::size_t>(row - column)] += ei * ke[i][j];
         m[static_cast<std::size_t>(row)][static_cast<std::size_t>(row - column)] += mass * me[i][j];
       }
+  }
+  if (held) {
+    k[0][0] += holding_n_mm;
+    k[1][0] *= 1e7;  // as good as no slope
   }
   // Cholesky of the stiffness within its band.
   for (std::size_t i = 0; i < n; ++i)
@@ -109,7 +116,7 @@ double natural_frequency_hz(const std::vector<BeamSection>& beam) {
   // Inverse iteration from the shape of a load at the tip.
   std::vector<double> x(n, 0);
   x[n - 2] = 1;
-  double lambda = 0;
+  double lambda = 0, tip = 0;
   for (int round = 0; round < 60; ++round) {
     std::vector<double> y = round == 0 ? x : times_mass(x);
     for (std::size_t i = 0; i < n; ++i) {
@@ -130,10 +137,31 @@ double natural_frequency_hz(const std::vector<BeamSection>& beam) {
     }
     const double next = top / bottom, size = std::sqrt(bottom);
     for (std::size_t i = 0; i < n; ++i) x[i] = y[i] / size;
+    tip = x[n - 2];  // of the shape with unit modal mass
     if (round > 1 && std::abs(next - lambda) < 1e-12 * next) break;
     lambda = next;
   }
-  return std::sqrt(std::max(0.0, lambda)) / (2 * pi);
+  lambda = std::max(0.0, lambda);
+  return {std::sqrt(lambda) / (2 * pi), tip != 0 ? lambda / (tip * tip) : 0};
+}
+
+std::optional<TipDynamics> tip_dynamics(const Cutter& cutter, const Assembly& a) {
+  TipDynamics out;
+  if (!cutter.tool_material) return std::nullopt;
+  out.beam = beam_of(cutter, a);
+  if (out.beam.empty()) return std::nullopt;
+  if (a.holding_stiffness_n_um) out.holding_n_mm = *a.holding_stiffness_n_um * 1000;
+  out.rigid = !a.holding_stiffness_n_um && !a.tip_stiffness_n_um;
+  out.stiffness_n_mm = a.tip_stiffness_n_um ? *a.tip_stiffness_n_um * 1000 : tip_stiffness_n_mm(out.beam, out.holding_n_mm);
+  out.mode = first_mode(out.beam, out.holding_n_mm);
+  if (a.tip_stiffness_n_um) out.mode.stiffness_n_mm = out.stiffness_n_mm;
+  if (a.measured_frequency_hz) out.mode.frequency_hz = *a.measured_frequency_hz;
+  if (a.damping_percent) out.damping = *a.damping_percent / 100;
+  return out;
+}
+
+double deflection_mm(const TipDynamics& tip, const Assembly& a, double load_n, double from_tip_mm) {
+  return a.tip_stiffness_n_um ? load_n / tip.stiffness_n_mm : tip_deflection_mm(tip.beam, load_n, from_tip_mm, tip.holding_n_mm);
 }
 
 }  // namespace pecorra

@@ -63,7 +63,80 @@ struct EdgeSum {
   }
 };
 
+bool is_curved(const EdgeShape& e) { return e.form == CuttingForm::ball || e.form == CuttingForm::corner || e.form == CuttingForm::cone || e.form == CuttingForm::outline; }
+
+// Sine of the angle between the edge and the plane across the axis.
+double sine_at(const ProfileSegment& s, double share) {
+  if (!s.arc) {
+    const double length = length_of(s);
+    return length > 0 ? std::abs(s.to.y - s.from.y) / length : 0;
+  }
+  const ProfilePoint p = point_on(s, share);
+  const double radius = std::hypot(p.x - s.centre.x, p.y - s.centre.y);
+  return radius > 0 ? std::abs(p.x - s.centre.x) / radius : 0;  // the edge stands across its radius
+}
+
+// Calls visit(segment, from, to) with the shares of each cutting segment that lie below `ap` and are not across the axis.
+template <class Visit>
+void visit_outline(const Profile& outline, double ap, Visit&& visit) {
+  for (const ProfileSegment& s : outline) {
+    if (s.role != ProfileRole::cutting) continue;
+    const double low = std::min(s.from.y, s.to.y), high = std::max(s.from.y, s.to.y);
+    if (!s.arc && high - low < 1e-9) continue;
+    if (low >= ap) continue;
+    double to = 1;
+    if (s.to.y > ap) {  // up to where it passes the depth; heights rise along a segment
+      double below = 0, above = 1;
+      for (int i = 0; i < 40; ++i) {
+        const double middle = (below + above) / 2;
+        (point_on(s, middle).y < ap ? below : above) = middle;
+      }
+      to = below;
+    }
+    if (to > 1e-9) visit(s, 0.0, to);
+  }
+}
+
 }  // namespace
+
+std::vector<EdgePiece> edge_pieces(const EdgeShape& edge, double ap) {
+  std::vector<EdgePiece> pieces;
+  if (!(ap > 0)) return pieces;
+  const double d = edge.diameter_mm;
+  switch (edge.form) {
+    case CuttingForm::ball:
+    case CuttingForm::corner: {
+      const double r = edge.corner_radius_mm, deep = std::min(ap, r);
+      const double top = std::acos(std::clamp(1 - deep / r, -1.0, 1.0));
+      const int count = std::clamp(static_cast<int>(std::ceil(top / (pi / 2) * 24)), 6, 24);
+      for (int i = 0; i < count; ++i) {
+        const double from = top * i / count, to = top * (i + 1) / count, middle = (from + to) / 2;
+        pieces.push_back({r * (1 - std::cos(from)), r * (1 - std::cos(to)), d / 2 - r + r * std::sin(middle), std::sin(middle)});
+      }
+      if (ap > r) pieces.push_back({r, ap, d / 2, 1});
+      return pieces;
+    }
+    case CuttingForm::cone: {
+      const double slope = std::tan(edge.half_angle_rad);
+      constexpr int count = 16;
+      for (int i = 0; i < count; ++i) {
+        const double from = ap * i / count, to = ap * (i + 1) / count;
+        pieces.push_back({from, to, std::clamp(edge.tip_diameter_mm / 2 + (from + to) / 2 * slope, 1e-6, d / 2), std::cos(edge.half_angle_rad)});
+      }
+      return pieces;
+    }
+    case CuttingForm::outline:
+      visit_outline(*edge.outline, ap, [&](const ProfileSegment& s, double, double share) {
+        const int count = s.arc ? 12 : std::abs(s.to.x - s.from.x) < 1e-9 ? 1 : 8;
+        for (int i = 0; i < count; ++i) {
+          const double a = point_on(s, share * i / count).y, b = point_on(s, share * (i + 1) / count).y, middle = share * (i + 0.5) / count;
+          if (std::abs(b - a) > 1e-12) pieces.push_back({std::min(a, b), std::max(a, b), std::max(1e-6, point_on(s, middle).x), sine_at(s, middle)});
+        }
+      });
+      return pieces;
+    default: return {{0, ap, d / 2, std::sin(edge.kappa_rad)}};
+  }
+}
 
 std::optional<EdgeShape> edge_shape(const Cutter& c) {
   if (!c.diameter_mm) return std::nullopt;
@@ -137,7 +210,7 @@ Engagement face_engagement(double ae, double offset, double d) {
 ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double ap, double ae, bool facing) {
   const double d = edge.diameter_mm;
   const bool round = edge.form == CuttingForm::ball || edge.form == CuttingForm::corner;
-  if ((!round && edge.form != CuttingForm::cone) || facing || ap <= 0) {
+  if (!is_curved(edge) || facing || ap <= 0) {
     ChipRatio ratio = arc_ratio(engagement);
     const double sin_kappa = std::sin(edge.kappa_rad);
     return {ratio.greatest * sin_kappa, ratio.mean * sin_kappa};
@@ -156,6 +229,17 @@ ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double
     EdgeSum end;
     end.add(std::sin(kappa_top), top, ae, 1);
     sum.greatest = std::max(sum.greatest, end.greatest);
+  } else if (edge.form == CuttingForm::outline) {
+    visit_outline(*edge.outline, ap, [&](const ProfileSegment& s, double from, double to) {
+      const double length = length_of(s);
+      // Where the local diameter is the width of cut the integrand has a kink; halves of a monotonous piece are close enough.
+      integrate(from, to, (from + to) / 2, [&](double share, double weight) { sum.add(sine_at(s, share), std::max(1e-6, point_on(s, share).x), ae, weight * length); });
+      for (const double share : {from, to}) {
+        EdgeSum end;
+        end.add(sine_at(s, share), std::max(1e-6, point_on(s, share).x), ae, 1);
+        sum.greatest = std::max(sum.greatest, end.greatest);
+      }
+    });
   } else {
     const double low = edge.tip_diameter_mm / 2;
     const double high = std::min(d / 2, low + ap * std::tan(edge.half_angle_rad));

@@ -4,6 +4,7 @@
 
 #include <memory>
 #include <optional>
+#include <vector>
 
 #include "core/cutter/cutter.h"
 #include "core/cutter/kinds.h"
@@ -44,8 +45,18 @@ struct ChipRatio {
   double greatest = 0;  // hex / fz
   double mean = 0;      // hm / fz, chip area over engaged edge length, averaged over the engaged arc
 };
-// Straight edges use the closed form; round edges and cones are integrated along the edge with the local angle and the
-// local diameter, the chip being `ae` wide at every height (parallel passes of the same cutter).
+// Straight edges use the closed form; round edges, cones and outlines are integrated along the edge with the local angle and
+// the local diameter, the chip being `ae` wide at every height (parallel passes of the same cutter).
 ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double ap_mm, double ae_mm, bool facing);
+
+// The cutting edge up to the depth of cut, in pieces short enough for radius and angle to count as constant; heights above the
+// lower end of the contact. A straight edge is one piece, however deep. Parts across the axis cut nothing when fed sideways
+// and are left out.
+struct EdgePiece {
+  double from_mm = 0, to_mm = 0;
+  double radius_mm = 0;
+  double sin_kappa = 1;
+};
+std::vector<EdgePiece> edge_pieces(const EdgeShape& edge, double ap_mm);
 
 }  // namespace pecorra

@@ -1,7 +1,8 @@
-// One cut, calculated: everything that formulas 1–10, 12–14 and 16 give for what is known about it. The window, the
-// charts, jobs and `pecorra-cli compute` all call `compute_cut`.
+// One cut, calculated: everything that formulas 1 to 18 give for what is known about it. The window, the charts, jobs and
+// `pecorra-cli compute` all come here (CutModel is the same for many cuts of one cutter).
 #pragma once
 
+#include <algorithm>
 #include <optional>
 #include <string>
 #include <vector>
@@ -9,6 +10,7 @@
 #include "core/base/message.h"
 #include "core/cutter/cutter.h"
 #include "core/cutter/operation_kind.h"
+#include "core/holder/holder.h"
 #include "core/machine/machine.h"
 #include "core/material/work_material.h"
 
@@ -26,13 +28,18 @@ struct Cut {
   std::optional<double> tilt_deg, tip_offset_mm, wear_factor, tip_load_n, offset_mm;
   std::optional<double> path_diameter_mm, bore_before_mm, permitted_deflection_mm;
   std::optional<PathSide> path_side;
+  // Known of a path, not asked of `compute`:
+  std::optional<double> whole_depth_mm;  // of all passes
+  bool conventional = false;             // else climb milling
+  double corner_rad = 0;                 // by how much the arc of engagement grows at the worst place
+  bool operator==(const Cut&) const = default;
 };
 template <> std::span<const Property<Cut>> properties<Cut>();
 
 struct CutResults {
   std::optional<double> n_rpm, vc_m_min, fz_mm, fn_mm, vf_mm_min, d_eff_mm, engagement_deg, teeth_in_cut, h_ex_mm,
       h_m_mm, kc_n_mm2, q_cm3_min, pc_kw, motor_power_kw, mc_nm, thrust_n, force_mean_n, force_peak_n, deflection_mm,
-      natural_frequency_hz, scallop_mm, feed_mark_mm, vf_centre_mm_min;
+      natural_frequency_hz, scallop_mm, feed_mark_mm, vf_centre_mm_min, ramp_angle_deg;
 };
 template <> std::span<const Property<CutResults>> properties<CutResults>();
 
@@ -49,6 +56,10 @@ struct Headroom {
   double used = 0;  // 1 at the limit
   Quantity quantity = Quantity::number;
   bool lower = false;  // the value must not fall below the limit
+  // At the worst engagement of the path, where that is another; the list is ordered by it.
+  std::optional<double> worst_value;
+  double worst_used = 0;
+  double tightest() const { return std::max(used, worst_value ? worst_used : 0); }
   bool operator==(const Headroom&) const = default;
 };
 
@@ -58,14 +69,9 @@ struct CutReport {
   std::vector<Message> messages;
 };
 
-CutReport compute_cut(const Cutter& cutter, std::optional<double> stickout_mm, const WorkMaterial& material,
-                      const Machine& machine, const Cut& cut);
+CutReport compute_cut(const Cutter& cutter, const Assembly& assembly, const WorkMaterial& material, const Machine& machine, const Cut& cut);
 
 // Input faults that concern several values at once: alternatives, contradictions, impossible engagements.
 std::vector<Message> check_cut(const Cutter& cutter, const Cut& cut);
-
-// Formula 7, h kept at or above 0.001 mm.
-double specific_cutting_force_n_mm2(double kc11, double mc, double hm_mm, std::optional<double> rake_deg,
-                                    double rake_ref_deg, double wear_factor);
 
 }  // namespace pecorra

@@ -1,60 +1,134 @@
 #include "core/mechanics/suggest.h"
 
+#include <array>
 #include <cmath>
+
+#include "core/quantity/print.h"
 
 namespace pecorra {
 namespace {
 
-double used(Limit limit, const CutReport& report) {
-  for (const Headroom& h : report.headroom)
-    if (h.limit == limit) return h.used;
+struct Input {
+  std::string_view property;
+  Quantity quantity;
+};
+constexpr Input inputs[] = {{"ae_mm", Quantity::length}, {"ap_mm", Quantity::length}, {"fz_mm", Quantity::feed_per_tooth}, {"vc_m_min", Quantity::cutting_speed}, {"stickout_mm", Quantity::length}};
+
+// Which inputs a limit answers to, as bits of the above.
+unsigned inputs_of(Limit limit) {
+  constexpr unsigned ae = 1, ap = 2, fz = 4, vc = 8, out = 16;
+  switch (limit) {
+    case Limit::spindle_speed:
+    case Limit::cutter_speed: return vc;
+    case Limit::table_feed: return fz | vc;
+    case Limit::spindle_power: return ae | ap | fz | vc;
+    case Limit::spindle_torque:
+    case Limit::workholding: return ae | ap | fz;
+    case Limit::chip_max:
+    case Limit::chip_min: return ae | fz;
+    case Limit::deflection: return ae | ap | fz | out;
+    case Limit::flute_length:
+    case Limit::reach: return ap;
+  }
   return 0;
+}
+
+const Headroom* find(const CutReport& report, Limit limit) {
+  for (const Headroom& h : report.headroom)
+    if (h.limit == limit) return &h;
+  return nullptr;
+}
+
+double rounded(double value, bool up, Quantity quantity, UnitSystem units) {
+  const double step = (quantity == Quantity::length ? 0.05 : quantity == Quantity::feed_per_tooth ? 0.0005 : 1) * (is_inch(units) && quantity != Quantity::cutting_speed ? 1.0 / 20 : 1) *
+                      stored_per_shown(quantity, units);
+  const double whole = up ? std::ceil(value / step - 1e-9) * step : std::floor(value / step + 1e-9) * step;
+  return whole > 0 ? whole : value;
 }
 
 }  // namespace
 
-std::optional<Suggestion> suggest(const Headroom& broken, const Cutter& cutter, const WorkMaterial& material,
-                                  const Machine& machine, const Cut& cut) {
-  if (broken.used <= 1 + 1e-9) return std::nullopt;
-  auto inside_with = [&](std::optional<double> Cut::*member, double value) {
-    Cut tried = cut;
-    if (member == &Cut::fz_mm) {  // the feed may be stated another way
-      tried.fn_mm.reset();
-      tried.vf_mm_min.reset();
-      tried.hex_mm.reset();
+bool wants_change(const Headroom& h) {
+  // A spindle at its greatest speed is held there, and nothing is wrong with that.
+  const bool speed = h.limit == Limit::spindle_speed || h.limit == Limit::cutter_speed || h.limit == Limit::table_feed;
+  return speed ? h.tightest() > 1 + 1e-6 : h.tightest() > close_to_limit + 1e-9;
+}
+
+void put(std::string_view property, double value, const CutResults& now, Cut& cut, Assembly& assembly) {
+  cut.fn_mm.reset();
+  cut.vf_mm_min.reset();
+  cut.hex_mm.reset();
+  cut.fz_mm = now.fz_mm;
+  cut.vc_m_min.reset();
+  cut.n_rpm = now.n_rpm;
+  if (property == "ae_mm") cut.ae_mm = value;
+  else if (property == "ap_mm") cut.ap_mm = value;
+  else if (property == "fz_mm") cut.fz_mm = value;
+  else if (property == "vc_m_min") cut.vc_m_min = value, cut.n_rpm.reset();
+  else if (property == "stickout_mm") assembly.stickout_mm = value, assembly.measured_stickout_mm.reset();
+}
+
+std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit limit, UnitSystem units) {
+  std::vector<Suggestion> out;
+  const CutReport now = model.at(cut, Extent::limits);
+  const Headroom* broken = find(now, limit);
+  if (!broken || !wants_change(*broken) || !now.results.fz_mm || !now.results.n_rpm) return out;
+  const double target = broken->tightest() > 1 + 1e-9 ? 1 : close_to_limit;
+  const double d = model.cutter().diameter_mm.value_or(0);
+
+  for (std::size_t i = 0; i < std::size(inputs); ++i) {
+    if ((inputs_of(limit) >> i & 1) == 0) continue;
+    const Input& input = inputs[i];
+    const bool sticks_out = input.property == "stickout_mm";
+    const auto report_with = [&](double value) {
+      Cut tried = cut;
+      Assembly held = model.assembly();
+      put(input.property, value, now.results, tried, held);
+      return sticks_out ? CutModel(model.cutter(), held, model.material(), model.machine()).at(tried, Extent::limits) : model.at(tried, Extent::limits);
+    };
+    const auto used_with = [&](double value) {
+      const CutReport report = report_with(value);
+      const Headroom* h = find(report, limit);
+      return h ? h->tightest() : 0;
+    };
+    // Where the input stands now, and how far it could go.
+    std::optional<double> from;
+    double towards = 0;
+    const bool thin = limit == Limit::chip_min, slow = broken->lower && limit == Limit::spindle_speed, up = thin || slow;
+    if (input.property == "ae_mm") from = cut.operation == OperationKind::slot ? std::nullopt : cut.ae_mm, towards = thin ? d / 2 : from.value_or(0) * 0.02;
+    else if (input.property == "ap_mm") from = cut.ap_mm, towards = from.value_or(0) * 0.02;
+    else if (input.property == "fz_mm") from = now.results.fz_mm, towards = *from * (thin ? broken->used * 1.05 : 0.02);
+    else if (input.property == "vc_m_min") from = now.results.vc_m_min, towards = from.value_or(0) * (slow ? broken->used * 1.05 : 0.02);
+    else if (const auto stickout = stickout_of(model.assembly())) {
+      // No shorter than the flutes and the cut, or the chips have nowhere to go.
+      from = stickout;
+      towards = std::max({model.cutter().flute_length_mm.value_or(0), cut.ap_mm.value_or(0), cut.whole_depth_mm.value_or(0), *stickout * 0.1});
     }
-    tried.*member = value;
-    return used(broken.limit, compute_cut(cutter, std::nullopt, material, machine, tried)) <= 1;
-  };
-  // The value nearest to `from` that fits, between there and `towards`.
-  auto search = [&](std::optional<double> Cut::*member, double from, double towards) -> std::optional<double> {
-    if (!inside_with(member, towards)) return std::nullopt;
-    double out = from, in = towards;
-    for (int i = 0; i < 40; ++i) {
-      const double middle = (out + in) / 2;
-      (inside_with(member, middle) ? in : out) = middle;
+    if (!from || !(*from > 0) || (up ? towards <= *from : towards >= *from)) continue;
+    if (used_with(towards) > target) continue;
+    // How much is used is near a power of the input: secants between the logarithms, a bracket kept.
+    double out_x = std::log(*from), in_x = std::log(towards), out_y = std::log(broken->tightest() / target), in_y = std::log(std::max(1e-12, used_with(towards) / target));
+    for (int round = 0; round < 24 && std::abs(out_x - in_x) > 1e-7; ++round) {
+      double x = out_y - in_y > 1e-12 && round % 3 != 2 ? out_x + (in_x - out_x) * out_y / (out_y - in_y) : (out_x + in_x) / 2;
+      // A hair to the inside, so that both ends close in.
+      x += (in_x - out_x) * (round % 2 == 0 ? 1e-3 : -1e-3);
+      x = std::clamp(x, std::min(in_x, out_x), std::max(in_x, out_x));
+      const double y = std::log(std::max(1e-12, used_with(std::exp(x)) / target));
+      if (y > 0) out_x = x, out_y = y;
+      else in_x = x, in_y = y;
     }
-    return in;
-  };
-  const CutReport now = compute_cut(cutter, std::nullopt, material, machine, cut);
-  switch (broken.limit) {
-    case Limit::flute_length:
-    case Limit::reach: return Suggestion{"ap_mm", Quantity::length, broken.limit_value};
-    case Limit::spindle_power:
-    case Limit::spindle_torque:
-      if (cut.ae_mm)
-        if (const auto ae = search(&Cut::ae_mm, *cut.ae_mm, *cut.ae_mm * 0.02)) return Suggestion{"ae_mm", Quantity::length, *ae};
-      [[fallthrough]];
-    case Limit::chip_max:
-      if (now.results.fz_mm)
-        if (const auto fz = search(&Cut::fz_mm, *now.results.fz_mm, *now.results.fz_mm * 0.02)) return Suggestion{"fz_mm", Quantity::feed_per_tooth, *fz};
-      return std::nullopt;
-    case Limit::chip_min:
-      if (now.results.fz_mm)
-        if (const auto fz = search(&Cut::fz_mm, *now.results.fz_mm, *now.results.fz_mm * broken.used * 1.01)) return Suggestion{"fz_mm", Quantity::feed_per_tooth, *fz, true};
-      return std::nullopt;
-    default: return std::nullopt;
+    Suggestion s{input.property, input.quantity, rounded(std::exp(in_x), up, input.quantity, units), 0, up};
+    s.change = std::abs(std::log(s.value / *from));
+    // Nothing else may break by it.
+    bool breaks = !(s.change > 0);
+    for (const Headroom& h : report_with(s.value).headroom) {
+      const Headroom* before = find(now, h.limit);
+      if (h.limit == limit ? h.tightest() > target + 1e-6 : h.tightest() > std::max(1.0, before ? before->tightest() : 0) + 1e-6) breaks = true;
+    }
+    if (!breaks) out.push_back(s);
   }
+  std::stable_sort(out.begin(), out.end(), [](const Suggestion& a, const Suggestion& b) { return a.change < b.change; });
+  return out;
 }
 
 }  // namespace pecorra

@@ -1,22 +1,34 @@
-// What would bring a cut inside a limit: the smallest change of one input that does, calculated, not guessed.
+// What would bring a cut inside a limit: the smallest change of one input that does, calculated, not guessed. At the worst
+// engagement as well as at the nominal one, and without breaking another limit.
 #pragma once
 
 #include <optional>
 #include <string_view>
+#include <vector>
 
-#include "core/mechanics/cut.h"
+#include "core/mechanics/cut_model.h"
+#include "core/quantity/units.h"
 
 namespace pecorra {
 
 struct Suggestion {
-  std::string_view property;  // of Cut: "ae_mm", "ap_mm", "fz_mm"
+  std::string_view property;  // "ae_mm", "ap_mm", "fz_mm", "vc_m_min", "stickout_mm"
   Quantity quantity = Quantity::length;
-  double value = 0;
-  bool upwards = false;  // the input must grow
+  double value = 0;   // rounded to the inside
+  double change = 0;  // |ln(new/old)|: what the list is ordered by
+  bool upwards = false;
 };
 
-// Nothing when the limit is kept already, or no single one of these inputs brings the cut inside.
-std::optional<Suggestion> suggest(const Headroom& broken, const Cutter& cutter, const WorkMaterial& material,
-                                  const Machine& machine, const Cut& cut);
+// A limit is close from here on; what is close is brought back to this.
+inline constexpr double close_to_limit = 0.9;
+// Whether there is anything to change: a limit that is close or broken.
+bool wants_change(const Headroom& h);
+
+// The smallest change first; empty when the limit is kept with room, or no single input gets inside. Rounded as people type
+// it in these units.
+std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit limit, UnitSystem units = UnitSystem::metric);
+
+// A change of one input put into a cut and its assembly; the speed and the chip load stay what they were.
+void put(std::string_view property, double value, const CutResults& now, Cut& cut, Assembly& assembly);
 
 }  // namespace pecorra

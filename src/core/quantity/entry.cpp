@@ -14,7 +14,7 @@ struct Suffix {
   std::string_view text;
   double stored_per_unit;
 };
-constexpr std::array<Suffix, 21> suffixes{{{Quantity::cutting_speed, "m/min", 1},
+constexpr std::array<Suffix, 31> suffixes{{{Quantity::cutting_speed, "m/min", 1},
                                            {Quantity::cutting_speed, "ft/min", 0.3048},
                                            {Quantity::spindle_speed, "rpm", 1},
                                            {Quantity::spindle_speed, "rev/min", 1},
@@ -33,6 +33,16 @@ constexpr std::array<Suffix, 21> suffixes{{{Quantity::cutting_speed, "m/min", 1}
                                            {Quantity::stress, "N/mm²", 1},
                                            {Quantity::stress, "MPa", 1},
                                            {Quantity::force, "N", 1},
+                                           {Quantity::removal_rate, "cm³/min", 1},
+                                           {Quantity::removal_rate, "in³/min", mm_per_inch * mm_per_inch * mm_per_inch / 1000},
+                                           {Quantity::frequency, "Hz", 1},
+                                           {Quantity::frequency, "kHz", 1000},
+                                           {Quantity::stiffness, "N/µm", 1},
+                                           {Quantity::stiffness, "N/mm", 0.001},
+                                           {Quantity::duration, "min", 1},
+                                           {Quantity::duration, "s", 1.0 / 60},
+                                           {Quantity::duration, "h", 60},
+                                           {Quantity::percent, "%", 1},
                                            {Quantity::number, "× D", 1},
                                            {Quantity::number, "xD", 1}}};
 

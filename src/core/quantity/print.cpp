@@ -28,6 +28,7 @@ double stored_per_shown(Quantity quantity, UnitSystem units) {
     case Quantity::length:
     case Quantity::feed_per_tooth: return mm_per_inch;
     case Quantity::cutting_speed: return 0.3048;
+    case Quantity::removal_rate: return mm_per_inch * mm_per_inch * mm_per_inch / 1000;
     default: return 1;
   }
 }
@@ -50,6 +51,11 @@ std::string unit_text(Quantity quantity, UnitSystem units) {
     case Quantity::force: return "N";
     case Quantity::hardness: return "HB";
     case Quantity::density: return "g/cm³";
+    case Quantity::removal_rate: return inch ? "in³/min" : "cm³/min";
+    case Quantity::frequency: return "Hz";
+    case Quantity::stiffness: return "N/µm";
+    case Quantity::duration: return "min";
+    case Quantity::percent: return "%";
     default: return {};
   }
 }
@@ -71,7 +77,11 @@ std::string shown(double stored, Quantity quantity, UnitSystem units) {
     case Quantity::torque: return plain(value, value < 10 ? 2 : 1);
     case Quantity::stress:
     case Quantity::hardness:
+    case Quantity::frequency:
     case Quantity::force: return plain(value, 0);
+    case Quantity::removal_rate: return plain(value, value < 10 ? (inch ? 2 : 1) : inch && value < 100 ? 1 : 0);
+    case Quantity::stiffness: return plain(value, value < 10 ? 2 : 1);
+    case Quantity::duration: return plain(value, value < 10 ? 1 : 0);
     case Quantity::angle: return plain(value, 3);
     default: return plain(value, 4);
   }

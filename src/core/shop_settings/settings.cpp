@@ -15,6 +15,9 @@ const std::array list{
     field<&ShopSettings::premium_factor>("premium_factor", "", "Speed, premium quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3),
     field<&ShopSettings::standard_factor>("standard_factor", "", "Speed, standard quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3),
     field<&ShopSettings::plain_factor>("plain_factor", "", "Speed, plain quality", number, "Factor on the cutting speed of starter rows").above(0).within(0, 3),
+    field<&ShopSettings::permitted_rough_per_d>("permitted_rough_per_d", "", "Deflection, roughing × D", number, "What the tip may be pushed aside, in diameters; an estimate, no source").above(0),
+    field<&ShopSettings::permitted_finish_mm>("permitted_finish_mm", "", "Deflection, finishing", length, "What the tip may be pushed aside; an estimate, no source").above(0),
+    field<&ShopSettings::edge_change_min>("edge_change_min", "", "Changing an edge", duration, "Time the machine stands for a worn edge; an estimate").above(0),
     field<&ShopSettings::use_starters>("use_starters", "", "Starter values", flag, "Shipped values where no row of the shop or a maker fits"),
     field<&ShopSettings::use_factors>("use_factors", "", "Factors", flag, "On values where no real row fits: hardness, tool material, coating, quality; a proven value is never scaled")};
 

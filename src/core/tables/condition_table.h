@@ -45,6 +45,8 @@ struct ConditionRow {
   std::optional<double> plunge_factor, plunge_feed_mm, plunge_mm_min;
   std::optional<double> ramp_factor, ramp_feed_mm, ramp_mm_min, ramp_n_rpm;
   std::optional<double> lead_factor, lead_feed_mm, lead_mm_min;
+  // Tool life at the target values, and Taylor's exponents around it (formula 20): vc·T^m·f^a·ap^b = const.
+  std::optional<double> life_min, taylor_m, taylor_feed, taylor_depth;
   Coolant coolant = Coolant::off;
   bool proven = false;
   std::string note, source, author, date;
@@ -52,7 +54,7 @@ struct ConditionRow {
 
   bool operator==(const ConditionRow&) const = default;
 };
-inline constexpr std::size_t row_property_count = 46;
+inline constexpr std::size_t row_property_count = 50;
 template <> std::span<const Property<ConditionRow>> properties<ConditionRow>();
 // Whether the row states its own plunge, ramp or lead other than by a factor.
 bool has_detail_feeds(const ConditionRow& row);

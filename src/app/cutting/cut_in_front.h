@@ -1,0 +1,44 @@
+// The cut that is looked at, whole: what the bench, the board of curves and the cut sheet show is one and the same.
+#pragma once
+
+#include <QString>
+
+#include "shop/evaluation.h"
+
+namespace pecorra {
+
+struct CutInFront {
+  HeldCutter held;
+  std::optional<Holder> holder;
+  WorkMaterial material;
+  Machine machine;
+  OperationKind operation = OperationKind::side_rough;
+  QString title;     // of the cutter
+  QString about;     // "side roughing in 42CrMo4 +QT on Fettler 6"
+  Cut as_it_comes;   // without what is tried
+  CutResults as_it_comes_results;
+  Cut cut;
+  CutReport report;
+  Trail trail;
+  std::optional<LifeFigures> life;
+  Coolant coolant = Coolant::off;
+  bool tried = false;
+  bool guess = false;
+  UnitSystem units = UnitSystem::metric;
+
+  CutModel model() const { return CutModel(held.cutter, held.assembly, material, machine); }
+  // What an input of WhatIf stands at; as it comes without what is tried.
+  std::optional<double> value_of(std::string_view property, bool tried_too = true) const;
+  bool is_rigid() const;  // nothing is known of how it is held, and a deflection is told
+};
+
+// What is calculated for it, in words with figures and units, a line each: "Removal rate", "28 cm³/min".
+struct FigureLine {
+  QString symbol, label, text;
+  std::string key;
+};
+std::vector<FigureLine> figure_lines(const CutInFront& cut, UnitSystem units);
+// Tool life and the speeds that go with it; empty where nothing is known of it.
+std::vector<FigureLine> life_lines(const CutInFront& cut, UnitSystem units);
+
+}  // namespace pecorra

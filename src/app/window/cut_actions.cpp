@@ -1,0 +1,99 @@
+// The board of the cut in front, its sheet and its curves.
+#include <QFileDialog>
+#include <QFileInfo>
+
+#include "app/aside.h"
+#include "app/cutting/cut_files.h"
+#include "app/window/main_window.h"
+#include "shop/drawing_file.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+CutBoard& MainWindow::cut_board() {
+  if (cut_board_) return *cut_board_;
+  cut_board_ = new CutBoard(*workspace_);
+  pages_->addWidget(cut_board_);
+  connect(cut_board_, &CutBoard::left, this, [this] { show_cut_board(false); });
+  connect(cut_board_, &CutBoard::sheet_wanted, this, &MainWindow::choose_cut_sheet);
+  connect(cut_board_, &CutBoard::saving_wanted, this, &MainWindow::choose_curves_file);
+  connect(cut_board_, &CutBoard::kept, this, [this] {
+    if (page_ == jobs) job_bench().take_tried();
+    else cutter_bench_->keep_recipe();
+  });
+  connect(cutter_bench_, &CutterBench::cut_changed, this, &MainWindow::update_cut_board);
+  connect(&job_bench(), &JobBench::cut_changed, this, &MainWindow::update_cut_board);
+  return *cut_board_;
+}
+
+bool MainWindow::is_cut_board_shown() const { return cut_board_ && pages_->currentWidget() == cut_board_; }
+
+const std::optional<CutInFront>& MainWindow::cut_in_front() { return page_ == jobs ? job_bench().cut() : cutter_bench_->cut(); }
+
+void MainWindow::update_cut_board() {
+  if (is_cut_board_shown()) cut_board_->show_cut(cut_in_front(), page_ == jobs ? job_bench().why_not() : cutter_bench_->why_not(), page_ == jobs);
+}
+
+void MainWindow::show_cut_board(bool show) {
+  if (!show) return show_page(page_);
+  if (page_ != jobs && page_ != cutters) show_page(cutters);
+  set_bench_folded(false);
+  if (page_ == cutters) cutter_bench_->show_side(CutterBench::conditions);
+  else job_bench().show_side(JobBench::conditions_side);
+  CutBoard& board = cut_board();
+  pages_->setCurrentWidget(&board);
+  update_cut_board();
+  board.setFocus();
+}
+
+void MainWindow::take_first_change() {
+  if (page_ == jobs) job_bench().take_first_change();
+  else cutter_bench_->take_first_change();
+}
+
+namespace {
+
+// A name for a file of this cut.
+QString file_name(const CutInFront& cut) {
+  QString name = cut.title + QStringLiteral(" ") + text_of(label_of(cut.operation)) + QStringLiteral(" ") + text_of(cut.material.name);
+  for (QChar& c : name)
+    if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
+  return name;
+}
+
+}  // namespace
+
+void MainWindow::choose_cut_sheet() {
+  const auto& cut = cut_in_front();
+  if (!cut) return strip_->say(tr("There is no cut to print: this cutter has no numbers here."), false, true);
+  const QString file = QFileDialog::getSaveFileName(this, tr("Cut sheet"), file_name(*cut) + QStringLiteral(".pdf"), tr("PDF (*.pdf)"));
+  if (!file.isEmpty()) write_cut_sheet(file);
+}
+
+void MainWindow::write_cut_sheet(const QString& file) {
+  const auto& cut = cut_in_front();
+  if (!cut) return;
+  const CurveLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day(), 1, Look::get().mono(10)};
+  const QString shop = text_of(workspace_->state().shop_settings().name);
+  aside(this, [file, cut = *cut, look, shop] { return write_file(file, cut_sheet_pdf(cut, shop, look)); },
+        [this, file](const QString& fault) { strip_->say(fault.isEmpty() ? tr("Cut sheet written: %1").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty()); });
+}
+
+void MainWindow::choose_curves_file() {
+  const auto& cut = cut_in_front();
+  if (!cut) return strip_->say(tr("There are no curves to save: this cutter has no numbers here."), false, true);
+  const QString file = QFileDialog::getSaveFileName(this, tr("Save the curves"), file_name(*cut) + QStringLiteral(".png"), tr("Picture (*.png);;PDF (*.pdf);;Points as CSV (*.csv)"));
+  if (!file.isEmpty()) write_curves(file);
+}
+
+void MainWindow::write_curves(const QString& file) {
+  const auto& cut = cut_in_front();
+  if (!cut) return;
+  const CurveLook look{Look::get().text(12), Look::get().text(13, true), Look::get().day(), 1, {}};
+  aside(this, [file, cut = *cut, look]() -> QString {
+    const auto bytes = curves_file(cut, QFileInfo(file).suffix().toLower(), look);
+    return bytes ? write_file(file, *bytes) : bytes.error();
+  }, [this, file](const QString& fault) { strip_->say(fault.isEmpty() ? tr("Curves written: %1").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty()); });
+}
+
+}  // namespace pecorra
