@@ -51,8 +51,11 @@ int say(const FormatFaults& faults) {
 
 Json headroom_json(const std::vector<Headroom>& headroom) {
   Json list = Json::array();
-  for (const Headroom& h : headroom)
+  for (const Headroom& h : headroom) {
     list.push_back({{"limit", key_of(h.limit)}, {"value", h.value}, {"limit_value", h.limit_value}, {"used", h.used}});
+    // Where the path engages the most, if that is another place.
+    if (h.worst_value) list.back().update(Json{{"worst_value", *h.worst_value}, {"worst_used", h.worst_used}});
+  }
   return list;
 }
 

@@ -104,6 +104,44 @@ TEST_CASE("compute answers the check list") {
   CHECK(r.json()["messages"].is_array());
 }
 
+TEST_CASE("compute gives forces, deflection and frequency where cutter, stick-out and material are known") {
+  // The whole request of the contract.
+  Json request = sample();
+  request["cutter"].update(Json{{"helix_deg", 35}, {"rake_deg", 6}, {"flute_length_mm", 22}, {"reach_mm", 30}, {"neck_diameter_mm", 9.5}, {"shank_diameter_mm", 10}, {"overall_length_mm", 72}, {"tool_material", "carbide"}, {"core_ratio", 0.8}});
+  request["material"]["rake_ref_deg"] = 6;
+  request["stickout_mm"] = 35;
+  request["cut"].update(Json{{"permitted_deflection_mm", 0.02}, {"wear_factor", 1.0}});
+  const Json answer = compute(request).json(), results = answer["results"];
+  for (const char* key : {"force_mean_n", "force_peak_n", "deflection_mm", "natural_frequency_hz"}) {
+    INFO(key);
+    REQUIRE(results.contains(key));
+    CHECK(results[key].get<double>() > 0);
+  }
+  // Mean torque over the radius is the mean tangential force; with 0.3 outwards no tooth is over 1.044 of it.
+  CHECK(results["force_peak_n"].get<double>() >= results["force_mean_n"].get<double>());
+  CHECK(results["force_mean_n"].get<double>() == Approx(results["mc_nm"].get<double>() * 1000 / 5 * std::hypot(1, 0.3)).epsilon(0.06));
+  bool deflection = false;
+  for (const Json& h : answer["headroom"])
+    if (h["limit"] == "deflection") deflection = h["value"] == results["deflection_mm"] && h["limit_value"] == 0.02 && !h.contains("worst_used");
+  CHECK(deflection);
+  // Under a stated load at the tip: a plain cantilever is F·L³/(3·E·I).
+  request["cutter"]["core_ratio"] = 1;
+  request["cutter"].erase("neck_diameter_mm");
+  request["cut"]["tip_load_n"] = 100;
+  const double plain = compute(request).json()["results"]["deflection_mm"].get<double>();
+  CHECK(plain == Approx(100 * 35.0 * 35 * 35 / (3 * 600e3 * 3.14159265358979 / 64 * 1e4)));
+  request["stickout_mm"] = 38.5;  // 10 % more is 33 % more
+  CHECK(compute(request).json()["results"]["deflection_mm"].get<double>() / plain == Approx(1.331));
+  // Without the stick-out, or without what it is made of, neither is told; the forces are.
+  request.erase("stickout_mm");
+  CHECK_FALSE(compute(request).json()["results"].contains("deflection_mm"));
+  CHECK_FALSE(compute(request).json()["results"].contains("natural_frequency_hz"));
+  CHECK(compute(request).json()["results"].contains("force_peak_n"));
+  request["stickout_mm"] = 35;
+  request["cutter"].erase("tool_material");
+  CHECK_FALSE(compute(request).json()["results"].contains("deflection_mm"));
+}
+
 TEST_CASE("compute uses only what is given") {
   Json request = sample();
   request.erase("material");
@@ -474,4 +512,13 @@ TEST_CASE("rows go out and come in; a dry run changes nothing; faults name row a
   refused(run({"import-rows", "--shop", demo.shop, "--table", "Carbide end mils", csv}), "Carbide end mills, our own");
   refused(run({"import-rows", "--shop", demo.shop, "--table", "Starter, end mills of carbide", csv}), "shipped");
   refused(run({"import-rows", "--shop", demo.shop, "--table", "Carbide end mills, our own", demo.dir.filePath("none.csv")}), "FILE");
+}
+
+TEST_CASE("a pocket is judged at its worst engagement as well") {
+  Demo demo;
+  const Json answer = demo.resolve({}, "219", "pocket_rough").json();
+  bool worse = false;
+  for (const Json& h : answer["headroom"])
+    if (h.contains("worst_used")) worse = worse || h["worst_used"].get<double>() > h["used"].get<double>();
+  CHECK(worse);
 }

@@ -95,7 +95,7 @@ void compare(const Cutter& c, double fz, double ap, double ae, Radius radius, Si
   const WorkMaterial m = material(2100, 0.25);
   const CutModel model(c, unheld, m, any_machine);
   const Cut cut = cut_of(fz, ap, ae);
-  const ForceFigures got = force_figures(ToothForce(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm)));
+  const ForceFigures got = force_figures(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm));
   const Simulated want = simulate(fz, ap, ae, *c.flutes, c.helix_deg.value_or(0), 2100, 0.25, *c.diameter_mm, radius, sine);
   INFO(key_of(c.kind) << " D " << *c.diameter_mm << " z " << *c.flutes << " helix " << c.helix_deg.value_or(0) << " fz " << fz << " ap " << ap << " ae " << ae);
   CHECK(got.mean_n == Approx(want.mean).epsilon(within));
@@ -174,7 +174,7 @@ TEST_CASE("mean torque of the forces agrees with the power formula: 5 % up to mc
           const CutModel model(c, unheld, m, any_machine);
           const Cut cut = cut_of(fz, 12, 12 * share);
           INFO("mc " << mc << " ae/D " << share << " fz " << fz << " z " << teeth);
-          const double torque = *model.at(cut).results.mc_nm, integrated = force_figures(ToothForce(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm))).mean_torque_nm;
+          const double torque = *model.at(cut).results.mc_nm, integrated = force_figures(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm)).mean_torque_nm;
           CHECK(integrated == Approx(torque).epsilon(mc <= 0.3 ? 0.05 : 0.08));
         }
 }
@@ -184,7 +184,7 @@ TEST_CASE("forces are finite and continuous at the ends of every range") {
   const auto force = [&](const Cutter& c, double fz, double ap, double ae) {
     const CutModel model(c, unheld, m, any_machine);
     const Cut cut = cut_of(fz, ap, ae);
-    const ForceFigures f = force_figures(ToothForce(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm)));
+    const ForceFigures f = force_figures(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm));
     CHECK(std::isfinite(f.mean_n));
     CHECK(f.peak_n >= f.mean_n * (1 - 1e-9));
     return f.peak_n;
@@ -209,8 +209,8 @@ TEST_CASE("the axial pull of the helix and the push of an inclined edge") {
   const WorkMaterial m = material(2000, 0.2);
   const auto axial = [&](const Cutter& c) {
     double sum = 0;
-    const ToothForce tooth(*CutModel(c, unheld, m, any_machine).forces_of(cut_of(0.05, 5, 3), 0.05, 0.03));
-    for (const Force& f : force_over_turn(tooth, 90, true)) sum += f.z / 90;
+    const TurnForces turn = forces_over_turn(*CutModel(c, unheld, m, any_machine).forces_of(cut_of(0.05, 5, 3), 0.05, 0.03), 90);
+    for (const Force& f : turn.tooth) sum += f.z / 90;
     return sum;
   };
   CHECK(axial(cutter(CutterKind::end_mill, 10, 4, 0)) == Approx(0).margin(1e-9));
@@ -261,9 +261,8 @@ TEST_CASE("chip thickness is distributed as the true paths of the teeth make it"
 }
 
 TEST_CASE("many cuts at once give the figures that one cut gives") {
-  StraightCuts cuts;
   constexpr std::size_t count = 1001;  // no multiple of anything
-  cuts.resize(count);
+  StraightCuts cuts(count);
   cuts.mc = 0.26;
   cuts.efficiency = 0.85;
   for (std::size_t i = 0; i < count; ++i) {
@@ -277,19 +276,23 @@ TEST_CASE("many cuts at once give the figures that one cut gives") {
     cuts.sin_kappa[i] = 1;
     cuts.kc11_n_mm2[i] = 2500;
   }
-  StraightFigures f;
-  straight_figures(cuts, f);
   const WorkMaterial m = material(2500, 0.26);
   Machine machine;
   machine.efficiency = 0.85;
-  for (std::size_t i = 0; i < count; ++i) {
+  std::size_t seen = 0;
+  straight_figures(cuts, [&](std::size_t first, std::size_t many_now, const StraightFigures& f) {
+  for (std::size_t k = 0; k < many_now; ++k) {
+    const std::size_t i = first + k;
+    ++seen;
     const Cutter c = cutter(CutterKind::end_mill, cuts.d_mm[i], static_cast<int>(cuts.teeth[i]), 30);
     Cut cut = cut_of(cuts.fz_mm[i], cuts.ap_mm[i], cuts.ae_mm[i]);
     cut.n_rpm.reset();
     cut.vc_m_min = cuts.vc_m_min[i];
     const CutResults r = CutModel(c, unheld, m, machine).at(cut, Extent::closed).results;
-    for (const auto& [many, one] : {std::pair{f.n_rpm[i], r.n_rpm}, {f.fn_mm[i], r.fn_mm}, {f.vf_mm_min[i], r.vf_mm_min}, {f.engagement_deg[i], r.engagement_deg}, {f.teeth_in_cut[i], r.teeth_in_cut}, {f.h_ex_mm[i], r.h_ex_mm},
-                                    {f.h_m_mm[i], r.h_m_mm}, {f.kc_n_mm2[i], r.kc_n_mm2}, {f.q_cm3_min[i], r.q_cm3_min}, {f.pc_kw[i], r.pc_kw}, {f.motor_power_kw[i], r.motor_power_kw}, {f.mc_nm[i], r.mc_nm}, {f.feed_mark_mm[i], r.feed_mark_mm}})
+    for (const auto& [many, one] : {std::pair{f.n_rpm[k], r.n_rpm}, {f.fn_mm[k], r.fn_mm}, {f.vf_mm_min[k], r.vf_mm_min}, {f.engagement_deg[k], r.engagement_deg}, {f.teeth_in_cut[k], r.teeth_in_cut}, {f.h_ex_mm[k], r.h_ex_mm},
+                                    {f.h_m_mm[k], r.h_m_mm}, {f.kc_n_mm2[k], r.kc_n_mm2}, {f.q_cm3_min[k], r.q_cm3_min}, {f.pc_kw[k], r.pc_kw}, {f.motor_power_kw[k], r.motor_power_kw}, {f.mc_nm[k], r.mc_nm}, {f.feed_mark_mm[k], r.feed_mark_mm}})
       CHECK(many == Approx(*one).epsilon(1e-7));  // an arc near half a turn loses half of the digits
   }
+  });
+  CHECK(seen == count);
 }

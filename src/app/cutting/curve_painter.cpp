@@ -81,7 +81,7 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
     p.drawText(QRectF(box.left(), at.y() - letter / 2, f.field.left() - box.left() - 4 * px, letter), Qt::AlignRight | Qt::AlignVCenter, figure(y, c.y, units));
   }
   // As many figures as stand apart from each other.
-  const double label_wide = QFontMetricsF(look.plain).horizontalAdvance(figure(c.to_x, c.x, units)) * 1.7, range = c.to_x - c.from_x;
+  const double label_wide = QFontMetricsF(look.plain).horizontalAdvance(figure(c.to_x, c.x, units)) * 1.45, range = c.to_x - c.from_x;
   double x_step = c.x == Quantity::angle ? 90 : nice_length(range / x_unit) * x_unit;
   if (c.x != Quantity::angle)
     for (double parts = 1.5; parts <= 6; parts += 0.5) {
@@ -123,7 +123,7 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
     veil.setAlphaF(0.75f);
     p.fillRect(quiet, veil);
     p.setPen(d.quiet);
-    p.drawText(quiet.adjusted(4 * px, c.working && c.working->y > c.to_y ? letter * 1.3 : 2 * px, -2 * px, -2 * px), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, QObject::tr("more is stable here: the edge damps itself"));
+    if (quiet.height() > 7 * letter) p.drawText(quiet.adjusted(4 * px, c.working && c.working->y > c.to_y ? letter * 1.3 : 2 * px, -2 * px, -2 * px), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, QObject::tr("more is stable here: the edge damps itself"));
   }
   const auto pen_of = [&](const CurveSeries& s) {
     switch (s.role) {

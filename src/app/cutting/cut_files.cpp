@@ -39,7 +39,7 @@ class CutPage {
     head();
     drawing();
     values();
-    double y = figures(240);
+    double y = figures(222);
     y = limits_and_trail(y + 8);
     y = formulas();
     const std::vector<Curve> curves = all_curves(cut_);
@@ -92,7 +92,7 @@ class CutPage {
     wish.extension_length_mm = cut_.held.assembly.extension_length_mm;
     constexpr double finer = 0.72;
     wish.width = 330 / finer;
-    wish.height = 172 / finer;
+    wish.height = 154 / finer;
     QFont font = look_.plain;
     font.setPixelSize(11);
     const QFontMetricsF metrics(font, p_.device());
@@ -122,9 +122,9 @@ class CutPage {
     for (const Property<WhatIf>& property : properties<WhatIf>()) {
       const auto value = cut_.value_of(property.key);
       if (!value) continue;
-      text({x, y, 84, 12}, text_of(property.label), 8.5, false, look_.dyes.quiet);
-      text({x + 80, y, 56, 12}, quantity_text(*value, property.quantity, UnitSystem::metric), 8.5, true, look_.dyes.ink, Qt::AlignRight);
-      text({x + 140, y, 60, 12}, quantity_text(*value, property.quantity, UnitSystem::inch), 8.5, false, look_.dyes.ink, Qt::AlignRight);
+      text({x, y, 78, 12}, text_of(property.label), 8.5, false, look_.dyes.quiet);
+      text({x + 72, y, 56, 12}, quantity_text(*value, property.quantity, UnitSystem::metric), 8.5, true, look_.dyes.ink, Qt::AlignRight);
+      text({x + 130, y, 60, 12}, quantity_text(*value, property.quantity, UnitSystem::inch), 8.5, false, look_.dyes.ink, Qt::AlignRight);
       y += 13;
     }
     const auto line = [&](const QString& label, const QString& what) {
@@ -169,15 +169,15 @@ class CutPage {
     const double half = (right() - left - 16) / 2;
     for (const Headroom& h : cut_.report.headroom) {
       const bool beyond = h.tightest() > 1 + 1e-6;
-      text({left, at, 80, 11}, text_of(label_of(h.limit)), 8, false, look_.dyes.ink);
-      const QRectF track(left + 82, at + 3, 60, 5);
+      text({left, at, 72, 11}, text_of(label_of(h.limit)), 8, false, look_.dyes.ink);
+      const QRectF track(left + 72, at + 3, 46, 5);
       p_.setPen(Qt::NoPen);
       p_.setBrush(look_.dyes.side);
       p_.drawRect(track);
       p_.setBrush(beyond ? look_.dyes.madder : look_.dyes.lichen);
       p_.drawRect(QRectF(track.left(), track.top(), std::min(1.15, h.tightest()) * track.width() / 1.15, track.height()));
-      text({left + 144, at, 34, 11}, QStringLiteral("%1 %").arg(std::lround(h.tightest() * 100)), 8, true, beyond ? look_.dyes.madder : look_.dyes.ink, Qt::AlignRight);
-      text({left + 182, at, half - 182, 11}, headroom_text(h, cut_.units), 7.5, false, look_.dyes.quiet);
+      text({left + 118, at, 34, 11}, QStringLiteral("%1 %").arg(std::lround(h.tightest() * 100)), 8, true, beyond ? look_.dyes.madder : look_.dyes.ink, Qt::AlignRight);
+      text({left + 157, at, half - 157, 11}, headroom_text(h, cut_.units), 7.5, false, look_.dyes.quiet);
       at += 11;
     }
     double line = y;
@@ -212,7 +212,7 @@ class CutPage {
     std::vector<const FormulaSource*> shown_ones;
     for (const FormulaSource& f : formula_sources())
       if (used_.contains(f.number) || (f.number == 19 && used_.contains(18))) shown_ones.push_back(&f);
-    const double first = size_.height() - top - static_cast<double>(shown_ones.size()) * 9.4 - 12;
+    const double first = size_.height() - top - static_cast<double>(shown_ones.size()) * 8.6 - 12;
     rule(first - 4);
     heading(left, first, QObject::tr("Formulas and sources (books and standards from memory)"));
     double y = first + 13;
@@ -220,7 +220,7 @@ class CutPage {
       text({left, y, 22, 9}, QStringLiteral("[%1]").arg(f->number), 7, false, look_.dyes.quiet);
       text({left + 22, y, 318, 9}, text_of(f->formula), 6.6, false, look_.dyes.ink, Qt::AlignLeft, true);
       text({left + 344, y, right() - left - 344, 9}, text_of(f->source), 7, false, look_.dyes.quiet);
-      y += 9.4;
+      y += 8.6;
     }
     return first - 4;
   }

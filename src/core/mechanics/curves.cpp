@@ -2,15 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "core/mechanics/formulas.h"
+#include "core/mechanics/straight_cut.h"
 #include "core/mechanics/suggest.h"
 
 namespace pecorra {
 namespace {
 
-using std::numbers::pi;
 constexpr Choice kinds[] = {{"power", "Power over speed"}, {"torque", "Torque over speed"}, {"deflection", "Deflection over stick-out"},
                             {"chip", "Chip thickness over width"}, {"force", "Force over one turn"}, {"stability", "Stable depth over speed"}};
 
@@ -50,6 +49,28 @@ class Maker {
     c.to_x = fastest();
     c.property = "vc_m_min";
     return c;
+  }
+  // A square edge: all points at once by the closed formulas.
+  bool is_square() const { return m_.edge() && m_.edge()->form == CuttingForm::cylinder && m_.edge()->kappa_rad > 1.5707 && process_for(m_.cutter(), cut_) == Process::milling && cut_.operation != OperationKind::face; }
+  template <class Set, class Take>
+  void at_once(std::size_t points, Set set, Take take) const {
+    StraightCuts all(points);
+    all.mc = m_.material().mc.value_or(0);
+    all.efficiency = m_.machine().efficiency.value_or(1);
+    for (std::size_t i = 0; i < points; ++i) {
+      all.d_mm[i] = *m_.cutter().diameter_mm;
+      all.teeth[i] = m_.cutter().flutes.value_or(1);
+      all.vc_m_min[i] = r_.vc_m_min.value_or(1);
+      all.fz_mm[i] = r_.fz_mm.value_or(0.01);
+      all.ap_mm[i] = cut_.ap_mm.value_or(1);
+      all.ae_mm[i] = width_of(m_.cutter(), cut_).value_or(1);
+      all.sin_kappa[i] = 1;
+      all.kc11_n_mm2[i] = m_.kc11_of(cut_).value_or(1);
+      set(all, i);
+    }
+    straight_figures(all, [&](std::size_t first, std::size_t count, const StraightFigures& f) {
+      for (std::size_t k = 0; k < count; ++k) take(first + k, f, k);
+    });
   }
   // What the cut takes at other speeds, the chip load staying.
   template <class Get>
@@ -158,17 +179,28 @@ class Maker {
     c.property = "ae_mm";
     CurveSeries thickest{SeriesRole::main, "thickest", 0, {}}, mean{SeriesRole::second, "mean", 0, {}};
     constexpr int steps = 72;
+    std::vector<double> widths;
     for (int i = 0; i <= steps; ++i) {
-      Cut cut = cut_;
-      Assembly held;
       // Closer together near nothing, where the curve is steep.
-      const double share = static_cast<double>(i) / steps, x = c.to_x * std::max(1e-4, share * share);
-      put("ae_mm", x, r_, cut, held);
-      if (cut.operation == OperationKind::slot) cut.operation = OperationKind::side_rough;
-      cut.corner_rad = 0;
-      const CutResults there = m_.at(cut, Extent::closed).results;
-      if (there.h_ex_mm) thickest.points.push_back({x, *there.h_ex_mm});
-      if (there.h_m_mm) mean.points.push_back({x, *there.h_m_mm});
+      const double share = static_cast<double>(i) / steps;
+      widths.push_back(c.to_x * std::max(1e-4, share * share));
+    }
+    if (is_square()) {
+      at_once(widths.size(), [&](StraightCuts& all, std::size_t i) { all.ae_mm[i] = widths[i]; }, [&](std::size_t i, const StraightFigures& f, std::size_t k) {
+        thickest.points.push_back({widths[i], f.h_ex_mm[k]});
+        mean.points.push_back({widths[i], f.h_m_mm[k]});
+      });
+    } else {
+      for (const double x : widths) {
+        Cut cut = cut_;
+        Assembly held;
+        put("ae_mm", x, r_, cut, held);
+        if (cut.operation == OperationKind::slot) cut.operation = OperationKind::side_rough;
+        cut.corner_rad = 0;
+        const CutResults there = m_.at(cut, Extent::closed).results;
+        if (there.h_ex_mm) thickest.points.push_back({x, *there.h_ex_mm});
+        if (there.h_m_mm) mean.points.push_back({x, *there.h_m_mm});
+      }
     }
     c.series = {std::move(thickest), std::move(mean)};
     for (const Headroom& h : now_.headroom) {
@@ -190,16 +222,16 @@ class Maker {
     c.x = Quantity::angle;
     c.y = Quantity::force;
     c.to_x = 360;
-    const ToothForce tooth(*input);
-    constexpr int steps = 360;
+    const TurnForces turn = forces_over_turn(*input, 360);
+    const int count = static_cast<int>(turn.tooth.size());
+    const auto degrees = [&](int i) { return 360.0 * i / count; };
     CurveSeries all{SeriesRole::main, "all teeth", 0, {}};
-    const std::vector<Force> whole = force_over_turn(tooth, steps, true);
-    for (int i = 0; i <= steps; ++i) all.points.push_back({static_cast<double>(i), whole[static_cast<std::size_t>(i % steps)].across()});
+    for (int i = 0; i <= count; ++i) all.points.push_back({degrees(i), turn.all(i % turn.per_pitch()).across()});
     c.series.push_back(std::move(all));
     constexpr int most_teeth = 12;
-    for (int j = 0; j < std::min(tooth.teeth(), most_teeth); ++j) {
+    for (int j = 0; j < std::min(turn.teeth, most_teeth); ++j) {
       CurveSeries one{SeriesRole::tooth, "tooth", j + 1, {}};
-      for (int i = 0; i <= steps; i += 2) one.points.push_back({static_cast<double>(i), tooth.at(i * pi / 180 - j * tooth.pitch()).across()});
+      for (int i = 0; i <= count; i += 2) one.points.push_back({degrees(i), turn.of(j, i).across()});
       c.series.push_back(std::move(one));
     }
     c.series.push_back({SeriesRole::second, "mean", 0, {{0, *r_.force_mean_n}, {360, *r_.force_mean_n}}});

@@ -241,7 +241,7 @@ class Calculation {
   void forces() {
     if (milling()) {
       if (const auto input = model_.forces_of(cut_, r_.fz_mm, r_.h_m_mm)) {
-        const ForceFigures f = force_figures(ToothForce(*input));
+        const ForceFigures f = force_figures(*input);
         r_.force_mean_n = f.mean_n;
         r_.force_peak_n = f.peak_n;
       }

@@ -5,8 +5,6 @@
 // the axis. Forces act on the cutter, in N; torque in N·m; angles in radians.
 #pragma once
 
-#include <array>
-#include <cstddef>
 #include <vector>
 
 #include "core/mechanics/chip.h"
@@ -39,40 +37,18 @@ struct Force {
   }
 };
 
-// Of one tooth; the others are the same, a pitch further.
-class ToothForce {
- public:
-  explicit ToothForce(const ForceInput& input);
-  // The tip of the tooth at this angle, any number; its upper part lags behind.
-  Force at(double angle) const;
-  double pitch() const { return pitch_; }
-  int teeth() const { return teeth_; }
-  // Angles within a pitch that show its course: fewer where a helix smooths it.
-  int telling_steps() const;
+// The forces over one turn: of one tooth at evenly spaced angles of its tip; the others are the same, a pitch further.
+struct TurnForces {
+  int teeth = 1;
+  std::vector<Force> tooth;  // a whole number of angles to a pitch
 
- private:
-  // Running integrals of p = sin φ to the power 1 − mc over the widest engagement; every height has them times a factor.
-  static constexpr std::size_t steps = 256;
-  struct Integral {
-    double cosine = 0, sine = 0, plain = 0;  // of p·cos φ, p·sin φ and p
-  };
-  struct Slice {
-    EdgePiece piece;
-    double from_rad = 0, to_rad = 0;  // engaged
-    double factor = 0;                // N per mm of height where p is 1
-  };
-  Integral read(const Slice&, double angle) const;
-  Force force_of(const Slice&, const Integral&) const;
-
-  std::vector<Slice> slices_;
-  std::array<Integral, steps + 1> integrals_{};
-  double low_ = 0, width_ = 0;
-  double pitch_ = 0, lag_per_mm_ = 0, helix_tangent_ = 0;
-  int teeth_ = 1;
+  int per_pitch() const { return static_cast<int>(tooth.size()) / teeth; }
+  // Of tooth j, from 0, when the first stands at angle i.
+  const Force& of(int j, int i) const { return tooth[static_cast<std::size_t>((i + j * per_pitch()) % static_cast<int>(tooth.size()))]; }
+  Force all(int i) const;
 };
-
-// All teeth at `count` angles that go through one pitch (`whole_turn`: through a turn).
-std::vector<Force> force_over_turn(const ToothForce& tooth, int count, bool whole_turn);
+// At least this many angles in a turn.
+TurnForces forces_over_turn(const ForceInput& input, int angles);
 
 struct ForceFigures {
   double mean_n = 0, peak_n = 0;              // across the axis, of |(x, y)|
@@ -80,6 +56,8 @@ struct ForceFigures {
   double mean_torque_nm = 0, peak_torque_nm = 0;
   double peak_axial_n = 0;                    // the greatest pull or push
 };
-ForceFigures force_figures(const ToothForce& tooth);
+ForceFigures force_figures(const TurnForces& turn);
+// At as many angles as show the course: fewer where a helix smooths it.
+ForceFigures force_figures(const ForceInput& input);
 
 }  // namespace pecorra

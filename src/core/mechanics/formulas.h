@@ -23,7 +23,7 @@ PECORRA_FORMULA double mean_over_arc(double cosine, double arc_rad) { return arc
 // 7 (Kienzle 1952): the factor on kc1.1 of rake and wear; kc from the mean chip, which counts no thinner than 0.001 mm
 constexpr double thinnest_chip_mm = 0.001;
 PECORRA_FORMULA double rake_factor(double rake_deg, double rake_ref_deg) { return 1 - (rake_deg - rake_ref_deg) / 100; }
-PECORRA_FORMULA double specific_force_n_mm2(double kc11_n_mm2, double mc, double hm_mm) { return kc11_n_mm2 * std::pow(std::max(hm_mm, thinnest_chip_mm), -mc); }
+PECORRA_FORMULA double specific_force_n_mm2(double kc11_n_mm2, double mc, double hm_mm) { return kc11_n_mm2 * std::exp(-mc * std::log(std::max(hm_mm, thinnest_chip_mm))); }
 // 8 (ISO 3002-3)
 PECORRA_FORMULA double milling_rate_cm3_min(double ap_mm, double ae_mm, double vf_mm_min) { return ap_mm * ae_mm * vf_mm_min / 1000; }
 PECORRA_FORMULA double drilling_rate_cm3_min(double d_mm, double fn_mm, double vc_m_min) { return d_mm * fn_mm * vc_m_min / 4; }

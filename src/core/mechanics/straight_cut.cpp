@@ -13,9 +13,9 @@ constexpr double degrees = 180 / std::numbers::pi;
 #define PECORRA_FOR_EACH_MACHINE
 #endif
 
-// In slices that stay in the cache; pointers of their own, so that nothing can overlap.
+// Pointers of their own, so that nothing can overlap.
 PECORRA_FOR_EACH_MACHINE
-void slice(std::size_t count, const double* __restrict d, const double* __restrict z, const double* __restrict vc, const double* __restrict fz, const double* __restrict ap, const double* __restrict ae,
+void stretch(std::size_t count, const double* __restrict d, const double* __restrict z, const double* __restrict vc, const double* __restrict fz, const double* __restrict ap, const double* __restrict ae,
            const double* __restrict sine, const double* __restrict kc11, double mc, double per_efficiency, double* __restrict n, double* __restrict fn, double* __restrict vf,
            double* __restrict arc, double* __restrict in_cut, double* __restrict hex, double* __restrict hm, double* __restrict kc, double* __restrict q, double* __restrict pc, double* __restrict motor,
            double* __restrict torque, double* __restrict mark) {
@@ -45,21 +45,22 @@ void slice(std::size_t count, const double* __restrict d, const double* __restri
 
 }  // namespace
 
-void StraightCuts::resize(std::size_t count) {
-  for (auto* column : {&d_mm, &teeth, &vc_m_min, &fz_mm, &ap_mm, &ae_mm, &sin_kappa, &kc11_n_mm2}) column->resize(count);
+// Columns a little more than their length apart, for the same reason as those of the figures.
+StraightCuts::StraightCuts(std::size_t count) {
+  const std::size_t apart = (count + 7) / 8 * 8 + 40;
+  const std::array columns{&d_mm, &teeth, &vc_m_min, &fz_mm, &ap_mm, &ae_mm, &sin_kappa, &kc11_n_mm2};
+  store_.resize(apart * columns.size());
+  for (std::size_t i = 0; i < columns.size(); ++i) *columns[i] = std::span(store_).subspan(i * apart, count);
 }
 
-void StraightFigures::resize(std::size_t count) {
-  for (auto* column : {&n_rpm, &fn_mm, &vf_mm_min, &engagement_deg, &teeth_in_cut, &h_ex_mm, &h_m_mm, &kc_n_mm2, &q_cm3_min, &pc_kw, &motor_power_kw, &mc_nm, &feed_mark_mm}) column->resize(count);
-}
-
-void straight_figures(const StraightCuts& c, StraightFigures& f) {
-  f.resize(c.size());
-  constexpr std::size_t part = 512;
-  for (std::size_t at = 0; at < c.size(); at += part)
-    slice(std::min(part, c.size() - at), &c.d_mm[at], &c.teeth[at], &c.vc_m_min[at], &c.fz_mm[at], &c.ap_mm[at], &c.ae_mm[at], &c.sin_kappa[at], &c.kc11_n_mm2[at], c.mc, 1 / c.efficiency,
-          &f.n_rpm[at], &f.fn_mm[at], &f.vf_mm_min[at], &f.engagement_deg[at], &f.teeth_in_cut[at], &f.h_ex_mm[at], &f.h_m_mm[at], &f.kc_n_mm2[at], &f.q_cm3_min[at], &f.pc_kw[at],
-          &f.motor_power_kw[at], &f.mc_nm[at], &f.feed_mark_mm[at]);
+void straight_figures(const StraightCuts& c, const std::function<void(std::size_t, std::size_t, const StraightFigures&)>& visit) {
+  StraightFigures f;
+  for (std::size_t at = 0; at < c.size(); at += StraightFigures::most) {
+    const std::size_t count = std::min(StraightFigures::most, c.size() - at);
+    stretch(count, &c.d_mm[at], &c.teeth[at], &c.vc_m_min[at], &c.fz_mm[at], &c.ap_mm[at], &c.ae_mm[at], &c.sin_kappa[at], &c.kc11_n_mm2[at], c.mc, 1 / c.efficiency, f.n_rpm.data(), f.fn_mm.data(), f.vf_mm_min.data(),
+            f.engagement_deg.data(), f.teeth_in_cut.data(), f.h_ex_mm.data(), f.h_m_mm.data(), f.kc_n_mm2.data(), f.q_cm3_min.data(), f.pc_kw.data(), f.motor_power_kw.data(), f.mc_nm.data(), f.feed_mark_mm.data());
+    visit(at, count, f);
+  }
 }
 
 }  // namespace pecorra
