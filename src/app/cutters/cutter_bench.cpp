@@ -45,7 +45,7 @@ DrawnCut drawn_cut(OperationKind operation, const std::optional<double>& ap_mm, 
 }
 
 CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("bench_title"))), drawing_(new CutterDrawing),
+    : LazyWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("bench_title"))), drawing_(new CutterDrawing),
       stack_(new QStackedWidget), sides_(new SwitchRow({tr("Conditions"), tr("Sizes"), tr("Assembly")})), conditions_(new ConditionsPanel), form_(new CutterForm(workspace)),
       assembly_(new AssemblyPanel(workspace)), ghost_(new QPushButton(tr("Ghost"))), save_(new QPushButton(tr("Save"))) {
   auto* layout = bench_column(this);
@@ -130,11 +130,13 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     find_property<WhatIf>(change.property)->set(tried, change.value);
     workspace_.try_what_if(tried);
   });
-  connect(&workspace_, &Workspace::what_if_changed, this, &CutterBench::refresh_cut);
-  connect(&workspace_, &Workspace::selection_changed, this, &CutterBench::refresh);
-  connect(&workspace_, &Workspace::context_changed, this, &CutterBench::refresh);
-  connect(&workspace_, &Workspace::data_changed, this, &CutterBench::refresh);
-  refresh();
+  connect(&workspace_, &Workspace::what_if_changed, this, [this] {
+    if (isVisible()) refresh_cut();
+    else update_when_seen();
+  });
+  connect(&workspace_, &Workspace::selection_changed, this, &CutterBench::update_when_seen);
+  connect(&workspace_, &Workspace::context_changed, this, &CutterBench::update_when_seen);
+  connect(&workspace_, &Workspace::data_changed, this, &CutterBench::update_when_seen);
 }
 
 void CutterBench::show_side(Side side) {

@@ -9,6 +9,7 @@
 #include "app/widgets/bench_head.h"
 #include "app/widgets/conditions_panel.h"
 #include "app/widgets/cutter_drawing.h"
+#include "app/widgets/lazy_widget.h"
 #include "app/widgets/switch_row.h"
 #include "app/workspace.h"
 
@@ -16,7 +17,7 @@ namespace pecorra {
 
 class PickList;
 
-class CutterBench : public QWidget {
+class CutterBench : public LazyWidget {
   Q_OBJECT
  public:
   enum Side { conditions, sizes, assembly };
@@ -47,8 +48,10 @@ class CutterBench : public QWidget {
   void ghost_outline_wanted();
   void said(const QString& what, bool fault);
 
+ protected:
+  void refresh() override;
+
  private:
-  void refresh();
   void refresh_cut();
   void drag_cut(const QString& key, double value, bool done);
   void show_ghost(Profile outline);

@@ -152,8 +152,11 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   connect(&cutter_bench_->form(), &CutterForm::outline_wanted, this, &MainWindow::choose_outline);
 
   connect(find_, &FindAnything::cutter_found, this, [this](const Id& id) {
+    // The board stays, for the other cutter.
+    const bool board = is_cut_board_shown() && page_ == cutters;
     show_page(cutters);
     cutters_page_->show_cutter(id);
+    if (board) show_cut_board(true);
   });
   connect(find_, &FindAnything::material_found, this, [this](const Id& id) {
     Context context = workspace_->context();
@@ -398,7 +401,10 @@ void MainWindow::update_bench() {
     row_bench_->prepare();
     benches_->setCurrentWidget(row_bench_);
   }
-  else benches_->setCurrentWidget(cutter_bench_);
+  else {
+    cutter_bench_->prepare();
+    benches_->setCurrentWidget(cutter_bench_);
+  }
 }
 
 void MainWindow::set_bench_folded(bool folded) {

@@ -13,7 +13,7 @@ AssemblyFigures figures_of(const Cutter& cutter, const Holder* holder, const Ass
   out.weight_kg = weight_kg(cutter, *holder, a);
   if (const auto tip = tip_dynamics(set, a)) {
     out.tip_stiffness_n_um = tip->stiffness_n_mm / 1000;
-    out.natural_frequency_hz = tip->mode.frequency_hz;
+    out.natural_frequency_hz = mode_of(*tip, a).frequency_hz;
     out.rigid = tip->rigid;
   }
   const Profile profile = assembly_profile(set, *holder, a);

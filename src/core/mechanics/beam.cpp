@@ -153,11 +153,15 @@ std::optional<TipDynamics> tip_dynamics(const Cutter& cutter, const Assembly& a)
   if (a.holding_stiffness_n_um) out.holding_n_mm = *a.holding_stiffness_n_um * 1000;
   out.rigid = !a.holding_stiffness_n_um && !a.tip_stiffness_n_um;
   out.stiffness_n_mm = a.tip_stiffness_n_um ? *a.tip_stiffness_n_um * 1000 : tip_stiffness_n_mm(out.beam, out.holding_n_mm);
-  out.mode = first_mode(out.beam, out.holding_n_mm);
-  if (a.tip_stiffness_n_um) out.mode.stiffness_n_mm = out.stiffness_n_mm;
-  if (a.measured_frequency_hz) out.mode.frequency_hz = *a.measured_frequency_hz;
   if (a.damping_percent) out.damping = *a.damping_percent / 100;
   return out;
+}
+
+BeamMode mode_of(const TipDynamics& tip, const Assembly& a) {
+  BeamMode mode = first_mode(tip.beam, tip.holding_n_mm);
+  if (a.tip_stiffness_n_um) mode.stiffness_n_mm = tip.stiffness_n_mm;
+  if (a.measured_frequency_hz) mode.frequency_hz = *a.measured_frequency_hz;
+  return mode;
 }
 
 double deflection_mm(const TipDynamics& tip, const Assembly& a, double load_n, double from_tip_mm) {

@@ -41,11 +41,11 @@ struct TipDynamics {
   std::vector<BeamSection> beam;
   double holding_n_mm = 0;      // 0: rigid
   double stiffness_n_mm = 0;    // static, at the tip
-  BeamMode mode;
   double damping = 0.03;        // of critical
   bool rigid = true;
 };
 std::optional<TipDynamics> tip_dynamics(const Cutter& cutter, const Assembly& assembly);
+BeamMode mode_of(const TipDynamics& tip, const Assembly& assembly);
 // Under a load at a height above the tip.
 double deflection_mm(const TipDynamics& tip, const Assembly& assembly, double load_n, double from_tip_mm);
 

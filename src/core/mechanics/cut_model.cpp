@@ -255,7 +255,7 @@ class Calculation {
     if (!tip) return;
     if (cut_.tip_load_n) r_.deflection_mm = pecorra::deflection_mm(*tip, model_.assembly(), *cut_.tip_load_n, 0);
     else if (r_.force_peak_n) r_.deflection_mm = pecorra::deflection_mm(*tip, model_.assembly(), *r_.force_peak_n, milling() ? cut_.ap_mm.value_or(0) / 2 : 0);
-    if (tip->mode.frequency_hz > 0) r_.natural_frequency_hz = tip->mode.frequency_hz;
+    if (extent_ == Extent::all && model_.mode().frequency_hz > 0) r_.natural_frequency_hz = model_.mode().frequency_hz;
   }
 
   const CutModel& model_;
@@ -324,6 +324,12 @@ const std::optional<TipDynamics>& CutModel::tip() const {
   if (!tip_known_) tip_ = tip_dynamics(cutter_, assembly_);
   tip_known_ = true;
   return tip_;
+}
+
+const BeamMode& CutModel::mode() const {
+  if (!mode_known_ && tip()) mode_ = mode_of(*tip(), assembly_);
+  mode_known_ = true;
+  return mode_;
 }
 
 std::optional<Engagement> CutModel::arc_of(const Cut& cut) const {

@@ -26,6 +26,8 @@ class CutModel {
   const std::optional<EdgeShape>& edge() const { return edge_; }
   // Nothing while stick-out or tool material are missing.
   const std::optional<TipDynamics>& tip() const;
+  // Zeros without a tip.
+  const BeamMode& mode() const;
   // What the force model takes for a milling cut; nothing where the cut does not say enough.
   std::optional<ForceInput> forces_of(const Cut& cut, const std::optional<double>& fz_mm, const std::optional<double>& hm_mm) const;
   // kc1.1 with the cutter's rake and the wear (formula 7).
@@ -40,7 +42,8 @@ class CutModel {
   const Machine& machine_;
   std::optional<EdgeShape> edge_;
   mutable std::optional<TipDynamics> tip_;
-  mutable bool tip_known_ = false;
+  mutable BeamMode mode_;
+  mutable bool tip_known_ = false, mode_known_ = false;
 };
 
 // What is done where no operation is named: by the kind of cutter.

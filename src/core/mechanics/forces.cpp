@@ -6,6 +6,7 @@
 #include <numbers>
 
 #include "core/mechanics/formulas.h"
+#include "core/mechanics/vector_math.h"
 
 namespace pecorra {
 namespace {
@@ -31,25 +32,23 @@ class Course {
   };
 
   Course(double low, double high, double mc) : low_(low), inverse_(steps / (high - low)) {
-    // Simpson in each step: its ends and its middle. Sine and cosine by turning on.
+    // Ends and middles of the steps; sine and cosine by turning on.
+    constexpr std::size_t places = 2 * steps + 1;
+    std::array<double, places> sine, cosine, p;
     const double width = (high - low) / steps, turn_c = std::cos(width / 2), turn_s = std::sin(width / 2);
-    double sine = std::sin(low), cosine = std::cos(low);
-    const auto here = [&] {
-      const double p = sine > 0 ? std::pow(sine, 1 - mc) : 0;
-      return Values{p * cosine, p * sine, p};
-    };
-    const auto turn = [&] {
-      const double next = sine * turn_c + cosine * turn_s;
-      cosine = cosine * turn_c - sine * turn_s;
-      sine = next;
-    };
-    density_[0] = here();
+    sine[0] = std::sin(low), cosine[0] = std::cos(low);
+    for (std::size_t i = 1; i < places; ++i) {
+      sine[i] = sine[i - 1] * turn_c + cosine[i - 1] * turn_s;
+      cosine[i] = cosine[i - 1] * turn_c - sine[i - 1] * turn_s;
+    }
+    p = sine;
+    raise_to(p, 1 - mc);
+    const auto at = [&](std::size_t i) { return Values{p[i] * cosine[i], p[i] * sine[i], p[i]}; };
+    density_[0] = at(0);
     for (std::size_t i = 1; i <= steps; ++i) {
-      turn();
-      const Values middle = here();
-      turn();
-      density_[i] = here();
-      const Values &a = density_[i - 1], &b = density_[i], &before = integral_[i - 1];
+      // Simpson
+      const Values &a = density_[i - 1], middle = at(2 * i - 1), &before = integral_[i - 1];
+      const Values& b = density_[i] = at(2 * i);
       integral_[i] = {before.cosine + width / 6 * (a.cosine + 4 * middle.cosine + b.cosine), before.sine + width / 6 * (a.sine + 4 * middle.sine + b.sine), before.plain + width / 6 * (a.plain + 4 * middle.plain + b.plain)};
     }
   }
@@ -57,7 +56,7 @@ class Course {
   Values density(double angle) const { return read(density_, angle); }
 
  private:
-  static constexpr std::size_t steps = 256;
+  static constexpr std::size_t steps = 80;
   using Table = std::array<Values, steps + 1>;
   Values read(const Table& table, double angle) const {
     const double at = std::clamp((angle - low_) * inverse_, 0.0, static_cast<double>(steps) - 1e-9);
@@ -97,7 +96,7 @@ std::vector<Slice> engaged_slices(const ForceInput& in) {
 
 }  // namespace
 
-double Force::across() const { return std::hypot(x, y); }
+double Force::across() const { return std::sqrt(x * x + y * y); }
 
 Force TurnForces::all(int i) const {
   Force sum;
@@ -165,10 +164,9 @@ ForceFigures force_figures(const TurnForces& turn) {
 ForceFigures force_figures(const ForceInput& in) {
   double top = 0;
   for (const EdgePiece& piece : in.pieces) top = std::max(top, piece.to_mm);
-  constexpr double smooth_rad = 0.12;
-  const bool smooth = in.lag_radius_mm > 0 && std::tan(in.helix_rad) / in.lag_radius_mm * top > smooth_rad;
-  const int teeth = std::max(1, in.teeth);
-  return force_figures(forces_over_turn(in, std::max(48 * teeth, smooth || in.pieces.size() > 1 ? 360 : 2160)));
+  const double lag = in.lag_radius_mm > 0 ? std::tan(in.helix_rad) / in.lag_radius_mm * top : 0;
+  const int around = lag > 0.8 ? 180 : lag > 0.12 || in.pieces.size() > 1 ? 720 : 2160;
+  return force_figures(forces_over_turn(in, std::max(40 * std::max(1, in.teeth), around)));
 }
 
 }  // namespace pecorra

@@ -151,13 +151,13 @@ std::optional<double> StabilityDiagram::nearest_stable_rpm(double n, double ap) 
 std::optional<StabilityInput> stability_input(const CutModel& model, const Cut& cut, const CutResults& r) {
   const auto arc = model.arc_of(cut);
   const auto& tip = model.tip();
-  if (!arc || !tip || !model.cutter().flutes || !r.kc_n_mm2 || !model.material().mc || !(*model.material().mc < 1) || !(tip->mode.frequency_hz > 0)) return std::nullopt;
+  if (!arc || !tip || !model.cutter().flutes || !r.kc_n_mm2 || !model.material().mc || !(*model.material().mc < 1) || !(model.mode().frequency_hz > 0)) return std::nullopt;
   StabilityInput in;
   in.cutting_n_mm2 = *r.kc_n_mm2 / cut.wear_factor.value_or(1) * (1 - *model.material().mc);
   in.outward = outward_share;
   in.teeth = *model.cutter().flutes;
   in.arc = *arc;
-  in.x = in.y = {tip->mode.frequency_hz, tip->mode.stiffness_n_mm, tip->damping};
+  in.x = in.y = {model.mode().frequency_hz, model.mode().stiffness_n_mm, tip->damping};
   return in;
 }
 

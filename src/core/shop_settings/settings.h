@@ -18,7 +18,7 @@ struct ShopSettings {
   double premium_factor = 1.1, standard_factor = 1, plain_factor = 0.85;
   // What the tip may be pushed aside where nothing narrower is said; estimates. Roughing bends thick cutters as little as thin
   // ones when it goes with the diameter.
-  double permitted_rough_per_d = 0.01, permitted_finish_mm = 0.02;
+  double permitted_rough_per_d = 0.02, permitted_finish_mm = 0.02;
   double edge_change_min = 5;  // machine standing still for a worn edge; estimate
   bool use_starters = true;  // starter values where no row fits
   bool use_factors = true;   // factors where no real row fits
