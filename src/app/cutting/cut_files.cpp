@@ -39,7 +39,7 @@ class CutPage {
     head();
     drawing();
     values();
-    double y = figures(222);
+    double y = figures(227);
     y = limits_and_trail(y + 8);
     y = formulas();
     const std::vector<Curve> curves = all_curves(cut_);
@@ -212,15 +212,15 @@ class CutPage {
     std::vector<const FormulaSource*> shown_ones;
     for (const FormulaSource& f : formula_sources())
       if (used_.contains(f.number) || (f.number == 19 && used_.contains(18))) shown_ones.push_back(&f);
-    const double first = size_.height() - top - static_cast<double>(shown_ones.size()) * 8.6 - 12;
+    const double first = size_.height() - top - static_cast<double>(shown_ones.size()) * 7.8 - 12;
     rule(first - 4);
     heading(left, first, QObject::tr("Formulas and sources (books and standards from memory)"));
     double y = first + 13;
     for (const FormulaSource* f : shown_ones) {
-      text({left, y, 22, 9}, QStringLiteral("[%1]").arg(f->number), 7, false, look_.dyes.quiet);
-      text({left + 22, y, 318, 9}, text_of(f->formula), 6.6, false, look_.dyes.ink, Qt::AlignLeft, true);
-      text({left + 344, y, right() - left - 344, 9}, text_of(f->source), 7, false, look_.dyes.quiet);
-      y += 8.6;
+      text({left, y, 22, 9}, QStringLiteral("[%1]").arg(f->number), 6.5, false, look_.dyes.quiet);
+      text({left + 22, y, 318, 9}, text_of(f->formula), 6.3, false, look_.dyes.ink, Qt::AlignLeft, true);
+      text({left + 344, y, right() - left - 344, 9}, text_of(f->source), 6.5, false, look_.dyes.quiet);
+      y += 7.8;
     }
     return first - 4;
   }
