@@ -172,10 +172,14 @@ TEST_CASE("no result is NaN or infinite, and formulas are continuous, at the end
     c.point_angle_deg = 90;
     c.pitch_mm = 1;
     if (kind == CutterKind::end_mill || kind == CutterKind::drill || kind == CutterKind::tap) c.corner_radius_mm.reset();
+    c.tool_material = ToolMaterial::carbide;
+    c.helix_deg = 30;
+    Assembly held;
+    held.stickout_mm = 30;
     for (const double ap : {1e-9, 1e-3, 0.5, 5.0, 9.99, 1e4})
       for (const double ae : {1e-9, 1e-3, 0.5, 5.0, 9.999999, 10.0})
         for (const double fz : {1e-9, 0.05, 100.0}) {
-          const CutReport r = report(c, cut(ap, ae, 180, fz));
+          const CutReport r = compute_cut(c, held, c45(), mill(), cut(ap, ae, 180, fz));
           for (const Property<CutResults>& p : properties<CutResults>())
             if (const auto v = number_of(r.results, p)) {
               INFO(key_of(kind) << " " << p.key << " ap " << ap << " ae " << ae << " fz " << fz);

@@ -4,6 +4,8 @@
 
 #include "shop/demo.h"
 #include "shop/evaluation.h"
+#include "shop/job_edit.h"
+#include "shop/chart_grid.h"
 #include "shop/words.h"
 
 using namespace pecorra;
@@ -94,4 +96,65 @@ TEST_CASE("the tightest limit that is broken comes with a change that would fit"
 TEST_CASE("labels in the middle of a sentence keep their abbreviations") {
   for (const auto& [label, inside] : {std::pair{"Cobalt HSS", "cobalt HSS"}, {"T-slot cutter", "T-slot cutter"}, {"End mill", "end mill"}, {"CBN", "CBN"}, {"Powder-metal HSS", "powder-metal HSS"}, {"", ""}})
     CHECK(within_sentence(QString::fromUtf8(label)) == QString::fromUtf8(inside));
+}
+
+TEST_CASE("chart, bench, job and a calculation by hand have the same numbers") {
+  const ShopState s = demo_state();
+  const Resolver resolver(s.tables.all(), s.resolver_options());
+  const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
+  const Machine& machine = *s.machines.named("Fettler 6");
+  const Context context{steel.id, machine.id, OperationKind::side_rough, 100, UnitSystem::metric};
+  ChartGrid grid;
+  grid.set(s, resolver, context, {});
+  int compared = 0;
+  for (const Cutter& c : s.cutters) {
+    const Evaluation e = evaluate(s, resolver, c, steel, machine, query_for(s, context), s.assembly_of(c.id));
+    if (!e.resolution.found()) continue;
+    const HeldCutter held = as_held(c, s.assembly_of(c.id));
+    const CutReport by_hand = compute_cut(held.cutter, held.assembly, steel, machine, e.asked);
+    CHECK(by_hand.results.force_peak_n == e.cut.results.force_peak_n);
+    CHECK(by_hand.results.deflection_mm == e.cut.results.deflection_mm);
+    if (!e.cut.headroom.empty()) CHECK(grid.worst_used(grid.row_of(c.id), grid.column_of(steel.id)) == Approx(e.cut.headroom.front().tightest()));
+    ++compared;
+  }
+  CHECK(compared > 20);
+  // A job that takes the same cutter in the same material comes to the same cut.
+  Job job = s.jobs[0];
+  Operation& o = job.operations[0];
+  const Cutter& c = *s.cutter_numbered(s.libraries[0].id, 219);
+  pick_cutter(s, resolver, job, o, c);
+  const CutReport in_job = report_of(s, job, o, 0);
+  const Evaluation e = evaluate(s, resolver, c, steel, machine, query_for(s, context), s.assembly_of(c.id));
+  CHECK(*in_job.results.motor_power_kw == Approx(*e.cut.results.motor_power_kw));
+  CHECK(*in_job.results.deflection_mm == Approx(*e.cut.results.deflection_mm));
+}
+
+TEST_CASE("tool life stands where the row says one, with the cheapest and the fastest speed") {
+  const ShopState s = demo_state();
+  const Resolver resolver(s.tables.all(), s.resolver_options());
+  const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
+  const Machine& machine = *s.machines.named("Fettler 6");
+  const Context context{steel.id, machine.id, OperationKind::side_rough, 100, UnitSystem::metric};
+  const Cutter& c = *s.cutter_numbered(s.libraries[0].id, 219);
+  const auto life_at = [&](const WhatIf& tried) {
+    const Evaluation e = evaluate(s, resolver, c, steel, machine, query_for(s, context), s.assembly_of(c.id), tried);
+    return life_of(s, c, machine, e.resolution, e.cut, e.asked);
+  };
+  const auto usual = life_at({});
+  REQUIRE(usual);
+  CHECK(usual->life_min == Approx(60).epsilon(0.03));  // of the row, at nearly its speed
+  CHECK_FALSE(usual->taylor.usual_m);
+  REQUIRE(usual->cheapest_vc_m_min);
+  CHECK(*usual->cheapest_vc_m_min < usual->fastest_vc_m_min);
+  WhatIf faster;
+  faster.vc_m_min = 150;
+  CHECK(life_at(faster)->life_min < usual->life_min / 3);
+  // At the fastest speed the life is the one that belongs to it.
+  WhatIf fastest;
+  fastest.vc_m_min = usual->fastest_vc_m_min;
+  CHECK(life_at(fastest)->life_min == Approx(usual->fastest_life_min).epsilon(1e-6));
+  // No row, no life.
+  const Cutter& other = *s.cutter_numbered(s.libraries[0].id, 228);
+  const Evaluation e = evaluate(s, resolver, other, steel, machine, query_for(s, context), s.assembly_of(other.id));
+  CHECK_FALSE(life_of(s, other, machine, e.resolution, e.cut, e.asked));
 }

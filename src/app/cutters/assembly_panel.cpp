@@ -130,7 +130,7 @@ QString AssemblyPanel::figures_text(const AssemblyFigures& f) const {
   if (f.weight_kg) first << tr("about %1 kg").arg(text_of(plain(*f.weight_kg, 2)));
   if (!first.isEmpty()) lines << first.join(QStringLiteral(" · "));
   if (f.tip_stiffness_n_um && f.natural_frequency_hz)
-    lines << tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, clamped at the holder's face: a guess, holder and spindle give as well").arg(text_of(plain(*f.tip_stiffness_n_um, 2)), text_of(plain(*f.natural_frequency_hz, 0)));
+    lines << (f.rigid ? tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, clamped at the holder's face: a guess, holder and spindle give as well") : tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, with what was measured")).arg(text_of(plain(*f.tip_stiffness_n_um, 2)), text_of(plain(*f.natural_frequency_hz, 0)));
   // A figure and its unit stay on one line.
   static const QRegularExpression figure(QStringLiteral("(\\d) (mm|in|kg|N/µm|Hz)"));
   return lines.join(QLatin1Char('\n')).replace(figure, QStringLiteral("\\1\u00a0\\2"));

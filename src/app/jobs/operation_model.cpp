@@ -98,7 +98,7 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
       if (i >= reports_.size() || reports_[i].headroom.empty()) return QString();
       const Headroom& h = reports_[i].headroom.front();
       if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return headroom_text(h, workspace_.units());
-      return QStringLiteral("%1 %2 %").arg(text_of(label_of(h.limit)).toLower(), QString::number(std::lround(h.used * 100)));
+      return QStringLiteral("%1 %2 %").arg(text_of(label_of(h.limit)).toLower(), QString::number(std::lround(h.tightest() * 100)));
     }
     case time: return i < plan_.figures.size() && plan_.figures[i].minutes > 0 ? duration_text(plan_.figures[i].minutes) : QString();
     default: return {};

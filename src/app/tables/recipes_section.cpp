@@ -52,7 +52,7 @@ class RecipePanel : public PartExtra<Recipe> {
     const Conditions& c = e.resolution.conditions;
     QString text = QObject::tr("In %1 on %2: S %3, F %4").arg(text_of(material->name), text_of(workspace_.machine()->name), text_of(shown(c.n_rpm, Quantity::spindle_speed, units)), quantity_text(c.vf_mm_min, Quantity::table_feed, units));
     if (e.cut.results.q_cm3_min) text += QObject::tr("; removes %1 cm³/min").arg(text_of(plain(*e.cut.results.q_cm3_min, 1)));
-    if (!e.cut.headroom.empty()) text += QObject::tr("; %1 used to %2 %").arg(within_sentence(text_of(label_of(e.cut.headroom.front().limit)))).arg(std::lround(e.cut.headroom.front().used * 100));
+    if (!e.cut.headroom.empty()) text += QObject::tr("; %1 used to %2 %").arg(within_sentence(text_of(label_of(e.cut.headroom.front().limit)))).arg(std::lround(e.cut.headroom.front().tightest() * 100));
     figures_->setText(text);
   }
 
@@ -107,7 +107,7 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
   spec.widths = {112, 104, 104, 60, 60, 46, 46, 52, 74};
   spec.by_symbol = true;
   spec.fields = {"# The recipe", "name", "cutter", "operation", "material", "usual", "# Values", "vc_m_min", "vc_low_m_min", "vc_high_m_min", "feed_kind", "feed_mm", "feed_low_mm", "feed_high_mm", "ap_mm", "ap_per_d", "ae_mm", "ae_per_d",
-                 "removal_cm3_min", "coolant", "# Plunge, ramp and lead", "plunge_factor", "plunge_feed_mm", "plunge_mm_min", "ramp_factor", "ramp_feed_mm", "ramp_mm_min", "ramp_n_rpm", "lead_factor", "lead_feed_mm", "lead_mm_min",
+                 "removal_cm3_min", "coolant", "# Plunge, ramp and lead", "plunge_factor", "plunge_feed_mm", "plunge_mm_min", "ramp_factor", "ramp_feed_mm", "ramp_mm_min", "ramp_n_rpm", "lead_factor", "lead_feed_mm", "lead_mm_min", "# Tool life", "life_min", "taylor_m", "taylor_feed", "taylor_depth",
                  "# Origin", "proven", "note", "source", "author", "date"};
   spec.fresh = [&workspace] {
     Recipe r;

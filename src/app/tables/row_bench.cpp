@@ -58,7 +58,7 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
 
 void RowBench::build() {
   const std::pair<std::string_view, QString> headings[] = {{"kind", tr("What it is for")}, {"holds_ap_mm", tr("Holds only up to")}, {"diameter_mm", tr("Values")}, {"finish_vc_m_min", tr("Finishing pass")},
-                                                           {"plunge_factor", tr("Plunge, ramp and lead")}, {"coolant", tr("Coolant and origin")}};
+                                                           {"plunge_factor", tr("Plunge, ramp and lead")}, {"life_min", tr("Tool life")}, {"coolant", tr("Coolant and origin")}};
   for (const Property<ConditionRow>& property : properties<ConditionRow>()) {
     for (const auto& [key, text] : headings)
       if (property.key == key) form_->heading(text);
