@@ -92,6 +92,20 @@ TEST_CASE("a speed and a chip load that are tried together count together, and s
   CHECK(result(w, &CutResults::vc_m_min) != Approx(150));
   w.choose_cutter(222);
   CHECK_FALSE(on_board(w).tried);
+  CHECK(w.find<QLineEdit>("try_ap_mm")->text() == "16");
+  // What is half typed stays while it is the value that is tried, and goes with the cutter.
+  w.type_into("try_ap_mm", "7/16\"", false);
+  CHECK(w.find<QLineEdit>("try_ap_mm")->text() == "7/16\"");
+  w.choose_cutter(225);
+  CHECK(w.find<QLineEdit>("try_ap_mm")->text() == "20");
+  // Escape takes back what is half typed first, then leaves the board.
+  w.type_into("try_ap_mm", "5", false);
+  CHECK(*on_board(w).cut.ap_mm == 5);
+  w.key(Qt::Key_Escape);
+  CHECK(w.window->is_cut_board_shown());
+  CHECK(*on_board(w).cut.ap_mm == 20);
+  w.key(Qt::Key_Escape);
+  CHECK_FALSE(w.window->is_cut_board_shown());
 }
 
 TEST_CASE("tracks are dragged and moved by arrow keys, working points are dragged on their curves") {

@@ -49,7 +49,7 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
   auto* inputs = new QHBoxLayout;
   inputs->setSpacing(14);
   for (const Property<WhatIf>& p : properties<WhatIf>()) {
-    Input input{&p, new QuantityEdit(p.quantity, UnitSystem::metric), new Track, new QLabel, new QLabel};
+    Input input{&p, new QuantityEdit(p.quantity, UnitSystem::metric), new Track, new QLabel, new QLabel, std::nullopt};
     const QString key = text_of(p.key);
     input.field->setObjectName(QStringLiteral("try_") + key);
     input.track->setObjectName(QStringLiteral("track_") + key);
@@ -72,8 +72,10 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
     cell->addLayout(line);
     cell->addWidget(input.track);
     inputs->addLayout(cell, 1);
-    connect(input.field, &QuantityEdit::value_typed, this, [this, &p](std::optional<double> value, const QString& text) {
-      if (value && *value > 0 && !text.isEmpty()) try_value(p, value);
+    connect(input.field, &QuantityEdit::value_typed, this, [this, &p, at = inputs_.size()](std::optional<double> value, const QString& text) {
+      if (!value || !(*value > 0) || text.isEmpty()) return;
+      inputs_[at].typed = value;
+      try_value(p, value);
     });
     connect(input.field, &QuantityEdit::value_accepted, this, [this, &p](std::optional<double> value, const QString&) { try_value(p, value); });
     connect(input.track, &Track::moved, this, [this, &p](double value) { try_value(p, value); });
@@ -177,7 +179,11 @@ void CutBoard::show_inputs() {
     in.track->show_value(applies ? value : std::nullopt, usual, in.property->quantity, cut_->units);
     in.unit->setText(text_of(unit_text(in.property->quantity, cut_->units)));
     in.field->set_units(cut_->units);
-    if (!in.field->hasFocus() || !in.field->isModified()) in.field->show_value(value, {});
+    // Never under the hand, as long as it is what is tried.
+    const bool typing = in.field->hasFocus() && in.field->is_changed() && in.typed && value && std::abs(*in.typed - *value) < 1e-9 * std::abs(*value);
+    if (typing) continue;
+    in.field->settle();
+    in.field->show_value(value, {});
   }
 }
 

@@ -37,6 +37,7 @@ class CutBoard : public QWidget {
     QuantityEdit* field;
     Track* track;
     QLabel *name, *unit;
+    std::optional<double> typed;  // what stands in the field while it is being typed
   };
   void try_value(const Property<WhatIf>& property, std::optional<double> value);
   void show_inputs();

@@ -24,6 +24,11 @@ class FieldEdit : public QLineEdit {
 
  protected:
   bool event(QEvent* event) override {
+    // What is half typed is taken back before anything else is left.
+    if (event->type() == QEvent::ShortcutOverride && is_changed() && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+      event->accept();
+      return true;
+    }
     if (event->type() == QEvent::ShortcutOverride && !is_changed()) {
       auto* key = static_cast<QKeyEvent*>(event);
       if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
