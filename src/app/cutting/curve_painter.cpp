@@ -131,7 +131,6 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
       case SeriesRole::second: return QPen(d.woad, 1.2 * px, Qt::DashLine);
       case SeriesRole::limit: return QPen(d.madder, 1.4 * px);
       case SeriesRole::short_time: return QPen(d.madder, 1.1 * px, Qt::DashLine);
-      case SeriesRole::lobe: return QPen(d.line, px);
       case SeriesRole::tooth: break;
     }
     return QPen(s.tooth % 2 == 0 ? d.quiet : d.walnut, 0.9 * px);

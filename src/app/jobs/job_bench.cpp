@@ -2,6 +2,7 @@
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "app/cutters/cutter_bench.h"
 #include "app/look/look.h"
@@ -72,8 +73,10 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   connect(conditions_, &ConditionsPanel::what_if_wanted, this, &JobBench::what_if_wanted);
   connect(conditions_, &ConditionsPanel::usual_wanted, this, [this] { workspace_.try_what_if({}); });
   connect(conditions_, &ConditionsPanel::change_wanted, this, [this](const Suggestion& change) {
+    // Alone it is taken at once; beside other things that are tried it is tried with them.
+    const bool beside = workspace_.what_if().any();
     try_one(change.property, change.value);
-    take_tried();
+    if (!beside) take_tried();
   });
   connect(conditions_, &ConditionsPanel::cutter_wanted, this, [this](const Id& id) {
     const Cutter* cutter = workspace_.state().cutters.find(id);
@@ -222,10 +225,16 @@ void JobBench::refresh_cut() {
     cut.as_it_comes_results = CutModel(as_it_is.cutter, as_it_is.assembly, *material, *machine).at(cut.as_it_comes).results;
     if (tried.any()) put_tried(tried, cut.as_it_comes_results, cut.cut);
     cut.report = cut.model().at(cut.cut);
+    // The row or recipe that it follows, for what is known of its edge's life.
     Resolution from;
-    for (std::size_t t = 0; t < state.tables.size(); ++t)
-      for (std::size_t r = 0; r < state.tables[t].rows.size() && from.table < 0 && state.tables[t].id == o->taken.table; ++r)
-        if (state.tables[t].rows[r].id == o->taken.row) from.table = static_cast<int>(t), from.row = static_cast<int>(r);
+    for (std::size_t i = 0; o->taken.source == SourceKind::recipe && i < state.recipes.size(); ++i)
+      if (state.recipes[i].id == o->taken.row) from.recipe = static_cast<int>(i);
+    for (std::size_t t = 0; t < state.tables.size(); ++t) {
+      if (state.tables[t].id != o->taken.table) continue;
+      const auto& rows = state.tables[t].rows;
+      const auto row = std::find_if(rows.begin(), rows.end(), [&](const ConditionRow& r) { return r.id == o->taken.row; });
+      if (row != rows.end()) from.table = static_cast<int>(t), from.row = static_cast<int>(row - rows.begin());
+    }
     cut.life = life_of(state, o->cutter, *machine, from, cut.report, cut.cut);
     s.advice = advise(state, cut.model(), cut.cut, cut.report, units);
     if (const Cutter* other = state.cutters.find(s.advice.cutter)) s.advice_cutter = QStringLiteral("%1 %2").arg(other->number).arg(text_of(other->name));

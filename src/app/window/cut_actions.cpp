@@ -1,6 +1,7 @@
 // The board of the cut in front, its sheet and its curves.
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QSettings>
 
 #include "app/aside.h"
 #include "app/cutting/cut_files.h"
@@ -53,12 +54,21 @@ void MainWindow::take_first_change() {
 
 namespace {
 
-// A name for a file of this cut.
-QString file_name(const CutInFront& cut) {
+// A name for a file of this cut, where the last one went.
+QString start_of(const CutInFront& cut) {
   QString name = cut.title + QStringLiteral(" ") + text_of(label_of(cut.operation)) + QStringLiteral(" ") + text_of(cut.material.name);
   for (QChar& c : name)
     if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
-  return name;
+  const QString folder = QSettings().value(QStringLiteral("folders/pictures")).toString();
+  return folder.isEmpty() ? name : folder + QLatin1Char('/') + name;
+}
+
+// With an ending, and its folder remembered; empty: none was chosen.
+QString chosen(QString file, const QString& ending) {
+  if (file.isEmpty()) return file;
+  if (QFileInfo(file).suffix().isEmpty()) file += ending;
+  QSettings().setValue(QStringLiteral("folders/pictures"), QFileInfo(file).absolutePath());
+  return file;
 }
 
 }  // namespace
@@ -66,7 +76,7 @@ QString file_name(const CutInFront& cut) {
 void MainWindow::choose_cut_sheet() {
   const auto& cut = cut_in_front();
   if (!cut) return strip_->say(tr("There is no cut to print: this cutter has no numbers here."), false, true);
-  const QString file = QFileDialog::getSaveFileName(this, tr("Cut sheet"), file_name(*cut) + QStringLiteral(".pdf"), tr("PDF (*.pdf)"));
+  const QString file = chosen(QFileDialog::getSaveFileName(this, tr("Cut sheet"), start_of(*cut) + QStringLiteral(".pdf"), tr("PDF (*.pdf)")), QStringLiteral(".pdf"));
   if (!file.isEmpty()) write_cut_sheet(file);
 }
 
@@ -82,7 +92,7 @@ void MainWindow::write_cut_sheet(const QString& file) {
 void MainWindow::choose_curves_file() {
   const auto& cut = cut_in_front();
   if (!cut) return strip_->say(tr("There are no curves to save: this cutter has no numbers here."), false, true);
-  const QString file = QFileDialog::getSaveFileName(this, tr("Save the curves"), file_name(*cut) + QStringLiteral(".png"), tr("Picture (*.png);;PDF (*.pdf);;Points as CSV (*.csv)"));
+  const QString file = chosen(QFileDialog::getSaveFileName(this, tr("Save the curves"), start_of(*cut) + QStringLiteral(".png"), tr("Picture (*.png);;PDF (*.pdf);;Points as CSV (*.csv)")), QStringLiteral(".png"));
   if (!file.isEmpty()) write_curves(file);
 }
 

@@ -14,7 +14,7 @@ namespace pecorra {
 enum class CurveKind { power, torque, deflection, chip, force, stability };
 template <> std::span<const Choice> choices_of<CurveKind>();
 
-enum class SeriesRole { main, second, limit, short_time, tooth, lobe };
+enum class SeriesRole { main, second, limit, short_time, tooth };
 
 struct CurvePoint {
   double x = 0, y = 0;

@@ -35,7 +35,7 @@ struct Border {
 
 // The lobe with `k` whole waves between two teeth, and what it takes from the envelope.
 void add_lobe(const std::vector<Border>& branch, int k, int teeth, StabilityDiagram& out) {
-  std::vector<LobePoint> lobe;
+  std::vector<std::pair<double, double>> lobe;  // speed, depth
   double low = infinite, high = 0;
   const auto points = static_cast<int>(out.stable_mm.size());
   const double step = (out.to_rpm - out.from_rpm) / (points - 1);
@@ -46,21 +46,21 @@ void add_lobe(const std::vector<Border>& branch, int k, int teeth, StabilityDiag
       lobe.clear();
       continue;
     }
-    lobe.push_back({60 * b.hz * 2 * pi / (teeth * waves), b.depth, b.hz});
-    low = std::min(low, lobe.back().n_rpm), high = std::max(high, lobe.back().n_rpm);
+    lobe.push_back({60 * b.hz * 2 * pi / (teeth * waves), b.depth});
+    low = std::min(low, lobe.back().first), high = std::max(high, lobe.back().first);
   }
   if (lobe.size() < 2 || low > out.to_rpm || high < out.from_rpm) return;
   for (std::size_t i = 1; i < lobe.size(); ++i) {
-    const LobePoint &p = lobe[i - 1], &q = lobe[i];
-    const double n0 = std::min(p.n_rpm, q.n_rpm), n1 = std::max(p.n_rpm, q.n_rpm);
+    const auto& [p_rpm, p_mm] = lobe[i - 1];
+    const auto& [q_rpm, q_mm] = lobe[i];
+    const double n0 = std::min(p_rpm, q_rpm), n1 = std::max(p_rpm, q_rpm);
     const int first = std::max(0, static_cast<int>(std::ceil((n0 - out.from_rpm) / step))), last = std::min(points - 1, static_cast<int>(std::floor((n1 - out.from_rpm) / step)));
     for (int at = first; at <= last; ++at) {
-      const double n = out.from_rpm + step * at, t = q.n_rpm != p.n_rpm ? (n - p.n_rpm) / (q.n_rpm - p.n_rpm) : 0;
+      const double n = out.from_rpm + step * at, t = q_rpm != p_rpm ? (n - p_rpm) / (q_rpm - p_rpm) : 0;
       double& limit = out.stable_mm[static_cast<std::size_t>(at)];
-      limit = std::min(limit, p.ap_mm + t * (q.ap_mm - p.ap_mm));
+      limit = std::min(limit, p_mm + t * (q_mm - p_mm));
     }
   }
-  out.lobes.push_back(std::move(lobe));
 }
 
 }  // namespace

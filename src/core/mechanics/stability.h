@@ -23,13 +23,7 @@ struct StabilityInput {
   TipMode x, y;                  // along the feed and across it
 };
 
-struct LobePoint {
-  double n_rpm = 0;
-  double ap_mm = 0;
-  double chatter_hz = 0;
-};
 struct StabilityDiagram {
-  std::vector<std::vector<LobePoint>> lobes;  // each one curve; speeds fall with its number; the first `most_waves`
   // The envelope: the greatest stable depth at evenly spaced speeds. Infinite where no lobe reaches.
   double from_rpm = 0, to_rpm = 0;
   std::vector<double> stable_mm;
