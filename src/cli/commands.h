@@ -54,6 +54,12 @@ struct ExportOptions {
 };
 int export_library(const ExportOptions& options);
 
+struct ImportOptions {
+  std::string shop, library, file;
+  bool dry_run = false, conflicts = false, inch = false;
+};
+int import_library(const ImportOptions& options);
+
 struct AssemblyOptions {
   std::string shop, library, name, holder;  // holder and stick-out: tried instead of what is kept
   int number = 0;

@@ -1,113 +1,24 @@
-// Cutters and their assemblies on the command line: export, figures of an assembly, those that are here twice, merging.
+// Cutters and their assemblies on the command line: import, export, figures of an assembly, those that are here twice, merging.
+#include <QFileInfo>
 #include <algorithm>
 #include <cmath>
 #include <iostream>
 
 #include "cli/lookup.h"
-#include "core/base/stock.h"
+#include "core/holder/assembly_figures.h"
 #include "core/cutter/duplicates.h"
-#include "core/drawing/cutter_sheet.h"
-#include "formats/dxf/dxf_writer.h"
-#include "formats/svg/sheet_svg.h"
 #include "shop/cutter_edit.h"
-#include "shop/drawing_file.h"
+#include "shop/library_file.h"
 #include "shop/words.h"
 
 namespace pecorra::cli {
-namespace {
-
-Json cutter_json(const ShopState& state, const Cutter& c) {
-  Json json = to_json(c);
-  json.erase("library");
-  if (const Insert* insert = state.inserts.find(c.insert)) json["insert"] = insert->name;
-  else json.erase("insert");
-  return json;
-}
-
-std::string csv_cell(std::string text) {
-  // What a spreadsheet would take for a formula is kept from being one.
-  if (!text.empty() && std::string_view("=+-@\t\r").find(text[0]) != std::string_view::npos && !(text[0] == '-' && text.size() > 1 && std::isdigit(static_cast<unsigned char>(text[1])))) text = "'" + text;
-  if (text.find_first_of(",\"\n\r") == std::string::npos) return text;
-  std::string out = "\"";
-  for (const char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
-  return out + "\"";
-}
-
-std::string csv_of(const ShopState& state, const std::vector<const Cutter*>& cutters) {
-  std::string csv;
-  const auto skip = [](const Property<Cutter>& p) { return p.key == "library"; };
-  for (const Property<Cutter>& p : properties<Cutter>())
-    if (!skip(p)) csv += (csv.empty() ? "" : ",") + std::string(p.key);
-  csv += "\r\n";
-  for (const Cutter* c : cutters) {
-    bool first = true;
-    for (const Property<Cutter>& p : properties<Cutter>()) {
-      if (skip(p)) continue;
-      if (!first) csv += ',';
-      first = false;
-      const Value value = p.get(*c);
-      if (p.key == "insert") {
-        if (const Insert* insert = state.inserts.find(c->insert)) csv += csv_cell(insert->name);
-      } else if (const double* number = std::get_if<double>(&value)) {
-        csv += *number == std::floor(*number) && std::abs(*number) < 1e15 ? std::to_string(static_cast<long long>(*number)) : Json(*number).dump();
-      } else if (const bool* flag = std::get_if<bool>(&value)) {
-        csv += *flag ? "true" : "false";
-      } else if (const std::string* text = std::get_if<std::string>(&value)) {
-        csv += csv_cell(*text);
-      }
-    }
-    csv += "\r\n";
-  }
-  return csv;
-}
-
-// One below the other, each as it is drawn in the window, in its holder.
-std::string svg_of(const ShopState& state, const std::vector<const Cutter*>& cutters) {
-  constexpr double width = 900, height = 620;
-  std::string sheets;
-  double y = 0;
-  for (const Cutter* c : cutters) {
-    const Profile profile = silhouette(*c);
-    if (profile.empty()) continue;
-    const Assembly* a = state.assembly_of(c->id);
-    SheetWish wish;
-    wish.width = width;
-    wish.height = height;
-    wish.units = c->unit;
-    wish.holder = a ? state.holders.find(a->holder) : nullptr;
-    wish.stickout_mm = a ? stickout_of(*a) : std::nullopt;
-    std::string svg = svg_of_sheet(lay_out(*c, profile, wish), wish);
-    if (cutters.size() == 1) return svg;
-    svg.insert(4, " y=\"" + std::to_string(y) + "\"");
-    sheets += svg;
-    y += height;
-  }
-  return "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + std::to_string(width) + "\" height=\"" + std::to_string(y) + "\">\n" + sheets + "</svg>\n";
-}
-
-std::string dxf_of(const std::vector<const Cutter*>& cutters) {
-  std::vector<PlacedProfile> placed;
-  double x = 0;
-  for (const Cutter* c : cutters) {
-    Profile profile = silhouette(*c);
-    if (profile.empty()) continue;
-    const double half = largest_radius_mm(profile, std::numeric_limits<double>::infinity());
-    placed.push_back({std::move(profile), placed.empty() ? 0 : x + half, std::to_string(c->number) + " " + c->name});
-    x = placed.back().x_mm + half + 10;
-  }
-  return dxf_of_profiles(placed);
-}
-
-}  // namespace
-
 int export_library(const ExportOptions& options) {
   const auto loaded = load_shop(QString::fromStdString(options.shop));
   if (!loaded) return say(loaded.error());
   const ShopState& state = loaded->state;
   FormatFaults faults;
   const Library* library = find_named(state.libraries, options.library, "library", faults);
-  static const std::vector<std::string> formats{"json", "csv", "dxf", "svg"};
-  if (std::find(formats.begin(), formats.end(), options.format) == formats.end()) faults.push_back({"format", "“" + options.format + "” is not written; json, csv, dxf or svg is expected"});
+  const auto format = find_choice<CutterFormat>(options.format, "format", faults);
   std::vector<const Cutter*> cutters;
   if (options.number) {
     if (const Cutter* one = find_cutter(state, library, *options.number, "number", faults)) cutters.push_back(one);
@@ -117,23 +28,60 @@ int export_library(const ExportOptions& options) {
     std::stable_sort(cutters.begin(), cutters.end(), [](const Cutter* a, const Cutter* b) { return a->number < b->number; });
   }
   if (!faults.empty()) return say(faults);
-  std::string text;
-  if (options.format == "json") {
-    Json json{{"format", "pecorra-library"}, {"format_version", format_version}, {"library", {{"name", library->name}, {"notes", library->notes}}}, {"cutters", Json::array()}};
-    for (const Cutter* c : cutters) json["cutters"].push_back(cutter_json(state, *c));
-    text = json.dump(1) + "\n";
-  } else if (options.format == "csv") {
-    text = csv_of(state, cutters);
-  } else {
-    const bool dxf = options.format == "dxf";
+  if (*format == CutterFormat::dxf || *format == CutterFormat::svg)
     for (const Cutter* c : cutters)
       if (silhouette(*c).empty()) std::cerr << "number " << c->number << ": " << c->name << " has no outline, its sizes do not fit; left out\n";
-    text = dxf ? dxf_of(cutters) : svg_of(state, cutters);
+  const Written written = write_cutter_file(state, library, cutters, *format, QString::fromStdString(options.out), UnitSystem::metric);
+  if (!written.fault.isEmpty()) {
+    std::cerr << "OUT: " << written.fault.toStdString() << "\n";
+    return failed;
   }
-  const QString trouble = write_file(QString::fromStdString(options.out), QByteArray::fromStdString(text));
-  if (trouble.isEmpty()) return answered;
-  std::cerr << "OUT: " << trouble.toStdString() << "\n";
-  return failed;
+  if (!written.left_out.isEmpty()) std::cerr << "note: " << options.format << " does not carry " << written.left_out.join(QStringLiteral(", ")).toStdString() << "\n";
+  return answered;
+}
+
+int import_library(const ImportOptions& options) {
+  auto opened = Shop::open(QString::fromStdString(options.shop));
+  if (!opened) return say(opened.error());
+  Shop& shop = **opened;
+  const ShopState& state = shop.state();
+  const Library* known = state.libraries.named(options.library);
+  Library library;
+  if (known) library = *known;
+  else {
+    if (trimmed(options.library).empty()) return say(FormatFaults{{"library", "a name is needed"}});
+    library.id = new_id();
+    library.name = options.library;
+  }
+  const IncomingCutters incoming = read_cutter_file(QString::fromStdString(options.file), options.inch ? UnitSystem::inch : UnitSystem::metric, known_names(state));
+  if (!incoming.fault.isEmpty()) return say(FormatFaults{{"FILE", incoming.fault.toStdString()}});
+  CutterPreview preview = preview_cutters(state, library, incoming);
+  Json rejected = Json::array(), conflicts = Json::array();
+  for (auto& line : preview.lines) {
+    for (const CellFault& f : line.faults) rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
+    if (line.state != MergeState::conflict) continue;
+    conflicts.push_back({{"row", line.line}, {"message", line.why}});
+    line.picked = options.conflicts;
+  }
+  if (!options.dry_run) {
+    if (shop.is_read_only()) {
+      std::cerr << "shop: can only be read; nothing was changed\n";
+      return failed;
+    }
+    shop.apply(take_cutters(state, library, incoming, preview, QFileInfo(QString::fromStdString(options.file)).fileName()));
+    if (!shop.wait_until_saved(300000)) {
+      std::cerr << "shop: not written; it stays as it was\n";
+      return failed;
+    }
+  }
+  Json parts = Json::array();
+  for (const FormatFault& f : incoming.part_faults) parts.push_back(f.line());
+  Json answer{{"new", preview.counts[0]}, {"changed", preview.counts[1]}, {"same", preview.counts[2]}, {"conflict", preview.counts[3]}, {"rejected", rejected}};
+  if (!conflicts.empty()) answer["conflicts"] = conflicts;
+  if (!incoming.unknown.empty()) answer["unknown_columns"] = incoming.unknown;
+  if (!parts.empty()) answer["left_out"] = parts;
+  std::cout << answer.dump(2) << "\n";
+  return answered;
 }
 
 int assembly(const AssemblyOptions& options) {

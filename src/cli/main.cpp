@@ -85,9 +85,18 @@ int main(int argc, char** argv) {
   auto* export_command = app.add_subcommand("export", "Writes a library, or one of its cutters");
   export_command->add_option("--shop", exported.shop)->required();
   export_command->add_option("--library", exported.library)->required();
-  export_command->add_option("--format", exported.format, "json, csv, dxf or svg");
+  export_command->add_option("--format", exported.format, "json, csv, xlsx, mtconnect, dxf or svg");
   export_command->add_option("--number", exported.number, "This cutter alone");
   export_command->add_option("OUT", exported.out)->required();
+
+  cli::ImportOptions imported;
+  auto* import_command = app.add_subcommand("import", "Takes cutters from JSON, CSV, XLSX or MTConnect into a library");
+  import_command->add_option("--shop", imported.shop)->required();
+  import_command->add_option("--library", imported.library, "Made when it is not there")->required();
+  import_command->add_option("FILE", imported.file)->required();
+  import_command->add_flag("--dry-run", imported.dry_run, "Only says what would happen");
+  import_command->add_flag("--conflicts", imported.conflicts, "Takes lines in conflict too");
+  import_command->add_flag("--inch", imported.inch, "Numbers without a unit are inches");
 
   cli::AssemblyOptions assembly;
   auto* assembly_command = app.add_subcommand("assembly", "Gauge length, reach beside a wall, weight and stiffness of a cutter in its holder");
@@ -147,6 +156,7 @@ int main(int argc, char** argv) {
     if (*program_command) return cli::program(program);
     if (*demo_command) return cli::demo(demo_out);
     if (*export_command) return cli::export_library(exported);
+    if (*import_command) return cli::import_library(imported);
     if (*assembly_command) return cli::assembly(assembly);
     if (*duplicates_command) return cli::duplicates(duplicates_shop);
     if (*merge_command) return cli::merge(merged);

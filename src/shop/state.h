@@ -8,7 +8,9 @@
 
 #include "core/conditions/resolver.h"
 #include "core/cutter/edge_material.h"
-#include "core/cutter/library.h"
+#include "core/library/library.h"
+#include "core/library/number_block.h"
+#include "core/library/shared_library.h"
 #include "core/holder/holder.h"
 #include "core/insert/insert.h"
 #include "core/job/job.h"
@@ -44,22 +46,55 @@ class Collection {
     const auto id = Id::parse(name);
     return id && !id->is_null() ? find(*id) : nullptr;
   }
+  void reserve(std::size_t count) {
+    items_.reserve(count);
+    index_.reserve(count);
+  }
   void put(T item) {
     const auto [at, added] = index_.try_emplace(item.id, items_.size());
+    log_.push_back(at->second);
     if (added) items_.push_back(std::move(item));
     else items_[at->second] = std::move(item);
+    if (log_.size() > most_logged) forget_log();
   }
-  void remove(const Id& id) {
-    const auto found = index_.find(id);
-    if (found == index_.end()) return;
-    items_.erase(items_.begin() + static_cast<std::ptrdiff_t>(found->second));
+  void remove(const Id& id) { remove(std::vector<Id>{id}); }
+  // Many in one go.
+  void remove(const std::vector<Id>& ids) {
+    std::vector<bool> gone(items_.size());
+    bool any = false;
+    for (const Id& id : ids)
+      if (const auto found = index_.find(id); found != index_.end()) any = gone[found->second] = true;
+    if (!any) return;
+    std::size_t to = 0;
+    for (std::size_t i = 0; i < items_.size(); ++i) {
+      if (gone[i]) continue;
+      if (to != i) items_[to] = std::move(items_[i]);
+      ++to;
+    }
+    items_.erase(items_.begin() + static_cast<std::ptrdiff_t>(to), items_.end());
     index_.clear();
     for (std::size_t i = 0; i < items_.size(); ++i) index_[items_[i].id] = i;
+    forget_log();
+  }
+
+  // Counts puts; whoever keeps something about every item asks what was put since.
+  std::uint64_t version() const { return forgotten_ + log_.size(); }
+  // Places put since that version; nothing: too many, or some are gone, and everything has to be looked at.
+  std::optional<std::span<const std::size_t>> put_since(std::uint64_t version) const {
+    if (version < forgotten_ || version > this->version()) return std::nullopt;
+    return std::span<const std::size_t>(log_).subspan(version - forgotten_);
   }
 
  private:
+  static constexpr std::size_t most_logged = 1000;
+  void forget_log() {
+    forgotten_ += log_.size() + 1;
+    log_.clear();
+  }
   std::vector<T> items_;
   std::unordered_map<Id, std::size_t> index_;
+  std::vector<std::size_t> log_;
+  std::uint64_t forgotten_ = 0;
 };
 
 // Things kept on cutters are asked for by their cutter, for every row of a list.
@@ -74,10 +109,11 @@ class CollectionByCutter : public Collection<T> {
     if (moved) index_cutters();
     else if (!known) by_cutter_[cutter].push_back(this->size() - 1);
   }
-  void remove(const Id& id) {
-    Collection<T>::remove(id);
+  void remove(const std::vector<Id>& ids) {
+    Collection<T>::remove(ids);
     index_cutters();
   }
+  void remove(const Id& id) { remove(std::vector<Id>{id}); }
   // Places in all(), in their order.
   std::span<const std::size_t> of_cutter(const Id& cutter) const {
     const auto found = by_cutter_.find(cutter);
@@ -95,6 +131,8 @@ class CollectionByCutter : public Collection<T> {
 struct ShopState {
   Collection<ShopSettings> settings;
   Collection<Library> libraries;
+  Collection<NumberBlock> number_blocks;
+  Collection<SharedLibrary> shared_libraries;
   Collection<WorkMaterial> materials;
   Collection<Machine> machines;
   Collection<EdgeMaterial> edge_materials;
@@ -113,6 +151,8 @@ struct ShopState {
     switch (kind) {
       case ObjectKind::settings: return call(settings);
       case ObjectKind::library: return call(libraries);
+      case ObjectKind::number_block: return call(number_blocks);
+      case ObjectKind::shared_library: return call(shared_libraries);
       case ObjectKind::material: return call(materials);
       case ObjectKind::machine: return call(machines);
       case ObjectKind::edge_material: return call(edge_materials);
@@ -147,6 +187,8 @@ FormatFaults put_stored(ShopState& state, const StoredObject& stored);
 
 inline ObjectKind kind_of(const ShopSettings&) { return ObjectKind::settings; }
 inline ObjectKind kind_of(const Library&) { return ObjectKind::library; }
+inline ObjectKind kind_of(const NumberBlock&) { return ObjectKind::number_block; }
+inline ObjectKind kind_of(const SharedLibrary&) { return ObjectKind::shared_library; }
 inline ObjectKind kind_of(const WorkMaterial&) { return ObjectKind::material; }
 inline ObjectKind kind_of(const Machine&) { return ObjectKind::machine; }
 inline ObjectKind kind_of(const EdgeMaterial&) { return ObjectKind::edge_material; }

@@ -15,7 +15,7 @@
 namespace pecorra {
 namespace {
 
-constexpr const char* kind_names[] = {"settings", "library", "material", "machine", "edge_material", "insert", "collet", "holder", "cutter", "assembly", "recipe", "table", "job"};
+constexpr const char* kind_names[] = {"settings", "library", "number_block", "shared_library", "material", "machine", "edge_material", "insert", "collet", "holder", "cutter", "assembly", "recipe", "table", "job"};
 
 std::optional<ObjectKind> kind_from(const QString& name) {
   for (int i = 0; i < object_kind_count; ++i)

@@ -15,8 +15,8 @@
 namespace pecorra {
 
 // The kinds of object, as they stand in the database; the order is the order of loading.
-enum class ObjectKind { settings, library, material, machine, edge_material, insert, collet, holder, cutter, assembly, recipe, table, job };
-inline constexpr int object_kind_count = 13;
+enum class ObjectKind { settings, library, number_block, shared_library, material, machine, edge_material, insert, collet, holder, cutter, assembly, recipe, table, job };
+inline constexpr int object_kind_count = 15;
 const char* name_of(ObjectKind kind);
 
 struct StoredObject {

@@ -41,7 +41,8 @@ TEST_CASE("CSV: separators are found, quotes and line ends inside them kept, emp
 
 TEST_CASE("CSV: what is none is refused with a reason") {
   CHECK(read_csv("").error().text == "is empty");
-  CHECK(read_csv(std::string_view("\xff\xfe" "a\0", 4)).error().text.find("UTF-8") != std::string::npos);
+  CHECK(read_csv(std::string_view("\xff\xfe" "a\0b", 5)).error().text.find("UTF-8") != std::string::npos);
+  CHECK(read_csv(std::string_view("\xff\xfe\x00\xdc", 4)).error().text.find("UTF-8") != std::string::npos);
   CHECK_FALSE(read_csv(std::string_view("PK\0\0", 4)).has_value());
 }
 

@@ -69,18 +69,6 @@ std::pair<RowColumn, std::optional<FeedKind>> column_headed(const std::string& t
   return {column, kind};
 }
 
-bool is_unit_line(const std::vector<std::string>& cells) {
-  bool any = false;
-  for (const std::string& cell : cells) {
-    std::string text = trimmed(cell);
-    if (text.size() > 2 && ((text.front() == '(' && text.back() == ')') || (text.front() == '[' && text.back() == ']'))) text = text.substr(1, text.size() - 2);
-    if (text.empty() || text == "-" || text == "rpm" || text == "1/min" || text == "HB" || text == "×D" || text == "xD") continue;
-    if (!system_of(text)) return false;
-    any = true;
-  }
-  return any;
-}
-
 void give(SheetLine<Row>& line, std::string_view key) {
   const Property<Row>* p = find_property<Row>(key);
   if (std::find(line.given.begin(), line.given.end(), p) == line.given.end()) line.given.push_back(p);
@@ -164,9 +152,7 @@ RowSheet read_row_sheet(const Sheet& sheet, const Row& base, UnitSystem units, c
     std::size_t first = at + 1;
     if (first < sheet.lines.size() && is_unit_line(sheet.lines[first])) {
       for (std::size_t i = 0; i < columns.size() && i < sheet.lines[first].size(); ++i) {
-        std::string unit = trimmed(sheet.lines[first][i]);
-        if (unit.size() > 2 && (unit.front() == '(' || unit.front() == '[')) unit = unit.substr(1, unit.size() - 2);
-        if (const auto system = system_of(unit)) columns[i].units = *system;
+        if (const auto system = system_of(bare_unit(sheet.lines[first][i]))) columns[i].units = *system;
       }
       ++first;
     }
@@ -199,14 +185,15 @@ std::vector<MergeLine<Row>> preview_rows(const ConditionTable& into, const RowSh
     if (!after.date.empty() && !before.date.empty() && after.date < before.date) return "the row here is newer, of " + before.date;
     return {};
   };
-  rules.carry = [](Row& after, const Row& read) {
+  rules.carry = [](Row& after, const Row& read, std::span<const Property<Row>* const>) {
     for (const char* key : {"n_rpm", "vf_mm_min", "diameter_mm"}) {
       after.typed.erase(key);
       if (const auto typed = read.typed.find(key); typed != read.typed.end()) after.typed[key] = typed->second;
     }
     for (const char* key : {"vc_m_min", "feed_mm", "ap_mm", "ae_mm"}) after.typed.erase(key);
   };
-  return merge_preview(into.rows, sheet.lines, rules);
+  rules.keys = [](const Row& r, std::vector<std::uint64_t>& keys) { keys.push_back(static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation)); };
+  return merge_preview<Row>(into.rows, sheet.lines, rules);
 }
 
 ConditionTable with_rows(const ConditionTable& into, const std::vector<MergeLine<Row>>& lines, const std::function<Id()>& new_id, const std::string& author, const std::string& date) {

@@ -1,5 +1,6 @@
 #include "core/transfer/columns.h"
 
+#include <algorithm>
 #include <array>
 
 namespace pecorra {
@@ -50,6 +51,24 @@ Heading heading_of(std::string_view text) {
   }
   heading.word = word_of(words);
   return heading;
+}
+
+std::string bare_unit(std::string_view cell) {
+  const std::string text = trimmed(cell);
+  const bool bracketed = text.size() > 2 && ((text.front() == '(' && text.back() == ')') || (text.front() == '[' && text.back() == ']'));
+  return bracketed ? text.substr(1, text.size() - 2) : text;
+}
+
+bool is_unit_line(const std::vector<std::string>& cells) {
+  static constexpr std::array others{"-", "rpm", "1/min", "HB", "×D", "xD", "°", "deg", "pcs", "#"};
+  bool any = false;
+  for (const std::string& cell : cells) {
+    const std::string text = bare_unit(cell);
+    if (text.empty() || std::find(others.begin(), others.end(), text) != others.end()) continue;
+    if (!system_of(text)) return false;
+    any = true;
+  }
+  return any;
 }
 
 std::optional<UnitSystem> system_of(std::string_view unit) {

@@ -1,6 +1,7 @@
 // What the headings of a sheet mean for a type with properties, and reading its cells. Nothing here knows which type.
 #pragma once
 
+#include <charconv>
 #include <functional>
 #include <map>
 #include <optional>
@@ -11,6 +12,7 @@
 
 #include "core/base/property.h"
 #include "core/quantity/entry.h"
+#include "core/quantity/print.h"
 #include "core/transfer/sheet.h"
 
 namespace pecorra {
@@ -25,6 +27,10 @@ std::string word_of(std::string_view text);
 // Inch where the unit is one of the inch system, metric where it is one of the metric; nothing where it is neither.
 std::optional<UnitSystem> system_of(std::string_view unit);
 std::string trimmed(std::string_view text);
+// "(mm)", "[mm]": what stands inside.
+std::string bare_unit(std::string_view cell);
+// A line below the headings that holds nothing but units.
+bool is_unit_line(const std::vector<std::string>& cells);
 
 // Another word for a property, as shops head their columns.
 struct Synonym {
@@ -42,12 +48,27 @@ const Property<T>* property_headed(const Heading& heading, std::span<const Synon
   return nullptr;
 }
 
+// Another word for a choice, as shops write it into cells.
+struct ChoiceWord {
+  std::string_view key;     // of the property
+  std::string_view word;    // as word_of() gives it
+  std::string_view choice;  // its key
+};
+
+// A plain figure with a point, as most cells are: read without the rules of fields, which would say the same.
+inline std::optional<double> plain_figure(std::string_view text) {
+  double value = 0;
+  if (text.empty() || text.size() > 15 || text.front() < '0' || text.front() > '9') return std::nullopt;
+  const auto [end, fault] = std::from_chars(text.data(), text.data() + text.size(), value, std::chars_format::fixed);
+  return fault == std::errc() && end == text.data() + text.size() && text.back() != '.' ? std::optional(value) : std::nullopt;
+}
+
 // A name of a thing, as of a material, to its id text; nothing where there is none of that name.
 using IdLookup = std::function<std::optional<std::string>(std::string_view key, const std::string& name)>;
 
 // Sets the property from a cell; the fault says what would be right. An empty cell says nothing.
 template <class T>
-std::optional<std::string> read_cell(T& object, const Property<T>& property, const std::string& text, UnitSystem units, const IdLookup& ids) {
+std::optional<std::string> read_cell(T& object, const Property<T>& property, const std::string& text, UnitSystem units, const IdLookup& ids, std::span<const ChoiceWord> words = {}) {
   const auto refused = [&](const std::string& why) { return std::optional("“" + text + "” " + why); };
   switch (property.quantity) {
     case Quantity::text: property.set(object, text); return std::nullopt;
@@ -68,14 +89,18 @@ std::optional<std::string> read_cell(T& object, const Property<T>& property, con
       const std::string word = word_of(text);
       for (const Choice& c : property.choices)
         if (word_of(c.key) == word || word_of(c.label) == word) return property.set(object, std::string(c.key)), std::nullopt;
+      for (const ChoiceWord& w : words)
+        if (w.key == property.key && w.word == word) return property.set(object, std::string(w.choice)), std::nullopt;
       std::string known;
       for (const Choice& c : property.choices) known += (known.empty() ? "" : ", ") + std::string(c.label);
       return refused("is not known; there are " + known);
     }
     default: break;
   }
+  if (const auto figure = plain_figure(text); figure && stored_per_shown(property.quantity, units) == 1 && property.accepts(*figure) && (property.quantity != Quantity::count || *figure == std::floor(*figure)))
+    return property.set(object, *figure), std::nullopt;
   const auto entry = parse_entry(text, property.quantity, units);
-  if (!entry) return refused(entry.error().text);
+  if (!entry) return entry.error().text.starts_with("“") ? std::optional(entry.error().text) : refused(entry.error().text);
   if (!property.accepts(entry->stored)) return refused(property.low_open && property.low == 0 ? "is not possible; more than 0 is right" : "is out of range");
   property.set(object, entry->stored);
   return std::nullopt;

@@ -9,7 +9,9 @@
 
 #include "core/base/property.h"
 #include "core/cutter/edge_material.h"
-#include "core/cutter/library.h"
+#include "core/library/library.h"
+#include "core/library/number_block.h"
+#include "core/library/shared_library.h"
 #include "core/holder/holder.h"
 #include "core/insert/insert.h"
 #include "core/job/job.h"
@@ -52,6 +54,8 @@ Json details_json(const Details&);
 Json trail_json(const Trail&);
 
 Json to_json(const Library&);
+Json to_json(const NumberBlock&);
+Json to_json(const SharedLibrary&);
 Json to_json(const Cutter&);
 Json to_json(const EdgeMaterial&);
 Json to_json(const Insert&);
@@ -68,6 +72,8 @@ Json to_json(const ShopSettings&);
 Json to_json(const Dialect&);
 
 void from_json(Library&, const Json&, FormatFaults&);
+void from_json(NumberBlock&, const Json&, FormatFaults&);
+void from_json(SharedLibrary&, const Json&, FormatFaults&);
 void from_json(Cutter&, const Json&, FormatFaults&);
 void from_json(EdgeMaterial&, const Json&, FormatFaults&);
 void from_json(Insert&, const Json&, FormatFaults&);

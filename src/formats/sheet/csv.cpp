@@ -2,41 +2,38 @@
 
 #include <algorithm>
 #include <array>
+#include <charconv>
+#include <optional>
 
+#include "formats/encoding.h"
 #include "formats/sheet/sheet_file.h"
 
 namespace pecorra {
 namespace {
 
-bool is_utf8(std::string_view text) {
-  for (std::size_t i = 0; i < text.size();) {
-    const auto c = static_cast<unsigned char>(text[i]);
-    const std::size_t more = c < 0x80 ? 0 : (c >> 5) == 6 ? 1 : (c >> 4) == 14 ? 2 : (c >> 3) == 30 ? 3 : 9;
-    if (more == 9 || i + more >= text.size() + (more == 0)) return false;
-    for (std::size_t k = 1; k <= more; ++k)
-      if ((static_cast<unsigned char>(text[i + k]) >> 6) != 2) return false;
-    i += more + 1;
-  }
-  return true;
+// UTF-16 without a mark: every other byte of the first characters is zero.
+std::optional<bool> unmarked_utf16(std::string_view text) {
+  std::size_t zeros[2] = {0, 0};
+  const std::size_t looked = std::min<std::size_t>(text.size(), 200) & ~std::size_t{1};
+  for (std::size_t i = 0; i < looked; ++i) zeros[i % 2] += text[i] == '\0';
+  if (looked < 4) return std::nullopt;
+  if (zeros[1] * 4 >= looked && zeros[0] == 0) return false;
+  if (zeros[0] * 4 >= looked && zeros[1] == 0) return true;
+  return std::nullopt;
 }
 
-void append_utf8(std::string& out, unsigned code) {
-  if (code < 0x80) out += static_cast<char>(code);
-  else if (code < 0x800) out += static_cast<char>(0xc0 | code >> 6), out += static_cast<char>(0x80 | (code & 0x3f));
-  else out += static_cast<char>(0xe0 | code >> 12), out += static_cast<char>(0x80 | (code >> 6 & 0x3f)), out += static_cast<char>(0x80 | (code & 0x3f));
+// What a spreadsheet would take for a formula starts with one of these; such a cell, and one that starts with the mark against
+// it, gets an apostrophe in front, which is taken off again when it is read.
+constexpr std::string_view formula_starts = "=+-@\t\r";
+bool wants_apostrophe(std::string_view cell) {
+  if (cell.size() < 2) return !cell.empty() && cell != "-" && formula_starts.find(cell[0]) != std::string_view::npos;
+  if (cell[0] == '\'') return formula_starts.find(cell[1]) != std::string_view::npos || cell[1] == '\'';
+  if (formula_starts.find(cell[0]) == std::string_view::npos) return false;
+  double number = 0;
+  const auto [end, fault] = std::from_chars(cell.data(), cell.data() + cell.size(), number);
+  return !(fault == std::errc() && end == cell.data() + cell.size());  // -0.25 is a number
 }
-
-// Windows-1252, of which 0x80 to 0x9f are not Latin 1.
-std::string from_windows(std::string_view text) {
-  static constexpr unsigned middle[32] = {0x20ac, 0x81, 0x201a, 0x192, 0x201e, 0x2026, 0x2020, 0x2021, 0x2c6, 0x2030, 0x160, 0x2039, 0x152, 0x8d, 0x17d, 0x8f,
-                                          0x90, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2013, 0x2014, 0x2dc, 0x2122, 0x161, 0x203a, 0x153, 0x9d, 0x17e, 0x178};
-  std::string out;
-  for (const char c : text) {
-    const auto u = static_cast<unsigned char>(c);
-    append_utf8(out, u >= 0x80 && u < 0xa0 ? middle[u - 0x80] : u);
-  }
-  return out;
-}
+bool has_apostrophe(std::string_view cell) { return cell.size() > 1 && cell[0] == '\'' && wants_apostrophe(cell.substr(1)); }
 
 // The mark that stands most often outside quotes in the first lines.
 char separator_of(std::string_view text) {
@@ -62,22 +59,37 @@ struct Taking {
 }  // namespace
 
 tl::expected<Sheet, FormatFault> read_csv(std::string_view text) {
-  if (text.starts_with("\xff\xfe") || text.starts_with("\xfe\xff")) return tl::unexpected(FormatFault{"", "is UTF-16; save it as UTF-8"});
-  if (text.find('\0') != std::string_view::npos) return tl::unexpected(FormatFault{"", "is no text; a CSV file is expected"});
-  if (text.starts_with("\xef\xbb\xbf")) text.remove_prefix(3);
-  std::string converted = is_utf8(text) ? std::string(text) : from_windows(text);
-  std::erase(converted, '\r');
+  std::string converted;
+  const bool marked = text.starts_with("\xff\xfe") || text.starts_with("\xfe\xff");
+  if (const auto order = marked ? std::optional(text[0] == '\xfe') : unmarked_utf16(text)) {
+    if (marked) text.remove_prefix(2);
+    auto decoded = from_utf16(text, *order);
+    if (!decoded) return tl::unexpected(FormatFault{"", "is damaged UTF-16; save it as UTF-8"});
+    converted = std::move(*decoded);
+  } else {
+    if (text.starts_with("\xef\xbb\xbf")) text.remove_prefix(3);
+    converted = as_utf8(text);
+  }
+  if (converted.find('\0') != std::string::npos) return tl::unexpected(FormatFault{"", "is no text; a CSV file is expected"});
+  if (converted.find('\n') == std::string::npos) std::replace(converted.begin(), converted.end(), '\r', '\n');
+  else std::erase(converted, '\r');
   csv_parser parser;
   if (csv_init(&parser, CSV_REPALL_NL) != 0) return tl::unexpected(FormatFault{"", "cannot be read now"});
   csv_set_delim(&parser, static_cast<unsigned char>(separator_of(converted)));
   // A tab is no blank to be dropped when it parts the cells.
   csv_set_space_func(&parser, [](unsigned char c) -> int { return c == ' '; });
   Taking taking;
-  const auto cell = [](void* data, std::size_t size, void* to) { static_cast<Taking*>(to)->line.emplace_back(static_cast<const char*>(data), size); };
+  const auto cell = [](void* data, std::size_t size, void* to) {
+    std::string_view content(static_cast<const char*>(data), size);
+    if (has_apostrophe(content)) content.remove_prefix(1);
+    static_cast<Taking*>(to)->line.emplace_back(content);
+  };
   const auto line = [](int, void* to) {
     auto* t = static_cast<Taking*>(to);
+    const std::size_t cells = t->line.size();
     t->sheet.lines.push_back(std::move(t->line));
     t->line.clear();
+    t->line.reserve(cells);
   };
   const bool read = csv_parse(&parser, converted.data(), converted.size(), cell, line, &taking) == converted.size() && csv_fini(&parser, cell, line, &taking) == 0;
   csv_free(&parser);
@@ -91,12 +103,14 @@ std::string csv_text(const Sheet& sheet) {
   for (const auto& line : sheet.lines) {
     for (std::size_t i = 0; i < line.size(); ++i) {
       if (i > 0) out += ',';
-      if (line[i].find_first_of(",;\"\r\n\t") == std::string::npos && (line[i].empty() || (line[i].front() != ' ' && line[i].back() != ' '))) {
+      const bool guarded = wants_apostrophe(line[i]);
+      if (!guarded && line[i].find_first_of(",;\"\r\n\t") == std::string::npos && (line[i].empty() || (line[i].front() != ' ' && line[i].back() != ' '))) {
         out += line[i];
         continue;
       }
-      std::string quoted(2 * line[i].size() + 2, '\0');
-      quoted.resize(csv_write(quoted.data(), quoted.size(), line[i].data(), line[i].size()));
+      const std::string cell = guarded ? "'" + line[i] : line[i];
+      std::string quoted(2 * cell.size() + 2, '\0');
+      quoted.resize(csv_write(quoted.data(), quoted.size(), cell.data(), cell.size()));
       out += quoted;
     }
     out += "\r\n";

@@ -10,7 +10,8 @@
 
 namespace pecorra {
 
-// UTF-8, with or without a mark; anything else is read as Windows-1252. Also what a spreadsheet puts on the clipboard.
+// UTF-8 and UTF-16, with or without a mark; anything else is read as Windows-1252. Also what a spreadsheet puts on the
+// clipboard. Cells that a spreadsheet would run as a formula are written with an apostrophe in front, which reading takes off.
 tl::expected<Sheet, FormatFault> read_csv(std::string_view text);
 std::string csv_text(const Sheet& sheet);
 

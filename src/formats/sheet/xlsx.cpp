@@ -13,6 +13,7 @@
 #include <set>
 #include <type_traits>
 
+#include "formats/encoding.h"
 #include "formats/sheet/sheet_file.h"
 
 namespace pecorra {
@@ -63,7 +64,7 @@ std::string all_text(const pugi::xml_node& node) {
   for (const pugi::xml_node& t : node.children("t")) text += t.text().get();
   for (const pugi::xml_node& run : node.children("r")) text += run.child("t").text().get();
   if (const pugi::xml_node inside = node.child("is")) text += all_text(inside);
-  return text;
+  return as_utf8(text);
 }
 
 // "C12" -> 2
@@ -101,8 +102,8 @@ std::vector<bool> date_styles(const std::string& xml) {
 std::string figure_text(const char* stored) {
   char* end = nullptr;
   const double value = std::strtod(stored, &end);
-  if (end == stored || *end != '\0' || !std::isfinite(value)) return stored;
-  return fmt::format("{:.12g}", value);
+  if (end == stored || *end != '\0' || !std::isfinite(value)) return as_utf8(stored);
+  return fmt::format("{:.15g}", value);
 }
 
 }  // namespace
@@ -132,7 +133,7 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
       continue;
     }
     Sheet sheet;
-    sheet.name = entry.attribute("name").as_string();
+    sheet.name = as_utf8(entry.attribute("name").as_string());
     bool any = false;
     for (const pugi::xml_node& row : document.document_element().child("sheetData").children("row")) {
       const int number = row.attribute("r").as_int(static_cast<int>(sheet.lines.size()) + 1);
@@ -152,7 +153,7 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
         } else if (type == "b") {
           text = cell.child("v").text().as_int() ? "yes" : "no";
         } else if (type == "str" || type == "e") {
-          text = cell.child("v").text().get();
+          text = as_utf8(cell.child("v").text().get());
         } else if (const char* stored = cell.child("v").text().get(); *stored) {
           const auto style = cell.attribute("s").as_uint();
           text = style < dates.size() && dates[style] ? date_text(std::strtod(stored, nullptr)) : figure_text(stored);

@@ -1,0 +1,541 @@
+#include "core/library/cutter_rows.h"
+
+#include <algorithm>
+#include <array>
+#include <fmt/format.h>
+#include <unordered_map>
+
+#include "core/cutter/kinds.h"
+#include "core/quantity/print.h"
+
+namespace pecorra {
+namespace {
+
+using Cell = Property<Cutter>;
+
+// Numbers as they are kept, shortest text that reads back as the same.
+std::string numbers_text(std::span<const double> numbers) { return fmt::format("{}", fmt::join(numbers, " ")); }
+
+// "0 0; 5 0 0.41": groups of `least` to `most` numbers; nothing where it is not that.
+std::optional<std::vector<std::vector<double>>> number_groups(const std::string& text, std::size_t least, std::size_t most) {
+  std::vector<std::vector<double>> groups;
+  for (std::size_t at = 0; at < text.size();) {
+    const std::size_t end = std::min(text.find(';', at), text.size());
+    std::vector<double> group;
+    for (std::size_t i = at; i < end;) {
+      if (text[i] == ' ') {
+        ++i;
+        continue;
+      }
+      double value = 0;
+      const auto [behind, fault] = std::from_chars(text.data() + i, text.data() + end, value);
+      if (fault != std::errc() || !std::isfinite(value)) return std::nullopt;
+      group.push_back(value);
+      i = static_cast<std::size_t>(behind - text.data());
+    }
+    if (group.size() < least || group.size() > most) return std::nullopt;
+    groups.push_back(std::move(group));
+    at = end + 1;
+  }
+  return groups;
+}
+
+// "diameter_mm=7/16\"; reach_mm=…": "\" before ";", "=" and itself.
+std::string map_text(const std::map<std::string, std::string, std::less<>>& map) {
+  std::string out;
+  const auto put = [&](const std::string& text) {
+    for (const char c : text) {
+      if (c == ';' || c == '=' || c == '\\') out += '\\';
+      out += c;
+    }
+  };
+  for (const auto& [key, value] : map) {
+    if (!out.empty()) out += ';';
+    put(key);
+    out += '=';
+    put(value);
+  }
+  return out;
+}
+
+bool read_map(std::map<std::string, std::string, std::less<>>& map, const std::string& text) {
+  std::map<std::string, std::string, std::less<>> read;
+  std::string key, value;
+  bool in_value = false;
+  const auto finish = [&] {
+    if (key.empty() && !in_value) return true;
+    if (!in_value) return false;
+    read[key] = value;
+    key.clear();
+    value.clear();
+    in_value = false;
+    return true;
+  };
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    char c = text[i];
+    if (c == ';') {
+      if (!finish()) return false;
+      continue;
+    }
+    if (c == '=' && !in_value) {
+      in_value = true;
+      continue;
+    }
+    if (c == '\\' && i + 1 < text.size()) c = text[++i];
+    (in_value ? value : key) += c;
+  }
+  if (!finish()) return false;
+  map = std::move(read);
+  return true;
+}
+
+Cell text_cell(std::string_view key, std::string_view label, std::string_view help, Value (*get)(const Cutter&), bool (*set)(Cutter&, const Value&)) {
+  Cell cell;
+  cell.key = key;
+  cell.label = label;
+  cell.help = help;
+  cell.get = get;
+  cell.set = set;
+  return cell;
+}
+
+const std::string* text_in(const Value& value) { return std::get_if<std::string>(&value); }
+
+template <auto Member>
+Cell map_cell(std::string_view key, std::string_view label, std::string_view help) {
+  return text_cell(key, label, help, [](const Cutter& c) -> Value { return map_text(c.*Member); },
+                   [](Cutter& c, const Value& value) {
+                     const std::string* text = text_in(value);
+                     return text && read_map(c.*Member, *text);
+                   });
+}
+
+const std::vector<Cell>& cells() {
+  static const std::vector<Cell> list = [] {
+    std::vector<Cell> all(properties<Cutter>().begin(), properties<Cutter>().end());
+    all.push_back(text_cell("outline", "Outline", "Points from the tip upwards: distance from the axis, height, bulge; mm",
+                            [](const Cutter& c) -> Value {
+                              std::string out;
+                              for (const Vertex& v : c.outline) {
+                                const double numbers[] = {v.x, v.y, v.bulge};
+                                out += (out.empty() ? "" : "; ") + numbers_text(std::span(numbers).first(v.bulge == 0 ? 2 : 3));
+                              }
+                              return out;
+                            },
+                            [](Cutter& c, const Value& value) {
+                              const auto groups = text_in(value) ? number_groups(*text_in(value), 2, 3) : std::nullopt;
+                              if (!groups) return false;
+                              c.outline.clear();
+                              for (const auto& g : *groups) c.outline.push_back({g[0], g[1], g.size() > 2 ? g[2] : 0});
+                              return true;
+                            }));
+    all.push_back(text_cell("shank_sections", "Shank sections", "Length, lower and upper diameter of each; mm",
+                            [](const Cutter& c) -> Value {
+                              std::string out;
+                              for (const ShankSection& s : c.shank_sections) {
+                                const double numbers[] = {s.length_mm, s.lower_mm, s.upper_mm};
+                                out += (out.empty() ? "" : "; ") + numbers_text(numbers);
+                              }
+                              return out;
+                            },
+                            [](Cutter& c, const Value& value) {
+                              const auto groups = text_in(value) ? number_groups(*text_in(value), 3, 3) : std::nullopt;
+                              if (!groups) return false;
+                              c.shank_sections.clear();
+                              for (const auto& g : *groups) c.shank_sections.push_back({g[0], g[1], g[2]});
+                              return true;
+                            }));
+    all.push_back(text_cell("guesses", "Guesses", "Keys of values that nobody has confirmed", [](const Cutter& c) -> Value { return fmt::format("{}", fmt::join(c.guesses, " ")); },
+                            [](Cutter& c, const Value& value) {
+                              if (!text_in(value)) return false;
+                              c.guesses.clear();
+                              std::string_view rest = *text_in(value);
+                              while (!rest.empty()) {
+                                const auto end = rest.find(' ');
+                                if (end != 0) c.guesses.emplace(rest.substr(0, end));
+                                rest.remove_prefix(end == std::string_view::npos ? rest.size() : end + 1);
+                              }
+                              return true;
+                            }));
+    all.push_back(map_cell<&Cutter::accepted>("accepted", "Accepted", "Warnings that somebody accepted, with the reason"));
+    all.push_back(map_cell<&Cutter::typed>("typed", "Typed", "Values as they were typed"));
+    return all;
+  }();
+  return list;
+}
+
+struct RoleKey {
+  std::string_view key;
+  CutterColumnRole role;
+};
+constexpr RoleKey role_keys[] = {{"id", CutterColumnRole::id}, {"holder", CutterColumnRole::holder}, {"stickout_mm", CutterColumnRole::stickout}, {"lead_angle_deg", CutterColumnRole::lead_angle}, {"threads_per_inch", CutterColumnRole::threads_per_inch}};
+
+// Where the same word is the heading for two things, what lists of cutters mean by it.
+CutterColumn column_headed(const std::string& text) {
+  CutterColumn column;
+  column.heading = trimmed(text);
+  Heading heading = heading_of(text);
+  // "Bought in": that word is no unit.
+  for (const Cell& cell : cells())
+    if (word_of(cell.label) == word_of(text)) heading = {word_of(text), {}};
+  column.units = system_of(heading.unit);
+  for (const auto& [key, role] : role_keys)
+    if (heading.word == word_of(key)) set_column_key(column, key);
+  for (const Cell& cell : cells())
+    if (!column.role && !heading.word.empty() && (word_of(cell.key) == heading.word || word_of(cell.label) == heading.word || (!cell.symbol.empty() && word_of(cell.symbol) == heading.word))) set_column_key(column, cell.key);
+  for (const Synonym& s : cutter_headings())
+    if (!column.role && s.word == heading.word) set_column_key(column, s.key);
+  if (column_key(column) == "library") column = {column.heading, std::nullopt, nullptr, column.units};  // it is the one it is read into
+  return column;
+}
+
+bool is_empty_line(const std::vector<std::string>& cells) {
+  return std::all_of(cells.begin(), cells.end(), [](const std::string& c) { return trimmed(c).empty(); });
+}
+
+// Reads lines of one form; keeps what words in cells meant, since a column says the same few over and over.
+class LineReader {
+ public:
+  LineReader(const CutterSheetForm& form, UnitSystem units, const IdLookup& ids) : form_(form), units_(units), ids_(ids), memory_(form.columns.size()) {
+    for (std::size_t i = 0; i < form.columns.size(); ++i) {
+      const CutterColumn& c = form.columns[i];
+      if (column_key(c) == "unit") unit_column_ = i;
+      if (column_key(c) == "kind") has_kind_ = true;
+    }
+  }
+
+  SheetLine<Cutter> read(const std::vector<std::string>& cells, int number, CutterLineExtra& extra) {
+    SheetLine<Cutter> line;
+    line.line = number;
+    UnitSystem units = units_;
+    if (unit_column_ && *unit_column_ < cells.size()) {
+      Cutter as_unit;
+      const Cell& cell = *form_.columns[*unit_column_].property;
+      if (const std::string text = trimmed(cells[*unit_column_]); !text.empty() && !read_cell(as_unit, cell, text == "\"" ? "inch" : text, units, ids_, cutter_choice_words())) units = as_unit.unit;
+    }
+    bool has_kind = false, has_id = false;
+    line.value.unit = units;
+    for (std::size_t i = 0; i < form_.columns.size() && i < cells.size(); ++i) {
+      const CutterColumn& column = form_.columns[i];
+      if (!column.role) continue;
+      const std::string_view text = view_trimmed(cells[i]);
+      if (text.empty() || text == "-" || text == "–") continue;
+      const UnitSystem here = column.units.value_or(units);
+      const auto fault = [&](std::string why) { line.faults.push_back({number, column.heading, std::move(why)}); };
+      switch (*column.role) {
+        case CutterColumnRole::id: {
+          const auto id = Id::parse(text);
+          if (!id) fault(fmt::format("“{}” is no UUID", text));
+          else line.value.id = *id, has_id = true;
+          break;
+        }
+        case CutterColumnRole::holder: extra.holder = text; break;
+        case CutterColumnRole::stickout: {
+          const auto entry = parse_entry(text, Quantity::length, here);
+          if (!entry || entry->stored < 0) fault(fmt::format("“{}” {}", text, entry ? "is out of range" : entry.error().text));
+          else extra.stickout_mm = entry->stored;
+          break;
+        }
+        case CutterColumnRole::lead_angle: {
+          const auto entry = parse_entry(text, Quantity::angle, here);
+          if (!entry || entry->stored < 0 || entry->stored >= 90) fault(fmt::format("“{}” {}", text, entry ? "is out of range; 0 to less than 90 is right" : entry.error().text));
+          else line.value.cutting_edge_angle_deg = 90 - entry->stored, give(line, find_property<Cutter>("cutting_edge_angle_deg"));
+          break;
+        }
+        case CutterColumnRole::threads_per_inch: {
+          const auto entry = parse_entry(text, Quantity::number, here);
+          if (!entry || entry->stored <= 0) fault(fmt::format("“{}” {}", text, entry ? "is not possible; more than 0 is right" : entry.error().text));
+          else line.value.pitch_mm = mm_per_inch / entry->stored, give(line, find_property<Cutter>("pitch_mm"));
+          break;
+        }
+        case CutterColumnRole::property:
+          if (auto wrong = set(line.value, i, text, here)) fault(std::move(*wrong));
+          else give(line, column.property);
+          has_kind = has_kind || column.property->key == "kind";
+          if (column.property->key == "diameter_mm") {
+            if (!unit_column_) line.value.unit = column.units || !says_unit(text) ? here : text.find("mm") != std::string_view::npos ? UnitSystem::metric : UnitSystem::inch;
+          }
+      }
+    }
+    if (!has_kind) {
+      if (const auto kind = kind_in_words(line.value.name)) {
+        line.value.kind = *kind;
+        give(line, find_property<Cutter>("kind"));
+      } else if (std::none_of(line.faults.begin(), line.faults.end(), [&](const CellFault& f) { return f.column == heading_of_key("kind"); })) {
+        line.faults.push_back({number, heading_of_key("kind"), has_kind_ ? "is empty; what the cutter is has to stand here, as end mill or drill" : "no column says what the cutter is, and its name does not either"});
+      }
+    }
+    if (line.faults.empty() && !has_id && !line.value.diameter_mm && needs_diameter(line.value.kind)) line.faults.push_back({number, heading_of_key("diameter_mm"), "is missing"});
+    return line;
+  }
+
+ private:
+  static std::string_view view_trimmed(std::string_view text) {
+    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
+    while (!text.empty() && (text.back() == ' ' || text.back() == '\t' || text.back() == '\r')) text.remove_suffix(1);
+    while (text.starts_with("\xc2\xa0")) text.remove_prefix(2);
+    while (text.ends_with("\xc2\xa0")) text.remove_suffix(2);
+    return text;
+  }
+  static bool says_unit(std::string_view text) { return text.find_first_of("\"abcdefghijklmnopqrstuvwxyz") != std::string_view::npos || text.find("″") != std::string_view::npos; }
+  static bool needs_diameter(CutterKind kind) {
+    const ParameterUse* use = parameter_use(kind, "diameter_mm");
+    return use && use->required;
+  }
+  static void give(SheetLine<Cutter>& line, const Cell* property) {
+    if (std::find(line.given.begin(), line.given.end(), property) == line.given.end()) line.given.push_back(property);
+  }
+  std::string heading_of_key(std::string_view key) const {
+    for (const CutterColumn& c : form_.columns)
+      if (column_key(c) == key) return c.heading;
+    return std::string(find_property<Cutter>(key)->label);
+  }
+
+  std::optional<std::string> set(Cutter& cutter, std::size_t i, std::string_view text, UnitSystem units) {
+    const Cell& cell = *form_.columns[i].property;
+    if (cell.quantity == Quantity::text) {
+      if (cell.set(cutter, std::string(text))) return std::nullopt;
+      return fmt::format("“{}” is not as it is written here", text);
+    }
+    if (cell.quantity != Quantity::choice && cell.quantity != Quantity::flag && cell.quantity != Quantity::id) {
+      const auto figure = plain_figure(text);
+      if (figure && cell.accepts(*figure) && stored_per_shown(cell.quantity, units) == 1 && (cell.quantity != Quantity::count || *figure == std::floor(*figure))) {
+        cell.set(cutter, *figure);
+        return std::nullopt;
+      }
+      if (text.find_first_of("0123456789") == std::string_view::npos && text.find_first_of("\xc2\xe2") == std::string_view::npos) return fmt::format("“{}” is no number", text);
+      auto wrong = read_cell(cutter, cell, std::string(text), units, ids_);
+      // Fractions and units are kept as somebody wrote them, as in a field.
+      if (!wrong && !figure && (text.find_first_of("/\"") != std::string_view::npos || says_unit(text))) cutter.typed[std::string(cell.key)] = text;
+      return wrong;
+    }
+    const auto known = memory_[i].find(std::string(text));
+    if (known != memory_[i].end()) {
+      cell.set(cutter, known->second);
+      return std::nullopt;
+    }
+    if (cell.key == "kind" || cell.key == "tool_material") {
+      Cutter read;
+      if (!read_cell(read, cell, std::string(text), units, ids_)) {
+        memory_[i].emplace(text, cell.get(read));
+        return cell.set(cutter, cell.get(read)), std::nullopt;
+      }
+      const auto kind = cell.key == "kind" ? kind_in_words(text) : std::nullopt;
+      const auto material = cell.key == "kind" ? std::nullopt : tool_material_in_words(text);
+      if (cell.key == "kind" && !kind) return fmt::format("“{}” is no kind of cutter that is known here, as end mill, ball end mill, drill or tap", text);
+      if (kind || material) {
+        const Value value = kind ? std::string(key_of(*kind)) : std::string(key_of(*material));
+        memory_[i].emplace(text, value);
+        return cell.set(cutter, value), std::nullopt;
+      }
+    }
+    if (auto wrong = read_cell(cutter, cell, std::string(text), units, ids_, cutter_choice_words())) return wrong;
+    if (memory_[i].size() < 10000) memory_[i].emplace(text, cell.get(cutter));
+    return std::nullopt;
+  }
+
+  const CutterSheetForm& form_;
+  UnitSystem units_;
+  const IdLookup& ids_;
+  std::vector<std::unordered_map<std::string, Value>> memory_;
+  std::optional<std::size_t> unit_column_;
+  bool has_kind_ = false;
+};
+
+std::uint64_t mixed(std::uint64_t a, std::uint64_t b) { return (a ^ (b + 0x9E3779B97F4A7C15ull + (a << 6) + (a >> 2))) * 0xff51afd7ed558ccdull; }
+
+}  // namespace
+
+std::span<const Cell> cutter_cells() { return cells(); }
+
+bool set_column_key(CutterColumn& column, std::string_view key) {
+  column.role.reset();
+  column.property = nullptr;
+  if (key.empty()) return true;
+  for (const auto& [name, role] : role_keys)
+    if (name == key) return column.role = role, true;
+  for (const Cell& cell : cells())
+    if (cell.key == key) {
+      column.role = CutterColumnRole::property;
+      column.property = &cell;
+      return true;
+    }
+  return false;
+}
+
+std::string_view column_key(const CutterColumn& column) {
+  if (column.property) return column.property->key;
+  for (const auto& [name, role] : role_keys)
+    if (column.role == role) return name;
+  return {};
+}
+
+CutterSheetForm guess_columns(const Sheet& sheet) {
+  CutterSheetForm form;
+  // The line of headings is the one in which most columns mean something, and at least two.
+  std::size_t best = 1;
+  for (std::size_t at = 0; at < sheet.lines.size() && at < 20; ++at) {
+    std::vector<CutterColumn> columns;
+    std::size_t known = 0;
+    for (const std::string& text : sheet.lines[at]) {
+      CutterColumn column = column_headed(text);
+      // Two columns for one thing: the first one counts.
+      if (column.role && std::any_of(columns.begin(), columns.end(), [&](const CutterColumn& c) { return c.role == column.role && c.property == column.property; })) set_column_key(column, {});
+      known += column.role.has_value();
+      columns.push_back(std::move(column));
+    }
+    if (known <= best) continue;
+    best = known;
+    form.headed = true;
+    form.heading_line = at;
+    form.columns = std::move(columns);
+  }
+  if (!form.headed) return form;
+  form.first_line = form.heading_line + 1;
+  if (form.first_line < sheet.lines.size() && is_unit_line(sheet.lines[form.first_line])) {
+    for (std::size_t i = 0; i < form.columns.size() && i < sheet.lines[form.first_line].size(); ++i)
+      if (const auto system = system_of(bare_unit(sheet.lines[form.first_line][i]))) form.columns[i].units = *system;
+    ++form.first_line;
+  }
+  // A column “ID” with figures holds numbers.
+  for (std::size_t i = 0; i < form.columns.size(); ++i) {
+    if (form.columns[i].role != CutterColumnRole::id) continue;
+    for (std::size_t at = form.first_line; at < sheet.lines.size(); ++at) {
+      const std::string text = i < sheet.lines[at].size() ? trimmed(sheet.lines[at][i]) : std::string();
+      if (text.empty()) continue;
+      const bool numbers_elsewhere = std::any_of(form.columns.begin(), form.columns.end(), [](const CutterColumn& c) { return column_key(c) == "number"; });
+      if (!Id::parse(text)) set_column_key(form.columns[i], numbers_elsewhere ? "" : plain_figure(text) ? "number" : "order_code");
+      break;
+    }
+  }
+  return form;
+}
+
+std::string shape_of(const CutterSheetForm& form) {
+  std::string out;
+  for (const CutterColumn& c : form.columns) out += c.heading + "\n";
+  return out;
+}
+
+CutterLines read_cutter_sheet(const Sheet& sheet, const CutterSheetForm& form, UnitSystem units, const IdLookup& ids, const std::function<bool(std::size_t)>& step) {
+  CutterLines out;
+  out.lines.reserve(sheet.lines.size());
+  LineReader reader(form, units, ids);
+  const bool extras = std::any_of(form.columns.begin(), form.columns.end(), [](const CutterColumn& c) { return c.role == CutterColumnRole::holder || c.role == CutterColumnRole::stickout; });
+  for (std::size_t i = form.first_line; i < sheet.lines.size(); ++i) {
+    if (step && i % 1000 == 0 && !step(i)) break;
+    if (is_empty_line(sheet.lines[i])) continue;
+    CutterLineExtra extra;
+    out.lines.push_back(reader.read(sheet.lines[i], static_cast<int>(i) + 1, extra));
+    if (extras) out.extras.push_back(std::move(extra));
+  }
+  for (const CutterColumn& c : form.columns)
+    if (!c.role && !c.heading.empty()) out.unknown.push_back(c.heading);
+  return out;
+}
+
+MergeRules<Cutter> cutter_merge_rules() {
+  MergeRules<Cutter> rules;
+  rules.keys = [](const Cutter& c, std::vector<std::uint64_t>& keys) {
+    const std::uint64_t library = mixed(c.library.high, c.library.low);
+    if (!c.id.is_null()) keys.push_back(mixed(mixed(1, c.id.high), c.id.low));
+    if (c.number > 0) keys.push_back(mixed(mixed(library, 2), static_cast<std::uint64_t>(c.number)));
+    if (!c.order_code.empty()) keys.push_back(mixed(mixed(library, 3), std::hash<std::string>()(c.order_code)));
+    keys.push_back(mixed(mixed(library, 4), mixed(std::hash<std::string>()(c.name), static_cast<std::uint64_t>(c.kind))));
+  };
+  rules.same_thing = [](const Cutter& there, const Cutter& read) {
+    if (!read.id.is_null() && there.id == read.id) return true;
+    if (there.library != read.library) return false;
+    // A UUID that is another one is another cutter; its number can still be taken, which is a conflict and not the same thing.
+    if (!read.id.is_null() && !there.id.is_null()) return false;
+    if (read.number > 0) return there.number == read.number;
+    if (!read.order_code.empty()) return there.order_code == read.order_code && there.maker == read.maker;
+    if (there.kind != read.kind || there.name != read.name || read.name.empty()) return false;
+    for (const Cell& p : size_properties())
+      if (const Value value = p.get(read); !std::holds_alternative<std::monostate>(value) && !same_value(value, p.get(there))) return false;
+    return true;
+  };
+  rules.carry = [](Cutter& after, const Cutter& read, std::span<const Cell* const> given) {
+    // A cutter that says of itself what was typed is taken at its word.
+    for (const Cell* p : given)
+      if (p->key == "typed") return;
+    for (const Cell* p : given) {
+      const auto typed = read.typed.find(p->key);
+      if (typed != read.typed.end()) after.typed[typed->first] = typed->second;
+      else if (const auto old = after.typed.find(p->key); old != after.typed.end())
+        if (const auto entry = parse_entry(old->second, p->quantity, after.unit); !entry || !same_value(Value(entry->stored), p->get(after))) after.typed.erase(old);
+    }
+  };
+  return rules;
+}
+
+Sheet cutter_sheet(std::span<const Cutter* const> cutters, const CutterSheetWish& wish) {
+  Sheet sheet;
+  std::vector<const Cell*> used;
+  const std::size_t own = properties<Cutter>().size();
+  for (std::size_t i = 0; i < cells().size(); ++i) {
+    const Cell& cell = cells()[i];
+    const auto says_something = [&](const Cutter* c) { return !same_value(cell.get(*c), Value{}); };
+    const bool wanted = wish.keys.empty() ? cell.key != "library" && (i < own && !wish.words ? true : std::any_of(cutters.begin(), cutters.end(), says_something))
+                                          : std::find(wish.keys.begin(), wish.keys.end(), cell.key) != wish.keys.end();
+    if (wanted) used.push_back(&cell);
+  }
+  // The order that was wished for; else the number and the name stand first.
+  const auto place = [&](const Cell* c) -> std::size_t {
+    if (!wish.keys.empty()) return static_cast<std::size_t>(std::find(wish.keys.begin(), wish.keys.end(), c->key) - wish.keys.begin());
+    return c->key == "number" ? 0 : c->key == "name" ? 1 : 2;
+  };
+  if (!wish.keys.empty() || wish.words) std::stable_sort(used.begin(), used.end(), [&](const Cell* a, const Cell* b) { return place(a) < place(b); });
+  const bool all_cells = wish.keys.empty();
+  std::vector<std::string> heads;
+  for (const Cell* p : used) {
+    if (!wish.words) {
+      heads.emplace_back(p->key);
+      continue;
+    }
+    const std::string unit = p->choices.empty() && p->quantity != Quantity::number && p->quantity != Quantity::count ? unit_text(p->quantity, wish.units) : std::string();
+    heads.push_back(std::string(p->label) + (unit.empty() ? "" : " (" + unit + ")"));
+  }
+  const std::string length_unit = wish.words ? " (" + std::string(unit_text(Quantity::length, wish.units)) + ")" : "";
+  if (wish.extra) {
+    heads.push_back(wish.words ? "Holder" : "holder");
+    heads.push_back(wish.words ? "Stick-out" + length_unit : "stickout_mm");
+  }
+  if (all_cells) heads.push_back("id");
+  sheet.lines.push_back(std::move(heads));
+  const auto figure = [&](double stored, Quantity quantity) {
+    const double per = stored_per_shown(quantity, wish.units);
+    return per == 1 || !wish.words ? fmt::format("{}", stored) : fmt::format("{:.12g}", stored / per);
+  };
+  for (const Cutter* c : cutters) {
+    std::vector<std::string> line;
+    line.reserve(used.size() + 3);
+    for (const Cell* p : used) {
+      const Value value = p->get(*c);
+      std::string text;
+      if (const double* number = std::get_if<double>(&value)) text = figure(*number, p->quantity);
+      else if (const bool* flag = std::get_if<bool>(&value)) text = wish.words ? (*flag ? "yes" : "no") : (*flag ? "true" : "false");
+      else if (const std::string* s = std::get_if<std::string>(&value)) {
+        text = *s;
+        if (p->quantity == Quantity::id) {
+          const auto id = Id::parse(*s);
+          text = id && !id->is_null() && wish.text_of_id ? wish.text_of_id(p->key, *id) : std::string();
+        }
+        if (wish.words)
+          for (const Choice& choice : p->choices)
+            if (choice.key == *s) text = std::string(choice.label);
+      }
+      line.push_back(std::move(text));
+    }
+    if (wish.extra) {
+      const CutterLineExtra extra = wish.extra(*c);
+      line.push_back(extra.holder);
+      line.push_back(extra.stickout_mm ? figure(*extra.stickout_mm, Quantity::length) : std::string());
+    }
+    if (all_cells) line.push_back(c->id.text());
+    sheet.lines.push_back(std::move(line));
+  }
+  return sheet;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,217 @@
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <set>
+
+#include "core/quantity/print.h"
+#include "formats/json/objects.h"
+
+namespace pecorra {
+namespace {
+
+constexpr int deepest = 64;
+
+std::string joined(const std::string& path, std::string_view key) {
+  return path.empty() ? std::string(key) : path + "." + std::string(key);
+}
+
+Json value_json(const Value& value, Quantity quantity) {
+  if (const bool* b = std::get_if<bool>(&value)) return *b;
+  if (const double* d = std::get_if<double>(&value)) {
+    if (quantity == Quantity::count || (std::abs(*d) < 1e15 && *d == std::floor(*d))) return static_cast<std::int64_t>(*d);
+    return *d;
+  }
+  if (const std::string* s = std::get_if<std::string>(&value)) return *s;
+  return nullptr;
+}
+
+std::string range_text(double low, double high, bool open) {
+  if (std::isfinite(low) && std::isfinite(high) && high < 1e5)
+    return fmt::format("{} {} and at most {}", open ? "more than" : "at least", plain(low, 6), plain(std::round(high * 1e4) / 1e4, 6));
+  if (std::isfinite(low)) return fmt::format("{} {}", open ? "more than" : "at least", plain(low, 6));
+  return "a finite number";
+}
+
+std::string choices_text(std::span<const Choice> choices, const std::string& wrong) {
+  std::vector<std::string> keys;
+  for (const Choice& choice : choices) keys.emplace_back(choice.key);
+  const std::string near = nearest_text(wrong, keys);
+  if (!near.empty()) return "“" + near + "” is the nearest";
+  return fmt::format("use one of {}", fmt::join(keys, ", "));
+}
+
+}  // namespace
+
+std::string nearest_text(std::string_view text, const std::vector<std::string>& known) {
+  auto lower = [](std::string_view s) {
+    std::string out(s.substr(0, 64));
+    for (char& c : out)
+      if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
+    return out;
+  };
+  const std::string a = lower(text);
+  std::string best;
+  std::size_t best_distance = std::max<std::size_t>(2, a.size() / 2);
+  for (const std::string& candidate : known) {
+    const std::string b = lower(candidate);
+    std::vector<std::size_t> row(b.size() + 1);
+    for (std::size_t j = 0; j <= b.size(); ++j) row[j] = j;
+    for (std::size_t i = 1; i <= a.size(); ++i) {
+      std::size_t diagonal = row[0];
+      row[0] = i;
+      for (std::size_t j = 1; j <= b.size(); ++j) {
+        const std::size_t above = row[j];
+        row[j] = std::min({row[j] + 1, row[j - 1] + 1, diagonal + (a[i - 1] != b[j - 1])});
+        diagonal = above;
+      }
+    }
+    if (a.size() >= 2 && b.find(a) != std::string::npos) row[b.size()] = 1;  // only a part of the name was given
+    if (row[b.size()] < best_distance || (row[b.size()] == best_distance && best.empty())) {
+      best_distance = row[b.size()];
+      best = candidate;
+    }
+  }
+  return best;
+}
+
+tl::expected<Json, FormatFault> parse_json(std::string_view text) {
+  std::vector<std::set<std::string>> keys;
+  FormatFault fault;
+  struct Refused {};
+  auto watch = [&](int depth, Json::parse_event_t event, Json& parsed) {
+    if (depth > deepest) {
+      fault = {"", fmt::format("more than {} levels inside each other", deepest)};
+      throw Refused{};
+    }
+    if (event == Json::parse_event_t::object_start) keys.emplace_back();
+    if (event == Json::parse_event_t::object_end) keys.pop_back();
+    if (event == Json::parse_event_t::key && !keys.back().insert(parsed.get<std::string>()).second) {
+      fault = {parsed.get<std::string>(), "stands here twice; once is right"};
+      throw Refused{};
+    }
+    return true;
+  };
+  try {
+    return Json::parse(text, watch);
+  } catch (const Refused&) {
+    return tl::unexpected(fault);
+  } catch (const Json::parse_error& error) {
+    const std::size_t end = std::min(error.byte > 0 ? error.byte - 1 : 0, text.size());
+    const auto line = std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(end), '\n') + 1;
+    return tl::unexpected(FormatFault{"", fmt::format("no valid JSON at byte {}, line {}; an object in {{}} is expected", error.byte, line)});
+  } catch (const Json::exception&) {
+    return tl::unexpected(FormatFault{"", "a number in it is too large; finite numbers are expected"});
+  }
+}
+
+template <class T>
+Json write_properties(const T& object, std::span<const Property<T>> list) {
+  Json json = Json::object();
+  for (const Property<T>& property : list) {
+    const Value value = property.get(object);
+    if (std::holds_alternative<std::monostate>(value)) continue;
+    const std::string* text = std::get_if<std::string>(&value);
+    if (text && text->empty()) continue;
+    json[std::string(property.key)] = value_json(value, property.quantity);
+  }
+  return json;
+}
+
+template <class T>
+void read_properties(T& object, std::span<const Property<T>> list, const Json& json, const std::string& path,
+                     const ReadRules& rules, FormatFaults& faults) {
+  auto cursor = json.begin();  // keys mostly stand in the order of their declarations
+  for (const Property<T>& property : list) {
+    auto found = json.end();
+    if (cursor != json.end() && cursor.key() == property.key) found = cursor;
+    else if (json.size() > 0) found = json.find(std::string(property.key));
+    if (found != json.end()) cursor = std::next(found);
+    if (found == json.end()) {
+      // What is not written is not given.
+      if (!property.choices.empty() || property.quantity == Quantity::flag) continue;
+      if (property.quantity == Quantity::text) property.set(object, std::string());
+      continue;
+    }
+    const auto where = [&] { return joined(path, property.key); };
+    const Json& value = *found;
+    switch (property.quantity) {
+      case Quantity::flag:
+        if (value.is_boolean()) property.set(object, value.get<bool>());
+        else faults.push_back({where(), "is no flag; true or false is expected"});
+        continue;
+      case Quantity::text:
+      case Quantity::id:
+      case Quantity::choice: {
+        const std::string text = value.is_string() ? value.get<std::string>() : std::string();
+        if (!value.is_string()) faults.push_back({where(), "is no text; a text in quotation marks is expected"});
+        else if (!property.set(object, text))
+          faults.push_back({where(), property.quantity == Quantity::choice
+                                       ? "“" + text + "” is not known; " + choices_text(property.choices, text)
+                                       : "“" + text + "” is no UUID"});
+        continue;
+      }
+      default: break;
+    }
+    if (!value.is_number()) {
+      faults.push_back({where(), "is no number; a number without quotation marks is expected"});
+      continue;
+    }
+    const double number = value.get<double>();
+    if (!std::isfinite(number)) {
+      faults.push_back({where(), "is not finite; a finite number is expected"});
+      continue;
+    }
+    if (property.quantity == Quantity::count && number != std::floor(number)) {
+      faults.push_back({where(), fmt::format("{} is no whole number; a whole number is expected", plain(number, 6))});
+      continue;
+    }
+    if (property.quantity == Quantity::count && std::abs(number) > 1e9) {
+      faults.push_back({where(), "is too large; at most 1000000000 is expected"});
+      continue;
+    }
+    const bool faulty_zero = std::find(rules.zero_is_fault.begin(), rules.zero_is_fault.end(), property.key) != rules.zero_is_fault.end();
+    if (rules.zero_is_absent && number == 0 && !faulty_zero && !property.accepts(0)) continue;
+    if (rules.strict_range && !property.accepts(number)) {
+      faults.push_back({where(), fmt::format("{} is out of range; {} is expected", plain(number, 6),
+                                           range_text(property.low, property.high, property.low_open))});
+      continue;
+    }
+    property.set(object, number);
+  }
+}
+
+void refuse_unknown(const Json& json, const std::string& path, const std::vector<std::string_view>& known, FormatFaults& faults) {
+  for (const auto& [key, value] : json.items()) {
+    if (std::find(known.begin(), known.end(), key) != known.end()) continue;
+    const std::string near = nearest_text(key, {known.begin(), known.end()});
+    faults.push_back({joined(path, key), near.empty() ? "is not known here; leave it out" : "is not known here; “" + near + "” is the nearest"});
+  }
+}
+
+#define PECORRA_JSON_FOR(T)                                                          \
+  template Json write_properties<T>(const T&, std::span<const Property<T>>);         \
+  template void read_properties<T>(T&, std::span<const Property<T>>, const Json&, const std::string&, const ReadRules&, FormatFaults&);
+PECORRA_JSON_FOR(Assembly)
+PECORRA_JSON_FOR(Collet)
+PECORRA_JSON_FOR(ConditionRow)
+PECORRA_JSON_FOR(ConditionTable)
+PECORRA_JSON_FOR(Cut)
+PECORRA_JSON_FOR(Cutter)
+PECORRA_JSON_FOR(CutResults)
+PECORRA_JSON_FOR(Dialect)
+PECORRA_JSON_FOR(EdgeMaterial)
+PECORRA_JSON_FOR(Holder)
+PECORRA_JSON_FOR(Insert)
+PECORRA_JSON_FOR(Job)
+PECORRA_JSON_FOR(Library)
+PECORRA_JSON_FOR(Machine)
+PECORRA_JSON_FOR(NumberBlock)
+PECORRA_JSON_FOR(Operation)
+PECORRA_JSON_FOR(Recipe)
+PECORRA_JSON_FOR(SharedLibrary)
+PECORRA_JSON_FOR(ShopSettings)
+PECORRA_JSON_FOR(TakenConditions)
+PECORRA_JSON_FOR(WorkMaterial)
+#undef PECORRA_JSON_FOR
+
+}  // namespace pecorra
