@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "app/cutters/catalogue.h"
 #include "app/look/look.h"
 
 namespace pecorra {
@@ -18,7 +19,9 @@ Mark mark_of(const TakenConditions& t) {
   return t.guess ? Mark::guess : t.proven ? Mark::proven : Mark::table;
 }
 
-Workspace::Workspace(Shop& shop, QObject* parent) : QObject(parent), shop_(shop) {
+QString cutter_mime_type() { return QStringLiteral("application/x-pecorra-cutters"); }
+
+Workspace::Workspace(Shop& shop, QObject* parent) : QObject(parent), shop_(shop), catalogue_(new CutterCatalogue(shop, this)) {
   if (!state().materials.empty()) context_.material = state().materials[materials_in_order(state(), false).front()].id;
   if (!state().machines.empty()) context_.machine = state().machines[0].id;
   if (!state().jobs.empty()) job_ = state().jobs[0].id;

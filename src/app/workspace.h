@@ -14,12 +14,18 @@ enum class Mark;
 Mark mark_of(const Resolution& resolution);
 Mark mark_of(const TakenConditions& taken);
 
+class CutterCatalogue;
+
+// Cutters that are dragged: their UUIDs, one on each line.
+QString cutter_mime_type();
+
 class Workspace : public QObject {
   Q_OBJECT
  public:
   explicit Workspace(Shop& shop, QObject* parent = nullptr);
 
   Shop& shop() const { return shop_; }
+  CutterCatalogue& catalogue() const { return *catalogue_; }
   const ShopState& state() const { return shop_.state(); }
 
   const Context& context() const { return context_; }
@@ -78,6 +84,7 @@ class Workspace : public QObject {
   void check_selection();
 
   Shop& shop_;
+  CutterCatalogue* catalogue_;
   Context context_;
   Id cutter_, job_;
   int operation_ = 0;

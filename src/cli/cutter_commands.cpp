@@ -53,7 +53,7 @@ int import_library(const ImportOptions& options) {
     library.id = new_id();
     library.name = options.library;
   }
-  const IncomingCutters incoming = read_cutter_file(QString::fromStdString(options.file), options.inch ? UnitSystem::inch : UnitSystem::metric, known_names(state));
+  IncomingCutters incoming = read_cutter_file(QString::fromStdString(options.file), options.inch ? UnitSystem::inch : UnitSystem::metric, known_names(state));
   if (!incoming.fault.isEmpty()) return say(FormatFaults{{"FILE", incoming.fault.toStdString()}});
   CutterPreview preview = preview_cutters(state, library, incoming);
   Json rejected = Json::array(), conflicts = Json::array();

@@ -201,6 +201,13 @@ ShopState demo_state() {
   for (const Json& json : demo["inserts"]) state.inserts.put(shipped<Insert>(json, "insert/" + json["name"].get<std::string>()));
   for (const Json& json : demo["collets"]) state.collets.put(shipped<Collet>(json, "collet/" + json["name"].get<std::string>()));
   for (const Json& json : demo["tool_materials"]) state.edge_materials.put(shipped<EdgeMaterial>(json, "edge_material/" + json["name"].get<std::string>()));
+  for (const Json& json : demo["number_blocks"]) {
+    Json own = json;
+    own.erase("library");
+    NumberBlock block = shipped<NumberBlock>(own, "number_block/" + json["name"].get<std::string>());
+    if (json.contains("library")) block.library = state.libraries.named(json["library"].get<std::string>())->id;
+    state.number_blocks.put(std::move(block));
+  }
   for (const Json& json : demo["cutters"]) add_cutter(state, json);
   for (const Json& json : demo["recipes"]) add_recipe(state, json);
   for (const Json& json : demo["jobs"]) add_job(state, json);

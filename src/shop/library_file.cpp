@@ -8,6 +8,7 @@
 #include <unordered_map>
 #include <unordered_set>
 
+#include "core/base/parallel.h"
 #include "formats/mtconnect/assets.h"
 #include "formats/sheet/sheet_file.h"
 #include "shop/cutter_edit.h"
@@ -186,13 +187,12 @@ IncomingCutters read_cutter_file(const QString& file, UnitSystem units, const Kn
   return out;
 }
 
-CutterPreview preview_cutters(const ShopState& state, const Library& library, const IncomingCutters& incoming, const Progress& progress) {
+CutterPreview preview_cutters(const ShopState& state, const Library& library, IncomingCutters& incoming, const Progress& progress) {
   CutterPreview out;
   MergeRules<Cutter> rules = cutter_merge_rules();
   rules.objection = another_cutter;
-  std::vector<SheetLine<Cutter>> lines = incoming.lines;
-  for (SheetLine<Cutter>& line : lines) line.value.library = library.id;
-  out.lines = merge_preview<Cutter>(state.cutters.all(), std::move(lines), rules, part_of(progress, 0, 0.9, incoming.lines.size()));
+  for (SheetLine<Cutter>& line : incoming.lines) line.value.library = library.id;
+  out.lines = merge_preview<Cutter>(state.cutters.all(), incoming.lines, rules, part_of(progress, 0, 0.9, incoming.lines.size()));
   TakenNumbers taken(state.cutters.all(), library.id);
   for (MergeLine<Cutter>& m : out.lines) {
     if (m.state != MergeState::changed || m.after.number == state.cutters[*m.target].number) continue;
@@ -307,30 +307,36 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
   };
   int taken = 0;
   std::unordered_map<Id, Id> cutter_of;  // as the file calls it -> here
+  struct NewCutter {
+    std::size_t line, place;  // in the change
+  };
+  std::vector<NewCutter> fresh;
+  change.objects.reserve(change.objects.size() + preview.lines.size());
   for (std::size_t i = 0; i < preview.lines.size(); ++i) {
     const MergeLine<Cutter>& m = preview.lines[i];
     if (!m.picked || m.state == MergeState::faulty || m.state == MergeState::same) continue;
     ++taken;
-    Cutter after = m.after;
-    after.insert = now(after.insert);
+    Id id = m.after.id;
     if (m.target) {
       const Cutter& before = state.cutters[*m.target];
-      after.id = before.id;
+      Cutter after = m.after;
+      after.insert = now(after.insert);
+      id = after.id = before.id;
       after.revision = before.revision;
       change.edit(before, after);
     } else {
-      if (after.id.is_null() || state.cutters.find(after.id)) after.id = new_id();
-      after.revision = 0;
-      change.add(after);
+      if (id.is_null() || state.cutters.find(id)) id = new_id();
+      fresh.push_back({i, change.objects.size()});
+      change.objects.push_back({ObjectKind::cutter, id, {}, {}});
     }
-    if (i < incoming.known_as.size()) cutter_of[incoming.known_as[i]] = after.id;
+    if (i < incoming.known_as.size()) cutter_of[incoming.known_as[i]] = id;
     if (i < preview.held.size() && (preview.held[i].changes || (!m.target && (!preview.held[i].holder.is_null() || preview.held[i].stickout_mm)))) {
       const CutterPreview::Held& held = preview.held[i];
-      const Assembly* before = m.target ? state.assembly_of(after.id) : nullptr;
+      const Assembly* before = m.target ? state.assembly_of(id) : nullptr;
       Assembly a = before ? *before : Assembly{};
       if (!before) {
         a.id = new_id();
-        a.cutter = after.id;
+        a.cutter = id;
       }
       if (!held.holder.is_null()) a.holder = held.holder;
       if (held.stickout_mm) {
@@ -341,6 +347,17 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
       else change.add(a);
     }
   }
+  // The texts of very many new ones are most of the work.
+  in_parts(fresh.size(), 1000, [&](std::size_t first, std::size_t last) {
+    for (std::size_t k = first; k < last; ++k) {
+      Cutter after = preview.lines[fresh[k].line].after;
+      ObjectChange& object = change.objects[fresh[k].place];
+      after.insert = now(after.insert);
+      after.id = object.id;
+      after.revision = 0;
+      object.after = body_of(after);
+    }
+  });
   for (const Assembly& a : incoming.parts.assemblies) {
     const auto cutter = cutter_of.find(a.cutter);
     if (cutter == cutter_of.end()) continue;

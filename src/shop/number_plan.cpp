@@ -82,10 +82,9 @@ Change move_cutters(const ShopState& state, const std::vector<Id>& cutters, cons
   return change;
 }
 
-Change copy_cutters(const ShopState& state, const std::vector<Id>& cutters, const Id& library) {
-  Change change;
-  const Library* to = state.libraries.find(library);
-  if (!to || cutters.empty()) return change;
+namespace {
+
+std::vector<Moved> copy_into(const ShopState& state, const std::vector<Id>& cutters, const Id& library, Change& change) {
   const std::vector<Moved> plan = plan_move(state, cutters, library);
   for (const Moved& m : plan) {
     Cutter copy = state.cutters[m.cutter];
@@ -107,12 +106,55 @@ Change copy_cutters(const ShopState& state, const std::vector<Id>& cutters, cons
     with_it(state.assemblies);
     with_it(state.recipes);
   }
+  return plan;
+}
+
+}  // namespace
+
+Change copy_cutters(const ShopState& state, const std::vector<Id>& cutters, const Id& library) {
+  Change change;
+  const Library* to = state.libraries.find(library);
+  if (!to || cutters.empty()) return change;
+  const std::vector<Moved> plan = copy_into(state, cutters, library, change);
   if (plan.size() == 1) {
     const Cutter& c = state.cutters[plan[0].cutter];
     change.label = c.library == library ? QObject::tr("Copied %1 as number %2").arg(text_of(c.name)).arg(plan[0].number) : QObject::tr("Copied %1 to %2 as number %3").arg(text_of(c.name), text_of(to->name)).arg(plan[0].number);
   } else {
     change.label = QObject::tr("%1 cutters copied to %2").arg(plan.size()).arg(text_of(to->name));
   }
+  return change;
+}
+
+namespace {
+
+std::vector<Id> cutters_of(const ShopState& state, const Id& library) {
+  std::vector<Id> ids;
+  for (const Cutter& c : state.cutters)
+    if (c.library == library) ids.push_back(c.id);
+  return ids;
+}
+
+}  // namespace
+
+Change copy_library(const ShopState& state, const Id& library, const Library& other) {
+  Change change;
+  change.add(other);
+  copy_into(state, cutters_of(state, library), other.id, change);
+  change.label = QObject::tr("Library %1 copied").arg(text_of(state.libraries.find(library)->name));
+  return change;
+}
+
+Change delete_library(const ShopState& state, const Id& library) {
+  const Library* gone = state.libraries.find(library);
+  if (!gone) return {};
+  const std::vector<Id> cutters = cutters_of(state, library);
+  Change change = delete_cutters(state, cutters);
+  for (const SharedLibrary& s : state.shared_libraries)
+    if (s.library == library) change.remove(s);
+  for (const NumberBlock& b : state.number_blocks)
+    if (b.library == library) change.remove(b);
+  change.remove(*gone);
+  change.label = cutters.empty() ? QObject::tr("Deleted library %1").arg(text_of(gone->name)) : QObject::tr("Deleted library %1 with %2 cutters").arg(text_of(gone->name)).arg(cutters.size());
   return change;
 }
 

@@ -5,8 +5,12 @@
 #include <QEventLoop>
 #include <QUuid>
 #include <algorithm>
+#include <deque>
 #include <future>
+#include <thread>
+#include <utility>
 
+#include "formats/json/quick_read.h"
 #include "shop/store_thread.h"
 
 namespace pecorra {
@@ -27,46 +31,147 @@ std::string current_user() {
 std::string current_time() { return QDateTime::currentDateTimeUtc().toString(Qt::ISODateWithMs).toStdString(); }
 
 Id new_id() {
-  const auto id = Id::parse(QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString());
-  return *id;
+  const QUuid uuid = QUuid::createUuid();
+  Id id{static_cast<std::uint64_t>(uuid.data1) << 32 | static_cast<std::uint64_t>(uuid.data2) << 16 | uuid.data3, 0};
+  for (const std::uint8_t byte : uuid.data4) id.low = id.low << 8 | byte;
+  return id;
 }
+
+namespace {
+
+void put_faults(FormatFaults& all, FormatFaults&& faults, ObjectKind kind, const Id& id) {
+  for (FormatFault& fault : faults) {
+    fault.key = std::string(name_of(kind)) + " " + id.text() + " " + fault.key;
+    all.push_back(std::move(fault));
+  }
+}
+
+// Cutters are most of a shop: their texts are read from the file here and made into cutters beside it, a batch at a time, each
+// where it stays.
+class CutterBatches {
+ public:
+  explicit CutterBatches(LoadedShop& loaded) : loaded_(loaded) {}
+  void add(const Store::RawObject& object) {
+    next_.ids.push_back(object.id);
+    next_.entries.push_back({object.revision, next_.texts.size(), object.body.size()});
+    next_.texts.append(object.body);
+    if (next_.ids.size() == batch_size) send();
+  }
+  void finish() {
+    if (running_.empty()) note(read(prepared()));  // too few to start a thread for
+    else if (!next_.ids.empty()) send();
+    while (!running_.empty()) take_first();
+    loaded_.state.cutters.remove(unreadable_);
+  }
+
+ private:
+  static constexpr std::size_t batch_size = 500;
+  struct Entry {
+    std::int64_t revision;
+    std::size_t from, size;
+  };
+  struct Batch {
+    std::vector<Id> ids;
+    std::vector<Entry> entries;
+    std::string texts;
+    std::span<Cutter> cutters;
+  };
+  struct Trouble {
+    FormatFaults faults;
+    std::vector<Id> unreadable;
+    Batch used;  // its memory serves again
+  };
+  static Trouble read(Batch batch) {
+    Trouble out;
+    for (std::size_t i = 0; i < batch.ids.size(); ++i) {
+      const Entry& e = batch.entries[i];
+      const std::string_view body = std::string_view(batch.texts).substr(e.from, e.size);
+      Cutter& cutter = batch.cutters[i];
+      if (!quick_read(cutter, body)) {
+        cutter = {};
+        FormatFaults faults;
+        auto strict = object_from_body<Cutter>(body, faults);
+        put_faults(out.faults, std::move(faults), ObjectKind::cutter, batch.ids[i]);
+        if (strict) cutter = std::move(*strict);
+        else out.unreadable.push_back(batch.ids[i]);
+      }
+      cutter.id = batch.ids[i];
+      cutter.revision = e.revision;
+    }
+    batch.ids.clear();
+    batch.entries.clear();
+    batch.texts.clear();
+    out.used = std::move(batch);
+    return out;
+  }
+  Batch prepared() {
+    // Where more come than were reserved for, nobody may be filling any while they are moved.
+    if (loaded_.state.cutters.size() + next_.ids.size() > loaded_.state.cutters.capacity())
+      while (!running_.empty()) take_first();
+    next_.cutters = loaded_.state.cutters.grow(next_.ids);
+    return std::exchange(next_, std::exchange(spare_, {}));
+  }
+  void send() {
+    const std::size_t most = std::max(2u, std::thread::hardware_concurrency());
+    if (running_.size() >= most) take_first();
+    running_.push_back(std::async(std::launch::async, read, prepared()));
+  }
+  void take_first() {
+    note(running_.front().get());
+    running_.pop_front();
+  }
+  void note(Trouble trouble) {
+    spare_ = std::move(trouble.used);
+    std::move(trouble.faults.begin(), trouble.faults.end(), std::back_inserter(loaded_.faults));
+    unreadable_.insert(unreadable_.end(), trouble.unreadable.begin(), trouble.unreadable.end());
+  }
+
+  LoadedShop& loaded_;
+  Batch next_, spare_;
+  std::deque<std::future<Trouble>> running_;
+  std::vector<Id> unreadable_;
+};
+
+}  // namespace
 
 tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
   const auto store = Store::open(file);
   if (!store) return tl::unexpected(store.error());
   LoadedShop loaded;
   loaded.seq = (*store)->last_seq();  // before the objects: what is written meanwhile comes again
-  const auto objects = (*store)->load();
-  if (!objects) return tl::unexpected(objects.error());
   loaded.read_only = (*store)->is_read_only();
-  // The longest table of conditions is most of a shop: it is read beside everything else, and takes its place in order.
-  const auto longest = std::max_element(objects->begin(), objects->end(), [](const StoredObject& a, const StoredObject& b) {
-    return (a.kind == ObjectKind::table ? a.body.size() : 0) < (b.kind == ObjectKind::table ? b.body.size() : 0);
+  const std::int64_t most = (*store)->most_objects();
+  if (most > 4000) loaded.state.cutters.reserve(static_cast<std::size_t>(most));
+  // The longest table of conditions is most of a small shop: it is read beside everything else, and takes its place in order.
+  std::vector<StoredObject> tables;
+  CutterBatches cutters(loaded);
+  const auto fault = (*store)->load_each([&](const Store::RawObject& object) {
+    if (object.kind == ObjectKind::cutter) return cutters.add(object);
+    StoredObject stored{object.kind, object.id, object.revision, std::string(object.body)};
+    if (object.kind == ObjectKind::table) return tables.push_back(std::move(stored));
+    put_faults(loaded.faults, put_stored(loaded.state, stored), object.kind, object.id);
   });
+  if (fault) return tl::unexpected(*fault);
+  const auto longest = std::max_element(tables.begin(), tables.end(), [](const StoredObject& a, const StoredObject& b) { return a.body.size() < b.body.size(); });
   std::future<std::pair<std::optional<ConditionTable>, FormatFaults>> aside;
-  if (longest != objects->end() && longest->kind == ObjectKind::table)
+  if (longest != tables.end())
     aside = std::async(std::launch::async, [body = &longest->body] {
       std::pair<std::optional<ConditionTable>, FormatFaults> read;
       read.first = object_from_body<ConditionTable>(*body, read.second);
       return read;
     });
-  for (const StoredObject& object : *objects) {
-    FormatFaults faults;
-    if (aside.valid() && &object == &*longest) {
-      auto [table, found] = aside.get();
-      faults = std::move(found);
-      if (table) {
-        table->id = object.id;
-        table->revision = object.revision;
-        loaded.state.tables.put(std::move(*table));
-      }
-    } else {
-      faults = put_stored(loaded.state, object);
+  cutters.finish();
+  for (const StoredObject& object : tables) {
+    if (&object != &*longest) {
+      put_faults(loaded.faults, put_stored(loaded.state, object), object.kind, object.id);
+      continue;
     }
-    for (FormatFault& fault : faults) {
-      fault.key = std::string(name_of(object.kind)) + " " + object.id.text() + " " + fault.key;
-      loaded.faults.push_back(std::move(fault));
-    }
+    auto [table, faults] = aside.get();
+    put_faults(loaded.faults, std::move(faults), object.kind, object.id);
+    if (!table) continue;
+    table->id = object.id;
+    table->revision = object.revision;
+    loaded.state.tables.put(std::move(*table));
   }
   return loaded;
 }

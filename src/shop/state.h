@@ -1,6 +1,8 @@
 // The open shop in memory: one flat array for each kind of object.
 #pragma once
 
+#include <optional>
+#include <span>
 #include <string>
 #include <tl/expected.hpp>
 #include <unordered_map>
@@ -50,6 +52,16 @@ class Collection {
     items_.reserve(count);
     index_.reserve(count);
   }
+  // Very many new ones, when a shop is read: empty ones to be filled where they stand, as long as nothing else is put and
+  // no more are grown than were reserved. Their ids are known before.
+  std::span<T> grow(std::span<const Id> ids) {
+    const std::size_t from = items_.size();
+    items_.resize(from + ids.size());
+    for (std::size_t i = 0; i < ids.size(); ++i) index_.try_emplace(ids[i], from + i);
+    forget_log();
+    return std::span<T>(items_).subspan(from);
+  }
+  std::size_t capacity() const { return items_.capacity(); }
   void put(T item) {
     const auto [at, added] = index_.try_emplace(item.id, items_.size());
     log_.push_back(at->second);

@@ -4,11 +4,13 @@
 #include <QFile>
 #include <QFileInfo>
 #include <QSqlDatabase>
+#include <QSqlDriver>
 #include <QSqlError>
 #include <QSqlQuery>
 #include <QUuid>
 #include <QVariant>
 #include <nlohmann/json.hpp>
+#include <sqlite3.h>
 
 #include "store/migrations.h"
 
@@ -17,18 +19,19 @@ namespace {
 
 constexpr const char* kind_names[] = {"settings", "library", "number_block", "shared_library", "material", "machine", "edge_material", "insert", "collet", "holder", "cutter", "assembly", "recipe", "table", "job"};
 
-std::optional<ObjectKind> kind_from(const QString& name) {
+std::optional<ObjectKind> kind_from(std::string_view name) {
   for (int i = 0; i < object_kind_count; ++i)
-    if (name == QLatin1String(kind_names[i])) return static_cast<ObjectKind>(i);
+    if (name == kind_names[i]) return static_cast<ObjectKind>(i);
   return std::nullopt;
 }
+std::optional<ObjectKind> kind_from(const QString& name) { return kind_from(std::string_view(name.toStdString())); }
 
-StoreFault fault_of(const QSqlError& error, const QString& file) {
+StoreFault fault_of(int code, const QString& detail, const QString& file) {
   StoreFault fault;
   fault.file = file;
-  fault.detail = error.text();
+  fault.detail = detail;
   // Result codes of SQLite, the extended part left off.
-  switch (error.nativeErrorCode().toInt() & 0xff) {
+  switch (code & 0xff) {
     case 5:
     case 6: fault.trouble = StoreTrouble::locked; break;
     case 8: fault.trouble = StoreTrouble::read_only; break;
@@ -39,6 +42,45 @@ StoreFault fault_of(const QSqlError& error, const QString& file) {
   }
   return fault;
 }
+
+StoreFault fault_of(const QSqlError& error, const QString& file) { return fault_of(error.nativeErrorCode().toInt(), error.text(), file); }
+
+// The connection as the library itself knows it: very many rows go in and out by its own statements, without a copy of each text
+// in another encoding.
+sqlite3* handle_of(const QSqlDatabase& database) {
+  const QVariant handle = database.driver()->handle();
+  return handle.isValid() && qstrcmp(handle.typeName(), "sqlite3*") == 0 ? *static_cast<sqlite3* const*>(handle.data()) : nullptr;
+}
+
+class Statement {
+ public:
+  Statement(sqlite3* database, const char* sql) { sqlite3_prepare_v2(database, sql, -1, &statement_, nullptr); }
+  ~Statement() { sqlite3_finalize(statement_); }
+  Statement(const Statement&) = delete;
+  Statement& operator=(const Statement&) = delete;
+  // Texts have to stand until the step.
+  void bind(int at, std::string_view text) { sqlite3_bind_text(statement_, at, text.data(), static_cast<int>(text.size()), SQLITE_STATIC); }
+  void bind(int at, std::int64_t number) { sqlite3_bind_int64(statement_, at, number); }
+  void bind_null(int at) { sqlite3_bind_null(statement_, at); }
+  // A row is there.
+  bool step() { return statement_ && (last_ = sqlite3_step(statement_)) == SQLITE_ROW; }
+  // For statements without rows; afterwards it can be bound anew.
+  bool run() {
+    const bool done = statement_ && (last_ = sqlite3_step(statement_)) == SQLITE_DONE;
+    sqlite3_reset(statement_);
+    return done;
+  }
+  bool is_done() const { return last_ == SQLITE_DONE; }
+  std::string_view text(int column) const {
+    const auto* bytes = reinterpret_cast<const char*>(sqlite3_column_text(statement_, column));
+    return bytes ? std::string_view(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column))) : std::string_view();
+  }
+  std::int64_t number(int column) const { return sqlite3_column_int64(statement_, column); }
+
+ private:
+  sqlite3_stmt* statement_ = nullptr;
+  int last_ = SQLITE_ERROR;
+};
 
 std::optional<StoreFault> exec(QSqlDatabase& database, const QString& sql, const QString& file) {
   QSqlQuery query(database);
@@ -54,7 +96,6 @@ tl::expected<qint64, StoreFault> number(QSqlDatabase& database, const QString& s
 
 QString text(const std::string& s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 std::string bytes(const QVariant& v) { return v.toString().toStdString(); }
-QVariant or_null(const std::string& s) { return s.empty() ? QVariant(QMetaType(QMetaType::QString)) : QVariant(text(s)); }
 
 // The keys in which two objects differ; whole objects where one is missing.
 std::pair<std::string, std::string> differences(const std::string& before, const std::string& after) {
@@ -242,11 +283,30 @@ tl::expected<std::vector<StoredObject>, StoreFault> read_objects(QSqlQuery& quer
 }  // namespace
 
 tl::expected<std::vector<StoredObject>, StoreFault> Store::load() const {
-  QSqlQuery query(QSqlDatabase::database(connection_, false));
-  query.setForwardOnly(true);
-  if (!query.exec(QStringLiteral("SELECT id, kind, revision, body FROM object ORDER BY rowid")))
-    return tl::unexpected(fault_of(query.lastError(), file_));
-  return read_objects(query, file_);
+  std::vector<StoredObject> objects;
+  if (const auto fault = load_each([&](const RawObject& o) { objects.push_back({o.kind, o.id, o.revision, std::string(o.body)}); })) return tl::unexpected(*fault);
+  return objects;
+}
+
+StoreFault Store::fault_now() const {
+  sqlite3* handle = handle_of(QSqlDatabase::database(connection_, false));
+  return fault_of(sqlite3_extended_errcode(handle), QString::fromUtf8(sqlite3_errmsg(handle)), file_);
+}
+
+std::optional<StoreFault> Store::load_each(const std::function<void(const RawObject&)>& take) const {
+  Statement rows(handle_of(QSqlDatabase::database(connection_, false)), "SELECT id, kind, revision, body FROM object ORDER BY rowid");
+  while (rows.step()) {
+    const auto kind = kind_from(rows.text(1));
+    const auto id = Id::parse(rows.text(0));
+    if (!kind || !id) continue;  // of a kind that only a later version knows
+    take({*kind, *id, rows.number(2), rows.text(3)});
+  }
+  return rows.is_done() ? std::nullopt : std::optional(fault_now());
+}
+
+std::int64_t Store::most_objects() const {
+  QSqlDatabase database = QSqlDatabase::database(connection_, false);
+  return number(database, QStringLiteral("SELECT coalesce(max(rowid), 0) FROM object"), file_).value_or(0);
 }
 
 tl::expected<std::vector<StoredObject>, StoreFault> Store::changed_since(std::int64_t seq) const {
@@ -293,47 +353,49 @@ tl::expected<std::int64_t, StoreFault> Store::commit(const StoredChange& change)
     exec(database, QStringLiteral("ROLLBACK"), file_);
     return tl::unexpected(std::move(why));
   };
-  QSqlQuery head(database);
-  head.prepare(QStringLiteral("INSERT INTO change (at, who, label) VALUES (?, ?, ?)"));
-  head.addBindValue(text(change.when));
-  head.addBindValue(text(change.who));
-  head.addBindValue(text(change.label));
-  if (!head.exec()) return give_up(fault_of(head.lastError(), file_));
-  const qint64 seq = head.lastInsertId().toLongLong();
+  sqlite3* handle = handle_of(database);
+  Statement head(handle, "INSERT INTO change (at, who, label) VALUES (?, ?, ?)");
+  head.bind(1, change.when);
+  head.bind(2, change.who);
+  head.bind(3, change.label);
+  if (!head.run()) return give_up(fault_now());
+  const std::int64_t seq = sqlite3_last_insert_rowid(handle);
+  Statement removal(handle, "DELETE FROM object WHERE id = ? AND revision = ?");
+  Statement addition(handle, "INSERT INTO object (id, kind, revision, body, seq) VALUES (?, ?, 1, ?, ?) ON CONFLICT DO NOTHING");
+  Statement update(handle, "UPDATE object SET body = ?, revision = revision + 1, seq = ? WHERE id = ? AND revision = ?");
+  Statement history(handle, "INSERT INTO edit (seq, object, kind, before, after) VALUES (?, ?, ?, ?, ?)");
   for (const StoredEdit& edit : change.edits) {
-    QSqlQuery query(database);
+    const std::string id = edit.id.text();
+    Statement& statement = edit.after.empty() ? removal : edit.base_revision == 0 ? addition : update;
     if (edit.after.empty()) {
-      query.prepare(QStringLiteral("DELETE FROM object WHERE id = ? AND revision = ?"));
-      query.addBindValue(text(edit.id.text()));
-      query.addBindValue(static_cast<qint64>(edit.base_revision));
+      removal.bind(1, id);
+      removal.bind(2, edit.base_revision);
     } else if (edit.base_revision == 0) {
-      query.prepare(QStringLiteral("INSERT INTO object (id, kind, revision, body, seq) VALUES (?, ?, 1, ?, ?) ON CONFLICT DO NOTHING"));
-      query.addBindValue(text(edit.id.text()));
-      query.addBindValue(QString::fromLatin1(name_of(edit.kind)));
-      query.addBindValue(text(edit.after));
-      query.addBindValue(seq);
+      addition.bind(1, id);
+      addition.bind(2, name_of(edit.kind));
+      addition.bind(3, edit.after);
+      addition.bind(4, seq);
     } else {
-      query.prepare(QStringLiteral("UPDATE object SET body = ?, revision = revision + 1, seq = ? WHERE id = ? AND revision = ?"));
-      query.addBindValue(text(edit.after));
-      query.addBindValue(seq);
-      query.addBindValue(text(edit.id.text()));
-      query.addBindValue(static_cast<qint64>(edit.base_revision));
+      update.bind(1, edit.after);
+      update.bind(2, seq);
+      update.bind(3, id);
+      update.bind(4, edit.base_revision);
     }
-    if (!query.exec()) return give_up(fault_of(query.lastError(), file_));
-    if (query.numRowsAffected() != 1) {
+    if (!statement.run()) return give_up(fault_now());
+    if (sqlite3_changes(handle) != 1) {
       fault.trouble = StoreTrouble::conflict;
       fault.object = edit.id;
       return give_up(fault);
     }
     const auto [before, after] = differences(edit.before, edit.after);
-    QSqlQuery history(database);
-    history.prepare(QStringLiteral("INSERT INTO edit (seq, object, kind, before, after) VALUES (?, ?, ?, ?, ?)"));
-    history.addBindValue(seq);
-    history.addBindValue(text(edit.id.text()));
-    history.addBindValue(QString::fromLatin1(name_of(edit.kind)));
-    history.addBindValue(or_null(before));
-    history.addBindValue(or_null(after));
-    if (!history.exec()) return give_up(fault_of(history.lastError(), file_));
+    history.bind(1, seq);
+    history.bind(2, id);
+    history.bind(3, name_of(edit.kind));
+    if (before.empty()) history.bind_null(4);
+    else history.bind(4, before);
+    if (after.empty()) history.bind_null(5);
+    else history.bind(5, after);
+    if (!history.run()) return give_up(fault_now());
   }
   if (const auto failed = exec(database, QStringLiteral("COMMIT"), file_)) return give_up(*failed);
   return seq;

@@ -4,9 +4,11 @@
 
 #include <QByteArray>
 #include <QString>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <string>
+#include <string_view>
 #include <tl/expected.hpp>
 #include <vector>
 
@@ -72,6 +74,16 @@ class Store {
   ~Store();
 
   tl::expected<std::vector<StoredObject>, StoreFault> load() const;
+  // Each object as it is read; the text stands until the next one. `count` is known before the first: about how many come.
+  struct RawObject {
+    ObjectKind kind;
+    Id id;
+    std::int64_t revision;
+    std::string_view body;
+  };
+  std::optional<StoreFault> load_each(const std::function<void(const RawObject&)>& take) const;
+  // Not fewer than there are objects.
+  std::int64_t most_objects() const;
   // All of it or nothing, synchronised before it returns. Returns the number of the change.
   tl::expected<std::int64_t, StoreFault> commit(const StoredChange& change);
   // True when another connection has written since the last call.
@@ -89,6 +101,7 @@ class Store {
 
  private:
   Store() = default;
+  StoreFault fault_now() const;  // of the last thing that failed on the connection
   static tl::expected<std::unique_ptr<Store>, StoreFault> connect(const QString& file, bool read_only);
 
   QString file_;

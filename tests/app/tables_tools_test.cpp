@@ -94,12 +94,12 @@ TEST_CASE("a block with headings goes by them, with a preview before anything is
   t.page.paste();
   CHECK(t.page.view() == TablesPage::importing);
   CHECK(t.model.row_at(0)->vc_m_min == 95.0);  // nothing yet
-  const auto& lines = t.page.import_view().lines();
+  const ChangeLines& lines = *t.page.import_view().lines();
   REQUIRE(lines.size() == 4);
-  CHECK(lines[0].state == MergeState::changed);
-  CHECK(lines[1].state == MergeState::fresh);
-  CHECK(lines[2].state == MergeState::conflict);  // Ø10 is proven
-  CHECK(lines[3].state == MergeState::faulty);
+  CHECK(lines.state(0) == MergeState::changed);
+  CHECK(lines.state(1) == MergeState::fresh);
+  CHECK(lines.state(2) == MergeState::conflict);  // Ø10 is proven
+  CHECK(lines.state(3) == MergeState::faulty);
   CHECK(t.find<QLabel>("import_counts")->text().contains("1 in conflict"));
   CHECK(t.find<QPushButton>("import_take")->text() == "Take 2 rows");
   // The conflict is picked by hand, with the space key on its line.
@@ -125,8 +125,9 @@ TEST_CASE("CSV and XLSX go out and come back the same; a file that is none says 
     QElapsedTimer timer;
     timer.start();
     while (t.page.view() != TablesPage::importing && timer.elapsed() < 10000) QTest::qWait(10);
-    REQUIRE(t.page.import_view().lines().size() == t.table().rows.size());
-    for (const auto& line : t.page.import_view().lines()) CHECK(line.state == MergeState::same);
+    const ChangeLines& lines = *t.page.import_view().lines();
+    REQUIRE(lines.size() == t.table().rows.size());
+    for (std::size_t i = 0; i < lines.size(); ++i) CHECK(lines.state(i) == MergeState::same);
     CHECK_FALSE(t.find<QPushButton>("import_take")->isEnabled());
     t.click(t.find("import_leave"));
     CHECK(t.page.view() == TablesPage::rows);

@@ -46,7 +46,7 @@ DrawnCut drawn_cut(OperationKind operation, const std::optional<double>& ap_mm, 
 
 CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     : LazyWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("bench_title"))), drawing_(new CutterDrawing),
-      stack_(new QStackedWidget), sides_(new SwitchRow({tr("Conditions"), tr("Sizes"), tr("Assembly")})), conditions_(new ConditionsPanel), form_(new CutterForm(workspace)),
+      stack_(new QStackedWidget), sides_(new SwitchRow({tr("Conditions"), tr("Sizes"), tr("Assembly"), tr("Past")})), conditions_(new ConditionsPanel), form_(new CutterForm(workspace)),
       assembly_(new AssemblyPanel(workspace)), ghost_(new QPushButton(tr("Ghost"))), save_(new QPushButton(tr("Save"))) {
   auto* layout = bench_column(this);
   layout->addWidget(head_);
@@ -142,6 +142,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
 void CutterBench::show_side(Side side) {
   if (side == sizes) form_->prepare();
   if (side == assembly) assembly_->prepare();
+  if (side == history) history_panel();
   stack_->setCurrentIndex(side);
   sides_->set_current(side);
   refresh();
@@ -157,6 +158,17 @@ void CutterBench::keep_recipe() {
   workspace_.try_what_if({});
   workspace_.shop().apply(std::move(made.change));
   emit source_clicked({Id{}, made.recipe});
+}
+
+HistoryPanel& CutterBench::history_panel() {
+  if (!history_) {
+    history_ = new HistoryPanel(workspace_);
+    stack_->addWidget(history_);
+    connect(history_, &HistoryPanel::said, this, &CutterBench::said);
+    connect(history_, &HistoryPanel::job_wanted, this, &CutterBench::job_wanted);
+    history_->show_cutter(workspace_.cutter_id());
+  }
+  return *history_;
 }
 
 void CutterBench::choose_ghost() {
@@ -218,6 +230,7 @@ void CutterBench::refresh() {
   const Cutter* cutter = workspace_.cutter();
   form_->show_cutter(cutter);
   assembly_->show_cutter(cutter);
+  if (history_) history_->show_cutter(workspace_.cutter_id());
   if (cutter) head_->say(QString::number(cutter->number), text_of(cutter->name), cutter_subtitle(workspace_.state(), *cutter, workspace_.units()));
   else head_->say({}, tr("No cutter"), tr("Make one with “New cutter” (Ctrl+N)."));
   refresh_cut();

@@ -6,6 +6,7 @@
 
 #include "app/cutters/assembly_panel.h"
 #include "app/cutters/cutter_form.h"
+#include "app/cutters/history_panel.h"
 #include "app/widgets/bench_head.h"
 #include "app/widgets/conditions_panel.h"
 #include "app/widgets/cutter_drawing.h"
@@ -20,12 +21,13 @@ class PickList;
 class CutterBench : public LazyWidget {
   Q_OBJECT
  public:
-  enum Side { conditions, sizes, assembly };
+  enum Side { conditions, sizes, assembly, history };
   CutterBench(Workspace& workspace, QWidget* parent = nullptr);
   void show_side(Side side);
   Side side() const { return static_cast<Side>(stack_->currentIndex()); }
   CutterForm& form() { return *form_; }
   AssemblyPanel& assembly_panel() { return *assembly_; }
+  HistoryPanel& history_panel();  // made when it is wanted
   CutterDrawing& drawing() { return *drawing_; }
   // Another cutter behind this one, or none again.
   void choose_ghost();
@@ -46,6 +48,7 @@ class CutterBench : public LazyWidget {
   void what_if_wanted();
   void cut_changed();
   void ghost_outline_wanted();
+  void job_wanted(const pecorra::Id& job, int operation);
   void said(const QString& what, bool fault);
 
  protected:
@@ -65,6 +68,7 @@ class CutterBench : public LazyWidget {
   ConditionsPanel* conditions_;
   CutterForm* form_;
   AssemblyPanel* assembly_;
+  HistoryPanel* history_ = nullptr;
   QPushButton *ghost_, *save_;
   // What of the cutter's own is looked at instead of what comes by itself, for this cutter and operation.
   std::optional<Id> follow_;

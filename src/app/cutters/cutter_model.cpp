@@ -1,6 +1,10 @@
 #include "app/cutters/cutter_model.h"
 
+#include <strings.h>
+
+#include <QMimeData>
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <map>
 
@@ -9,42 +13,82 @@
 #include "core/cutter/duplicates.h"
 #include "core/cutter/kinds.h"
 #include "core/quantity/print.h"
+#include "shop/number_plan.h"
 #include "shop/words.h"
 
 namespace pecorra {
+namespace {
+
+constexpr std::uint32_t nobody = ~std::uint32_t{0};
+constexpr double unknown = std::numeric_limits<double>::infinity();  // stands at the end, whichever way round
+
+bool is_resolved(int column) { return column == CutterModel::speed || column == CutterModel::feed || column == CutterModel::removal; }
+
+}  // namespace
 
 CutterModel::CutterModel(Workspace& workspace, QObject* parent) : SteadyTableModel(parent), workspace_(workspace) {
-  connect(&workspace_, &Workspace::data_changed, this, &CutterModel::rebuild);
+  connect(&workspace_, &Workspace::data_changed, this, &CutterModel::follow_data);
   connect(&workspace_, &Workspace::context_changed, this, [this] {
-    renumber();
+    resolutions_.clear();
+    if (std::any_of(sort_.begin(), sort_.end(), [](const SortBy& s) { return is_resolved(s.column); })) {
+      arrange();
+      show();
+    }
     if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
     emit headerDataChanged(Qt::Horizontal, 0, column_count - 1);
   });
-  rebuild();
+  follow_data();
 }
 
 void CutterModel::set_library(const std::optional<Id>& library) {
   library_ = library;
-  rebuild();
+  kept_ = {};
+  judge_all();
+  show();
 }
 
 void CutterModel::set_text(const QString& text) {
   text_ = text;
-  rebuild();
+  kept_ = {};
+  show();
+}
+
+void CutterModel::set_filter(const CutterFilter& filter) {
+  filter_ = filter;
+  kept_ = {};
+  judge_all();
+  show();
 }
 
 void CutterModel::set_only_to_look_at(bool only) {
   only_to_look_at_ = only;
-  rebuild();
+  kept_ = {};
+  judge_all();
+  show();
 }
 
 void CutterModel::set_only_alike(bool only) {
   only_alike_ = only;
-  rebuild();
+  kept_ = {};
+  arrange();
+  judge_all();
+  show();
 }
 
-const Property<Cutter>* CutterModel::property_of(int column) const {
-  return column >= first_property ? find_property<Cutter>(property_columns[column - first_property]) : nullptr;
+const Property<Cutter>* CutterModel::property_of(int column) { return column >= first_property ? find_property<Cutter>(property_columns[column - first_property]) : nullptr; }
+
+std::string_view CutterModel::key_of_column(int column) {
+  switch (column) {
+    case icon: return "kind";
+    case name: return "name";
+    case diameter: return "diameter_mm";
+    case reach: return "reach_mm";
+    case flutes: return "flutes";
+    case made_of: return "tool_material";
+    case number: return "number";
+    case library_name: return "library";
+    default: return column >= first_property ? property_columns[column - first_property] : std::string_view();
+  }
 }
 
 Qt::Alignment CutterModel::alignment(int column) const {
@@ -53,100 +97,269 @@ Qt::Alignment CutterModel::alignment(int column) const {
   return (right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter;
 }
 
-void CutterModel::renumber() {
-  const auto& cutters = workspace_.state().cutters;
-  resolutions_.assign(cutters.size(), {});
-  if (!workspace_.material() || !workspace_.machine()) return;
-  const Resolver& resolver = workspace_.shop().resolver();
-  const MaterialKey material = resolver.key_of(*workspace_.material());
-  const MachineKey machine = resolver.key_of(*workspace_.machine());
-  const Query query = query_for(workspace_.state(), workspace_.context());
-  for (std::size_t i = 0; i < cutters.size(); ++i) resolutions_[i] = resolver.resolve(key_as_used(workspace_.state(), resolver, cutters[i]), material, machine, query);
-}
-
-void CutterModel::rebuild() {
-  renumber();
-  std::vector<std::size_t> rows;
-  const auto& cutters = workspace_.state().cutters;
-  const QStringList words = text_.split(QLatin1Char(' '), Qt::SkipEmptyParts);
-  // Each stands beside the first that it is like.
-  std::map<std::size_t, std::size_t> like;
-  if (only_alike_)
-    for (const LikePair& pair : like_pairs(cutters.all())) {
-      const std::size_t head = like.try_emplace(pair.first, pair.first).first->second;
-      like.try_emplace(pair.second, head);
-    }
-  for (std::size_t i = 0; i < cutters.size(); ++i) {
-    const Cutter& c = cutters[i];
-    if (only_alike_ && !like.contains(i)) continue;
-    if (library_ && c.library != *library_) continue;
-    if (only_to_look_at_ && !to_look_at(c)) continue;
-    if (!words.isEmpty()) {
-      const QString all = QString::fromStdString(c.name + " " + c.maker + " " + c.series + " " + c.order_code + " " + c.notes + " " + std::to_string(c.number)) + QLatin1Char(' ') + text_of(label_of(c.kind)) + QLatin1Char(' ') + (c.tool_material ? text_of(label_of(*c.tool_material)) : QString());
-      if (!std::all_of(words.begin(), words.end(), [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); })) continue;
-    }
-    rows.push_back(i);
+const Resolution& CutterModel::resolution(std::size_t place) const {
+  const auto known = resolutions_.find(place);
+  if (known != resolutions_.end()) return known->second;
+  if (resolutions_.size() > 4000) resolutions_.clear();
+  Resolution& fresh = resolutions_[place];
+  if (workspace_.material() && workspace_.machine()) {
+    const Resolver& resolver = workspace_.shop().resolver();
+    fresh = resolver.resolve(key_as_used(workspace_.state(), resolver, workspace_.state().cutters[place]), resolver.key_of(*workspace_.material()), resolver.key_of(*workspace_.machine()), query_for(workspace_.state(), workspace_.context()));
   }
-  const auto key = [&](std::size_t i) { return sort_value(i, sort_column_); };
-  const Property<Cutter>* property = property_of(sort_column_);
-  const bool by_text = sort_column_ == name || sort_column_ == made_of || sort_column_ == assembly;
-  std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
-    if (sort_order_ == Qt::DescendingOrder) std::swap(a, b);
-    if (by_text && sort_column_ == name) return cutters[a].name < cutters[b].name;
-    if (by_text && sort_column_ == made_of) return cutters[a].tool_material < cutters[b].tool_material;
-    if (property) return value_before(property->get(cutters[a]), property->get(cutters[b]));
-    return key(a) < key(b);
-  });
-  if (only_alike_) std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) { return like[a] < like[b]; });
-  std::vector<Id> ids;
-  for (const std::size_t i : rows) ids.push_back(cutters[i].id);
-  show_rows(std::move(rows), std::move(ids));
+  return fresh;
 }
 
-double CutterModel::sort_value(std::size_t i, int column) const {
-  const Cutter& c = workspace_.state().cutters[i];
-  const Conditions& v = resolutions_[i].conditions;
-  const double last = 1e300;  // what is not known stands at the end
+bool CutterModel::passes(std::size_t place) const {
+  const Cutter& c = workspace_.state().cutters[place];
+  if (only_alike_ && like_head_[place] == nobody) return false;
+  if (library_ && c.library != *library_) return false;
+  if (!library_) {
+    const Library* library = workspace_.state().libraries.find(c.library);
+    if (library && !library->switched_on) return false;
+  }
+  if (only_to_look_at_ && workspace_.catalogue().look(place) <= CutterCatalogue::fine) return false;
+  return !filter_.has_criteria() || fits(c, filter_);
+}
+
+void CutterModel::judge_all() {
+  passing_.resize(workspace_.state().cutters.size());
+  for (std::size_t i = 0; i < passing_.size(); ++i) passing_[i] = passes(i);
+}
+
+void CutterModel::follow_data() {
+  const auto& cutters = workspace_.state().cutters;
+  resolutions_.clear();
+  const bool same_libraries = libraries_version_ == workspace_.state().libraries.version();
+  const auto put = followed_.news(cutters);
+  libraries_version_ = workspace_.state().libraries.version();
+  const int seen_before = row_of(workspace_.cutter_id());
+  if (!put || !same_libraries || only_alike_) {
+    arrange();
+    judge_all();
+  } else {
+    // Those that were put take their new places; the others stay in order.
+    const std::vector<std::size_t>& places = *put;
+    passing_.resize(cutters.size());
+    if (places.size() > 50) arrange();
+    else {
+      std::erase_if(order_, [&](std::uint32_t place) { return std::binary_search(places.begin(), places.end(), place); });
+      for (const std::size_t place : places)
+        order_.insert(std::upper_bound(order_.begin(), order_.end(), static_cast<std::uint32_t>(place), [&](std::uint32_t a, std::uint32_t b) { return before(a, b, 0); }), static_cast<std::uint32_t>(place));
+    }
+    for (const std::size_t place : places) passing_[place] = passes(place);
+  }
+  show();
+  // What was just changed is not taken out of sight by it.
+  if (seen_before >= 0 && row_of(workspace_.cutter_id()) < 0 && workspace_.cutter()) {
+    kept_ = workspace_.cutter_id();
+    show();
+  }
+}
+
+const std::string* CutterModel::sort_text(const Cutter& c, int column) const {
+  if (column == name) return &c.name;
+  static constexpr std::pair<std::string_view, std::string Cutter::*> texts[] = {{"coating", &Cutter::coating}, {"thread", &Cutter::thread}, {"maker", &Cutter::maker}, {"series", &Cutter::series}, {"order_code", &Cutter::order_code}, {"notes", &Cutter::notes}};
+  if (column >= first_property)
+    for (const auto& [key, member] : texts)
+      if (key == property_columns[column - first_property]) return &(c.*member);
+  if (column == assembly) {
+    const Assembly* a = workspace_.state().assembly_of(c.id);
+    const Holder* holder = a ? workspace_.state().holders.find(a->holder) : nullptr;
+    static const std::string none;
+    return holder ? &holder->name : &none;
+  }
+  return nullptr;
+}
+
+double CutterModel::sort_value(std::size_t place, int column) const {
+  const Cutter& c = workspace_.state().cutters[place];
   switch (column) {
     case icon: return static_cast<double>(c.kind);
     case library_name: {
       for (std::size_t k = 0; k < workspace_.state().libraries.size(); ++k)
         if (workspace_.state().libraries[k].id == c.library) return static_cast<double>(k);
-      return last;
+      return unknown;
     }
-    case speed: return std::isnan(v.n_rpm) ? last : v.n_rpm;
-    case feed: return std::isnan(v.vf_mm_min) ? last : v.vf_mm_min;
-    case diameter: return c.diameter_mm.value_or(last);
-    case reach: return c.reach_mm.value_or(c.flute_length_mm.value_or(last));
-    case flutes: return c.flutes.value_or(0);
-    case removal: return std::isnan(v.ap_mm * v.ae_mm * v.vf_mm_min) ? last : v.ap_mm * v.ae_mm * v.vf_mm_min;
-    default: return c.number;
+    case speed:
+    case feed:
+    case removal: {
+      const Conditions& v = resolution(place).conditions;
+      const double value = column == speed ? v.n_rpm : column == feed ? v.vf_mm_min : v.ap_mm * v.ae_mm * v.vf_mm_min;
+      return std::isnan(value) ? unknown : value;
+    }
+    case mark: return static_cast<double>(mark_of(resolution(place)));
+    case diameter: return c.diameter_mm.value_or(unknown);
+    case reach: return c.reach_mm.value_or(c.flute_length_mm.value_or(unknown));
+    case flutes: return c.flutes ? *c.flutes : unknown;
+    case made_of: return c.tool_material ? static_cast<double>(*c.tool_material) : unknown;
+    case number: return c.number;
+    default: break;
   }
+  const Property<Cutter>* property = property_of(column);
+  if (!property) return unknown;
+  const Value value = property->get(c);
+  if (const double* figure = std::get_if<double>(&value)) return *figure;
+  if (const bool* flag = std::get_if<bool>(&value)) return *flag;
+  if (const std::string* choice = std::get_if<std::string>(&value))
+    for (std::size_t i = 0; i < property->choices.size(); ++i)
+      if (property->choices[i].key == *choice) return static_cast<double>(i);
+  return unknown;
 }
 
-void CutterModel::sort(int column, Qt::SortOrder order) {
-  sort_column_ = column;
-  sort_order_ = order;
-  rebuild();
+// By the columns from `first` on; then by number.
+bool CutterModel::before(std::size_t a, std::size_t b, std::size_t first) const {
+  const auto& cutters = workspace_.state().cutters;
+  const Cutter &x = cutters[a], &y = cutters[b];
+  if (first == 0 && x.favourite != y.favourite) return x.favourite;
+  for (std::size_t i = first; i < sort_.size(); ++i) {
+    const SortBy& by = sort_[i];
+    if (const std::string* s = sort_text(x, by.column)) {
+      const std::string* t = sort_text(y, by.column);
+      if (s->empty() != t->empty()) return t->empty();
+      if (const int order = strcasecmp(s->c_str(), t->c_str())) return by.down ? order > 0 : order < 0;
+      continue;
+    }
+    const double p = sort_value(a, by.column), q = sort_value(b, by.column);
+    if (p == q) continue;
+    if (p == unknown || q == unknown) return q == unknown;
+    return by.down ? p > q : p < q;
+  }
+  if (x.number != y.number) return x.number < y.number;
+  return a < b;
+}
+
+void CutterModel::arrange() {
+  const auto& cutters = workspace_.state().cutters;
+  const std::size_t count = cutters.size();
+  order_.resize(count);
+  for (std::size_t i = 0; i < count; ++i) order_[i] = static_cast<std::uint32_t>(i);
+  // The first column decides most: its keys stand side by side in memory.
+  const SortBy by = sort_.front();
+  std::vector<double> keys(count);
+  for (std::size_t i = 0; i < count; ++i) {
+    double key = 0;
+    if (const std::string* text = sort_text(cutters[i], by.column)) {
+      // Six letters fit into a double exactly; those that are alike in them are compared whole.
+      for (std::size_t k = 0; k < 6; ++k) key = key * 256 + (k < text->size() ? static_cast<unsigned char>(std::tolower(static_cast<unsigned char>((*text)[k]))) : 0);
+      if (text->empty()) key = unknown;
+    } else {
+      key = sort_value(i, by.column);
+    }
+    if (by.down && key != unknown) key = -key;
+    keys[i] = cutters[i].favourite ? (key == unknown ? -1e299 : key - 1e300) : key;
+  }
+  if (resolutions_.size() > 1000) resolutions_.clear();
+  // Favourites lose their digits beside 1e300: they are compared whole.
+  std::sort(order_.begin(), order_.end(), [&](std::uint32_t a, std::uint32_t b) { return keys[a] != keys[b] ? keys[a] < keys[b] : before(a, b, 0); });
+  like_head_.clear();
+  if (!only_alike_) return;
+  // Each stands beside the first that it is like.
+  like_head_.assign(count, nobody);
+  for (const LikePair& pair : like_pairs(cutters.all())) {
+    std::uint32_t& head = like_head_[pair.first];
+    if (head == nobody) head = static_cast<std::uint32_t>(pair.first);
+    if (like_head_[pair.second] == nobody) like_head_[pair.second] = head;
+  }
+  std::stable_sort(order_.begin(), order_.end(), [&](std::uint32_t a, std::uint32_t b) { return like_head_[a] < like_head_[b]; });
+}
+
+void CutterModel::show() {
+  CutterIndex& words = workspace_.catalogue().index();
+  const std::vector<std::uint8_t>& hits = words.find(text_.toStdString());
+  std::vector<std::size_t> rows;
+  std::vector<Id> ids;
+  rows.reserve(order_.size());
+  for (const std::uint32_t place : order_)
+    if ((passing_[place] && hits[place]) || (!kept_.is_null() && words.id(place) == kept_)) rows.push_back(place);
+  ids.reserve(rows.size());
+  for (const std::size_t place : rows) ids.push_back(words.id(place));
+  show_rows(std::move(rows), std::move(ids));
+}
+
+std::vector<CutterModel::ValueCount> CutterModel::value_counts(std::string_view key) const {
+  const Property<Cutter>* property = find_property<Cutter>(key);
+  if (!property) return {};
+  const auto& cutters = workspace_.state().cutters;
+  const std::vector<std::uint8_t>& hits = workspace_.catalogue().index().find(text_.toStdString());
+  std::unordered_map<std::string, int> counts;
+  const bool own = filter_.values.contains(key) || filter_.ranges.contains(key);
+  for (std::size_t i = 0; i < cutters.size(); ++i) {
+    if (!hits[i]) continue;
+    // Its own criterion does not count, so that another value can be added.
+    if (!passing_[i] && !(own && fits(cutters[i], filter_, key) && (!library_ || cutters[i].library == *library_))) continue;
+    ++counts[value_text(property->get(cutters[i]))];
+  }
+  if (const auto chosen = filter_.values.find(key); chosen != filter_.values.end())
+    for (const std::string& value : chosen->second) counts.try_emplace(value, 0);
+  std::vector<ValueCount> list;
+  for (auto& [value, count] : counts) list.push_back({value, count});
+  std::sort(list.begin(), list.end(), [](const ValueCount& a, const ValueCount& b) { return a.count != b.count ? a.count > b.count : a.value < b.value; });
+  return list;
+}
+
+void CutterModel::set_sort(std::vector<SortBy> by) {
+  if (by.empty()) by.push_back({});
+  sort_ = std::move(by);
+  arrange();
+  show();
+  emit headerDataChanged(Qt::Horizontal, 0, column_count - 1);
+}
+
+void CutterModel::sort(int column, Qt::SortOrder order) { set_sort({{column, order == Qt::DescendingOrder}}); }
+
+void CutterModel::sort_by(int column, bool further) {
+  std::vector<SortBy> by = sort_;
+  const auto known = std::find_if(by.begin(), by.end(), [&](const SortBy& s) { return s.column == column; });
+  if (further) {
+    if (known != by.end()) known->down = !known->down;
+    else by.push_back({column, false});
+  } else {
+    const bool again = known == by.begin();
+    by = {{column, again && !sort_.front().down}};
+  }
+  set_sort(std::move(by));
 }
 
 const Cutter* CutterModel::cutter_at(int row) const {
   return row >= 0 && row < rowCount() ? &workspace_.state().cutters[place_of(row)] : nullptr;
 }
 
+Qt::ItemFlags CutterModel::flags(const QModelIndex& index) const { return QAbstractTableModel::flags(index) | Qt::ItemIsDragEnabled; }
+
+QStringList CutterModel::mimeTypes() const { return {cutter_mime_type()}; }
+
+QMimeData* CutterModel::mimeData(const QModelIndexList& indexes) const {
+  QByteArray ids;
+  QStringList lines;
+  for (const QModelIndex& i : indexes) {
+    if (i.column() != name) continue;
+    const Cutter* c = cutter_at(i.row());
+    if (!c) continue;
+    ids += QByteArray::fromStdString(c->id.text()) + '\n';
+    lines << QStringLiteral("%1\t%2").arg(c->number).arg(text_of(c->name));
+  }
+  auto* data = new QMimeData;
+  data->setData(cutter_mime_type(), ids);
+  data->setText(lines.join(QLatin1Char('\n')));
+  return data;
+}
+
 QVariant CutterModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid()) return {};
   const std::size_t i = place_of(index.row());
   const Cutter& c = workspace_.state().cutters[i];
-  const Resolution& r = resolutions_[i];
   const UnitSystem units = workspace_.units();
+  if (role == Qt::TextAlignmentRole) return static_cast<int>(alignment(index.column()));
+  if (role == Qt::ToolTipRole && index.column() == name) return text_of(c.name);
+  if (role == breach_role || (role == Qt::ToolTipRole && index.column() == number)) return index.column() == number ? breach_text(workspace_.state(), c) : QString();
+  if (role != Qt::DisplayRole && role != mark_role && role != reason_role && role != draft_role && role != Qt::ToolTipRole) return {};
+  const bool wants_conditions = role != Qt::DisplayRole || is_resolved(index.column());
+  static const Resolution none;
+  const Resolution& r = wants_conditions ? resolution(i) : none;
   if (role == mark_role) return static_cast<int>(mark_of(r));
   if (role == reason_role) return r.found() ? QString() : reason_text(r.reason, c.kind);
   if (role == draft_role) return r.reason == NoAnswer::draft;
-  if (role == Qt::TextAlignmentRole) return static_cast<int>(alignment(index.column()));
-  if (role == Qt::ToolTipRole && index.column() == name) return text_of(c.name);
   if (role == Qt::ToolTipRole) return r.found() ? mark_name(mark_of(r)) : reason_text(r.reason, c.kind);
-  if (role != Qt::DisplayRole) return {};
   auto text = [](const std::string& s) { return QString::fromStdString(s); };
   switch (index.column()) {
     case speed: return r.found() ? text(shown(r.conditions.n_rpm, Quantity::spindle_speed, units)) : QString();
@@ -180,9 +393,13 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
 QVariant CutterModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal) return {};
   if (role == Qt::TextAlignmentRole) return static_cast<int>(alignment(section));
+  if (role == Qt::ToolTipRole) return key_of_column(section).empty() ? tr("Click: sort. Shift and click: sort by this as well.") : tr("Click: sort. Shift and click: sort by this as well. Right click: filter by its values.");
   if (role != Qt::DisplayRole) return {};
   const QString text = heading(section);
-  return section == sort_column_ && !text.isEmpty() ? text + (sort_order_ == Qt::AscendingOrder ? QStringLiteral(" ↑") : QStringLiteral(" ↓")) : QVariant(text);
+  if (text.isEmpty()) return text;
+  for (std::size_t i = 0; i < sort_.size(); ++i)
+    if (sort_[i].column == section) return text + (sort_[i].down ? QStringLiteral(" ↓") : QStringLiteral(" ↑")) + (sort_.size() > 1 ? QString::number(i + 1) : QString());
+  return text;
 }
 
 QString CutterModel::column_name(int section) const {

@@ -1,19 +1,24 @@
 #include "app/cutters/cutters_page.h"
 
+#include <QApplication>
 #include <QEvent>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPainter>
+#include <QScrollArea>
 #include <QSettings>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include "app/cutters/bulk_change.h"
+#include "app/cutters/cutter_import.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/sheet_painter.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
+#include "shop/number_plan.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -54,21 +59,61 @@ class CutterPainter : public QStyledItemDelegate {
     }
     const bool figure = index.column() == CutterModel::speed || index.column() == CutterModel::feed;
     p->setFont(Look::get().text(figure ? 13.5 : 12.5, figure));
-    p->setPen(index.column() >= CutterModel::library_name || index.column() == CutterModel::assembly || index.column() == CutterModel::number || index.column() == CutterModel::removal ? d.quiet : d.ink);
-    draw_line(*p, r, static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
+    if (index.column() == CutterModel::name)
+      if (const Cutter* c = model_.cutter_at(index.row()); c && c->favourite) draw_star(*p, QPointF(option.rect.left() + 10, option.rect.center().y() + 0.5), d.weld);
+    const bool breach = index.column() == CutterModel::number && !index.data(CutterModel::breach_role).toString().isEmpty();
+    p->setPen(breach ? d.madder : index.column() >= CutterModel::library_name || index.column() == CutterModel::assembly || index.column() == CutterModel::number || index.column() == CutterModel::removal ? d.quiet : d.ink);
+    draw_line(*p, index.column() == CutterModel::name ? r.adjusted(starred(index) ? 12 : 0, 0, 0, 0) : r, static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
   }
 
  private:
+  bool starred(const QModelIndex& index) const {
+    const Cutter* c = model_.cutter_at(index.row());
+    return c && c->favourite;
+  }
+  static void draw_star(QPainter& p, const QPointF& centre, const QColor& colour) {
+    QPolygonF star;
+    for (int i = 0; i < 10; ++i) {
+      const double r = i % 2 ? 2.2 : 5.2, a = i * 0.62831853;
+      star << centre + QPointF(r * std::sin(a), -r * std::cos(a));
+    }
+    p.save();
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour);
+    p.drawPolygon(star);
+    p.restore();
+  }
   CutterModel& model_;
   QTableView& view_;
 };
+
+// A row of any number of things, which is pushed sideways where they do not fit.
+QScrollArea* one_line(QWidget* row) {
+  auto* area = new QScrollArea;
+  area->setWidget(row);
+  area->setWidgetResizable(true);
+  area->setFrameShape(QFrame::NoFrame);
+  area->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  area->setFixedHeight(30);
+  area->setMinimumWidth(40);
+  area->viewport()->setAutoFillBackground(false);
+  row->setAutoFillBackground(false);
+  return area;
+}
 
 }  // namespace
 
 CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(walnut_heading(tr("Cutters"), 16)),
-      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), libraries_(new SwitchRow({})), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), only_alike_(new QPushButton(tr("Alike"))), columns_(new QPushButton(tr("Columns"))), kinds_(new PickList(this)) {
-  auto* layout = new QVBoxLayout(this);
+      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), libraries_(new LibraryChips(workspace)), chips_(new FilterChips(workspace, *model_)), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), only_alike_(new QPushButton(tr("Alike"))), columns_(new QPushButton(tr("Columns"))), narrow_(new QPushButton(tr("Narrow"))), kept_(new QPushButton(tr("Kept"))), kinds_(new PickList(this)), stack_(new QStackedWidget) {
+  auto* whole = new QVBoxLayout(this);
+  whole->setContentsMargins(0, 0, 0, 0);
+  whole->addWidget(stack_);
+  auto* list_page = new QWidget;
+  stack_->addWidget(list_page);
+  auto* layout = new QVBoxLayout(list_page);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
   auto* head = new QHBoxLayout;
@@ -82,10 +127,8 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   new_->setObjectName(QStringLiteral("new_cutter"));
   head->addWidget(new_);
   layout->addLayout(head);
-  libraries_->setObjectName(QStringLiteral("libraries"));
+  layout->addWidget(one_line(libraries_));
   auto* chooser = new QHBoxLayout;
-  chooser->addWidget(libraries_);
-  chooser->addStretch(1);
   only_open_->setCheckable(true);
   only_open_->setObjectName(QStringLiteral("only_to_look_at"));
   only_open_->setToolTip(tr("Only drafts, open warnings and guesses"));
@@ -94,37 +137,66 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   only_alike_->setObjectName(QStringLiteral("only_alike"));
   only_alike_->setToolTip(tr("Only cutters that are probably here twice, each beside the other"));
   chooser->addWidget(only_alike_);
+  narrow_->setFlat(true);
+  narrow_->setObjectName(QStringLiteral("narrow"));
+  narrow_->setToolTip(tr("By kind, size, maker … with counts; also under the right mouse button on a heading"));
+  chooser->addWidget(narrow_);
+  chooser->addWidget(one_line(chips_), 1);
+  kept_->setFlat(true);
+  kept_->setObjectName(QStringLiteral("kept_filters"));
+  kept_->setToolTip(tr("Filters kept under a name"));
+  chooser->addWidget(kept_);
   columns_->setFlat(true);
   columns_->setObjectName(QStringLiteral("columns"));
   columns_->setToolTip(tr("Which columns are seen"));
   chooser->addWidget(columns_);
   layout->addLayout(chooser);
+  connect(narrow_, &QPushButton::clicked, this, [this] { chips_->choose_property(narrow_); });
+  connect(kept_, &QPushButton::clicked, this, [this] {
+    chips_->set_words(filter_->text());
+    chips_->open_saved(kept_);
+  });
+  connect(chips_, &FilterChips::words_wanted, filter_, &QLineEdit::setText);
+  connect(chips_, &FilterChips::said, this, &CuttersPage::said);
+  connect(chips_, &FilterChips::changed, this, [this] {
+    follow_selection();
+    refresh_title();
+  });
   connect(only_open_, &QPushButton::toggled, model_, &CutterModel::set_only_to_look_at);
   connect(only_alike_, &QPushButton::toggled, model_, &CutterModel::set_only_alike);
   connect(columns_, &QPushButton::clicked, this, &CuttersPage::choose_columns);
-  connect(libraries_, &SwitchRow::chosen, this, [this](int i) {
-    model_->set_library(i == 0 ? std::nullopt : std::optional(workspace_.state().libraries[static_cast<std::size_t>(i - 1)].id));
-  });
+  connect(libraries_, &LibraryChips::chosen, model_, &CutterModel::set_library);
+  connect(libraries_, &LibraryChips::dropped, this, [this](const std::vector<Id>& cutters, const Id& library, bool copy) { workspace_.shop().apply(copy ? copy_cutters(workspace_.state(), cutters, library) : move_cutters(workspace_.state(), cutters, library)); });
+  connect(libraries_, &LibraryChips::import_wanted, this, &CuttersPage::import_wanted);
+  connect(libraries_, &LibraryChips::export_wanted, this, &CuttersPage::export_wanted);
 
   table_->setHorizontalHeader(new CalmHeader(12));
   table_->setModel(model_);
   table_->setObjectName(QStringLiteral("cutter_table"));
   table_->setItemDelegate(new CutterPainter(*model_, *table_));
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+  table_->setDragEnabled(true);
+  table_->setContextMenuPolicy(Qt::CustomContextMenu);
+  connect(table_, &QWidget::customContextMenuRequested, this, &CuttersPage::open_actions);
   table_->setShowGrid(false);
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(27);
   table_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
   QHeaderView* header = table_->horizontalHeader();
   header->setSectionsMovable(true);
-  connect(header, &QHeaderView::sectionClicked, model_, &CutterModel::sort_by);
+  connect(header, &QHeaderView::sectionClicked, model_, [this](int column) { model_->sort_by(column, QApplication::keyboardModifiers() & Qt::ShiftModifier); });
   header->setMinimumSectionSize(24);
-  const int widths[CutterModel::first_property] = {28, 58, 74, 20, 150, 56, 46, 46, 76, 82, 76, 40, 110};
+  const int widths[CutterModel::first_property] = {28, 58, 74, 20, 150, 56, 54, 46, 76, 82, 76, 40, 110};
   for (int i = 0; i < CutterModel::column_count; ++i) table_->setColumnWidth(i, i < CutterModel::first_property ? widths[i] : 84);
   for (int i = CutterModel::library_name; i < CutterModel::column_count; ++i) table_->setColumnHidden(i, true);
   header->setContextMenuPolicy(Qt::CustomContextMenu);
-  connect(header, &QHeaderView::customContextMenuRequested, this, &CuttersPage::choose_columns);
+  connect(header, &QHeaderView::customContextMenuRequested, this, [this, header](const QPoint& at) {
+    const std::string_view key = CutterModel::key_of_column(header->logicalIndexAt(at));
+    const bool by_values = !key.empty() && key != "library" && key != "name";
+    if (by_values) chips_->choose_values(std::string(key), header->mapToGlobal(QPoint(at.x() - 20, header->height())));
+    else choose_columns();
+  });
   header->setStretchLastSection(false);
   table_->viewport()->installEventFilter(this);
   connect(header, &QHeaderView::sectionResized, this, [this](int section, int before, int now) {
@@ -150,8 +222,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
     refresh_title();
   });
   connect(&workspace_, &Workspace::selection_changed, this, &CuttersPage::follow_selection);
-  connect(&workspace_, &Workspace::data_changed, this, &CuttersPage::rebuild_libraries);
-  rebuild_libraries();
+  connect(&workspace_, &Workspace::data_changed, this, &CuttersPage::refresh_title);
   refresh_title();
   follow_selection();
   recall();
@@ -165,8 +236,10 @@ void CuttersPage::remember() const {
   settings.setValue(QStringLiteral("library"), model_->library() ? text_of(model_->library()->text()) : QString());
   settings.setValue(QStringLiteral("to_look_at"), only_open_->isChecked());
   settings.setValue(QStringLiteral("alike"), only_alike_->isChecked());
-  settings.setValue(QStringLiteral("sorted_by"), model_->sorted_by());
-  settings.setValue(QStringLiteral("sorted_down"), model_->sorted_down());
+  QStringList sorting;
+  for (const CutterModel::SortBy& s : model_->sorting()) sorting << QString::number(s.down ? -1 - s.column : s.column);
+  settings.setValue(QStringLiteral("sorting"), sorting);
+  settings.setValue(QStringLiteral("criteria"), model_->filter().has_criteria() ? chips_->saved_text({}) : QString());
 }
 
 void CuttersPage::recall() {
@@ -174,17 +247,20 @@ void CuttersPage::recall() {
   settings.beginGroup(QStringLiteral("cutters"));
   const QByteArray columns = settings.value(QStringLiteral("seen_columns")).toByteArray();
   if (!columns.isEmpty()) table_->horizontalHeader()->restoreState(columns);
-  const int by = settings.value(QStringLiteral("sorted_by"), int(CutterModel::number)).toInt();
-  const bool down = settings.value(QStringLiteral("sorted_down"), false).toBool();
-  if (by >= 0 && by < CutterModel::column_count && (by != CutterModel::number || down)) model_->sort(by, down ? Qt::DescendingOrder : Qt::AscendingOrder);
+  std::vector<CutterModel::SortBy> sorting;
+  for (const QString& text : settings.value(QStringLiteral("sorting")).toStringList()) {
+    const int by = text.toInt();
+    const CutterModel::SortBy one{by < 0 ? -1 - by : by, by < 0};
+    if (one.column < CutterModel::column_count) sorting.push_back(one);
+  }
+  if (!sorting.empty() && sorting != model_->sorting()) model_->set_sort(std::move(sorting));
+  if (const QString criteria = settings.value(QStringLiteral("criteria")).toString(); !criteria.isEmpty()) chips_->restore(criteria);
   // Of another shop there is no such library.
   const auto library = Id::parse(settings.value(QStringLiteral("library")).toString().toStdString());
-  const auto& libraries = workspace_.state().libraries;
-  for (std::size_t i = 0; library && i < libraries.size(); ++i)
-    if (libraries[i].id == *library) {
-      libraries_->set_current(static_cast<int>(i) + 1);
-      model_->set_library(*library);
-    }
+  if (library && workspace_.state().libraries.find(*library)) {
+    libraries_->set_current(*library);
+    model_->set_library(*library);
+  }
   if (const QString text = settings.value(QStringLiteral("filter")).toString(); !text.isEmpty()) filter_->setText(text);
   if (settings.value(QStringLiteral("to_look_at"), false).toBool()) only_open_->setChecked(true);
   if (settings.value(QStringLiteral("alike"), false).toBool()) only_alike_->setChecked(true);
@@ -213,13 +289,6 @@ void CuttersPage::choose_columns() {
                      }});
   }
   column_list_->open(columns_->mapToGlobal(QPoint(columns_->width() - 280, columns_->height() + 2)), 280, std::move(items), 0, tr("Column to show or to hide"));
-}
-
-void CuttersPage::rebuild_libraries() {
-  QStringList names{tr("All libraries")};
-  for (const Library& library : workspace_.state().libraries) names << QString::fromStdString(library.name);
-  libraries_->set_names(names);
-  if (libraries_->current() == 0 && model_->library()) model_->set_library(std::nullopt);
 }
 
 void CuttersPage::refresh_title() {
@@ -294,41 +363,166 @@ void CuttersPage::make_cutter(CutterKind kind) {
   emit cutter_made();
 }
 
+std::vector<Id> CuttersPage::selected() const {
+  std::vector<Id> ids;
+  for (const QModelIndex& i : table_->selectionModel()->selectedRows())
+    if (const Cutter* c = model_->cutter_at(i.row())) ids.push_back(c->id);
+  if (ids.size() < 2 && workspace_.cutter()) ids = {workspace_.cutter_id()};
+  else std::sort(ids.begin(), ids.end(), [this](const Id& a, const Id& b) { return model_->row_of(a) < model_->row_of(b); });
+  return ids;
+}
+
+std::vector<Id> CuttersPage::shown() const {
+  std::vector<Id> ids;
+  for (int row = 0; row < model_->rowCount(); ++row) ids.push_back(model_->cutter_at(row)->id);
+  return ids;
+}
+
+void CuttersPage::select(const std::vector<Id>& cutters) {
+  QItemSelection rows;
+  for (const Id& id : cutters)
+    if (const int row = model_->row_of(id); row >= 0) rows.select(model_->index(row, 0), model_->index(row, CutterModel::column_count - 1));
+  if (!cutters.empty()) workspace_.select_cutter(cutters.front());
+  table_->selectionModel()->select(rows, QItemSelectionModel::ClearAndSelect);
+}
+
 void CuttersPage::copy_cutter() {
-  const Cutter* original = workspace_.cutter();
-  if (!original) return;
-  Cutter cutter = *original;
-  cutter.id = new_id();
-  cutter.revision = 0;
-  cutter.number = workspace_.state().free_number(cutter.library);
-  Change change;
-  change.label = tr("Copied %1 as number %2").arg(QString::fromStdString(original->name)).arg(cutter.number);
-  change.add(cutter);
-  if (const Assembly* a = workspace_.state().assembly_of(original->id)) {
-    Assembly copy = *a;
-    copy.id = new_id();
-    copy.revision = 0;
-    copy.cutter = cutter.id;
-    change.add(copy);
-  }
+  const std::vector<Id> originals = selected();
+  if (originals.empty() || !workspace_.cutter()) return;
+  Change change = copy_cutters(workspace_.state(), originals, workspace_.state().cutters.find(originals.front())->library);
+  std::vector<Id> copies;
+  for (const ObjectChange& o : change.objects)
+    if (o.kind == ObjectKind::cutter) copies.push_back(o.id);
   workspace_.shop().apply(std::move(change));
-  workspace_.select_cutter(cutter.id);
-  emit cutter_made();
+  if (copies.empty()) return;
+  select(copies);
+  if (copies.size() == 1) emit cutter_made();
 }
 
 void CuttersPage::delete_cutter() {
-  const Cutter* cutter = workspace_.cutter();
-  if (!cutter) return;
-  const int row = model_->row_of(cutter->id);
-  Change change;
-  change.label = tr("Deleted %1").arg(QString::fromStdString(cutter->name));
-  // Jobs keep their own copies.
-  for (const Assembly& assembly : workspace_.state().assemblies)
-    if (assembly.cutter == cutter->id) change.remove(assembly);
-  for (const std::size_t i : workspace_.state().recipes.of_cutter(cutter->id)) change.remove(workspace_.state().recipes[i]);
-  change.remove(*cutter);
+  const std::vector<Id> gone = selected();
+  if (gone.empty()) return;
+  const int row = model_->row_of(gone.front());
+  workspace_.shop().apply(delete_cutters(workspace_.state(), gone));
+  if (const Cutter* next = model_->cutter_at(std::clamp(row, 0, std::max(0, model_->rowCount() - 1)))) workspace_.select_cutter(next->id);
+}
+
+void CuttersPage::move_selected(const Id& library, bool copy) {
+  const std::vector<Id> cutters = selected();
+  Change change = copy ? copy_cutters(workspace_.state(), cutters, library) : move_cutters(workspace_.state(), cutters, library);
+  if (change.empty()) return emit said(tr("They are in that library already"), false);
   workspace_.shop().apply(std::move(change));
-  if (const Cutter* next = model_->cutter_at(std::min(row, model_->rowCount() - 1))) workspace_.select_cutter(next->id);
+}
+
+void CuttersPage::choose_target(bool copy) {
+  const std::vector<Id> cutters = selected();
+  if (cutters.empty()) return;
+  if (!actions_) actions_ = new PickList(this);
+  std::vector<PickItem> items;
+  for (const Library& l : workspace_.state().libraries) {
+    int renumbered = 0;
+    for (const Moved& m : plan_move(workspace_.state(), cutters, l.id)) renumbered += m.number != workspace_.state().cutters[m.cutter].number;
+    items.push_back({text_of(l.name), renumbered ? tr("%1 get another number").arg(renumbered) : tr("numbers stay"), [this, id = l.id, copy] { move_selected(id, copy); }});
+  }
+  items.push_back({tr("New library …"), {}, [this] { libraries_->new_library(); }});
+  const QPoint at = table_->viewport()->mapToGlobal(QPoint(120, std::max(20, table_->visualRect(table_->currentIndex()).bottom())));
+  const QString what = cutters.size() == 1 ? text_of(workspace_.state().cutters.find(cutters.front())->name) : tr("%1 cutters").arg(cutters.size());
+  actions_->open(at, 330, std::move(items), 0, copy ? tr("Copy %1 to").arg(what) : tr("Move %1 to").arg(what));
+}
+
+void CuttersPage::mark_favourites() {
+  Change change;
+  bool on = false;
+  const std::vector<Id> ids = selected();
+  for (const Id& id : ids) on = on || !workspace_.state().cutters.find(id)->favourite;
+  for (const Id& id : ids) {
+    Cutter after = *workspace_.state().cutters.find(id);
+    after.favourite = on;
+    change.edit(*workspace_.state().cutters.find(id), after);
+  }
+  change.label = on ? tr("%n marked as favourite", nullptr, static_cast<int>(ids.size())).replace(QStringLiteral("%n"), QString::number(ids.size())) : tr("No favourites any more: %1").arg(ids.size());
+  workspace_.shop().apply(std::move(change));
+}
+
+CutterImport& CuttersPage::import() {
+  if (!import_) {
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(16, 12, 12, 8);
+    column->setSpacing(8);
+    column->addWidget(walnut_heading(tr("Read cutters"), 16));
+    import_ = new CutterImport(workspace_);
+    column->addWidget(import_, 1);
+    stack_->insertWidget(importing, page);
+    if (stack_->count() == 2) stack_->addWidget(new QWidget);
+    connect(import_, &CutterImport::started, this, [this] { show_view(importing); });
+    connect(import_, &CutterImport::done, this, [this] { show_view(list); });
+    connect(import_, &CutterImport::said, this, &CuttersPage::said);
+  }
+  return *import_;
+}
+
+BulkChange& CuttersPage::bulk() {
+  if (!bulk_) {
+    import();
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(16, 12, 12, 8);
+    column->setSpacing(8);
+    column->addWidget(walnut_heading(tr("Change many"), 16));
+    bulk_ = new BulkChange(workspace_);
+    column->addWidget(bulk_, 1);
+    QWidget* empty = stack_->widget(changing);
+    stack_->insertWidget(changing, page);
+    if (empty) {
+      stack_->removeWidget(empty);
+      delete empty;
+    }
+    connect(bulk_, &BulkChange::done, this, [this] { show_view(list); });
+    connect(bulk_, &BulkChange::said, this, &CuttersPage::said);
+  }
+  return *bulk_;
+}
+
+void CuttersPage::show_view(View view) {
+  stack_->setCurrentIndex(view);
+  if (view == list) table_->setFocus();
+}
+
+void CuttersPage::change_many() {
+  const std::vector<Id> cutters = selected();
+  if (cutters.empty()) return;
+  bulk().open(cutters);
+  show_view(changing);
+}
+
+void CuttersPage::free_numbers() {
+  std::vector<Id> cutters = selected();
+  if (cutters.size() < 2) {
+    cutters = shown();
+  }
+  bulk().open_numbers(std::move(cutters));
+  show_view(changing);
+}
+
+void CuttersPage::import_file(const QString& file, const std::optional<Id>& library) { import().read(file, library ? library : model_->library()); }
+
+void CuttersPage::open_actions() {
+  if (!actions_) actions_ = new PickList(this);
+  const auto count = selected().size();
+  if (count == 0) return;
+  const QString many = count > 1 ? tr("%1 cutters").arg(count) : QString();
+  std::vector<PickItem> items;
+  items.push_back({tr("Change one property …"), many, [this] { change_many(); }});
+  items.push_back({tr("Move to a library …"), QStringLiteral("Ctrl+M"), [this] { choose_target(false); }});
+  items.push_back({tr("Copy to a library …"), QStringLiteral("Ctrl+Shift+V"), [this] { choose_target(true); }});
+  items.push_back({tr("Copy here"), QStringLiteral("Ctrl+D"), [this] { copy_cutter(); }});
+  items.push_back({tr("Favourite, or no more"), QStringLiteral("Ctrl+Shift+F"), [this] { mark_favourites(); }});
+  items.push_back({tr("Give free numbers …"), tr("shows the plan first"), [this] { free_numbers(); }});
+  items.push_back({tr("Write to a file …"), many, [this] { emit export_wanted(std::nullopt); }});
+  items.push_back({tr("Delete"), QStringLiteral("Del"), [this] { delete_cutter(); }});
+  const QPoint at = table_->viewport()->mapToGlobal(QPoint(120, std::max(20, table_->visualRect(table_->currentIndex()).bottom())));
+  actions_->open(at, 320, std::move(items), 0, count > 1 ? tr("%1 cutters").arg(count) : text_of(workspace_.cutter()->name));
 }
 
 void CuttersPage::show_cutter(const Id& cutter) {
@@ -336,7 +530,8 @@ void CuttersPage::show_cutter(const Id& cutter) {
     filter_->clear();
     only_open_->setChecked(false);
     only_alike_->setChecked(false);
-    libraries_->set_current(0);
+    chips_->clear();
+    libraries_->set_current(std::nullopt);
     model_->set_library(std::nullopt);
   }
   workspace_.select_cutter(cutter);

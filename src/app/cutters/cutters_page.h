@@ -4,14 +4,18 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QStackedWidget>
 #include <QTableView>
 #include <QWidget>
 
 #include "app/cutters/cutter_model.h"
-#include "app/widgets/switch_row.h"
+#include "app/cutters/filter_chips.h"
+#include "app/cutters/library_chips.h"
 
 namespace pecorra {
 
+class BulkChange;
+class CutterImport;
 class PickList;
 
 class CuttersPage : public QWidget {
@@ -24,6 +28,27 @@ class CuttersPage : public QWidget {
   void make_cutter(CutterKind kind);
   void copy_cutter();
   void delete_cutter();
+  // Those that are selected, in the order of the list.
+  std::vector<Id> selected() const;
+  void select(const std::vector<Id>& cutters);
+  void move_selected(const Id& library, bool copy);
+  // Asks for the library.
+  void choose_target(bool copy);
+  void mark_favourites();
+  void choose_filter() { chips_->choose_property(narrow_); }
+  std::vector<Id> shown() const;
+  void change_many();
+  // For the selected ones; all that are shown when it is one.
+  void free_numbers();
+  void import_file(const QString& file, const std::optional<Id>& library);
+  void open_actions();
+  enum View { list, importing, changing };
+  View view() const { return static_cast<View>(stack_->currentIndex()); }
+  void show_view(View view);
+  CutterImport& import();
+  BulkChange& bulk();
+  FilterChips& filters() { return *chips_; }
+  LibraryChips& libraries() { return *libraries_; }
   void focus_filter();
   // Selects it, taking away a filter or library that hides it.
   void show_cutter(const Id& cutter);
@@ -38,11 +63,13 @@ class CuttersPage : public QWidget {
   void sort_by(CutterModel::Column column) { model_->sort_by(column); }
 
  signals:
+  void said(const QString& what, bool fault);
+  void import_wanted(const std::optional<pecorra::Id>& library);
+  void export_wanted(const std::optional<pecorra::Id>& library);
   void cutter_made();  // its sizes are wanted now
   void open_sizes();
 
  private:
-  void rebuild_libraries();
   void recall();
   // The name takes what the other columns leave, but stays readable; then the list can be pushed sideways.
   void fit_name();
@@ -55,9 +82,13 @@ class CuttersPage : public QWidget {
   QTableView* table_;
   QLabel *title_, *count_, *empty_;
   QLineEdit* filter_;
-  SwitchRow* libraries_;
-  QPushButton *new_, *only_open_, *only_alike_, *columns_;
-  PickList *kinds_, *column_list_ = nullptr;
+  LibraryChips* libraries_;
+  FilterChips* chips_;
+  QPushButton *new_, *only_open_, *only_alike_, *columns_, *narrow_, *kept_;
+  PickList *kinds_, *column_list_ = nullptr, *actions_ = nullptr;
+  QStackedWidget* stack_;
+  CutterImport* import_ = nullptr;  // made when it is wanted
+  BulkChange* bulk_ = nullptr;
 };
 
 }  // namespace pecorra

@@ -5,6 +5,7 @@
 #include "app/widgets/pick_list.h"
 #include "shop/cutter_edit.h"
 #include "shop/generic_collets.h"
+#include "shop/number_plan.h"
 
 namespace pecorra {
 namespace {
@@ -131,13 +132,56 @@ PartSpec<EdgeMaterial> edge_spec(Workspace& workspace, EdgePart part) {
   return spec;
 }
 
+PartSpec<NumberBlock> block_spec(Workspace& workspace) {
+  PartSpec<NumberBlock> spec;
+  spec.title = QObject::tr("Number blocks");
+  spec.new_text = QObject::tr("New block");
+  spec.empty_text = QObject::tr("No number blocks yet. A block says which numbers a group of cutters may have, as 1 to 24 for what stands in the machine, or every tenth for probes; cutters elsewhere are flagged.");
+  spec.all = &ShopState::number_blocks;
+  spec.sorted = false;
+  spec.columns = {"name", "from", "to", "every", "library", "kind", "word"};
+  spec.fields = {"name", "from", "to", "every", "# For which cutters", "library", "kind", "word"};
+  spec.fresh = [] {
+    NumberBlock b;
+    b.name = QObject::tr("New block").toStdString();
+    return b;
+  };
+  spec.check = check_block;
+  spec.choices = [&workspace](const NumberBlock&, std::string_view key) {
+    std::vector<FieldChoice> choices;
+    if (key != "library") return choices;
+    choices.push_back({text_of(Id{}.text()), QObject::tr("any")});
+    for (const Library& l : workspace.state().libraries) choices.push_back({text_of(l.id.text()), text_of(l.name)});
+    return choices;
+  };
+  spec.cell = [&workspace](const NumberBlock& b, const Property<NumberBlock>& p) -> std::optional<QString> {
+    if (p.key != "library") return std::nullopt;
+    const Library* l = workspace.state().libraries.find(b.library);
+    return l ? text_of(l->name) : QObject::tr("any");
+  };
+  // How many are in it, and how many should be and are not.
+  spec.subtitle = [&workspace](const NumberBlock& b) {
+    const ShopState& state = workspace.state();
+    const FurtherWords further = materials_of_recipes(state);
+    int inside = 0, outside = 0;
+    for (const Cutter& c : state.cutters) {
+      if (!belongs_to(b, c, further)) continue;
+      if (b.holds(c.number)) ++inside;
+      else if (const auto breach = breach_of(state, c); breach && breach->kind == BreachKind::outside) ++outside;
+    }
+    return !b.has_condition() ? QObject::tr("%1: kept free, no cutter is asked for it").arg(block_text(b)) : outside ? QObject::tr("%1. %2 cutters in it, %3 outside").arg(block_text(b)).arg(inside).arg(outside) : QObject::tr("%1. %2 cutters, all in it").arg(block_text(b)).arg(inside);
+  };
+  return spec;
+}
+
 }  // namespace
 
 PartsPage* make_shop_page(Workspace& workspace) {
   return new PartsPage(QObject::tr("Shop"), QObject::tr("Filter: name, grade, maker, code"),
                       {new PartSection<Insert>(workspace, insert_spec(workspace), QStringLiteral("insert"), nullptr), new PartSection<Collet>(workspace, collet_spec(workspace), QStringLiteral("collet"), nullptr),
                        new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::tool_material), QStringLiteral("tool_material"), nullptr),
-                       new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::coating), QStringLiteral("coating"), nullptr), new ToBuySection(workspace, nullptr), new NamesSection(workspace, nullptr)});
+                       new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::coating), QStringLiteral("coating"), nullptr), new ToBuySection(workspace, nullptr), new NamesSection(workspace, nullptr),
+                       new PartSection<NumberBlock>(workspace, block_spec(workspace), QStringLiteral("number_block"), nullptr)});
 }
 
 }  // namespace pecorra

@@ -15,6 +15,7 @@
 #include "app/aside.h"
 #include "app/look/look.h"
 #include "app/tables/recipes_section.h"
+#include "app/tables/row_preview.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/calm_combo.h"
@@ -121,7 +122,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), model_(new RowModel(workspace, this)), views_(new SwitchRow({tr("Chart"), tr("Rows"), tr("Recipes"), tr("Compare")})), tables_(new CalmCombo),
       name_(new QLineEdit), filter_(new FilterEdit(tr("Filter rows"))), add_(new QPushButton(tr("Add row"))), more_(new QPushButton(tr("More"))), only_context_(new QPushButton), new_recipe_(new QPushButton(tr("New recipe"))), count_(new QLabel), note_(new QLabel),
       empty_(new QLabel), stack_(new QStackedWidget), chart_(new ChartPane(workspace)), grid_(new QTableView),
-      recipes_(make_recipes_section(workspace, [this](const TrailTarget& target) { show_row(target); }, this)), compare_(new CompareView(workspace)), import_(new ImportView(workspace)), legend_(new Legend) {
+      recipes_(make_recipes_section(workspace, [this](const TrailTarget& target) { show_row(target); }, this)), compare_(new CompareView(workspace)), import_(new ChangePreview(workspace)), legend_(new Legend) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -156,8 +157,8 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
     if (view() == recipes) refresh();
   });
   connect(new_recipe_, &QPushButton::clicked, this, [this] { recipes_->add(new_recipe_); });
-  connect(import_, &ImportView::said, this, &TablesPage::said);
-  connect(import_, &ImportView::done, this, [this] { show_view(rows); });
+  connect(import_, &ChangePreview::said, this, &TablesPage::said);
+  connect(import_, &ChangePreview::done, this, [this] { show_view(rows); });
   refresh();
   show_view(chart);
 }
@@ -456,8 +457,14 @@ ConditionRow TablesPage::pattern_row() const {
 }
 
 void TablesPage::preview(const QString& from, RowSheet sheet) {
-  import_->show_sheet(model_->table_id(), from, std::move(sheet));
+  const ConditionTable* into = model_->table();
+  auto lines = row_lines(workspace_, model_->table_id(), from, sheet);
+  if (!lines || !into) return;
+  QStringList unknown;
+  for (const std::string& heading : sheet.unknown) unknown << QStringLiteral("“%1”").arg(text_of(heading));
+  import_->show_lines(std::move(lines), tr("%1 → %2").arg(from, text_of(into->name)), from, unknown);
   show_view(importing);
+  import_->table().setFocus();
 }
 
 void TablesPage::paste() {

@@ -12,7 +12,8 @@
 #include "app/parts/parts_section.h"
 #include "app/tables/chart_pane.h"
 #include "app/tables/compare_view.h"
-#include "app/tables/import_view.h"
+#include "app/widgets/change_preview.h"
+#include "core/tables/row_sheet.h"
 #include "app/tables/row_model.h"
 #include "app/widgets/switch_row.h"
 
@@ -36,7 +37,9 @@ class TablesPage : public QWidget {
   ChartPane& chart_pane() { return *chart_; }
   ChartView& chart_view() { return chart_->view(); }
   CompareView& compare_view() { return *compare_; }
-  ImportView& import_view() { return *import_; }
+  // What a sheet would bring to the table in front.
+  void preview(const QString& from, RowSheet sheet);
+  ChangePreview& import_view() { return *import_; }
   PartsSection& recipe_section() { return *recipes_; }
   // Of the view in front; none: the cutter's.
   QWidget* bench() const { return view() == recipes ? recipes_->bench() : nullptr; }
@@ -67,7 +70,6 @@ class TablesPage : public QWidget {
   void refresh();
   void build_rows(QWidget* page);
   void select_row(const Id& row, int column = RowModel::diameter);
-  void preview(const QString& from, RowSheet sheet);
   void paste_in_place(const Sheet& sheet);
   ConditionRow pattern_row() const;
   Id current_row() const;
@@ -84,7 +86,7 @@ class TablesPage : public QWidget {
   QTableView* grid_;
   PartsSection* recipes_;
   CompareView* compare_;
-  ImportView* import_;
+  ChangePreview* import_;
   QWidget* legend_;
   PickList* mores_ = nullptr;
   Id kept_row_;  // selected again after the model was rebuilt

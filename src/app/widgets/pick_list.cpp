@@ -12,7 +12,7 @@
 namespace pecorra {
 namespace {
 
-constexpr int row_height = 26, most_rows = 14;
+constexpr int row_height = 26, most_rows = 14, most_listed = 500;
 
 class ItemPainter : public QStyledItemDelegate {
  public:
@@ -27,8 +27,16 @@ class ItemPainter : public QStyledItemDelegate {
     p->setPen(d.quiet);
     p->drawText(r, Qt::AlignRight | Qt::AlignVCenter, detail);
     p->setPen(d.ink);
-    const int room = r.width() - p->fontMetrics().horizontalAdvance(detail) - 12;
-    p->drawText(r, Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, room));
+    const auto* item = static_cast<const PickItem*>(index.data(Qt::UserRole + 2).value<const void*>());
+    QRect left = r;
+    if (item && item->icon) {
+      p->save();
+      item->icon(*p, QRectF(r.left(), r.top() + 3, 18, r.height() - 6));
+      p->restore();
+      left.setLeft(r.left() + 28);
+    }
+    const int room = left.width() - p->fontMetrics().horizontalAdvance(detail) - 12;
+    p->drawText(left, Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, room));
   }
 };
 
@@ -53,6 +61,9 @@ PickList::PickList(QWidget* parent) : QFrame(parent, Qt::Popup), filter_(new QLi
 void PickList::open(QPoint global, int width, std::vector<PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text) {
   items_ = std::move(items);
   free_text_ = std::move(free_text);
+  free_text_first_ = false;
+  more_ = {};
+  more_items_.clear();
   filter_->clear();
   filter_->setPlaceholderText(hint);
   narrow({});
@@ -63,22 +74,36 @@ void PickList::open(QPoint global, int width, std::vector<PickItem> items, int c
   filter_->setFocus();
 }
 
+void PickList::set_more(std::function<std::vector<PickItem>(const QString&)> more) {
+  more_ = std::move(more);
+  narrow(filter_->text());
+}
+
 void PickList::narrow(const QString& text) {
   list_->clear();
   const QStringList words = text.split(QLatin1Char(' '), Qt::SkipEmptyParts);
+  const auto add = [this](const PickItem& pick, int place) {
+    auto* item = new QListWidgetItem(pick.text, list_);
+    item->setData(Qt::UserRole, place);
+    item->setData(Qt::UserRole + 1, pick.detail);
+    item->setData(Qt::UserRole + 2, QVariant::fromValue(static_cast<const void*>(&pick)));
+  };
   for (std::size_t i = 0; i < items_.size(); ++i) {
     const QString whole = items_[i].text + QLatin1Char(' ') + items_[i].detail;
     bool fits = true;
     for (const QString& word : words) fits = fits && whole.contains(word, Qt::CaseInsensitive);
     if (!fits) continue;
-    auto* item = new QListWidgetItem(items_[i].text, list_);
-    item->setData(Qt::UserRole, static_cast<int>(i));
-    item->setData(Qt::UserRole + 1, items_[i].detail);
+    add(items_[i], static_cast<int>(i));
+    if (list_->count() >= most_listed) break;  // typing finds the others
+  }
+  if (more_ && list_->count() < most_listed) {
+    more_items_ = more_(text);
+    for (std::size_t i = 0; i < more_items_.size() && list_->count() < most_listed; ++i) add(more_items_[i], static_cast<int>(items_.size() + i));
   }
   if (list_->count() == 0) {
     auto* nothing = new QListWidgetItem(free_text_ && !text.isEmpty() ? tr("Enter takes what is typed") : tr("Nothing is called that"), list_);
     nothing->setFlags(Qt::NoItemFlags);
-  } else {
+  } else if (!free_text_first_ || text.isEmpty()) {
     list_->setCurrentRow(0);
   }
   resize(width(), filter_->sizeHint().height() + std::min(list_->count(), most_rows) * row_height + 24);
@@ -91,7 +116,8 @@ void PickList::pick_current() {
     if (free_text_ && free_text_(typed)) hide();
     return;
   }
-  const auto pick = items_[static_cast<std::size_t>(item->data(Qt::UserRole).toInt())].pick;
+  const auto place = static_cast<std::size_t>(item->data(Qt::UserRole).toInt());
+  const auto pick = place < items_.size() ? items_[place].pick : more_items_[place - items_.size()].pick;
   hide();
   if (pick) pick();
 }

@@ -4,6 +4,7 @@
 #include <QFrame>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPainter>
 #include <functional>
 #include <vector>
 
@@ -13,6 +14,7 @@ struct PickItem {
   QString text;
   QString detail;  // quiet, at the right
   std::function<void()> pick;
+  std::function<void(QPainter&, const QRectF&)> icon{};  // at the left, where it has one
 };
 
 class PickList : public QFrame {
@@ -21,6 +23,10 @@ class PickList : public QFrame {
   explicit PickList(QWidget* parent);
   // `free_text` is offered what was typed when no item is picked; false: it cannot be used.
   void open(QPoint global, int width, std::vector<PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text = {});
+  // What was typed is offered before the items that it narrows to.
+  void prefer_free_text() { free_text_first_ = true; }
+  // More items that fit what was typed, as from very many cutters; behind the others.
+  void set_more(std::function<std::vector<PickItem>(const QString& text)> more);
   int shown_count() const { return list_->count() > 0 && list_->item(0)->flags() == Qt::NoItemFlags ? 0 : list_->count(); }
   QString current_text() const { return list_->currentItem() ? list_->currentItem()->text() : QString(); }
 
@@ -33,7 +39,9 @@ class PickList : public QFrame {
 
   QLineEdit* filter_;
   QListWidget* list_;
-  std::vector<PickItem> items_;
+  std::vector<PickItem> items_, more_items_;
+  std::function<std::vector<PickItem>(const QString&)> more_;
+  bool free_text_first_ = false;
   std::function<bool(const QString&)> free_text_;
 };
 

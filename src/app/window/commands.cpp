@@ -30,7 +30,7 @@ void MainWindow::make_commands() {
   add(QStringLiteral("materials"), tr("Page: Materials"), QStringLiteral("Ctrl+5"), [this] { show_page(materials); });
   add(QStringLiteral("machines"), tr("Page: Machines"), QStringLiteral("Ctrl+6"), [this] { show_page(machines); });
   for (const auto& [index, id, text] : {std::tuple{PartsPage::inserts, "inserts", tr("Shop: inserts")}, {PartsPage::collets, "collets", tr("Shop: collets")}, {PartsPage::tool_materials, "tool_materials", tr("Shop: tool materials")},
-                                        {PartsPage::coatings, "coatings", tr("Shop: coatings")}, {PartsPage::to_buy, "to_buy", tr("Shop: what is to be bought")}, {PartsPage::names, "names", tr("Shop: names of cutters, rounding")}})
+                                        {PartsPage::coatings, "coatings", tr("Shop: coatings")}, {PartsPage::to_buy, "to_buy", tr("Shop: what is to be bought")}, {PartsPage::names, "names", tr("Shop: names of cutters, rounding")}, {PartsPage::number_blocks, "number_blocks", tr("Shop: number blocks")}})
     add(QLatin1String(id), text, {}, [this, section = index] {
       show_page(stores);
       shop_page().show_section(section);
@@ -80,6 +80,7 @@ void MainWindow::make_commands() {
     show_page(cutters);
     cutters_page_->show_alike();
   });
+  make_library_commands(add);
   add(QStringLiteral("ghost"), tr("Draw another cutter behind, or none again"), QStringLiteral("Ctrl+G"), [this] {
     show_page(cutters);
     set_bench_folded(false);

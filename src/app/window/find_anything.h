@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/widgets/pick_list.h"
+#include "core/library/cutter_find.h"
 #include "app/workspace.h"
 
 namespace pecorra {
@@ -25,6 +26,7 @@ class FindAnything : public PickList {
 
  private:
   Workspace& workspace_;
+  CutterIndex words_;
 };
 
 }  // namespace pecorra

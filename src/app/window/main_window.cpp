@@ -136,6 +136,14 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     cutter_bench_->form().start_fresh(workspace_->cutter_id());
     cutter_bench_->form().focus_field(QStringLiteral("diameter_mm"));
   });
+  connect(cutters_page_, &CuttersPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  connect(cutters_page_, &CuttersPage::import_wanted, this, &MainWindow::choose_cutters_to_read);
+  connect(cutters_page_, &CuttersPage::export_wanted, this, &MainWindow::choose_cutters_to_write);
+  connect(cutter_bench_, &CutterBench::job_wanted, this, [this](const Id& job, int operation) {
+    show_page(jobs);
+    workspace_->select_job(job);
+    workspace_->select_operation(operation);
+  });
   connect(cutters_page_, &CuttersPage::open_sizes, this, [this] {
     set_bench_folded(false);
     cutter_bench_->show_side(CutterBench::sizes);

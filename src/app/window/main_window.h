@@ -68,9 +68,16 @@ class MainWindow : public QMainWindow {
  protected:
   void closeEvent(QCloseEvent* event) override;
   void showEvent(QShowEvent* event) override;
+  // In the format of its ending, aside.
+  void write_cutters(const QString& file, const std::optional<Id>& library);
 
  private:
   void make_commands();
+  void make_library_commands(const std::function<void(const QString& id, const QString& text, const QString& keys, std::function<void()> run)>& add);
+  // Into that library; none: the one in front, or a new one of the file's name.
+  void choose_cutters_to_read(const std::optional<Id>& library);
+  // Of that library; none: what is selected, or what is shown.
+  void choose_cutters_to_write(const std::optional<Id>& library);
   // What the context line said last time; the pace starts at its target.
   void recall_context();
   void remember_context() const;

@@ -3,8 +3,11 @@
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
+#include <QFile>
 #include <QThread>
 
+#include "app/cutters/bulk_change.h"
+#include "app/cutters/cutter_import.h"
 #include "app/look/look.h"
 #include "app/window/main_window.h"
 
@@ -20,21 +23,14 @@ void settle(MainWindow& window) {
   } while ((timer.elapsed() < 120 || !window.jobs_page().is_planned()) && timer.elapsed() < 20000);
 }
 
-// A sheet as a shop might keep one beside its machine, against the first table.
-RowSheet sample_sheet(const ShopState& state) {
-  const Sheet sheet{"", {{"D (mm)", "vc", "fz (mm)", "ap", "Note", "Shelf"}, {"6", "100", "0.026", "1.0 x D", "", "A1"}, {"8", "118", "0.038", "1.0 x D", "New edge", "A1"}, {"14", "105", "0.058", "1.0 x D", "", "A2"},
-                         {"18", "95", "0.07", "1.0 x D", "", "A2"}, {"20", "95", "8 kg", "1.0 x D", "", "A2"}, {"25", "-90", "0.08", "", "", "A3"}}};
-  ConditionRow base;
-  for (const ConditionRow& row : state.tables[0].rows)
-    if (row.operation == OperationKind::side_rough) {
-      base.kind = row.kind;
-      base.tool_material = row.tool_material;
-      base.operation = row.operation;
-      base.material = row.material;
-      base.group = row.group;
-      break;
-    }
-  return read_row_sheet(sheet, base, UnitSystem::metric, {});
+// A list as a shop might keep one beside its cabinet: something of every kind that a line can be.
+void write_sample_list(const QString& file) {
+  QFile out(file);
+  if (!out.open(QIODevice::WriteOnly)) return;
+  out.write("Tool no;Type;Dia;Flutes;Flute length;OAL;Manufacturer;Part number;Qty;Shelf\n;;mm;;mm;mm;;;;\n"
+            "210;End mill;6;4;13;57;Heddlemoor;HS-0606;4;A1\n213;End mill;8;4;19;63;Heddlemoor;HS-0808;2;A1\n219;End mill;12;4;28;83;Heddlemoor;HS-1212;3;A1\n"
+            "222;End mill;16;4;32;;;;;A1\n301;Reamer;8;6;33;117;Ferrow;FR-0800;1;B2\n400;Ball nose;6;2;13;57;Heddlemoor;HB-0606;2;A2\n401;Ball nose;1/4\";2;3/8\";2 1/2 in;Ferrow;FB-14;;A2\n"
+            "402;Spiral point tap;8;3;20;90;Oxbarrow;M8-SP;2;C1\n403;End mill;ten;4;22;72;Heddlemoor;HS-1010;1;A1\n404;Sharpener;5;2;;;;;1;C3\n");
 }
 
 }  // namespace
@@ -63,8 +59,6 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("cutters");
   window.show_things_to_try(false);
   window.cutter_bench().show_side(CutterBench::sizes);
-  cutter(246);
-  shot("cutter-draft");
   cutter(3);
   shot("cutter-sizes");
   window.cutter_bench().show_side(CutterBench::assembly);
@@ -84,16 +78,6 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.tables_page().show_view(TablesPage::rows);
   window.tables_page().show_table(workspace.state().tables[0].id);
   shot("table-rows");
-  window.tables_page().import_view().show_sheet(workspace.state().tables[0].id, QStringLiteral("steel.csv"), sample_sheet(workspace.state()));
-  window.tables_page().show_view(TablesPage::importing);
-  shot("import");
-  window.tables_page().show_view(TablesPage::recipes);
-  if (!workspace.state().recipes.empty()) window.tables_page().recipe_section().select(workspace.state().recipes[1].id);
-  shot("recipes");
-  window.tables_page().show_view(TablesPage::compare);
-  const WorkMaterial *left = workspace.state().materials.named("42CrMo4 +QT"), *right = workspace.state().materials.named("EN-GJL-250");
-  if (left && right) window.tables_page().compare_view().compare(CompareView::materials, left->id, right->id);
-  shot("compare");
   window.show_page(MainWindow::jobs);
   job("Spindle rail");
   shot("job");
@@ -112,17 +96,42 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.show_cut_board(true);
   shot("what-if");
   window.write_cut_sheet(folder + QStringLiteral("/cut-sheet.pdf"));
-  cutter(225);
-  {
-    WhatIf tried;
-    tried.ap_mm = 30;
-    tried.ae_mm = 16;
-    workspace.try_what_if(tried);
-  }
-  shot("over-limit");
-  workspace.try_what_if({});
   window.show_cut_board(false);
   cutter(219);
+  // Libraries: narrowed, read, changed many at a time, numbered, looked back at.
+  CuttersPage& list = window.cutters_page();
+  CutterFilter filter;
+  filter.values["kind"] = {"end_mill", "ball"};
+  filter.values["tool_material"] = {"carbide"};
+  filter.ranges["diameter_mm"] = *parse_range("6 .. 16 mm", Quantity::length, UnitSystem::metric);
+  list.filters().set_filter(filter);
+  window.cutter_bench().show_side(CutterBench::history);
+  shot("library");
+  std::vector<Id> steel = list.shown();
+  steel.resize(std::min<std::size_t>(steel.size(), 12));
+  list.select(steel);
+  list.change_many();
+  list.bulk().set_property("coating");
+  list.bulk().set_text(QStringLiteral("AlTiN"));
+  shot("bulk-change");
+  list.bulk().preview().leave();
+  list.filters().clear();
+  const QString sample = folder + QStringLiteral("/cabinet.csv");
+  write_sample_list(sample);
+  list.import_file(sample, workspace.state().libraries[0].id);
+  QElapsedTimer reading;
+  reading.start();
+  while (list.import().is_reading() && reading.elapsed() < 10000) QApplication::processEvents();
+  list.import().preview().show_all();
+  shot("read-cutters");
+  list.import().preview().leave();
+  QFile::remove(sample);
+  cutter(219);
+  window.cutter_bench().show_side(CutterBench::conditions);
+  window.show_page(MainWindow::stores);
+  window.shop_page().show_section(PartsPage::number_blocks);
+  shot("number-blocks");
+  window.show_page(MainWindow::cutters);
   Look::get().set_night(true);
   window.show_page(MainWindow::tables);
   window.tables_page().show_view(TablesPage::chart);

@@ -3,6 +3,7 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 
+#include "app/cutters/catalogue.h"
 #include "app/look/look.h"
 
 namespace pecorra {
@@ -34,6 +35,7 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
     if (!trouble.isEmpty() || workspace_.shop().saving() != Shop::Saving::failing) trouble_ = trouble;
     refresh();
   });
+  connect(&workspace_.catalogue(), &CutterCatalogue::counted, this, &Strip::refresh);
   connect(&workspace_, &Workspace::data_changed, this, &Strip::refresh);
   connect(&Look::get(), &Look::changed, this, &Strip::refresh);
   refresh();
@@ -46,11 +48,7 @@ void Strip::say(const QString& what, bool can_be_undone, bool fault) {
 }
 
 void Strip::refresh() {
-  int drafts = 0, odd = 0;
-  for (const Cutter& cutter : workspace_.state().cutters) {
-    if (has_error(check_cutter(cutter))) ++drafts;
-    else if (to_look_at(cutter)) ++odd;
-  }
+  const int drafts = workspace_.catalogue().drafts(), odd = workspace_.catalogue().odd_ones();
   warnings_->setText(tr("%n to look at", nullptr, drafts + odd).replace(QStringLiteral("%n"), QString::number(drafts + odd)));
   warnings_->setVisible(drafts + odd > 0);
   QPixmap mark(14 * devicePixelRatio(), 14 * devicePixelRatio());

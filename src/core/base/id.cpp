@@ -1,6 +1,8 @@
 #include "core/base/id.h"
 
+#include <array>
 #include <fmt/format.h>
+#include <utility>
 
 namespace pecorra {
 
@@ -10,26 +12,40 @@ std::string Id::text() const {
                      low >> 48, low & 0xffffffffffffull);
 }
 
+namespace {
+
+// 0 to 15, 16 for what is no digit.
+constexpr auto hex_values = [] {
+  std::array<std::uint8_t, 256> values{};
+  values.fill(16);
+  for (int i = 0; i < 10; ++i) values[static_cast<std::size_t>('0' + i)] = static_cast<std::uint8_t>(i);
+  for (int i = 0; i < 6; ++i) values[static_cast<std::size_t>('a' + i)] = values[static_cast<std::size_t>('A' + i)] = static_cast<std::uint8_t>(10 + i);
+  return values;
+}();
+
+}  // namespace
+
 std::optional<Id> Id::parse(std::string_view text) {
   if (text.empty()) return Id{};
-  if (text.size() != 36) return std::nullopt;
-  std::uint64_t words[2] = {0, 0};
-  int digits = 0;
-  for (std::size_t i = 0; i < text.size(); ++i) {
-    const char c = text[i];
-    if (i == 8 || i == 13 || i == 18 || i == 23) {
-      if (c != '-') return std::nullopt;
-      continue;
+  if (text.size() != 36 || text[8] != '-' || text[13] != '-' || text[18] != '-' || text[23] != '-') return std::nullopt;
+  std::uint64_t word = 0;
+  unsigned wrong = 0;
+  const auto take = [&](std::size_t from, std::size_t to) {
+    for (std::size_t i = from; i < to; ++i) {
+      const std::uint8_t value = hex_values[static_cast<unsigned char>(text[i])];
+      wrong |= value;
+      word = word << 4 | (value & 15u);
     }
-    int value = 0;
-    if (c >= '0' && c <= '9') value = c - '0';
-    else if (c >= 'a' && c <= 'f') value = c - 'a' + 10;
-    else if (c >= 'A' && c <= 'F') value = c - 'A' + 10;
-    else return std::nullopt;
-    words[digits / 16] = words[digits / 16] << 4 | static_cast<std::uint64_t>(value);
-    ++digits;
-  }
-  return Id{words[0], words[1]};
+  };
+  take(0, 8);
+  take(9, 13);
+  take(14, 18);
+  Id id;
+  id.high = std::exchange(word, 0);
+  take(19, 23);
+  take(24, 36);
+  id.low = word;
+  return wrong & 16u ? std::nullopt : std::optional(id);
 }
 
 Id Id::from_name(std::string_view name) {

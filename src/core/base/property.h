@@ -65,6 +65,9 @@ struct Property {
   Value (*get)(const T&) = nullptr;
   // False when the value is of the wrong type or an unknown choice; the object is then unchanged.
   bool (*set)(T&, const Value&) = nullptr;
+  // The same without a Value in between, for very many objects; none where the member is of another kind.
+  bool (*set_number)(T&, double) = nullptr;
+  bool (*set_text)(T&, std::string_view) = nullptr;
 
   constexpr Property within(double from, double to) const {
     Property copy = *this;
@@ -189,6 +192,32 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
       return given != nullptr;
     }
   };
+  if constexpr (std::is_same_v<Type, std::string>) {
+    property.set_text = [](Object& object, std::string_view text) { return (object.*Member).assign(text), true; };
+  } else if constexpr (std::is_same_v<Type, Id>) {
+    property.set_text = [](Object& object, std::string_view text) {
+      const auto id = Id::parse(text);
+      if (id) object.*Member = *id;
+      return id.has_value();
+    };
+  } else if constexpr (std::is_enum_v<Type>) {
+    property.set_text = [](Object& object, std::string_view text) {
+      const auto choice = choice_from_key<Type>(text);
+      if (choice) object.*Member = *choice;
+      return choice.has_value();
+    };
+  } else if constexpr (detail::IsOptional<Type>::value) {
+    using Inner = typename Type::value_type;
+    if constexpr (std::is_enum_v<Inner>)
+      property.set_text = [](Object& object, std::string_view text) {
+        const auto choice = choice_from_key<Inner>(text);
+        if (choice) object.*Member = *choice;
+        return choice.has_value();
+      };
+    else property.set_number = [](Object& object, double number) { return object.*Member = static_cast<Inner>(number), true; };
+  } else if constexpr (!std::is_same_v<Type, bool>) {
+    property.set_number = [](Object& object, double number) { return object.*Member = static_cast<Type>(number), true; };
+  }
   return property;
 }
 

@@ -107,6 +107,7 @@ const std::array rest{
     field<&Cutter::max_ramp_deg>("max_ramp_deg", "RMPX", "Greatest ramp", angle, "Steepest way down into the full").above(0).within(0, 90),
     field<&Cutter::runout_mm>("runout_mm", "", "Runout", feed_per_tooth, "Measured at the edges").within(0, 10),
     field<&Cutter::shank_form>("shank_form", "", "Shank form", choice, "What the holder must be made for"),
+    field<&Cutter::favourite>("favourite", "", "Favourite", flag, "Stays on top of the list"),
     field<&Cutter::no_maker_tables>("no_maker_tables", "", "Without maker tables", flag, "The tables of its maker do not apply to it"),
     field<&Cutter::no_factors>("no_factors", "", "Never scaled", flag, "No factor is put on its values"),
     field<&Cutter::unit>("unit", "", "Bought in", choice, "The unit a bare number is read in")};

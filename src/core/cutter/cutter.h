@@ -108,6 +108,7 @@ struct Cutter {
   std::string message;  // for the operator: on sheets and in programs
   std::optional<int> in_stock, wanted, on_order;
   bool retired = false;
+  bool favourite = false;        // stays on top of lists
   bool no_maker_tables = false;  // its maker's tables do not apply
   bool no_factors = false;       // no factor is put on its values
   // Keys of values that nobody has confirmed.

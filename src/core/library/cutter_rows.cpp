@@ -2,9 +2,12 @@
 
 #include <algorithm>
 #include <array>
+#include <atomic>
 #include <fmt/format.h>
+#include <thread>
 #include <unordered_map>
 
+#include "core/base/parallel.h"
 #include "core/cutter/kinds.h"
 #include "core/quantity/print.h"
 
@@ -179,6 +182,12 @@ CutterColumn column_headed(const std::string& text) {
   for (const Cell& cell : cells())
     if (word_of(cell.label) == word_of(text)) heading = {word_of(text), {}};
   column.units = system_of(heading.unit);
+  // Our own keys say the unit they are kept in.
+  for (const auto& [ending, system] : {std::pair{"_mm", UnitSystem::metric}, {"_in", UnitSystem::inch}, {"_inch", UnitSystem::inch}})
+    if (column.heading.ends_with(ending)) {
+      column.units = system;
+      if (const std::string without = word_of(std::string_view(column.heading).substr(0, column.heading.size() - std::string_view(ending).size())); system == UnitSystem::inch) heading.word = without;
+    }
   for (const auto& [key, role] : role_keys)
     if (heading.word == word_of(key)) set_column_key(column, key);
   for (const Cell& cell : cells())
@@ -204,9 +213,9 @@ class LineReader {
     }
   }
 
-  SheetLine<Cutter> read(const std::vector<std::string>& cells, int number, CutterLineExtra& extra) {
-    SheetLine<Cutter> line;
+  void read(SheetLine<Cutter>& line, const std::vector<std::string>& cells, int number, CutterLineExtra& extra) {
     line.line = number;
+    line.given.reserve(form_.columns.size());
     UnitSystem units = units_;
     if (unit_column_ && *unit_column_ < cells.size()) {
       Cutter as_unit;
@@ -253,7 +262,7 @@ class LineReader {
           else give(line, column.property);
           has_kind = has_kind || column.property->key == "kind";
           if (column.property->key == "diameter_mm") {
-            if (!unit_column_) line.value.unit = column.units || !says_unit(text) ? here : text.find("mm") != std::string_view::npos ? UnitSystem::metric : UnitSystem::inch;
+            if (!unit_column_) line.value.unit = !says_unit(text) ? here : text.find("mm") != std::string_view::npos ? UnitSystem::metric : UnitSystem::inch;
           }
       }
     }
@@ -266,7 +275,6 @@ class LineReader {
       }
     }
     if (line.faults.empty() && !has_id && !line.value.diameter_mm && needs_diameter(line.value.kind)) line.faults.push_back({number, heading_of_key("diameter_mm"), "is missing"});
-    return line;
   }
 
  private:
@@ -419,16 +427,37 @@ std::string shape_of(const CutterSheetForm& form) {
 
 CutterLines read_cutter_sheet(const Sheet& sheet, const CutterSheetForm& form, UnitSystem units, const IdLookup& ids, const std::function<bool(std::size_t)>& step) {
   CutterLines out;
-  out.lines.reserve(sheet.lines.size());
-  LineReader reader(form, units, ids);
   const bool extras = std::any_of(form.columns.begin(), form.columns.end(), [](const CutterColumn& c) { return c.role == CutterColumnRole::holder || c.role == CutterColumnRole::stickout; });
-  for (std::size_t i = form.first_line; i < sheet.lines.size(); ++i) {
-    if (step && i % 1000 == 0 && !step(i)) break;
-    if (is_empty_line(sheet.lines[i])) continue;
+  const std::size_t count = sheet.lines.size() - std::min(form.first_line, sheet.lines.size());
+  out.lines.resize(count);
+  if (extras) out.extras.resize(count);
+  std::atomic<std::size_t> done = 0;
+  std::atomic<bool> stopped = false;
+  const auto caller = std::this_thread::get_id();
+  in_parts(count, 2000, [&](std::size_t from, std::size_t to) {
+    LineReader reader(form, units, ids);
     CutterLineExtra extra;
-    out.lines.push_back(reader.read(sheet.lines[i], static_cast<int>(i) + 1, extra));
-    if (extras) out.extras.push_back(std::move(extra));
+    for (std::size_t i = from; i < to && !stopped; ++i) {
+      if (++done % 1000 == 0 && step && std::this_thread::get_id() == caller && !step(done)) stopped = true;
+      const std::size_t at = form.first_line + i;
+      if (is_empty_line(sheet.lines[at])) continue;
+      extra = {};
+      reader.read(out.lines[i], sheet.lines[at], static_cast<int>(at) + 1, extra);
+      if (extras) out.extras[i] = std::move(extra);
+    }
+  });
+  // Empty lines have no number.
+  std::size_t kept = 0;
+  for (std::size_t i = 0; i < count; ++i) {
+    if (out.lines[i].line == 0) continue;
+    if (kept != i) {
+      out.lines[kept] = std::move(out.lines[i]);
+      if (extras) out.extras[kept] = std::move(out.extras[i]);
+    }
+    ++kept;
   }
+  out.lines.erase(out.lines.begin() + static_cast<std::ptrdiff_t>(kept), out.lines.end());
+  if (extras) out.extras.resize(kept);
   for (const CutterColumn& c : form.columns)
     if (!c.role && !c.heading.empty()) out.unknown.push_back(c.heading);
   return out;
@@ -436,11 +465,13 @@ CutterLines read_cutter_sheet(const Sheet& sheet, const CutterSheetForm& form, U
 
 MergeRules<Cutter> cutter_merge_rules() {
   MergeRules<Cutter> rules;
-  rules.keys = [](const Cutter& c, std::vector<std::uint64_t>& keys) {
+  rules.keys = [](const Cutter& c, bool looked_for, std::vector<std::uint64_t>& keys) {
     const std::uint64_t library = mixed(c.library.high, c.library.low);
     if (!c.id.is_null()) keys.push_back(mixed(mixed(1, c.id.high), c.id.low));
     if (c.number > 0) keys.push_back(mixed(mixed(library, 2), static_cast<std::uint64_t>(c.number)));
+    if (looked_for && c.number > 0) return;
     if (!c.order_code.empty()) keys.push_back(mixed(mixed(library, 3), std::hash<std::string>()(c.order_code)));
+    if (looked_for && !c.order_code.empty()) return;
     keys.push_back(mixed(mixed(library, 4), mixed(std::hash<std::string>()(c.name), static_cast<std::uint64_t>(c.kind))));
   };
   rules.same_thing = [](const Cutter& there, const Cutter& read) {

@@ -52,7 +52,7 @@ struct CutterLines {
 };
 // `units`: of bare numbers where nothing says it. `ids`: inserts by their names. Without a kind the name is asked for its
 // words; a line whose kind is not known, or that states no diameter although its kind needs one and it is not one of ours
-// (with a UUID), is faulty. `step` as in merge_preview().
+// (with a UUID), is faulty. `step` as in merge_preview(), on the calling thread. Several threads read.
 CutterLines read_cutter_sheet(const Sheet& sheet, const CutterSheetForm& form, UnitSystem units, const IdLookup& ids, const std::function<bool(std::size_t)>& step = {});
 
 // The same thing: the same UUID; else in this library the same number; else, without a number, the same maker and order code;

@@ -44,20 +44,29 @@ bool belongs_to(const NumberBlock& block, const Cutter& c, const FurtherWords& f
   return further && folded(further(c)).find(wanted) != std::string::npos;
 }
 
+namespace {
+
+// Blocks for the same cutters: any of them will do.
+bool same_condition(const NumberBlock& a, const NumberBlock& b) { return a.library == b.library && a.kind == b.kind && a.word == b.word; }
+
+}  // namespace
+
 std::optional<Breach> breach_of(const Cutter& cutter, std::span<const NumberBlock> blocks, const FurtherWords& further) {
-  const NumberBlock* own = nullptr;
   const NumberBlock* others = nullptr;
+  bool in_own = false;
   for (const NumberBlock& b : blocks) {
     if (!b.has_condition()) continue;
     if (belongs_to(b, cutter, further)) {
-      if (b.holds(cutter.number)) return std::nullopt;
-      if (!own) own = &b;
-    } else if (!others && b.holds(cutter.number) && (b.library.is_null() || b.library == cutter.library)) {
+      if (b.holds(cutter.number)) {
+        in_own = true;
+        continue;
+      }
+      if (std::none_of(blocks.begin(), blocks.end(), [&](const NumberBlock& o) { return same_condition(o, b) && o.holds(cutter.number); })) return Breach{BreachKind::outside, &b};
+    } else if (!others && b.from && b.holds(cutter.number) && (b.library.is_null() || b.library == cutter.library)) {
       others = &b;
     }
   }
-  if (own) return Breach{BreachKind::outside, own};
-  if (others) return Breach{BreachKind::kept_for_others, others};
+  if (others && !in_own) return Breach{BreachKind::kept_for_others, others};
   return std::nullopt;
 }
 
@@ -82,33 +91,42 @@ void TakenNumbers::give_back(int number) {
   far_.erase(number);
 }
 
-std::optional<int> TakenNumbers::free_in(const NumberBlock& block) const {
-  const int step = std::max(1, block.every.value_or(1));
-  const int last = block.to.value_or(99999999);
-  for (int n = (block.from.value_or(1) + step - 1) / step * step; n <= last; n += step)
-    if (!contains(n)) return n;
+std::optional<int> TakenNumbers::free_in_blocks(const Cutter& cutter, std::span<const NumberBlock> blocks, const FurtherWords& further) const {
+  Cutter there = cutter;
+  for (const NumberBlock& b : blocks) {
+    if (!b.has_condition() || !belongs_to(b, cutter, further)) continue;
+    const int step = std::max(1, b.every.value_or(1)), from = b.from.value_or(1);
+    const auto find = [&](std::int64_t first, std::int64_t last) -> std::optional<int> {
+      for (std::int64_t n = (first + step - 1) / step * step; n <= last; n += step) {
+        if (contains(static_cast<int>(n))) continue;
+        there.number = static_cast<int>(n);
+        if (!breach_of(there, blocks, further)) return there.number;
+      }
+      return std::nullopt;
+    };
+    // Behind those that are there, as long as the block goes on; then in the gaps.
+    const std::int64_t last = std::min<std::int64_t>(b.to.value_or(99999999), std::max(highest_, from) + std::int64_t{1000} * step);
+    std::int64_t behind = std::min<std::int64_t>(last, highest_);
+    while (behind >= from && !contains(static_cast<int>(behind))) --behind;
+    if (const auto n = find(std::max<std::int64_t>(behind + 1, from), last)) return n;
+    if (const auto n = find(from, std::min<std::int64_t>(last, behind))) return n;
+  }
   return std::nullopt;
 }
 
 int TakenNumbers::free_for(const Cutter& cutter, std::span<const NumberBlock> blocks, const FurtherWords& further) const {
-  for (const NumberBlock& b : blocks)
-    if (b.has_condition() && belongs_to(b, cutter, further))
-      if (const auto n = free_in(b)) return *n;
-  // Behind the highest, but not into numbers that are kept for others.
-  for (int n = highest_ + 1;; ++n) {
-    Cutter there = cutter;
+  if (const auto n = free_in_blocks(cutter, blocks, further)) return *n;
+  Cutter there = cutter;
+  const auto is_right = [&](int n) {
     there.number = n;
     const auto breach = breach_of(there, blocks, further);
-    if (!breach || breach->kind == BreachKind::outside) return n;
-    if (!breach->block->to) break;  // it has no end: the smallest free number outside it
-    if (!breach->block->every) n = *breach->block->to;
-  }
-  for (int n = 1;; ++n) {
-    Cutter there = cutter;
-    there.number = n;
-    if (!contains(n) && !breach_of(there, blocks, further)) return n;
-    if (n > highest_ + 1) return highest_ + 1;
-  }
+    return !breach || breach->kind == BreachKind::outside;  // its own blocks are full: anywhere but in others'
+  };
+  // Behind the highest; where numbers there are kept for others, the smallest that is free.
+  if (is_right(highest_ + 1)) return highest_ + 1;
+  for (int n = 1; n <= highest_; ++n)
+    if (!contains(n) && is_right(n)) return n;
+  return highest_ + 1;
 }
 
 NumberPlan plan_numbers(std::span<const Cutter> cutters, std::span<const std::size_t> chosen, std::span<const NumberBlock> blocks, const FurtherWords& further) {
@@ -131,13 +149,8 @@ NumberPlan plan_numbers(std::span<const Cutter> cutters, std::span<const std::si
   for (const std::size_t i : wanting) {
     const Cutter& c = cutters[i];
     TakenNumbers& numbers = taken[c.library];
-    bool has_block = false;
-    std::optional<int> number;
-    for (const NumberBlock& b : blocks) {
-      if (!b.has_condition() || !belongs_to(b, c, further)) continue;
-      has_block = true;
-      if (!number) number = numbers.free_in(b);
-    }
+    const bool has_block = std::any_of(blocks.begin(), blocks.end(), [&](const NumberBlock& b) { return b.has_condition() && belongs_to(b, c, further); });
+    std::optional<int> number = numbers.free_in_blocks(c, blocks, further);
     if (has_block && !number) {
       plan.full.push_back(i);
       numbers.take(c.number);

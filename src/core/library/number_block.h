@@ -43,13 +43,13 @@ struct Breach {
   BreachKind kind = BreachKind::outside;
   const NumberBlock* block = nullptr;  // where it belongs; or whose number it has
 };
-// A cutter for which there are blocks has a number in none of them; or it has a number of a block that is not for it while
-// being in none that is. Blocks without a condition keep nobody out.
+// Blocks for different cutters all hold for whoever belongs to several (the standing set's probe: 1 to 24, and every tenth);
+// blocks for the same cutters are alternatives. Outside: one of them does not hold. Kept for others: it has a number of a block
+// with a first number that is not for it, while being in none that is. Blocks without a condition keep nobody out.
 std::optional<Breach> breach_of(const Cutter& cutter, std::span<const NumberBlock> blocks, const FurtherWords& further = {});
 
 // The cutters among `chosen` (places in `cutters`) that get another number: breaches, and numbers that stand twice in a
-// library. The smallest free number of their blocks, without blocks the smallest free one above the library's block-free
-// numbers. A cutter for which its blocks are full is in `full`.
+// library. A number behind the others of its blocks, or in their gaps; without blocks one behind all others. A cutter for which its blocks are full is in `full`.
 struct Renumbering {
   std::size_t cutter = 0;  // place
   int from = 0, to = 0;
@@ -71,7 +71,8 @@ class TakenNumbers {
   int highest() const { return highest_; }
   // The number for a cutter that is put into the library: in its block where it has one, else behind the highest.
   int free_for(const Cutter& cutter, std::span<const NumberBlock> blocks, const FurtherWords& further = {}) const;
-  std::optional<int> free_in(const NumberBlock& block) const;
+  // One that breaks no rule, behind the others of its block or in a gap; nothing: its blocks are full, or there are none for it.
+  std::optional<int> free_in_blocks(const Cutter& cutter, std::span<const NumberBlock> blocks, const FurtherWords& further = {}) const;
 
  private:
   std::vector<bool> taken_;  // up to a million

@@ -29,6 +29,8 @@ std::array<Property<Recipe>, sizeof...(place)> inherited(std::index_sequence<pla
     p.choices = row.choices;
     p.get = [](const Recipe& recipe) { return properties<ConditionRow>()[place].get(recipe); };
     p.set = [](Recipe& recipe, const Value& value) { return properties<ConditionRow>()[place].set(recipe, value); };
+    if (row.set_number) p.set_number = [](Recipe& recipe, double number) { return properties<ConditionRow>()[place].set_number(recipe, number); };
+    if (row.set_text) p.set_text = [](Recipe& recipe, std::string_view text) { return properties<ConditionRow>()[place].set_text(recipe, text); };
     return p;
   }()...};
 }

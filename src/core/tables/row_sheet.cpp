@@ -192,7 +192,7 @@ std::vector<MergeLine<Row>> preview_rows(const ConditionTable& into, const RowSh
     }
     for (const char* key : {"vc_m_min", "feed_mm", "ap_mm", "ae_mm"}) after.typed.erase(key);
   };
-  rules.keys = [](const Row& r, std::vector<std::uint64_t>& keys) { keys.push_back(static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation)); };
+  rules.keys = [](const Row& r, bool, std::vector<std::uint64_t>& keys) { keys.push_back(static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation)); };
   return merge_preview<Row>(into.rows, sheet.lines, rules);
 }
 

@@ -3,10 +3,10 @@
 #pragma once
 
 #include <algorithm>
+#include <bit>
 #include <functional>
 #include <optional>
 #include <string>
-#include <unordered_map>
 #include <vector>
 
 #include "core/transfer/columns.h"
@@ -40,8 +40,9 @@ struct MergeLine {
 
 template <class T>
 struct MergeRules {
-  // What a thing is looked up by, the strongest first: two that are the same thing have at least one of them in common.
-  std::function<void(const T&, std::vector<std::uint64_t>&)> keys;
+  // What a thing is kept under, or is looked up by, the strongest first: what is looked for has at least one key in common
+  // with a thing that is the same.
+  std::function<void(const T&, bool looked_for, std::vector<std::uint64_t>&)> keys;
   std::function<bool(const T&, const T&)> same_thing;
   // Why a change should not be made without looking; empty: it may.
   std::function<std::string(const T& before, const T& after)> objection;
@@ -53,48 +54,56 @@ struct MergeRules {
 template <class T>
 class KeyedPlaces {
  public:
-  explicit KeyedPlaces(const MergeRules<T>& rules) : rules_(rules) {}
-  void reserve(std::size_t count) { places_.reserve(count); }
+  KeyedPlaces(const MergeRules<T>& rules, std::size_t count) : rules_(rules), first_(std::bit_ceil(4 * count + 16), nobody) { entries_.reserve(3 * count); }
   void add(const T& thing, std::size_t place) {
-    rules_.keys(thing, keys_ = {});
-    for (const std::uint64_t key : keys_) places_.emplace(key, place);
+    rules_.keys(thing, false, keys_ = {});
+    for (const std::uint64_t key : keys_) {
+      std::size_t& head = first_[bucket(key)];
+      entries_.push_back({key, place, head});
+      head = entries_.size() - 1;
+    }
   }
   // Calls visit(place) for every place under one of the thing's keys, the strongest key first, until it returns true.
   template <class Visit>
   void candidates(const T& thing, Visit&& visit) {
-    rules_.keys(thing, keys_ = {});
+    rules_.keys(thing, true, keys_ = {});
     for (const std::uint64_t key : keys_) {
-      const auto [from, to] = places_.equal_range(key);
-      std::vector<std::size_t> found;
-      for (auto at = from; at != to; ++at) found.push_back(at->second);
-      std::sort(found.begin(), found.end());
-      for (const std::size_t place : found)
-        if (visit(place)) return;
+      found_.clear();
+      for (std::size_t at = first_[bucket(key)]; at != nobody; at = entries_[at].next)
+        if (entries_[at].key == key) found_.push_back(entries_[at].place);
+      for (auto place = found_.rbegin(); place != found_.rend(); ++place)  // as they were added
+        if (visit(*place)) return;
     }
   }
 
  private:
+  static constexpr std::size_t nobody = ~std::size_t{0};
+  struct Entry {
+    std::uint64_t key;
+    std::size_t place, next;
+  };
+  std::size_t bucket(std::uint64_t key) const { return (key * 0x9E3779B97F4A7C15ull >> 20) & (first_.size() - 1); }
   const MergeRules<T>& rules_;
-  std::unordered_multimap<std::uint64_t, std::size_t> places_;
+  std::vector<std::size_t> first_;  // entry of each bucket
+  std::vector<Entry> entries_;
   std::vector<std::uint64_t> keys_;
+  std::vector<std::size_t> found_;
 };
 
 // `step` is told how many lines are done now and then; when it says false, what was made so far is returned.
 template <class T>
-std::vector<MergeLine<T>> merge_preview(std::span<const T> there, std::vector<SheetLine<T>> lines, const MergeRules<T>& rules, const std::function<bool(std::size_t)>& step = {}) {
+std::vector<MergeLine<T>> merge_preview(std::span<const T> there, std::span<const SheetLine<T>> lines, const MergeRules<T>& rules, const std::function<bool(std::size_t)>& step = {}) {
   std::vector<MergeLine<T>> out;
   out.reserve(lines.size());
-  KeyedPlaces<T> known(rules), before_it(rules);
-  known.reserve(there.size());
-  before_it.reserve(lines.size());
+  KeyedPlaces<T> known(rules, there.size()), before_it(rules, lines.size());
   for (std::size_t i = 0; i < there.size(); ++i) known.add(there[i], i);
-  for (SheetLine<T>& read : lines) {
+  for (const SheetLine<T>& read : lines) {
     if (step && out.size() % 1000 == 0 && !step(out.size())) break;
     MergeLine<T>& m = out.emplace_back();
     m.line = read.line;
-    m.faults = std::move(read.faults);
+    m.faults = read.faults;
     if (!m.faults.empty()) {
-      m.after = std::move(read.value);
+      m.after = read.value;
       m.state = MergeState::faulty;
       continue;
     }

@@ -8,6 +8,7 @@
 #include "core/quantity/print.h"
 #include "formats/json/body.h"
 #include "formats/json/quick_read.h"
+#include "formats/json/quick_write.h"
 
 namespace pecorra {
 namespace {
@@ -377,15 +378,20 @@ std::string json_text(const Json& value) {
 
 template <class T>
 std::string body_of(const T& object) {
-  return to_json(object).dump();
+  if constexpr (std::is_same_v<T, Cutter>) {
+    std::string text;
+    text.reserve(800);
+    quick_write(text, object);
+    return text;
+  } else {
+    return to_json(object).dump();
+  }
 }
 
 template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
-  if constexpr (std::is_same_v<T, ConditionTable>)
-    if (auto table = quick_table(body)) return table;
-  if constexpr (std::is_same_v<T, Assembly> || std::is_same_v<T, Collet> || std::is_same_v<T, Cutter> || std::is_same_v<T, EdgeMaterial> || std::is_same_v<T, Insert> || std::is_same_v<T, Recipe> || std::is_same_v<T, WorkMaterial>)
-    if (auto object = quick_object<T>(body)) return object;
+  if constexpr (std::is_same_v<T, ConditionTable> || std::is_same_v<T, Assembly> || std::is_same_v<T, Collet> || std::is_same_v<T, Cutter> || std::is_same_v<T, EdgeMaterial> || std::is_same_v<T, Insert> || std::is_same_v<T, Recipe> || std::is_same_v<T, WorkMaterial>)
+    if (std::optional<T> object(std::in_place); quick_read(*object, body)) return object;
   // What a store keeps was written by this program: it is parsed without watching for keys that stand twice.
   const Json json = Json::parse(body, nullptr, false);
   if (json.is_discarded()) {

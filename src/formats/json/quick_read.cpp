@@ -1,121 +1,221 @@
 #include "formats/json/quick_read.h"
 
+#include <charconv>
 #include <cmath>
-#include <simdjson.h>
+#include <cstdint>
 
 namespace pecorra {
 namespace {
 
-using simdjson::dom::element;
-using simdjson::dom::element_type;
-using simdjson::dom::array;
-using simdjson::dom::object;
+// Reads JSON as this program writes it, from front to back, nothing kept in between. Every function says false where the text
+// goes on otherwise, and nothing is read any more then.
+class Reading {
+ public:
+  explicit Reading(std::string_view text) : at_(text.data()), end_(text.data() + text.size()) {}
 
-std::string_view text_of(const element& e) { return {e.get_c_str().value_unsafe(), e.get_string_length().value_unsafe()}; }
+  char next() {
+    while (at_ != end_ && (*at_ == ' ' || *at_ == '\n' || *at_ == '\r' || *at_ == '\t')) ++at_;
+    return at_ == end_ ? '\0' : *at_;
+  }
+  bool mark(char c) { return next() == c && (++at_, true); }
+  bool at_end() { return next() == '\0' && at_ == end_; }
+
+  // It stands until the next text is read.
+  bool text(std::string_view& out) {
+    if (!mark('"')) return false;
+    const char* to = at_;
+    while (to != end_ && *to != '"' && *to != '\\') ++to;
+    if (to == end_) return false;
+    if (*to == '\\') return text_with_escapes(out);
+    out = {at_, static_cast<std::size_t>(to - at_)};
+    at_ = to + 1;
+    return true;
+  }
+  bool number(double& out) {
+    const char first = next();
+    if (first != '-' && (first < '0' || first > '9')) return false;
+    // Up to 15 digits are a whole number that a double holds, and dividing by a power of ten rounds once: exact.
+    static constexpr double powers[] = {1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
+    std::int64_t digits = 0;
+    int count = 0, behind_point = 0;
+    const char* to = at_;
+    for (; to != end_ && *to >= '0' && *to <= '9' && count < 16; ++to, ++count) digits = digits * 10 + (*to - '0');
+    if (count > 0 && to != end_ && *to == '.')
+      for (++to; to != end_ && *to >= '0' && *to <= '9' && count < 16; ++to, ++count, ++behind_point) digits = digits * 10 + (*to - '0');
+    if (count > 0 && count < 16 && to != end_ && (*to == ',' || *to == '}' || *to == ']')) {
+      out = static_cast<double>(digits) / powers[behind_point];
+      at_ = to;
+      return true;
+    }
+    const auto [behind, fault] = std::from_chars(at_, end_, out);
+    if (fault != std::errc() || !std::isfinite(out)) return false;
+    at_ = behind;
+    return true;
+  }
+  bool flag(bool& out) {
+    const std::string_view rest(at_, static_cast<std::size_t>(end_ - at_));
+    out = rest.starts_with("true");
+    if (!out && !rest.starts_with("false")) return false;
+    at_ += out ? 4 : 5;
+    return true;
+  }
+  // Calls member(key) for each of an object, which reads the value.
+  template <class Member>
+  bool object(Member&& member) {
+    if (!mark('{')) return false;
+    if (mark('}')) return true;
+    do {
+      std::string_view key;
+      if (!text(key) || key.data() == decoded_.data() || !mark(':') || !member(key)) return false;
+    } while (mark(','));
+    return mark('}');
+  }
+  template <class Entry>
+  bool array(Entry&& entry) {
+    if (!mark('[')) return false;
+    if (mark(']')) return true;
+    do
+      if (!entry()) return false;
+    while (mark(','));
+    return mark(']');
+  }
+
+ private:
+  bool text_with_escapes(std::string_view& out) {
+    decoded_.clear();
+    for (; at_ != end_ && *at_ != '"'; ++at_) {
+      if (*at_ != '\\') {
+        decoded_ += *at_;
+        continue;
+      }
+      if (++at_ == end_) return false;
+      switch (*at_) {
+        case '"': case '\\': case '/': decoded_ += *at_; break;
+        case 'b': decoded_ += '\b'; break;
+        case 'f': decoded_ += '\f'; break;
+        case 'n': decoded_ += '\n'; break;
+        case 'r': decoded_ += '\r'; break;
+        case 't': decoded_ += '\t'; break;
+        case 'u': {  // only control characters are written so
+          unsigned code = 0;
+          if (end_ - at_ < 5 || std::from_chars(at_ + 1, at_ + 5, code, 16).ptr != at_ + 5 || code >= 0x80) return false;
+          decoded_ += static_cast<char>(code);
+          at_ += 4;
+          break;
+        }
+        default: return false;
+      }
+    }
+    if (at_ == end_) return false;
+    ++at_;
+    out = decoded_;
+    return true;
+  }
+
+  const char *at_, *end_;
+  std::string decoded_;
+};
 
 // One property from one member; the cursor stays behind the property, since members stand in the order of declarations.
 template <class T>
-bool read_member(T& target, std::string_view key, const element& value, std::size_t& cursor) {
+bool read_member(T& target, std::string_view key, Reading& json, std::size_t& cursor) {
   const std::span<const Property<T>> list = properties<T>();
   for (std::size_t tried = 0; tried < list.size(); ++tried) {
     const Property<T>& property = list[cursor];
     cursor = cursor + 1 == list.size() ? 0 : cursor + 1;
     if (property.key != key) continue;
-    const bool is_text = property.quantity == Quantity::text || property.quantity == Quantity::id || property.quantity == Quantity::choice;
-    switch (value.type()) {
-      case element_type::STRING: return is_text && property.set(target, std::string(text_of(value)));
-      case element_type::BOOL: return property.quantity == Quantity::flag && property.set(target, value.get_bool().value_unsafe());
-      case element_type::INT64:
-      case element_type::UINT64:
-      case element_type::DOUBLE: {
-        const double number = value.get_double().value_unsafe();
-        if (is_text || property.quantity == Quantity::flag || !std::isfinite(number)) return false;
-        if (property.quantity == Quantity::count && (number != std::floor(number) || std::abs(number) > 1e9)) return false;
-        return property.set(target, number);
+    switch (json.next()) {
+      case '"': {
+        std::string_view text;
+        return property.set_text && json.text(text) && property.set_text(target, text);
       }
-      default: return false;
+      case 't':
+      case 'f': {
+        bool flag = false;
+        return property.quantity == Quantity::flag && json.flag(flag) && property.set(target, flag);
+      }
+      default: {
+        double number = 0;
+        if (!property.set_number || !json.number(number)) return false;
+        if (property.quantity == Quantity::count && (number != std::floor(number) || std::abs(number) > 1e9)) return false;
+        return property.set_number(target, number);
+      }
     }
   }
   return false;
 }
 
-bool read_id(Id& id, const element& value) {
-  const auto parsed = value.is_string() ? Id::parse(text_of(value)) : std::nullopt;
-  if (parsed) id = *parsed;
-  return parsed.has_value();
+bool read_texts(std::map<std::string, std::string, std::less<>>& texts, Reading& json) {
+  return json.object([&](std::string_view key) {
+    const std::string name(key);
+    std::string_view text;
+    return json.text(text) && (texts.emplace(name, text), true);
+  });
+}
+
+// [x, y] and, where it is, one more.
+bool read_numbers(double (&numbers)[3], std::size_t& count, Reading& json) {
+  count = 0;
+  return json.array([&] { return count < 3 && json.number(numbers[count++]); });
 }
 
 // A member that is id, texts as typed, or a property; false: something else, or not as it is written here.
 template <class T>
-bool read_plain_member(T& target, std::string_view key, const element& value, std::size_t& cursor) {
-  if (key == "id") return read_id(target.id, value);
+bool read_plain_member(T& target, std::string_view key, Reading& json, std::size_t& cursor) {
+  if (key == "id") {
+    std::string_view text;
+    const auto id = json.text(text) ? Id::parse(text) : std::nullopt;
+    if (id) target.id = *id;
+    return id.has_value();
+  }
   if constexpr (requires { target.typed; })
-    if (key == "typed") {
-      if (!value.is_object()) return false;
-      const object texts(value);
-      for (const auto typed : texts) {
-        if (!typed.value.is_string()) return false;
-        target.typed.emplace(typed.key, text_of(typed.value));
-      }
-      return true;
-    }
-  return read_member(target, key, value, cursor);
+    if (key == "typed") return read_texts(target.typed, json);
+  if constexpr (requires { target.guesses; }) {
+    if (key == "guesses")
+      return json.array([&] {
+        std::string_view text;
+        return json.text(text) && (target.guesses.emplace(text), true);
+      });
+    if (key == "accepted") return read_texts(target.accepted, json);
+    double numbers[3] = {0, 0, 0};
+    std::size_t count = 0;
+    if (key == "outline")
+      return json.array([&] { return read_numbers(numbers, count, json) && count >= 2 && (target.outline.push_back({numbers[0], numbers[1], count > 2 ? numbers[2] : 0}), true); });
+    if (key == "shank_sections")
+      return json.array([&] { return read_numbers(numbers, count, json) && count == 3 && (target.shank_sections.push_back({numbers[0], numbers[1], numbers[2]}), true); });
+  }
+  return read_member(target, key, json, cursor);
 }
 
 template <class T>
-bool read_plain(T& target, const element& entry) {
-  if (!entry.is_object()) return false;
+bool read_plain(T& target, Reading& json) {
   std::size_t cursor = 0;
-  const object members(entry);
-  for (const auto member : members)
-    if (!read_plain_member(target, member.key, member.value, cursor)) return false;
-  return true;
-}
-
-// Its memory is kept: a shop has hundreds of small objects.
-std::optional<element> parsed(std::string_view body) {
-  thread_local simdjson::dom::parser parser;
-  element root;
-  if (parser.parse(body.data(), body.size()).get(root) != simdjson::SUCCESS || !root.is_object()) return std::nullopt;
-  return root;
+  return json.object([&](std::string_view key) { return read_plain_member(target, key, json, cursor); });
 }
 
 }  // namespace
 
 template <class T>
-std::optional<T> quick_object(std::string_view body) {
-  const auto root = parsed(body);
-  T target;
-  if (!root || !read_plain(target, *root)) return std::nullopt;
-  return target;
+bool quick_read(T& into, std::string_view body) {
+  Reading json(body);
+  return read_plain(into, json) && json.at_end();
 }
-template std::optional<Assembly> quick_object<Assembly>(std::string_view);
-template std::optional<Collet> quick_object<Collet>(std::string_view);
-template std::optional<Cutter> quick_object<Cutter>(std::string_view);
-template std::optional<EdgeMaterial> quick_object<EdgeMaterial>(std::string_view);
-template std::optional<Insert> quick_object<Insert>(std::string_view);
-template std::optional<Recipe> quick_object<Recipe>(std::string_view);
-template std::optional<WorkMaterial> quick_object<WorkMaterial>(std::string_view);
+template bool quick_read(Assembly&, std::string_view);
+template bool quick_read(Collet&, std::string_view);
+template bool quick_read(Cutter&, std::string_view);
+template bool quick_read(EdgeMaterial&, std::string_view);
+template bool quick_read(Insert&, std::string_view);
+template bool quick_read(Recipe&, std::string_view);
+template bool quick_read(WorkMaterial&, std::string_view);
 
-std::optional<ConditionTable> quick_table(std::string_view body) {
-  const auto root = parsed(body);
-  if (!root) return std::nullopt;
-  ConditionTable table;
+template <>
+bool quick_read(ConditionTable& table, std::string_view body) {
+  Reading json(body);
   std::size_t cursor = 0;
-  const object members(*root);
-  for (const auto member : members) {
-    if (member.key == "rows") {
-      if (!member.value.is_array()) return std::nullopt;
-      const array rows(member.value);
-      table.rows.resize(rows.size());
-      std::size_t at = 0;
-      for (const element entry : rows)
-        if (!read_plain(table.rows[at++], entry)) return std::nullopt;
-    } else if (!read_plain_member(table, member.key, member.value, cursor)) {
-      return std::nullopt;
-    }
-  }
-  return table;
+  return json.object([&](std::string_view key) {
+           if (key == "rows") return json.array([&] { return read_plain(table.rows.emplace_back(), json); });
+           return read_plain_member(table, key, json, cursor);
+         }) && json.at_end();
 }
 
 }  // namespace pecorra

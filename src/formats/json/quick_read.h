@@ -1,7 +1,6 @@
 // Stored objects read in one pass, without a document in between: a shop is read at every start.
 #pragma once
 
-#include <optional>
 #include <string_view>
 
 #include "core/cutter/edge_material.h"
@@ -11,10 +10,9 @@
 
 namespace pecorra {
 
-// An object that has nothing but an id, properties and typed texts.
+// An object that has nothing but an id, properties, typed texts and what a cutter has besides; tables with their rows. False,
+// and the object half filled, where anything is not as this program writes it; the strict reader then says what.
 template <class T>
-std::optional<T> quick_object(std::string_view body);
-// Nothing where anything in it is not as this program writes it; the strict reader then says what.
-std::optional<ConditionTable> quick_table(std::string_view body);
+bool quick_read(T& into, std::string_view body);
 
 }  // namespace pecorra

@@ -1,0 +1,217 @@
+#include "app/cutters/bulk_change.h"
+
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+
+#include "app/look/look.h"
+#include "app/widgets/pick_list.h"
+#include "app/widgets/property_cell.h"
+#include "core/quantity/entry.h"
+#include "core/transfer/columns.h"
+#include "shop/cutter_edit.h"
+#include "shop/edit.h"
+#include "shop/number_plan.h"
+#include "shop/words.h"
+
+namespace pecorra {
+namespace {
+
+// Cutters before and after, as they were when the preview was made.
+class EditLines : public ChangeLines {
+ public:
+  struct Line {
+    Cutter before, after;
+    QString text;
+    MergeState state = MergeState::changed;
+    bool picked = true;
+  };
+  EditLines(Workspace& workspace, std::vector<Line> lines, std::function<QString(int)> label) : workspace_(workspace), lines_(std::move(lines)), label_(std::move(label)) {}
+  std::size_t size() const override { return lines_.size(); }
+  MergeState state(std::size_t i) const override { return lines_[i].state; }
+  QString line(std::size_t i) const override { return QString::number(lines_[i].before.number); }
+  QString line_heading() const override { return QObject::tr("No."); }
+  bool picked(std::size_t i) const override { return lines_[i].picked; }
+  void pick(std::size_t i, bool picked) override { lines_[i].picked = picked; }
+  QString what(std::size_t i) const override { return text_of(lines_[i].before.name); }
+  QString change(std::size_t i) const override { return lines_[i].text; }
+  QString counts_text(const int (&counts)[5]) const override {
+    QStringList parts{QObject::tr("%1 would change").arg(counts[static_cast<int>(MergeState::changed)])};
+    if (const int same = counts[static_cast<int>(MergeState::same)]) parts << QObject::tr("%1 are so already").arg(same);
+    if (const int faulty = counts[static_cast<int>(MergeState::faulty)]) parts << QObject::tr("%1 cannot").arg(faulty);
+    return parts.join(QStringLiteral(" · ")) + QObject::tr(". Nothing is changed until you take it; ticked lines are taken, as one step.");
+  }
+  QString take_text(int picked) const override { return picked == 1 ? QObject::tr("Change 1 cutter") : QObject::tr("Change %1 cutters").arg(picked); }
+  void take() override {
+    Change change;
+    int count = 0;
+    for (const Line& l : lines_) {
+      if (!l.picked || l.state != MergeState::changed) continue;
+      ++count;
+      change.edit(l.before, l.after);
+    }
+    change.label = label_(count);
+    workspace_.shop().apply(std::move(change));
+  }
+
+ private:
+  Workspace& workspace_;
+  std::vector<Line> lines_;
+  std::function<QString(int)> label_;
+};
+
+}  // namespace
+
+BulkChange::BulkChange(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), what_(new QLabel), fault_(new QLabel), property_(new QPushButton), choice_(new QPushButton), value_(new QLineEdit), asked_(new QWidget), preview_(new ChangePreview(workspace)) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(6);
+  what_->setFont(Look::get().text(14, true));
+  column->addWidget(what_);
+  auto* row = new QHBoxLayout(asked_);
+  row->setContentsMargins(0, 0, 0, 0);
+  property_->setObjectName(QStringLiteral("bulk_property"));
+  choice_->setObjectName(QStringLiteral("bulk_choice"));
+  value_->setObjectName(QStringLiteral("bulk_value"));
+  value_->setFixedWidth(220);
+  row->addWidget(property_);
+  row->addWidget(new QLabel(QStringLiteral("→")));
+  row->addWidget(value_);
+  row->addWidget(choice_);
+  row->addWidget(fault_, 1);
+  row->addStretch(1);
+  set_tone(fault_, Tone::madder);
+  column->addWidget(asked_);
+  column->addWidget(preview_, 1);
+  connect(property_, &QPushButton::clicked, this, &BulkChange::choose_property);
+  connect(choice_, &QPushButton::clicked, this, &BulkChange::choose_value);
+  connect(value_, &QLineEdit::textEdited, this, &BulkChange::set_text);
+  connect(preview_, &ChangePreview::done, this, &BulkChange::done);
+  connect(preview_, &ChangePreview::said, this, &BulkChange::said);
+}
+
+void BulkChange::open(std::vector<Id> cutters) {
+  cutters_ = std::move(cutters);
+  what_->setText(tr("One property of %1 cutters").arg(cutters_.size()));
+  asked_->show();
+  text_.clear();
+  value_->clear();
+  show_changes();
+  value_->setFocus();
+}
+
+void BulkChange::set_property(const std::string& key) {
+  key_ = key;
+  text_.clear();
+  value_->clear();
+  show_changes();
+  value_->setFocus();
+}
+
+void BulkChange::set_text(const QString& text) {
+  text_ = text;
+  if (value_->text() != text) value_->setText(text);
+  show_changes();
+}
+
+void BulkChange::choose_property() {
+  if (!list_) list_ = new PickList(this);
+  std::vector<PickItem> items;
+  int current = 0;
+  for (const Property<Cutter>& p : properties<Cutter>()) {
+    if (p.key == "number" || p.quantity == Quantity::id) continue;  // numbers have a plan of their own, libraries are moved to
+    if (p.key == key_) current = static_cast<int>(items.size());
+    items.push_back({text_of(p.label), text_of(p.symbol), [this, key = std::string(p.key)] { set_property(key); }});
+  }
+  list_->open(property_->mapToGlobal(QPoint(0, property_->height() + 2)), 300, std::move(items), current, tr("Property to change"));
+}
+
+void BulkChange::choose_value() {
+  const Property<Cutter>& p = *find_property<Cutter>(key_);
+  if (!list_) list_ = new PickList(this);
+  std::vector<PickItem> items;
+  if (p.quantity == Quantity::flag)
+    for (const auto& [text, key] : {std::pair{tr("Yes"), QStringLiteral("yes")}, {tr("No"), QStringLiteral("no")}}) items.push_back({text, {}, [this, k = key] { set_text(k); }});
+  for (const Choice& c : p.choices) items.push_back({text_of(c.label), {}, [this, k = text_of(c.key)] { set_text(k); }});
+  list_->open(choice_->mapToGlobal(QPoint(0, choice_->height() + 2)), 260, std::move(items), 0, text_of(p.label));
+}
+
+void BulkChange::show_changes() {
+  const Property<Cutter>& p = *find_property<Cutter>(key_);
+  const UnitSystem units = workspace_.units();
+  const bool chosen = p.quantity == Quantity::choice || p.quantity == Quantity::flag;
+  property_->setText(text_of(p.label) + QStringLiteral(" ▾"));
+  choice_->setVisible(chosen);
+  value_->setVisible(!chosen);
+  value_->setPlaceholderText(p.quantity == Quantity::text ? tr("new text; empty takes it away") : tr("new value, as 12 or 7/16\"; empty takes it away"));
+  QString shown_choice = tr("choose");
+  for (const Choice& c : p.choices)
+    if (text_of(c.key) == text_) shown_choice = text_of(c.label);
+  if (p.quantity == Quantity::flag && !text_.isEmpty()) shown_choice = text_ == QLatin1String("yes") ? tr("Yes") : tr("No");
+  choice_->setText(shown_choice + QStringLiteral(" ▾"));
+  // What was typed, read once.
+  Value value;
+  fault_->clear();
+  const std::string typed = text_.trimmed().toStdString();
+  const bool is_ready = !(chosen && typed.empty());
+  if (p.quantity == Quantity::text) value = typed;
+  else if (!typed.empty() && is_ready) {
+    Cutter probe;
+    if (const auto wrong = read_cell(probe, p, typed, units, IdLookup())) fault_->setText(text_of(*wrong));
+    value = p.get(probe);
+  }
+  std::vector<EditLines::Line> lines;
+  for (const Id& id : cutters_) {
+    const Cutter* c = workspace_.state().cutters.find(id);
+    if (!c) continue;
+    EditLines::Line line;
+    line.before = line.after = *c;
+    if (is_ready && fault_->text().isEmpty()) {
+      line.after = edited(*c, p, value, typed, units);
+      follow_name(workspace_.state(), *c, line.after);
+      line.after.guesses.erase(std::string(p.key));
+    }
+    if (same_value(p.get(*c), p.get(line.after))) {
+      line.state = MergeState::same;
+      line.picked = false;
+      line.text = cell_text(*c, p, units);
+    } else {
+      line.text = property_change_text(text_of(p.label), p.get(*c), p.get(line.after), p.quantity, p.choices, units);
+    }
+    lines.push_back(std::move(line));
+  }
+  const QString label = text_of(p.label);
+  preview_->show_lines(std::make_unique<EditLines>(workspace_, std::move(lines), [label, said = chosen ? shown_choice : text_](int count) { return tr("%1 of %2 cutters → %3").arg(label).arg(count).arg(said.isEmpty() ? tr("nothing") : said); }), {}, tr("The change"));
+}
+
+void BulkChange::open_numbers(std::vector<Id> ids) {
+  cutters_ = std::move(ids);
+  const ShopState& state = workspace_.state();
+  std::vector<std::size_t> places;
+  for (const Id& id : cutters_)
+    if (const Cutter* c = state.cutters.find(id)) places.push_back(static_cast<std::size_t>(c - state.cutters.all().data()));
+  const NumberPlan plan = plan_numbers(state.cutters.all(), places, state.number_blocks.all(), materials_of_recipes(state));
+  std::vector<EditLines::Line> lines;
+  for (const Renumbering& step : plan.steps) {
+    EditLines::Line line;
+    line.before = line.after = state.cutters[step.cutter];
+    line.after.number = step.to;
+    const QString why = breach_text(state, line.before);
+    line.text = tr("Number %1 → %2").arg(step.from).arg(step.to) + (why.isEmpty() ? tr("; it stands twice") : QStringLiteral("; ") + why);
+    lines.push_back(std::move(line));
+  }
+  for (const std::size_t place : plan.full) {
+    EditLines::Line line;
+    line.before = line.after = state.cutters[place];
+    line.state = MergeState::faulty;
+    line.picked = false;
+    line.text = tr("No number of its block is free");
+    lines.push_back(std::move(line));
+  }
+  what_->setText(plan.steps.empty() && plan.full.empty() ? tr("Every number is as the blocks have it") : tr("Free numbers for %1 cutters").arg(plan.steps.size()));
+  asked_->hide();
+  preview_->show_lines(std::make_unique<EditLines>(workspace_, std::move(lines), [](int count) { return tr("%1 cutters given free numbers").arg(count); }), {}, tr("The plan"));
+  preview_->table().setFocus();
+}
+
+}  // namespace pecorra

@@ -1,0 +1,188 @@
+#include "app/cutters/library_chips.h"
+
+#include <QContextMenuEvent>
+#include <QDropEvent>
+#include <QHBoxLayout>
+#include <QMimeData>
+
+#include "app/look/look.h"
+#include "app/widgets/pick_list.h"
+#include "shop/number_plan.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+LibraryChips::LibraryChips(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace), add_(new QPushButton(tr("+"))) {
+  setObjectName(QStringLiteral("libraries"));
+  auto* layout = new QHBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(6);
+  add_->setFlat(true);
+  add_->setObjectName(QStringLiteral("new_library"));
+  add_->setToolTip(tr("New library"));
+  add_->setAccessibleName(tr("New library"));
+  layout->addWidget(add_);
+  layout->addStretch(1);
+  connect(add_, &QPushButton::clicked, this, &LibraryChips::new_library);
+  connect(&workspace_, &Workspace::data_changed, this, &LibraryChips::rebuild);
+  rebuild();
+}
+
+void LibraryChips::rebuild() {
+  std::vector<Chip> chips{{std::nullopt, tr("All libraries"), true}};
+  for (const Library& l : workspace_.state().libraries) chips.push_back({l.id, text_of(l.name), l.switched_on});
+  if (current_ && !workspace_.state().libraries.find(*current_)) {
+    current_.reset();
+    emit chosen(current_);
+  }
+  if (chips == chips_) return;
+  chips_ = chips;
+  for (QPushButton* b : buttons_) delete b;
+  buttons_.clear();
+  auto* box = static_cast<QHBoxLayout*>(layout());
+  for (std::size_t i = 0; i < chips_.size(); ++i) {
+    auto* button = new QPushButton(chips_[i].on ? chips_[i].text : tr("%1 (off)").arg(chips_[i].text));
+    button->setCheckable(true);
+    button->setAutoDefault(false);
+    button->setObjectName(QStringLiteral("libraries_%1").arg(i));
+    button->setChecked(chips_[i].library == current_);
+    button->setAcceptDrops(chips_[i].library.has_value());
+    if (chips_[i].library) button->setToolTip(chips_[i].on ? tr("Right click: rename, copy, switch off, delete, export. Cutters dropped here move; with Ctrl they are copied.") : tr("Switched off: its cutters are not offered. Right click switches it on."));
+    if (!chips_[i].on) set_tone(button, Tone::quiet);
+    button->installEventFilter(this);
+    connect(button, &QPushButton::clicked, this, [this, library = chips_[i].library] {
+      set_current(library);
+      emit chosen(library);
+    });
+    box->insertWidget(static_cast<int>(i), button);
+    buttons_.push_back(button);
+  }
+}
+
+void LibraryChips::set_current(const std::optional<Id>& library) {
+  current_ = library;
+  for (std::size_t i = 0; i < chips_.size(); ++i) buttons_[i]->setChecked(chips_[i].library == library);
+}
+
+QPushButton* LibraryChips::chip_of(const std::optional<Id>& library) const {
+  for (std::size_t i = 0; i < chips_.size(); ++i)
+    if (chips_[i].library == library) return buttons_[i];
+  return add_;
+}
+
+bool LibraryChips::eventFilter(QObject* object, QEvent* event) {
+  const auto at = std::find(buttons_.begin(), buttons_.end(), object);
+  if (at == buttons_.end()) return QWidget::eventFilter(object, event);
+  const std::optional<Id> library = chips_[static_cast<std::size_t>(at - buttons_.begin())].library;
+  switch (event->type()) {
+    case QEvent::ContextMenu: open_actions(library); return true;
+    case QEvent::DragEnter:
+    case QEvent::DragMove: {
+      auto* drag = static_cast<QDragMoveEvent*>(event);
+      if (!library || !drag->mimeData()->hasFormat(cutter_mime_type())) return false;
+      drag->setDropAction(drag->modifiers() & Qt::ControlModifier ? Qt::CopyAction : Qt::MoveAction);
+      drag->accept();
+      (*at)->setDown(true);
+      return true;
+    }
+    case QEvent::DragLeave: (*at)->setDown(false); return true;
+    case QEvent::Drop: {
+      auto* drop = static_cast<QDropEvent*>(event);
+      (*at)->setDown(false);
+      std::vector<Id> cutters;
+      for (const QByteArray& line : drop->mimeData()->data(cutter_mime_type()).split('\n'))
+        if (const auto id = Id::parse(line.toStdString()); id && !id->is_null()) cutters.push_back(*id);
+      drop->acceptProposedAction();
+      emit dropped(cutters, *library, drop->modifiers() & Qt::ControlModifier);
+      return true;
+    }
+    default: return false;
+  }
+}
+
+void LibraryChips::ask_name(QWidget* under, const QString& hint, std::function<void(const QString&)> named) {
+  if (!list_) list_ = new PickList(this);
+  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 280, {}, -1, hint, [this, named](const QString& text) {
+    const QString name = text.trimmed();
+    if (name.isEmpty()) return false;
+    for (const Library& l : workspace_.state().libraries)
+      if (text_of(l.name) == name) return false;  // two of one name cannot be told apart
+    named(name);
+    return true;
+  });
+}
+
+void LibraryChips::new_library() {
+  ask_name(add_, tr("Name of the new library, Enter"), [this](const QString& name) {
+    Library library;
+    library.id = new_id();
+    library.name = name.toStdString();
+    Change change;
+    change.label = tr("New library: %1").arg(name);
+    change.add(library);
+    current_ = library.id;
+    workspace_.shop().apply(std::move(change));
+    emit chosen(current_);
+  });
+}
+
+void LibraryChips::rename(const Id& id) {
+  const Library* library = workspace_.state().libraries.find(id);
+  if (!library) return;
+  ask_name(chip_of(id), tr("New name for “%1”, Enter").arg(text_of(library->name)), [this, id](const QString& name) {
+    const Library* before = workspace_.state().libraries.find(id);
+    if (!before) return;
+    Library after = *before;
+    after.name = name.toStdString();
+    workspace_.shop().edit(*before, after, tr("Library %1 → %2").arg(text_of(before->name), name));
+  });
+}
+
+void LibraryChips::copy(const Id& id) {
+  const Library* library = workspace_.state().libraries.find(id);
+  if (!library) return;
+  Library other = *library;
+  other.id = new_id();
+  other.revision = 0;
+  other.name = tr("%1, copy").arg(text_of(library->name)).toStdString();
+  Change change = copy_library(workspace_.state(), id, other);
+  current_ = other.id;
+  workspace_.shop().apply(std::move(change));
+  emit chosen(current_);
+}
+
+void LibraryChips::switch_on(const Id& id, bool on) {
+  const Library* before = workspace_.state().libraries.find(id);
+  if (!before) return;
+  Library after = *before;
+  after.switched_on = on;
+  workspace_.shop().edit(*before, after, on ? tr("%1 switched on").arg(text_of(before->name)) : tr("%1 switched off: its cutters are not offered").arg(text_of(before->name)));
+}
+
+void LibraryChips::remove(const Id& id) {
+  if (current_ == id) {
+    set_current(std::nullopt);
+    emit chosen(current_);
+  }
+  workspace_.shop().apply(delete_library(workspace_.state(), id));
+}
+
+void LibraryChips::open_actions(const std::optional<Id>& id) {
+  if (!list_) list_ = new PickList(this);
+  std::vector<PickItem> items;
+  const Library* library = id ? workspace_.state().libraries.find(*id) : nullptr;
+  if (library) {
+    const Id here = *id;
+    items.push_back({tr("Rename"), {}, [this, here] { rename(here); }});
+    items.push_back({tr("Copy with its cutters"), {}, [this, here] { copy(here); }});
+    items.push_back({library->switched_on ? tr("Switch off") : tr("Switch on"), library->switched_on ? tr("its cutters are not offered") : QString(), [this, here, on = !library->switched_on] { switch_on(here, on); }});
+    items.push_back({tr("Delete with its cutters"), tr("can be undone"), [this, here] { remove(here); }});
+  }
+  items.push_back({tr("Read cutters from a file …"), tr("JSON, CSV, XLSX, XML"), [this, id] { emit import_wanted(id); }});
+  items.push_back({tr("Write its cutters to a file …"), tr("JSON, CSV, XLSX, XML, DXF, SVG"), [this, id] { emit export_wanted(id); }});
+  items.push_back({tr("New library"), {}, [this] { new_library(); }});
+  QPushButton* under = chip_of(id);
+  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 330, std::move(items), 0, library ? text_of(library->name) : tr("All libraries"));
+}
+
+}  // namespace pecorra

@@ -1,0 +1,57 @@
+// The libraries in a row, one of them or all in front; each takes cutters that are dropped on it and has its actions under the
+// right mouse button.
+#pragma once
+
+#include <QPushButton>
+#include <QWidget>
+#include <functional>
+#include <vector>
+
+#include "app/workspace.h"
+
+namespace pecorra {
+
+class PickList;
+
+class LibraryChips : public QWidget {
+  Q_OBJECT
+ public:
+  explicit LibraryChips(Workspace& workspace, QWidget* parent = nullptr);
+  std::optional<Id> current() const { return current_; }
+  void set_current(const std::optional<Id>& library);
+  // The actions of one library, or of all.
+  void open_actions(const std::optional<Id>& library);
+  // Asks for a name, then makes it.
+  void new_library();
+  void rename(const Id& library);
+  void copy(const Id& library);
+  void switch_on(const Id& library, bool on);
+  void remove(const Id& library);
+  bool eventFilter(QObject* object, QEvent* event) override;
+
+ signals:
+  void chosen(const std::optional<pecorra::Id>& library);
+  void dropped(const std::vector<pecorra::Id>& cutters, const pecorra::Id& library, bool copy);
+  void import_wanted(const std::optional<pecorra::Id>& library);
+  void export_wanted(const std::optional<pecorra::Id>& library);
+
+ private:
+  void rebuild();
+  QPushButton* chip_of(const std::optional<Id>& library) const;
+  void ask_name(QWidget* under, const QString& hint, std::function<void(const QString&)> named);
+
+  Workspace& workspace_;
+  std::optional<Id> current_;
+  struct Chip {
+    std::optional<Id> library;
+    QString text;
+    bool on = true;
+    bool operator==(const Chip& o) const { return library == o.library && text == o.text && on == o.on; }
+  };
+  std::vector<Chip> chips_;
+  std::vector<QPushButton*> buttons_;
+  QPushButton* add_;
+  PickList* list_ = nullptr;
+};
+
+}  // namespace pecorra

@@ -1,0 +1,244 @@
+#include "app/widgets/change_preview.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QVBoxLayout>
+
+#include "app/look/look.h"
+#include "app/widgets/calm_table.h"
+#include "app/widgets/property_cell.h"
+#include "app/widgets/property_form.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+QString ChangeLines::counts_text(const int (&counts)[5]) const {
+  return QObject::tr("%1 new · %2 changed · %3 the same · %4 in conflict · %5 faulty. Nothing is changed until you take it; ticked lines are taken.").arg(counts[0]).arg(counts[1]).arg(counts[2]).arg(counts[3]).arg(counts[4]);
+}
+
+class ChangePreview::Model : public QAbstractTableModel {
+ public:
+  enum Column { pick, state, line, what, change, column_count };
+  using QAbstractTableModel::QAbstractTableModel;
+
+  void set_lines(std::unique_ptr<ChangeLines> lines) {
+    lines_ = std::move(lines);
+    show_states(shown_);
+  }
+  void show_states(std::function<bool(MergeState)> shown) {
+    beginResetModel();
+    shown_ = std::move(shown);
+    rows_.clear();
+    for (std::size_t i = 0; lines_ && i < lines_->size(); ++i)
+      if (!shown_ || shown_(lines_->state(i))) rows_.push_back(i);
+    endResetModel();
+  }
+  ChangeLines* lines() const { return lines_.get(); }
+  void set_picked(std::size_t place, bool picked) {
+    if (place >= lines_->size() || !lines_->can_be_picked(place)) return;
+    lines_->pick(place, picked);
+    touched();
+  }
+  void touched() {
+    if (!rows_.empty()) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
+  }
+  std::size_t place_at(int row) const { return rows_[static_cast<std::size_t>(row)]; }
+
+  int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(rows_.size()); }
+  int columnCount(const QModelIndex& = {}) const override { return column_count; }
+  QVariant data(const QModelIndex& i, int role) const override {
+    const std::size_t at = place_at(i.row());
+    if (role == Qt::TextAlignmentRole) return static_cast<int>((i.column() == line ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    const MergeState is = lines_->state(at);
+    if (role == calm_tone_role) {
+      if (i.column() == state || i.column() == change) {
+        if (is == MergeState::faulty) return static_cast<int>(Tone::madder);
+        if (is == MergeState::conflict) return static_cast<int>(Tone::weld);
+      }
+      return {};
+    }
+    if (role == Qt::CheckStateRole && i.column() == pick) return lines_->can_be_picked(at) ? QVariant(lines_->picked(at) ? Qt::Checked : Qt::Unchecked) : QVariant();
+    if (role != Qt::DisplayRole && role != Qt::ToolTipRole) return {};
+    switch (i.column()) {
+      case state: return text_of(label_of(is));
+      case line: return lines_->line(at);
+      case what: return lines_->what(at);
+      case change: return lines_->change(at);
+      default: return {};
+    }
+  }
+  QVariant headerData(int section, Qt::Orientation orientation, int role) const override {
+    if (orientation != Qt::Horizontal) return {};
+    if (role == Qt::TextAlignmentRole) return static_cast<int>((section == line ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    if (role != Qt::DisplayRole) return {};
+    const QString names[] = {QString(), tr("It is"), lines_ ? lines_->line_heading() : tr("Line"), tr("What"), tr("What would change, or what is wrong")};
+    return names[section];
+  }
+
+ private:
+  std::unique_ptr<ChangeLines> lines_;
+  std::vector<std::size_t> rows_;
+  std::function<bool(MergeState)> shown_;
+};
+
+namespace {
+
+// A box to tick, drawn as the rest of the lists.
+class TickItem : public CalmItem {
+ public:
+  using CalmItem::CalmItem;
+  void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    CalmItem::paint(p, option, index);
+    const QVariant ticked = index.data(Qt::CheckStateRole);
+    if (!ticked.isValid()) return;
+    p->save();
+    p->setRenderHint(QPainter::Antialiasing);
+    const QRectF box(option.rect.center().x() - 7, option.rect.center().y() - 6, 13, 13);
+    p->setPen(QPen(dyes().woad, 1.3));
+    p->setBrush(Qt::NoBrush);
+    p->drawRoundedRect(box, 2.5, 2.5);
+    if (ticked.toInt() == Qt::Checked) {
+      p->setPen(QPen(dyes().woad, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+      p->drawPolyline(QPolygonF{{box.left() + 3, box.center().y()}, {box.center().x() - 0.5, box.bottom() - 3}, {box.right() - 2.5, box.top() + 3}});
+    }
+    p->restore();
+  }
+};
+
+}  // namespace
+
+ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), model_(new Model(this)), title_(new QLabel), counts_(new QLabel), unknown_(new QLabel), shown_(new SwitchRow({tr("To take"), tr("All lines"), tr("Faulty")})),
+      view_(calm_table(model_, QStringLiteral("import_table"))), take_(new QPushButton), leave_(new QPushButton(tr("Leave"))), all_(new QPushButton(tr("Tick all"))), none_(new QPushButton(tr("Tick none"))) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(8);
+  title_->setFont(Look::get().text(14, true));
+  column->addWidget(title_);
+  counts_->setObjectName(QStringLiteral("import_counts"));
+  counts_->setWordWrap(true);
+  column->addWidget(counts_);
+  auto* row = new QHBoxLayout;
+  row->addWidget(shown_);
+  row->addStretch(1);
+  row->addWidget(all_);
+  row->addWidget(none_);
+  column->addLayout(row);
+  view_->setItemDelegate(new TickItem(view_));
+  const int widths[] = {30, 84, 46, 270, 300};
+  for (int i = 0; i < Model::column_count; ++i) view_->setColumnWidth(i, widths[i]);
+  view_->horizontalHeader()->setMinimumSectionSize(24);
+  view_->horizontalHeader()->setSectionResizeMode(Model::change, QHeaderView::Stretch);
+  column->addWidget(view_, 1);
+  unknown_->setWordWrap(true);
+  set_tone(unknown_, Tone::quiet);
+  column->addWidget(unknown_);
+  auto* buttons = new QHBoxLayout;
+  take_->setObjectName(QStringLiteral("import_take"));
+  take_->setDefault(true);
+  leave_->setObjectName(QStringLiteral("import_leave"));
+  buttons->addWidget(take_);
+  buttons->addWidget(leave_);
+  buttons->addStretch(1);
+  column->addLayout(buttons);
+  connect(shown_, &SwitchRow::chosen, this, [this](int i) {
+    model_->show_states([i](MergeState s) { return i == all_lines || (i == only_faults ? s == MergeState::faulty : s != MergeState::same && s != MergeState::faulty); });
+  });
+  const auto toggle = [this](const QModelIndex& index) {
+    if (!index.isValid()) return;
+    const std::size_t place = model_->place_at(index.row());
+    pick(place, !model_->lines()->picked(place));
+  };
+  connect(view_, &QTableView::clicked, this, [toggle](const QModelIndex& index) {
+    if (index.column() == Model::pick) toggle(index);
+  });
+  auto* space = new QAction(view_);
+  space->setShortcut(Qt::Key_Space);
+  space->setShortcutContext(Qt::WidgetShortcut);
+  view_->addAction(space);
+  connect(space, &QAction::triggered, this, [this, toggle] { toggle(view_->currentIndex()); });
+  connect(take_, &QPushButton::clicked, this, &ChangePreview::take);
+  connect(leave_, &QPushButton::clicked, this, &ChangePreview::leave);
+  for (const auto& [button, picked] : {std::pair{all_, true}, {none_, false}})
+    connect(button, &QPushButton::clicked, this, [this, value = picked] {
+      ChangeLines& lines = *model_->lines();
+      for (std::size_t i = 0; i < lines.size(); ++i)
+        if (lines.can_be_picked(i)) lines.pick(i, value);
+      model_->touched();
+      refresh();
+    });
+  // What was there when the preview was made may change under it.
+  connect(&workspace_, &Workspace::data_changed, this, [this] {
+    if (!lines() || is_taking_ || !isVisible()) return;
+    model_->set_lines(nullptr);
+    emit said(tr("The shop has changed meanwhile: %1 has to be looked at again").arg(from_), true);
+    emit done();
+  });
+}
+
+void ChangePreview::show_lines(std::unique_ptr<ChangeLines> lines, const QString& title, const QString& from, const QStringList& unknown) {
+  from_ = from;
+  model_->set_lines(std::move(lines));
+  title_->setText(title);
+  title_->setVisible(!title.isEmpty());
+  unknown_->setText(tr("Columns that mean nothing here are left out: %1").arg(unknown.join(QStringLiteral(", "))));
+  unknown_->setVisible(!unknown.isEmpty());
+  const ChangeLines& all = *model_->lines();
+  bool only_bad = all.size() > 0, none_new = true;
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    only_bad = only_bad && all.state(i) == MergeState::faulty;
+    none_new = none_new && !all.can_be_picked(i);
+  }
+  const int shown = only_bad ? only_faults : none_new ? all_lines : to_take;
+  shown_->set_current(shown);
+  emit shown_->chosen(shown);
+  refresh();
+}
+
+const ChangeLines* ChangePreview::lines() const { return model_->lines(); }
+
+void ChangePreview::show_all() {
+  shown_->set_current(all_lines);
+  emit shown_->chosen(all_lines);
+}
+
+void ChangePreview::pick(std::size_t line, bool picked) {
+  model_->set_picked(line, picked);
+  refresh();
+}
+
+int ChangePreview::picked() const {
+  int count = 0;
+  for (std::size_t i = 0; lines() && i < lines()->size(); ++i) count += lines()->picked(i) && lines()->can_be_picked(i);
+  return count;
+}
+
+void ChangePreview::refresh() {
+  const ChangeLines* all = lines();
+  if (!all) return;
+  int counts[5] = {};
+  for (std::size_t i = 0; i < all->size(); ++i) ++counts[static_cast<int>(all->state(i))];
+  counts_->setText(all->size() == 0 ? tr("No lines with anything in them") : all->counts_text(counts));
+  const int count = picked();
+  take_->setText(all->take_text(count));
+  take_->setEnabled(count > 0);
+}
+
+void ChangePreview::take() {
+  if (!lines() || picked() == 0) return;
+  is_taking_ = true;  // the change is our own
+  model_->lines()->take();
+  is_taking_ = false;
+  model_->set_lines(nullptr);
+  emit done();
+}
+
+void ChangePreview::leave() {
+  model_->set_lines(nullptr);
+  emit said(tr("%1 left; nothing was changed").arg(from_), false);
+  emit done();
+}
+
+}  // namespace pecorra

@@ -1,0 +1,76 @@
+// Changes before they are made, line by line, each of which can be left out: lines of a file that is read, one property of many
+// cutters, new numbers. Nothing is changed until they are taken.
+#pragma once
+
+#include <QAbstractTableModel>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableView>
+#include <memory>
+
+#include "app/widgets/switch_row.h"
+#include "app/workspace.h"
+#include "core/transfer/merge.h"
+
+namespace pecorra {
+
+// What is shown; whoever makes it knows what the lines are.
+class ChangeLines {
+ public:
+  virtual ~ChangeLines() = default;
+  virtual std::size_t size() const = 0;
+  virtual MergeState state(std::size_t i) const = 0;
+  virtual QString line(std::size_t i) const = 0;  // its number in the file, or of the cutter
+  virtual bool picked(std::size_t i) const = 0;
+  virtual void pick(std::size_t i, bool picked) = 0;
+  virtual QString what(std::size_t i) const = 0;
+  virtual QString change(std::size_t i) const = 0;
+  virtual QString take_text(int picked) const = 0;  // on the button
+  virtual void take() = 0;
+  virtual QString line_heading() const { return QObject::tr("Line"); }
+  virtual QString counts_text(const int (&counts)[5]) const;
+  // What is wrong with a line, or in its way.
+  template <class T>
+  static QStringList said_of(const MergeLine<T>& line) {
+    QStringList parts;
+    if (!line.why.empty()) parts << QString::fromStdString(line.why);
+    for (const CellFault& f : line.faults) parts << QObject::tr("column %1: %2").arg(QString::fromStdString(f.column), QString::fromStdString(f.text));
+    return parts;
+  }
+  bool can_be_picked(std::size_t i) const { return state(i) != MergeState::faulty && state(i) != MergeState::same; }
+};
+
+class ChangePreview : public QWidget {
+  Q_OBJECT
+ public:
+  ChangePreview(Workspace& workspace, QWidget* parent = nullptr);
+  // `from`: the file's name, or what else the changes come from; `unknown`: columns that are left out.
+  void show_lines(std::unique_ptr<ChangeLines> lines, const QString& title, const QString& from, const QStringList& unknown = {});
+  const ChangeLines* lines() const;
+  void pick(std::size_t line, bool picked);
+  int picked() const;
+  void take();
+  void leave();
+  QTableView& table() { return *view_; }
+  void show_all();  // lines that need nothing too
+
+ signals:
+  void done();  // taken or left
+  void said(const QString& what, bool fault);
+
+ private:
+  void refresh();
+  enum Shown { to_take, all_lines, only_faults };
+
+  class Model;
+  Workspace& workspace_;
+  Model* model_;
+  QLabel *title_, *counts_, *unknown_;
+  SwitchRow* shown_;
+  QTableView* view_;
+  QPushButton *take_, *leave_, *all_, *none_;
+  bool is_taking_ = false;
+  QString from_;
+};
+
+}  // namespace pecorra

@@ -1,0 +1,90 @@
+// Cutters in and out of files, and what is done with many of them.
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QSettings>
+
+#include "app/aside.h"
+#include "app/cutters/cutter_import.h"
+#include "app/window/main_window.h"
+#include "shop/drawing_file.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+void MainWindow::choose_cutters_to_read(const std::optional<Id>& library) {
+  const QString file = QFileDialog::getOpenFileName(this, tr("Read cutters"), QSettings().value(QStringLiteral("folders/libraries")).toString(),
+                                                    tr("Cutters (*.json *.csv *.txt *.tsv *.xlsx *.xml *.JSON *.CSV *.XLSX *.XML);;All files (*)"));
+  if (file.isEmpty()) return;
+  QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
+  show_page(cutters);
+  cutters_page_->import_file(file, library);
+}
+
+void MainWindow::choose_cutters_to_write(const std::optional<Id>& library) {
+  const Library* of = library ? workspace_->state().libraries.find(*library) : nullptr;
+  QString name = of ? text_of(of->name) : tr("Cutters");
+  for (QChar& c : name)
+    if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
+  const QString folder = QSettings().value(QStringLiteral("folders/libraries")).toString();
+  QStringList kinds;
+  for (const Choice& c : choices_of<CutterFormat>()) kinds << QStringLiteral("%1 (*.%2)").arg(text_of(c.label), c.key == "mtconnect" ? QStringLiteral("xml") : text_of(c.key));
+  QString kind = kinds.front();
+  QString file = QFileDialog::getSaveFileName(this, tr("Write cutters"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name, kinds.join(QStringLiteral(";;")), &kind);
+  if (file.isEmpty()) return;
+  if (QFileInfo(file).suffix().isEmpty()) file += kind.mid(kind.indexOf(QLatin1String("(*")) + 2).chopped(1);
+  QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
+  write_cutters(file, library);
+}
+
+void MainWindow::write_cutters(const QString& file, const std::optional<Id>& library) {
+  const auto format = format_of_file(file);
+  if (!format) return strip_->say(tr("“.%1” is no ending that is known; .json, .csv, .xlsx, .xml, .dxf and .svg are").arg(QFileInfo(file).suffix()), false, true);
+  // Of a library, or what is selected.
+  auto state = std::make_shared<const ShopState>(workspace_->state());
+  std::vector<Id> ids;
+  if (library) {
+    for (const Cutter& c : state->cutters)
+      if (c.library == *library) ids.push_back(c.id);
+  } else if (const auto selected = cutters_page_->selected(); selected.size() > 1) {
+    ids = selected;
+  } else {
+    ids = cutters_page_->shown();
+  }
+  aside(this, [state, ids, library, format = *format, file, units = workspace_->units()] {
+    std::vector<const Cutter*> chosen;
+    for (const Id& id : ids)
+      if (const Cutter* c = state->cutters.find(id)) chosen.push_back(c);
+    std::stable_sort(chosen.begin(), chosen.end(), [](const Cutter* a, const Cutter* b) { return a->number < b->number; });
+    return write_cutter_file(*state, library ? state->libraries.find(*library) : nullptr, chosen, format, file, units);
+  }, [this, file, count = ids.size()](const Written& written) {
+    const QString name = QFileInfo(file).fileName();
+    if (!written.fault.isEmpty()) return strip_->say(tr("%1: %2").arg(name, written.fault), false, true);
+    strip_->say(written.left_out.isEmpty() ? tr("%1 cutters written to %2").arg(count).arg(name) : tr("%1 cutters written to %2; it does not carry %3").arg(count).arg(name, written.left_out.join(QStringLiteral(", "))), false);
+  });
+}
+
+void MainWindow::make_library_commands(const std::function<void(const QString&, const QString&, const QString&, std::function<void()>)>& add) {
+  const auto on_cutters = [this](auto work) {
+    return [this, work] {
+      show_page(cutters);
+      work(*cutters_page_);
+    };
+  };
+  add(QStringLiteral("new_library"), tr("New library"), {}, on_cutters([](CuttersPage& p) { p.libraries().new_library(); }));
+  add(QStringLiteral("library_actions"), tr("Library: rename, copy, switch on or off, delete"), {}, on_cutters([](CuttersPage& p) { p.libraries().open_actions(p.libraries().current()); }));
+  add(QStringLiteral("read_cutters"), tr("Read cutters from JSON, CSV, XLSX or MTConnect"), QStringLiteral("Ctrl+I"), [this] { choose_cutters_to_read(cutters_page_->libraries().current()); });
+  add(QStringLiteral("write_cutters"), tr("Write cutters as JSON, CSV, XLSX, MTConnect, DXF or SVG"), QStringLiteral("Ctrl+Shift+S"), [this] { choose_cutters_to_write(cutters_page_->libraries().current()); });
+  add(QStringLiteral("change_many"), tr("Change one property of the selected cutters"), QStringLiteral("Ctrl+R"), on_cutters([](CuttersPage& p) { p.change_many(); }));
+  add(QStringLiteral("move_cutters"), tr("Move the selected cutters to another library"), QStringLiteral("Ctrl+M"), on_cutters([](CuttersPage& p) { p.choose_target(false); }));
+  add(QStringLiteral("copy_cutters"), tr("Copy the selected cutters to a library"), QStringLiteral("Ctrl+Shift+V"), on_cutters([](CuttersPage& p) { p.choose_target(true); }));
+  add(QStringLiteral("favourite"), tr("Mark the selected cutters as favourites, or no more"), QStringLiteral("Ctrl+Shift+F"), on_cutters([](CuttersPage& p) { p.mark_favourites(); }));
+  add(QStringLiteral("free_numbers"), tr("Give free numbers, by the number blocks: shows the plan first"), {}, on_cutters([](CuttersPage& p) { p.free_numbers(); }));
+  add(QStringLiteral("narrow"), tr("Narrow the list of cutters by a property"), QStringLiteral("Ctrl+Alt+F"), on_cutters([](CuttersPage& p) { p.choose_filter(); }));
+  add(QStringLiteral("history"), tr("History of the cutter, and where it is used"), QStringLiteral("Ctrl+H"), [this] {
+    show_page(cutters);
+    set_bench_folded(false);
+    cutter_bench_->show_side(CutterBench::history);
+  });
+}
+
+}  // namespace pecorra

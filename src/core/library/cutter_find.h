@@ -1,0 +1,79 @@
+// Finding cutters among very many: words, values and ranges of properties, all combined.
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <optional>
+#include <set>
+#include <span>
+#include <string>
+#include <tl/expected.hpp>
+#include <vector>
+
+#include "core/cutter/cutter.h"
+
+namespace pecorra {
+
+// From and to, inclusive, in the stored unit; `typed`: as somebody wrote it.
+struct NumberRange {
+  std::optional<double> from, to;
+  std::string typed;
+  bool operator==(const NumberRange&) const = default;
+};
+// "6..12 mm", "1/4"–1/2"", ">= 10", "< 3", "12": what is not given is open; a single value stands for itself. Text behind “..” or
+// a dash between blanks is the upper end. The fault says what would be right.
+tl::expected<NumberRange, std::string> parse_range(std::string_view text, Quantity quantity, UnitSystem units);
+
+// What is looked for; criteria of different properties all hold, of one property one of its values.
+struct CutterFilter {
+  std::string text;                                             // words, each anywhere
+  std::map<std::string, std::set<std::string>, std::less<>> values;  // property -> values as texts; an empty text is “not given”
+  std::map<std::string, NumberRange, std::less<>> ranges;
+  bool operator==(const CutterFilter&) const = default;
+  bool has_criteria() const { return !values.empty() || !ranges.empty(); }
+};
+
+// A value as it is counted and compared: texts as they are, numbers shortest, flags "yes" and "no".
+std::string value_text(const Value& value);
+bool fits(const Cutter& cutter, const CutterFilter& filter);  // its values and ranges; the words are the index's
+// `without`: the property whose own criterion does not count.
+bool fits(const Cutter& cutter, const CutterFilter& filter, std::string_view without);
+
+// The words of every cutter in one piece of memory, beside the cutters of a list, in its order.
+class CutterIndex {
+ public:
+  void rebuild(std::span<const Cutter> cutters);
+  // The cutter at that place is another now, or new behind the last one.
+  void update(std::span<const Cutter> cutters, std::size_t place);
+  std::size_t size() const { return rows_.size(); }
+  const Id& id(std::size_t place) const { return rows_[place].id; }
+
+  // For each place whether every word of the text stands in name, maker, series, order code, notes, number, kind or tool
+  // material. Longer texts than the last one are looked for among its hits alone.
+  const std::vector<std::uint8_t>& find(std::string_view text);
+  // Words at one place, for those that follow what was put.
+  bool has_words(std::size_t place) const;
+
+ private:
+  struct Row {
+    Id id;
+    std::uint32_t from;
+    std::uint16_t size;
+    std::uint8_t kind, material;  // material: 0 is not stated
+  };
+  struct Word {
+    std::string text;
+    std::uint64_t kinds = 0, materials = 0;  // whose label has it
+  };
+  void append(const Cutter& cutter, Row& row);
+  bool has(const Row& row, const Word& word) const;
+
+  std::string texts_;
+  std::size_t wasted_ = 0;
+  std::vector<Row> rows_;
+  std::string last_text_;
+  std::vector<Word> words_;
+  std::vector<std::uint8_t> hits_;
+};
+
+}  // namespace pecorra
