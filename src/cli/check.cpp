@@ -1,5 +1,4 @@
 // What is wrong in any file that Pecorra reads.
-#include <QFile>
 #include <QFileInfo>
 #include <algorithm>
 #include <iostream>
@@ -11,6 +10,7 @@
 #include "core/insert/insert.h"
 #include "core/tables/condition_table.h"
 #include "shop/drawing_file.h"
+#include "shop/library_file.h"
 #include "shop/table_sheet.h"
 #include "shop/words.h"
 
@@ -110,47 +110,37 @@ int check_drawing(const QString& name) {
   return out.tell("drawing");
 }
 
+// A file of cutters, by itself: inserts and holders that it only names are not looked for.
+int check_cutter_file(const QString& name) {
+  Findings out;
+  const IncomingCutters read = read_cutter_file(name, UnitSystem::metric, {});
+  if (!read.fault.isEmpty()) out.put("error", "", "format", read.fault.toStdString());
+  out.add("", read.part_faults);
+  const std::string each = read.sheet ? "row " : "cutters ";
+  for (const SheetLine<Cutter>& line : read.lines) {
+    const std::string where = each + std::to_string(line.line);
+    for (const CellFault& f : line.faults)
+      if (word_of(f.column) != "insert") out.put("error", where + (f.column.empty() ? "" : "." + f.column), "format", f.text);
+    if (line.faults.empty()) out.add(where, check_cutter(line.value));
+  }
+  for (const std::string& heading : read.unknown) out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
+  return out.tell("library");
+}
+
 // Rows of a table; a material is any name, since the sheet belongs to no shop yet.
 int check_sheet(const QString& name) {
   const RowFile read = read_row_file(name, {}, UnitSystem::metric, {});
   Findings out;
-  if (!read.fault.isEmpty()) out.put("error", "", "format", read.fault.toStdString());
   const bool rows = std::any_of(read.sheet.lines.begin(), read.sheet.lines.end(), [](const SheetLine<ConditionRow>& line) {
     return std::any_of(line.given.begin(), line.given.end(), [](const Property<ConditionRow>* p) { return p->key == "vc_m_min" || p->key == "feed_mm"; });
   });
-  if (!rows && read.fault.isEmpty()) {
-    out.put("note", "", "no_rows", "No column of it is a speed or a feed: no rows of a table");
-    return out.tell("sheet");
-  }
+  if (!rows) return check_cutter_file(name);
+  if (!read.fault.isEmpty()) out.put("error", "", "format", read.fault.toStdString());
   for (const SheetLine<ConditionRow>& line : read.sheet.lines)
     for (const CellFault& f : line.faults)
       if (word_of(f.column) != "material" && word_of(f.column) != "workmaterial") out.put("error", "row " + std::to_string(f.line) + "." + f.column, "cell", f.text);
   for (const std::string& heading : read.sheet.unknown) out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
   return out.tell("rows");
-}
-
-int check_library(const std::string& text) {
-  Findings out;
-  const auto json = parse_json(text);
-  if (!json) {
-    out.add("", FormatFaults{json.error()});
-    return out.tell("json");
-  }
-  if (!json->is_object() || !json->contains("cutters") || !(*json)["cutters"].is_array()) {
-    out.put("error", "", "format", "Is no library: an object with a list “cutters” is expected");
-    return out.tell("json");
-  }
-  for (std::size_t i = 0; i < (*json)["cutters"].size(); ++i) {
-    Json entry = (*json)["cutters"][i];
-    const std::string where = "cutters[" + std::to_string(i) + "]";
-    if (entry.is_object()) entry.erase("insert");  // stands there by its name
-    Cutter c;
-    FormatFaults faults;
-    from_json(c, entry, faults);
-    out.add(where, faults);
-    if (entry.is_object()) out.add(where, check_cutter(c));
-  }
-  return out.tell("library");
 }
 
 }  // namespace
@@ -161,13 +151,9 @@ int check(const std::string& file) {
   const QString ending = QFileInfo(name).suffix().toLower();
   if (ending == QLatin1String("pecorra")) return check_shop(name);
   if (ending == QLatin1String("dxf") || ending == QLatin1String("svg")) return check_drawing(name);
-  if (ending == QLatin1String("json")) {
-    QFile in(name);
-    if (!in.open(QIODevice::ReadOnly)) return say(FormatFaults{{"FILE", in.errorString().toStdString()}});
-    return check_library(in.readAll().toStdString());
-  }
+  if (ending == QLatin1String("json") || ending == QLatin1String("xml")) return check_cutter_file(name);
   if (ending == QLatin1String("csv") || ending == QLatin1String("xlsx")) return check_sheet(name);
-  return say(FormatFaults{{"FILE", "“." + ending.toStdString() + "” is no ending that is known; .pecorra, .json, .csv, .xlsx, .dxf and .svg are"}});
+  return say(FormatFaults{{"FILE", "“." + ending.toStdString() + "” is no ending that is known; .pecorra, .json, .csv, .xlsx, .xml, .dxf and .svg are"}});
 }
 
 }  // namespace pecorra::cli

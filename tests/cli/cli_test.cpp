@@ -522,3 +522,87 @@ TEST_CASE("a pocket is judged at its worst engagement as well") {
     if (h.contains("worst_used")) worse = worse || h["worst_used"].get<double>() > h["used"].get<double>();
   CHECK(worse);
 }
+
+namespace {
+
+QString written(const QTemporaryDir& dir, const char* name, const QByteArray& text) {
+  const QString file = dir.filePath(QLatin1String(name));
+  QFile out(file);
+  REQUIRE(out.open(QIODevice::WriteOnly));
+  out.write(text);
+  return file;
+}
+
+QByteArray content(const QString& file) {
+  QFile in(file);
+  REQUIRE(in.open(QIODevice::ReadOnly));
+  return in.readAll();
+}
+
+}  // namespace
+
+TEST_CASE("import: new, changed, same, in conflict, rejected by row and column; a dry run changes nothing") {
+  Demo demo;
+  const QString list = written(demo.dir, "list.csv",
+                               "Tool #;Type;Dia;Flutes;Flute length;OAL;Description;Manufacturer\n1;Ball nose;6,5;2;13;57;Long ball;Ferrow\n2;end mill;1/2\";4;1\";3 in;;Ferrow\n3;drill;abc;2;13;57;;\n4;Sharpener;5;;;;;\n");
+  const QStringList into{"import", "--shop", demo.shop, "--library", "Cabinet 3", list};
+  const auto first = Json::parse(run(into + QStringList{"--dry-run"}).out);
+  CHECK(first["new"] == 2);
+  CHECK(run({"export", "--shop", demo.shop, "--library", "Cabinet 3", demo.dir.filePath("x.json")}).code == 2);  // not made by a dry run
+  const auto taken = Json::parse(run(into).out);
+  CHECK(taken["new"] == 2);
+  REQUIRE(taken["rejected"].size() == 2);
+  CHECK(taken["rejected"][0]["row"] == 4);
+  CHECK(taken["rejected"][0]["column"] == "Dia");
+  CHECK(taken["rejected"][1]["column"] == "Type");
+  const auto again = Json::parse(run(into).out);
+  CHECK(again["same"] == 2);
+  CHECK(again["new"] == 0);
+  const QString changed = written(demo.dir, "changed.csv", "No,Type,Dia,Flutes\n1,ball end mill,6.5,3\n2,drill,12.7,2\n");
+  const auto third = Json::parse(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", changed}).out);
+  CHECK(third["changed"] == 1);
+  CHECK(third["conflict"] == 1);  // number 2 is an end mill here
+  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", demo.dir.filePath("none.csv")}), "FILE");
+  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", written(demo.dir, "words.csv", "one,two\n3,4\n")}), "FILE");
+  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", written(demo.dir, "broken.json", "{\"cutters\": [")}), "FILE");
+  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", written(demo.dir, "newer.json", "{\"format_version\": 99, \"cutters\": []}")}), "FILE");
+  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", written(demo.dir, "no.xlsx", "PK")}), "FILE");
+}
+
+TEST_CASE("a library goes out in every format and comes back the same, into its own shop and into a new one") {
+  Demo demo;
+  const QString fresh = demo.dir.filePath("fresh.pecorra");
+  REQUIRE(run({"demo", fresh}).code == 0);
+  for (const auto& [format, ending] : {std::pair{"json", "json"}, {"csv", "csv"}, {"xlsx", "xlsx"}, {"mtconnect", "xml"}}) {
+    for (const char* library : {"Iron and steels", "Bench and board", "Standing set", "Bronze and light"}) {
+      INFO(format << " " << library);
+      const QString file = demo.dir.filePath(QStringLiteral("out.%1").arg(QLatin1String(ending)));
+      REQUIRE(run({"export", "--shop", demo.shop, "--library", library, "--format", format, file}).code == 0);
+      const auto back = Json::parse(run({"import", "--shop", fresh, "--library", library, file}).out);
+      CHECK(back["changed"] == 0);
+      CHECK(back["new"] == 0);
+      CHECK(back["conflict"] == 0);
+      CHECK(back["rejected"].empty());
+      CHECK(back["same"].get<int>() > 5);
+    }
+  }
+  refused(run({"export", "--shop", demo.shop, "--library", "Iron and steels", "--format", "pdf", demo.dir.filePath("x")}), "format");
+}
+
+TEST_CASE("a cutter shared as one file is the same cutter in the other shop, with its assembly and recipes; what was proven is proven there anew") {
+  Demo demo;
+  const QString one = demo.dir.filePath("one.json"), two = demo.dir.filePath("two.json"), other = demo.dir.filePath("other.pecorra");
+  REQUIRE(run({"export", "--shop", demo.shop, "--library", "Iron and steels", "--number", "219", one}).code == 0);
+  REQUIRE(run({"demo", other}).code == 0);
+  // As if the other shop had never had it.
+  REQUIRE(run({"merge", "--shop", other, "--library", "Iron and steels", "--keep", "216", "--gone", "219"}).code == 0);
+  const auto taken = Json::parse(run({"import", "--shop", other, "--library", "Guests", one}).out);
+  CHECK(taken["new"] == 1);
+  REQUIRE(run({"export", "--shop", other, "--library", "Guests", two}).code == 0);
+  auto a = Json::parse(content(one).toStdString()), b = Json::parse(content(two).toStdString());
+  REQUIRE(a["cutters"].size() == 1);
+  REQUIRE(b["cutters"].size() == 1);
+  for (auto* json : {&a, &b})
+    for (const char* key : {"recipes", "assemblies"}) (*json)["cutters"][0].erase(key);
+  CHECK(a["cutters"] == b["cutters"]);
+}

@@ -37,6 +37,8 @@ class MainWindow : public QMainWindow {
   Page page() const { return page_; }
   Workspace& workspace() { return *workspace_; }
   Shop& shop() { return *shop_; }
+  // In the format of its ending, aside.
+  void write_cutters(const QString& file, const std::optional<Id>& library);
   CuttersPage& cutters_page() { return *cutters_page_; }
   HoldersPage& holders_page();
   HolderBench& holder_bench() { return holders_page(), *holder_bench_; }
@@ -68,9 +70,6 @@ class MainWindow : public QMainWindow {
  protected:
   void closeEvent(QCloseEvent* event) override;
   void showEvent(QShowEvent* event) override;
-  // In the format of its ending, aside.
-  void write_cutters(const QString& file, const std::optional<Id>& library);
-
  private:
   void make_commands();
   void make_library_commands(const std::function<void(const QString& id, const QString& text, const QString& keys, std::function<void()> run)>& add);
