@@ -116,12 +116,11 @@ int check_cutter_file(const QString& name) {
   const IncomingCutters read = read_cutter_file(name, UnitSystem::metric, {});
   if (!read.fault.isEmpty()) out.put("error", "", "format", read.fault.toStdString());
   out.add("", read.part_faults);
-  const std::string each = read.sheet ? "row " : "cutters ";
   for (const SheetLine<Cutter>& line : read.lines) {
-    const std::string where = each + std::to_string(line.line);
+    const std::string where = read.sheet ? "row " + std::to_string(line.line) : "cutters[" + std::to_string(line.line - 1) + "]";
     for (const CellFault& f : line.faults)
       if (word_of(f.column) != "insert") out.put("error", where + (f.column.empty() ? "" : "." + f.column), "format", f.text);
-    if (line.faults.empty()) out.add(where, check_cutter(line.value));
+    if (line.faults.empty() || !read.sheet) out.add(where, check_cutter(line.value));
   }
   for (const std::string& heading : read.unknown) out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
   return out.tell("library");
