@@ -187,7 +187,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   header->setSectionsMovable(true);
   connect(header, &QHeaderView::sectionClicked, model_, [this](int column) { model_->sort_by(column, QApplication::keyboardModifiers() & Qt::ShiftModifier); });
   header->setMinimumSectionSize(24);
-  const int widths[CutterModel::first_property] = {28, 58, 74, 20, 150, 56, 54, 46, 76, 82, 76, 40, 110};
+  const int widths[CutterModel::first_property] = {28, 58, 74, 20, 150, 56, 50, 46, 76, 80, 74, 50, 110};
   for (int i = 0; i < CutterModel::column_count; ++i) table_->setColumnWidth(i, i < CutterModel::first_property ? widths[i] : 84);
   for (int i = CutterModel::library_name; i < CutterModel::column_count; ++i) table_->setColumnHidden(i, true);
   header->setContextMenuPolicy(Qt::CustomContextMenu);

@@ -98,6 +98,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.write_cut_sheet(folder + QStringLiteral("/cut-sheet.pdf"));
   window.show_cut_board(false);
   cutter(219);
+  settle(window);
   // Libraries: narrowed, read, changed many at a time, numbered, looked back at.
   CuttersPage& list = window.cutters_page();
   CutterFilter filter;
@@ -107,6 +108,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   list.filters().set_filter(filter);
   window.cutter_bench().show_side(CutterBench::history);
   shot("library");
+  settle(window);
   std::vector<Id> steel = list.shown();
   steel.resize(std::min<std::size_t>(steel.size(), 12));
   list.select(steel);
