@@ -2,6 +2,7 @@
 #include <QFileInfo>
 #include <algorithm>
 #include <iostream>
+#include <map>
 
 #include "cli/lookup.h"
 #include "core/cutter/form_profile.h"
@@ -44,6 +45,7 @@ class Findings {
 };
 
 void check_cutters(const ShopState& state, Findings& out) {
+  std::map<std::pair<Id, int>, const Cutter*> numbered;
   for (const Cutter& c : state.cutters) {
     const Library* library = state.libraries.find(c.library);
     const std::string where = (library ? library->name + "/" : std::string()) + std::to_string(c.number);
@@ -51,8 +53,7 @@ void check_cutters(const ShopState& state, Findings& out) {
     std::vector<Message> messages = check_cutter(c);
     std::erase_if(messages, [&](const Message& m) { return m.severity == Severity::warning && !is_open(c, m); });
     out.add(where, messages);
-    for (const Cutter& other : state.cutters)
-      if (other.id < c.id && other.library == c.library && other.number == c.number) out.add(where, Message{Severity::error, "number_twice", "number", {{"name", other.name}}});
+    if (const auto [first, fresh] = numbered.try_emplace({c.library, c.number}, &c); !fresh) out.add(where, Message{Severity::error, "number_twice", "number", {{"name", first->second->name}}});
     if (!c.insert.is_null() && !state.inserts.find(c.insert)) out.put("error", where + ".insert", "insert_missing", "Its insert is not in this shop");
   }
 }

@@ -275,6 +275,12 @@ TEST_CASE("number blocks: breaches are seen, free numbers come as a plan first")
   const QModelIndex cell = w.model().index(w.model().row_of(id), CutterModel::number);
   CHECK(cell.data(CutterModel::breach_role).toString().contains("every 10th"));
   CHECK(w.model().index(w.model().row_of(w.state().cutter_numbered(standing, 14)->id), CutterModel::number).data(CutterModel::breach_role).toString().isEmpty());
+  // A new cutter gets a number of its blocks: in the standing set, and every tenth.
+  w.click(w.chip("Standing set"));
+  w.page().make_cutter(CutterKind::probe);
+  CHECK(w.cutter().number == 20);
+  w.window->run("undo");
+  w.click(w.chip("All libraries"));
   w.page().free_numbers();
   const ChangeLines& plan = *w.page().bulk().preview().lines();
   REQUIRE(plan.size() == 1);

@@ -339,7 +339,7 @@ void CuttersPage::make_cutter(CutterKind kind) {
   Cutter cutter = proposed_cutter(kind, 10);
   cutter.id = new_id();
   cutter.library = library;
-  cutter.number = workspace_.state().free_number(library);
+  cutter.number = TakenNumbers(workspace_.state().cutters.all(), library).free_for(cutter, workspace_.state().number_blocks.all());
   cutter.unit = workspace_.units();
   cutter.name = workspace_.state().name_for(cutter);
   // Nobody has measured any of this yet.
@@ -364,11 +364,12 @@ void CuttersPage::make_cutter(CutterKind kind) {
 }
 
 std::vector<Id> CuttersPage::selected() const {
+  QModelIndexList rows = table_->selectionModel()->selectedRows();
+  std::sort(rows.begin(), rows.end(), [](const QModelIndex& a, const QModelIndex& b) { return a.row() < b.row(); });
   std::vector<Id> ids;
-  for (const QModelIndex& i : table_->selectionModel()->selectedRows())
+  for (const QModelIndex& i : rows)
     if (const Cutter* c = model_->cutter_at(i.row())) ids.push_back(c->id);
   if (ids.size() < 2 && workspace_.cutter()) ids = {workspace_.cutter_id()};
-  else std::sort(ids.begin(), ids.end(), [this](const Id& a, const Id& b) { return model_->row_of(a) < model_->row_of(b); });
   return ids;
 }
 
