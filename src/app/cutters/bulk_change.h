@@ -2,8 +2,9 @@
 // breaks a rule.
 #pragma once
 
+#include <QLineEdit>
+
 #include "app/widgets/change_preview.h"
-#include "app/widgets/field_edit.h"
 
 namespace pecorra {
 

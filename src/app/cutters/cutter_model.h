@@ -22,7 +22,7 @@ class CutterModel : public SteadyTableModel {
   static constexpr std::string_view property_columns[] = {"corner_radius_mm", "flute_length_mm", "shank_diameter_mm", "overall_length_mm", "helix_deg", "coating", "quality", "thread",
                                                           "maker", "series", "order_code", "price", "in_stock", "wanted", "on_order", "retired", "notes"};
   static constexpr int column_count = first_property + static_cast<int>(std::size(property_columns));
-  enum Role { sort_role = Qt::UserRole, mark_role, reason_role, draft_role, breach_role };
+  enum Role { mark_role = Qt::UserRole, reason_role, draft_role, breach_role };
   struct SortBy {
     int column = number;
     bool down = false;
@@ -33,7 +33,7 @@ class CutterModel : public SteadyTableModel {
   // One library, or all that are switched on.
   void set_library(const std::optional<Id>& library);
   void set_text(const QString& text);
-  void set_filter(const CutterFilter& filter);  // values and ranges; its text does not count here
+  void set_filter(const CutterFilter& filter);
   const CutterFilter& filter() const { return filter_; }
   void set_only_to_look_at(bool only);
   // Only those that are probably here twice, each beside the other.

@@ -94,8 +94,6 @@ bool fits(const Cutter& cutter, const CutterFilter& filter, std::string_view wit
   return true;
 }
 
-bool fits(const Cutter& cutter, const CutterFilter& filter) { return fits(cutter, filter, {}); }
-
 void CutterIndex::append(const Cutter& c, Row& row) {
   const std::size_t from = texts_.size();
   for (const std::string* text : {&c.name, &c.maker, &c.series, &c.order_code, &c.notes})

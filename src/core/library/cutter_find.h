@@ -24,9 +24,8 @@ struct NumberRange {
 // a dash between blanks is the upper end. The fault says what would be right.
 tl::expected<NumberRange, std::string> parse_range(std::string_view text, Quantity quantity, UnitSystem units);
 
-// What is looked for; criteria of different properties all hold, of one property one of its values.
+// What is looked for besides words; criteria of different properties all hold, of one property one of its values.
 struct CutterFilter {
-  std::string text;                                             // words, each anywhere
   std::map<std::string, std::set<std::string>, std::less<>> values;  // property -> values as texts; an empty text is “not given”
   std::map<std::string, NumberRange, std::less<>> ranges;
   bool operator==(const CutterFilter&) const = default;
@@ -35,9 +34,8 @@ struct CutterFilter {
 
 // A value as it is counted and compared: texts as they are, numbers shortest, flags "yes" and "no".
 std::string value_text(const Value& value);
-bool fits(const Cutter& cutter, const CutterFilter& filter);  // its values and ranges; the words are the index's
 // `without`: the property whose own criterion does not count.
-bool fits(const Cutter& cutter, const CutterFilter& filter, std::string_view without);
+bool fits(const Cutter& cutter, const CutterFilter& filter, std::string_view without = {});
 
 // The words of every cutter in one piece of memory, beside the cutters of a list, in its order.
 class CutterIndex {
