@@ -3,6 +3,8 @@
 #include <QSqlQuery>
 #include <QStringList>
 
+#include "store/store.h"
+
 namespace pecorra {
 namespace {
 
@@ -29,15 +31,23 @@ const QStringList version_1_to_2{
     QStringLiteral("UPDATE object SET seq = coalesce((SELECT max(seq) FROM edit WHERE edit.object = object.id), 0)"),
     QStringLiteral("CREATE INDEX object_seq ON object(seq)"), QStringLiteral("CREATE INDEX edit_seq ON edit(seq)")};
 
+// What the shop remembers beside its objects: no change of anybody, and without a history.
+const QStringList version_2_to_3{QStringLiteral("CREATE TABLE kept (key TEXT PRIMARY KEY, bytes BLOB NOT NULL) STRICT")};
+
 }  // namespace
 
 QSqlError create_schema(QSqlDatabase& database) {
-  const QSqlError error = run(database, version_1);
-  return error.isValid() ? error : run(database, version_1_to_2);
+  QSqlError error = run(database, version_1);
+  for (int from = 1; from < Store::version && !error.isValid(); ++from) error = migrate_one(database, from);
+  return error;
 }
 
 QSqlError migrate_one(QSqlDatabase& database, int version) {
-  return version == 1 ? run(database, version_1_to_2) : QSqlError();
+  switch (version) {
+    case 1: return run(database, version_1_to_2);
+    case 2: return run(database, version_2_to_3);
+    default: return {};
+  }
 }
 
 }  // namespace pecorra

@@ -61,6 +61,7 @@ class Statement {
   // Texts have to stand until the step.
   void bind(int at, std::string_view text) { sqlite3_bind_text(statement_, at, text.data(), static_cast<int>(text.size()), SQLITE_STATIC); }
   void bind(int at, std::int64_t number) { sqlite3_bind_int64(statement_, at, number); }
+  void bind_bytes(int at, std::string_view bytes) { sqlite3_bind_blob(statement_, at, bytes.data(), static_cast<int>(bytes.size()), SQLITE_STATIC); }
   void bind_null(int at) { sqlite3_bind_null(statement_, at); }
   // A row is there.
   bool step() { return statement_ && (last_ = sqlite3_step(statement_)) == SQLITE_ROW; }
@@ -71,8 +72,9 @@ class Statement {
     return done;
   }
   bool is_done() const { return last_ == SQLITE_DONE; }
+  // Of texts and blobs alike.
   std::string_view text(int column) const {
-    const auto* bytes = reinterpret_cast<const char*>(sqlite3_column_text(statement_, column));
+    const auto* bytes = static_cast<const char*>(sqlite3_column_blob(statement_, column));
     return bytes ? std::string_view(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column))) : std::string_view();
   }
   std::int64_t number(int column) const { return sqlite3_column_int64(statement_, column); }
@@ -399,6 +401,21 @@ tl::expected<std::int64_t, StoreFault> Store::commit(const StoredChange& change)
   }
   if (const auto failed = exec(database, QStringLiteral("COMMIT"), file_)) return give_up(*failed);
   return seq;
+}
+
+tl::expected<std::string, StoreFault> Store::kept(const std::string& key) const {
+  Statement row(handle_of(QSqlDatabase::database(connection_, false)), "SELECT bytes FROM kept WHERE key = ?");
+  row.bind(1, key);
+  if (row.step()) return std::string(row.text(0));
+  if (!row.is_done()) return tl::unexpected(fault_now());
+  return std::string();
+}
+
+std::optional<StoreFault> Store::keep(const std::string& key, std::string_view bytes) {
+  Statement row(handle_of(QSqlDatabase::database(connection_, false)), "INSERT INTO kept (key, bytes) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET bytes = excluded.bytes");
+  row.bind(1, key);
+  row.bind_bytes(2, bytes);
+  return row.run() ? std::nullopt : std::optional(fault_now());
 }
 
 void Store::set_page_limit_for_tests(int on) {

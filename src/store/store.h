@@ -64,7 +64,7 @@ struct StoreFault {
 
 class Store {
  public:
-  static constexpr int version = 2;
+  static constexpr int version = 3;
   static constexpr int application_id = 0x50454352;  // "PECR"
 
   // An existing shop; older versions are migrated after a backup beside the file.
@@ -92,6 +92,10 @@ class Store {
   tl::expected<std::vector<StoredObject>, StoreFault> changed_since(std::int64_t seq) const;
   std::int64_t last_seq() const;
   tl::expected<std::vector<HistoryEntry>, StoreFault> history(const std::optional<Id>& object, int most) const;
+
+  // What is remembered beside the objects, without a history; empty where nothing is. No other program is told of it.
+  tl::expected<std::string, StoreFault> kept(const std::string& key) const;
+  std::optional<StoreFault> keep(const std::string& key, std::string_view bytes);
 
   // Stands for a full disk: the database may not grow beyond its pages of now (1), or may again (0).
   void set_page_limit_for_tests(int on);

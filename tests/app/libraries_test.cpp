@@ -11,6 +11,7 @@
 #include "../support/made_library.h"
 #include "app/cutters/bulk_change.h"
 #include "app/cutters/cutter_import.h"
+#include "app/cutters/shared_libraries.h"
 #include "shop/number_plan.h"
 #include "window_fixture.h"
 
@@ -401,6 +402,108 @@ TEST_CASE("the past of a cutter: who changed what, and back to any point; where 
   w.window->run("undo");
   CHECK(w.cutter().flute_length_mm == 29.0);
   w.window->cutter_bench().show_side(CutterBench::conditions);
+}
+
+TEST_CASE("a library shared as a file: ours goes out, theirs waits to be looked at, a file that is gone is said and chosen anew") {
+  Libraries l;
+  const Library& end_mills = *l.state().libraries.find(l.state().cutters[0].library);
+  const Id library = end_mills.id;
+  SharedLibraries& shared = l.page().shared();
+  const QString file = l.dir.filePath("Shared.json");
+  const auto wait = [&](auto until) {
+    QElapsedTimer timer;
+    timer.start();
+    while (!until() && timer.elapsed() < 20000) QTest::qWait(10);
+    REQUIRE(until());
+  };
+  shared.share(library, file);
+  wait([&] { return QFile::exists(file) && !shared.is_busy(); });
+  l.chip(QString::fromStdString(end_mills.name) + ", shared");
+  // Another computer: what the file says, changed by somebody else.
+  SharedPrints known;
+  const auto others = [&](auto change) {
+    SharedPrints nothing;
+    LibraryFile theirs = exchange_shared(shared_side(l.state(), *l.state().libraries.find(library)), file, nothing).theirs;
+    exchange_shared(theirs, file, known);
+    change(theirs);
+    REQUIRE(exchange_shared(theirs, file, known).written == 1);
+  };
+  const int number = l.state().cutters[0].number;
+  others([&](LibraryFile& f) { f.cutters[0].notes = "dull, reground in May"; });
+  wait([&] { return shared.waiting(library) == 1; });
+  CHECK(l.state().cutters[0].notes != "dull, reground in May");
+  l.chip(QString::fromStdString(end_mills.name) + ", shared: 1 to look at");
+  CHECK(l.said().contains("changed by somebody else"));
+  REQUIRE(l.window->run("look_at_shared"));
+  REQUIRE(l.page().view() == CuttersPage::sharing);
+  ChangePreview& preview = l.page().shared_changes();
+  CHECK(l.cell(*preview.table().model(), 0, 3).startsWith(QString::number(number)));
+  CHECK(l.cell(*preview.table().model(), 0, 4).contains("dull, reground in May"));
+  SECTION("it is taken") {
+    for (QPushButton* b : preview.findChildren<QPushButton*>("import_take")) l.click(b);
+    CHECK(l.page().view() == CuttersPage::list);
+    CHECK(l.state().cutters[0].notes == "dull, reground in May");
+    wait([&] { return shared.waiting(library) == 0 && !shared.is_busy(); });
+  }
+  SECTION("ours stands") {
+    preview.pick(0, false);
+    for (QPushButton* b : preview.findChildren<QPushButton*>("import_other")) l.click(b);
+    wait([&] { return shared.waiting(library) == 0 && !shared.is_busy(); });
+    const auto read = read_library([&] { QFile f(file); REQUIRE(f.open(QIODevice::ReadOnly)); return f.readAll().toStdString(); }());
+    REQUIRE(read.has_value());
+    CHECK(read->file.cutters[0].notes != "dull, reground in May");
+  }
+  SECTION("the file is gone") {
+    preview.leave();
+    REQUIRE(QFile::rename(file, l.dir.filePath("Moved.json")));
+    wait([&] { return shared.fault(library).contains("not in its folder"); });
+    l.chip(QString::fromStdString(end_mills.name) + ", shared: not reached");
+    shared.set_file(library, l.dir.filePath("Moved.json"));
+    wait([&] { return shared.fault(library).isEmpty() && !shared.is_busy(); });
+  }
+  // A change here goes out by itself.
+  const Cutter before = l.state().cutters[1];
+  Cutter after = before;
+  after.notes = "drawer Q7";
+  const QString now = QString::fromStdString(shared.shared(library)->file);
+  l.window->shop().edit(before, after, "notes");
+  wait([&] {
+    QFile f(now);
+    return f.open(QIODevice::ReadOnly) && f.readAll().contains("drawer Q7");
+  });
+  shared.stop(library);
+  CHECK(QFile::exists(now));
+  CHECK(l.state().shared_libraries.empty());
+}
+
+TEST_CASE("a shared library is opened beside the shop, and its cutters come in as one step") {
+  test::Window other;
+  const ShopState& from = other.state();
+  const Id library = from.cutters[0].library;
+  const QString file = other.dir.filePath("Shared.json");
+  SharedPrints nothing;
+  REQUIRE(exchange_shared(shared_side(from, *from.libraries.find(library)), file, nothing, true).fault.isEmpty());
+  const auto count = static_cast<std::size_t>(std::count_if(from.cutters.begin(), from.cutters.end(), [&](const Cutter& c) { return c.library == library; }));
+  ShopState empty = from;
+  empty.cutters = {}, empty.assemblies = {}, empty.recipes = {}, empty.libraries = {}, empty.jobs = {}, empty.number_blocks = {};
+  Libraries l(empty);
+  l.page().shared().open(file);
+  QElapsedTimer timer;
+  timer.start();
+  while (l.page().view() != CuttersPage::sharing && timer.elapsed() < 20000) QTest::qWait(10);
+  REQUIRE(l.page().view() == CuttersPage::sharing);
+  CHECK(l.page().shared_changes().picked() == static_cast<int>(count));
+  l.page().shared_changes().take();
+  CHECK(l.state().cutters.size() == count);
+  CHECK(l.state().assemblies.size() > 0);
+  l.window->shop().undo();
+  CHECK(l.state().cutters.empty());
+  // Undone here is not deleted there: it waits to be decided.
+  timer.restart();
+  while (l.page().shared().waiting(library) != static_cast<int>(count) && timer.elapsed() < 20000) QTest::qWait(10);
+  CHECK(l.page().shared().waiting(library) == static_cast<int>(count));
+  l.page().shared().open(file);
+  CHECK(l.said().contains("is open already"));
 }
 
 TEST_CASE("find anything and the list over twenty thousand cutters") {

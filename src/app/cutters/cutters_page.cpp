@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QEvent>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPainter>
@@ -12,6 +13,7 @@
 
 #include "app/cutters/bulk_change.h"
 #include "app/cutters/cutter_import.h"
+#include "app/cutters/shared_libraries.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/sheet_painter.h"
@@ -107,12 +109,13 @@ QScrollArea* one_line(QWidget* row) {
 
 CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(walnut_heading(tr("Cutters"), 16)),
-      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), libraries_(new LibraryChips(workspace)), chips_(new FilterChips(workspace, *model_)), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), only_alike_(new QPushButton(tr("Alike"))), columns_(new QPushButton(tr("Columns"))), narrow_(new QPushButton(tr("Narrow"))), kept_(new QPushButton(tr("Kept"))), kinds_(new PickList(this)), stack_(new QStackedWidget) {
+      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), shared_(new SharedLibraries(workspace, this)), libraries_(new LibraryChips(workspace, *shared_)), chips_(new FilterChips(workspace, *model_)), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), only_alike_(new QPushButton(tr("Alike"))), columns_(new QPushButton(tr("Columns"))), narrow_(new QPushButton(tr("Narrow"))), kept_(new QPushButton(tr("Kept"))), kinds_(new PickList(this)), stack_(new QStackedWidget) {
   auto* whole = new QVBoxLayout(this);
   whole->setContentsMargins(0, 0, 0, 0);
   whole->addWidget(stack_);
   auto* list_page = new QWidget;
   stack_->addWidget(list_page);
+  view_pages_[list] = list_page;
   auto* layout = new QVBoxLayout(list_page);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -169,6 +172,11 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   connect(libraries_, &LibraryChips::dropped, this, [this](const std::vector<Id>& cutters, const Id& library, bool copy) { workspace_.shop().apply(copy ? copy_cutters(workspace_.state(), cutters, library) : move_cutters(workspace_.state(), cutters, library)); });
   connect(libraries_, &LibraryChips::import_wanted, this, &CuttersPage::import_wanted);
   connect(libraries_, &LibraryChips::export_wanted, this, &CuttersPage::export_wanted);
+  connect(libraries_, &LibraryChips::share_wanted, this, &CuttersPage::share_wanted);
+  connect(libraries_, &LibraryChips::open_shared_wanted, this, &CuttersPage::open_shared_wanted);
+  connect(libraries_, &LibraryChips::look_wanted, this, &CuttersPage::look_at_shared);
+  connect(shared_, &SharedLibraries::opened, this, &CuttersPage::look_at_shared);
+  connect(shared_, &SharedLibraries::said, this, &CuttersPage::said);
 
   table_->setHorizontalHeader(new CalmHeader(12));
   table_->setModel(model_);
@@ -445,17 +453,21 @@ void CuttersPage::mark_favourites() {
   workspace_.shop().apply(std::move(change));
 }
 
+void CuttersPage::add_page(View view, const QString& heading, QWidget* content) {
+  auto* page = new QWidget;
+  auto* column = new QVBoxLayout(page);
+  column->setContentsMargins(16, 12, 12, 8);
+  column->setSpacing(8);
+  column->addWidget(walnut_heading(heading, 16));
+  column->addWidget(content, 1);
+  stack_->addWidget(page);
+  view_pages_[view] = page;
+}
+
 CutterImport& CuttersPage::import() {
   if (!import_) {
-    auto* page = new QWidget;
-    auto* column = new QVBoxLayout(page);
-    column->setContentsMargins(16, 12, 12, 8);
-    column->setSpacing(8);
-    column->addWidget(walnut_heading(tr("Read cutters"), 16));
     import_ = new CutterImport(workspace_);
-    column->addWidget(import_, 1);
-    stack_->insertWidget(importing, page);
-    if (stack_->count() == 2) stack_->addWidget(new QWidget);
+    add_page(importing, tr("Read cutters"), import_);
     connect(import_, &CutterImport::started, this, [this] { show_view(importing); });
     connect(import_, &CutterImport::done, this, [this] { show_view(list); });
     connect(import_, &CutterImport::said, this, &CuttersPage::said);
@@ -465,28 +477,43 @@ CutterImport& CuttersPage::import() {
 
 BulkChange& CuttersPage::bulk() {
   if (!bulk_) {
-    import();
-    auto* page = new QWidget;
-    auto* column = new QVBoxLayout(page);
-    column->setContentsMargins(16, 12, 12, 8);
-    column->setSpacing(8);
-    column->addWidget(walnut_heading(tr("Change many"), 16));
     bulk_ = new BulkChange(workspace_);
-    column->addWidget(bulk_, 1);
-    QWidget* empty = stack_->widget(changing);
-    stack_->insertWidget(changing, page);
-    if (empty) {
-      stack_->removeWidget(empty);
-      delete empty;
-    }
+    add_page(changing, tr("Change many"), bulk_);
     connect(bulk_, &BulkChange::done, this, [this] { show_view(list); });
     connect(bulk_, &BulkChange::said, this, &CuttersPage::said);
   }
   return *bulk_;
 }
 
+ChangePreview& CuttersPage::shared_changes() {
+  if (!shared_changes_) {
+    shared_changes_ = new ChangePreview(workspace_);
+    add_page(sharing, tr("Changed by others"), shared_changes_);
+    connect(shared_changes_, &ChangePreview::done, this, [this] {
+      show_view(list);
+      shared_->look();
+    });
+    connect(shared_changes_, &ChangePreview::said, this, &CuttersPage::said);
+  }
+  return *shared_changes_;
+}
+
+void CuttersPage::look_at_shared(const Id& library) {
+  const SharedLibrary* shared = shared_->shared(library);
+  auto lines = shared_->changes(library);
+  if (!shared || !lines) {
+    const QString fault = shared ? shared_->fault(library) : QString();
+    return emit said(!shared ? tr("This library is not shared") : fault.isEmpty() ? tr("Nothing to look at: shop and file say the same") : fault, !fault.isEmpty());
+  }
+  const QString file = QFileInfo(text_of(shared->file)).fileName();
+  shared_changes().show_lines(std::move(lines), tr("%1 → %2").arg(file, text_of(workspace_.state().libraries.find(library)->name)), file);
+  show_view(sharing);
+  shared_changes_->table().setFocus();
+}
+
 void CuttersPage::show_view(View view) {
-  stack_->setCurrentIndex(view);
+  view_ = view;
+  stack_->setCurrentWidget(view_pages_[view]);
   if (view == list) table_->setFocus();
 }
 

@@ -17,6 +17,8 @@ namespace pecorra {
 class BulkChange;
 class CutterImport;
 class PickList;
+class SharedLibraries;
+class ChangePreview;
 
 class CuttersPage : public QWidget {
   Q_OBJECT
@@ -42,9 +44,13 @@ class CuttersPage : public QWidget {
   void free_numbers();
   void import_file(const QString& file, const std::optional<Id>& library);
   void open_actions();
-  enum View { list, importing, changing };
-  View view() const { return static_cast<View>(stack_->currentIndex()); }
+  enum View { list, importing, changing, sharing };
+  View view() const { return view_; }
   void show_view(View view);
+  // What others changed in the library's file, before it is taken.
+  void look_at_shared(const Id& library);
+  SharedLibraries& shared() { return *shared_; }
+  ChangePreview& shared_changes();
   CutterImport& import();
   BulkChange& bulk();
   FilterChips& filters() { return *chips_; }
@@ -66,11 +72,15 @@ class CuttersPage : public QWidget {
   void said(const QString& what, bool fault);
   void import_wanted(const std::optional<pecorra::Id>& library);
   void export_wanted(const std::optional<pecorra::Id>& library);
+  void share_wanted(const pecorra::Id& library);
+  void open_shared_wanted();
   void cutter_made();  // its sizes are wanted now
   void open_sizes();
 
  private:
   void recall();
+  // A page beside the list, made when it is wanted.
+  void add_page(View view, const QString& heading, QWidget* content);
   // The name takes what the other columns leave, but stays readable; then the list can be pushed sideways.
   void fit_name();
   void follow_selection();
@@ -82,6 +92,7 @@ class CuttersPage : public QWidget {
   QTableView* table_;
   QLabel *title_, *count_, *empty_;
   QLineEdit* filter_;
+  SharedLibraries* shared_;
   LibraryChips* libraries_;
   FilterChips* chips_;
   QPushButton *new_, *only_open_, *only_alike_, *columns_, *narrow_, *kept_;
@@ -89,6 +100,9 @@ class CuttersPage : public QWidget {
   QStackedWidget* stack_;
   CutterImport* import_ = nullptr;  // made when it is wanted
   BulkChange* bulk_ = nullptr;
+  ChangePreview* shared_changes_ = nullptr;
+  QWidget* view_pages_[4] = {};
+  View view_ = list;
 };
 
 }  // namespace pecorra

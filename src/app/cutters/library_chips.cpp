@@ -5,6 +5,7 @@
 #include <QHBoxLayout>
 #include <QMimeData>
 
+#include "app/cutters/shared_libraries.h"
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
 #include "shop/number_plan.h"
@@ -12,7 +13,7 @@
 
 namespace pecorra {
 
-LibraryChips::LibraryChips(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace), add_(new QPushButton(tr("+"))) {
+LibraryChips::LibraryChips(Workspace& workspace, SharedLibraries& shared, QWidget* parent) : QWidget(parent), workspace_(workspace), shared_(shared), add_(new QPushButton(tr("+"))) {
   setObjectName(QStringLiteral("libraries"));
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
@@ -25,12 +26,16 @@ LibraryChips::LibraryChips(Workspace& workspace, QWidget* parent) : QWidget(pare
   layout->addStretch(1);
   connect(add_, &QPushButton::clicked, this, &LibraryChips::new_library);
   connect(&workspace_, &Workspace::data_changed, this, &LibraryChips::rebuild);
+  connect(&shared_, &SharedLibraries::changed, this, &LibraryChips::rebuild);
   rebuild();
 }
 
 void LibraryChips::rebuild() {
   std::vector<Chip> chips{{std::nullopt, tr("All libraries"), true}};
-  for (const Library& l : workspace_.state().libraries) chips.push_back({l.id, text_of(l.name), l.switched_on});
+  for (const Library& l : workspace_.state().libraries) {
+    const SharedLibrary* shared = shared_.shared(l.id);
+    chips.push_back({l.id, text_of(l.name), l.switched_on, shared ? text_of(shared->file) : QString(), shared_.waiting(l.id), !shared_.fault(l.id).isEmpty()});
+  }
   if (current_ && !workspace_.state().libraries.find(*current_)) {
     current_.reset();
     emit chosen(current_);
@@ -41,14 +46,19 @@ void LibraryChips::rebuild() {
   buttons_.clear();
   auto* box = static_cast<QHBoxLayout*>(layout());
   for (std::size_t i = 0; i < chips_.size(); ++i) {
-    auto* button = new QPushButton(chips_[i].on ? chips_[i].text : tr("%1 (off)").arg(chips_[i].text));
+    const Chip& chip = chips_[i];
+    QString text = chip.on ? chip.text : tr("%1 (off)").arg(chip.text);
+    if (!chip.file.isEmpty()) text = chip.trouble ? tr("%1, shared: not reached").arg(text) : chip.waiting ? tr("%1, shared: %2 to look at").arg(text).arg(chip.waiting) : tr("%1, shared").arg(text);
+    auto* button = new QPushButton(text);
     button->setCheckable(true);
     button->setAutoDefault(false);
     button->setObjectName(QStringLiteral("libraries_%1").arg(i));
     button->setChecked(chips_[i].library == current_);
     button->setAcceptDrops(chips_[i].library.has_value());
-    if (chips_[i].library) button->setToolTip(chips_[i].on ? tr("Right click: rename, copy, switch off, delete, export. Cutters dropped here move; with Ctrl they are copied.") : tr("Switched off: its cutters are not offered. Right click switches it on."));
+    if (!chip.file.isEmpty()) button->setToolTip(chip.trouble ? shared_.fault(*chip.library) : tr("Shared as %1. Right click: look at what others changed, and more.").arg(chip.file));
+    else if (chips_[i].library) button->setToolTip(chips_[i].on ? tr("Right click: rename, copy, switch off, delete, export. Cutters dropped here move; with Ctrl they are copied.") : tr("Switched off: its cutters are not offered. Right click switches it on."));
     if (!chips_[i].on) set_tone(button, Tone::quiet);
+    if (chip.waiting || chip.trouble) set_tone(button, Tone::weld);
     button->installEventFilter(this);
     connect(button, &QPushButton::clicked, this, [this, library = chips_[i].library] {
       set_current(library);
@@ -176,10 +186,18 @@ void LibraryChips::open_actions(const std::optional<Id>& id) {
     items.push_back({tr("Rename"), {}, [this, here] { rename(here); }});
     items.push_back({tr("Copy with its cutters"), {}, [this, here] { copy(here); }});
     items.push_back({library->switched_on ? tr("Switch off") : tr("Switch on"), library->switched_on ? tr("its cutters are not offered") : QString(), [this, here, on = !library->switched_on] { switch_on(here, on); }});
+    if (const SharedLibrary* shared = shared_.shared(here)) {
+      if (const int waiting = shared_.waiting(here)) items.insert(items.begin(), {tr("Look at what others changed"), tr("%1 lines").arg(waiting), [this, here] { emit look_wanted(here); }});
+      items.push_back({tr("Its shared file is somewhere else …"), text_of(shared->file), [this, here] { emit share_wanted(here); }});
+      items.push_back({tr("Share no longer"), tr("library and file stay"), [this, here] { shared_.stop(here); }});
+    } else {
+      items.push_back({tr("Share as a file …"), tr("for several computers"), [this, here] { emit share_wanted(here); }});
+    }
     items.push_back({tr("Delete with its cutters"), tr("can be undone"), [this, here] { remove(here); }});
   }
   items.push_back({tr("Read cutters from a file …"), tr("JSON, CSV, XLSX, XML"), [this, id] { emit import_wanted(id); }});
   items.push_back({tr("Write its cutters to a file …"), tr("JSON, CSV, XLSX, XML, DXF, SVG"), [this, id] { emit export_wanted(id); }});
+  items.push_back({tr("Open a shared library …"), {}, [this] { emit open_shared_wanted(); }});
   items.push_back({tr("New library"), {}, [this] { new_library(); }});
   QPushButton* under = chip_of(id);
   list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 330, std::move(items), 0, library ? text_of(library->name) : tr("All libraries"));

@@ -12,11 +12,12 @@
 namespace pecorra {
 
 class PickList;
+class SharedLibraries;
 
 class LibraryChips : public QWidget {
   Q_OBJECT
  public:
-  explicit LibraryChips(Workspace& workspace, QWidget* parent = nullptr);
+  LibraryChips(Workspace& workspace, SharedLibraries& shared, QWidget* parent = nullptr);
   std::optional<Id> current() const { return current_; }
   void set_current(const std::optional<Id>& library);
   // The actions of one library, or of all.
@@ -34,6 +35,9 @@ class LibraryChips : public QWidget {
   void dropped(const std::vector<pecorra::Id>& cutters, const pecorra::Id& library, bool copy);
   void import_wanted(const std::optional<pecorra::Id>& library);
   void export_wanted(const std::optional<pecorra::Id>& library);
+  void share_wanted(const pecorra::Id& library);  // or its file is somewhere else
+  void open_shared_wanted();
+  void look_wanted(const pecorra::Id& library);
 
  private:
   void rebuild();
@@ -41,12 +45,16 @@ class LibraryChips : public QWidget {
   void ask_name(QWidget* under, const QString& hint, std::function<void(const QString&)> named);
 
   Workspace& workspace_;
+  SharedLibraries& shared_;
   std::optional<Id> current_;
   struct Chip {
     std::optional<Id> library;
     QString text;
     bool on = true;
-    bool operator==(const Chip& o) const { return library == o.library && text == o.text && on == o.on; }
+    QString file{};  // that it is shared as
+    int waiting = 0;
+    bool trouble = false;
+    bool operator==(const Chip&) const = default;
   };
   std::vector<Chip> chips_;
   std::vector<QPushButton*> buttons_;

@@ -111,7 +111,7 @@ class TickItem : public CalmItem {
 
 ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), model_(new Model(this)), title_(new QLabel), counts_(new QLabel), unknown_(new QLabel), shown_(new SwitchRow({tr("To take"), tr("All lines"), tr("Faulty")})),
-      view_(calm_table(model_, QStringLiteral("import_table"))), take_(new QPushButton), leave_(new QPushButton(tr("Leave"))), all_(new QPushButton(tr("Tick all"))), none_(new QPushButton(tr("Tick none"))) {
+      view_(calm_table(model_, QStringLiteral("import_table"))), take_(new QPushButton), other_(new QPushButton), leave_(new QPushButton(tr("Leave"))), all_(new QPushButton(tr("Tick all"))), none_(new QPushButton(tr("Tick none"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(8);
@@ -140,6 +140,8 @@ ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
   take_->setDefault(true);
   leave_->setObjectName(QStringLiteral("import_leave"));
   buttons->addWidget(take_);
+  other_->setObjectName(QStringLiteral("import_other"));
+  buttons->addWidget(other_);
   buttons->addWidget(leave_);
   buttons->addStretch(1);
   column->addLayout(buttons);
@@ -160,6 +162,7 @@ ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
   view_->addAction(space);
   connect(space, &QAction::triggered, this, [this, toggle] { toggle(view_->currentIndex()); });
   connect(take_, &QPushButton::clicked, this, &ChangePreview::take);
+  connect(other_, &QPushButton::clicked, this, &ChangePreview::take_other);
   connect(leave_, &QPushButton::clicked, this, &ChangePreview::leave);
   for (const auto& [button, picked] : {std::pair{all_, true}, {none_, false}})
     connect(button, &QPushButton::clicked, this, [this, value = picked] {
@@ -224,12 +227,27 @@ void ChangePreview::refresh() {
   const int count = picked();
   take_->setText(all->take_text(count));
   take_->setEnabled(count > 0);
+  int rest = -count;
+  for (std::size_t i = 0; i < all->size(); ++i) rest += all->can_be_picked(i);
+  other_->setText(all->other_text(rest));
+  other_->setToolTip(all->other_hint());
+  other_->setVisible(rest > 0 && !other_->text().isEmpty());
 }
 
 void ChangePreview::take() {
   if (!lines() || picked() == 0) return;
   is_taking_ = true;  // the change is our own
   model_->lines()->take();
+  is_taking_ = false;
+  model_->set_lines(nullptr);
+  emit done();
+}
+
+void ChangePreview::take_other() {
+  if (!lines()) return;
+  is_taking_ = true;
+  model_->lines()->take_other();
+  if (picked() > 0) model_->lines()->take();
   is_taking_ = false;
   model_->set_lines(nullptr);
   emit done();

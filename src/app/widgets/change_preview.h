@@ -27,6 +27,10 @@ class ChangeLines {
   virtual QString change(std::size_t i) const = 0;
   virtual QString take_text(int picked) const = 0;  // on the button
   virtual void take() = 0;
+  // What else can be done with the lines that are not picked; nothing where the text is empty.
+  virtual QString other_text(int) const { return {}; }
+  virtual QString other_hint() const { return {}; }
+  virtual void take_other() {}
   virtual QString line_heading() const { return QObject::tr("Line"); }
   virtual QString counts_text(const int (&counts)[5]) const;
   // What is wrong with a line, or in its way.
@@ -50,6 +54,7 @@ class ChangePreview : public QWidget {
   void pick(std::size_t line, bool picked);
   int picked() const;
   void take();
+  void take_other();
   void leave();
   QTableView& table() { return *view_; }
   void show_all();  // lines that need nothing too
@@ -68,7 +73,7 @@ class ChangePreview : public QWidget {
   QLabel *title_, *counts_, *unknown_;
   SwitchRow* shown_;
   QTableView* view_;
-  QPushButton *take_, *leave_, *all_, *none_;
+  QPushButton *take_, *other_, *leave_, *all_, *none_;
   bool is_taking_ = false;
   QString from_;
 };

@@ -5,11 +5,21 @@
 
 #include "app/aside.h"
 #include "app/cutters/cutter_import.h"
+#include "app/cutters/shared_libraries.h"
 #include "app/window/main_window.h"
 #include "shop/drawing_file.h"
 #include "shop/words.h"
 
 namespace pecorra {
+namespace {
+
+QString file_name_of(QString name) {
+  for (QChar& c : name)
+    if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
+  return name;
+}
+
+}  // namespace
 
 void MainWindow::choose_cutters_to_read(const std::optional<Id>& library) {
   const QString file = QFileDialog::getOpenFileName(this, tr("Read cutters"), QSettings().value(QStringLiteral("folders/libraries")).toString(),
@@ -22,9 +32,7 @@ void MainWindow::choose_cutters_to_read(const std::optional<Id>& library) {
 
 void MainWindow::choose_cutters_to_write(const std::optional<Id>& library) {
   const Library* of = library ? workspace_->state().libraries.find(*library) : nullptr;
-  QString name = of ? text_of(of->name) : tr("Cutters");
-  for (QChar& c : name)
-    if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
+  const QString name = file_name_of(of ? text_of(of->name) : tr("Cutters"));
   const QString folder = QSettings().value(QStringLiteral("folders/libraries")).toString();
   QStringList kinds;
   for (const Choice& c : choices_of<CutterFormat>()) kinds << QStringLiteral("%1 (*.%2)").arg(text_of(c.label), c.key == "mtconnect" ? QStringLiteral("xml") : text_of(c.key));
@@ -63,6 +71,29 @@ void MainWindow::write_cutters(const QString& file, const std::optional<Id>& lib
   });
 }
 
+void MainWindow::choose_shared_file(const Id& id) {
+  const Library* library = workspace_->state().libraries.find(id);
+  if (!library) return;
+  const SharedLibrary* shared = cutters_page_->shared().shared(id);
+  const QString folder = QSettings().value(QStringLiteral("folders/shared")).toString();
+  // A file that is there already is not written over: both sides are brought together.
+  QString file = QFileDialog::getSaveFileName(this, shared ? tr("Where the shared file of %1 is").arg(text_of(library->name)) : tr("Share %1 as a file").arg(text_of(library->name)), shared ? text_of(shared->file) : (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + file_name_of(text_of(library->name)) + QStringLiteral(".json"),
+                                              tr("Pecorra library (*.json)"), nullptr, QFileDialog::DontConfirmOverwrite);
+  if (file.isEmpty()) return;
+  if (QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".json");
+  QSettings().setValue(QStringLiteral("folders/shared"), QFileInfo(file).absolutePath());
+  if (shared) cutters_page_->shared().set_file(id, file);
+  else cutters_page_->shared().share(id, file);
+}
+
+void MainWindow::choose_shared_library() {
+  const QString file = QFileDialog::getOpenFileName(this, tr("Open a shared library"), QSettings().value(QStringLiteral("folders/shared")).toString(), tr("Pecorra library (*.json *.JSON);;All files (*)"));
+  if (file.isEmpty()) return;
+  QSettings().setValue(QStringLiteral("folders/shared"), QFileInfo(file).absolutePath());
+  show_page(cutters);
+  cutters_page_->shared().open(file);
+}
+
 void MainWindow::make_library_commands(const std::function<void(const QString&, const QString&, const QString&, std::function<void()>)>& add) {
   const auto on_cutters = [this](auto work) {
     return [this, work] {
@@ -72,6 +103,11 @@ void MainWindow::make_library_commands(const std::function<void(const QString&, 
   };
   add(QStringLiteral("new_library"), tr("New library"), {}, on_cutters([](CuttersPage& p) { p.libraries().new_library(); }));
   add(QStringLiteral("library_actions"), tr("Library: rename, copy, switch on or off, delete"), {}, on_cutters([](CuttersPage& p) { p.libraries().open_actions(p.libraries().current()); }));
+  add(QStringLiteral("open_shared"), tr("Open a shared library: a file that several computers use"), {}, [this] { choose_shared_library(); });
+  add(QStringLiteral("look_at_shared"), tr("Look at what others changed in a shared library"), {}, on_cutters([](CuttersPage& p) {
+        const std::optional<Id> library = p.shared().to_look_at();
+        p.look_at_shared(library ? *library : p.libraries().current().value_or(Id{}));
+      }));
   add(QStringLiteral("read_cutters"), tr("Read cutters from JSON, CSV, XLSX or MTConnect"), QStringLiteral("Ctrl+I"), [this] { choose_cutters_to_read(cutters_page_->libraries().current()); });
   add(QStringLiteral("write_cutters"), tr("Write cutters as JSON, CSV, XLSX, MTConnect, DXF or SVG"), QStringLiteral("Ctrl+Shift+S"), [this] { choose_cutters_to_write(cutters_page_->libraries().current()); });
   add(QStringLiteral("change_many"), tr("Change one property of the selected cutters"), QStringLiteral("Ctrl+R"), on_cutters([](CuttersPage& p) { p.change_many(); }));

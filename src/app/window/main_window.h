@@ -77,6 +77,8 @@ class MainWindow : public QMainWindow {
   void choose_cutters_to_read(const std::optional<Id>& library);
   // Of that library; none: what is selected, or what is shown.
   void choose_cutters_to_write(const std::optional<Id>& library);
+  void choose_shared_file(const Id& library);
+  void choose_shared_library();
   // What the context line said last time; the pace starts at its target.
   void recall_context();
   void remember_context() const;

@@ -3,10 +3,10 @@
 #pragma once
 
 #include <cstdint>
-#include <map>
-#include <string>
-
 #include <optional>
+#include <string>
+#include <string_view>
+#include <unordered_map>
 
 #include "core/base/property.h"
 
@@ -16,11 +16,18 @@ struct SharedLibrary {
   Id id;
   std::int64_t revision = 0;
   Id library;
-  std::string file;                      // absolute path
-  std::map<Id, std::uint64_t> in_common; // cutter -> print of its text when file and shop last said the same
+  std::string file;  // absolute path
   bool operator==(const SharedLibrary&) const = default;
 };
 template <> std::span<const Property<SharedLibrary>> properties<SharedLibrary>();
+
+// Of every object, the print of its text when file and shop last said the same. Kept by the shop beside its objects: it is
+// different on every computer, and no change that anybody made.
+using SharedPrints = std::unordered_map<Id, std::uint64_t>;
+// 24 bytes for each, the same on every computer.
+std::string bytes_of(const SharedPrints& prints);
+// What is no whole entry at the end is left out.
+SharedPrints prints_from(std::string_view bytes);
 
 // FNV-1a, 64 bit: the same on every computer.
 constexpr std::uint64_t print_of(std::string_view text) {
@@ -29,7 +36,7 @@ constexpr std::uint64_t print_of(std::string_view text) {
   return hash;
 }
 
-// What has become of one cutter since both sides last said the same. `ours`, `theirs`: the print of what each side says now,
+// What has become of one object since both sides last said the same. `ours`, `theirs`: the print of what each side says now,
 // nothing where the cutter is not there.
 enum class SharedState {
   same,        // both say the same

@@ -348,20 +348,8 @@ void from_json(Library& l, const Json& json, FormatFaults& faults) { read_plain(
 Json to_json(const NumberBlock& b) { return plain_json(b); }
 void from_json(NumberBlock& b, const Json& json, FormatFaults& faults) { read_plain(b, json, faults); }
 
-Json to_json(const SharedLibrary& s) {
-  Json json = plain_json(s);
-  Json& prints = json["in_common"] = Json::object();
-  for (const auto& [cutter, print] : s.in_common) prints[cutter.text()] = fmt::format("{:016x}", print);
-  return json;
-}
-
-void from_json(SharedLibrary& s, const Json& json, FormatFaults& faults) {
-  read_plain(s, json, faults);
-  s.in_common.clear();
-  if (!json.is_object() || !json.contains("in_common") || !json["in_common"].is_object()) return;
-  for (const auto& [id, print] : json["in_common"].items())
-    if (const auto cutter = Id::parse(id); cutter && print.is_string()) s.in_common[*cutter] = std::strtoull(print.get_ref<const std::string&>().c_str(), nullptr, 16);
-}
+Json to_json(const SharedLibrary& s) { return plain_json(s); }
+void from_json(SharedLibrary& s, const Json& json, FormatFaults& faults) { read_plain(s, json, faults); }
 
 Json to_json(const ShopSettings& s) { return plain_json(s); }
 void from_json(ShopSettings& s, const Json& json, FormatFaults& faults) { read_plain(s, json, faults); }
