@@ -1,8 +1,8 @@
 # Debian packages that the project needs; sourced by `start` and `check`. Installs only what is missing.
 build_packages="g++ cmake ninja-build pkg-config ccache qt6-base-dev libqt6sql6-sqlite libsqlite3-dev nlohmann-json3-dev
   libcli11-dev libexpected-dev libfmt-dev libpolyclipping-dev libboost-dev
-  libpugixml-dev libminizip-dev libxlsxwriter-dev libcsv-dev zlib1g-dev"
-test_packages="catch2 libgsl-dev python3-openpyxl xvfb xauth openbox"
+  libqpdf-dev libpugixml-dev libminizip-dev libxlsxwriter-dev libcsv-dev zlib1g-dev"
+test_packages="catch2 libgsl-dev python3-openpyxl python3-ezdxf python3-jsonschema python3-lxml python3-pypdf xvfb xauth openbox"
 
 need_packages() {
   local missing=""

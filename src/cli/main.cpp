@@ -5,6 +5,7 @@
 #include <iostream>
 
 #include "cli/commands.h"
+#include "formats/json/library_schema.h"
 
 namespace {
 
@@ -136,6 +137,8 @@ int main(int argc, char** argv) {
   auto* check_command = app.add_subcommand("check", "What is wrong in a file: a shop, a library, a drawing");
   check_command->add_option("FILE", checked)->required();
 
+  auto* schema_command = app.add_subcommand("schema", "The JSON Schema of library files");
+
   std::vector<std::string> arguments = arranged(argc, argv);
   std::reverse(arguments.begin(), arguments.end());
   try {
@@ -149,6 +152,10 @@ int main(int argc, char** argv) {
   try {
     if (*value_command) return cli::value(value);
     if (*compute_command) return cli::compute();
+    if (*schema_command) {
+      std::cout << library_schema_text();
+      return cli::answered;
+    }
     QCoreApplication qt(argc, argv);
     std::setlocale(LC_NUMERIC, "C");
     if (*resolve_command) return cli::resolve(resolve);

@@ -96,7 +96,7 @@ QStringList left_out_of(const ShopState& state, const std::vector<const Cutter*>
   }
   QStringList out;
   if (format == CutterFormat::dxf || format == CutterFormat::svg) {
-    out << QObject::tr("everything but the outline");
+    out << QObject::tr("anything besides the outline");
     if (without_outline > 0) out << QObject::tr("%1 cutters whose sizes do not give an outline").arg(without_outline);
     return out;
   }
@@ -141,6 +141,17 @@ LibraryFile library_file(const ShopState& state, const Library* library, const s
   for (const EdgeMaterial& m : state.edge_materials)
     if ((m.part == EdgePart::coating ? coatings : materials).contains(m.name)) file.edge_materials.push_back(m);
   return file;
+}
+
+Sheet stock_sheet(const ShopState& state, const std::vector<const Cutter*>& cutters, UnitSystem units, std::size_t empty_lines) {
+  CutterSheetWish wish = sheet_wish(state, true, units);
+  wish.extra = {};
+  wish.keys = {"number", "name", "kind", "diameter_mm", "flutes", "flute_length_mm", "overall_length_mm", "corner_radius_mm", "tool_material", "maker", "order_code", "in_stock", "notes"};
+  Sheet sheet = cutter_sheet(cutters, wish);
+  sheet.lines[0].push_back("id");
+  for (std::size_t i = 0; i < cutters.size(); ++i) sheet.lines[i + 1].push_back(cutters[i]->id.text());
+  sheet.lines.resize(sheet.lines.size() + empty_lines, std::vector<std::string>(sheet.lines[0].size()));
+  return sheet;
 }
 
 Written write_cutter_file(const ShopState& state, const Library* library, const std::vector<const Cutter*>& cutters, CutterFormat format, const QString& file, UnitSystem units) {

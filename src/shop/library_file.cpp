@@ -10,6 +10,7 @@
 
 #include "core/base/parallel.h"
 #include "formats/mtconnect/assets.h"
+#include "formats/pdf/form_sheet.h"
 #include "formats/sheet/sheet_file.h"
 #include "shop/cutter_edit.h"
 #include "shop/number_plan.h"
@@ -131,9 +132,10 @@ void read_again(IncomingCutters& incoming, const CutterSheetForm& form, UnitSyst
 
 IncomingCutters read_cutter_file(const QString& file, UnitSystem units, const KnownNames& names, const std::function<std::optional<CutterSheetForm>(const CutterSheetForm&)>& remembered, const Progress& progress) {
   IncomingCutters out;
-  const auto format = format_of_file(file);
+  const bool form = file.endsWith(QLatin1String(".pdf"), Qt::CaseInsensitive);
+  const auto format = form ? CutterFormat::csv : format_of_file(file);
   if (!format || *format == CutterFormat::dxf || *format == CutterFormat::svg) {
-    out.fault = format ? QObject::tr("holds outlines and no cutters; a form cutter takes one on its outline") : QObject::tr("has an ending that is not known; .json, .csv, .xlsx and .xml hold cutters");
+    out.fault = format ? QObject::tr("holds outlines and no cutters; a form cutter takes one on its outline") : QObject::tr("has an ending that is not known; .json, .csv, .xlsx and .xml hold cutters, and .pdf where it is a stock-taking sheet");
     return out;
   }
   tl::expected<Sheet, FormatFault> sheet = tl::unexpected(FormatFault{});
@@ -164,7 +166,8 @@ IncomingCutters read_cutter_file(const QString& file, UnitSystem units, const Kn
     }
     if (*format == CutterFormat::json) return read_json_file(bytes.toStdString(), names);
     if (*format == CutterFormat::mtconnect) return read_xml_file(bytes.toStdString(), names);
-    sheet = read_csv(std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
+    const std::string_view text(bytes.constData(), static_cast<std::size_t>(bytes.size()));
+    sheet = form ? read_pdf_form(text) : read_csv(text);
   }
   if (!sheet) {
     out.fault = text_of(sheet.error().line());
@@ -174,16 +177,16 @@ IncomingCutters read_cutter_file(const QString& file, UnitSystem units, const Kn
     out.stopped = true;
     return out;
   }
-  CutterSheetForm form = guess_columns(*sheet);
+  CutterSheetForm columns = guess_columns(*sheet);
   if (remembered)
-    if (auto known = remembered(form)) form = std::move(*known);
+    if (auto known = remembered(columns)) columns = std::move(*known);
   out.sheet = std::move(*sheet);
-  out.form = form;
-  if (!form.headed) {
+  out.form = columns;
+  if (!columns.headed) {
     out.fault = QObject::tr("has no line of headings that are known; at least two such as Type, Diameter, Flutes are expected");
     return out;
   }
-  read_again(out, form, units, names, progress);
+  read_again(out, columns, units, names, progress);
   return out;
 }
 

@@ -33,7 +33,7 @@ struct KnownNames {
 };
 KnownNames known_names(const ShopState& state);
 
-// By the file's ending: .json, .csv, .txt, .tsv, .xlsx, .xml. `units`: of bare numbers where the file says nothing; `remembered`: how
+// By the file's ending: .json, .csv, .txt, .tsv, .xlsx, .xml, and .pdf for a stock-taking sheet. `units`: of bare numbers where the file says nothing; `remembered`: how
 // a sheet of this shape was read before. Blocks: not on the interface thread.
 IncomingCutters read_cutter_file(const QString& file, UnitSystem units, const KnownNames& names, const std::function<std::optional<CutterSheetForm>(const CutterSheetForm&)>& remembered = {}, const Progress& progress = {});
 // Again, with other columns.
@@ -70,5 +70,9 @@ struct Written {
 };
 // Blocks; `state` may be a copy.
 Written write_cutter_file(const ShopState& state, const Library* library, const std::vector<const Cutter*>& cutters, CutterFormat format, const QString& file, UnitSystem units);
+
+// What there is, to be counted and written down: the cutters as they are given, then empty lines. The last column holds their
+// UUIDs. It reads back as it is.
+Sheet stock_sheet(const ShopState& state, const std::vector<const Cutter*>& cutters, UnitSystem units, std::size_t empty_lines);
 
 }  // namespace pecorra

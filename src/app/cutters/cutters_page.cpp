@@ -174,6 +174,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   connect(libraries_, &LibraryChips::export_wanted, this, &CuttersPage::export_wanted);
   connect(libraries_, &LibraryChips::share_wanted, this, &CuttersPage::share_wanted);
   connect(libraries_, &LibraryChips::open_shared_wanted, this, &CuttersPage::open_shared_wanted);
+  connect(libraries_, &LibraryChips::stock_sheet_wanted, this, &CuttersPage::stock_sheet_wanted);
   connect(libraries_, &LibraryChips::look_wanted, this, &CuttersPage::look_at_shared);
   connect(shared_, &SharedLibraries::opened, this, &CuttersPage::look_at_shared);
   connect(shared_, &SharedLibraries::said, this, &CuttersPage::said);

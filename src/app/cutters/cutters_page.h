@@ -74,6 +74,7 @@ class CuttersPage : public QWidget {
   void export_wanted(const std::optional<pecorra::Id>& library);
   void share_wanted(const pecorra::Id& library);
   void open_shared_wanted();
+  void stock_sheet_wanted();
   void cutter_made();  // its sizes are wanted now
   void open_sizes();
 

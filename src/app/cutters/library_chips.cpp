@@ -197,6 +197,11 @@ void LibraryChips::open_actions(const std::optional<Id>& id) {
   }
   items.push_back({tr("Read cutters from a file …"), tr("JSON, CSV, XLSX, XML"), [this, id] { emit import_wanted(id); }});
   items.push_back({tr("Write its cutters to a file …"), tr("JSON, CSV, XLSX, XML, DXF, SVG"), [this, id] { emit export_wanted(id); }});
+  items.push_back({tr("Stock-taking sheet …"), tr("to print or to fill in"), [this, id] {
+                     set_current(id);
+                     emit chosen(id);
+                     emit stock_sheet_wanted();
+                   }});
   items.push_back({tr("Open a shared library …"), {}, [this] { emit open_shared_wanted(); }});
   items.push_back({tr("New library"), {}, [this] { new_library(); }});
   QPushButton* under = chip_of(id);

@@ -37,6 +37,7 @@ class LibraryChips : public QWidget {
   void export_wanted(const std::optional<pecorra::Id>& library);
   void share_wanted(const pecorra::Id& library);  // or its file is somewhere else
   void open_shared_wanted();
+  void stock_sheet_wanted();
   void look_wanted(const pecorra::Id& library);
 
  private:

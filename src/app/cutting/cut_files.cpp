@@ -3,12 +3,12 @@
 #include <QBuffer>
 #include <QDate>
 #include <QImage>
-#include <QPdfWriter>
 #include <algorithm>
 #include <cmath>
 #include <set>
 
 #include "app/cutters/cutter_bench.h"
+#include "app/widgets/paper.h"
 #include "app/widgets/sheet_painter.h"
 #include "core/mechanics/formula_sources.h"
 #include "formats/sheet/sheet_file.h"
@@ -56,16 +56,7 @@ class CutPage {
   double right() const { return size_.width() - left; }
 
   void text(QRectF box, const QString& what, double points, bool bold, const QColor& colour, Qt::Alignment side = Qt::AlignLeft, bool formula = false) {
-    QFont font = formula ? look_.formulas : bold ? look_.bold : look_.plain;
-    font.setPixelSize(static_cast<int>(points * 10));
-    p_.save();
-    p_.translate(box.topLeft());
-    p_.scale(0.1, 0.1);
-    p_.setFont(font);
-    p_.setPen(colour);
-    const QRectF large(0, 0, box.width() * 10, box.height() * 10);
-    p_.drawText(large, static_cast<int>(side | Qt::AlignVCenter) | Qt::TextSingleLine, QFontMetricsF(font, p_.device()).elidedText(what, Qt::ElideRight, large.width()));
-    p_.restore();
+    paint_paper_text(p_, box, what, formula ? look_.formulas : bold ? look_.bold : look_.plain, points, colour, side);
   }
   void rule(double y) {
     p_.setPen(QPen(look_.dyes.line, 0.5));
@@ -234,25 +225,6 @@ class CutPage {
   double below_limits_ = 0;
 };
 
-QByteArray pdf_of(const QString& title, QPageLayout::Orientation orientation, const std::function<void(QPainter&, QSizeF)>& paint) {
-  QBuffer out;
-  out.open(QIODevice::WriteOnly);
-  {
-    QPdfWriter pdf(&out);
-    pdf.setTitle(title);
-    pdf.setPageSize(QPageSize(QPageSize::A4));
-    pdf.setPageOrientation(orientation);
-    pdf.setPageMargins(QMarginsF(0, 0, 0, 0));
-    constexpr int fine = 600;
-    pdf.setResolution(fine);
-    QPainter p(&pdf);
-    const double scale = fine / 72.0;
-    p.scale(scale, scale);
-    paint(p, QSizeF(pdf.width() / scale, pdf.height() / scale));
-  }
-  return out.data();
-}
-
 }  // namespace
 
 Sheet curves_sheet(const CutInFront& cut) {
@@ -274,7 +246,7 @@ tl::expected<QByteArray, QString> curves_file(const CutInFront& cut, const QStri
   const std::vector<Curve> curves = all_curves(cut);
   if (curves.empty()) return tl::unexpected(QObject::tr("There are no curves to save for this cut."));
   if (ending == QLatin1String("pdf"))
-    return pdf_of(cut.title, QPageLayout::Landscape, [&](QPainter& p, QSizeF size) {
+    return paper_pdf(cut.title, QPageSize::A4, QPageLayout::Landscape, [&](QPainter& p, const QSizeF& size, auto) {
       CurveLook paper = look;
       paper.plain.setPixelSize(9);
       paper.bold.setPixelSize(10);
@@ -299,7 +271,7 @@ tl::expected<QByteArray, QString> curves_file(const CutInFront& cut, const QStri
 }
 
 QByteArray cut_sheet_pdf(const CutInFront& cut, const QString& shop, const CurveLook& look) {
-  return pdf_of(cut.title, QPageLayout::Portrait, [&](QPainter& p, QSizeF size) { CutPage(p, cut, shop, look, size).paint(); });
+  return paper_pdf(cut.title, QPageSize::A4, QPageLayout::Portrait, [&](QPainter& p, const QSizeF& size, auto) { CutPage(p, cut, shop, look, size).paint(); });
 }
 
 }  // namespace pecorra

@@ -1,12 +1,10 @@
 #include "app/tables/wall_chart.h"
 
-#include <QBuffer>
 #include <QDate>
-#include <QPainter>
-#include <QPdfWriter>
 #include <algorithm>
 
 #include "app/tables/chart_view.h"
+#include "app/widgets/paper.h"
 #include "app/window/context_line.h"
 #include "core/quantity/print.h"
 #include "shop/words.h"
@@ -76,16 +74,7 @@ class Paper {
 
  private:
   void text(QRectF box, const QString& what, double points, bool bold, const QColor& colour, Qt::Alignment side = Qt::AlignLeft) {
-    QFont font = bold ? c_.bold : c_.plain;
-    font.setPixelSize(static_cast<int>(points * 10));
-    p_.save();
-    p_.translate(box.topLeft());
-    p_.scale(0.1, 0.1);
-    p_.setFont(font);
-    p_.setPen(colour);
-    const QRectF large(0, 0, box.width() * 10, box.height() * 10);
-    p_.drawText(large, static_cast<int>(side | Qt::AlignVCenter) | Qt::TextSingleLine, p_.fontMetrics().elidedText(what, Qt::ElideRight, static_cast<int>(large.width())));
-    p_.restore();
+    paint_paper_text(p_, box, what, bold ? c_.bold : c_.plain, points, colour, side);
   }
   void line(double x, double y, double to, double width, const QColor& colour) {
     p_.setPen(QPen(colour, width));
@@ -159,29 +148,16 @@ WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Contex
 }
 
 QByteArray wall_chart_pdf(const WallChart& chart, QPageSize::PageSizeId size) {
-  QBuffer out;
-  out.open(QIODevice::WriteOnly);
-  {
-    QPdfWriter pdf(&out);
-    pdf.setTitle(chart.title);
-    pdf.setPageSize(QPageSize(size));
-    pdf.setPageOrientation(QPageLayout::Landscape);
-    pdf.setPageMargins(QMarginsF(0, 0, 0, 0));
-    constexpr int fine = 600;
-    pdf.setResolution(fine);
-    QPainter p(&pdf);
-    const double scale = fine / 72.0;
-    p.scale(scale, scale);
-    Paper paper(p, chart, QSizeF(pdf.width() / scale, pdf.height() / scale));
+  return paper_pdf(chart.title, size, QPageLayout::Landscape, [&](QPainter& p, const QSizeF& paper_size, auto next_page) {
+    Paper paper(p, chart, paper_size);
     bool first = true;
     for (int down = 0; down < paper.pages_down(); ++down)
       for (int across = 0; across < paper.pages_across(); ++across) {
-        if (!first) pdf.newPage();
+        if (!first) next_page();
         first = false;
         paper.page(across, down);
       }
-  }
-  return out.data();
+  });
 }
 
 }  // namespace pecorra

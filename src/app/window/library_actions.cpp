@@ -1,4 +1,5 @@
 // Cutters in and out of files, and what is done with many of them.
+#include <QDate>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QSettings>
@@ -6,7 +7,9 @@
 #include "app/aside.h"
 #include "app/cutters/cutter_import.h"
 #include "app/cutters/shared_libraries.h"
+#include "app/cutters/stock_sheet.h"
 #include "app/window/main_window.h"
+#include "formats/sheet/sheet_file.h"
 #include "shop/drawing_file.h"
 #include "shop/words.h"
 
@@ -23,7 +26,7 @@ QString file_name_of(QString name) {
 
 void MainWindow::choose_cutters_to_read(const std::optional<Id>& library) {
   const QString file = QFileDialog::getOpenFileName(this, tr("Read cutters"), QSettings().value(QStringLiteral("folders/libraries")).toString(),
-                                                    tr("Cutters (*.json *.csv *.txt *.tsv *.xlsx *.xml *.JSON *.CSV *.XLSX *.XML);;All files (*)"));
+                                                    tr("Cutters (*.json *.csv *.txt *.tsv *.xlsx *.xml *.pdf *.JSON *.CSV *.XLSX *.XML);;All files (*)"));
   if (file.isEmpty()) return;
   QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
   show_page(cutters);
@@ -71,6 +74,35 @@ void MainWindow::write_cutters(const QString& file, const std::optional<Id>& lib
   });
 }
 
+void MainWindow::choose_stock_sheet() {
+  const QString folder = QSettings().value(QStringLiteral("folders/libraries")).toString();
+  QString kind;
+  QString file = QFileDialog::getSaveFileName(this, tr("Stock-taking sheet for the cutters that are shown"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + tr("Stock") + QStringLiteral(".pdf"), tr("To print or to fill in (*.pdf);;Table (*.csv)"), &kind);
+  if (file.isEmpty()) return;
+  if (QFileInfo(file).suffix().isEmpty()) file += kind.contains(QLatin1String("csv")) ? QStringLiteral(".csv") : QStringLiteral(".pdf");
+  QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
+  write_stock_sheet(file);
+}
+
+void MainWindow::write_stock_sheet(const QString& file) {
+  constexpr std::size_t empty_lines = 24;
+  auto state = std::make_shared<const ShopState>(workspace_->state());
+  const auto library = cutters_page_->libraries().current();
+  const Library* of = library ? state->libraries.find(*library) : nullptr;
+  const QString title = of ? tr("Stock: %1").arg(text_of(of->name)) : tr("Stock of cutters");
+  const QString subtitle = tr("%1 · printed %2 · written down by ______________________ on ______________").arg(text_of(state->shop_settings().name), QDate::currentDate().toString(Qt::ISODate));
+  const PaperLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day()};
+  aside(this, [state, ids = cutters_page_->shown(), units = workspace_->units(), file, title, subtitle, look] {
+    std::vector<const Cutter*> chosen;
+    for (const Id& id : ids)
+      if (const Cutter* c = state->cutters.find(id)) chosen.push_back(c);
+    const Sheet sheet = stock_sheet(*state, chosen, units, empty_lines);
+    if (file.endsWith(QLatin1String(".csv"), Qt::CaseInsensitive)) return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
+    const auto pdf = stock_sheet_pdf(sheet, title, subtitle, look);
+    return pdf ? write_file(file, QByteArray::fromStdString(*pdf)) : text_of(pdf.error().line());
+  }, [this, file](const QString& fault) { strip_->say(fault.isEmpty() ? tr("%1 written; filled in, it is read with “Read cutters”").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty()); });
+}
+
 void MainWindow::choose_shared_file(const Id& id) {
   const Library* library = workspace_->state().libraries.find(id);
   if (!library) return;
@@ -110,6 +142,7 @@ void MainWindow::make_library_commands(const std::function<void(const QString&, 
       }));
   add(QStringLiteral("read_cutters"), tr("Read cutters from JSON, CSV, XLSX or MTConnect"), QStringLiteral("Ctrl+I"), [this] { choose_cutters_to_read(cutters_page_->libraries().current()); });
   add(QStringLiteral("write_cutters"), tr("Write cutters as JSON, CSV, XLSX, MTConnect, DXF or SVG"), QStringLiteral("Ctrl+Shift+S"), [this] { choose_cutters_to_write(cutters_page_->libraries().current()); });
+  add(QStringLiteral("stock_sheet"), tr("Stock-taking sheet, to print or to fill in, as PDF or CSV"), {}, [this] { choose_stock_sheet(); });
   add(QStringLiteral("change_many"), tr("Change one property of the selected cutters"), QStringLiteral("Ctrl+R"), on_cutters([](CuttersPage& p) { p.change_many(); }));
   add(QStringLiteral("move_cutters"), tr("Move the selected cutters to another library"), QStringLiteral("Ctrl+M"), on_cutters([](CuttersPage& p) { p.choose_target(false); }));
   add(QStringLiteral("copy_cutters"), tr("Copy the selected cutters to a library"), QStringLiteral("Ctrl+Shift+V"), on_cutters([](CuttersPage& p) { p.choose_target(true); }));

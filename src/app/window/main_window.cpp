@@ -140,6 +140,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   connect(cutters_page_, &CuttersPage::import_wanted, this, &MainWindow::choose_cutters_to_read);
   connect(cutters_page_, &CuttersPage::export_wanted, this, &MainWindow::choose_cutters_to_write);
   connect(cutters_page_, &CuttersPage::share_wanted, this, &MainWindow::choose_shared_file);
+  connect(cutters_page_, &CuttersPage::stock_sheet_wanted, this, &MainWindow::choose_stock_sheet);
   connect(cutters_page_, &CuttersPage::open_shared_wanted, this, &MainWindow::choose_shared_library);
   connect(cutter_bench_, &CutterBench::job_wanted, this, [this](const Id& job, int operation) {
     show_page(jobs);

@@ -39,6 +39,8 @@ class MainWindow : public QMainWindow {
   Shop& shop() { return *shop_; }
   // In the format of its ending, aside.
   void write_cutters(const QString& file, const std::optional<Id>& library);
+  // For what is shown in the list, as PDF or CSV by its ending; aside.
+  void write_stock_sheet(const QString& file);
   CuttersPage& cutters_page() { return *cutters_page_; }
   HoldersPage& holders_page();
   HolderBench& holder_bench() { return holders_page(), *holder_bench_; }
@@ -77,6 +79,7 @@ class MainWindow : public QMainWindow {
   void choose_cutters_to_read(const std::optional<Id>& library);
   // Of that library; none: what is selected, or what is shown.
   void choose_cutters_to_write(const std::optional<Id>& library);
+  void choose_stock_sheet();
   void choose_shared_file(const Id& library);
   void choose_shared_library();
   // What the context line said last time; the pace starts at its target.

@@ -8,6 +8,7 @@
 
 #include "app/cutters/bulk_change.h"
 #include "app/cutters/cutter_import.h"
+#include "app/cutters/shared_libraries.h"
 #include "app/look/look.h"
 #include "app/window/main_window.h"
 
@@ -31,6 +32,46 @@ void write_sample_list(const QString& file) {
             "210;End mill;6;4;13;57;Heddlemoor;HS-0606;4;A1\n213;End mill;8;4;19;63;Heddlemoor;HS-0808;2;A1\n219;End mill;12;4;28;83;Heddlemoor;HS-1212;3;A1\n"
             "222;End mill;16;4;32;;;;;A1\n301;Reamer;8;6;33;117;Ferrow;FR-0800;1;B2\n400;Ball nose;6;2;13;57;Heddlemoor;HB-0606;2;A2\n401;Ball nose;1/4\";2;3/8\";2 1/2 in;Ferrow;FB-14;;A2\n"
             "402;Spiral point tap;8;3;20;90;Oxbarrow;M8-SP;2;C1\n403;End mill;ten;4;22;72;Heddlemoor;HS-1010;1;A1\n404;Sharpener;5;2;;;;;1;C3\n");
+}
+
+// A library as a file, which somebody else has changed, and here as well.
+void show_shared(MainWindow& window, const QString& file, const std::function<void()>& shot) {
+  CuttersPage& page = window.cutters_page();
+  SharedLibraries& shared = page.shared();
+  const ShopState& state = window.workspace().state();
+  const Id library = state.libraries[0].id;
+  const auto wait = [](auto until) {
+    QElapsedTimer timer;
+    timer.start();
+    while (!until() && timer.elapsed() < 10000) {
+      QApplication::processEvents(QEventLoop::AllEvents, 20);
+      QThread::msleep(5);
+    }
+  };
+  shared.share(library, file);
+  wait([&] { return QFile::exists(file) && !shared.is_busy(); });
+  LibraryFile theirs = shared_side(state, state.libraries[0]);
+  SharedPrints known;
+  exchange_shared(theirs, file, known);
+  theirs.cutters[1].in_stock = 1;
+  theirs.cutters[1].notes = "one chipped, thrown away";
+  theirs.cutters[2].flute_length_mm = 27;
+  theirs.cutters[4].name = "End mill for ribs";
+  Cutter more = theirs.cutters[0];
+  more.id = new_id();
+  more.number = 291;
+  more.name = "End mill Ø6, long";
+  theirs.cutters.push_back(more);
+  exchange_shared(theirs, file, known);
+  Cutter ours = state.cutters[4];
+  ours.order_code = "HS-1616-K";
+  window.shop().edit(state.cutters[4], ours, QStringLiteral("Order code"));
+  wait([&] { return shared.waiting(library) == 4 && !shared.is_busy(); });
+  page.look_at_shared(library);
+  shot();
+  page.shared_changes().leave();
+  shared.stop(library);
+  QFile::remove(file);
 }
 
 }  // namespace
@@ -128,6 +169,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("read-cutters");
   list.import().preview().leave();
   QFile::remove(sample);
+  show_shared(window, folder + QStringLiteral("/Tool crib.json"), [&] { shot("shared-library"); });
   cutter(219);
   window.cutter_bench().show_side(CutterBench::conditions);
   window.show_page(MainWindow::stores);
