@@ -506,6 +506,52 @@ TEST_CASE("a shared library is opened beside the shop, and its cutters come in a
   CHECK(l.said().contains("is open already"));
 }
 
+TEST_CASE("the stock-taking sheet reads back as it is, and with what was written on it") {
+  Libraries l;
+  const Id library = l.state().cutters[0].library;
+  l.page().libraries().set_current(library);
+  emit l.page().libraries().chosen(library);
+  const auto count = static_cast<std::size_t>(l.count_in(library));
+  for (const char* name : {"stock.pdf", "stock.csv"}) {
+    const QString file = l.dir.filePath(QLatin1String(name));
+    l.window->write_stock_sheet(file);
+    QElapsedTimer timer;
+    timer.start();
+    while (!QFile::exists(file) && timer.elapsed() < 20000) QTest::qWait(10);
+    REQUIRE(QFile::exists(file));
+    IncomingCutters read = read_cutter_file(file, UnitSystem::metric, known_names(l.state()));
+    INFO(name << ": " << read.fault.toStdString());
+    REQUIRE(read.fault.isEmpty());
+    const CutterPreview preview = preview_cutters(l.state(), l.library(l.state().libraries.find(library)->name.c_str()), read);
+    REQUIRE(preview.lines.size() == count);  // empty lines are none
+    for (const auto& line : preview.lines) CHECK(line.state == MergeState::same);
+  }
+  // Counted, and one more found in a drawer.
+  QFile csv(l.dir.filePath("stock.csv"));
+  REQUIRE(csv.open(QIODevice::ReadWrite));
+  QByteArray text = csv.readAll();
+  QList<QByteArray> lines = text.split('\n');
+  for (QByteArray& line : lines)
+    if (line.startsWith(",,,")) {
+      line = ",,Ball nose,3/8\",2,,,,HSS,Ferrow,FB-38,4,from the drawer,";
+      line.replace("3/8\"", "\"3/8\"\"\"");
+      break;
+    }
+  csv.seek(0);
+  csv.write(lines.join('\n'));
+  csv.close();
+  l.page().import_file(csv.fileName(), library);
+  l.wait_read();
+  CHECK(l.page().import().preview().picked() == 1);
+  l.page().import().preview().take();
+  CHECK(l.count_in(library) == static_cast<int>(count) + 1);
+  const Cutter& found = l.state().cutters[l.state().cutters.size() - 1];
+  CHECK(found.kind == CutterKind::ball);
+  CHECK(found.diameter_mm == Approx(9.525));
+  CHECK(found.in_stock == 4);
+  CHECK(found.number >= 1);
+}
+
 TEST_CASE("find anything and the list over twenty thousand cutters") {
   Libraries w(made_shop(20000));
   QElapsedTimer timer;

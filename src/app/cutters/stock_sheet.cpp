@@ -12,7 +12,7 @@ constexpr double margin = 26, title_height = 46, head_height = 24, row_height = 
 
 // Of the columns, in parts of the sheet's width; the last ones share what is left.
 std::vector<double> widths(const Sheet& sheet, double whole) {
-  constexpr double parts[] = {5, 20, 12, 6, 4.5, 6, 6, 6, 8, 10, 10, 5, 12};
+  constexpr double parts[] = {5, 19, 12.5, 6, 4.5, 6, 6, 6, 9, 11, 10, 4.5, 12};
   std::vector<double> out;
   double sum = 0;
   const std::size_t columns = sheet.lines.front().size() - 1;
@@ -37,11 +37,18 @@ tl::expected<std::string, FormatFault> stock_sheet_pdf(const Sheet& sheet, const
       const std::size_t first = page * on_page, last = std::min(rows, first + on_page);
       double x = margin;
       for (std::size_t c = 0; c < columns; ++c) {
-        // The unit on a line of its own.
-        const QString heading = text_of(sheet.lines[0][c]);
-        const qsizetype unit = heading.lastIndexOf(QLatin1String(" ("));
-        paint_paper_text(p, {x + 2, top, wide[c] - 3, 12}, unit < 0 ? heading : heading.left(unit), look.bold, 7.5, look.dyes.ink);
-        if (unit >= 0) paint_paper_text(p, {x + 2, top + 11, wide[c] - 3, 10}, heading.mid(unit + 2).chopped(1), look.plain, 7, look.dyes.quiet);
+        // Two lines: the second holds what is left of the words, and the unit.
+        QString first_line = text_of(sheet.lines[0][c]), second_line;
+        if (const qsizetype unit = first_line.lastIndexOf(QLatin1String(" (")); unit >= 0) {
+          second_line = first_line.mid(unit + 2).chopped(1);
+          first_line.truncate(unit);
+        }
+        if (const qsizetype space = first_line.indexOf(QLatin1Char(' ')); space > 0) {
+          second_line = first_line.mid(space + 1) + (second_line.isEmpty() ? QString() : QStringLiteral(", ") + second_line);
+          first_line.truncate(space);
+        }
+        paint_paper_text(p, {x + 2, top, wide[c] - 3, 12}, first_line, look.bold, 7.5, look.dyes.ink);
+        paint_paper_text(p, {x + 2, top + 11, wide[c] - 3, 10}, second_line, look.plain, 7.5, look.dyes.quiet);
         p.setPen(QPen(look.dyes.line, 0.5));
         p.drawLine(QPointF(x, top), QPointF(x, top + head_height + static_cast<double>(last - first) * row_height));
         for (std::size_t r = first; r < last; ++r) cells.push_back({static_cast<int>(page), x, top + head_height + static_cast<double>(r - first) * row_height, wide[c], row_height, r + 1, c, true});

@@ -169,6 +169,12 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("read-cutters");
   list.import().preview().leave();
   QFile::remove(sample);
+  list.libraries().set_current(workspace.state().libraries[0].id);
+  emit list.libraries().chosen(workspace.state().libraries[0].id);
+  window.write_stock_sheet(folder + QStringLiteral("/stock-sheet.pdf"));
+  settle(window);
+  list.libraries().set_current(std::nullopt);
+  emit list.libraries().chosen(std::nullopt);
   show_shared(window, folder + QStringLiteral("/Tool crib.json"), [&] { shot("shared-library"); });
   cutter(219);
   window.cutter_bench().show_side(CutterBench::conditions);
