@@ -169,7 +169,7 @@ TEST_CASE("tapping: the area of one thread times the lever of the thread") {
     cut.n_rpm = 400;
     cut.fn_mm = pitch;
     const CutResults r = results(c, material(2220, 0.14), cut);
-    const double thread_area = sum(0, pitch, [&](double x) { return std::min(x, pitch - x); });  // a triangle half a pitch high
+    const double thread_area = sum(0, pitch, [&, pitch = pitch](double x) { return std::min(x, pitch - x); });  // a triangle half a pitch high
     CHECK(*r.mc_nm == Approx(thread_area * 2220 * d / 2 / 1000).epsilon(1e-6));
     CHECK(*r.pc_kw == Approx(*r.mc_nm * 2 * pi * 400 / 60 / 1000));
     CHECK(*r.vf_mm_min == Approx(400 * pitch));
@@ -309,8 +309,8 @@ TEST_CASE("tool life and the speeds that cost least and are fastest, by searchin
       return at;
     };
     const double way = 1000;  // of cutting per part; it only scales
-    const double cheapest = best([&](double vc) { return way / vc * rate / 60 + way / vc / t.life(vc, 0.1, 4) * (change * rate / 60 + edge); });
-    const double fastest = best([&](double vc) { return way / vc * (1 + change / t.life(vc, 0.1, 4)); });
+    const double cheapest = best([&, rate = rate, change = change, edge = edge](double vc) { return way / vc * rate / 60 + way / vc / t.life(vc, 0.1, 4) * (change * rate / 60 + edge); });
+    const double fastest = best([&, change = change](double vc) { return way / vc * (1 + change / t.life(vc, 0.1, 4)); });
     CHECK(t.speed_for(least_cost_life_min(m, {change, edge, rate}), 0.1, 4) == Approx(cheapest).epsilon(0.002));
     CHECK(t.speed_for(fastest_life_min(m, change), 0.1, 4) == Approx(fastest).epsilon(0.002));
     // Feed and depth wear as well, where it is stated.

@@ -7,6 +7,8 @@
 #include <numbers>
 #include <optional>
 
+#include "core/base/whole.h"
+
 // A reader of our own: the packaged DXF library keeps coordinates as 32-bit floats, which is too coarse far from the
 // origin.
 
@@ -36,7 +38,7 @@ double to_number(std::string_view text) {
   const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
   return error == std::errc() && std::isfinite(value) && std::abs(value) < 1e9 ? value : 0;
 }
-int to_whole(std::string_view text) { return static_cast<int>(to_number(text)); }
+int to_whole(std::string_view text) { return whole_within(to_number(text), -1000000000, 1000000000); }
 
 std::optional<Tags> parse_tags(std::string_view text) {
   if (text.find('\0') != std::string_view::npos) return std::nullopt;
@@ -236,11 +238,11 @@ class Reader {
   }
 
   void polyline(const Entity& e, const Affine& where) {
-    const int flags = static_cast<int>(number(e, 70));
+    const int flags = whole_within(number(e, 70), 0, 0xFFFF);
     if (flags & (8 | 16 | 64)) return unused(e);  // in space, or a mesh
     std::vector<Vertex> vertices;
     for (const Entity& v : e.vertices) {
-      if (static_cast<int>(number(v, 70)) & 16) continue;  // control point of a curve, not on it
+      if (whole_within(number(v, 70), 0, 0xFFFF) & 16) continue;  // control point of a curve, not on it
       vertices.push_back({number(v, 10), number(v, 20), number(v, 42)});
     }
     piece(std::move(vertices), flags & 1, where);
@@ -255,7 +257,7 @@ class Reader {
     const double radius = std::hypot(mx, my) * std::sqrt(std::abs(where.determinant()));
     if (radius <= 0) return unused(e);
     const double step = 2 * std::acos(std::clamp(1 - options_.spline_tolerance_mm / radius, 0.0, 1.0));
-    const int n = std::clamp(static_cast<int>(std::ceil(std::min(swept, 2 * pi) / std::max(step, 1e-3))), 8, 5000);
+    const int n = whole_within(std::ceil(std::min(swept, 2 * pi) / std::max(step, 1e-3)), 8, 5000);
     const bool whole = swept > 2 * pi - 1e-9;
     std::vector<Vertex> vertices;
     for (int i = 0; i < n + (whole ? 0 : 1); ++i) {
@@ -266,7 +268,7 @@ class Reader {
   }
 
   void spline(const Entity& e, const Affine& where) {
-    const int degree = static_cast<int>(number(e, 71));
+    const int degree = whole_within(number(e, 71), 0, 1000);
     std::vector<double> knots, weights;
     std::vector<Point2> control;
     for (std::size_t i = e.first; i < e.last; ++i) {
@@ -327,7 +329,7 @@ class Reader {
     const auto block = blocks_.find(std::string(text(e, 2)));
     if (block == blocks_.end() || depth >= deepest_insert) return unused(e);
     const double angle = number(e, 50) * pi / 180, sx = number(e, 41, 1), sy = number(e, 42, 1);
-    const int columns = std::clamp(static_cast<int>(number(e, 70, 1)), 1, 1000), rows = std::clamp(static_cast<int>(number(e, 71, 1)), 1, 1000);
+    const int columns = whole_within(number(e, 70, 1), 1, 1000), rows = whole_within(number(e, 71, 1), 1, 1000);
     const Affine turn{std::cos(angle), std::sin(angle), -std::sin(angle), std::cos(angle), number(e, 10), number(e, 20)};
     const Affine base{1, 0, 0, 1, -block->second.base.x, -block->second.base.y};
     for (int row = 0; row < rows; ++row)

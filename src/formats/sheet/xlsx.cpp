@@ -13,6 +13,7 @@
 #include <set>
 #include <type_traits>
 
+#include "core/base/whole.h"
 #include "formats/encoding.h"
 #include "formats/sheet/sheet_file.h"
 
@@ -74,9 +75,9 @@ int column_of(const char* reference) {
   return column - 1;
 }
 
-// Days since 30 December 1899, as spreadsheets count.
+// Days since 30 December 1899, as spreadsheets count, up to the end of 9999.
 std::string date_text(double serial) {
-  const std::chrono::sys_days day = std::chrono::sys_days(std::chrono::year(1899) / 12 / 30) + std::chrono::days(static_cast<int>(serial));
+  const std::chrono::sys_days day = std::chrono::sys_days(std::chrono::year(1899) / 12 / 30) + std::chrono::days(whole_within(serial, 0, 2958465));
   const std::chrono::year_month_day ymd(day);
   return fmt::format("{:04}-{:02}-{:02}", static_cast<int>(ymd.year()), static_cast<unsigned>(ymd.month()), static_cast<unsigned>(ymd.day()));
 }

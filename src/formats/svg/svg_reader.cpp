@@ -9,6 +9,8 @@
 #include <optional>
 #include <sstream>
 
+#include "core/base/whole.h"
+
 namespace pecorra {
 namespace {
 
@@ -180,7 +182,7 @@ class Reader {
   void cubic(Contour& contour, Point2 p0, Point2 p1, Point2 p2, Point2 p3) {
     // Enough chords: the second differences bound the distance from the curve.
     const double dx = std::max(std::abs(p0.x - 2 * p1.x + p2.x), std::abs(p1.x - 2 * p2.x + p3.x)), dy = std::max(std::abs(p0.y - 2 * p1.y + p2.y), std::abs(p1.y - 2 * p2.y + p3.y));
-    const int parts = std::clamp(static_cast<int>(std::ceil(std::sqrt(0.75 * std::hypot(dx, dy) * matrix_.scale() / tolerance_))), 1, 2000);
+    const int parts = whole_within(std::ceil(std::sqrt(0.75 * std::hypot(dx, dy) * matrix_.scale() / tolerance_)), 1, 2000);
     for (int i = 1; i <= parts; ++i) {
       const double t = static_cast<double>(i) / parts, s = 1 - t;
       line_to(contour, {s * s * s * p0.x + 3 * s * s * t * p1.x + 3 * s * t * t * p2.x + t * t * t * p3.x, s * s * s * p0.y + 3 * s * s * t * p1.y + 3 * s * t * t * p2.y + t * t * t * p3.y});
@@ -209,7 +211,7 @@ class Reader {
     if (!sweep && way > 0) way -= 2 * pi;
     const bool circle = std::abs(rx - ry) < 1e-9 * rx && matrix_.keeps_circles();
     const int parts = circle ? (std::abs(way) > pi * 0.999 ? 2 : 1)
-                             : std::clamp(static_cast<int>(std::ceil(std::abs(way) / (2 * std::acos(std::max(0.0, 1 - std::min(1.0, tolerance_ / (std::max(rx, ry) * matrix_.scale()))))))), 2, 2000);
+                             : whole_within(std::ceil(std::abs(way) / (2 * std::acos(std::max(0.0, 1 - std::min(1.0, tolerance_ / (std::max(rx, ry) * matrix_.scale())))))), 2, 2000);
     for (int i = 1; i <= parts; ++i) {
       if (circle) contour.vertices.back().bulge = std::tan(way / parts / 4) * (matrix_.mirrors() ? -1 : 1);
       const double a = a0 + way * i / parts;
