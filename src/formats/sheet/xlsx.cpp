@@ -35,7 +35,7 @@ class Archive {
   std::optional<std::string> part(const std::string& name) {
     if (unzLocateFile(zip_, name.c_str(), 0) != UNZ_OK) return std::nullopt;
     unz_file_info64 info{};
-    if (unzGetCurrentFileInfo64(zip_, &info, nullptr, 0, nullptr, 0, nullptr, 0) != UNZ_OK || unpacked_ + info.uncompressed_size > most_bytes) {
+    if (unzGetCurrentFileInfo64(zip_, &info, nullptr, 0, nullptr, 0, nullptr, 0) != UNZ_OK || info.uncompressed_size > most_bytes - unpacked_) {
       too_large_ = true;
       return std::nullopt;
     }
