@@ -195,7 +195,7 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
   MergeRules<Cutter> rules = cutter_merge_rules();
   rules.objection = another_cutter;
   for (SheetLine<Cutter>& line : incoming.lines) line.value.library = library.id;
-  out.lines = merge_preview<Cutter>(state.cutters.all(), incoming.lines, rules, part_of(progress, 0, 0.9, incoming.lines.size()));
+  out.lines = merge_preview<Cutter>(std::span(state.cutters.all()), std::span(incoming.lines), rules, part_of(progress, 0, 0.9, incoming.lines.size()));
   TakenNumbers taken(state.cutters.all(), library.id);
   for (MergeLine<Cutter>& m : out.lines) {
     if (m.state != MergeState::changed || m.after.number == state.cutters[*m.target].number) continue;
@@ -213,6 +213,10 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
     }
   const auto further = materials_of_recipes(state);
   for (MergeLine<Cutter>& m : out.lines) {
+    if (!m.target && m.state != MergeState::faulty) {
+      if (m.after.id.is_null() || state.cutters.find(m.after.id)) m.after.id = new_id();
+      m.after.revision = 0;
+    }
     if (m.state != MergeState::fresh) continue;
     if (m.after.number < 1) {
       m.after.number = taken.free_for(m.after, state.number_blocks.all(), further);
@@ -319,7 +323,7 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
     const MergeLine<Cutter>& m = preview.lines[i];
     if (!m.picked || m.state == MergeState::faulty || m.state == MergeState::same) continue;
     ++taken;
-    Id id = m.after.id;
+    Id id = m.after.id;  // of its own already, where it is new
     if (m.target) {
       const Cutter& before = state.cutters[*m.target];
       Cutter after = m.after;
@@ -328,7 +332,6 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
       after.revision = before.revision;
       change.edit(before, after);
     } else {
-      if (id.is_null() || state.cutters.find(id)) id = new_id();
       fresh.push_back({i, change.objects.size()});
       change.objects.push_back({ObjectKind::cutter, id, {}, {}});
     }
@@ -353,12 +356,15 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
   // The texts of very many new ones are most of the work.
   in_parts(fresh.size(), 1000, [&](std::size_t first, std::size_t last) {
     for (std::size_t k = first; k < last; ++k) {
-      Cutter after = preview.lines[fresh[k].line].after;
-      ObjectChange& object = change.objects[fresh[k].place];
-      after.insert = now(after.insert);
-      after.id = object.id;
-      after.revision = 0;
-      object.after = body_of(after);
+      const Cutter& after = preview.lines[fresh[k].line].after;
+      std::string& text = change.objects[fresh[k].place].after;
+      if (became.empty() || !became.contains(after.insert)) {
+        text = body_of(after);
+        continue;
+      }
+      Cutter copy = after;
+      copy.insert = now(after.insert);
+      text = body_of(copy);
     }
   });
   for (const Assembly& a : incoming.parts.assemblies) {

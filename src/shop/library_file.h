@@ -52,7 +52,7 @@ struct CutterPreview {
   int counts[5] = {};       // by MergeState
 };
 // Lines against the shop. New cutters go into `library` with their number, or a free one of their block where it is taken or
-// none is stated. Places stay as in `incoming`, whose cutters are said to be of that library.
+// none is stated. Places stay as in `incoming`, whose cutters go over into the preview.
 CutterPreview preview_cutters(const ShopState& state, const Library& library, IncomingCutters& incoming, const Progress& progress = {});
 // The picked lines, with what belongs to them, as one change; the library with it where the shop does not have it. `renumber`: what is
 // proven elsewhere is not proven here.

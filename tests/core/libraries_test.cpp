@@ -213,7 +213,7 @@ TEST_CASE("lines against what is there: by UUID, by number, by order code, by na
     if (!with_id) line.value.id = {};
     for (const Property<Cutter>& p : properties<Cutter>())
       if (!same_value(p.get(line.value), p.get(Cutter{})) && p.key != "library") line.given.push_back(&p);
-    return merge_preview<Cutter>(there, std::vector{line}, cutter_merge_rules())[0];
+    return merge_preview<Cutter>(std::span<const Cutter>(there), std::span<const SheetLine<Cutter>>(&line, 1), cutter_merge_rules())[0];
   };
   CHECK(read([](Cutter& c) { c.number = 2; c.kind = CutterKind::drill; }).target == 1u);
   CHECK(read([](Cutter& c) { c.maker = "Ferrow"; c.order_code = "F-2"; c.kind = CutterKind::drill; }).target == 1u);

@@ -6,7 +6,6 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPainter>
-#include <QScrollArea>
 #include <QSettings>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
@@ -20,6 +19,7 @@
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
+#include "app/widgets/sliding_row.h"
 #include "shop/number_plan.h"
 #include "shop/words.h"
 
@@ -90,26 +90,11 @@ class CutterPainter : public QStyledItemDelegate {
   QTableView& view_;
 };
 
-// A row of any number of things, which is pushed sideways where they do not fit.
-QScrollArea* one_line(QWidget* row) {
-  auto* area = new QScrollArea;
-  area->setWidget(row);
-  area->setWidgetResizable(true);
-  area->setFrameShape(QFrame::NoFrame);
-  area->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  area->setFixedHeight(30);
-  area->setMinimumWidth(40);
-  area->viewport()->setAutoFillBackground(false);
-  row->setAutoFillBackground(false);
-  return area;
-}
-
 }  // namespace
 
 CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(walnut_heading(tr("Cutters"), 16)),
-      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), shared_(new SharedLibraries(workspace, this)), libraries_(new LibraryChips(workspace, *shared_)), chips_(new FilterChips(workspace, *model_)), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), only_alike_(new QPushButton(tr("Alike"))), columns_(new QPushButton(tr("Columns"))), narrow_(new QPushButton(tr("Narrow"))), kept_(new QPushButton(tr("Kept"))), kinds_(new PickList(this)), stack_(new QStackedWidget) {
+      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), shared_(new SharedLibraries(workspace, this)), libraries_(new LibraryChips(workspace, *shared_)), chips_(new FilterChips(workspace, *model_)), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), only_alike_(new QPushButton(tr("Alike"))), columns_(new QPushButton(tr("Columns"))), narrow_(new QPushButton(tr("Narrow"))), kept_(new QPushButton(tr("Kept"))), stack_(new QStackedWidget) {
   auto* whole = new QVBoxLayout(this);
   whole->setContentsMargins(0, 0, 0, 0);
   whole->addWidget(stack_);
@@ -130,7 +115,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   new_->setObjectName(QStringLiteral("new_cutter"));
   head->addWidget(new_);
   layout->addLayout(head);
-  layout->addWidget(one_line(libraries_));
+  layout->addWidget(new SlidingRow(libraries_));
   auto* chooser = new QHBoxLayout;
   only_open_->setCheckable(true);
   only_open_->setObjectName(QStringLiteral("only_to_look_at"));
@@ -144,7 +129,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   narrow_->setObjectName(QStringLiteral("narrow"));
   narrow_->setToolTip(tr("By kind, size, maker … with counts; also under the right mouse button on a heading"));
   chooser->addWidget(narrow_);
-  chooser->addWidget(one_line(chips_), 1);
+  chooser->addWidget(new SlidingRow(chips_), 1);
   kept_->setFlat(true);
   kept_->setObjectName(QStringLiteral("kept_filters"));
   kept_->setToolTip(tr("Filters kept under a name"));
@@ -332,7 +317,8 @@ void CuttersPage::new_cutter() {
     if (workspace_.cutter() && workspace_.cutter()->kind == kind) current = static_cast<int>(items.size());
     items.push_back({text_of(label_of(kind)), reason_text(NoAnswer::cannot_do, kind), [this, kind] { make_cutter(kind); }});
   }
-  kinds_->open(new_->mapToGlobal(QPoint(new_->width() - 300, new_->height() + 2)), 300, std::move(items), current, tr("Kind of the new cutter"));
+  if (!actions_) actions_ = new PickList(this);
+  actions_->open(new_->mapToGlobal(QPoint(new_->width() - 300, new_->height() + 2)), 300, std::move(items), current, tr("Kind of the new cutter"));
 }
 
 void CuttersPage::make_cutter(CutterKind kind) {

@@ -97,7 +97,7 @@ class CuttersPage : public QWidget {
   LibraryChips* libraries_;
   FilterChips* chips_;
   QPushButton *new_, *only_open_, *only_alike_, *columns_, *narrow_, *kept_;
-  PickList *kinds_, *column_list_ = nullptr, *actions_ = nullptr;
+  PickList *column_list_ = nullptr, *actions_ = nullptr;
   QStackedWidget* stack_;
   CutterImport* import_ = nullptr;  // made when it is wanted
   BulkChange* bulk_ = nullptr;

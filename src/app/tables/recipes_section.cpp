@@ -13,7 +13,7 @@ namespace {
 class RecipePanel : public PartExtra<Recipe> {
  public:
   RecipePanel(Workspace& workspace, std::function<void(const TrailTarget&)> show_row)
-      : workspace_(workspace), show_row_(std::move(show_row)), figures_(new QLabel), into_table_(new QPushButton(QObject::tr("Into the series table"))), put_on_(new QPushButton(QObject::tr("Put on more cutters"))), targets_(new PickList(this)) {
+      : workspace_(workspace), show_row_(std::move(show_row)), figures_(new QLabel), into_table_(new QPushButton(QObject::tr("Into the series table"))), put_on_(new QPushButton(QObject::tr("Put on more cutters"))) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 8, 4);
     column->setSpacing(6);
@@ -84,6 +84,7 @@ class RecipePanel : public PartExtra<Recipe> {
       if (odd != messages.end() && odd->code == "cutter_cannot") continue;
       items.push_back({QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name)), odd == messages.end() ? QString() : sentence(*odd, workspace_.units()), [put, id = c.id] { put({id}); }});
     }
+    if (!targets_) targets_ = new PickList(this);
     targets_->open(put_on_->mapToGlobal(QPoint(put_on_->width() - 460, put_on_->height() + 2)), 460, std::move(items), 0, QObject::tr("Cutters to put it on: type to narrow"));
   }
 
@@ -91,7 +92,7 @@ class RecipePanel : public PartExtra<Recipe> {
   std::function<void(const TrailTarget&)> show_row_;
   QLabel* figures_;
   QPushButton *into_table_, *put_on_;
-  PickList* targets_;
+  PickList* targets_ = nullptr;
   Recipe recipe_;
 };
 

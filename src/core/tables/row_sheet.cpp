@@ -193,7 +193,7 @@ std::vector<MergeLine<Row>> preview_rows(const ConditionTable& into, const RowSh
     for (const char* key : {"vc_m_min", "feed_mm", "ap_mm", "ae_mm"}) after.typed.erase(key);
   };
   rules.keys = [](const Row& r, bool, std::vector<std::uint64_t>& keys) { keys.push_back(static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation)); };
-  return merge_preview<Row>(into.rows, sheet.lines, rules);
+  return merge_preview<Row>(std::span(into.rows), std::span(sheet.lines), rules);
 }
 
 ConditionTable with_rows(const ConditionTable& into, const std::vector<MergeLine<Row>>& lines, const std::function<Id()>& new_id, const std::string& author, const std::string& date) {

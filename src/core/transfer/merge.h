@@ -90,20 +90,21 @@ class KeyedPlaces {
   std::vector<std::size_t> found_;
 };
 
-// `step` is told how many lines are done now and then; when it says false, what was made so far is returned.
-template <class T>
-std::vector<MergeLine<T>> merge_preview(std::span<const T> there, std::span<const SheetLine<T>> lines, const MergeRules<T>& rules, const std::function<bool(std::size_t)>& step = {}) {
+// `step` is told how many lines are done now and then; when it says false, what was made so far is returned. `Line`: SheetLine<T>,
+// const where the lines are still wanted; else their values go over.
+template <class T, class Line>
+std::vector<MergeLine<T>> merge_preview(std::span<const T> there, std::span<Line> lines, const MergeRules<T>& rules, const std::function<bool(std::size_t)>& step = {}) {
   std::vector<MergeLine<T>> out;
   out.reserve(lines.size());
   KeyedPlaces<T> known(rules, there.size()), before_it(rules, lines.size());
   for (std::size_t i = 0; i < there.size(); ++i) known.add(there[i], i);
-  for (const SheetLine<T>& read : lines) {
+  for (Line& read : lines) {
     if (step && out.size() % 1000 == 0 && !step(out.size())) break;
     MergeLine<T>& m = out.emplace_back();
     m.line = read.line;
     m.faults = read.faults;
     if (!m.faults.empty()) {
-      m.after = read.value;
+      m.after = std::move(read.value);
       m.state = MergeState::faulty;
       continue;
     }
@@ -125,12 +126,13 @@ std::vector<MergeLine<T>> merge_preview(std::span<const T> there, std::span<cons
       if (m.state == MergeState::changed && rules.objection)
         if (m.why = rules.objection(before, m.after); !m.why.empty()) m.state = MergeState::conflict;
     } else {
-      m.after = read.value;
+      m.after = std::move(read.value);
     }
+    const T& said = m.target ? read.value : m.after;
     // Two lines for one thing that say different things.
-    before_it.candidates(read.value, [&](std::size_t place) {
+    before_it.candidates(said, [&](std::size_t place) {
       MergeLine<T>& earlier = out[place];
-      if (!rules.same_thing(earlier.after, read.value)) return false;
+      if (!rules.same_thing(earlier.after, said)) return false;
       bool differs = false;
       for (const Property<T>* p : read.given) differs = differs || !same_value(p->get(earlier.after), p->get(m.after));
       if (!differs) {
@@ -144,7 +146,7 @@ std::vector<MergeLine<T>> merge_preview(std::span<const T> there, std::span<cons
       return false;
     });
     m.picked = m.state == MergeState::fresh || m.state == MergeState::changed;
-    before_it.add(read.value, out.size() - 1);
+    before_it.add(said, out.size() - 1);
   }
   return out;
 }

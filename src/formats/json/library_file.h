@@ -1,5 +1,5 @@
 // A library, or some of its cutters, as one JSON file: the cutters with their assemblies and recipes, and the holders, collets,
-// inserts, tool materials and work materials that these name. Described in docs/formats/library-json.md, with a JSON Schema
+// inserts, tool materials and work materials that these name. Described in docs/formats/README.md, with a JSON Schema
 // in data/schemas/library.schema.json.
 #pragma once
 
