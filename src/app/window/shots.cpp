@@ -67,6 +67,7 @@ void show_shared(MainWindow& window, const QString& file, const std::function<vo
   ours.order_code = "HS-1616-K";
   window.shop().edit(state.cutters[4], ours, QStringLiteral("Order code"));
   wait([&] { return shared.waiting(library) == 4 && !shared.is_busy(); });
+  window.workspace().select_cutter(theirs.cutters[1].id);
   page.look_at_shared(library);
   shot();
   page.shared_changes().leave();
@@ -169,12 +170,6 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("read-cutters");
   list.import().preview().leave();
   QFile::remove(sample);
-  list.libraries().set_current(workspace.state().libraries[0].id);
-  emit list.libraries().chosen(workspace.state().libraries[0].id);
-  window.write_stock_sheet(folder + QStringLiteral("/stock-sheet.pdf"));
-  settle(window);
-  list.libraries().set_current(std::nullopt);
-  emit list.libraries().chosen(std::nullopt);
   show_shared(window, folder + QStringLiteral("/Tool crib.json"), [&] { shot("shared-library"); });
   cutter(219);
   window.cutter_bench().show_side(CutterBench::conditions);
