@@ -151,9 +151,9 @@ int check(const std::string& file) {
   const QString ending = QFileInfo(name).suffix().toLower();
   if (ending == QLatin1String("pecorra")) return check_shop(name);
   if (ending == QLatin1String("dxf") || ending == QLatin1String("svg")) return check_drawing(name);
-  if (ending == QLatin1String("json") || ending == QLatin1String("xml")) return check_cutter_file(name);
+  if (ending == QLatin1String("json") || ending == QLatin1String("xml") || ending == QLatin1String("pdf")) return check_cutter_file(name);
   if (ending == QLatin1String("csv") || ending == QLatin1String("xlsx")) return check_sheet(name);
-  return say(FormatFaults{{"FILE", "“." + ending.toStdString() + "” is no ending that is known; .pecorra, .json, .csv, .xlsx, .xml, .dxf and .svg are"}});
+  return say(FormatFaults{{"FILE", "“." + ending.toStdString() + "” is no ending that is known; .pecorra, .json, .csv, .xlsx, .xml, .dxf, .svg and .pdf (a stock-taking sheet) are"}});
 }
 
 }  // namespace pecorra::cli

@@ -1,10 +1,10 @@
 #include "formats/pdf/form_sheet.h"
 
-#include <dlfcn.h>
 #include <fmt/format.h>
 #include <optional>
 #include <qpdf/qpdf-c.h>
-#include <type_traits>
+
+#include "formats/late_library.h"
 
 namespace pecorra {
 namespace {
@@ -52,48 +52,42 @@ struct Qpdf {
 
 const Qpdf* qpdf() {
   static const std::optional<Qpdf> found = []() -> std::optional<Qpdf> {
-    void* library = dlopen("libqpdf.so.29", RTLD_LAZY | RTLD_LOCAL);
-    if (!library) return std::nullopt;
+    LateLibrary library("libqpdf.so.29");
     Qpdf q{};
-    bool whole = true;
-    const auto take = [&](auto& function, const char* name) {
-      function = reinterpret_cast<std::remove_reference_t<decltype(function)>>(dlsym(library, name));
-      whole = whole && function;
-    };
-    take(q.init, "qpdf_init");
-    take(q.cleanup, "qpdf_cleanup");
-    take(q.set_quiet, "qpdf_set_suppress_warnings");
-    take(q.silence_errors, "qpdf_silence_errors");
-    take(q.read_memory, "qpdf_read_memory");
-    take(q.get_error, "qpdf_get_error");
-    take(q.error_text, "qpdf_get_error_message_detail");
-    take(q.root, "qpdf_get_root");
-    take(q.page_count, "qpdf_get_num_pages");
-    take(q.page, "qpdf_get_page_n");
-    take(q.make_indirect, "qpdf_make_indirect_object");
-    take(q.parse, "qpdf_oh_parse");
-    take(q.key, "qpdf_oh_get_key");
-    take(q.set_key, "qpdf_oh_replace_key");
-    take(q.is_array, "qpdf_oh_is_array");
-    take(q.is_dictionary, "qpdf_oh_is_dictionary");
-    take(q.is_string, "qpdf_oh_is_string");
-    take(q.is_number, "qpdf_oh_is_number");
-    take(q.number, "qpdf_oh_get_numeric_value");
-    take(q.size, "qpdf_oh_get_array_n_items");
-    take(q.item, "qpdf_oh_get_array_item");
-    take(q.append, "qpdf_oh_append_item");
-    take(q.text, "qpdf_oh_get_utf8_value");
-    take(q.new_text, "qpdf_oh_new_unicode_string");
-    take(q.new_stream, "qpdf_oh_new_stream");
-    take(q.set_stream, "qpdf_oh_replace_stream_data");
-    take(q.dictionary, "qpdf_oh_get_dict");
-    take(q.new_null, "qpdf_oh_new_null");
-    take(q.release, "qpdf_oh_release");
-    take(q.write_memory, "qpdf_init_write_memory");
-    take(q.write, "qpdf_write");
-    take(q.buffer, "qpdf_get_buffer");
-    take(q.buffer_size, "qpdf_get_buffer_length");
-    return whole ? std::optional(q) : std::nullopt;
+    library.take(q.init, "qpdf_init");
+    library.take(q.cleanup, "qpdf_cleanup");
+    library.take(q.set_quiet, "qpdf_set_suppress_warnings");
+    library.take(q.silence_errors, "qpdf_silence_errors");
+    library.take(q.read_memory, "qpdf_read_memory");
+    library.take(q.get_error, "qpdf_get_error");
+    library.take(q.error_text, "qpdf_get_error_message_detail");
+    library.take(q.root, "qpdf_get_root");
+    library.take(q.page_count, "qpdf_get_num_pages");
+    library.take(q.page, "qpdf_get_page_n");
+    library.take(q.make_indirect, "qpdf_make_indirect_object");
+    library.take(q.parse, "qpdf_oh_parse");
+    library.take(q.key, "qpdf_oh_get_key");
+    library.take(q.set_key, "qpdf_oh_replace_key");
+    library.take(q.is_array, "qpdf_oh_is_array");
+    library.take(q.is_dictionary, "qpdf_oh_is_dictionary");
+    library.take(q.is_string, "qpdf_oh_is_string");
+    library.take(q.is_number, "qpdf_oh_is_number");
+    library.take(q.number, "qpdf_oh_get_numeric_value");
+    library.take(q.size, "qpdf_oh_get_array_n_items");
+    library.take(q.item, "qpdf_oh_get_array_item");
+    library.take(q.append, "qpdf_oh_append_item");
+    library.take(q.text, "qpdf_oh_get_utf8_value");
+    library.take(q.new_text, "qpdf_oh_new_unicode_string");
+    library.take(q.new_stream, "qpdf_oh_new_stream");
+    library.take(q.set_stream, "qpdf_oh_replace_stream_data");
+    library.take(q.dictionary, "qpdf_oh_get_dict");
+    library.take(q.new_null, "qpdf_oh_new_null");
+    library.take(q.release, "qpdf_oh_release");
+    library.take(q.write_memory, "qpdf_init_write_memory");
+    library.take(q.write, "qpdf_write");
+    library.take(q.buffer, "qpdf_get_buffer");
+    library.take(q.buffer_size, "qpdf_get_buffer_length");
+    return library.is_whole() ? std::optional(q) : std::nullopt;
   }();
   return found ? &*found : nullptr;
 }

@@ -1,4 +1,3 @@
-#include <dlfcn.h>
 #include <minizip/unzip.h>
 #include <xlsxwriter.h>
 
@@ -11,10 +10,10 @@
 #include <optional>
 #include <pugixml.hpp>
 #include <set>
-#include <type_traits>
 
 #include "core/base/whole.h"
 #include "formats/encoding.h"
+#include "formats/late_library.h"
 #include "formats/sheet/sheet_file.h"
 
 namespace pecorra {
@@ -187,24 +186,18 @@ struct Writer {
 
 const Writer* writer() {
   static const std::optional<Writer> found = []() -> std::optional<Writer> {
-    void* library = dlopen("libxlsxwriter.so.4", RTLD_LAZY | RTLD_LOCAL);
-    if (!library) return std::nullopt;
+    LateLibrary library("libxlsxwriter.so.4");
     Writer w{};
-    bool whole = true;
-    const auto take = [&](auto& function, const char* name) {
-      function = reinterpret_cast<std::remove_reference_t<decltype(function)>>(dlsym(library, name));
-      whole = whole && function;
-    };
-    take(w.new_book, "workbook_new");
-    take(w.add_page, "workbook_add_worksheet");
-    take(w.add_format, "workbook_add_format");
-    take(w.set_bold, "format_set_bold");
-    take(w.number, "worksheet_write_number");
-    take(w.string, "worksheet_write_string");
-    take(w.freeze, "worksheet_freeze_panes");
-    take(w.close, "workbook_close");
-    take(w.error_text, "lxw_strerror");
-    return whole ? std::optional(w) : std::nullopt;
+    library.take(w.new_book, "workbook_new");
+    library.take(w.add_page, "workbook_add_worksheet");
+    library.take(w.add_format, "workbook_add_format");
+    library.take(w.set_bold, "format_set_bold");
+    library.take(w.number, "worksheet_write_number");
+    library.take(w.string, "worksheet_write_string");
+    library.take(w.freeze, "worksheet_freeze_panes");
+    library.take(w.close, "workbook_close");
+    library.take(w.error_text, "lxw_strerror");
+    return library.is_whole() ? std::optional(w) : std::nullopt;
   }();
   return found ? &*found : nullptr;
 }
