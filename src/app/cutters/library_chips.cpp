@@ -205,7 +205,7 @@ void LibraryChips::open_actions(const std::optional<Id>& id) {
   items.push_back({tr("Open a shared library …"), {}, [this] { emit open_shared_wanted(); }});
   items.push_back({tr("New library"), {}, [this] { new_library(); }});
   QPushButton* under = chip_of(id);
-  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 330, std::move(items), 0, library ? text_of(library->name) : tr("All libraries"));
+  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 440, std::move(items), 0, library ? text_of(library->name) : tr("All libraries"));
 }
 
 }  // namespace pecorra
