@@ -109,6 +109,18 @@ TEST_CASE("what refers to itself ends") {
   Folder f;
   const DrawingRead dxf = read_drawing_file(f.put("a.dxf", "0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n2\nA\n0\nINSERT\n2\nB\n0\nINSERT\n2\nB\n0\nENDBLK\n0\nBLOCK\n2\nB\n0\nINSERT\n2\nA\n0\nINSERT\n2\nA\n0\nENDBLK\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nINSERT\n2\nA\n0\nENDSEC\n0\nEOF\n"), 1);
   CHECK_FALSE(dxf.fault.isEmpty());
+  // Blocks within blocks that stand for 8 · 10^9 corners; found by fuzzing.
+  QByteArray line = "0\nLWPOLYLINE\n70\n1\n";
+  for (int i = 0; i < 2000; ++i) line += "10\n" + QByteArray::number(i) + "\n20\n" + QByteArray::number(i % 7) + "\n";
+  const auto block = [](const char* name, const QByteArray& inside) { return QByteArray("0\nBLOCK\n2\n") + name + "\n" + inside + "0\nENDBLK\n"; };
+  const QByteArray array = "70\n200\n71\n10\n44\n1\n45\n1\n";
+  QElapsedTimer timer;
+  timer.start();
+  const DrawingRead many = read_drawing_file(f.put("many.dxf", "0\nSECTION\n2\nBLOCKS\n" + block("A", line) + block("B", "0\nINSERT\n2\nA\n" + array) + block("C", "0\nINSERT\n2\nB\n" + array) + "0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nINSERT\n2\nC\n0\nENDSEC\n0\nEOF\n"), 1);
+  std::size_t corners = 0;
+  for (const Contour& c : many.drawing.contours) corners += c.vertices.size();
+  CHECK(corners < 3'000'000);
+  CHECK(timer.elapsed() < 20000);
   const DrawingRead svg = read_drawing_file(f.put("a.svg", "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><g id=\"a\"><use href=\"#a\"/><use href=\"#a\"/></g></svg>"), 1);
   CHECK_FALSE(svg.fault.isEmpty());
   QByteArray deep = "{\"cutters\": ";

@@ -7,6 +7,8 @@
 #include <optional>
 #include <polyclipping/clipper.hpp>
 
+#include "core/base/whole.h"
+
 namespace pecorra {
 namespace {
 
@@ -67,7 +69,7 @@ std::vector<Point2> flattened(const Contour& contour, double tolerance) {
     const ArcShape arc = arc_of(v, {w.x, w.y});
     const double swept = 4 * std::atan(v.bulge);
     const double step = 2 * std::acos(std::clamp(1 - tolerance / arc.radius, -1.0, 1.0));
-    const int pieces = std::clamp(static_cast<int>(std::ceil(std::abs(swept) / std::max(step, 1e-3))), 2, 4000);
+    const int pieces = whole_within(std::ceil(std::abs(swept) / std::max(step, 1e-3)), 2, 4000);
     const double start = std::atan2(v.y - arc.centre.y, v.x - arc.centre.x);
     for (int k = 1; k < pieces; ++k) {
       const double angle = start + swept * k / pieces;

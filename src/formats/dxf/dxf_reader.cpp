@@ -17,7 +17,7 @@ namespace {
 
 using std::numbers::pi;
 constexpr int deepest_insert = 16;
-constexpr std::size_t most_pieces = 500000;
+constexpr std::size_t most_pieces = 500000, most_vertices = 2000000;
 
 struct Tag {
   int code;
@@ -161,7 +161,7 @@ class Reader {
     const bool own_plane = e.type != "LINE" && e.type != "SPLINE" && e.type != "ELLIPSE";
     if (own_plane && tilt > 1e-6) return unused(e);
     if (own_plane && up < 0) placed = where * Affine{-1, 0, 0, 1, 0, 0};
-    if (pieces_.size() + out_.drawing.circles.size() > most_pieces) return unused(e);
+    if (is_full()) return unused(e);
     if (e.type == "LINE") piece({{number(e, 10), number(e, 20), 0}, {number(e, 11), number(e, 21), 0}}, false, where);
     else if (e.type == "ARC") arc(e, placed);
     else if (e.type == "CIRCLE") circle(e, placed);
@@ -174,6 +174,9 @@ class Reader {
   }
 
   void unused(const Entity& e) { ++out_.unused[std::string(e.type)]; }
+
+  // What comes after that is left out: blocks within blocks can stand for any number of lines.
+  bool is_full() const { return pieces_.size() + out_.drawing.circles.size() + out_.drawing.contours.size() > most_pieces || vertices_ > most_vertices; }
 
   void piece(std::vector<Vertex> vertices, bool closed, const Affine& where) {
     Contour contour{closed, std::move(vertices)};
@@ -193,6 +196,7 @@ class Reader {
       clean.push_back({p.x, p.y, v.bulge * turn});
     }
     if (closed && clean.size() > 1 && std::hypot(clean.back().x - clean[0].x, clean.back().y - clean[0].y) < 1e-7) clean.pop_back();
+    vertices_ += clean.size();
     contour.vertices = std::move(clean);
     if (contour.vertices.size() < 2) return;
     // Two half circles are a circle.
@@ -337,7 +341,7 @@ class Reader {
         const Affine step{1, 0, 0, 1, column * number(e, 44), row * number(e, 45)};
         const Affine scale{sx, 0, 0, sy, 0, 0};
         for (const Entity& inner : block->second.entities) {
-          if (pieces_.size() + out_.drawing.circles.size() > most_pieces || ++visited_ > most_pieces) return;
+          if (is_full() || ++visited_ > most_pieces) return;
           add(inner, where * turn * step * scale * base, depth + 1);
         }
       }
@@ -356,7 +360,8 @@ class Reader {
   // Chains open pieces whose ends meet; ends are found through a grid of the joining distance.
   void join() {
     const double cell = std::max(options_.join_mm, 1e-9);
-    auto key = [&](Point2 p) { return std::pair{std::llround(p.x / cell), std::llround(p.y / cell)}; };
+    constexpr double farthest = 1e17;
+    auto key = [&](Point2 p) { return std::pair{std::llround(std::clamp(p.x / cell, -farthest, farthest)), std::llround(std::clamp(p.y / cell, -farthest, farthest))}; };
     std::multimap<std::pair<long long, long long>, std::size_t> ends;
     for (std::size_t i = 0; i < pieces_.size(); ++i) {
       ends.emplace(key(front(pieces_[i])), i);
@@ -367,12 +372,17 @@ class Reader {
       const auto [kx, ky] = key(p);
       for (long long x = kx - 1; x <= kx + 1; ++x)
         for (long long y = ky - 1; y <= ky + 1; ++y) {
-          const auto [low, high] = ends.equal_range({x, y});
-          for (auto it = low; it != high; ++it) {
-            if (used[it->second]) continue;
+          auto [it, high] = ends.equal_range({x, y});
+          while (it != high) {
+            // Ends that are joined are in nobody's way any more.
+            if (used[it->second]) {
+              it = ends.erase(it);
+              continue;
+            }
             const Contour& c = pieces_[it->second];
             for (const Point2 end : {front(c), back(c)})
               if (std::hypot(end.x - p.x, end.y - p.y) <= options_.join_mm) return it->second;
+            ++it;
           }
         }
       return std::nullopt;
@@ -415,7 +425,7 @@ class Reader {
   std::vector<Entity> entities_;
   std::map<std::string, Block> blocks_;
   std::vector<Contour> pieces_;
-  std::size_t visited_ = 0;
+  std::size_t visited_ = 0, vertices_ = 0;
 };
 
 }  // namespace
