@@ -12,18 +12,19 @@ using namespace pecorra;
 
 namespace {
 
-QString copy_of_version_1(const QTemporaryDir& dir) {
+QString copy_of_version(int version, const QTemporaryDir& dir) {
   const QString file = dir.filePath("old.pecorra");
-  REQUIRE(QFile::copy(QStringLiteral(PECORRA_TEST_DATA "/shops/version-1.pecorra"), file));
+  REQUIRE(QFile::copy(QStringLiteral(PECORRA_TEST_DATA "/shops/version-%1.pecorra").arg(version), file));
   QFile::setPermissions(file, QFileDevice::ReadOwner | QFileDevice::WriteOwner);
   return file;
 }
 
 }  // namespace
 
-TEST_CASE("a shop of version 1 opens with everything in it, and a backup stands beside it") {
+TEST_CASE("a shop of every earlier version opens with everything in it, and a backup stands beside it") {
+  const int version = GENERATE(1, 2);
   QTemporaryDir dir;
-  const QString file = copy_of_version_1(dir);
+  const QString file = copy_of_version(version, dir);
   for (int round = 0; round < 2; ++round) {
     const auto store = Store::open(file);
     REQUIRE(store.has_value());
@@ -45,15 +46,20 @@ TEST_CASE("a shop of version 1 opens with everything in it, and a backup stands 
     CHECK((*store)->changed_since(3)->size() == 1);
     CHECK((*store)->changed_since(0)->size() == 2);
     CHECK((*store)->last_seq() == 4);
+    // What is kept beside the objects: empty at first, and no change of anybody.
+    CHECK((*store)->kept("note") == (round ? std::string("\0\1two", 5) : std::string()));
+    REQUIRE_FALSE((*store)->keep("note", "one").has_value());
+    REQUIRE_FALSE((*store)->keep("note", std::string_view("\0\1two", 5)).has_value());
+    CHECK((*store)->last_seq() == 4);
   }
-  const QString backup = file + ".version-1";
+  const QString backup = file + QStringLiteral(".version-%1").arg(version);
   REQUIRE(QFileInfo::exists(backup));
   CHECK(QFileInfo(backup).size() > 0);
 }
 
 TEST_CASE("a migrated shop takes changes like any other") {
   QTemporaryDir dir;
-  const QString file = copy_of_version_1(dir);
+  const QString file = copy_of_version(1, dir);
   {
     auto store = Store::open(file);
     REQUIRE(store.has_value());
@@ -67,7 +73,7 @@ TEST_CASE("a migrated shop takes changes like any other") {
 
 TEST_CASE("a second migration keeps the first backup") {
   QTemporaryDir dir;
-  const QString file = copy_of_version_1(dir);
+  const QString file = copy_of_version(1, dir);
   QFile marker(file + ".version-1");
   REQUIRE(marker.open(QIODevice::WriteOnly));
   marker.write("kept");
