@@ -50,43 +50,6 @@ void each_part(A& a, B& b, Visit&& visit) {
   visit(ObjectKind::material, a.materials, b.materials);
 }
 
-struct CutterParts {
-  const Cutter* cutter = nullptr;
-  std::vector<const Assembly*> assemblies;
-  std::vector<const Recipe*> recipes;
-};
-
-// Cutters of one side with what is kept on them, in an order that does not depend on the side.
-class Side {
- public:
-  explicit Side(const LibraryFile& file) : file_(file) {
-    for (const Cutter& c : file.cutters) cutters_[c.id].cutter = &c;
-    const auto of = [&](const Id& cutter) -> CutterParts* {
-      const auto found = cutters_.find(cutter);
-      return found == cutters_.end() ? nullptr : &found->second;
-    };
-    for (const Assembly& a : file.assemblies)
-      if (CutterParts* parts = of(a.cutter)) parts->assemblies.push_back(&a);
-    for (const Recipe& r : file.recipes)
-      if (CutterParts* parts = of(r.cutter)) parts->recipes.push_back(&r);
-    const auto earlier = [](const auto* a, const auto* b) { return a->id.text() < b->id.text(); };
-    for (auto& [id, parts] : cutters_) {
-      std::sort(parts.assemblies.begin(), parts.assemblies.end(), earlier);
-      std::sort(parts.recipes.begin(), parts.recipes.end(), earlier);
-    }
-  }
-  const std::unordered_map<Id, CutterParts>& cutters() const { return cutters_; }
-  const CutterParts* find(const Id& id) const {
-    const auto found = cutters_.find(id);
-    return found == cutters_.end() ? nullptr : &found->second;
-  }
-  std::uint64_t print(const CutterParts& parts) const { return print_of(cutter_entry(file_, *parts.cutter, parts.assemblies, parts.recipes).dump()); }
-
- private:
-  const LibraryFile& file_;
-  std::unordered_map<Id, CutterParts> cutters_;
-};
-
 void put(LibraryFile& file, const CutterParts& parts) {
   file.cutters.push_back(*parts.cutter);
   for (const Assembly* a : parts.assemblies) file.assemblies.push_back(*a);
@@ -168,7 +131,7 @@ Comparison compare(const LibraryFile& ours, const LibraryFile& theirs, const Sha
     for (const auto& part : others)
       if (const auto* same = by_id(mine, part_key(part))) take(kind, part_key(part), print_of(print_text(*same)), print_of(print_text(part)));
   });
-  const Side here(ours), there(theirs);
+  const SharedSide here(ours), there(theirs);
   std::vector<const Cutter*> order;
   for (const Cutter& c : ours.cutters) order.push_back(&c);
   for (const Cutter& c : theirs.cutters)
@@ -189,7 +152,7 @@ std::optional<LibraryFile> written_side(const LibraryFile& ours, const LibraryFi
   LibraryFile out;
   out.shop = theirs.shop.empty() ? ours.shop : theirs.shop;
   out.library = theirs.library.id.is_null() || to_file.contains(ours.library.id) ? ours.library : theirs.library;
-  const Side here(ours), there(theirs);
+  const SharedSide here(ours), there(theirs);
   for (const Cutter& c : theirs.cutters) {
     if (!to_file.contains(c.id)) put(out, *there.find(c.id));
     else if (const CutterParts* mine = here.find(c.id)) put(out, *mine);
@@ -275,19 +238,9 @@ CutterParts parts_of(const ShopState& state, const Cutter& cutter) {
   return parts;
 }
 
-CutterParts parts_of(const LibraryFile& file, const Id& id) {
-  CutterParts parts{by_id(file.cutters, id), {}, {}};
-  for (const Assembly& a : file.assemblies)
-    if (a.cutter == id) parts.assemblies.push_back(&a);
-  for (const Recipe& r : file.recipes)
-    if (r.cutter == id) parts.recipes.push_back(&r);
-  return parts;
-}
-
 // Calls visit(part of the file, part here or null) for the part of that line.
 template <class Visit>
-void visit_part(const ShopState& state, const SharedReport& report, const SharedLine& line, Visit&& visit) {
-  const LibraryFile& theirs = report.theirs;
+void visit_part(const ShopState& state, const LibraryFile& theirs, const SharedLine& line, Visit&& visit) {
   const auto pair = [&](const auto& there, const auto& here) {
     if (const auto* part = by_id(there, line.id)) visit(*part, by_id(here, line.id));
   };
@@ -302,6 +255,30 @@ void visit_part(const ShopState& state, const SharedReport& report, const Shared
 }
 
 }  // namespace
+
+SharedSide::SharedSide(const LibraryFile& file) : file_(file) {
+  for (const Cutter& c : file.cutters) cutters_[c.id].cutter = &c;
+  const auto of = [&](const Id& cutter) -> CutterParts* {
+    const auto found = cutters_.find(cutter);
+    return found == cutters_.end() ? nullptr : &found->second;
+  };
+  for (const Assembly& a : file.assemblies)
+    if (CutterParts* parts = of(a.cutter)) parts->assemblies.push_back(&a);
+  for (const Recipe& r : file.recipes)
+    if (CutterParts* parts = of(r.cutter)) parts->recipes.push_back(&r);
+  const auto earlier = [](const auto* a, const auto* b) { return a->id.text() < b->id.text(); };
+  for (auto& [id, parts] : cutters_) {
+    std::sort(parts.assemblies.begin(), parts.assemblies.end(), earlier);
+    std::sort(parts.recipes.begin(), parts.recipes.end(), earlier);
+  }
+}
+
+const CutterParts* SharedSide::find(const Id& id) const {
+  const auto found = cutters_.find(id);
+  return found == cutters_.end() ? nullptr : &found->second;
+}
+
+std::uint64_t SharedSide::print(const CutterParts& parts) const { return print_of(cutter_entry(file_, *parts.cutter, parts.assemblies, parts.recipes).dump()); }
 
 FileMark mark_of_file(const QString& file) {
   const QFileInfo info(file);
@@ -421,25 +398,26 @@ SharedReport exchange_shared(const QString& shop_file, const SharedLibrary& shar
   return report;
 }
 
-QString shared_line_name(const ShopState& state, const SharedReport& report, const SharedLine& line) {
+QString shared_line_name(const ShopState& state, const SharedSide& there, const SharedLine& line) {
   if (line.kind == ObjectKind::library) return QObject::tr("The library itself");
   if (line.kind == ObjectKind::cutter) {
-    const Cutter* c = line.there ? by_id(report.theirs.cutters, line.id) : state.cutters.find(line.id);
+    const CutterParts* parts = there.find(line.id);
+    const Cutter* c = parts ? parts->cutter : state.cutters.find(line.id);
     return c ? QStringLiteral("%1  %2").arg(c->number).arg(text_of(c->name)) : QString();
   }
   QString name;
   const QString kind = line.kind == ObjectKind::edge_material ? QObject::tr("Tool material") : line.kind == ObjectKind::insert ? QObject::tr("Insert") : line.kind == ObjectKind::collet ? QObject::tr("Collet") : line.kind == ObjectKind::holder ? QObject::tr("Holder") : QObject::tr("Material");
-  visit_part(state, report, line, [&](const auto& part, const auto*) { name = QStringLiteral("%1 %2").arg(kind, text_of(part.name)); });
+  visit_part(state, there.file(), line, [&](const auto& part, const auto*) { name = QStringLiteral("%1 %2").arg(kind, text_of(part.name)); });
   return name;
 }
 
-QStringList shared_line_changes(const ShopState& state, const Id& library, const SharedReport& report, const SharedLine& line, UnitSystem units) {
+QStringList shared_line_changes(const ShopState& state, const Id& library, const SharedSide& side, const SharedLine& line, UnitSystem units) {
   QStringList texts;
   if (line.state == SharedState::both) texts << (line.here && line.there ? QObject::tr("changed here and there") : line.there ? QObject::tr("deleted here, changed there") : QObject::tr("changed here, deleted there"));
   if (line.kind == ObjectKind::library) {
-    if (const Library* here = state.libraries.find(library)) texts << differing(*here, report.theirs.library, properties<Library>().first(2), units);
+    if (const Library* here = state.libraries.find(library)) texts << differing(*here, side.file().library, properties<Library>().first(2), units);
   } else if (line.kind != ObjectKind::cutter) {
-    visit_part(state, report, line, [&](const auto& there, const auto* here) {
+    visit_part(state, side.file(), line, [&](const auto& there, const auto* here) {
       using Part = std::remove_cvref_t<decltype(there)>;
       if (here) texts << differing<Part>(*here, there, properties<Part>(), units);
     });
@@ -448,7 +426,7 @@ QStringList shared_line_changes(const ShopState& state, const Id& library, const
   } else if (!line.there) {
     texts << QObject::tr("was taken out of the file; it would be deleted here");
   } else {
-    const CutterParts there = parts_of(report.theirs, line.id);
+    const CutterParts& there = *side.find(line.id);
     const Cutter* here = state.cutters.find(line.id);
     if (here && here->library != library) {
       const Library* other = state.libraries.find(here->library);
@@ -472,7 +450,7 @@ QStringList shared_line_changes(const ShopState& state, const Id& library, const
 Change take_shared(const ShopState& state, const Library& library, const SharedReport& report, const std::vector<std::size_t>& places) {
   Change change;
   const LibraryFile& theirs = report.theirs;
-  const Side there(theirs);
+  const SharedSide there(theirs);
   std::unordered_set<Id> needed;
   std::unordered_set<Id> brought;  // keys of parts that have their own line
   int taken = 0;
@@ -494,7 +472,7 @@ Change take_shared(const ShopState& state, const Library& library, const SharedR
       after.notes = theirs.library.notes;
       change.edit(library, after);
     } else {
-      visit_part(state, report, line, [&](const auto& part, const auto* here) {
+      visit_part(state, theirs, line, [&](const auto& part, const auto* here) {
         if (here) put_object(here, part, here->id);
       });
       brought.insert(line.id);

@@ -4,6 +4,7 @@
 #pragma once
 
 #include <QDateTime>
+#include <unordered_map>
 #include <unordered_set>
 
 #include "formats/json/library_file.h"
@@ -48,9 +49,27 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
 // taken or not; where the file still says what it said then, ours goes into it.
 SharedReport exchange_shared(const QString& shop_file, const SharedLibrary& shared, const LibraryFile& ours, bool make = false, const std::vector<SharedLine>& ours_stand = {});
 
+struct CutterParts {
+  const Cutter* cutter = nullptr;
+  std::vector<const Assembly*> assemblies;
+  std::vector<const Recipe*> recipes;
+};
+// Cutters of one side with what is kept on them, in an order that does not depend on the side. Points into the file.
+class SharedSide {
+ public:
+  explicit SharedSide(const LibraryFile& file);
+  const LibraryFile& file() const { return file_; }
+  const CutterParts* find(const Id& cutter) const;
+  std::uint64_t print(const CutterParts& parts) const;
+
+ private:
+  const LibraryFile& file_;
+  std::unordered_map<Id, CutterParts> cutters_;
+};
+
 // What a line is about, and how the file's side differs from ours, in words.
-QString shared_line_name(const ShopState& state, const SharedReport& report, const SharedLine& line);
-QStringList shared_line_changes(const ShopState& state, const Id& library, const SharedReport& report, const SharedLine& line, UnitSystem units);
+QString shared_line_name(const ShopState& state, const SharedSide& there, const SharedLine& line);
+QStringList shared_line_changes(const ShopState& state, const Id& library, const SharedSide& there, const SharedLine& line, UnitSystem units);
 
 // The file's side of the lines at these places into the shop, as one change. Numbers stay apart: of two cutters with one number the
 // one that has been longer in the file keeps it, which is the same on every computer.

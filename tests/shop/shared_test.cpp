@@ -140,7 +140,7 @@ TEST_CASE("a change goes out by itself and waits on the other side until it is t
   REQUIRE(seen.lines.size() == 1);
   CHECK(seen.lines[0].state == SharedState::from_file);
   CHECK(t.b.cutter(210).name != "From the first");
-  CHECK(shared_line_changes(t.b.shop->state(), t.library, seen, seen.lines[0], UnitSystem::metric).join("; ").contains("From the first"));
+  CHECK(shared_line_changes(t.b.shop->state(), t.library, SharedSide(seen.theirs), seen.lines[0], UnitSystem::metric).join("; ").contains("From the first"));
   t.b.take(seen);
   CHECK(t.b.cutter(210).name == "From the first");
   CHECK(t.b.exchange().lines.empty());
@@ -285,7 +285,7 @@ TEST_CASE("a changed holder reaches the other computer as a line of its own") {
   const SharedReport seen = t.b.exchange();
   REQUIRE(seen.lines.size() == 1);
   CHECK(seen.lines[0].kind == ObjectKind::holder);
-  CHECK(shared_line_name(t.b.shop->state(), seen, seen.lines[0]).contains("Measured anew"));
+  CHECK(shared_line_name(t.b.shop->state(), SharedSide(seen.theirs), seen.lines[0]).contains("Measured anew"));
   t.b.take(seen);
   CHECK(t.b.shop->state().holders.find(before.id)->name == "Measured anew");
   CHECK(t.b.exchange().lines.empty());
@@ -303,7 +303,7 @@ TEST_CASE("a cutter that is in another library here would move, and no cutter is
   const SharedReport report = c.exchange();
   REQUIRE(report.fault.isEmpty());
   std::size_t moving = 0;
-  for (const SharedLine& line : report.lines) moving += shared_line_changes(c.shop->state(), other->id, report, line, UnitSystem::metric).join(" ").contains("it would move");
+  for (const SharedLine& line : report.lines) moving += shared_line_changes(c.shop->state(), other->id, SharedSide(report.theirs), line, UnitSystem::metric).join(" ").contains("it would move");
   CHECK(moving > 10);
   const std::size_t count = c.shop->state().cutters.size();
   c.take(report);

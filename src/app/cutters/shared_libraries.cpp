@@ -16,7 +16,7 @@ QString key_of(const SharedLibrary& shared) { return text_of(shared.id.text()); 
 
 class SharedLibraries::Lines : public ChangeLines {
  public:
-  Lines(SharedLibraries& owner, const Id& library, std::shared_ptr<const SharedReport> report) : owner_(owner), library_(library), report_(std::move(report)) {
+  Lines(SharedLibraries& owner, const Id& library, std::shared_ptr<const SharedReport> report) : owner_(owner), library_(library), report_(std::move(report)), there_(report_->theirs) {
     // What is in both places is decided, not taken by the way.
     for (const SharedLine& line : report_->lines) picked_.push_back(line.state == SharedState::from_file && !moves(line));
   }
@@ -29,8 +29,8 @@ class SharedLibraries::Lines : public ChangeLines {
   QString line(std::size_t i) const override { return QString::number(i + 1); }
   bool picked(std::size_t i) const override { return picked_[i]; }
   void pick(std::size_t i, bool picked) override { picked_[i] = picked; }
-  QString what(std::size_t i) const override { return shared_line_name(owner_.workspace_.state(), *report_, report_->lines[i]); }
-  QString change(std::size_t i) const override { return shared_line_changes(owner_.workspace_.state(), library_, *report_, report_->lines[i], owner_.workspace_.units()).join(QStringLiteral("; ")); }
+  QString what(std::size_t i) const override { return shared_line_name(owner_.workspace_.state(), there_, report_->lines[i]); }
+  QString change(std::size_t i) const override { return shared_line_changes(owner_.workspace_.state(), library_, there_, report_->lines[i], owner_.workspace_.units()).join(QStringLiteral("; ")); }
   QString take_text(int picked) const override { return picked == 1 ? QObject::tr("Take 1 change") : QObject::tr("Take %1 changes").arg(picked); }
   QString counts_text(const int (&counts)[5]) const override {
     return QObject::tr("In the file: %1 new · %2 changed · %3 to decide. Ticked lines are taken from the file; what is left waits.").arg(counts[0]).arg(counts[1]).arg(counts[3]);
@@ -62,6 +62,7 @@ class SharedLibraries::Lines : public ChangeLines {
   SharedLibraries& owner_;
   Id library_;
   std::shared_ptr<const SharedReport> report_;
+  SharedSide there_;
   std::vector<bool> picked_;
 };
 
