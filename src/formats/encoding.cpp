@@ -1,5 +1,8 @@
 #include "formats/encoding.h"
 
+#include <cstdint>
+#include <cstring>
+
 namespace pecorra {
 namespace {
 
@@ -17,7 +20,10 @@ bool is_utf8(std::string_view text) {
     const auto at = [&](std::size_t k) { return i + k < text.size() ? static_cast<unsigned char>(text[i + k]) : 0u; };
     const unsigned c = at(0);
     if (c < 0x80) {
-      ++i;
+      // Plain letters, eight at a time.
+      std::uint64_t eight = 0;
+      while (i + 8 <= text.size() && (std::memcpy(&eight, text.data() + i, 8), (eight & 0x8080808080808080u) == 0)) i += 8;
+      while (i < text.size() && static_cast<unsigned char>(text[i]) < 0x80) ++i;
       continue;
     }
     const std::size_t more = c >= 0xc2 && c < 0xe0 ? 1 : (c >> 4) == 14 ? 2 : c >= 0xf0 && c < 0xf5 ? 3 : 0;

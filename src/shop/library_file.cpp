@@ -195,36 +195,43 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
   MergeRules<Cutter> rules = cutter_merge_rules();
   rules.objection = another_cutter;
   for (SheetLine<Cutter>& line : incoming.lines) line.value.library = library.id;
-  out.lines = merge_preview<Cutter>(std::span(state.cutters.all()), std::span(incoming.lines), rules, part_of(progress, 0, 0.9, incoming.lines.size()));
+  out.lines = std::move(incoming.lines);
+  incoming.lines.clear();
+  merge_lines<Cutter>(state.cutters.all(), out.lines, rules, part_of(progress, 0, 0.9, out.lines.size()));
   TakenNumbers taken(state.cutters.all(), library.id);
-  for (MergeLine<Cutter>& m : out.lines) {
-    if (m.state != MergeState::changed || m.after.number == state.cutters[*m.target].number) continue;
-    if (const Cutter* other = state.cutter_numbered(m.after.library, m.after.number)) {
-      m.state = MergeState::conflict;
-      m.why = fmt::format("number {} here is {}", m.after.number, other->name);
-      m.picked = false;
+  // Numbers that change, against those that are there; looked up only where one does.
+  std::unordered_map<Id, std::unordered_map<int, const Cutter*>> numbered;
+  for (SheetLine<Cutter>& m : out.lines) {
+    if (m.state != MergeState::changed || m.value.number == state.cutters[*m.target].number) continue;
+    if (numbered.empty())
+      for (const Cutter& c : state.cutters) numbered[c.library].try_emplace(c.number, &c);
+    const auto [other, is_free] = numbered[m.value.library].try_emplace(m.value.number, &m.value);
+    if (is_free) {
+      if (m.value.library == library.id) taken.take(m.value.number);
+      continue;
     }
+    m.state = MergeState::conflict;
+    m.why = fmt::format("number {} here is {}", m.value.number, other->second->name);
+    m.picked = false;
   }
-  // Numbers of the new ones.
-  for (MergeLine<Cutter>& m : out.lines)
-    if (m.state == MergeState::fresh && m.after.number > 0) {
-      if (taken.contains(m.after.number)) m.after.number = 0;
-      else taken.take(m.after.number);
-    }
-  const auto further = materials_of_recipes(state);
-  for (MergeLine<Cutter>& m : out.lines) {
-    if (!m.target && m.state != MergeState::faulty) {
-      if (m.after.id.is_null() || state.cutters.find(m.after.id)) m.after.id = new_id();
-      m.after.revision = 0;
-    }
+  // Numbers of the new ones: those that are said first.
+  std::vector<SheetLine<Cutter>*> without_number;
+  for (SheetLine<Cutter>& m : out.lines) {
+    if (m.target || m.state == MergeState::faulty) continue;
+    if (m.value.id.is_null() || state.cutters.find(m.value.id)) m.value.id = new_id();
+    m.value.revision = 0;
     if (m.state != MergeState::fresh) continue;
-    if (m.after.number < 1) {
-      m.after.number = taken.free_for(m.after, state.number_blocks.all(), further);
-      taken.take(m.after.number);
-      const int wished = m.line > 0 && static_cast<std::size_t>(&m - out.lines.data()) < incoming.lines.size() ? incoming.lines[static_cast<std::size_t>(&m - out.lines.data())].value.number : 0;
-      if (wished > 0) m.why = fmt::format("number {} is taken; it gets {}", wished, m.after.number);
-    }
-    if (m.after.name.empty()) m.after.name = state.name_for(m.after);
+    if (m.value.number < 1 || taken.contains(m.value.number)) without_number.push_back(&m);
+    else taken.take(m.value.number);
+    if (m.value.name.empty() && m.value.number > 0) m.value.name = state.name_for(m.value);
+  }
+  const auto further = materials_of_recipes(state);
+  for (SheetLine<Cutter>* m : without_number) {
+    const int wished = std::exchange(m->value.number, 0);
+    m->value.number = taken.free_for(m->value, state.number_blocks.all(), further);
+    taken.take(m->value.number);
+    if (m->value.name.empty()) m->value.name = state.name_for(m->value);
+    if (wished > 0) m->why = fmt::format("number {} is taken; it gets {}", wished, m->value.number);
   }
   if (!incoming.extras.empty()) {
     std::unordered_map<std::string, Id> holders;
@@ -232,7 +239,7 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
     out.held.resize(out.lines.size());
     for (std::size_t i = 0; i < out.lines.size(); ++i) {
       const CutterLineExtra& extra = incoming.extras[i];
-      MergeLine<Cutter>& m = out.lines[i];
+      SheetLine<Cutter>& m = out.lines[i];
       if (m.state == MergeState::faulty || extra == CutterLineExtra{}) continue;
       CutterPreview::Held& held = out.held[i];
       held.stickout_mm = extra.stickout_mm;
@@ -249,7 +256,7 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
       if (m.state == MergeState::same) m.state = MergeState::changed, m.picked = true;
     }
   }
-  for (const MergeLine<Cutter>& m : out.lines) ++out.counts[static_cast<int>(m.state)];
+  for (const SheetLine<Cutter>& m : out.lines) ++out.counts[static_cast<int>(m.state)];
   return out;
 }
 
@@ -278,7 +285,6 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
   };
   // Only what the picked ones need.
   std::unordered_set<Id> wanted_cutters;
-  LibraryFile needed;
   for (std::size_t i = 0; i < preview.lines.size(); ++i)
     if (const auto& m = preview.lines[i]; m.picked && m.state != MergeState::faulty && m.state != MergeState::same && i < incoming.known_as.size()) wanted_cutters.insert(incoming.known_as[i]);
   std::unordered_set<Id> needed_ids;
@@ -287,11 +293,12 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
   for (const Recipe& r : incoming.parts.recipes)
     if (wanted_cutters.contains(r.cutter)) needed_ids.insert(r.material);
   std::unordered_set<std::string> needed_names;
-  for (const MergeLine<Cutter>& m : preview.lines)
-    if (m.picked) {
-      needed_ids.insert(m.after.insert);
-      needed_names.insert(m.after.coating);
-      needed_names.insert(m.after.own_material);
+  const bool names_parts = !incoming.parts.inserts.empty() || !incoming.parts.edge_materials.empty();
+  for (const SheetLine<Cutter>& m : preview.lines)
+    if (names_parts && m.picked) {
+      needed_ids.insert(m.value.insert);
+      needed_names.insert(m.value.coating);
+      needed_names.insert(m.value.own_material);
     }
   const auto only = [&](const auto& parts) {
     auto kept = parts;
@@ -320,13 +327,13 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
   std::vector<NewCutter> fresh;
   change.objects.reserve(change.objects.size() + preview.lines.size());
   for (std::size_t i = 0; i < preview.lines.size(); ++i) {
-    const MergeLine<Cutter>& m = preview.lines[i];
+    const SheetLine<Cutter>& m = preview.lines[i];
     if (!m.picked || m.state == MergeState::faulty || m.state == MergeState::same) continue;
     ++taken;
-    Id id = m.after.id;  // of its own already, where it is new
+    Id id = m.value.id;  // of its own already, where it is new
     if (m.target) {
       const Cutter& before = state.cutters[*m.target];
-      Cutter after = m.after;
+      Cutter after = m.value;
       after.insert = now(after.insert);
       id = after.id = before.id;
       after.revision = before.revision;
@@ -356,7 +363,7 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
   // The texts of very many new ones are most of the work.
   in_parts(fresh.size(), 1000, [&](std::size_t first, std::size_t last) {
     for (std::size_t k = first; k < last; ++k) {
-      const Cutter& after = preview.lines[fresh[k].line].after;
+      const Cutter& after = preview.lines[fresh[k].line].value;
       std::string& text = change.objects[fresh[k].place].after;
       if (became.empty() || !became.contains(after.insert)) {
         text = body_of(after);

@@ -40,7 +40,7 @@ IncomingCutters read_cutter_file(const QString& file, UnitSystem units, const Kn
 void read_again(IncomingCutters& incoming, const CutterSheetForm& form, UnitSystem units, const KnownNames& names, const Progress& progress = {});
 
 struct CutterPreview {
-  std::vector<MergeLine<Cutter>> lines;
+  std::vector<SheetLine<Cutter>> lines;
   // What becomes of holder and stick-out where the file says them, by line.
   struct Held {
     Id holder;
@@ -52,7 +52,7 @@ struct CutterPreview {
   int counts[5] = {};       // by MergeState
 };
 // Lines against the shop. New cutters go into `library` with their number, or a free one of their block where it is taken or
-// none is stated. Places stay as in `incoming`, whose cutters go over into the preview.
+// none is stated. Places stay as in `incoming`, whose lines go over into the preview.
 CutterPreview preview_cutters(const ShopState& state, const Library& library, IncomingCutters& incoming, const Progress& progress = {});
 // The picked lines, with what belongs to them, as one change; the library with it where the shop does not have it. `renumber`: what is
 // proven elsewhere is not proven here.

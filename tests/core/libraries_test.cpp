@@ -206,14 +206,16 @@ TEST_CASE("lines against what is there: by UUID, by number, by order code, by na
   there[1].order_code = "F-2";
   there[2].name = "Old friend";
   const auto read = [&](auto change, bool with_id = false) {
-    SheetLine<Cutter> line;
+    std::vector<SheetLine<Cutter>> lines(1);
+    SheetLine<Cutter>& line = lines[0];
     line.line = 1;
     line.value.library = home;
     change(line.value);
     if (!with_id) line.value.id = {};
     for (const Property<Cutter>& p : properties<Cutter>())
       if (!same_value(p.get(line.value), p.get(Cutter{})) && p.key != "library") line.given.push_back(&p);
-    return merge_preview<Cutter>(std::span<const Cutter>(there), std::span<const SheetLine<Cutter>>(&line, 1), cutter_merge_rules())[0];
+    merge_lines<Cutter>(there, lines, cutter_merge_rules());
+    return line;
   };
   CHECK(read([](Cutter& c) { c.number = 2; c.kind = CutterKind::drill; }).target == 1u);
   CHECK(read([](Cutter& c) { c.maker = "Ferrow"; c.order_code = "F-2"; c.kind = CutterKind::drill; }).target == 1u);
@@ -225,7 +227,7 @@ TEST_CASE("lines against what is there: by UUID, by number, by order code, by na
   there[0].typed = {{"diameter_mm", "10"}};
   const auto changed = read([](Cutter& c) { c.number = 1; c.diameter_mm = 11; });
   CHECK(changed.state == MergeState::changed);
-  CHECK(changed.after.typed.empty());
+  CHECK(changed.value.typed.empty());
 }
 
 TEST_CASE("finding: words in any order, values, ranges in any unit; narrowing finds what searching anew finds") {

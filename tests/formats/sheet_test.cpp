@@ -46,6 +46,32 @@ TEST_CASE("CSV: what is none is refused with a reason") {
   CHECK_FALSE(read_csv(std::string_view("PK\0\0", 4)).has_value());
 }
 
+TEST_CASE("a long CSV, which is split in two halves, reads as its short pieces do") {
+  // Ends of lines inside quotation marks, and marks that stand for inches, all around the middle; the middle falls on another
+  // place each time.
+  const std::string pieces[] = {"12,\"two\nlines\",x\n", "7/16\",end mill,\"a, b\"\n", "\"say \"\"one\"\"\n\n\",,3\n", "\n", "8, drill ,\"\n\n\n\n\"\n"};
+  Lines wanted_of[5];
+  for (int i = 0; i < 5; ++i) wanted_of[i] = read_csv(pieces[i]).value().lines;
+  REQUIRE(wanted_of[0] == Lines{{"12", "two\nlines", "x"}});
+  REQUIRE(wanted_of[1] == Lines{{"7/16\"", "end mill", "a, b"}});
+  std::mt19937 random(1);
+  for (int round = 0; round < 24; ++round) {
+    std::string text;
+    Lines wanted;
+    while (text.size() < (1u << 20) + 5000u * static_cast<unsigned>(round)) {
+      const auto k = random() % 5;
+      text += pieces[k];
+      wanted.insert(wanted.end(), wanted_of[k].begin(), wanted_of[k].end());
+    }
+    CHECK(read_csv(text).value().lines == wanted);
+  }
+  // A mark that is never closed goes to the end, also where it begins in the first half.
+  std::string open = "a,\"b\n";
+  open.append(3 << 20, '\n');
+  const auto read = read_csv(open);
+  CHECK((!read || read->lines.size() == 1));
+}
+
 TEST_CASE("CSV: whatever is written is read back, whatever is in it") {
   std::mt19937 random(4);
   const std::string pieces[] = {"a", "\"", ",", ";", "\n", "Ø", " ", "1.5", "'", "\t"};

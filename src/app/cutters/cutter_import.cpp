@@ -25,23 +25,23 @@ class CutterChangeLines : public ChangeLines {
   bool picked(std::size_t i) const override { return preview_.lines[i].picked; }
   void pick(std::size_t i, bool picked) override { preview_.lines[i].picked = picked; }
   QString what(std::size_t i) const override {
-    const Cutter& c = preview_.lines[i].after;
+    const Cutter& c = preview_.lines[i].value;
     return c.number > 0 ? QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name)) : c.name.empty() ? text_of(label_of(c.kind)) : text_of(c.name);
   }
   QString change(std::size_t i) const override {
-    const MergeLine<Cutter>& l = preview_.lines[i];
+    const SheetLine<Cutter>& l = preview_.lines[i];
     const UnitSystem units = workspace_.units();
     QStringList parts = said_of(l);
     if (l.target) {
       const Cutter& before = before_->cutters[*l.target];
       for (const Property<Cutter>* p : l.changes) {
         if (p->quantity == Quantity::id) parts << QObject::tr("%1 changes").arg(text_of(p->label));
-        else parts << property_change_text(text_of(p->label), p->get(before), p->get(l.after), p->quantity, p->choices, units);
+        else parts << property_change_text(text_of(p->label), p->get(before), p->get(l.value), p->quantity, p->choices, units);
       }
     } else if (l.state == MergeState::fresh) {
-      QStringList what{text_of(label_of(l.after.kind))};
-      if (const std::string size = size_text(l.after, units); !size.empty()) what << text_of(size);
-      for (const std::string& s : {l.after.maker, l.after.order_code})
+      QStringList what{text_of(label_of(l.value.kind))};
+      if (const std::string size = size_text(l.value, units); !size.empty()) what << text_of(size);
+      for (const std::string& s : {l.value.maker, l.value.order_code})
         if (!s.empty()) what << text_of(s);
       parts << what.join(QStringLiteral(", "));
     }

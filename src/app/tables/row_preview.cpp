@@ -15,7 +15,7 @@ class RowLines : public ChangeLines {
   bool picked(std::size_t i) const override { return lines_[i].picked; }
   void pick(std::size_t i, bool picked) override { lines_[i].picked = picked; }
   QString what(std::size_t i) const override {
-    const ConditionRow& r = lines_[i].after;
+    const ConditionRow& r = lines_[i].value;
     QStringList parts;
     parts << QStringLiteral("%1 Ø%2").arg(text_of(label_of(r.kind)), r.diameter_mm ? text_of(shown(*r.diameter_mm, Quantity::length, workspace_.units())) : QStringLiteral("?"));
     parts << text_of(label_of(r.operation));
@@ -24,15 +24,15 @@ class RowLines : public ChangeLines {
     return parts.join(QStringLiteral(", "));
   }
   QString change(std::size_t i) const override {
-    const MergeLine<ConditionRow>& l = lines_[i];
+    const SheetLine<ConditionRow>& l = lines_[i];
     const UnitSystem units = workspace_.units();
     QStringList parts = said_of(l);
     if (l.target) {
       const ConditionRow& before = before_[*l.target];
-      for (const Property<ConditionRow>* p : l.changes) parts << property_change_text(text_of(p->symbol.empty() ? p->label : p->symbol), p->get(before), p->get(l.after), p->quantity, p->choices, units);
+      for (const Property<ConditionRow>* p : l.changes) parts << property_change_text(text_of(p->symbol.empty() ? p->label : p->symbol), p->get(before), p->get(l.value), p->quantity, p->choices, units);
     } else if (l.state == MergeState::fresh) {
-      if (l.after.vc_m_min) parts << QObject::tr("vc %1").arg(quantity_text(*l.after.vc_m_min, Quantity::cutting_speed, units));
-      if (l.after.feed_mm) parts << QObject::tr("feed %1").arg(quantity_text(*l.after.feed_mm, Quantity::feed_per_tooth, units));
+      if (l.value.vc_m_min) parts << QObject::tr("vc %1").arg(quantity_text(*l.value.vc_m_min, Quantity::cutting_speed, units));
+      if (l.value.feed_mm) parts << QObject::tr("feed %1").arg(quantity_text(*l.value.feed_mm, Quantity::feed_per_tooth, units));
     }
     return parts.join(QStringLiteral("; "));
   }
@@ -50,7 +50,7 @@ class RowLines : public ChangeLines {
   Id table_;
   QString from_;
   std::vector<ConditionRow> before_;  // rows of the table as they were when the preview was made
-  std::vector<MergeLine<ConditionRow>> lines_;
+  std::vector<SheetLine<ConditionRow>> lines_;
 };
 
 }  // namespace

@@ -35,7 +35,7 @@ class ChangeLines {
   virtual QString counts_text(const int (&counts)[5]) const;
   // What is wrong with a line, or in its way.
   template <class T>
-  static QStringList said_of(const MergeLine<T>& line) {
+  static QStringList said_of(const SheetLine<T>& line) {
     QStringList parts;
     if (!line.why.empty()) parts << QString::fromStdString(line.why);
     for (const CellFault& f : line.faults) parts << QObject::tr("column %1: %2").arg(QString::fromStdString(f.column), QString::fromStdString(f.text));

@@ -1,15 +1,22 @@
 #include "core/base/id.h"
 
 #include <array>
-#include <fmt/format.h>
 #include <utility>
 
 namespace pecorra {
 
 std::string Id::text() const {
   if (is_null()) return {};
-  return fmt::format("{:08x}-{:04x}-{:04x}-{:04x}-{:012x}", high >> 32, (high >> 16) & 0xffff, high & 0xffff,
-                     low >> 48, low & 0xffffffffffffull);
+  std::string out(36, '-');
+  const auto put = [&](std::size_t from, std::size_t to, std::uint64_t word) {
+    for (; to > from; word >>= 4) out[--to] = "0123456789abcdef"[word & 15];
+  };
+  put(0, 8, high >> 32);
+  put(9, 13, high >> 16);
+  put(14, 18, high);
+  put(19, 23, low >> 48);
+  put(24, 36, low);
+  return out;
 }
 
 namespace {

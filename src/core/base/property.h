@@ -65,9 +65,16 @@ struct Property {
   Value (*get)(const T&) = nullptr;
   // False when the value is of the wrong type or an unknown choice; the object is then unchanged.
   bool (*set)(T&, const Value&) = nullptr;
-  // The same without a Value in between, for very many objects; none where the member is of another kind.
+  // The same without a Value in between, for very many objects; none where the member is of another kind. A number or text that
+  // is not given is nothing, or empty; a choice is its key.
+  std::optional<double> (*get_number)(const T&) = nullptr;
+  std::string_view (*get_text)(const T&) = nullptr;
   bool (*set_number)(T&, double) = nullptr;
   bool (*set_text)(T&, std::string_view) = nullptr;
+
+  // The member itself where it is one of these, as most are.
+  std::optional<double> T::*real = nullptr;
+  std::string T::*text = nullptr;
 
   constexpr Property within(double from, double to) const {
     Property copy = *this;
@@ -138,6 +145,8 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
   if constexpr (std::is_enum_v<Type>) property.choices = choices_of<Type>();
   if constexpr (detail::IsOptional<Type>::value)
     if constexpr (std::is_enum_v<typename Type::value_type>) property.choices = choices_of<typename Type::value_type>();
+  if constexpr (std::is_same_v<Type, std::optional<double>>) property.real = Member;
+  if constexpr (std::is_same_v<Type, std::string>) property.text = Member;
   property.get = [](const Object& object) -> Value {
     const Type& member = object.*Member;
     if constexpr (detail::IsOptional<Type>::value) {
@@ -193,6 +202,7 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
     }
   };
   if constexpr (std::is_same_v<Type, std::string>) {
+    property.get_text = [](const Object& object) -> std::string_view { return object.*Member; };
     property.set_text = [](Object& object, std::string_view text) { return (object.*Member).assign(text), true; };
   } else if constexpr (std::is_same_v<Type, Id>) {
     property.set_text = [](Object& object, std::string_view text) {
@@ -201,6 +211,7 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
       return id.has_value();
     };
   } else if constexpr (std::is_enum_v<Type>) {
+    property.get_text = [](const Object& object) { return key_of(object.*Member); };
     property.set_text = [](Object& object, std::string_view text) {
       const auto choice = choice_from_key<Type>(text);
       if (choice) object.*Member = *choice;
@@ -208,14 +219,19 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
     };
   } else if constexpr (detail::IsOptional<Type>::value) {
     using Inner = typename Type::value_type;
-    if constexpr (std::is_enum_v<Inner>)
+    if constexpr (std::is_enum_v<Inner>) {
+      property.get_text = [](const Object& object) { return object.*Member ? key_of(*(object.*Member)) : std::string_view(); };
       property.set_text = [](Object& object, std::string_view text) {
         const auto choice = choice_from_key<Inner>(text);
         if (choice) object.*Member = *choice;
         return choice.has_value();
       };
-    else property.set_number = [](Object& object, double number) { return object.*Member = static_cast<Inner>(number), true; };
+    } else {
+      property.get_number = [](const Object& object) { return object.*Member ? std::optional(static_cast<double>(*(object.*Member))) : std::nullopt; };
+      property.set_number = [](Object& object, double number) { return object.*Member = static_cast<Inner>(number), true; };
+    }
   } else if constexpr (!std::is_same_v<Type, bool>) {
+    property.get_number = [](const Object& object) { return std::optional(static_cast<double>(object.*Member)); };
     property.set_number = [](Object& object, double number) { return object.*Member = static_cast<Type>(number), true; };
   }
   return property;
@@ -234,6 +250,7 @@ const Property<T>* find_property(std::string_view key) {
 
 template <class T>
 std::optional<double> number_of(const T& object, const Property<T>& property) {
+  if (property.get_number) return property.get_number(object);
   const Value value = property.get(object);
   if (const double* number = std::get_if<double>(&value)) return *number;
   return std::nullopt;

@@ -7,6 +7,7 @@
 #include <thread>
 #include <unordered_map>
 
+#include "core/base/large_memory.h"
 #include "core/base/parallel.h"
 #include "core/cutter/kinds.h"
 #include "core/quantity/print.h"
@@ -205,11 +206,21 @@ bool is_empty_line(const std::vector<std::string>& cells) {
 // Reads lines of one form; keeps what words in cells meant, since a column says the same few over and over.
 class LineReader {
  public:
-  LineReader(const CutterSheetForm& form, UnitSystem units, const IdLookup& ids) : form_(form), units_(units), ids_(ids), memory_(form.columns.size()) {
+  LineReader(const CutterSheetForm& form, UnitSystem units, const IdLookup& ids) : form_(form), units_(units), ids_(ids), memory_(form.columns.size()), meanings_(form.columns.size()) {
     for (std::size_t i = 0; i < form.columns.size(); ++i) {
       const CutterColumn& c = form.columns[i];
       if (column_key(c) == "unit") unit_column_ = i;
       if (column_key(c) == "kind") has_kind_ = true;
+      Meaning& m = meanings_[i];
+      m.is_kind = column_key(c) == "kind";
+      m.is_diameter = column_key(c) == "diameter_mm";
+      m.is_alone = c.property && std::none_of(form.columns.begin(), form.columns.end(), [&](const CutterColumn& other) {
+        return &other != &c && (other.property == c.property || other.role == CutterColumnRole::lead_angle || other.role == CutterColumnRole::threads_per_inch);
+      });
+    }
+    for (std::size_t kind = 0; kind < needs_diameter_.size(); ++kind) {
+      const ParameterUse* use = parameter_use(static_cast<CutterKind>(kind), "diameter_mm");
+      needs_diameter_[kind] = use && use->required;
     }
   }
 
@@ -259,9 +270,10 @@ class LineReader {
         }
         case CutterColumnRole::property:
           if (auto wrong = set(line.value, i, text, here)) fault(std::move(*wrong));
+          else if (meanings_[i].is_alone) line.given.push_back(column.property);
           else give(line, column.property);
-          has_kind = has_kind || column.property->key == "kind";
-          if (column.property->key == "diameter_mm") {
+          has_kind = has_kind || meanings_[i].is_kind;
+          if (meanings_[i].is_diameter) {
             if (!unit_column_) line.value.unit = !says_unit(text) ? here : text.find("mm") != std::string_view::npos ? UnitSystem::metric : UnitSystem::inch;
           }
       }
@@ -274,7 +286,7 @@ class LineReader {
         line.faults.push_back({number, heading_of_key("kind"), has_kind_ ? "is empty; what the cutter is has to stand here, as end mill or drill" : "no column says what the cutter is, and its name does not either"});
       }
     }
-    if (line.faults.empty() && !has_id && !line.value.diameter_mm && needs_diameter(line.value.kind)) line.faults.push_back({number, heading_of_key("diameter_mm"), "is missing"});
+    if (line.faults.empty() && !has_id && !line.value.diameter_mm && needs_diameter_[static_cast<std::size_t>(line.value.kind)]) line.faults.push_back({number, heading_of_key("diameter_mm"), "is missing"});
   }
 
  private:
@@ -286,10 +298,6 @@ class LineReader {
     return text;
   }
   static bool says_unit(std::string_view text) { return text.find_first_of("\"abcdefghijklmnopqrstuvwxyz") != std::string_view::npos || text.find("″") != std::string_view::npos; }
-  static bool needs_diameter(CutterKind kind) {
-    const ParameterUse* use = parameter_use(kind, "diameter_mm");
-    return use && use->required;
-  }
   static void give(SheetLine<Cutter>& line, const Cell* property) {
     if (std::find(line.given.begin(), line.given.end(), property) == line.given.end()) line.given.push_back(property);
   }
@@ -302,13 +310,13 @@ class LineReader {
   std::optional<std::string> set(Cutter& cutter, std::size_t i, std::string_view text, UnitSystem units) {
     const Cell& cell = *form_.columns[i].property;
     if (cell.quantity == Quantity::text) {
-      if (cell.set(cutter, std::string(text))) return std::nullopt;
+      if (cell.set_text ? cell.set_text(cutter, text) : cell.set(cutter, std::string(text))) return std::nullopt;
       return fmt::format("“{}” is not as it is written here", text);
     }
     if (cell.quantity != Quantity::choice && cell.quantity != Quantity::flag && cell.quantity != Quantity::id) {
       const auto figure = plain_figure(text);
       if (figure && cell.accepts(*figure) && stored_per_shown(cell.quantity, units) == 1 && (cell.quantity != Quantity::count || *figure == std::floor(*figure))) {
-        cell.set(cutter, *figure);
+        cell.set_number(cutter, *figure);
         return std::nullopt;
       }
       if (text.find_first_of("0123456789") == std::string_view::npos && text.find_first_of("\xc2\xe2") == std::string_view::npos) return fmt::format("“{}” is no number", text);
@@ -317,7 +325,7 @@ class LineReader {
       if (!wrong && !figure && (text.find_first_of("/\"") != std::string_view::npos || says_unit(text))) cutter.typed[std::string(cell.key)] = text;
       return wrong;
     }
-    const auto known = memory_[i].find(std::string(text));
+    const auto known = memory_[i].find(text);
     if (known != memory_[i].end()) {
       cell.set(cutter, known->second);
       return std::nullopt;
@@ -345,7 +353,16 @@ class LineReader {
   const CutterSheetForm& form_;
   UnitSystem units_;
   const IdLookup& ids_;
-  std::vector<std::unordered_map<std::string, Value>> memory_;
+  struct Meaning {
+    bool is_kind = false, is_diameter = false;
+    bool is_alone = false;  // nothing else on the line says the same property
+  };
+  struct TextHash : std::hash<std::string_view> {
+    using is_transparent = void;
+  };
+  std::vector<std::unordered_map<std::string, Value, TextHash, std::equal_to<>>> memory_;
+  std::vector<Meaning> meanings_;
+  std::vector<bool> needs_diameter_ = std::vector<bool>(choices_of<CutterKind>().size());
   std::optional<std::size_t> unit_column_;
   bool has_kind_ = false;
 };
@@ -429,6 +446,7 @@ CutterLines read_cutter_sheet(const Sheet& sheet, const CutterSheetForm& form, U
   CutterLines out;
   const bool extras = std::any_of(form.columns.begin(), form.columns.end(), [](const CutterColumn& c) { return c.role == CutterColumnRole::holder || c.role == CutterColumnRole::stickout; });
   const std::size_t count = sheet.lines.size() - std::min(form.first_line, sheet.lines.size());
+  reserve_large(out.lines, count);
   out.lines.resize(count);
   if (extras) out.extras.resize(count);
   std::atomic<std::size_t> done = 0;

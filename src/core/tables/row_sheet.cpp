@@ -175,7 +175,7 @@ bool same_row(const Row& a, const Row& b) {
   return a.feed_kind == b.feed_kind;
 }
 
-std::vector<MergeLine<Row>> preview_rows(const ConditionTable& into, const RowSheet& sheet) {
+std::vector<SheetLine<Row>> preview_rows(const ConditionTable& into, const RowSheet& sheet) {
   MergeRules<Row> rules;
   rules.same_thing = same_row;
   rules.objection = [](const Row& before, const Row& after) -> std::string {
@@ -193,14 +193,16 @@ std::vector<MergeLine<Row>> preview_rows(const ConditionTable& into, const RowSh
     for (const char* key : {"vc_m_min", "feed_mm", "ap_mm", "ae_mm"}) after.typed.erase(key);
   };
   rules.keys = [](const Row& r, bool, std::vector<std::uint64_t>& keys) { keys.push_back(static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation)); };
-  return merge_preview<Row>(std::span(into.rows), std::span(sheet.lines), rules);
+  std::vector<SheetLine<Row>> lines = sheet.lines;
+  merge_lines<Row>(into.rows, lines, rules);
+  return lines;
 }
 
-ConditionTable with_rows(const ConditionTable& into, const std::vector<MergeLine<Row>>& lines, const std::function<Id()>& new_id, const std::string& author, const std::string& date) {
+ConditionTable with_rows(const ConditionTable& into, const std::vector<SheetLine<Row>>& lines, const std::function<Id()>& new_id, const std::string& author, const std::string& date) {
   ConditionTable out = into;
-  for (const MergeLine<Row>& m : lines) {
+  for (const SheetLine<Row>& m : lines) {
     if (!m.picked || m.state == MergeState::faulty || m.state == MergeState::same) continue;
-    Row row = m.after;
+    Row row = m.value;
     // Other values are not what was found good, unless the sheet says so itself.
     const auto changes = [&](std::string_view key) { return std::any_of(m.changes.begin(), m.changes.end(), [&](const Property<Row>* p) { return p->key == key; }); };
     if (m.target && m.state == MergeState::conflict && into.rows[*m.target].proven && !changes("proven") && std::any_of(value_keys.begin(), value_keys.end(), changes)) row.proven = false;

@@ -1,7 +1,6 @@
 // What the headings of a sheet mean for a type with properties, and reading its cells. Nothing here knows which type.
 #pragma once
 
-#include <charconv>
 #include <functional>
 #include <map>
 #include <optional>
@@ -10,6 +9,7 @@
 #include <string_view>
 #include <vector>
 
+#include "core/base/decimal.h"
 #include "core/base/property.h"
 #include "core/quantity/entry.h"
 #include "core/quantity/print.h"
@@ -58,9 +58,8 @@ struct ChoiceWord {
 // A plain figure with a point, as most cells are: read without the rules of fields, which would say the same.
 inline std::optional<double> plain_figure(std::string_view text) {
   double value = 0;
-  if (text.empty() || text.size() > 15 || text.front() < '0' || text.front() > '9') return std::nullopt;
-  const auto [end, fault] = std::from_chars(text.data(), text.data() + text.size(), value, std::chars_format::fixed);
-  return fault == std::errc() && end == text.data() + text.size() && text.back() != '.' ? std::optional(value) : std::nullopt;
+  const char* end = text.data() + text.size();
+  return !text.empty() && read_decimal(text.data(), end, value) == end ? std::optional(value) : std::nullopt;
 }
 
 // A name of a thing, as of a material, to its id text; nothing where there is none of that name.

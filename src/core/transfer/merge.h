@@ -7,6 +7,7 @@
 #include <functional>
 #include <optional>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "core/transfer/columns.h"
@@ -17,23 +18,18 @@ namespace pecorra {
 enum class MergeState { fresh, changed, same, conflict, faulty };
 template <> std::span<const Choice> choices_of<MergeState>();
 
-// One line as it was read: what its cells said, and which properties they said.
+// One line: what its cells said and which properties they said, then, by merge_lines(), what would become of it. The value then is
+// what a thing that is there would be afterwards.
 template <class T>
 struct SheetLine {
   int line = 0;
   T value{};
   std::vector<const Property<T>*> given;
   std::vector<CellFault> faults;
-};
 
-template <class T>
-struct MergeLine {
-  int line = 0;
   MergeState state = MergeState::fresh;
-  T after{};
   std::optional<std::size_t> target;        // place of what it changes
   std::vector<const Property<T>*> changes;  // of the target
-  std::vector<CellFault> faults;
   std::string why;                          // of a conflict
   bool picked = false;
 };
@@ -90,51 +86,47 @@ class KeyedPlaces {
   std::vector<std::size_t> found_;
 };
 
-// `step` is told how many lines are done now and then; when it says false, what was made so far is returned. `Line`: SheetLine<T>,
-// const where the lines are still wanted; else their values go over.
-template <class T, class Line>
-std::vector<MergeLine<T>> merge_preview(std::span<const T> there, std::span<Line> lines, const MergeRules<T>& rules, const std::function<bool(std::size_t)>& step = {}) {
-  std::vector<MergeLine<T>> out;
-  out.reserve(lines.size());
+// `step` is told how many lines are done now and then; when it says false, the lines behind are dropped.
+template <class T>
+void merge_lines(std::span<const T> there, std::vector<SheetLine<T>>& lines, const MergeRules<T>& rules, const std::function<bool(std::size_t)>& step = {}) {
   KeyedPlaces<T> known(rules, there.size()), before_it(rules, lines.size());
   for (std::size_t i = 0; i < there.size(); ++i) known.add(there[i], i);
-  for (Line& read : lines) {
-    if (step && out.size() % 1000 == 0 && !step(out.size())) break;
-    MergeLine<T>& m = out.emplace_back();
-    m.line = read.line;
-    m.faults = read.faults;
+  T read;
+  for (std::size_t at = 0; at < lines.size(); ++at) {
+    if (step && at % 1000 == 0 && !step(at)) {
+      lines.erase(lines.begin() + static_cast<std::ptrdiff_t>(at), lines.end());
+      break;
+    }
+    SheetLine<T>& m = lines[at];
     if (!m.faults.empty()) {
-      m.after = std::move(read.value);
       m.state = MergeState::faulty;
       continue;
     }
-    known.candidates(read.value, [&](std::size_t i) {
-      if (rules.same_thing(there[i], read.value)) m.target = i;
+    known.candidates(m.value, [&](std::size_t i) {
+      if (rules.same_thing(there[i], m.value)) m.target = i;
       return m.target.has_value();
     });
     if (m.target) {
       const T& before = there[*m.target];
-      m.after = before;
-      for (const Property<T>* p : read.given) p->set(m.after, p->get(read.value));
-      if (rules.carry) rules.carry(m.after, read.value, read.given);
-      m.changes = differences(before, m.after);
+      read = std::exchange(m.value, before);
+      for (const Property<T>* p : m.given) p->set(m.value, p->get(read));
+      if (rules.carry) rules.carry(m.value, read, m.given);
+      m.changes = differences(before, m.value);
       // What a sheet can say beyond the properties.
       const std::span<const Property<T>> own = properties<T>();
-      for (const Property<T>* p : read.given)
-        if ((p < own.data() || p >= own.data() + own.size()) && !same_value(p->get(before), p->get(m.after)) && !find_property<T>(p->key)) m.changes.push_back(p);
+      for (const Property<T>* p : m.given)
+        if ((p < own.data() || p >= own.data() + own.size()) && !same_value(p->get(before), p->get(m.value)) && !find_property<T>(p->key)) m.changes.push_back(p);
       m.state = m.changes.empty() ? MergeState::same : MergeState::changed;
       if (m.state == MergeState::changed && rules.objection)
-        if (m.why = rules.objection(before, m.after); !m.why.empty()) m.state = MergeState::conflict;
-    } else {
-      m.after = std::move(read.value);
+        if (m.why = rules.objection(before, m.value); !m.why.empty()) m.state = MergeState::conflict;
     }
-    const T& said = m.target ? read.value : m.after;
+    const T& said = m.target ? read : m.value;
     // Two lines for one thing that say different things.
     before_it.candidates(said, [&](std::size_t place) {
-      MergeLine<T>& earlier = out[place];
-      if (!rules.same_thing(earlier.after, said)) return false;
+      SheetLine<T>& earlier = lines[place];
+      if (!rules.same_thing(earlier.value, said)) return false;
       bool differs = false;
-      for (const Property<T>* p : read.given) differs = differs || !same_value(p->get(earlier.after), p->get(m.after));
+      for (const Property<T>* p : m.given) differs = differs || !same_value(p->get(earlier.value), p->get(m.value));
       if (!differs) {
         m.state = MergeState::same;
         return false;
@@ -146,9 +138,8 @@ std::vector<MergeLine<T>> merge_preview(std::span<const T> there, std::span<Line
       return false;
     });
     m.picked = m.state == MergeState::fresh || m.state == MergeState::changed;
-    before_it.add(said, out.size() - 1);
+    before_it.add(said, at);
   }
-  return out;
 }
 
 }  // namespace pecorra

@@ -367,10 +367,11 @@ std::string json_text(const Json& value) {
 template <class T>
 std::string body_of(const T& object) {
   if constexpr (std::is_same_v<T, Cutter>) {
-    std::string text;
-    text.reserve(800);
-    quick_write(text, object);
-    return text;
+    // Written where there is room, kept in just as much as it takes.
+    thread_local std::string room;
+    room.clear();
+    quick_write(room, object);
+    return room;
   } else {
     return to_json(object).dump();
   }

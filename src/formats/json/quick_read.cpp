@@ -2,7 +2,8 @@
 
 #include <charconv>
 #include <cmath>
-#include <cstdint>
+
+#include "core/base/decimal.h"
 
 namespace pecorra {
 namespace {
@@ -34,16 +35,7 @@ class Reading {
   bool number(double& out) {
     const char first = next();
     if (first != '-' && (first < '0' || first > '9')) return false;
-    // Up to 15 digits are a whole number that a double holds, and dividing by a power of ten rounds once: exact.
-    static constexpr double powers[] = {1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
-    std::int64_t digits = 0;
-    int count = 0, behind_point = 0;
-    const char* to = at_;
-    for (; to != end_ && *to >= '0' && *to <= '9' && count < 16; ++to, ++count) digits = digits * 10 + (*to - '0');
-    if (count > 0 && to != end_ && *to == '.')
-      for (++to; to != end_ && *to >= '0' && *to <= '9' && count < 16; ++to, ++count, ++behind_point) digits = digits * 10 + (*to - '0');
-    if (count > 0 && count < 16 && to != end_ && (*to == ',' || *to == '}' || *to == ']')) {
-      out = static_cast<double>(digits) / powers[behind_point];
+    if (const char* to = read_decimal(at_, end_, out); to && to != end_ && (*to == ',' || *to == '}' || *to == ']')) {
       at_ = to;
       return true;
     }
@@ -127,7 +119,8 @@ bool read_member(T& target, std::string_view key, Reading& json, std::size_t& cu
     switch (json.next()) {
       case '"': {
         std::string_view text;
-        return property.set_text && json.text(text) && property.set_text(target, text);
+        if (!property.set_text || !json.text(text)) return false;
+        return property.text ? ((target.*property.text).assign(text), true) : property.set_text(target, text);
       }
       case 't':
       case 'f': {
@@ -138,7 +131,7 @@ bool read_member(T& target, std::string_view key, Reading& json, std::size_t& cu
         double number = 0;
         if (!property.set_number || !json.number(number)) return false;
         if (property.quantity == Quantity::count && (number != std::floor(number) || std::abs(number) > 1e9)) return false;
-        return property.set_number(target, number);
+        return property.real ? (target.*property.real = number, true) : property.set_number(target, number);
       }
     }
   }

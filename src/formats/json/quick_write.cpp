@@ -1,10 +1,19 @@
 #include "formats/json/quick_write.h"
 
-#include <charconv>
-#include <cmath>
+#include <array>
+
+#include "core/base/decimal.h"
 
 namespace pecorra {
 namespace {
+
+// What JSON does not take as it is.
+constexpr auto is_special = [] {
+  std::array<bool, 256> special{};
+  for (int c = 0; c < 0x20; ++c) special[static_cast<std::size_t>(c)] = true;
+  special['"'] = special['\\'] = true;
+  return special;
+}();
 
 void put_text(std::string& out, std::string_view text) {
   static constexpr char digits[] = "0123456789abcdef";
@@ -12,7 +21,7 @@ void put_text(std::string& out, std::string_view text) {
   std::size_t from = 0;
   for (std::size_t i = 0; i < text.size(); ++i) {
     const auto c = static_cast<unsigned char>(text[i]);
-    if (c >= 0x20 && c != '"' && c != '\\') continue;
+    if (!is_special[c]) continue;
     out.append(text.substr(from, i - from));
     from = i + 1;
     switch (c) {
@@ -33,12 +42,9 @@ void put_text(std::string& out, std::string_view text) {
   out += '"';
 }
 
-// Shortest text that reads back as the same; whole numbers without a point.
 void put_number(std::string& out, double value) {
   char buffer[40];
-  const bool whole = std::abs(value) < 1e15 && value == std::floor(value);
-  const auto end = whole ? std::to_chars(buffer, buffer + sizeof buffer, static_cast<std::int64_t>(value)).ptr : std::to_chars(buffer, buffer + sizeof buffer, value).ptr;
-  out.append(buffer, end);
+  out.append(buffer, write_decimal(buffer, buffer + sizeof buffer, value));
 }
 
 void put_key(std::string& out, std::string_view key) {
@@ -63,21 +69,38 @@ void put_texts(std::string& out, std::string_view key, const std::map<std::strin
 }  // namespace
 
 void quick_write(std::string& out, const Cutter& c) {
+  struct Written {
+    const Property<Cutter>* property;
+    std::string start;  // ,"key":
+  };
+  static const std::vector<Written> all = [] {
+    std::vector<Written> list;
+    for (const Property<Cutter>& p : properties<Cutter>()) list.push_back({&p, std::string(",\"").append(p.key).append("\":")});
+    return list;
+  }();
   out += "{\"id\":\"";
   out += c.id.text();
   out += '"';
-  for (const Property<Cutter>& p : properties<Cutter>()) {
-    const Value value = p.get(c);
-    if (const double* number = std::get_if<double>(&value)) {
-      put_key(out, p.key);
+  for (const auto& [p, start] : all) {
+    if (p->real || p->get_number) {
+      const std::optional<double> number = p->real ? c.*p->real : p->get_number(c);
+      if (!number) continue;
+      out += start;
       put_number(out, *number);
-    } else if (const std::string* text = std::get_if<std::string>(&value)) {
-      if (text->empty()) continue;
-      put_key(out, p.key);
-      put_text(out, *text);
-    } else if (const bool* flag = std::get_if<bool>(&value)) {
-      put_key(out, p.key);
-      out += *flag ? "true" : "false";
+    } else if (p->text || p->get_text) {
+      const std::string_view text = p->text ? std::string_view(c.*p->text) : p->get_text(c);
+      if (text.empty()) continue;
+      out += start;
+      put_text(out, text);
+    } else {
+      const Value value = p->get(c);
+      if (const bool* flag = std::get_if<bool>(&value)) {
+        out += start;
+        out += *flag ? "true" : "false";
+      } else if (const std::string* id = std::get_if<std::string>(&value); id && !id->empty()) {
+        out += start;
+        put_text(out, *id);
+      }
     }
   }
   const auto put_groups = [&](std::string_view key, const auto& items, auto&& numbers) {

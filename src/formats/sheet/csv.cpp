@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <array>
 #include <charconv>
+#include <cstring>
+#include <future>
+#include <iterator>
 #include <optional>
 
 #include "formats/encoding.h"
@@ -51,10 +54,85 @@ char separator_of(std::string_view text) {
   return marks[1].second > 0 ? ';' : ',';
 }
 
-struct Taking {
-  Sheet sheet;
-  std::vector<std::string> line;
+void drop_returns(std::string& text) {
+  std::size_t to = text.find('\r');
+  for (std::size_t from = to; from != std::string::npos && from < text.size();) {
+    ++from;
+    const std::size_t next = std::min(text.find('\r', from), text.size());
+    std::memmove(text.data() + to, text.data() + from, next - from);
+    to += next - from;
+    from = next;
+  }
+  if (to != std::string::npos) text.resize(to);
+}
+
+// Splits what it is given, piece by piece.
+class Splitter {
+ public:
+  explicit Splitter(char separator) {
+    stands_ = csv_init(&parser_, CSV_REPALL_NL) == 0;
+    csv_set_delim(&parser_, static_cast<unsigned char>(separator));
+    // A tab is no blank to be dropped when it parts the cells.
+    csv_set_space_func(&parser_, [](unsigned char c) -> int { return c == ' '; });
+  }
+  ~Splitter() { csv_free(&parser_); }
+  Splitter(const Splitter&) = delete;
+  Splitter& operator=(const Splitter&) = delete;
+
+  void take(std::string_view text) { stands_ = stands_ && csv_parse(&parser_, text.data(), text.size(), cell, line, this) == text.size(); }
+  void finish() { stands_ = stands_ && csv_fini(&parser_, cell, line, this) == 0; }
+  bool stands() const { return stands_; }
+  std::vector<std::vector<std::string>>& lines() { return lines_; }
+
+ private:
+  static void cell(void* data, std::size_t size, void* to) {
+    std::string_view content(static_cast<const char*>(data), size);
+    if (has_apostrophe(content)) content.remove_prefix(1);
+    static_cast<Splitter*>(to)->line_.emplace_back(content);
+  }
+  static void line(int, void* to) {
+    auto* s = static_cast<Splitter*>(to);
+    const std::size_t cells = s->line_.size();
+    s->lines_.push_back(std::move(s->line_));
+    s->line_.clear();
+    s->line_.reserve(cells);
+  }
+  csv_parser parser_{};
+  bool stands_ = false;
+  std::vector<std::vector<std::string>> lines_;
+  std::vector<std::string> line_;
 };
+
+// Long texts are split in two halves at once. Whether the end of line in the middle stands inside quotation marks only the first
+// half can tell: where it does, what the second half made of its part is thrown away.
+std::optional<std::vector<std::vector<std::string>>> split(std::string_view text, char separator) {
+  constexpr std::size_t long_text = 1 << 20;
+  Splitter first(separator), second(separator);
+  const std::size_t middle = text.size() < long_text ? std::string_view::npos : text.find('\n', text.size() / 2);
+  if (middle == std::string_view::npos) {
+    first.take(text);
+    first.finish();
+    return first.stands() ? std::optional(std::move(first.lines())) : std::nullopt;
+  }
+  auto other = std::async(std::launch::async, [&, rest = text.substr(middle + 1)] {
+    second.take(rest);
+    second.finish();
+  });
+  first.take(text.substr(0, middle));
+  const std::size_t before = first.lines().size();
+  first.take(text.substr(middle, 1));
+  const bool ends_here = first.lines().size() > before;
+  other.get();
+  if (!ends_here) {
+    first.take(text.substr(middle + 1));
+    first.finish();
+    return first.stands() ? std::optional(std::move(first.lines())) : std::nullopt;
+  }
+  if (!first.stands() || !second.stands()) return std::nullopt;
+  auto& lines = first.lines();
+  lines.insert(lines.end(), std::make_move_iterator(second.lines().begin()), std::make_move_iterator(second.lines().end()));
+  return std::move(lines);
+}
 
 }  // namespace
 
@@ -72,30 +150,11 @@ tl::expected<Sheet, FormatFault> read_csv(std::string_view text) {
   }
   if (converted.find('\0') != std::string::npos) return tl::unexpected(FormatFault{"", "is no text; a CSV file is expected"});
   if (converted.find('\n') == std::string::npos) std::replace(converted.begin(), converted.end(), '\r', '\n');
-  else std::erase(converted, '\r');
-  csv_parser parser;
-  if (csv_init(&parser, CSV_REPALL_NL) != 0) return tl::unexpected(FormatFault{"", "cannot be read now"});
-  csv_set_delim(&parser, static_cast<unsigned char>(separator_of(converted)));
-  // A tab is no blank to be dropped when it parts the cells.
-  csv_set_space_func(&parser, [](unsigned char c) -> int { return c == ' '; });
-  Taking taking;
-  const auto cell = [](void* data, std::size_t size, void* to) {
-    std::string_view content(static_cast<const char*>(data), size);
-    if (has_apostrophe(content)) content.remove_prefix(1);
-    static_cast<Taking*>(to)->line.emplace_back(content);
-  };
-  const auto line = [](int, void* to) {
-    auto* t = static_cast<Taking*>(to);
-    const std::size_t cells = t->line.size();
-    t->sheet.lines.push_back(std::move(t->line));
-    t->line.clear();
-    t->line.reserve(cells);
-  };
-  const bool read = csv_parse(&parser, converted.data(), converted.size(), cell, line, &taking) == converted.size() && csv_fini(&parser, cell, line, &taking) == 0;
-  csv_free(&parser);
-  if (!read) return tl::unexpected(FormatFault{"", "is no CSV: quotation marks do not match"});
-  if (taking.sheet.lines.empty()) return tl::unexpected(FormatFault{"", "is empty"});
-  return std::move(taking.sheet);
+  else drop_returns(converted);
+  auto lines = split(converted, separator_of(converted));
+  if (!lines) return tl::unexpected(FormatFault{"", "is no CSV: quotation marks do not match"});
+  if (lines->empty()) return tl::unexpected(FormatFault{"", "is empty"});
+  return Sheet{{}, std::move(*lines)};
 }
 
 std::string csv_text(const Sheet& sheet) {
