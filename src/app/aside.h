@@ -3,6 +3,7 @@
 
 #include <QFutureWatcher>
 #include <QtConcurrent/QtConcurrentRun>
+#include <memory>
 
 namespace pecorra {
 
@@ -21,6 +22,12 @@ void when_done(const QFuture<Result>& future, QObject* owner, Done done) {
 template <class Work, class Done>
 void aside(QObject* owner, Work work, Done done) {
   when_done(QtConcurrent::run(std::move(work)), owner, std::move(done));
+}
+
+// Lets go of what can be so much that freeing it takes a while.
+template <class T>
+void drop_aside(std::shared_ptr<T>&& held) {
+  if (auto mine = std::move(held); mine && mine.use_count() == 1) [[maybe_unused]] const auto last = QtConcurrent::run([mine = std::move(mine)]() mutable { mine.reset(); });
 }
 
 }  // namespace pecorra

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QString>
+#include <optional>
 #include <vector>
 
 #include "shop/state.h"
@@ -33,6 +34,14 @@ struct Change {
   void remove(const T& object) { objects.push_back({kind_of(object), object.id, body_of(object), {}}); }
 
   Change reversed() const;
+};
+
+// A change with its cutters already read from their texts, which is most of the work where there are very many. Can be made on
+// another thread.
+struct ReadChange {
+  explicit ReadChange(Change change);
+  Change change;
+  std::vector<std::optional<Cutter>> cutters;  // by place in the change, or none
 };
 
 }  // namespace pecorra

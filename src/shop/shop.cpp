@@ -12,6 +12,7 @@
 #include <thread>
 #include <utility>
 
+#include "core/base/parallel.h"
 #include "formats/json/quick_read.h"
 #include "shop/store_thread.h"
 
@@ -22,6 +23,21 @@ Change Change::reversed() const {
   back.label = label;
   for (auto it = objects.rbegin(); it != objects.rend(); ++it) back.objects.push_back({it->kind, it->id, it->after, it->before});
   return back;
+}
+
+ReadChange::ReadChange(Change from) : change(std::move(from)) {
+  if (std::none_of(change.objects.begin(), change.objects.end(), [](const ObjectChange& o) { return o.kind == ObjectKind::cutter && !o.after.empty(); })) return;
+  reserve_large(cutters, change.objects.size());
+  cutters.resize(change.objects.size());
+  in_parts(change.objects.size(), 500, [this](std::size_t first, std::size_t last) {
+    FormatFaults faults;
+    for (std::size_t i = first; i < last; ++i) {
+      const ObjectChange& o = change.objects[i];
+      if (o.kind != ObjectKind::cutter || o.after.empty()) continue;
+      cutters[i] = object_from_body<Cutter>(o.after, faults);
+      if (cutters[i]) cutters[i]->id = o.id;
+    }
+  });
 }
 
 std::string current_user() {
@@ -225,23 +241,26 @@ std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
   });
   connect(shop->worker_, &StoreWorker::changed_outside, self, [self](const std::vector<StoredObject>& objects) {
     // Our own writes come back through here as well; they are known by their revision.
-    std::vector<Id> news;
+    std::unordered_set<Id> news;
+    Removal removal(self->state_);
     for (const StoredObject& object : objects) {
       const bool newer = self->state_.visit(object.kind, [&](const auto& collection) {
         const auto* mine = collection.find(object.id);
         return object.body.empty() ? mine != nullptr : !mine || mine->revision < object.revision;
       });
       if (!newer) continue;
-      put_stored(self->state_, object);
-      news.push_back(object.id);
+      news.insert(object.id);
+      if (object.body.empty()) {
+        removal.add(object.kind, object.id);
+        continue;
+      }
+      removal.before_put(object.id);
+      put_body(self->state_, object.kind, object.id, object.revision, object.body);
     }
+    removal.finish();
     if (news.empty()) return;
     // A step that would write over what others did is no step of ours any more.
-    auto touches = [&](const Change& change) {
-      return std::any_of(change.objects.begin(), change.objects.end(), [&](const ObjectChange& o) {
-        return std::find(news.begin(), news.end(), o.id) != news.end();
-      });
-    };
+    auto touches = [&](const std::shared_ptr<const Change>& change) { return std::any_of(change->objects.begin(), change->objects.end(), [&](const ObjectChange& o) { return news.contains(o.id); }); };
     std::erase_if(self->undo_, touches);
     std::erase_if(self->redo_, touches);
     self->resolver_.reset();
@@ -266,57 +285,80 @@ const Resolver& Shop::resolver() const {
   return *resolver_;
 }
 
-void Shop::apply(Change change) {
-  if (change.empty()) return;
+void Shop::apply(ReadChange read) {
+  if (read.change.empty()) return;
   if (read_only_) {
     emit put_back(tr("This shop can only be read; nothing was changed."));
     emit changed();
     return;
   }
-  perform(change);
-  const QString label = change.label;
-  undo_.push_back(std::move(change));
+  const auto change = std::make_shared<const Change>(std::move(read.change));
+  perform(change, std::move(read.cutters));
+  undo_.push_back(change);
   redo_.clear();
-  emit did(label, true);
+  emit did(change->label, true);
 }
 
 void Shop::undo() {
   if (undo_.empty()) return;
-  Change change = std::move(undo_.back());
+  const auto change = std::move(undo_.back());
   undo_.pop_back();
-  Change back = change.reversed();
-  back.label = tr("Undone: %1").arg(change.label);
-  perform(back);
-  emit did(back.label, false);
-  redo_.push_back(std::move(change));
+  ReadChange back(change->reversed());
+  back.change.label = tr("Undone: %1").arg(change->label);
+  const QString label = back.change.label;
+  perform(std::make_shared<const Change>(std::move(back.change)), std::move(back.cutters));
+  emit did(label, false);
+  redo_.push_back(change);
 }
 
 void Shop::redo() {
   if (redo_.empty()) return;
-  Change change = std::move(redo_.back());
+  const auto change = std::move(redo_.back());
   redo_.pop_back();
-  perform(change);
-  emit did(tr("Again: %1").arg(change.label), true);
-  undo_.push_back(std::move(change));
+  perform(change, std::move(ReadChange(*change).cutters));
+  emit did(tr("Again: %1").arg(change->label), true);
+  undo_.push_back(change);
 }
 
-void Shop::perform(const Change& change) {
-  StoredChange stored;
-  stored.label = change.label.toStdString();
-  stored.who = current_user();
-  stored.when = current_time();
-  for (const ObjectChange& object : change.objects) {
-    StoredEdit edit{object.kind, object.id, 0, object.before, object.after};
-    state_.visit(object.kind, [&](const auto& collection) {
-      if (const auto* known = collection.find(object.id)) edit.base_revision = known->revision;
-    });
-    put_stored(state_, {object.kind, object.id, edit.base_revision + 1, object.after});
-    if (object.kind == ObjectKind::table || object.kind == ObjectKind::recipe || object.kind == ObjectKind::settings || object.kind == ObjectKind::edge_material) resolver_.reset();
-    stored.edits.push_back(std::move(edit));
+void Shop::perform(const std::shared_ptr<const Change>& change, std::vector<std::optional<Cutter>> cutters) {
+  std::vector<std::int64_t> base;  // revision of each object
+  base.reserve(change->objects.size());
+  const auto fresh = static_cast<std::size_t>(std::count_if(change->objects.begin(), change->objects.end(), [](const ObjectChange& o) { return o.kind == ObjectKind::cutter && o.before.empty(); }));
+  if (fresh > 1000) state_.cutters.reserve(state_.cutters.size() + fresh);
+  {
+    Removal removal(state_);
+    for (std::size_t i = 0; i < change->objects.size(); ++i) {
+      const ObjectChange& object = change->objects[i];
+      base.push_back(state_.visit(object.kind, [&](const auto& collection) -> std::int64_t {
+        const auto* known = collection.find(object.id);
+        return known ? known->revision : 0;
+      }));
+      if (object.kind == ObjectKind::table || object.kind == ObjectKind::recipe || object.kind == ObjectKind::settings || object.kind == ObjectKind::edge_material) resolver_.reset();
+      if (object.after.empty()) {
+        removal.add(object.kind, object.id);
+        continue;
+      }
+      removal.before_put(object.id);
+      if (object.kind != ObjectKind::cutter) {
+        put_body(state_, object.kind, object.id, base.back() + 1, object.after);
+      } else if (i < cutters.size() && cutters[i]) {
+        cutters[i]->revision = base.back() + 1;
+        state_.cutters.put(std::move(*cutters[i]));
+      }
+    }
   }
   saving_ = saving_ == Saving::failing ? Saving::failing : Saving::saving;
   const quint64 ticket = next_ticket_++;
-  QMetaObject::invokeMethod(worker_, [worker = worker_, stored = std::move(stored), ticket, epoch = epoch_] { worker->commit(stored, ticket, epoch); }, Qt::QueuedConnection);
+  // The texts are copied where there is time.
+  QMetaObject::invokeMethod(worker_, [worker = worker_, change, base = std::move(base), who = current_user(), when = current_time(), ticket, epoch = epoch_] {
+    StoredChange stored{change->label.toStdString(), who, when, {}};
+    stored.edits.reserve(change->objects.size());
+    for (std::size_t i = 0; i < change->objects.size(); ++i) {
+      const ObjectChange& o = change->objects[i];
+      stored.edits.push_back({o.kind, o.id, base[i], o.before, o.after});
+    }
+    worker->commit(std::move(stored), ticket, epoch);
+  }, Qt::QueuedConnection);
   emit changed();
   emit saving_changed(QString());
 }

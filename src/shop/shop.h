@@ -47,7 +47,8 @@ class Shop : public QObject {
   const FormatFaults& load_faults() const { return load_faults_; }
 
   // Applies a change at once and hands it to the store. An empty change does nothing and leaves no step.
-  void apply(Change change);
+  void apply(Change change) { apply(ReadChange(std::move(change))); }
+  void apply(ReadChange change);
   // One object changed.
   template <class T>
   void edit(const T& before, const T& after, const QString& label) {
@@ -58,8 +59,8 @@ class Shop : public QObject {
   }
   bool can_undo() const { return !undo_.empty(); }
   bool can_redo() const { return !redo_.empty(); }
-  QString undo_label() const { return undo_.empty() ? QString() : undo_.back().label; }
-  QString redo_label() const { return redo_.empty() ? QString() : redo_.back().label; }
+  QString undo_label() const { return undo_.empty() ? QString() : undo_.back()->label; }
+  QString redo_label() const { return redo_.empty() ? QString() : redo_.back()->label; }
   void undo();
   void redo();
 
@@ -77,7 +78,7 @@ class Shop : public QObject {
 
  private:
   Shop() = default;
-  void perform(const Change& change);
+  void perform(const std::shared_ptr<const Change>& change, std::vector<std::optional<Cutter>> cutters);
   void settle(quint64 ticket);
 
   QString file_;
@@ -85,7 +86,7 @@ class Shop : public QObject {
   FormatFaults load_faults_;
   bool read_only_ = false;
   mutable std::unique_ptr<Resolver> resolver_;
-  std::vector<Change> undo_, redo_;
+  std::vector<std::shared_ptr<const Change>> undo_, redo_;  // also read by the thread that writes
   QThread thread_;
   StoreWorker* worker_ = nullptr;
   quint64 next_ticket_ = 1;

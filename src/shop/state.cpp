@@ -46,20 +46,29 @@ int ShopState::free_number(const Id& library) const {
 }
 
 FormatFaults put_stored(ShopState& state, const StoredObject& stored) {
+  if (!stored.body.empty()) return put_body(state, stored.kind, stored.id, stored.revision, stored.body);
+  state.visit(stored.kind, [&](auto& collection) { collection.remove(stored.id); });
+  return {};
+}
+
+FormatFaults put_body(ShopState& state, ObjectKind kind, const Id& id, std::int64_t revision, std::string_view body) {
   FormatFaults faults;
-  state.visit(stored.kind, [&](auto& collection) {
-    if (stored.body.empty()) {
-      collection.remove(stored.id);
-      return;
-    }
+  state.visit(kind, [&](auto& collection) {
     using Object = typename std::remove_cvref_t<decltype(collection.all())>::value_type;
-    auto object = object_from_body<Object>(stored.body, faults);
+    auto object = object_from_body<Object>(body, faults);
     if (!object) return;
-    object->id = stored.id;
-    object->revision = stored.revision;
+    object->id = id;
+    object->revision = revision;
     collection.put(std::move(*object));
   });
   return faults;
+}
+
+void Removal::finish() {
+  for (const auto& [kind, ids] : gone_)
+    state_.visit(kind, [&ids = ids](auto& collection) { collection.remove(ids); });
+  gone_.clear();
+  ids_.clear();
 }
 
 }  // namespace pecorra

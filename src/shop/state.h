@@ -1,13 +1,17 @@
 // The open shop in memory: one flat array for each kind of object.
 #pragma once
 
+#include <map>
 #include <optional>
 #include <span>
 #include <string>
 #include <tl/expected.hpp>
 #include <unordered_map>
+#include <unordered_set>
 #include <vector>
 
+#include "core/base/large_memory.h"
+#include "core/base/shared_value.h"
 #include "core/conditions/resolver.h"
 #include "core/cutter/edge_material.h"
 #include "core/library/library.h"
@@ -25,67 +29,73 @@
 
 namespace pecorra {
 
+// Copies share what is in it until one of them is changed.
 template <class T>
 class Collection {
  public:
-  const std::vector<T>& all() const { return items_; }
-  auto begin() const { return items_.begin(); }
-  auto end() const { return items_.end(); }
-  std::size_t size() const { return items_.size(); }
-  bool empty() const { return items_.empty(); }
-  const T& operator[](std::size_t i) const { return items_[i]; }
+  const std::vector<T>& all() const { return held_->items; }
+  auto begin() const { return all().begin(); }
+  auto end() const { return all().end(); }
+  std::size_t size() const { return all().size(); }
+  bool empty() const { return all().empty(); }
+  const T& operator[](std::size_t i) const { return all()[i]; }
 
   const T* find(const Id& id) const {
-    const auto found = index_.find(id);
-    return found == index_.end() ? nullptr : &items_[found->second];
+    const Held& held = *held_;
+    const auto found = held.index.find(id);
+    return found == held.index.end() ? nullptr : &held.items[found->second];
   }
   // By exact name or by id text; nothing when there is none.
   const T* named(const std::string& name) const
     requires requires(const T& t) { t.name; }
   {
-    for (const T& item : items_)
+    for (const T& item : all())
       if (item.name == name) return &item;
     const auto id = Id::parse(name);
     return id && !id->is_null() ? find(*id) : nullptr;
   }
   void reserve(std::size_t count) {
-    items_.reserve(count);
-    index_.reserve(count);
+    Held& held = held_.own();
+    reserve_large(held.items, count);
+    held.index.reserve(count);
   }
   // Very many new ones, when a shop is read: empty ones to be filled where they stand, as long as nothing else is put and
   // no more are grown than were reserved. Their ids are known before.
   std::span<T> grow(std::span<const Id> ids) {
-    const std::size_t from = items_.size();
-    items_.resize(from + ids.size());
-    for (std::size_t i = 0; i < ids.size(); ++i) index_.try_emplace(ids[i], from + i);
+    Held& held = held_.own();
+    const std::size_t from = held.items.size();
+    held.items.resize(from + ids.size());
+    for (std::size_t i = 0; i < ids.size(); ++i) held.index.try_emplace(ids[i], from + i);
     forget_log();
-    return std::span<T>(items_).subspan(from);
+    return std::span<T>(held.items).subspan(from);
   }
-  std::size_t capacity() const { return items_.capacity(); }
+  std::size_t capacity() const { return all().capacity(); }
   void put(T item) {
-    const auto [at, added] = index_.try_emplace(item.id, items_.size());
+    Held& held = held_.own();
+    const auto [at, added] = held.index.try_emplace(item.id, held.items.size());
     log_.push_back(at->second);
-    if (added) items_.push_back(std::move(item));
-    else items_[at->second] = std::move(item);
+    if (added) held.items.push_back(std::move(item));
+    else held.items[at->second] = std::move(item);
     if (log_.size() > most_logged) forget_log();
   }
   void remove(const Id& id) { remove(std::vector<Id>{id}); }
   // Many in one go.
   void remove(const std::vector<Id>& ids) {
-    std::vector<bool> gone(items_.size());
+    std::vector<bool> gone(size());
     bool any = false;
     for (const Id& id : ids)
-      if (const auto found = index_.find(id); found != index_.end()) any = gone[found->second] = true;
+      if (const auto found = held_->index.find(id); found != held_->index.end()) any = gone[found->second] = true;
     if (!any) return;
+    Held& held = held_.own();
     std::size_t to = 0;
-    for (std::size_t i = 0; i < items_.size(); ++i) {
+    for (std::size_t i = 0; i < held.items.size(); ++i) {
       if (gone[i]) continue;
-      if (to != i) items_[to] = std::move(items_[i]);
+      if (to != i) held.items[to] = std::move(held.items[i]);
       ++to;
     }
-    items_.erase(items_.begin() + static_cast<std::ptrdiff_t>(to), items_.end());
-    index_.clear();
-    for (std::size_t i = 0; i < items_.size(); ++i) index_[items_[i].id] = i;
+    held.items.erase(held.items.begin() + static_cast<std::ptrdiff_t>(to), held.items.end());
+    held.index.clear();
+    for (std::size_t i = 0; i < held.items.size(); ++i) held.index[held.items[i].id] = i;
     forget_log();
   }
 
@@ -98,13 +108,16 @@ class Collection {
   }
 
  private:
+  struct Held {
+    std::vector<T> items;
+    std::unordered_map<Id, std::size_t> index;
+  };
   static constexpr std::size_t most_logged = 1000;
   void forget_log() {
     forgotten_ += log_.size() + 1;
     log_.clear();
   }
-  std::vector<T> items_;
-  std::unordered_map<Id, std::size_t> index_;
+  SharedValue<Held> held_;
   std::vector<std::size_t> log_;
   std::uint64_t forgotten_ = 0;
 };
@@ -115,11 +128,11 @@ class CollectionByCutter : public Collection<T> {
  public:
   void put(T item) {
     const T* known = this->find(item.id);
-    const bool moved = known && known->cutter != item.cutter;
+    const bool is_new = !known, moved = known && known->cutter != item.cutter;
     const Id cutter = item.cutter;
     Collection<T>::put(std::move(item));
     if (moved) index_cutters();
-    else if (!known) by_cutter_[cutter].push_back(this->size() - 1);
+    else if (is_new) by_cutter_.own()[cutter].push_back(this->size() - 1);
   }
   void remove(const std::vector<Id>& ids) {
     Collection<T>::remove(ids);
@@ -128,16 +141,17 @@ class CollectionByCutter : public Collection<T> {
   void remove(const Id& id) { remove(std::vector<Id>{id}); }
   // Places in all(), in their order.
   std::span<const std::size_t> of_cutter(const Id& cutter) const {
-    const auto found = by_cutter_.find(cutter);
-    return found == by_cutter_.end() ? std::span<const std::size_t>() : std::span<const std::size_t>(found->second);
+    const auto found = by_cutter_->find(cutter);
+    return found == by_cutter_->end() ? std::span<const std::size_t>() : std::span<const std::size_t>(found->second);
   }
 
  private:
   void index_cutters() {
-    by_cutter_.clear();
-    for (std::size_t i = 0; i < this->size(); ++i) by_cutter_[(*this)[i].cutter].push_back(i);
+    auto& by_cutter = by_cutter_.own();
+    by_cutter.clear();
+    for (std::size_t i = 0; i < this->size(); ++i) by_cutter[(*this)[i].cutter].push_back(i);
   }
-  std::unordered_map<Id, std::vector<std::size_t>> by_cutter_;
+  SharedValue<std::unordered_map<Id, std::vector<std::size_t>>> by_cutter_;
 };
 
 struct ShopState {
@@ -196,6 +210,28 @@ struct ShopState {
 
 // Puts one stored object into its array, or takes it out when its body is empty. Faults name object and key.
 FormatFaults put_stored(ShopState& state, const StoredObject& stored);
+// The same for one that stays.
+FormatFaults put_body(ShopState& state, ObjectKind kind, const Id& id, std::int64_t revision, std::string_view body);
+
+// Objects that go, all at once: one by one each would cost a pass over the list.
+class Removal {
+ public:
+  explicit Removal(ShopState& state) : state_(state) {}
+  ~Removal() { finish(); }
+  Removal(const Removal&) = delete;
+  Removal& operator=(const Removal&) = delete;
+  void add(ObjectKind kind, const Id& id) { gone_[kind].push_back(id), ids_.insert(id); }
+  // Before it is put again.
+  void before_put(const Id& id) {
+    if (ids_.contains(id)) finish();
+  }
+  void finish();
+
+ private:
+  ShopState& state_;
+  std::map<ObjectKind, std::vector<Id>> gone_;
+  std::unordered_set<Id> ids_;
+};
 
 inline ObjectKind kind_of(const ShopSettings&) { return ObjectKind::settings; }
 inline ObjectKind kind_of(const Library&) { return ObjectKind::library; }

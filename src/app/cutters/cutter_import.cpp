@@ -17,19 +17,24 @@ namespace {
 class CutterChangeLines : public ChangeLines {
  public:
   CutterChangeLines(Workspace& workspace, Library library, std::shared_ptr<IncomingCutters> incoming, CutterPreview preview, std::shared_ptr<const ShopState> before, QString from)
-      : workspace_(workspace), library_(std::move(library)), incoming_(std::move(incoming)), preview_(std::move(preview)), before_(std::move(before)), from_(std::move(from)) {}
+      : workspace_(workspace), library_(std::move(library)), incoming_(std::move(incoming)), preview_(std::make_shared<CutterPreview>(std::move(preview))), before_(std::move(before)), from_(std::move(from)) {}
 
-  std::size_t size() const override { return preview_.lines.size(); }
-  MergeState state(std::size_t i) const override { return preview_.lines[i].state; }
-  QString line(std::size_t i) const override { return QString::number(preview_.lines[i].line); }
-  bool picked(std::size_t i) const override { return preview_.lines[i].picked; }
-  void pick(std::size_t i, bool picked) override { preview_.lines[i].picked = picked; }
+  ~CutterChangeLines() override {
+    drop_aside(std::move(preview_));
+    drop_aside(std::move(incoming_));
+    drop_aside(std::move(before_));
+  }
+  std::size_t size() const override { return preview_->lines.size(); }
+  MergeState state(std::size_t i) const override { return preview_->lines[i].state; }
+  QString line(std::size_t i) const override { return QString::number(preview_->lines[i].line); }
+  bool picked(std::size_t i) const override { return preview_->lines[i].picked; }
+  void pick(std::size_t i, bool picked) override { preview_->lines[i].picked = picked; }
   QString what(std::size_t i) const override {
-    const Cutter& c = preview_.lines[i].value;
+    const Cutter& c = preview_->lines[i].value;
     return c.number > 0 ? QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name)) : c.name.empty() ? text_of(label_of(c.kind)) : text_of(c.name);
   }
   QString change(std::size_t i) const override {
-    const SheetLine<Cutter>& l = preview_.lines[i];
+    const SheetLine<Cutter>& l = preview_->lines[i];
     const UnitSystem units = workspace_.units();
     QStringList parts = said_of(l);
     if (l.target) {
@@ -45,17 +50,30 @@ class CutterChangeLines : public ChangeLines {
         if (!s.empty()) what << text_of(s);
       parts << what.join(QStringLiteral(", "));
     }
-    if (i < preview_.held.size() && !preview_.held[i].text.empty()) parts << text_of(preview_.held[i].text);
+    if (i < preview_->held.size() && !preview_->held[i].text.empty()) parts << text_of(preview_->held[i].text);
     return parts.join(QStringLiteral("; "));
   }
   QString take_text(int picked) const override { return picked == 1 ? QObject::tr("Take 1 cutter") : QObject::tr("Take %1 cutters").arg(picked); }
-  void take() override { workspace_.shop().apply(take_cutters(workspace_.state(), library_, *incoming_, preview_, from_)); }
+  void take() override {
+    before_.reset();  // while it is held, a change would copy the list
+    workspace_.shop().apply(take_cutters(workspace_.state(), library_, *incoming_, *preview_, from_));
+  }
+  std::function<Finish()> take_aside() override {
+    constexpr std::size_t very_many = 3000;
+    if (preview_->lines.size() < very_many) return {};
+    return [state = before_, library = library_, incoming = incoming_, preview = std::shared_ptr<const CutterPreview>(preview_), from = from_, shop = &workspace_.shop()]() mutable -> Finish {
+      const auto read = std::make_shared<ReadChange>(take_cutters(*state, library, *incoming, *preview, from));
+      state.reset();
+      preview.reset();
+      return [read, shop] { shop->apply(std::move(*read)); };
+    };
+  }
 
  private:
   Workspace& workspace_;
   Library library_;
   std::shared_ptr<IncomingCutters> incoming_;
-  CutterPreview preview_;
+  std::shared_ptr<CutterPreview> preview_;
   std::shared_ptr<const ShopState> before_;  // the shop as it was when the preview was made
   QString from_;
 };
@@ -103,7 +121,10 @@ CutterImport::CutterImport(Workspace& workspace, QWidget* parent)
   columns_->setObjectName(QStringLiteral("import_columns"));
   column->addWidget(columns_);
   column->addWidget(preview_, 1);
-  connect(preview_, &ChangePreview::done, this, &CutterImport::done);
+  connect(preview_, &ChangePreview::done, this, [this] {
+    drop_aside(std::move(incoming_));
+    emit done();
+  });
   connect(preview_, &ChangePreview::said, this, &CutterImport::said);
   connect(into_, &QPushButton::clicked, this, &CutterImport::choose_library);
   connect(cancel_, &QPushButton::clicked, this, [this] {
@@ -250,6 +271,7 @@ void CutterImport::show_columns() {
 }
 
 void CutterImport::choose_column(std::size_t column, QWidget* under) {
+  if (!incoming_) return;
   if (!list_) list_ = new PickList(this);
   std::vector<PickItem> items;
   int current = 0;

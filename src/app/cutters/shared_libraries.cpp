@@ -90,7 +90,7 @@ SharedLibraries::~SharedLibraries() {
     const auto state = states_.constFind(key_of(shared));
     const Library* library = workspace_.state().libraries.find(shared.library);
     if (state == states_.constEnd() || !library || !is_ours_changed(*state, shared.library)) continue;
-    [[maybe_unused]] const auto last = QtConcurrent::run([shop = workspace_.shop().file(), shared, ours = shared_side(workspace_.state(), *library)] { exchange_shared(shop, shared, ours); });
+    [[maybe_unused]] const auto last = QtConcurrent::run([shop = workspace_.shop().file(), shared, state = ShopState(workspace_.state()), library = *library] { exchange_shared(shop, shared, shared_side(state, library)); });
   }
 }
 
@@ -135,7 +135,11 @@ void SharedLibraries::exchange(const SharedLibrary& shared) {
   state.busy = true;
   state.looked = true;
   state.seen = versions();
-  aside(this, [shop = workspace_.shop().file(), shared, ours = shared_side(workspace_.state(), *library), make = state.make, stand = std::exchange(state.ours_stand, {})] { return std::make_shared<const SharedReport>(exchange_shared(shop, shared, ours, make, stand)); },
+  aside(this, [shop = workspace_.shop().file(), shared, held = std::make_shared<const ShopState>(workspace_.state()), library = *library, make = state.make, stand = std::exchange(state.ours_stand, {})]() mutable {
+          const LibraryFile ours = shared_side(*held, library);
+          held.reset();  // what is changed from here on has no need to copy the list
+          return std::make_shared<const SharedReport>(exchange_shared(shop, shared, ours, make, stand));
+        },
         [this, id = shared.id, file = shared.file](const std::shared_ptr<const SharedReport>& report) {
           const SharedLibrary* now = workspace_.state().shared_libraries.find(id);
           if (!now) return;

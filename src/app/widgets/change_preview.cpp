@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_table.h"
 #include "app/widgets/property_cell.h"
@@ -174,10 +175,9 @@ ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
     });
   // What was there when the preview was made may change under it.
   connect(&workspace_, &Workspace::data_changed, this, [this] {
-    if (!lines() || is_taking_ || !isVisible()) return;
-    model_->set_lines(nullptr);
-    emit said(tr("The shop has changed meanwhile: %1 has to be looked at again").arg(from_), true);
-    emit done();
+    if (!lines() || is_taking_) return;
+    if (is_aside_) has_changed_ = true;
+    else if (isVisible()) drop();
   });
 }
 
@@ -208,6 +208,7 @@ void ChangePreview::show_all() {
 }
 
 void ChangePreview::pick(std::size_t line, bool picked) {
+  if (is_aside_) return;
   model_->set_picked(line, picked);
   refresh();
 }
@@ -234,8 +235,36 @@ void ChangePreview::refresh() {
   other_->setVisible(rest > 0 && !other_->text().isEmpty());
 }
 
+void ChangePreview::drop() {
+  model_->set_lines(nullptr);
+  emit said(tr("The shop has changed meanwhile: %1 has to be looked at again").arg(from_), true);
+  emit done();
+}
+
+void ChangePreview::set_usable(bool usable) {
+  for (QWidget* w : {static_cast<QWidget*>(take_), static_cast<QWidget*>(other_), static_cast<QWidget*>(leave_), static_cast<QWidget*>(all_), static_cast<QWidget*>(none_), static_cast<QWidget*>(view_)}) w->setEnabled(usable);
+}
+
 void ChangePreview::take() {
-  if (!lines() || picked() == 0) return;
+  if (!lines() || is_aside_ || picked() == 0) return;
+  if (auto work = model_->lines()->take_aside()) {
+    is_aside_ = true;
+    has_changed_ = false;
+    set_usable(false);
+    take_->setText(tr("Taking …"));
+    aside(this, std::move(work), [this, mine = lines()](const ChangeLines::Finish& finish) {
+      is_aside_ = false;
+      set_usable(true);
+      if (lines() != mine) return;  // others are shown by now
+      if (has_changed_) return drop();
+      is_taking_ = true;
+      model_->set_lines(nullptr);
+      finish();
+      is_taking_ = false;
+      emit done();
+    });
+    return;
+  }
   is_taking_ = true;  // the change is our own
   model_->lines()->take();
   is_taking_ = false;
@@ -244,7 +273,7 @@ void ChangePreview::take() {
 }
 
 void ChangePreview::take_other() {
-  if (!lines()) return;
+  if (!lines() || is_aside_) return;
   is_taking_ = true;
   model_->lines()->take_other();
   if (picked() > 0) model_->lines()->take();
@@ -254,6 +283,7 @@ void ChangePreview::take_other() {
 }
 
 void ChangePreview::leave() {
+  if (is_aside_) return;
   model_->set_lines(nullptr);
   emit said(tr("%1 left; nothing was changed").arg(from_), false);
   emit done();

@@ -27,6 +27,10 @@ class ChangeLines {
   virtual QString change(std::size_t i) const = 0;
   virtual QString take_text(int picked) const = 0;  // on the button
   virtual void take() = 0;
+  // Very many are taken on another thread: it runs there and returns what is left to do here, when the lines are gone already.
+  // Nothing: take() is quick.
+  using Finish = std::function<void()>;
+  virtual std::function<Finish()> take_aside() { return {}; }
   // What else can be done with the lines that are not picked; nothing where the text is empty.
   virtual QString other_text(int) const { return {}; }
   virtual QString other_hint() const { return {}; }
@@ -65,6 +69,8 @@ class ChangePreview : public QWidget {
 
  private:
   void refresh();
+  void drop();  // the shop is not what it was when they were made
+  void set_usable(bool usable);
   enum Shown { to_take, all_lines, only_faults };
 
   class Model;
@@ -75,6 +81,7 @@ class ChangePreview : public QWidget {
   QTableView* view_;
   QPushButton *take_, *other_, *leave_, *all_, *none_;
   bool is_taking_ = false;
+  bool is_aside_ = false, has_changed_ = false;  // while they are taken on another thread
   QString from_;
 };
 

@@ -1,7 +1,12 @@
 #include "formats/json/quick_read.h"
 
+#include <algorithm>
+#include <bit>
 #include <charconv>
 #include <cmath>
+#include <cstdint>
+#include <cstring>
+#include <vector>
 
 #include "core/base/decimal.h"
 
@@ -25,6 +30,16 @@ class Reading {
   bool text(std::string_view& out) {
     if (!mark('"')) return false;
     const char* to = at_;
+    // Eight letters at a time: a byte of `stops` is not zero where one of the two stands.
+    for (std::uint64_t eight = 0; end_ - to >= 8; to += 8) {
+      std::memcpy(&eight, to, 8);
+      constexpr std::uint64_t each = 0x0101010101010101, high = 0x80 * each;
+      const std::uint64_t quotes = eight ^ (each * '"'), slashes = eight ^ (each * '\\');
+      const std::uint64_t stops = (((quotes - each) & ~quotes) | ((slashes - each) & ~slashes)) & high;
+      if (stops == 0) continue;
+      if constexpr (std::endian::native == std::endian::little) to += std::countr_zero(stops) / 8;
+      break;
+    }
     while (to != end_ && *to != '"' && *to != '\\') ++to;
     if (to == end_) return false;
     if (*to == '\\') return text_with_escapes(out);
@@ -108,13 +123,34 @@ class Reading {
   std::string decoded_;
 };
 
+// The first letters of a key and how long it is: nearly always enough to tell it from others.
+struct KeyMark {
+  explicit KeyMark(std::string_view key) : size(key.size()) { std::memcpy(&head, key.data(), std::min<std::size_t>(key.size(), sizeof head)); }
+  bool operator==(const KeyMark&) const = default;
+  std::uint64_t head = 0;
+  std::size_t size;
+};
+
+template <class T>
+const std::vector<KeyMark>& key_marks() {
+  static const std::vector<KeyMark> marks = [] {
+    std::vector<KeyMark> list;
+    for (const Property<T>& p : properties<T>()) list.emplace_back(p.key);
+    return list;
+  }();
+  return marks;
+}
+
 // One property from one member; the cursor stays behind the property, since members stand in the order of declarations.
 template <class T>
 bool read_member(T& target, std::string_view key, Reading& json, std::size_t& cursor) {
-  const std::span<const Property<T>> list = properties<T>();
-  for (std::size_t tried = 0; tried < list.size(); ++tried) {
-    const Property<T>& property = list[cursor];
-    cursor = cursor + 1 == list.size() ? 0 : cursor + 1;
+  const std::vector<KeyMark>& marks = key_marks<T>();
+  const KeyMark wanted(key);
+  for (std::size_t tried = 0; tried < marks.size(); ++tried) {
+    const std::size_t place = cursor;
+    cursor = cursor + 1 == marks.size() ? 0 : cursor + 1;
+    if (marks[place] != wanted) continue;
+    const Property<T>& property = properties<T>()[place];
     if (property.key != key) continue;
     switch (json.next()) {
       case '"': {
