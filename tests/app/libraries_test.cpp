@@ -350,6 +350,57 @@ TEST_CASE("a file is read aside, its lines in all five states, columns changed a
   CHECK(w.state().cutters.size() == before);
 }
 
+TEST_CASE("very many lines are taken aside, and nothing is taken where the shop changed meanwhile") {
+  Libraries w;
+  const Id iron = w.library("Iron and steels").id;
+  const std::size_t before = w.state().cutters.size();
+  QByteArray many = "No,Type,Dia,Name\n";
+  for (int i = 0; i < 4000; ++i) many += QByteArray::number(i + 1000) + ",drill," + QByteArray::number(1 + i * 0.004) + ",Drill " + QByteArray::number(i) + "\n";
+  const QString file = w.written("many.csv", many);
+  ChangePreview& preview = w.page().import().preview();
+  const auto wait_taken = [&] {
+    QElapsedTimer timer;
+    timer.start();
+    while (w.page().view() == CuttersPage::importing && timer.elapsed() < 20000) QTest::qWait(5);
+    REQUIRE(w.page().view() == CuttersPage::list);
+  };
+  w.page().import_file(file, iron);
+  w.wait_read();
+  REQUIRE(preview.picked() == 4000);
+  preview.pick(7, false);
+  w.click(w.find("import_take"));
+  // Nothing can be unpicked or left any more, and it is not there at once.
+  CHECK_FALSE(w.find("import_leave")->isEnabled());
+  CHECK(w.find<QPushButton>("import_take")->text().contains("Taking"));
+  preview.pick(8, false);
+  preview.leave();
+  CHECK(w.page().view() == CuttersPage::importing);
+  CHECK(w.state().cutters.size() == before);
+  wait_taken();
+  CHECK(w.state().cutters.size() == before + 3999);
+  CHECK(w.state().cutter_numbered(iron, 1006)->name == "Drill 6");
+  CHECK(w.state().cutter_numbered(iron, 1007) == nullptr);
+  REQUIRE(w.state().cutter_numbered(iron, 1008));
+  CHECK(w.find("import_leave")->isEnabled());
+  w.window->run("undo");
+  CHECK(w.state().cutters.size() == before);
+  w.window->run("redo");
+  CHECK(w.state().cutters.size() == before + 3999);
+  w.window->run("undo");
+  // A change in between: the lines were looked at against another shop.
+  w.page().import_file(file, iron);
+  w.wait_read();
+  w.click(w.find("import_take"));
+  const Cutter first = w.state().cutters[0];
+  Cutter renamed = first;
+  renamed.notes = "changed in between";
+  w.workspace().shop().edit(first, renamed, QStringLiteral("Notes"));
+  wait_taken();
+  CHECK(w.state().cutters.size() == before);
+  CHECK(w.state().cutters[0].notes == "changed in between");
+  CHECK(w.said().contains("has changed meanwhile"));
+}
+
 TEST_CASE("a library is written and read in the window; what a format does not carry is said") {
   Libraries w;
   const Id iron = w.library("Iron and steels").id;

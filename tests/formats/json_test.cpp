@@ -1,6 +1,12 @@
 // Every object of a shop as JSON and back, and JSON that is broken.
+#include <bit>
 #include <catch2/catch.hpp>
+#include <charconv>
+#include <cstdlib>
+#include <cstring>
+#include <random>
 
+#include "core/base/decimal.h"
 #include "core/cutter/name_pattern.h"
 #include "formats/json/body.h"
 #include "formats/json/objects.h"
@@ -211,6 +217,35 @@ std::optional<T> quickly(std::string_view body) {
   return object;
 }
 }  // namespace
+
+TEST_CASE("decimals are read and written to the same value as the standard library does") {
+  std::mt19937_64 random(3);
+  const auto check = [](double value) {
+    char text[40];
+    const std::string written(text, write_decimal(text, text + sizeof text, value));
+    INFO(written);
+    CHECK(std::strtod(written.c_str(), nullptr) == value);
+    char shortest[40];
+    CHECK(written.size() <= static_cast<std::size_t>(std::to_chars(shortest, shortest + sizeof shortest, value).ptr - shortest) + 4);  // 1e+10 is shorter than its digits
+    double read = 0;
+    const char* end = read_decimal(written.data(), written.data() + written.size(), read);
+    if (end == written.data() + written.size()) CHECK(read == value);
+  };
+  for (const double value : {0.0, -0.0, 1.0, -12.0, 0.1, 0.001, 0.0005, 0.05, 6.35, 11.1125, 2.718281828459045, 1e15, 1e22, 123456789.125, 0.30000000000000004, -0.125, 99999999999.999, 1e-300}) check(value);
+  for (int i = 0; i < 20000; ++i) {
+    check(static_cast<double>(random() % 100000000) / 1000);
+    check(-static_cast<double>(random() % 100000000) / 10000);
+    check(std::bit_cast<double>((random() & 0x800fffffffffffffu) | (std::uint64_t{900 + random() % 200} << 52)));
+  }
+  double read = 0;
+  for (const char* none : {"", ".", ".5", "5.", "-1", "x", "1234567890123456", "0.1234567890123456"}) {
+    INFO(none);
+    CHECK(read_decimal(none, none + std::strlen(none), read) == nullptr);
+  }
+  const std::string_view longer = "12.5mm";
+  CHECK(read_decimal(longer.data(), longer.data() + longer.size(), read) == longer.data() + 4);
+  CHECK(read == 12.5);
+}
 
 TEST_CASE("an object read quickly is the object read strictly, and what is odd is left to the strict reader") {
   std::mt19937 random(9);

@@ -142,7 +142,7 @@ TEST_CASE("CSV that a spreadsheet would run as a formula is text, in and out") {
   REQUIRE(read.fault.isEmpty());
   CutterPreview preview = preview_cutters(state, state.libraries[0], read);
   REQUIRE(preview.lines.size() == 1);
-  const Cutter& c = preview.lines[0].after;
+  const Cutter& c = preview.lines[0].value;
   CHECK(c.name == "=cmd|' /C calc'!A0");
   REQUIRE(write_cutter_file(state, &state.libraries[0], {&c}, CutterFormat::csv, f.dir.filePath("b.csv"), UnitSystem::metric).fault.isEmpty());
   QFile out(f.dir.filePath("b.csv"));

@@ -106,6 +106,71 @@ TEST_CASE("nothing changed leaves no step; deleting and undoing brings all of it
   REQUIRE(d.shop->wait_until_saved(5000));
 }
 
+TEST_CASE("a copy of a shop's state stays as it was, whatever is done to the shop") {
+  DemoShop d;
+  const ShopState copy = d.shop->state();
+  CHECK(&copy.cutters[0] == &d.shop->state().cutters[0]);  // shared, until one is changed
+  const std::string name = copy.cutters[0].name;
+  const Id first = copy.cutters[0].id, assembly = copy.assembly_of(first)->id;
+  Change change = rename(*d.shop, 0, "other");
+  change.remove(*copy.assembly_of(first));
+  d.shop->apply(change);
+  CHECK(d.shop->state().cutters[0].name == "other");
+  CHECK(d.shop->state().assemblies.find(assembly) == nullptr);
+  CHECK(d.shop->state().assembly_of(first) == nullptr);
+  CHECK(copy.cutters[0].name == name);
+  REQUIRE(copy.assembly_of(first));
+  CHECK(copy.assembly_of(first)->id == assembly);
+  ShopState another = copy, moved = std::move(another);
+  CHECK(moved.cutters.size() == copy.cutters.size());
+  CHECK(another.cutters.empty());  // NOLINT: what was moved from is empty, not broken
+  another.cutters.put(copy.cutters[0]);
+  CHECK(another.cutters.find(first)->name == name);
+  REQUIRE(d.shop->wait_until_saved(5000));
+}
+
+TEST_CASE("very many cutters come and go in one step") {
+  DemoShop d;
+  const std::size_t before = d.shop->state().cutters.size();
+  Change change;
+  change.label = QStringLiteral("Many");
+  const Cutter c = d.shop->state().cutters[0];
+  for (int i = 0; i < 3000; ++i) {
+    Cutter made = c;
+    made.id = Id::from_name("many/" + std::to_string(i));
+    made.number = 5000 + i;
+    change.add(made);
+    Assembly a;
+    a.id = Id::from_name("many assembly/" + std::to_string(i));
+    a.cutter = made.id;
+    change.add(a);
+  }
+  d.shop->apply(ReadChange(change));
+  CHECK(d.shop->state().cutters.size() == before + 3000);
+  CHECK(d.shop->state().assembly_of(Id::from_name("many/2999"))->id == Id::from_name("many assembly/2999"));
+  REQUIRE(d.shop->wait_until_saved(20000));
+  auto second = d.open();
+  CHECK(second->state().cutters.size() == before + 3000);
+  d.shop->undo();
+  CHECK(d.shop->state().cutters.size() == before);
+  CHECK(d.shop->state().assemblies.find(Id::from_name("many assembly/2999")) == nullptr);
+  REQUIRE(d.shop->wait_until_saved(20000));
+  // The other program sees them go as well.
+  CHECK(QTest::qWaitFor([&] { return second->state().cutters.size() == before; }, 10000));
+  // One that goes and is put again before the others are gone stays.
+  ShopState state = d.shop->state();
+  {
+    Removal removal(state);
+    removal.add(ObjectKind::cutter, c.id);
+    removal.add(ObjectKind::cutter, state.cutters[1].id);
+    removal.before_put(c.id);
+    state.cutters.put(c);
+    removal.add(ObjectKind::cutter, state.cutters[0].id);
+  }
+  CHECK(state.cutters.size() == before - 2);
+  CHECK(state.cutters.find(c.id));
+}
+
 TEST_CASE("what another program writes while a shop is being opened arrives as well") {
   DemoShop d;
   auto loaded = load_shop(d.shop->file());

@@ -34,15 +34,15 @@ class CutterPainter : public QStyledItemDelegate {
     const Dyes& d = dyes();
     const bool selected = option.state & QStyle::State_Selected;
     if (selected) p->fillRect(option.rect, d.lit);
-    p->setPen(d.line);
-    p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
+    p->fillRect(QRect(option.rect.left(), option.rect.bottom(), option.rect.width(), 1), d.line);
     const QRect r = option.rect.adjusted(6, 0, -6, 0);
-    const QString reason = index.data(CutterModel::reason_role).toString();
+    const bool result = index.column() == CutterModel::speed || index.column() == CutterModel::feed || index.column() == CutterModel::mark;
+    const QString reason = result ? index.data(CutterModel::reason_role).toString() : QString();
     if (index.column() == CutterModel::icon) {
       if (const Cutter* c = model_.cutter_at(index.row())) draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6), *c, c->guesses.empty() ? d.woad : d.weld);
       return;
     }
-    if (!reason.isEmpty() && (index.column() == CutterModel::speed || index.column() == CutterModel::feed || index.column() == CutterModel::mark)) {
+    if (!reason.isEmpty()) {
       // One sentence across the three cells; each paints its own part.
       const QRect whole = view_.visualRect(index.siblingAtColumn(CutterModel::speed)).united(view_.visualRect(index.siblingAtColumn(CutterModel::mark))).adjusted(8, 0, -2, 0);
       p->save();

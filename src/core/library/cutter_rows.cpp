@@ -174,14 +174,28 @@ struct RoleKey {
 };
 constexpr RoleKey role_keys[] = {{"id", CutterColumnRole::id}, {"holder", CutterColumnRole::holder}, {"stickout_mm", CutterColumnRole::stickout}, {"lead_angle_deg", CutterColumnRole::lead_angle}, {"threads_per_inch", CutterColumnRole::threads_per_inch}};
 
+// What a cell may be headed by, as word_of() gives it.
+struct CellWords {
+  std::string key, label, symbol;
+};
+const std::vector<CellWords>& cell_words() {
+  static const std::vector<CellWords> list = [] {
+    std::vector<CellWords> all;
+    for (const Cell& cell : cells()) all.push_back({word_of(cell.key), word_of(cell.label), word_of(cell.symbol)});
+    return all;
+  }();
+  return list;
+}
+
 // Where the same word is the heading for two things, what lists of cutters mean by it.
 CutterColumn column_headed(const std::string& text) {
   CutterColumn column;
   column.heading = trimmed(text);
   Heading heading = heading_of(text);
   // "Bought in": that word is no unit.
-  for (const Cell& cell : cells())
-    if (word_of(cell.label) == word_of(text)) heading = {word_of(text), {}};
+  const std::string whole = word_of(text);
+  for (const CellWords& words : cell_words())
+    if (words.label == whole) heading = {whole, {}};
   column.units = system_of(heading.unit);
   // Our own keys say the unit they are kept in.
   for (const auto& [ending, system] : {std::pair{"_mm", UnitSystem::metric}, {"_in", UnitSystem::inch}, {"_inch", UnitSystem::inch}})
@@ -191,8 +205,10 @@ CutterColumn column_headed(const std::string& text) {
     }
   for (const auto& [key, role] : role_keys)
     if (heading.word == word_of(key)) set_column_key(column, key);
-  for (const Cell& cell : cells())
-    if (!column.role && !heading.word.empty() && (word_of(cell.key) == heading.word || word_of(cell.label) == heading.word || (!cell.symbol.empty() && word_of(cell.symbol) == heading.word))) set_column_key(column, cell.key);
+  for (std::size_t i = 0; i < cells().size() && !column.role && !heading.word.empty(); ++i) {
+    const CellWords& words = cell_words()[i];
+    if (words.key == heading.word || words.label == heading.word || words.symbol == heading.word) set_column_key(column, cells()[i].key);
+  }
   for (const Synonym& s : cutter_headings())
     if (!column.role && s.word == heading.word) set_column_key(column, s.key);
   if (column_key(column) == "library") column = {column.heading, std::nullopt, nullptr, column.units};  // it is the one it is read into
