@@ -326,7 +326,11 @@ TEST_CASE("names say the kind and the sizes that tell cutters apart, in the unit
   CHECK(suggested_name(made(CutterKind::t_slot, 25, [](Cutter& c) { c.flute_length_mm = 11; })) == "T-slot cutter Ø25 × 11");
   CHECK(suggested_name(made(CutterKind::probe, 6, [](Cutter&) {})) == "Touch probe Ø6");
   Cutter inch = made(CutterKind::ball, 12.7, [](Cutter& c) { c.flute_length_mm = 25.4; c.unit = UnitSystem::inch; });
-  CHECK(suggested_name(inch) == "Ball end mill Ø0.5 × 1");
+  CHECK(suggested_name(inch) == "Ball end mill Ø0.5\" × 1\"");
+  inch.typed = {{"diameter_mm", "1/2\""}, {"flute_length_mm", "1"}};
+  CHECK(suggested_name(inch) == "Ball end mill Ø1/2\" × 1\"");
+  inch.typed["diameter_mm"] = "3/8\"";  // no longer what it is
+  CHECK(suggested_name(inch) == "Ball end mill Ø0.5\" × 1\"");
   std::set<std::string> names;
   for (const CutterKind kind : cutter_kinds()) CHECK(names.insert(suggested_name(proposed_cutter(kind, 10))).second);
 }

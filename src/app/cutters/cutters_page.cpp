@@ -196,6 +196,13 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   connect(header, &QHeaderView::sectionResized, this, [this](int section, int before, int now) {
     if (section != CutterModel::name && before != now) fit_name();
   });
+  // A heading that shows how it sorts has its room.
+  connect(model_, &QAbstractItemModel::headerDataChanged, this, [this, header] {
+    for (const CutterModel::SortBy& s : model_->sorting()) {
+      const int wanted = header->fontMetrics().horizontalAdvance(model_->headerData(s.column, Qt::Horizontal, Qt::DisplayRole).toString()) + 16;
+      if (s.column != CutterModel::icon && s.column != CutterModel::mark && table_->columnWidth(s.column) < wanted) table_->setColumnWidth(s.column, wanted);
+    }
+  });
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
   layout->addWidget(table_, 1);
@@ -264,7 +271,7 @@ void CuttersPage::fit_name() {
   int others = 0;
   for (int i = 0; i < CutterModel::column_count; ++i)
     if (i != CutterModel::name) others += table_->columnWidth(i);
-  table_->setColumnWidth(CutterModel::name, std::max(150, table_->viewport()->width() - others));
+  table_->setColumnWidth(CutterModel::name, std::max(116, table_->viewport()->width() - others));
 }
 
 bool CuttersPage::eventFilter(QObject* object, QEvent* event) {

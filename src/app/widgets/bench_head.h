@@ -46,6 +46,9 @@ class BenchHead : public QWidget {
     title_->setText(title);
     title_->setToolTip(title);
     subtitle_->setText(subtitle);
+    // Now: asked for while a bench is being shown, a new layout can get lost, and the line below is cut off.
+    layout()->activate();
+    if (QWidget* bench = parentWidget(); bench && bench->layout()) bench->layout()->activate();
   }
 
  private:

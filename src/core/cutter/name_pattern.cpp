@@ -5,7 +5,9 @@
 #include <fmt/format.h>
 
 #include "core/cutter/kinds.h"
+#include "core/quantity/entry.h"
 #include "core/quantity/print.h"
+#include "core/transfer/difference.h"
 
 namespace pecorra {
 namespace {
@@ -33,7 +35,15 @@ std::string said(const Property<Cutter>& property, const Cutter& c) {
   // A ball's radius is half its diameter and says nothing new; so with every size that the kind does not have.
   if (property.key == "corner_radius_mm" && !parameter_use(c.kind, property.key)) return {};
   const Value value = property.get(c);
-  if (const double* number = std::get_if<double>(&value)) return *number == 0 ? std::string() : shown(*number, property.quantity, c.unit);
+  if (const double* number = std::get_if<double>(&value)) {
+    if (*number == 0) return {};
+    std::string text = shown(*number, property.quantity, c.unit);
+    if (property.quantity != Quantity::length || !is_inch(c.unit)) return text;
+    // Inches stand beside millimetres in lists: 7/16" as it was bought, and never without its mark.
+    if (const auto typed = c.typed.find(property.key); typed != c.typed.end())
+      if (const auto entry = parse_entry(typed->second, property.quantity, c.unit); entry && same_value(entry->stored, *number)) text = typed->second;
+    return text.find_first_of("\"″abcdefghijklmnopqrstuvwxyz") == std::string::npos ? text + "\"" : text;
+  }
   if (const bool* flag = std::get_if<bool>(&value)) return *flag ? std::string(property.label) : std::string();
   const std::string* text = std::get_if<std::string>(&value);
   if (!text) return {};
