@@ -447,7 +447,7 @@ TEST_CASE("columns are chosen; they, the filter, the library and the order are t
   w.click(w.find<QPushButton>("columns"));
   w.pick("coating");
   CHECK_FALSE(table->isColumnHidden(coating));
-  CHECK(table->columnWidth(CutterModel::name) >= 150);
+  CHECK(table->columnWidth(CutterModel::name) >= 116);
   CHECK(table->model()->headerData(coating, Qt::Horizontal).toString() == "Coating");
   auto* model = static_cast<CutterModel*>(table->model());
   model->sort_by(coating);

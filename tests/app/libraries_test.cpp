@@ -622,4 +622,27 @@ TEST_CASE("find anything and the list over twenty thousand cutters") {
   other.number = 99999;
   w.window->shop().edit(wanted, other, "renumbered");
   CHECK(w.model().cutter_at(w.model().rowCount() - 1)->id == other.id);
+  // One property of all of them, but one, as one step.
+  w.page().table().selectAll();
+  w.page().change_many();
+  BulkChange& bulk = w.page().bulk();
+  bulk.set_property("maker");
+  bulk.set_text("Heddlemoor");
+  const ChangeLines* lines = bulk.preview().lines();
+  REQUIRE(lines->size() == 20000);
+  const auto is_there = [](const Cutter& c) { return c.maker == "Heddlemoor"; };
+  const auto already = std::count_if(w.state().cutters.begin(), w.state().cutters.end(), is_there);
+  CHECK(bulk.preview().picked() == 20000 - already);
+  std::size_t left = 0;
+  while (lines->state(left) != MergeState::changed) ++left;
+  CHECK(lines->change(left).endsWith("→ Heddlemoor"));
+  bulk.preview().pick(left, false);
+  const std::uint64_t before = w.state().cutters.version();
+  bulk.preview().take();
+  CHECK(w.state().cutters.version() == before);  // aside
+  timer.restart();
+  while (w.page().view() != CuttersPage::list && timer.elapsed() < 20000) QTest::qWait(5);
+  CHECK(std::count_if(w.state().cutters.begin(), w.state().cutters.end(), is_there) == 19999);
+  w.window->run("undo");
+  CHECK(std::count_if(w.state().cutters.begin(), w.state().cutters.end(), is_there) == already);
 }

@@ -2,10 +2,13 @@
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>
+#include <iterator>
 
+#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_cell.h"
+#include "core/base/parallel.h"
 #include "core/quantity/entry.h"
 #include "core/transfer/columns.h"
 #include "shop/cutter_edit.h"
@@ -16,24 +19,31 @@
 namespace pecorra {
 namespace {
 
-// Cutters before and after, as they were when the preview was made.
+// Cutters of the shop as it was when the preview was made. What becomes of one is worked out where it is seen or taken: very many
+// can be picked, and every letter that is typed makes the lines anew.
 class EditLines : public ChangeLines {
  public:
   struct Line {
-    Cutter before, after;
-    QString text;
+    std::size_t cutter = 0;  // its place
     MergeState state = MergeState::changed;
     bool picked = true;
+    int number = 0;          // that a plan gives it
   };
-  EditLines(Workspace& workspace, std::vector<Line> lines, std::function<QString(int)> label) : workspace_(workspace), lines_(std::move(lines)), label_(std::move(label)) {}
-  std::size_t size() const override { return lines_.size(); }
-  MergeState state(std::size_t i) const override { return lines_[i].state; }
-  QString line(std::size_t i) const override { return QString::number(lines_[i].before.number); }
+  struct Edit {
+    std::function<Cutter(const ShopState&, const Cutter&, const Line&)> after;
+    std::function<QString(const ShopState&, const Cutter& before, const Cutter& after, const Line&)> text;
+    std::function<QString(int)> label;
+  };
+  EditLines(Workspace& workspace, std::shared_ptr<const ShopState> before, std::vector<Line> lines, Edit edit) : workspace_(workspace), before_(std::move(before)), lines_(std::make_shared<std::vector<Line>>(std::move(lines))), edit_(std::move(edit)) {}
+  ~EditLines() override { drop_aside(std::move(before_)); }
+  std::size_t size() const override { return lines_->size(); }
+  MergeState state(std::size_t i) const override { return (*lines_)[i].state; }
+  QString line(std::size_t i) const override { return QString::number(cutter(i).number); }
   QString line_heading() const override { return QObject::tr("No."); }
-  bool picked(std::size_t i) const override { return lines_[i].picked; }
-  void pick(std::size_t i, bool picked) override { lines_[i].picked = picked; }
-  QString what(std::size_t i) const override { return text_of(lines_[i].before.name); }
-  QString change(std::size_t i) const override { return lines_[i].text; }
+  bool picked(std::size_t i) const override { return (*lines_)[i].picked; }
+  void pick(std::size_t i, bool picked) override { (*lines_)[i].picked = picked; }
+  QString what(std::size_t i) const override { return text_of(cutter(i).name); }
+  QString change(std::size_t i) const override { return edit_.text(*before_, cutter(i), edit_.after(*before_, cutter(i), (*lines_)[i]), (*lines_)[i]); }
   QString counts_text(const int (&counts)[5]) const override {
     QStringList parts{QObject::tr("%1 would change").arg(counts[static_cast<int>(MergeState::changed)])};
     if (const int same = counts[static_cast<int>(MergeState::same)]) parts << QObject::tr("%1 are so already").arg(same);
@@ -42,21 +52,42 @@ class EditLines : public ChangeLines {
   }
   QString take_text(int picked) const override { return picked == 1 ? QObject::tr("Change 1 cutter") : QObject::tr("Change %1 cutters").arg(picked); }
   void take() override {
-    Change change;
-    int count = 0;
-    for (const Line& l : lines_) {
-      if (!l.picked || l.state != MergeState::changed) continue;
-      ++count;
-      change.edit(l.before, l.after);
-    }
-    change.label = label_(count);
+    Change change = made(*before_, *lines_, edit_);
+    before_.reset();  // while it is held, a change would copy the list
     workspace_.shop().apply(std::move(change));
+  }
+  std::function<Finish()> take_aside() override {
+    if (lines_->size() < very_many_lines) return {};
+    return [state = before_, lines = lines_, edit = edit_, shop = &workspace_.shop()]() mutable -> Finish {
+      const auto read = std::make_shared<ReadChange>(made(*state, *lines, edit));
+      state.reset();
+      return [read, shop] { shop->apply(std::move(*read)); };
+    };
   }
 
  private:
+  const Cutter& cutter(std::size_t i) const { return before_->cutters[(*lines_)[i].cutter]; }
+  static Change made(const ShopState& state, const std::vector<Line>& lines, const Edit& edit) {
+    std::vector<const Line*> taken;
+    for (const Line& l : lines)
+      if (l.picked && l.state == MergeState::changed) taken.push_back(&l);
+    std::vector<Change> each(taken.size());
+    in_parts(taken.size(), 1000, [&](std::size_t first, std::size_t last) {
+      for (std::size_t i = first; i < last; ++i) {
+        const Cutter& before = state.cutters[taken[i]->cutter];
+        each[i].edit(before, edit.after(state, before, *taken[i]));
+      }
+    });
+    Change change;
+    change.label = edit.label(static_cast<int>(taken.size()));
+    change.objects.reserve(each.size());
+    for (Change& one : each) std::move(one.objects.begin(), one.objects.end(), std::back_inserter(change.objects));
+    return change;
+  }
   Workspace& workspace_;
-  std::vector<Line> lines_;
-  std::function<QString(int)> label_;
+  std::shared_ptr<const ShopState> before_;
+  std::shared_ptr<std::vector<Line>> lines_;
+  Edit edit_;
 };
 
 }  // namespace
@@ -160,57 +191,58 @@ void BulkChange::show_changes() {
     if (const auto wrong = read_cell(probe, p, typed, units, IdLookup())) fault_->setText(text_of(*wrong));
     value = p.get(probe);
   }
+  const auto state = std::make_shared<const ShopState>(workspace_.state());
+  const bool can_be = is_ready && fault_->text().isEmpty();
   std::vector<EditLines::Line> lines;
+  lines.reserve(cutters_.size());
   for (const Id& id : cutters_) {
-    const Cutter* c = workspace_.state().cutters.find(id);
+    const Cutter* c = state->cutters.find(id);
     if (!c) continue;
-    EditLines::Line line;
-    line.before = line.after = *c;
-    if (is_ready && fault_->text().isEmpty()) {
-      line.after = edited(*c, p, value, typed, units);
-      follow_name(workspace_.state(), *c, line.after);
-      line.after.guesses.erase(std::string(p.key));
-    }
-    if (same_value(p.get(*c), p.get(line.after))) {
-      line.state = MergeState::same;
-      line.picked = false;
-      line.text = cell_text(*c, p, units);
-    } else {
-      line.text = property_change_text(text_of(p.label), p.get(*c), p.get(line.after), p.quantity, p.choices, units);
-    }
-    lines.push_back(std::move(line));
+    const Value now = p.get(*c);
+    const bool same = !can_be || same_value(now, value) || (std::holds_alternative<std::monostate>(value) && same_value(now, p.get(edited(*c, p, value, typed, units))));
+    lines.push_back({static_cast<std::size_t>(c - state->cutters.all().data()), same ? MergeState::same : MergeState::changed, !same});
   }
-  const QString label = text_of(p.label);
-  preview_->show_lines(std::make_unique<EditLines>(workspace_, std::move(lines), [label, said = chosen ? shown_choice : text_](int count) { return tr("%1 of %2 cutters → %3").arg(label).arg(count).arg(said.isEmpty() ? tr("nothing") : said); }), {}, tr("The change"));
+  EditLines::Edit edit;
+  edit.after = [&p, value, typed, units, can_be](const ShopState& shop, const Cutter& c, const EditLines::Line&) {
+    if (!can_be) return c;
+    Cutter after = edited(c, p, value, typed, units);
+    follow_name(shop, c, after);
+    after.guesses.erase(std::string(p.key));
+    return after;
+  };
+  edit.text = [&p, units](const ShopState&, const Cutter& before, const Cutter& after, const EditLines::Line& line) {
+    return line.state == MergeState::same ? cell_text(before, p, units) : property_change_text(text_of(p.label), p.get(before), p.get(after), p.quantity, p.choices, units);
+  };
+  edit.label = [label = text_of(p.label), said = chosen ? shown_choice : text_](int count) { return tr("%1 of %2 cutters → %3").arg(label).arg(count).arg(said.isEmpty() ? tr("nothing") : said); };
+  preview_->show_lines(std::make_unique<EditLines>(workspace_, state, std::move(lines), std::move(edit)), {}, tr("The change"));
 }
 
 void BulkChange::open_numbers(std::vector<Id> ids) {
   cutters_ = std::move(ids);
-  const ShopState& state = workspace_.state();
+  const auto held = std::make_shared<const ShopState>(workspace_.state());
+  const ShopState& state = *held;
   std::vector<std::size_t> places;
   for (const Id& id : cutters_)
     if (const Cutter* c = state.cutters.find(id)) places.push_back(static_cast<std::size_t>(c - state.cutters.all().data()));
   const NumberPlan plan = plan_numbers(state.cutters.all(), places, state.number_blocks.all(), materials_of_recipes(state));
   std::vector<EditLines::Line> lines;
-  for (const Renumbering& step : plan.steps) {
-    EditLines::Line line;
-    line.before = line.after = state.cutters[step.cutter];
-    line.after.number = step.to;
-    const QString why = breach_text(state, line.before);
-    line.text = tr("Number %1 → %2").arg(step.from).arg(step.to) + (why.isEmpty() ? tr("; it stands twice") : QStringLiteral("; ") + why);
-    lines.push_back(std::move(line));
-  }
-  for (const std::size_t place : plan.full) {
-    EditLines::Line line;
-    line.before = line.after = state.cutters[place];
-    line.state = MergeState::faulty;
-    line.picked = false;
-    line.text = tr("No number of its block is free");
-    lines.push_back(std::move(line));
-  }
+  for (const Renumbering& step : plan.steps) lines.push_back({step.cutter, MergeState::changed, true, step.to});
+  for (const std::size_t place : plan.full) lines.push_back({place, MergeState::faulty, false});
+  EditLines::Edit edit;
+  edit.after = [](const ShopState&, const Cutter& c, const EditLines::Line& line) {
+    Cutter after = c;
+    after.number = line.number;
+    return after;
+  };
+  edit.text = [](const ShopState& shop, const Cutter& before, const Cutter& after, const EditLines::Line& line) {
+    if (line.state == MergeState::faulty) return tr("No number of its block is free");
+    const QString why = breach_text(shop, before);
+    return tr("Number %1 → %2").arg(before.number).arg(after.number) + (why.isEmpty() ? tr("; it stands twice") : QStringLiteral("; ") + why);
+  };
+  edit.label = [](int count) { return tr("%1 cutters given free numbers").arg(count); };
   what_->setText(plan.steps.empty() && plan.full.empty() ? tr("Every number is as the blocks have it") : tr("Free numbers for %1 cutters").arg(plan.steps.size()));
   asked_->hide();
-  preview_->show_lines(std::make_unique<EditLines>(workspace_, std::move(lines), [](int count) { return tr("%1 cutters given free numbers").arg(count); }), {}, tr("The plan"));
+  preview_->show_lines(std::make_unique<EditLines>(workspace_, held, std::move(lines), std::move(edit)), {}, tr("The plan"));
   preview_->table().setFocus();
 }
 

@@ -59,8 +59,7 @@ class CutterChangeLines : public ChangeLines {
     workspace_.shop().apply(take_cutters(workspace_.state(), library_, *incoming_, *preview_, from_));
   }
   std::function<Finish()> take_aside() override {
-    constexpr std::size_t very_many = 3000;
-    if (preview_->lines.size() < very_many) return {};
+    if (preview_->lines.size() < very_many_lines) return {};
     return [state = before_, library = library_, incoming = incoming_, preview = std::shared_ptr<const CutterPreview>(preview_), from = from_, shop = &workspace_.shop()]() mutable -> Finish {
       const auto read = std::make_shared<ReadChange>(take_cutters(*state, library, *incoming, *preview, from));
       state.reset();

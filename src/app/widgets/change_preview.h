@@ -30,6 +30,7 @@ class ChangeLines {
   // Very many are taken on another thread: it runs there and returns what is left to do here, when the lines are gone already.
   // Nothing: take() is quick.
   using Finish = std::function<void()>;
+  static constexpr std::size_t very_many_lines = 3000;
   virtual std::function<Finish()> take_aside() { return {}; }
   // What else can be done with the lines that are not picked; nothing where the text is empty.
   virtual QString other_text(int) const { return {}; }

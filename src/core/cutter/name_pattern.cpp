@@ -71,8 +71,9 @@ class Reader {
         const std::string_view name = pattern_.substr(at_ + 1, close - at_ - 1);
         const Property<Cutter>* property = property_named(name);
         if (!property || property->quantity == Quantity::id) return stop(at_, fmt::format("“{}” is no property of a cutter; use a symbol or a label, as DC or diameter", name));
-        const std::string text = said(*property, cutter_);
+        std::string text = said(*property, cutter_);
         whole = whole && !text.empty();
+        if (text.ends_with('"') && pattern_.substr(close + 1).starts_with('"')) text.pop_back();  // the pattern has the mark itself
         out += text;
         at_ = close + 1;
       } else if (c == '[') {
