@@ -1,5 +1,6 @@
-// The chart of 2,000 cutters × 120 materials: painting what is seen after the context changed, against painting the same
-// number of texts in a bare table view; the time until all cells are known while the window stays free; and the memory.
+// The chart of 2,000 cutters × 120 materials: painting what is seen after the context changed, against painting the
+// same number of texts in a bare table view; the time until all cells are known while the window stays free; and the
+// memory.
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QHeaderView>
@@ -70,7 +71,8 @@ int main(int argc, char** argv) {
   // The reference: a bare table view with as many cells of two figures in sight.
   QStandardItemModel model(26, 9);
   for (int r = 0; r < model.rowCount(); ++r)
-    for (int c = 0; c < model.columnCount(); ++c) model.setItem(r, c, new QStandardItem(QString::number(1000 + 37 * r + c)));
+    for (int c = 0; c < model.columnCount(); ++c)
+      model.setItem(r, c, new QStandardItem(QString::number(1000 + 37 * r + c)));
   QTableView bare;
   bare.setModel(&model);
   bare.horizontalHeader()->setDefaultSectionSize(90);
@@ -112,9 +114,13 @@ int main(int argc, char** argv) {
   }
   const ChartGrid& grid = view.grid();
   std::printf("%-52s %10s %10s %9s\n", "chart of 2,000 cutters × materials", "ours", "bare", "ratio");
-  std::printf("%-52s %7.2f ms %7.2f ms %7.2f ×   (a frame is 16.7 ms)\n", "  context changed, what is seen painted", median(ours), median(theirs), median(ratios));
+  std::printf("%-52s %7.2f ms %7.2f ms %7.2f ×   (a frame is 16.7 ms)\n", "  context changed, what is seen painted",
+              median(ours), median(theirs), median(ratios));
   std::printf("%-52s %7.1f ms                        (at most 250 ms)\n", "  every cell known", median(complete));
-  std::printf("%-52s %7.2f ms                        longest time the window was busy with it\n", "  ", median(longest));
-  std::printf("%-52s %7.1f MB                        %d × %d = %d cells\n", "  memory", static_cast<double>(grid.bytes()) / 1e6, grid.row_count(), grid.column_count(), grid.row_count() * grid.column_count());
+  std::printf("%-52s %7.2f ms                        longest time the window was busy with it\n", "  ",
+              median(longest));
+  std::printf("%-52s %7.1f MB                        %d × %d = %d cells\n", "  memory",
+              static_cast<double>(grid.bytes()) / 1e6, grid.row_count(), grid.column_count(),
+              grid.row_count() * grid.column_count());
   return 0;
 }

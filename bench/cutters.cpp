@@ -1,5 +1,5 @@
-// Silhouette, checks and drawing geometry of one cutter, on average over all kinds, against building the same outline with
-// QPainterPath; and scrolling through 5,000 rows with icons against the same rows without.
+// Silhouette, checks and drawing geometry of one cutter, on average over all kinds, against building the same outline
+// with QPainterPath; and scrolling through 5,000 rows with icons against the same rows without.
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QPainter>
@@ -20,7 +20,9 @@ using namespace pecorra;
 
 namespace {
 
-double microseconds(const QElapsedTimer& timer, std::size_t calls) { return static_cast<double>(timer.nsecsElapsed()) / 1e3 / static_cast<double>(calls); }
+double microseconds(const QElapsedTimer& timer, std::size_t calls) {
+  return static_cast<double>(timer.nsecsElapsed()) / 1e3 / static_cast<double>(calls);
+}
 
 double median(std::vector<double> v) {
   std::nth_element(v.begin(), v.begin() + static_cast<std::ptrdiff_t>(v.size() / 2), v.end());
@@ -76,7 +78,8 @@ int main(int argc, char** argv) {
     ratios.push_back(ours.back() / paths.back());
   }
   std::printf("%-44s %10s %10s %9s\n", "one cutter, all kinds", "ours", "path only", "ratio");
-  std::printf("%-44s %7.1f µs %7.1f µs %7.1f ×   (at most 20 µs)\n", "  silhouette, checks, drawing geometry", median(ours), median(paths), median(ratios));
+  std::printf("%-44s %7.1f µs %7.1f µs %7.1f ×   (at most 20 µs)\n", "  silhouette, checks, drawing geometry",
+              median(ours), median(paths), median(ratios));
 
   ShopState state = demo_state();
   const Id library = state.libraries[0].id;
@@ -108,6 +111,7 @@ int main(int argc, char** argv) {
     by.push_back(with.back() / without.back());
   }
   std::printf("%-44s %10s %10s %9s\n", "scrolling 5,000 rows, 99th percentile", "icons", "no icons", "ratio");
-  std::printf("%-44s %7.2f ms %7.2f ms %7.2f ×   (at most 2)\n", "  painting the list once", median(with), median(without), median(by));
+  std::printf("%-44s %7.2f ms %7.2f ms %7.2f ×   (at most 2)\n", "  painting the list once", median(with),
+              median(without), median(by));
   return sum > 0 ? 0 : 1;
 }

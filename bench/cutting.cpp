@@ -1,6 +1,6 @@
-// The cutting calculation: closed figures of 100,000 cuts and the forces over one turn against NumPy doing the same in the same
-// run, and what the window does for one change on the board of curves. With "count NAME" one piece of work runs alone, for
-// counting its instructions.
+// The cutting calculation: closed figures of 100,000 cuts and the forces over one turn against NumPy doing the same in
+// the same run, and what the window does for one change on the board of curves. With "count NAME" one piece of work
+// runs alone, for counting its instructions.
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QSettings>
@@ -43,7 +43,9 @@ void fill(StraightCuts& c) {
   const std::size_t count = c.size();
   c.mc = 0.26;
   c.efficiency = 0.85;
-  const auto spread = [&](std::size_t i, std::size_t by) { return static_cast<double>(i * by % count) / static_cast<double>(count); };
+  const auto spread = [&](std::size_t i, std::size_t by) {
+    return static_cast<double>(i * by % count) / static_cast<double>(count);
+  };
   for (std::size_t i = 0; i < count; ++i) {
     c.d_mm[i] = 2 + 38 * spread(i, 7919);
     c.teeth[i] = 2 + static_cast<double>(i % 6);
@@ -112,7 +114,8 @@ int main(int argc, char** argv) {
     over = 0;
     straight_figures(cuts, [&](std::size_t first, std::size_t count, const StraightFigures& f) {
       std::copy_n(f.pc_kw.begin(), count, powers.begin() + static_cast<std::ptrdiff_t>(first));
-      for (std::size_t i = 0; i < count; ++i) over += static_cast<std::size_t>((f.motor_power_kw[i] > 11) | (f.mc_nm[i] > 95) | (f.h_ex_mm[i] < 0.005));
+      for (std::size_t i = 0; i < count; ++i)
+        over += static_cast<std::size_t>((f.motor_power_kw[i] > 11) | (f.mc_nm[i] > 95) | (f.h_ex_mm[i] < 0.005));
     });
   };
   if (argc == 3 && std::strcmp(argv[1], "count") == 0) {
@@ -124,7 +127,8 @@ int main(int argc, char** argv) {
   }
 
   double closed_reference = 0, turn_reference = 0, closed_check = 0, mean_check = 0, peak_check = 0;
-  if (std::FILE* reference = popen("{ python3 -c 'import numpy' 2>/dev/null && python3 " REFERENCE "; } || /usr/bin/python3 " REFERENCE, "r")) {
+  if (std::FILE* reference = popen(
+          "{ python3 -c 'import numpy' 2>/dev/null && python3 " REFERENCE "; } || /usr/bin/python3 " REFERENCE, "r")) {
     char line[256];
     while (std::fgets(line, sizeof line, reference)) {
       std::istringstream words(line);
@@ -139,14 +143,21 @@ int main(int argc, char** argv) {
   double power = 0;
   for (const double pc : powers) power += pc;
   ForceFigures turn;
-  const double whole = least(seconds(200, [&] { turn = one_turn(input); })), in_slices = least(seconds(200, [&] { turn = one_turn(sliced); }));
-  std::printf("%-44s %.2f ms, NumPy %.1f ms: %.1f × (at least 5); powers differ by %.1e\n", "closed figures of 100,000 cuts", closed * 1e3, closed_reference * 1e3, closed_reference / closed, std::abs(power / closed_check - 1));
-  std::printf("%-44s %.0f µs in 50 slices, NumPy %.0f µs: %.0f × (at least 10); mean, peak differ by %.1e, %.1e\n", "forces over one turn, 360 steps", in_slices * 1e6, turn_reference * 1e6, turn_reference / in_slices,
+  const double whole = least(seconds(200, [&] { turn = one_turn(input); })),
+               in_slices = least(seconds(200, [&] { turn = one_turn(sliced); }));
+  std::printf("%-44s %.2f ms, NumPy %.1f ms: %.1f × (at least 5); powers differ by %.1e\n",
+              "closed figures of 100,000 cuts", closed * 1e3, closed_reference * 1e3, closed_reference / closed,
+              std::abs(power / closed_check - 1));
+  std::printf("%-44s %.0f µs in 50 slices, NumPy %.0f µs: %.0f × (at least 10); mean, peak differ by %.1e, %.1e\n",
+              "forces over one turn, 360 steps", in_slices * 1e6, turn_reference * 1e6, turn_reference / in_slices,
               std::abs(turn.mean_n / mean_check - 1), std::abs(turn.peak_n / peak_check - 1));
   std::printf("%-44s %.0f µs\n", "the same, a straight edge as one piece", whole * 1e6);
-  std::printf("%-44s %.0f µs; limits %.0f µs; closed %.1f µs\n", "one cut with everything, from nothing", median(seconds(200, [&] { compute_cut(s.cutter, s.held, s.material, s.machine, s.cut); })) * 1e6,
-              median(seconds(200, [&] { model.at(s.cut, Extent::limits); })) * 1e6, median(seconds(200, [&] { model.at(s.cut, Extent::closed); })) * 1e6);
-  std::printf("%-44s %.2f ms\n", "all six curves of a cut", median(seconds(60, [&] { curves_of(model, s.cut, now); })) * 1e3);
+  std::printf("%-44s %.0f µs; limits %.0f µs; closed %.1f µs\n", "one cut with everything, from nothing",
+              median(seconds(200, [&] { compute_cut(s.cutter, s.held, s.material, s.machine, s.cut); })) * 1e6,
+              median(seconds(200, [&] { model.at(s.cut, Extent::limits); })) * 1e6,
+              median(seconds(200, [&] { model.at(s.cut, Extent::closed); })) * 1e6);
+  std::printf("%-44s %.2f ms\n", "all six curves of a cut",
+              median(seconds(60, [&] { curves_of(model, s.cut, now); })) * 1e3);
 
   // In the window: one change, everything that follows from it worked out and painted.
   QApplication application(argc, argv);
@@ -178,6 +189,7 @@ int main(int argc, char** argv) {
     QApplication::processEvents();  // layout
     window.grab();
   }));
-  std::printf("%-44s %.1f ms worked out and set (under 8); with the whole window laid out and painted %.1f ms\n", "a change on the board, bench and all curves", worked * 1e3, painted * 1e3);
+  std::printf("%-44s %.1f ms worked out and set (under 8); with the whole window laid out and painted %.1f ms\n",
+              "a change on the board, bench and all curves", worked * 1e3, painted * 1e3);
   return 0;
 }

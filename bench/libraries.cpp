@@ -1,8 +1,8 @@
-// A library of 100,000 cutters: opening the shop against reading all its rows through SQLite's C interface; a keystroke in the
-// filter against QSortFilterProxyModel over the same rows; importing them from CSV against splitting that file with libcsv;
-// memory over the empty application.
-#include <malloc.h>
+// A library of 100,000 cutters: opening the shop against reading all its rows through SQLite's C interface; a keystroke
+// in the filter against QSortFilterProxyModel over the same rows; importing them from CSV against splitting that file
+// with libcsv; memory over the empty application.
 #include <csv.h>
+#include <malloc.h>
 #include <sqlite3.h>
 #include <unistd.h>
 
@@ -58,7 +58,8 @@ std::size_t read_all_rows(const QByteArray& file) {
   std::size_t bytes = 0;
   while (sqlite3_step(statement) == SQLITE_ROW) {
     for (const int i : {0, 1, 3}) {
-      const std::string text(reinterpret_cast<const char*>(sqlite3_column_text(statement, i)), static_cast<std::size_t>(sqlite3_column_bytes(statement, i)));
+      const std::string text(reinterpret_cast<const char*>(sqlite3_column_text(statement, i)),
+                             static_cast<std::size_t>(sqlite3_column_bytes(statement, i)));
       bytes += text.size();
     }
     bytes += static_cast<std::size_t>(sqlite3_column_int64(statement, 2));
@@ -72,8 +73,13 @@ std::size_t split_csv(const QByteArray& text) {
   std::vector<std::vector<std::string>> lines(1);
   csv_parser parser;
   csv_init(&parser, 0);
-  csv_parse(&parser, text.constData(), static_cast<std::size_t>(text.size()), [](void* data, std::size_t size, void* to) { static_cast<std::vector<std::vector<std::string>>*>(to)->back().emplace_back(static_cast<const char*>(data), size); },
-            [](int, void* to) { static_cast<std::vector<std::vector<std::string>>*>(to)->emplace_back(); }, &lines);
+  csv_parse(
+      &parser, text.constData(), static_cast<std::size_t>(text.size()),
+      [](void* data, std::size_t size, void* to) {
+        static_cast<std::vector<std::vector<std::string>>*>(to)->back().emplace_back(static_cast<const char*>(data),
+                                                                                     size);
+      },
+      [](int, void* to) { static_cast<std::vector<std::vector<std::string>>*>(to)->emplace_back(); }, &lines);
   csv_fini(&parser, nullptr, nullptr, &lines);
   csv_free(&parser);
   return lines.size();
@@ -92,7 +98,8 @@ int main(int argc, char** argv) {
   const QString file = dir.filePath(QStringLiteral("made.pecorra"));
   {
     const ShopState state = made_shop(count);
-    if (const auto made = write_shop(state, file, QStringLiteral("Made")); !made) return std::fprintf(stderr, "%s\n", qPrintable(made.error().sentence())), 1;
+    if (const auto made = write_shop(state, file, QStringLiteral("Made")); !made)
+      return std::fprintf(stderr, "%s\n", qPrintable(made.error().sentence())), 1;
   }
   malloc_trim(0);
 
@@ -105,10 +112,12 @@ int main(int argc, char** argv) {
       loaded.reset();
       references.push_back(milliseconds(1, [&] { read_all_rows(path); }));
       times.push_back(milliseconds(1, [&] { loaded.emplace(load_shop(file)); }));
-      if (!*loaded || (**loaded).state.cutters.size() != count || !(**loaded).faults.empty()) std::fprintf(stderr, "not all read\n");
+      if (!*loaded || (**loaded).state.cutters.size() != count || !(**loaded).faults.empty())
+        std::fprintf(stderr, "not all read\n");
     }
     const double opening = median(std::move(times)), rows = median(std::move(references));
-    std::printf("%-44s %8.1f ms, all rows through the C interface %.1f ms: %.2f x (at most 3)\n", "open a shop of 100,000 cutters", opening, rows, opening / rows);
+    std::printf("%-44s %8.1f ms, all rows through the C interface %.1f ms: %.2f x (at most 3)\n",
+                "open a shop of 100,000 cutters", opening, rows, opening / rows);
   }
 
   if (wanted("import")) {
@@ -116,7 +125,26 @@ int main(int argc, char** argv) {
     std::vector<const Cutter*> all;
     for (const Cutter& c : state.cutters) all.push_back(&c);
     CutterSheetWish wish;
-    wish.keys = {"number", "kind", "name", "diameter_mm", "corner_radius_mm", "flutes", "flute_length_mm", "reach_mm", "shank_diameter_mm", "overall_length_mm", "helix_deg", "point_angle_deg", "tool_material", "maker", "series", "order_code", "coating", "price", "in_stock", "notes"};
+    wish.keys = {"number",
+                 "kind",
+                 "name",
+                 "diameter_mm",
+                 "corner_radius_mm",
+                 "flutes",
+                 "flute_length_mm",
+                 "reach_mm",
+                 "shank_diameter_mm",
+                 "overall_length_mm",
+                 "helix_deg",
+                 "point_angle_deg",
+                 "tool_material",
+                 "maker",
+                 "series",
+                 "order_code",
+                 "coating",
+                 "price",
+                 "in_stock",
+                 "notes"};
     Sheet sheet = cutter_sheet(all, wish);
     for (std::size_t i = 1; i < sheet.lines.size(); ++i) sheet.lines[i][0] = std::to_string(i);
     const QByteArray text = QByteArray::fromStdString(csv_text(sheet));
@@ -145,7 +173,10 @@ int main(int argc, char** argv) {
       times.push_back(preview_ms + change_ms);  // up to the finished change
     }
     const double importing = median(std::move(times)), split = median(std::move(references));
-    std::printf("%-44s %8.1f ms, split by libcsv %.1f ms: %.2f x (at most 3); read after %.1f, preview after %.1f, the change made in %.1f, %zu taken\n", "import 100,000 lines of CSV", importing, split, importing / split, read_ms, preview_ms, change_ms, taken);
+    std::printf(
+        "%-44s %8.1f ms, split by libcsv %.1f ms: %.2f x (at most 3); read after %.1f, preview after %.1f, the change "
+        "made in %.1f, %zu taken\n",
+        "import 100,000 lines of CSV", importing, split, importing / split, read_ms, preview_ms, change_ms, taken);
     const QString target = dir.filePath(QStringLiteral("target.pecorra"));
     if (write_shop(empty, target, QStringLiteral("Empty"))) {
       auto shop = Shop::open(target);
@@ -160,7 +191,8 @@ int main(int argc, char** argv) {
       (*shop)->apply(std::move(read_change));
       const double applied = static_cast<double>(timer.nsecsElapsed()) / 1e6;
       (*shop)->wait_until_saved(600000);
-      std::printf("%-44s %8.1f ms on the interface thread, %.1f ms aside before it, on the disk after %.0f ms", "  taken into the open shop", applied, readied, static_cast<double>(timer.nsecsElapsed()) / 1e6);
+      std::printf("%-44s %8.1f ms on the interface thread, %.1f ms aside before it, on the disk after %.0f ms",
+                  "  taken into the open shop", applied, readied, static_cast<double>(timer.nsecsElapsed()) / 1e6);
       timer.restart();
       (*shop)->undo();
       std::printf("; undone in %.1f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);
@@ -192,7 +224,8 @@ int main(int argc, char** argv) {
     QApplication::processEvents();
     malloc_trim(0);
     const std::size_t after = resident_bytes();
-    std::printf("%-44s %8.0f bytes a cutter (at most 2048)\n", "resident memory over the empty application", static_cast<double>(after - before) / count);
+    std::printf("%-44s %8.0f bytes a cutter (at most 2048)\n", "resident memory over the empty application",
+                static_cast<double>(after - before) / count);
     if (wanted("filter")) {
       QSortFilterProxyModel proxy;
       auto* model = page.findChild<CutterModel*>();
@@ -220,8 +253,13 @@ int main(int argc, char** argv) {
           painted.push_back(static_cast<double>(timer.nsecsElapsed()) / 1e6);
         }
       }
-      const double slowest = *std::max_element(ours.begin(), ours.end()), slowest_painted = *std::max_element(painted.begin(), painted.end());
-      std::printf("%-44s %8.2f ms (slowest %.1f; painted %.1f, slowest %.1f), QSortFilterProxyModel %.1f ms: %.0f x (at least 20)\n", "a keystroke in the filter", median(ours), slowest, median(painted), slowest_painted, median(theirs), median(theirs) / median(ours));
+      const double slowest = *std::max_element(ours.begin(), ours.end()),
+                   slowest_painted = *std::max_element(painted.begin(), painted.end());
+      std::printf(
+          "%-44s %8.2f ms (slowest %.1f; painted %.1f, slowest %.1f), QSortFilterProxyModel %.1f ms: %.0f x (at least "
+          "20)\n",
+          "a keystroke in the filter", median(ours), slowest, median(painted), slowest_painted, median(theirs),
+          median(theirs) / median(ours));
     }
   }
   return 0;

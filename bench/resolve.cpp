@@ -1,14 +1,14 @@
-// One resolution, without and with its trail, against the same row looked up by prepared SQL in an in-memory SQLite plus
-// the same arithmetic. Two look-ups: one that has to find the row as the resolver does (sources in their order, the material
-// before its group), and one that is told the row's whole key. Half of the cutters lie between two rows; the SQL then reads
-// the row above as well and interpolates, as the resolver does. Rounds of all four take turns, since the machine's pace
-// changes from second to second; the medians of the rounds' ratios count.
+// One resolution, without and with its trail, against the same row looked up by prepared SQL in an in-memory SQLite
+// plus the same arithmetic. Two look-ups: one that has to find the row as the resolver does (sources in their order,
+// the material before its group), and one that is told the row's whole key. Half of the cutters lie between two rows;
+// the SQL then reads the row above as well and interpolates, as the resolver does. Rounds of all four take turns, since
+// the machine's pace changes from second to second; the medians of the rounds' ratios count.
+#include <sqlite3.h>
 #include <QCoreApplication>
 #include <chrono>
 #include <cmath>
 #include <cstdio>
 #include <numbers>
-#include <sqlite3.h>
 
 #include "shop/demo.h"
 #include "shop/evaluation.h"
@@ -36,7 +36,10 @@ class Rows {
  public:
   explicit Rows(const ShopState& state) {
     sqlite3_open(":memory:", &db_);
-    sqlite3_exec(db_, "CREATE TABLE row (level INTEGER, kind INTEGER, operation INTEGER, material TEXT, tool_material INTEGER, diameter REAL, vc REAL, feed REAL, ap REAL, ae REAL, plunge REAL, ramp REAL)", nullptr, nullptr, nullptr);
+    sqlite3_exec(db_,
+                 "CREATE TABLE row (level INTEGER, kind INTEGER, operation INTEGER, material TEXT, tool_material "
+                 "INTEGER, diameter REAL, vc REAL, feed REAL, ap REAL, ae REAL, plunge REAL, ramp REAL)",
+                 nullptr, nullptr, nullptr);
     sqlite3_stmt* insert = nullptr;
     sqlite3_prepare_v2(db_, "INSERT INTO row VALUES (?,?,?,?,?,?,?,?,?,?,?,?)", -1, &insert, nullptr);
     sqlite3_exec(db_, "BEGIN", nullptr, nullptr, nullptr);
@@ -60,12 +63,23 @@ class Rows {
       }
     sqlite3_exec(db_, "COMMIT", nullptr, nullptr, nullptr);
     sqlite3_finalize(insert);
-    sqlite3_exec(db_, "CREATE INDEX by_key ON row (kind, operation, material, tool_material, diameter)", nullptr, nullptr, nullptr);
+    sqlite3_exec(db_, "CREATE INDEX by_key ON row (kind, operation, material, tool_material, diameter)", nullptr,
+                 nullptr, nullptr);
     sqlite3_exec(db_, "ANALYZE", nullptr, nullptr, nullptr);
-    sqlite3_prepare_v2(db_, "SELECT vc, feed, ap, ae, plunge, ramp, diameter FROM row WHERE kind = ? AND operation = ? AND material = ? AND tool_material = ? AND diameter <= ? ORDER BY diameter DESC LIMIT 1", -1, &told_, nullptr);
-    sqlite3_prepare_v2(db_, "SELECT vc, feed, ap, ae, plunge, ramp, diameter FROM row WHERE kind = ? AND operation = ? AND material = ? AND tool_material = ? AND diameter > ? ORDER BY diameter LIMIT 1", -1, &next_, nullptr);
-    sqlite3_prepare_v2(db_, "SELECT vc, feed, ap, ae, plunge, ramp, diameter FROM row WHERE kind = ?1 AND operation = ?2 AND material IN (?3, ?6) AND tool_material IN (?4, -1) AND diameter <= ?5 "
-                            "ORDER BY CASE level WHEN 2 THEN 4 ELSE level END + CASE WHEN material = ?3 THEN 0 ELSE 2 END, tool_material = -1, diameter DESC LIMIT 1", -1, &find_, nullptr);
+    sqlite3_prepare_v2(db_,
+                       "SELECT vc, feed, ap, ae, plunge, ramp, diameter FROM row WHERE kind = ? AND operation = ? AND "
+                       "material = ? AND tool_material = ? AND diameter <= ? ORDER BY diameter DESC LIMIT 1",
+                       -1, &told_, nullptr);
+    sqlite3_prepare_v2(db_,
+                       "SELECT vc, feed, ap, ae, plunge, ramp, diameter FROM row WHERE kind = ? AND operation = ? AND "
+                       "material = ? AND tool_material = ? AND diameter > ? ORDER BY diameter LIMIT 1",
+                       -1, &next_, nullptr);
+    sqlite3_prepare_v2(db_,
+                       "SELECT vc, feed, ap, ae, plunge, ramp, diameter FROM row WHERE kind = ?1 AND operation = ?2 "
+                       "AND material IN (?3, ?6) AND tool_material IN (?4, -1) AND diameter <= ?5 "
+                       "ORDER BY CASE level WHEN 2 THEN 4 ELSE level END + CASE WHEN material = ?3 THEN 0 ELSE 2 END, "
+                       "tool_material = -1, diameter DESC LIMIT 1",
+                       -1, &find_, nullptr);
   }
   ~Rows() {
     sqlite3_finalize(told_);
@@ -74,7 +88,8 @@ class Rows {
     sqlite3_close(db_);
   }
   // With a group the row must be found; without, its key is told.
-  Conditions look_up(const Cutter& c, OperationKind operation, const std::string& material, const std::string& group, const Rounding& rounding) {
+  Conditions look_up(const Cutter& c, OperationKind operation, const std::string& material, const std::string& group,
+                     const Rounding& rounding) {
     sqlite3_stmt* select_ = group.empty() ? told_ : find_;
     if (!group.empty()) sqlite3_bind_text(select_, 6, group.data(), static_cast<int>(group.size()), SQLITE_STATIC);
     bind(select_, c, operation, material);
@@ -135,7 +150,8 @@ int main(int argc, char** argv) {
   context.machine = state.machines.named("Fettler 6")->id;
   const Query query = query_for(state, context);
   std::vector<Cutter> cutters;
-  for (const double d : {6.0, 7.0, 8.0, 9.0, 10.0, 11.0, 12.0, 14.0, 16.0, 18.0, 20.0, 19.0}) cutters.push_back(proposed_cutter(CutterKind::end_mill, d));
+  for (const double d : {6.0, 7.0, 8.0, 9.0, 10.0, 11.0, 12.0, 14.0, 16.0, 18.0, 20.0, 19.0})
+    cutters.push_back(proposed_cutter(CutterKind::end_mill, d));
   std::vector<CutterKey> keys;
   for (const Cutter& c : cutters) keys.push_back(resolver.key_of(c));
   const MaterialKey material = resolver.key_of(*state.materials.find(context.material));
@@ -150,7 +166,8 @@ int main(int argc, char** argv) {
     for (const std::string& by : {group, std::string()}) {
       const Conditions b = rows.look_up(cutters[i], context.operation, material_id, by, query.rounding);
       if (a.n_rpm == b.n_rpm && a.vf_mm_min == b.vf_mm_min && a.plunge_mm_min == b.plunge_mm_min) continue;
-      std::fprintf(stderr, "they do not agree for %s: %g %g, %g %g\n", suggested_name(cutters[i]).c_str(), a.n_rpm, a.vf_mm_min, b.n_rpm, b.vf_mm_min);
+      std::fprintf(stderr, "they do not agree for %s: %g %g, %g %g\n", suggested_name(cutters[i]).c_str(), a.n_rpm,
+                   a.vf_mm_min, b.n_rpm, b.vf_mm_min);
       return 1;
     }
   }
@@ -160,20 +177,30 @@ int main(int argc, char** argv) {
   std::vector<double> silent, told, find, key, by_silent, by_told, by_key;
   Trail trail;
   for (int round = 0; round < 41; ++round) {
-    silent.push_back(nanoseconds(40000, [&](int) { sum += resolver.resolve(keys[next()], material, machine, query).conditions.n_rpm; }));
-    find.push_back(nanoseconds(2000, [&](int) { const std::size_t i = next(); sum += rows.look_up(cutters[i], context.operation, material_id, group, query.rounding).n_rpm; }));
+    silent.push_back(nanoseconds(
+        40000, [&](int) { sum += resolver.resolve(keys[next()], material, machine, query).conditions.n_rpm; }));
+    find.push_back(nanoseconds(2000, [&](int) {
+      const std::size_t i = next();
+      sum += rows.look_up(cutters[i], context.operation, material_id, group, query.rounding).n_rpm;
+    }));
     told.push_back(nanoseconds(2000, [&](int) {
       trail.clear();
       sum += resolver.resolve(keys[next()], material, machine, query, trail).conditions.n_rpm;
     }));
-    key.push_back(nanoseconds(2000, [&](int) { const std::size_t i = next(); sum += rows.look_up(cutters[i], context.operation, material_id, {}, query.rounding).n_rpm; }));
+    key.push_back(nanoseconds(2000, [&](int) {
+      const std::size_t i = next();
+      sum += rows.look_up(cutters[i], context.operation, material_id, {}, query.rounding).n_rpm;
+    }));
     by_silent.push_back(find.back() / silent.back());
     by_told.push_back(find.back() / told.back());
     by_key.push_back(key.back() / silent.back());
   }
   std::printf("%-44s %10s %10s %9s\n", "one resolution", "ours", "SQL", "ratio");
-  std::printf("%-44s %7.0f ns %7.0f ns %7.1f ×   (at least 50)\n", "  without trail; SQL finds the row", median(silent), median(find), median(by_silent));
-  std::printf("%-44s %7.0f ns %7.0f ns %7.1f ×   (at least 1)\n", "  with its trail; SQL finds the row", median(told), median(find), median(by_told));
-  std::printf("%-44s %7.0f ns %7.0f ns %7.1f ×\n", "  without trail; SQL is told the row's key", median(silent), median(key), median(by_key));
+  std::printf("%-44s %7.0f ns %7.0f ns %7.1f ×   (at least 50)\n", "  without trail; SQL finds the row", median(silent),
+              median(find), median(by_silent));
+  std::printf("%-44s %7.0f ns %7.0f ns %7.1f ×   (at least 1)\n", "  with its trail; SQL finds the row", median(told),
+              median(find), median(by_told));
+  std::printf("%-44s %7.0f ns %7.0f ns %7.1f ×\n", "  without trail; SQL is told the row's key", median(silent),
+              median(key), median(by_key));
   return sum > 0 ? 0 : 1;
 }

@@ -41,6 +41,7 @@ int main(int argc, char** argv) {
     return v[v.size() / 2];
   };
   std::printf("%-44s %10s %10s %9s\n", "start to first painted window", "ours", "bare Qt", "ratio");
-  std::printf("%-44s %7.0f ms %7.0f ms %7.2f ×   (at most 2)\n", "  demo shop", median(ours), median(bare), median(ours) / median(bare));
+  std::printf("%-44s %7.0f ms %7.0f ms %7.2f ×   (at most 2)\n", "  demo shop", median(ours), median(bare),
+              median(ours) / median(bare));
   return 0;
 }

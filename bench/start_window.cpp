@@ -15,7 +15,8 @@ class FirstPaint : public QObject {
   bool eventFilter(QObject* object, QEvent* event) override {
     if (event->type() == QEvent::Paint && object->inherits("QAbstractItemView") == false && !done_) {
       done_ = true;
-      QMetaObject::invokeMethod(qApp, [] { qApp->exit(0); }, Qt::QueuedConnection);  // behind the painting
+      QMetaObject::invokeMethod(
+          qApp, [] { qApp->exit(0); }, Qt::QueuedConnection);  // behind the painting
     }
     return false;
   }

@@ -27,7 +27,8 @@ void aside(QObject* owner, Work work, Done done) {
 // Lets go of what can be so much that freeing it takes a while.
 template <class T>
 void drop_aside(std::shared_ptr<T>&& held) {
-  if (auto mine = std::move(held); mine && mine.use_count() == 1) [[maybe_unused]] const auto last = QtConcurrent::run([mine = std::move(mine)]() mutable { mine.reset(); });
+  if (auto mine = std::move(held); mine && mine.use_count() == 1) [[maybe_unused]]
+    const auto last = QtConcurrent::run([mine = std::move(mine)]() mutable { mine.reset(); });
 }
 
 }  // namespace pecorra

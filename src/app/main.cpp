@@ -18,7 +18,10 @@
 
 namespace {
 
-bool has_display() { return !qEnvironmentVariableIsEmpty("DISPLAY") || !qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY") || !qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"); }
+bool has_display() {
+  return !qEnvironmentVariableIsEmpty("DISPLAY") || !qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY") ||
+         !qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM");
+}
 
 bool wants(int argc, char** argv, const char* option) {
   for (int i = 1; i < argc; ++i)
@@ -31,7 +34,8 @@ void use_memory_screen(const QString& folder) {
   const QString name = folder + QStringLiteral("/screen.json");
   QFile file(name);
   if (file.open(QIODevice::WriteOnly))
-    file.write(R"({"screens":[{"name":"a","x":0,"y":0,"width":1280,"height":800,"logicalDpi":96,"logicalBaseDpi":96,"dpr":1}]})");
+    file.write(
+        R"({"screens":[{"name":"a","x":0,"y":0,"width":1280,"height":800,"logicalDpi":96,"logicalBaseDpi":96,"dpr":1}]})");
   qputenv("QT_QPA_PLATFORM", "offscreen:configfile=" + name.toUtf8());
 }
 
@@ -65,7 +69,9 @@ int main(int argc, char** argv) {
     if (shots) {
       use_memory_screen(scratch.path());
     } else if (!wants(argc, argv, "--help") && !wants(argc, argv, "--version")) {
-      std::fprintf(stderr, "There is no display to open a window on. “--shot DIR” draws every main view of the demo shop to PNG files in DIR.\n");
+      std::fprintf(stderr,
+                   "There is no display to open a window on. “--shot DIR” draws every main view of the demo shop to "
+                   "PNG files in DIR.\n");
       return 1;
     } else {
       qputenv("QT_QPA_PLATFORM", "offscreen");
@@ -75,11 +81,15 @@ int main(int argc, char** argv) {
   QApplication::setApplicationName(QStringLiteral("pecorra"));
   QApplication::setApplicationVersion(QStringLiteral(PECORRA_VERSION));
   QCommandLineParser parser;
-  parser.setApplicationDescription(QObject::tr("Cutters, feeds and speeds, and toolpaths that take their conditions from them."));
+  parser.setApplicationDescription(
+      QObject::tr("Cutters, feeds and speeds, and toolpaths that take their conditions from them."));
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument(QStringLiteral("FILE"), QObject::tr("A shop (NAME.pecorra); without it the last one, at first the demo shop."));
-  const QCommandLineOption shot(QStringLiteral("shot"), QObject::tr("Draws every main view of the demo shop to PNG files in DIR and leaves."), QStringLiteral("DIR"));
+  parser.addPositionalArgument(QStringLiteral("FILE"),
+                               QObject::tr("A shop (NAME.pecorra); without it the last one, at first the demo shop."));
+  const QCommandLineOption shot(QStringLiteral("shot"),
+                                QObject::tr("Draws every main view of the demo shop to PNG files in DIR and leaves."),
+                                QStringLiteral("DIR"));
   parser.addOption(shot);
   parser.process(application);
   if (parser.isSet(shot)) {

@@ -21,7 +21,8 @@ Mark mark_of(const TakenConditions& t) {
 
 QString cutter_mime_type() { return QStringLiteral("application/x-pecorra-cutters"); }
 
-Workspace::Workspace(Shop& shop, QObject* parent) : QObject(parent), shop_(shop), catalogue_(new CutterCatalogue(shop, this)) {
+Workspace::Workspace(Shop& shop, QObject* parent)
+    : QObject(parent), shop_(shop), catalogue_(new CutterCatalogue(shop, this)) {
   if (!state().materials.empty()) context_.material = state().materials[materials_in_order(state(), false).front()].id;
   if (!state().machines.empty()) context_.machine = state().machines[0].id;
   if (!state().jobs.empty()) job_ = state().jobs[0].id;
@@ -33,7 +34,8 @@ Workspace::Workspace(Shop& shop, QObject* parent) : QObject(parent), shop_(shop)
 }
 
 void Workspace::check_selection() {
-  if (!material() && !state().materials.empty()) context_.material = state().materials[materials_in_order(state(), false).front()].id;
+  if (!material() && !state().materials.empty())
+    context_.material = state().materials[materials_in_order(state(), false).front()].id;
   if (!machine() && !state().machines.empty()) context_.machine = state().machines[0].id;
   if (!cutter()) cutter_ = state().cutters.empty() ? Id{} : state().cutters[0].id;
   if (!job()) job_ = state().jobs.empty() ? Id{} : state().jobs[0].id;
@@ -45,7 +47,8 @@ void Workspace::set_context(const Context& context) {
   if (context == context_) return;
   // Sizes that are tried stand for any material; a speed that is tried was for the one before.
   if (context.operation != context_.operation) what_if_ = {};
-  else if (context.material != context_.material || context.machine != context_.machine) what_if_.vc_m_min.reset(), what_if_.fz_mm.reset();
+  else if (context.material != context_.material || context.machine != context_.machine)
+    what_if_.vc_m_min.reset(), what_if_.fz_mm.reset();
   context_ = context;
   emit context_changed();
 }
@@ -89,13 +92,20 @@ void Workspace::set_job_in_front(bool front) {
   emit context_changed();
 }
 
-Id Workspace::shown_material() const { return job_in_front() ? tried_material_.value_or(job()->material) : context_.material; }
-Id Workspace::shown_machine() const { return job_in_front() ? tried_machine_.value_or(job()->machine) : context_.machine; }
-double Workspace::shown_pace() const { return job_in_front() ? tried_pace_.value_or(job()->pace.value_or(100)) : context_.pace; }
+Id Workspace::shown_material() const {
+  return job_in_front() ? tried_material_.value_or(job()->material) : context_.material;
+}
+Id Workspace::shown_machine() const {
+  return job_in_front() ? tried_machine_.value_or(job()->machine) : context_.machine;
+}
+double Workspace::shown_pace() const {
+  return job_in_front() ? tried_pace_.value_or(job()->pace.value_or(100)) : context_.pace;
+}
 
 bool Workspace::is_trying() const {
   if (!job()) return false;
-  return (tried_material_ && *tried_material_ != job()->material) || (tried_machine_ && *tried_machine_ != job()->machine) ||
+  return (tried_material_ && *tried_material_ != job()->material) ||
+         (tried_machine_ && *tried_machine_ != job()->machine) ||
          (tried_pace_ && *tried_pace_ != job()->pace.value_or(100));
 }
 
@@ -157,20 +167,25 @@ void Workspace::try_pace(double pace) {
   emit job_changed();
 }
 
-std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter, const Assembly* held, const std::optional<Id>& follow, const WhatIf& tried) const {
+std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter, const Assembly* held,
+                                                   const std::optional<Id>& follow, const WhatIf& tried) const {
   if (!material() || !machine()) return std::nullopt;
   Query query = query_for(state(), context_);
   if (follow) {
     query.no_recipes = follow->is_null();
     query.recipe = shop_.resolver().recipe_place(*follow);
   }
-  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query, held ? held : state().assembly_of(cutter.id), tried);
+  return evaluate(state(), shop_.resolver(), cutter, *material(), *machine(), query,
+                  held ? held : state().assembly_of(cutter.id), tried);
 }
 
 Resolution Workspace::resolution_of(const Cutter& cutter, const WorkMaterial& material) const {
   if (!machine()) return {};
   const Resolver& resolver = shop_.resolver();
-  return resolver.resolve(key_as_used(state(), resolver, cutter), resolver.key_of(material), resolver.key_of(*machine()), query_for(state(), context_));
+  return resolver.resolve(key_as_used(state(), resolver, cutter), resolver.key_of(material),
+                          resolver.key_of(*machine()), query_for(state(), context_));
 }
 
 }  // namespace pecorra
+
+#include "moc_workspace.cpp"

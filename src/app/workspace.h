@@ -54,7 +54,9 @@ class Workspace : public QObject {
   void try_machine(const Id& id);
   void try_pace(double pace);
   // The job as the page shows it: with what is being tried, else as it is kept.
-  std::optional<Job> shown_job() const { return is_trying() ? tried_job() : job() ? std::optional(*job()) : std::nullopt; }
+  std::optional<Job> shown_job() const {
+    return is_trying() ? tried_job() : job() ? std::optional(*job()) : std::nullopt;
+  }
   // The job with conditions taken anew where they would differ from its copy; nothing where all stand.
   std::optional<Job> moved_job() const;
   // Of the job in front, else of the context.
@@ -70,13 +72,15 @@ class Workspace : public QObject {
 
   // The cutter's numbers in the context; `held`: in this assembly, else in its usual one.
   // `follow`: this recipe of it; the null id: its tables alone; nothing: as it comes.
-  std::optional<Evaluation> evaluation_of(const Cutter& cutter, const Assembly* held = nullptr, const std::optional<Id>& follow = std::nullopt, const WhatIf& tried = {}) const;
+  std::optional<Evaluation> evaluation_of(const Cutter& cutter, const Assembly* held = nullptr,
+                                          const std::optional<Id>& follow = std::nullopt,
+                                          const WhatIf& tried = {}) const;
   Resolution resolution_of(const Cutter& cutter, const WorkMaterial& material) const;
 
  signals:
   void context_changed();
   void selection_changed();
-  void job_changed();   // another job or operation, or another trial
+  void job_changed();  // another job or operation, or another trial
   void what_if_changed();
   void data_changed();  // the shop's objects
 

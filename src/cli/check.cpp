@@ -22,13 +22,15 @@ class Findings {
  public:
   void add(const std::string& where, const Message& m) {
     static constexpr const char* severities[] = {"note", "warning", "error"};
-    put(severities[static_cast<std::size_t>(m.severity)], where + (m.property.empty() ? "" : "." + m.property), m.code, sentence(m, UnitSystem::metric).toStdString());
+    put(severities[static_cast<std::size_t>(m.severity)], where + (m.property.empty() ? "" : "." + m.property), m.code,
+        sentence(m, UnitSystem::metric).toStdString());
   }
   void add(const std::string& where, const std::vector<Message>& messages) {
     for (const Message& m : messages) add(where, m);
   }
   void add(const std::string& where, const FormatFaults& faults) {
-    for (const FormatFault& f : faults) put("error", where + (where.empty() || f.key.empty() ? "" : ".") + f.key, "format", f.text);
+    for (const FormatFault& f : faults)
+      put("error", where + (where.empty() || f.key.empty() ? "" : ".") + f.key, "format", f.text);
   }
   void put(const char* severity, const std::string& key, const std::string& code, const std::string& text) {
     errors_ += std::string_view(severity) == "error";
@@ -53,8 +55,10 @@ void check_cutters(const ShopState& state, Findings& out) {
     std::vector<Message> messages = check_cutter(c);
     std::erase_if(messages, [&](const Message& m) { return m.severity == Severity::warning && !is_open(c, m); });
     out.add(where, messages);
-    if (const auto [first, fresh] = numbered.try_emplace({c.library, c.number}, &c); !fresh) out.add(where, Message{Severity::error, "number_twice", "number", {{"name", first->second->name}}});
-    if (!c.insert.is_null() && !state.inserts.find(c.insert)) out.put("error", where + ".insert", "insert_missing", "Its insert is not in this shop");
+    if (const auto [first, fresh] = numbered.try_emplace({c.library, c.number}, &c); !fresh)
+      out.add(where, Message{Severity::error, "number_twice", "number", {{"name", first->second->name}}});
+    if (!c.insert.is_null() && !state.inserts.find(c.insert))
+      out.put("error", where + ".insert", "insert_missing", "Its insert is not in this shop");
   }
 }
 
@@ -70,11 +74,14 @@ int check_shop(const QString& name) {
   for (const Machine& m : state.machines) out.add("machine " + m.name, check_machine(m));
   for (const Insert& i : state.inserts) out.add("insert " + i.name, check_insert(i));
   for (const Collet& c : state.collets) out.add("collet " + c.name, check_collet(c));
-  for (const EdgeMaterial& m : state.edge_materials) out.add(std::string(key_of(m.part)) + " " + m.name, check_edge_material(m));
+  for (const EdgeMaterial& m : state.edge_materials)
+    out.add(std::string(key_of(m.part)) + " " + m.name, check_edge_material(m));
   for (const Assembly& a : state.assemblies) {
     const Cutter* c = state.cutters.find(a.cutter);
     if (!c) out.put("error", "assembly " + a.id.text(), "cutter_missing", "Its cutter is not in this shop");
-    else out.add("assembly of " + std::to_string(c->number) + " " + c->name, check_assembly(*c, state.holders.find(a.holder), a, state.collets.find(a.collet)));
+    else
+      out.add("assembly of " + std::to_string(c->number) + " " + c->name,
+              check_assembly(*c, state.holders.find(a.holder), a, state.collets.find(a.collet)));
   }
   for (const Recipe& r : state.recipes) {
     const Cutter* c = state.cutters.find(r.cutter);
@@ -83,10 +90,12 @@ int check_shop(const QString& name) {
   }
   for (const ConditionTable& t : state.tables) {
     out.add("table " + t.name, check_table(t));
-    for (std::size_t i = 0; i < t.rows.size(); ++i) out.add("table " + t.name + " row " + std::to_string(i + 1), check_row(t.rows[i]));
+    for (std::size_t i = 0; i < t.rows.size(); ++i)
+      out.add("table " + t.name + " row " + std::to_string(i + 1), check_row(t.rows[i]));
   }
   for (const Job& job : state.jobs)
-    for (std::size_t i = 0; i < job.operations.size(); ++i) out.add("job " + job.name + " operation " + std::to_string(i + 1), check_operation(job, job.operations[i]));
+    for (std::size_t i = 0; i < job.operations.size(); ++i)
+      out.add("job " + job.name + " operation " + std::to_string(i + 1), check_operation(job, job.operations[i]));
   return out.tell("shop");
 }
 
@@ -118,12 +127,15 @@ int check_cutter_file(const QString& name) {
   if (!read.fault.isEmpty()) out.put("error", "", "format", read.fault.toStdString());
   out.add("", read.part_faults);
   for (const SheetLine<Cutter>& line : read.lines) {
-    const std::string where = read.sheet ? "row " + std::to_string(line.line) : "cutters[" + std::to_string(line.line - 1) + "]";
+    const std::string where =
+        read.sheet ? "row " + std::to_string(line.line) : "cutters[" + std::to_string(line.line - 1) + "]";
     for (const CellFault& f : line.faults)
-      if (word_of(f.column) != "insert") out.put("error", where + (f.column.empty() ? "" : "." + f.column), "format", f.text);
+      if (word_of(f.column) != "insert")
+        out.put("error", where + (f.column.empty() ? "" : "." + f.column), "format", f.text);
     if (line.faults.empty() || !read.sheet) out.add(where, check_cutter(line.value));
   }
-  for (const std::string& heading : read.unknown) out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
+  for (const std::string& heading : read.unknown)
+    out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
   return out.tell("library");
 }
 
@@ -131,15 +143,19 @@ int check_cutter_file(const QString& name) {
 int check_sheet(const QString& name) {
   const RowFile read = read_row_file(name, {}, UnitSystem::metric, {});
   Findings out;
-  const bool rows = std::any_of(read.sheet.lines.begin(), read.sheet.lines.end(), [](const SheetLine<ConditionRow>& line) {
-    return std::any_of(line.given.begin(), line.given.end(), [](const Property<ConditionRow>* p) { return p->key == "vc_m_min" || p->key == "feed_mm"; });
-  });
+  const bool rows =
+      std::any_of(read.sheet.lines.begin(), read.sheet.lines.end(), [](const SheetLine<ConditionRow>& line) {
+        return std::any_of(line.given.begin(), line.given.end(),
+                           [](const Property<ConditionRow>* p) { return p->key == "vc_m_min" || p->key == "feed_mm"; });
+      });
   if (!rows) return check_cutter_file(name);
   if (!read.fault.isEmpty()) out.put("error", "", "format", read.fault.toStdString());
   for (const SheetLine<ConditionRow>& line : read.sheet.lines)
     for (const CellFault& f : line.faults)
-      if (word_of(f.column) != "material" && word_of(f.column) != "workmaterial") out.put("error", "row " + std::to_string(f.line) + "." + f.column, "cell", f.text);
-  for (const std::string& heading : read.sheet.unknown) out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
+      if (word_of(f.column) != "material" && word_of(f.column) != "workmaterial")
+        out.put("error", "row " + std::to_string(f.line) + "." + f.column, "cell", f.text);
+  for (const std::string& heading : read.sheet.unknown)
+    out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
   return out.tell("rows");
 }
 
@@ -151,9 +167,12 @@ int check(const std::string& file) {
   const QString ending = QFileInfo(name).suffix().toLower();
   if (ending == QLatin1String("pecorra")) return check_shop(name);
   if (ending == QLatin1String("dxf") || ending == QLatin1String("svg")) return check_drawing(name);
-  if (ending == QLatin1String("json") || ending == QLatin1String("xml") || ending == QLatin1String("pdf")) return check_cutter_file(name);
+  if (ending == QLatin1String("json") || ending == QLatin1String("xml") || ending == QLatin1String("pdf"))
+    return check_cutter_file(name);
   if (ending == QLatin1String("csv") || ending == QLatin1String("xlsx")) return check_sheet(name);
-  return say(FormatFaults{{"FILE", "“." + ending.toStdString() + "” is no ending that is known; .pecorra, .json, .csv, .xlsx, .xml, .dxf, .svg and .pdf (a stock-taking sheet) are"}});
+  return say(FormatFaults{{"FILE", "“." + ending.toStdString() +
+                                       "” is no ending that is known; .pecorra, .json, .csv, .xlsx, .xml, .dxf, .svg "
+                                       "and .pdf (a stock-taking sheet) are"}});
 }
 
 }  // namespace pecorra::cli

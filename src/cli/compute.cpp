@@ -12,8 +12,8 @@ namespace {
 constexpr std::size_t longest_request = 4u << 20;
 
 // Keys for which 0 is a fault, not “not given”.
-constexpr std::string_view never_zero[] = {"diameter_mm", "flutes", "kc11_n_mm2", "efficiency", "vc_m_min", "n_rpm",
-                                           "fz_mm", "fn_mm", "vf_mm_min", "hex_mm"};
+constexpr std::string_view never_zero[] = {"diameter_mm", "flutes", "kc11_n_mm2", "efficiency", "vc_m_min",
+                                           "n_rpm",       "fz_mm",  "fn_mm",      "vf_mm_min",  "hex_mm"};
 
 template <class T>
 std::vector<std::string_view> keys_of(std::span<const Property<T>> list) {
@@ -63,7 +63,8 @@ Json messages_json(const std::vector<Message>& messages) {
   static constexpr const char* severities[] = {"note", "warning", "error"};
   Json list = Json::array();
   for (const Message& m : messages)
-    list.push_back({{"severity", severities[static_cast<int>(m.severity)]}, {"code", m.code},
+    list.push_back({{"severity", severities[static_cast<int>(m.severity)]},
+                    {"code", m.code},
                     {"text", sentence(m, UnitSystem::metric).toStdString()}});
   return list;
 }
@@ -79,8 +80,9 @@ int value(const ValueOptions& options) {
   if (!written) {
     const ValueFault& fault = written.error();
     // Counted in characters, not in bytes.
-    const auto before = std::count_if(options.text.begin(), options.text.begin() + static_cast<std::ptrdiff_t>(fault.place),
-                                      [](char c) { return (static_cast<unsigned char>(c) & 0xC0) != 0x80; });
+    const auto before =
+        std::count_if(options.text.begin(), options.text.begin() + static_cast<std::ptrdiff_t>(fault.place),
+                      [](char c) { return (static_cast<unsigned char>(c) & 0xC0) != 0x80; });
     faults.push_back({"TEXT", "at character " + std::to_string(before + 1) + ": " + sentence(fault)});
     return say(faults);
   }
@@ -120,11 +122,13 @@ int compute() {
     if (request->contains("cutter") && (*request)["cutter"].is_object() && !has("cutter", needed))
       faults.push_back({std::string("cutter.") + needed, "is missing; it is needed"});
   if (has("machine", "power_curve_rpm_kw"))
-    read_power_curve(machine.power_curve, (*request)["machine"]["power_curve_rpm_kw"], "machine.power_curve_rpm_kw", faults);
+    read_power_curve(machine.power_curve, (*request)["machine"]["power_curve_rpm_kw"], "machine.power_curve_rpm_kw",
+                     faults);
   if (machine.min_rpm && machine.max_rpm && *machine.min_rpm > *machine.max_rpm)
     faults.push_back({"machine.min_rpm", "is above max_rpm; at most max_rpm is expected"});
   if (faults.empty())
-    for (const Message& m : check_cut(cutter, cut)) faults.push_back({m.property, sentence(m, UnitSystem::metric).toStdString()});
+    for (const Message& m : check_cut(cutter, cut))
+      faults.push_back({m.property, sentence(m, UnitSystem::metric).toStdString()});
   if (!faults.empty()) return say(faults);
 
   const CutReport report = compute_cut(cutter, assembly, material, machine, cut);

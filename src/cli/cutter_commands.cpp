@@ -1,12 +1,13 @@
-// Cutters and their assemblies on the command line: import, export, figures of an assembly, those that are here twice, merging.
+// Cutters and their assemblies on the command line: import, export, figures of an assembly, those that are here twice,
+// merging.
 #include <QFileInfo>
 #include <algorithm>
 #include <cmath>
 #include <iostream>
 
 #include "cli/lookup.h"
-#include "core/holder/assembly_figures.h"
 #include "core/cutter/duplicates.h"
+#include "core/holder/assembly_figures.h"
 #include "shop/cutter_edit.h"
 #include "shop/library_file.h"
 #include "shop/words.h"
@@ -25,18 +26,23 @@ int export_library(const ExportOptions& options) {
   } else if (library) {
     for (const Cutter& c : state.cutters)
       if (c.library == library->id) cutters.push_back(&c);
-    std::stable_sort(cutters.begin(), cutters.end(), [](const Cutter* a, const Cutter* b) { return a->number < b->number; });
+    std::stable_sort(cutters.begin(), cutters.end(),
+                     [](const Cutter* a, const Cutter* b) { return a->number < b->number; });
   }
   if (!faults.empty()) return say(faults);
   if (*format == CutterFormat::dxf || *format == CutterFormat::svg)
     for (const Cutter* c : cutters)
-      if (silhouette(*c).empty()) std::cerr << "number " << c->number << ": " << c->name << " has no outline, its sizes do not fit; left out\n";
-  const Written written = write_cutter_file(state, library, cutters, *format, QString::fromStdString(options.out), UnitSystem::metric);
+      if (silhouette(*c).empty())
+        std::cerr << "number " << c->number << ": " << c->name << " has no outline, its sizes do not fit; left out\n";
+  const Written written =
+      write_cutter_file(state, library, cutters, *format, QString::fromStdString(options.out), UnitSystem::metric);
   if (!written.fault.isEmpty()) {
     std::cerr << "OUT: " << written.fault.toStdString() << "\n";
     return failed;
   }
-  if (!written.left_out.isEmpty()) std::cerr << "note: " << options.format << " does not carry " << written.left_out.join(QStringLiteral(", ")).toStdString() << "\n";
+  if (!written.left_out.isEmpty())
+    std::cerr << "note: " << options.format << " does not carry "
+              << written.left_out.join(QStringLiteral(", ")).toStdString() << "\n";
   return answered;
 }
 
@@ -53,12 +59,14 @@ int import_library(const ImportOptions& options) {
     library.id = new_id();
     library.name = options.library;
   }
-  IncomingCutters incoming = read_cutter_file(QString::fromStdString(options.file), options.inch ? UnitSystem::inch : UnitSystem::metric, known_names(state));
+  IncomingCutters incoming = read_cutter_file(QString::fromStdString(options.file),
+                                              options.inch ? UnitSystem::inch : UnitSystem::metric, known_names(state));
   if (!incoming.fault.isEmpty()) return say(FormatFaults{{"FILE", incoming.fault.toStdString()}});
   CutterPreview preview = preview_cutters(state, library, incoming);
   Json rejected = Json::array(), conflicts = Json::array();
   for (auto& line : preview.lines) {
-    for (const CellFault& f : line.faults) rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
+    for (const CellFault& f : line.faults)
+      rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
     if (line.state != MergeState::conflict) continue;
     conflicts.push_back({{"row", line.line}, {"message", line.why}});
     line.picked = options.conflicts;
@@ -68,7 +76,8 @@ int import_library(const ImportOptions& options) {
       std::cerr << "shop: can only be read; nothing was changed\n";
       return failed;
     }
-    shop.apply(take_cutters(state, library, incoming, preview, QFileInfo(QString::fromStdString(options.file)).fileName()));
+    shop.apply(
+        take_cutters(state, library, incoming, preview, QFileInfo(QString::fromStdString(options.file)).fileName()));
     if (!shop.wait_until_saved(300000)) {
       std::cerr << "shop: not written; it stays as it was\n";
       return failed;
@@ -76,7 +85,11 @@ int import_library(const ImportOptions& options) {
   }
   Json parts = Json::array();
   for (const FormatFault& f : incoming.part_faults) parts.push_back(f.line());
-  Json answer{{"new", preview.counts[0]}, {"changed", preview.counts[1]}, {"same", preview.counts[2]}, {"conflict", preview.counts[3]}, {"rejected", rejected}};
+  Json answer{{"new", preview.counts[0]},
+              {"changed", preview.counts[1]},
+              {"same", preview.counts[2]},
+              {"conflict", preview.counts[3]},
+              {"rejected", rejected}};
   if (!conflicts.empty()) answer["conflicts"] = conflicts;
   if (!incoming.unknown.empty()) answer["unknown_columns"] = incoming.unknown;
   if (!parts.empty()) answer["left_out"] = parts;
@@ -91,8 +104,11 @@ int assembly(const AssemblyOptions& options) {
   FormatFaults faults;
   const Library* library = find_named(state.libraries, options.library, "library", faults);
   const Cutter* cutter = find_cutter(state, library, options.number, "number", faults);
-  for (const auto& [value, key, most] : {std::tuple{options.wall_height_mm, "wall-height", 1e6}, {options.draft_deg, "draft", 80.0}, {options.stickout_mm, "stickout", 1e6}})
-    if (value && !(std::isfinite(*value) && *value >= 0 && *value <= most)) faults.push_back({key, "0 to " + Json(most).dump() + " is expected"});
+  for (const auto& [value, key, most] : {std::tuple{options.wall_height_mm, "wall-height", 1e6},
+                                         {options.draft_deg, "draft", 80.0},
+                                         {options.stickout_mm, "stickout", 1e6}})
+    if (value && !(std::isfinite(*value) && *value >= 0 && *value <= most))
+      faults.push_back({key, "0 to " + Json(most).dump() + " is expected"});
   const Holder* holder = options.holder.empty() ? nullptr : find_named(state.holders, options.holder, "holder", faults);
   const Assembly* named = nullptr;
   if (cutter) {
@@ -104,7 +120,8 @@ int assembly(const AssemblyOptions& options) {
         if (state.assemblies[i].name == options.name) named = &state.assemblies[i];
         names += (names.empty() ? "" : ", ") + state.assemblies[i].name;
       }
-      if (!named) faults.push_back({"name", "“" + options.name + "” is no assembly of this cutter; there are: " + names});
+      if (!named)
+        faults.push_back({"name", "“" + options.name + "” is no assembly of this cutter; there are: " + names});
     }
   }
   if (!faults.empty()) return say(faults);
@@ -116,7 +133,8 @@ int assembly(const AssemblyOptions& options) {
     a.measured_stickout_mm.reset();
   }
   std::optional<Wall> wall;
-  if (options.wall_height_mm || options.draft_deg) wall = Wall{options.wall_height_mm.value_or(0), options.draft_deg.value_or(0)};
+  if (options.wall_height_mm || options.draft_deg)
+    wall = Wall{options.wall_height_mm.value_or(0), options.draft_deg.value_or(0)};
   const AssemblyFigures f = figures_of(*cutter, holder, a, wall);
   Json figures = Json::object();
   const auto put = [&](const char* key, const std::optional<double>& value) {
@@ -138,7 +156,14 @@ int assembly(const AssemblyOptions& options) {
   for (const Holder& h : state.holders)
     if (!h.retired && holds(h, *cutter)) fitting.push_back(h.name);
   const std::vector<Message> messages = check_assembly(*cutter, holder, a, state.collets.find(a.collet));
-  std::cout << Json{{"cutter", cutter->name}, {"assembly", a.name}, {"holder", holder ? Json(holder->name) : Json(nullptr)}, {"figures", figures}, {"holders_that_fit", fitting}, {"messages", messages_json(messages)}}.dump(2) << "\n";
+  std::cout << Json{{"cutter", cutter->name},
+                    {"assembly", a.name},
+                    {"holder", holder ? Json(holder->name) : Json(nullptr)},
+                    {"figures", figures},
+                    {"holders_that_fit", fitting},
+                    {"messages", messages_json(messages)}}
+                   .dump(2)
+            << "\n";
   return answered;
 }
 
@@ -152,7 +177,9 @@ int duplicates(const std::string& shop) {
     return Json{{"library", library ? library->name : ""}, {"number", c.number}, {"name", c.name}};
   };
   for (const LikePair& pair : like_pairs(state.cutters.all()))
-    pairs.push_back({{"first", named(state.cutters[pair.first])}, {"second", named(state.cutters[pair.second])}, {"by", pair.why == Likeness::order_code ? "order_code" : "sizes"}});
+    pairs.push_back({{"first", named(state.cutters[pair.first])},
+                     {"second", named(state.cutters[pair.second])},
+                     {"by", pair.why == Likeness::order_code ? "order_code" : "sizes"}});
   std::cout << Json{{"duplicates", pairs}}.dump(2) << "\n";
   return answered;
 }
@@ -164,7 +191,9 @@ int merge(const MergeOptions& options) {
   const ShopState& state = shop.state();
   FormatFaults faults;
   const Library* keep_library = find_named(state.libraries, options.library, "library", faults);
-  const Library* gone_library = options.gone_library.empty() ? keep_library : find_named(state.libraries, options.gone_library, "gone-library", faults);
+  const Library* gone_library = options.gone_library.empty()
+                                    ? keep_library
+                                    : find_named(state.libraries, options.gone_library, "gone-library", faults);
   const Cutter* keep = find_cutter(state, keep_library, options.keep, "keep", faults);
   const Cutter* gone = find_cutter(state, gone_library, options.gone, "gone", faults);
   if (keep && keep == gone) faults.push_back({"gone", "is the cutter that is to be kept; another number is expected"});

@@ -35,13 +35,16 @@ const T* find_named(const Collection<T>& all, const std::string& name, const cha
   return nullptr;
 }
 
-inline const Cutter* find_cutter(const ShopState& state, const Library* library, int number, const char* key, FormatFaults& faults) {
+inline const Cutter* find_cutter(const ShopState& state, const Library* library, int number, const char* key,
+                                 FormatFaults& faults) {
   if (!library) return nullptr;
   if (const Cutter* found = state.cutter_numbered(library->id, number)) return found;
   int nearest = 0;
   for (const Cutter& c : state.cutters)
-    if (c.library == library->id && (nearest == 0 || std::abs(c.number - number) < std::abs(nearest - number))) nearest = c.number;
-  faults.push_back({key, "there is no cutter " + std::to_string(number) + " in “" + library->name + "”" + (nearest ? "; the nearest is " + std::to_string(nearest) : "; it is empty")});
+    if (c.library == library->id && (nearest == 0 || std::abs(c.number - number) < std::abs(nearest - number)))
+      nearest = c.number;
+  faults.push_back({key, "there is no cutter " + std::to_string(number) + " in “" + library->name + "”" +
+                             (nearest ? "; the nearest is " + std::to_string(nearest) : "; it is empty")});
   return nullptr;
 }
 
@@ -51,7 +54,8 @@ std::optional<E> find_choice(const std::string& text, const char* key, FormatFau
   std::vector<std::string> keys;
   for (const Choice& c : choices_of<E>()) keys.emplace_back(c.key);
   const std::string near = nearest_text(text, keys);
-  faults.push_back({key, "“" + text + "” is not known" + (near.empty() ? std::string() : "; the nearest is “" + near + "”")});
+  faults.push_back(
+      {key, "“" + text + "” is not known" + (near.empty() ? std::string() : "; the nearest is “" + near + "”")});
   return std::nullopt;
 }
 

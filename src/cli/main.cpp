@@ -100,7 +100,8 @@ int main(int argc, char** argv) {
   import_command->add_flag("--inch", imported.inch, "Numbers without a unit are inches");
 
   cli::AssemblyOptions assembly;
-  auto* assembly_command = app.add_subcommand("assembly", "Gauge length, reach beside a wall, weight and stiffness of a cutter in its holder");
+  auto* assembly_command = app.add_subcommand(
+      "assembly", "Gauge length, reach beside a wall, weight and stiffness of a cutter in its holder");
   assembly_command->add_option("--shop", assembly.shop)->required();
   assembly_command->add_option("--library", assembly.library)->required();
   assembly_command->add_option("--number", assembly.number)->required();

@@ -12,16 +12,20 @@ int import_rows(const RowsOptions& options) {
   const ShopState& state = (*shop)->state();
   FormatFaults faults;
   const ConditionTable* table = find_named(state.tables, options.table, "table", faults);
-  if (table && table->level == TableLevel::starter) faults.push_back({"table", "“" + table->name + "” is shipped and stays as it is; a table of the shop's own is expected"});
+  if (table && table->level == TableLevel::starter)
+    faults.push_back(
+        {"table", "“" + table->name + "” is shipped and stays as it is; a table of the shop's own is expected"});
   if (!faults.empty()) return say(faults);
-  const RowFile read = read_row_file(QString::fromStdString(options.file), {}, UnitSystem::metric, state.materials.all());
+  const RowFile read =
+      read_row_file(QString::fromStdString(options.file), {}, UnitSystem::metric, state.materials.all());
   if (!read.fault.isEmpty()) return say(FormatFaults{{"FILE", read.fault.toStdString()}});
   auto lines = preview_rows(*table, read.sheet);
   int counts[5] = {};
   Json rejected = Json::array(), conflicts = Json::array();
   for (auto& line : lines) {
     ++counts[static_cast<int>(line.state)];
-    for (const CellFault& f : line.faults) rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
+    for (const CellFault& f : line.faults)
+      rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
     if (line.state != MergeState::conflict) continue;
     conflicts.push_back({{"row", line.line}, {"message", line.why}});
     line.picked = options.conflicts;
@@ -34,7 +38,15 @@ int import_rows(const RowsOptions& options) {
       return failed;
     }
   }
-  std::cout << Json{{"new", counts[0]}, {"changed", counts[1]}, {"same", counts[2]}, {"conflict", counts[3]}, {"rejected", rejected}, {"conflicts", conflicts}, {"unknown_columns", read.sheet.unknown}}.dump(2) << "\n";
+  std::cout << Json{{"new", counts[0]},
+                    {"changed", counts[1]},
+                    {"same", counts[2]},
+                    {"conflict", counts[3]},
+                    {"rejected", rejected},
+                    {"conflicts", conflicts},
+                    {"unknown_columns", read.sheet.unknown}}
+                   .dump(2)
+            << "\n";
   return answered;
 }
 
@@ -44,7 +56,8 @@ int export_rows(const RowsOptions& options) {
   FormatFaults faults;
   const ConditionTable* table = find_named(loaded->state.tables, options.table, "table", faults);
   if (!faults.empty()) return say(faults);
-  const QString fault = write_sheet_file(QString::fromStdString(options.file), sheet_of(loaded->state, *table, UnitSystem::metric));
+  const QString fault =
+      write_sheet_file(QString::fromStdString(options.file), sheet_of(loaded->state, *table, UnitSystem::metric));
   if (fault.isEmpty()) return answered;
   std::cerr << "FILE: " << fault.toStdString() << "\n";
   return failed;

@@ -42,7 +42,9 @@ Json conditions_json(const Evaluation& e) {
 Json spoken_trail_json(const Trail& trail) {
   Json list = Json::array();
   for (const TrailStep& step : trail)
-    list.push_back({{"step", step.step}, {"text", sentence(step, UnitSystem::metric).toStdString()}, {"values", details_json(step.values)}});
+    list.push_back({{"step", step.step},
+                    {"text", sentence(step, UnitSystem::metric).toStdString()},
+                    {"values", details_json(step.values)}});
   return list;
 }
 
@@ -51,9 +53,12 @@ std::string no_answer_text(const Evaluation& e, const Cutter& cutter, OperationK
   const NoAnswer reason = e.resolution.reason;
   std::string text;
   for (const TrailStep& step : e.trail)
-    if (reason == NoAnswer::no_row ? step.step != "near_row" : &step == &e.trail.back()) text += (text.empty() ? "" : " ") + sentence(step, UnitSystem::metric).toStdString();
+    if (reason == NoAnswer::no_row ? step.step != "near_row" : &step == &e.trail.back())
+      text += (text.empty() ? "" : " ") + sentence(step, UnitSystem::metric).toStdString();
   if (!text.empty()) return text;
-  if (reason == NoAnswer::cannot_do) return "a " + std::string(label_of(cutter.kind)) + " does no " + std::string(label_of(operation)) + "; it is " + reason_text(reason, cutter.kind).toStdString();
+  if (reason == NoAnswer::cannot_do)
+    return "a " + std::string(label_of(cutter.kind)) + " does no " + std::string(label_of(operation)) + "; it is " +
+           reason_text(reason, cutter.kind).toStdString();
   return reason_text(reason, cutter.kind).toStdString();
 }
 
@@ -78,18 +83,24 @@ int resolve(const ResolveOptions& options) {
     for (const std::size_t i : state.recipes.of_cutter(cutter->id)) names.push_back(state.recipes[i].name);
     const std::string near = nearest_text(options.recipe, names);
     if (!recipe)
-      faults.push_back({"recipe", "“" + options.recipe + "” is not known; " + (names.empty() ? "this cutter has no recipes" : near.empty() ? "this cutter has " + names.front() : "“" + near + "” is the nearest")});
+      faults.push_back({"recipe", "“" + options.recipe + "” is not known; " +
+                                      (names.empty()  ? "this cutter has no recipes"
+                                       : near.empty() ? "this cutter has " + names.front()
+                                                      : "“" + near + "” is the nearest")});
     else if (operation && recipe->operation != *operation)
-      faults.push_back({"recipe", "“" + recipe->name + "” is for " + std::string(label_of(recipe->operation)) + "; an operation of that is expected"});
+      faults.push_back({"recipe", "“" + recipe->name + "” is for " + std::string(label_of(recipe->operation)) +
+                                      "; an operation of that is expected"});
   }
   auto positive = [&](const std::optional<double>& number, const char* key) {
     if (number && !(std::isfinite(*number) && *number > 0)) faults.push_back({key, "more than 0 is expected"});
   };
   positive(options.ap_mm, "ap");
   positive(options.ae_mm, "ae");
-  if (options.pace && !(*options.pace >= 1 && *options.pace <= 1000)) faults.push_back({"pace", "between 1 and 1000 is expected"});
+  if (options.pace && !(*options.pace >= 1 && *options.pace <= 1000))
+    faults.push_back({"pace", "between 1 and 1000 is expected"});
   if (cutter && cutter->diameter_mm && options.ae_mm && *options.ae_mm > *cutter->diameter_mm)
-    faults.push_back({"ae", "is more than the diameter; at most " + std::to_string(*cutter->diameter_mm) + " is expected"});
+    faults.push_back(
+        {"ae", "is more than the diameter; at most " + std::to_string(*cutter->diameter_mm) + " is expected"});
   if (!faults.empty()) return say(faults);
 
   Context context;
@@ -153,12 +164,14 @@ int chart(const ChartOptions& options) {
       const Resolution r = resolver.resolve(key, resolver.key_of(material), machine_key, query);
       const Conditions& c = r.conditions;
       if (csv) {
-        std::cout << quoted(library_name) << ',' << cutter.number << ',' << quoted(cutter.name) << ',' << quoted(material.name) << ','
-                  << figure(c.n_rpm) << ',' << figure(c.vf_mm_min) << ',' << figure(c.ap_mm) << ',' << figure(c.ae_mm) << ',' << key_of(r.source) << ','
+        std::cout << quoted(library_name) << ',' << cutter.number << ',' << quoted(cutter.name) << ','
+                  << quoted(material.name) << ',' << figure(c.n_rpm) << ',' << figure(c.vf_mm_min) << ','
+                  << figure(c.ap_mm) << ',' << figure(c.ae_mm) << ',' << key_of(r.source) << ','
                   << (r.guess ? "true" : "false") << "\n";
         continue;
       }
-      Json row{{"library", library_name}, {"number", cutter.number}, {"name", cutter.name}, {"material", material.name}};
+      Json row{
+          {"library", library_name}, {"number", cutter.number}, {"name", cutter.name}, {"material", material.name}};
       put(row, "n_rpm", c.n_rpm);
       put(row, "vf_mm_min", c.vf_mm_min);
       put(row, "ap_mm", c.ap_mm);
@@ -196,11 +209,13 @@ int program(const ProgramOptions& options) {
   for (std::size_t i = 0; i < planned.faults.size(); ++i)
     for (const Message& m : planned.faults[i])
       if (m.severity == Severity::error)
-        std::cerr << "operation " << i + 1 << " " << job->operations[i].name << ": " << m.property << ": " << sentence(m, UnitSystem::metric).toStdString() << "\n";
+        std::cerr << "operation " << i + 1 << " " << job->operations[i].name << ": " << m.property << ": "
+                  << sentence(m, UnitSystem::metric).toStdString() << "\n";
   if (planned.has_faults() && !options.skip_faulty) return failed;
   const std::string text = program_text(head_of(state, *job), *job, planned, dialect_named(dialect));
   QSaveFile file(QString::fromStdString(options.out));
-  if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) || !file.commit()) {
+  if (!file.open(QIODevice::WriteOnly) ||
+      file.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) || !file.commit()) {
     std::cerr << "o: cannot write “" << options.out << "”: " << file.errorString().toStdString() << "\n";
     return failed;
   }

@@ -9,8 +9,12 @@ namespace {
 void append_utf8(std::string& out, unsigned code) {
   if (code < 0x80) out += static_cast<char>(code);
   else if (code < 0x800) out += static_cast<char>(0xc0 | code >> 6), out += static_cast<char>(0x80 | (code & 0x3f));
-  else if (code < 0x10000) out += static_cast<char>(0xe0 | code >> 12), out += static_cast<char>(0x80 | (code >> 6 & 0x3f)), out += static_cast<char>(0x80 | (code & 0x3f));
-  else out += static_cast<char>(0xf0 | code >> 18), out += static_cast<char>(0x80 | (code >> 12 & 0x3f)), out += static_cast<char>(0x80 | (code >> 6 & 0x3f)), out += static_cast<char>(0x80 | (code & 0x3f));
+  else if (code < 0x10000)
+    out += static_cast<char>(0xe0 | code >> 12), out += static_cast<char>(0x80 | (code >> 6 & 0x3f)),
+        out += static_cast<char>(0x80 | (code & 0x3f));
+  else
+    out += static_cast<char>(0xf0 | code >> 18), out += static_cast<char>(0x80 | (code >> 12 & 0x3f)),
+        out += static_cast<char>(0x80 | (code >> 6 & 0x3f)), out += static_cast<char>(0x80 | (code & 0x3f));
 }
 
 }  // namespace
@@ -22,7 +26,8 @@ bool is_utf8(std::string_view text) {
     if (c < 0x80) {
       // Plain letters, eight at a time.
       std::uint64_t eight = 0;
-      while (i + 8 <= text.size() && (std::memcpy(&eight, text.data() + i, 8), (eight & 0x8080808080808080u) == 0)) i += 8;
+      while (i + 8 <= text.size() && (std::memcpy(&eight, text.data() + i, 8), (eight & 0x8080808080808080u) == 0))
+        i += 8;
       while (i < text.size() && static_cast<unsigned char>(text[i]) < 0x80) ++i;
       continue;
     }
@@ -30,7 +35,9 @@ bool is_utf8(std::string_view text) {
     if (more == 0) return false;
     for (std::size_t k = 1; k <= more; ++k)
       if ((at(k) >> 6) != 2) return false;
-    if ((c == 0xe0 && at(1) < 0xa0) || (c == 0xed && at(1) >= 0xa0) || (c == 0xf0 && at(1) < 0x90) || (c == 0xf4 && at(1) >= 0x90)) return false;
+    if ((c == 0xe0 && at(1) < 0xa0) || (c == 0xed && at(1) >= 0xa0) || (c == 0xf0 && at(1) < 0x90) ||
+        (c == 0xf4 && at(1) >= 0x90))
+      return false;
     i += more + 1;
   }
   return true;
@@ -38,8 +45,10 @@ bool is_utf8(std::string_view text) {
 
 // 0x80 to 0x9f are not as in Latin-1.
 std::string from_windows(std::string_view text) {
-  static constexpr unsigned middle[32] = {0x20ac, 0x81, 0x201a, 0x192, 0x201e, 0x2026, 0x2020, 0x2021, 0x2c6, 0x2030, 0x160, 0x2039, 0x152, 0x8d, 0x17d, 0x8f,
-                                          0x90, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2013, 0x2014, 0x2dc, 0x2122, 0x161, 0x203a, 0x153, 0x9d, 0x17e, 0x178};
+  static constexpr unsigned middle[32] = {0x20ac, 0x81,   0x201a, 0x192,  0x201e, 0x2026, 0x2020, 0x2021,
+                                          0x2c6,  0x2030, 0x160,  0x2039, 0x152,  0x8d,   0x17d,  0x8f,
+                                          0x90,   0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2013, 0x2014,
+                                          0x2dc,  0x2122, 0x161,  0x203a, 0x153,  0x9d,   0x17e,  0x178};
   std::string out;
   for (const char c : text) {
     const auto u = static_cast<unsigned char>(c);

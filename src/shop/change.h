@@ -29,15 +29,19 @@ struct Change {
     if (from != to) objects.push_back({kind_of(after), after.id, std::move(from), std::move(to)});
   }
   template <class T>
-  void add(const T& object) { objects.push_back({kind_of(object), object.id, {}, body_of(object)}); }
+  void add(const T& object) {
+    objects.push_back({kind_of(object), object.id, {}, body_of(object)});
+  }
   template <class T>
-  void remove(const T& object) { objects.push_back({kind_of(object), object.id, body_of(object), {}}); }
+  void remove(const T& object) {
+    objects.push_back({kind_of(object), object.id, body_of(object), {}});
+  }
 
   Change reversed() const;
 };
 
-// A change with its cutters already read from their texts, which is most of the work where there are very many. Can be made on
-// another thread.
+// A change with its cutters already read from their texts, which is most of the work where there are very many. Can be
+// made on another thread.
 struct ReadChange {
   explicit ReadChange(Change change);
   Change change;

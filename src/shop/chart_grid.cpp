@@ -11,9 +11,7 @@
 
 namespace pecorra {
 
-void ChartGrid::clear() {
-  *this = {};
-}
+void ChartGrid::clear() { *this = {}; }
 
 void ChartGrid::set(const ShopState& state, const Resolver& resolver, const Context& context, const ChartWish& wish) {
   state_ = &state;
@@ -33,15 +31,19 @@ void ChartGrid::set(const ShopState& state, const Resolver& resolver, const Cont
       if (state.cutters[i].id == wish.cutter) cutters_.push_back(i);
     if (!cutters_.empty())
       for (int i = 0; i < operation_count; ++i)
-        if (can_do(state.cutters[cutters_[0]].kind, static_cast<OperationKind>(i))) operations_.push_back(static_cast<OperationKind>(i));
+        if (can_do(state.cutters[cutters_[0]].kind, static_cast<OperationKind>(i)))
+          operations_.push_back(static_cast<OperationKind>(i));
   } else {
     const QStringList words = text_of(wish.text).split(QLatin1Char(' '), Qt::SkipEmptyParts);
     for (std::size_t i = 0; i < state.cutters.size(); ++i) {
       const Cutter& c = state.cutters[i];
       if (wish.only_able && !can_do(c.kind, context.operation)) continue;
       if (!words.isEmpty()) {
-        const QString all = text_of(std::to_string(c.number) + " " + c.name + " " + std::string(label_of(c.kind)) + " " + c.maker + " " + c.series);
-        if (!std::all_of(words.begin(), words.end(), [&](const QString& w) { return all.contains(w, Qt::CaseInsensitive); })) continue;
+        const QString all = text_of(std::to_string(c.number) + " " + c.name + " " + std::string(label_of(c.kind)) +
+                                    " " + c.maker + " " + c.series);
+        if (!std::all_of(words.begin(), words.end(),
+                         [&](const QString& w) { return all.contains(w, Qt::CaseInsensitive); }))
+          continue;
       }
       cutters_.push_back(i);
     }
@@ -53,9 +55,15 @@ void ChartGrid::set(const ShopState& state, const Resolver& resolver, const Cont
   next_ = 0;
 }
 
-const Cutter& ChartGrid::cutter_at(int row) const { return state_->cutters[cutters_[wish_.rows == ChartRows::cutters ? static_cast<std::size_t>(row) : 0]]; }
-OperationKind ChartGrid::operation_at(int row) const { return wish_.rows == ChartRows::operations ? operations_[static_cast<std::size_t>(row)] : context_.operation; }
-const WorkMaterial& ChartGrid::material_at(int column) const { return state_->materials[materials_[static_cast<std::size_t>(column)]]; }
+const Cutter& ChartGrid::cutter_at(int row) const {
+  return state_->cutters[cutters_[wish_.rows == ChartRows::cutters ? static_cast<std::size_t>(row) : 0]];
+}
+OperationKind ChartGrid::operation_at(int row) const {
+  return wish_.rows == ChartRows::operations ? operations_[static_cast<std::size_t>(row)] : context_.operation;
+}
+const WorkMaterial& ChartGrid::material_at(int column) const {
+  return state_->materials[materials_[static_cast<std::size_t>(column)]];
+}
 
 int ChartGrid::row_of(const Id& cutter) const {
   for (std::size_t i = 0; i < cutters_.size(); ++i)
@@ -86,7 +94,8 @@ const ChartCell& ChartGrid::cell(int row, int column) const {
   if (cell.ready) return cell;
   Query query = query_;
   query.operation = operation_at(row);
-  const Resolution r = resolver_->resolve(key_at(row), material_keys_[static_cast<std::size_t>(column)], machine_key_, query);
+  const Resolution r =
+      resolver_->resolve(key_at(row), material_keys_[static_cast<std::size_t>(column)], machine_key_, query);
   cell.ready = true;
   cell.source = r.source;
   cell.reason = r.reason;
@@ -109,7 +118,8 @@ double ChartGrid::worst_used(int row, int column) const {
   const Cutter& cutter = cutter_at(row);
   Query query = query_;
   query.operation = operation_at(row);
-  const Evaluation e = evaluate(*state_, *resolver_, cutter, material_at(column), *machine_, query, state_->assembly_of(cutter.id), {}, Extent::limits);
+  const Evaluation e = evaluate(*state_, *resolver_, cutter, material_at(column), *machine_, query,
+                                state_->assembly_of(cutter.id), {}, Extent::limits);
   const double used = e.cut.headroom.empty() ? 0 : e.cut.headroom.front().tightest();
   used_[at] = used;
   return used;
@@ -133,7 +143,8 @@ Sheet ChartGrid::sheet(UnitSystem units) const {
   Sheet out;
   out.name = "Chart, " + std::string(label_of(context_.operation));
   const bool by_cutter = wish_.rows == ChartRows::cutters;
-  std::vector<std::string> heads = by_cutter ? std::vector<std::string>{"Number", "Name"} : std::vector<std::string>{"Number", "Operation"};
+  std::vector<std::string> heads =
+      by_cutter ? std::vector<std::string>{"Number", "Name"} : std::vector<std::string>{"Number", "Operation"};
   const std::string feed_unit = unit_text(Quantity::table_feed, units);
   for (int c = 0; c < column_count(); ++c) {
     heads.push_back(material_at(c).name + " S (rpm)");
@@ -142,7 +153,8 @@ Sheet ChartGrid::sheet(UnitSystem units) const {
   }
   out.lines.push_back(std::move(heads));
   for (int r = 0; r < row_count(); ++r) {
-    std::vector<std::string> line{std::to_string(cutter_at(r).number), by_cutter ? cutter_at(r).name : std::string(label_of(operation_at(r)))};
+    std::vector<std::string> line{std::to_string(cutter_at(r).number),
+                                  by_cutter ? cutter_at(r).name : std::string(label_of(operation_at(r)))};
     for (int c = 0; c < column_count(); ++c) {
       const ChartCell& v = cell(r, c);
       if (!v.found()) {

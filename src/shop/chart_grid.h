@@ -1,5 +1,5 @@
-// The chart as data: cutters × materials for one operation, or the operations of one cutter × materials. Cells are worked
-// out when they are asked for, or bit by bit in quiet moments.
+// The chart as data: cutters × materials for one operation, or the operations of one cutter × materials. Cells are
+// worked out when they are asked for, or bit by bit in quiet moments.
 #pragma once
 
 #include <unordered_map>
@@ -14,10 +14,10 @@ enum class ChartRows { cutters, operations };
 
 struct ChartWish {
   ChartRows rows = ChartRows::cutters;
-  Id cutter;                  // whose operations
-  std::string text;           // every word is in name, kind, maker or number
-  bool only_able = false;     // cutters that can do the operation
-  bool all_materials = false; // also those that the shop does not cut
+  Id cutter;                   // whose operations
+  std::string text;            // every word is in name, kind, maker or number
+  bool only_able = false;      // cutters that can do the operation
+  bool all_materials = false;  // also those that the shop does not cut
   bool operator==(const ChartWish&) const = default;
 };
 
@@ -37,7 +37,9 @@ class ChartGrid {
   void clear();
 
   ChartRows rows() const { return wish_.rows; }
-  int row_count() const { return static_cast<int>(wish_.rows == ChartRows::cutters ? cutters_.size() : operations_.size()); }
+  int row_count() const {
+    return static_cast<int>(wish_.rows == ChartRows::cutters ? cutters_.size() : operations_.size());
+  }
   int column_count() const { return static_cast<int>(materials_.size()); }
   // Of a row of cutters, or the one cutter.
   const Cutter& cutter_at(int row) const;
@@ -61,7 +63,9 @@ class ChartGrid {
 
  private:
   const CutterKey& key_at(int row) const;
-  std::size_t place(int row, int column) const { return static_cast<std::size_t>(row) * materials_.size() + static_cast<std::size_t>(column); }
+  std::size_t place(int row, int column) const {
+    return static_cast<std::size_t>(row) * materials_.size() + static_cast<std::size_t>(column);
+  }
 
   const ShopState* state_ = nullptr;
   const Resolver* resolver_ = nullptr;

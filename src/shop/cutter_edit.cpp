@@ -17,13 +17,17 @@ Cutter completed(const Cutter& keep, const Cutter& from) {
   for (const Property<Cutter>& property : properties<Cutter>()) {
     const Value mine = property.get(keep), theirs = property.get(from);
     const std::string* text = std::get_if<std::string>(&mine);
-    const bool empty = std::holds_alternative<std::monostate>(mine) || (text && (text->empty() || *text == Id{}.text()));
+    const bool empty =
+        std::holds_alternative<std::monostate>(mine) || (text && (text->empty() || *text == Id{}.text()));
     if (!empty || mine == theirs) continue;
     property.set(out, theirs);
     if (from.guesses.contains(property.key)) out.guesses.insert(std::string(property.key));
-    if (const auto typed = from.typed.find(property.key); typed != from.typed.end()) out.typed[typed->first] = typed->second;
+    if (const auto typed = from.typed.find(property.key); typed != from.typed.end())
+      out.typed[typed->first] = typed->second;
   }
-  const auto sum = [](std::optional<int> a, std::optional<int> b) { return a && b ? std::optional(*a + *b) : a ? a : b; };
+  const auto sum = [](std::optional<int> a, std::optional<int> b) {
+    return a && b ? std::optional(*a + *b) : a ? a : b;
+  };
   out.in_stock = sum(keep.in_stock, from.in_stock);
   out.on_order = sum(keep.on_order, from.on_order);
   out.wanted = std::max(keep.wanted, from.wanted);
@@ -43,14 +47,18 @@ bool same_assembly(Assembly a, const Assembly& b) {
 
 template <class T>
 void add_lack(std::vector<Lack>& lacks, const QString& what, const T& thing, const QString& why) {
-  lacks.push_back({what, why, text_of(thing.maker + (thing.maker.empty() || thing.order_code.empty() ? "" : " ") + thing.order_code)});
+  lacks.push_back(
+      {what, why,
+       text_of(thing.maker + (thing.maker.empty() || thing.order_code.empty() ? "" : " ") + thing.order_code)});
 }
 
 template <class T>
 QString stock_text(const T& thing) {
   QStringList parts;
   if (thing.retired) parts << QObject::tr("retired");
-  else parts << (thing.in_stock.value_or(0) == 0 ? QObject::tr("none in stock") : QObject::tr("%1 in stock").arg(*thing.in_stock));
+  else
+    parts << (thing.in_stock.value_or(0) == 0 ? QObject::tr("none in stock")
+                                              : QObject::tr("%1 in stock").arg(*thing.in_stock));
   if (thing.wanted) parts << QObject::tr("%1 wanted").arg(*thing.wanted);
   if (thing.on_order.value_or(0) > 0) parts << QObject::tr("%1 on order").arg(*thing.on_order);
   return parts.join(QStringLiteral(", "));
@@ -58,19 +66,23 @@ QString stock_text(const T& thing) {
 
 // Counted, and none left; what nobody counts is taken to be there.
 template <class T>
-bool is_missing(const T& thing) { return thing.retired || (thing.in_stock && *thing.in_stock == 0); }
+bool is_missing(const T& thing) {
+  return thing.retired || (thing.in_stock && *thing.in_stock == 0);
+}
 
 QString cutter_text(const Cutter& c) { return QObject::tr("Cutter %1, %2").arg(c.number).arg(text_of(c.name)); }
 
 }  // namespace
 
 void follow_name(const ShopState& state, const Cutter& before, Cutter& after) {
-  if (after.name.empty() || (after.name == before.name && before.name == state.name_for(before))) after.name = state.name_for(after);
+  if (after.name.empty() || (after.name == before.name && before.name == state.name_for(before)))
+    after.name = state.name_for(after);
 }
 
 Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& gone) {
   Change change;
-  change.label = QObject::tr("Merged %1, number %2, into number %3").arg(text_of(gone.name)).arg(gone.number).arg(keep.number);
+  change.label =
+      QObject::tr("Merged %1, number %2, into number %3").arg(text_of(gone.name)).arg(gone.number).arg(keep.number);
   change.edit(keep, completed(keep, gone));
   bool has_usual = false;
   for (const std::size_t i : state.assemblies.of_cutter(keep.id)) has_usual = has_usual || state.assemblies[i].usual;
@@ -91,7 +103,9 @@ Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& g
     moved.cutter = keep.id;
     // Of two usual ones for the same the one that stays was there first.
     for (const std::size_t j : state.recipes.of_cutter(keep.id))
-      if (state.recipes[j].usual && state.recipes[j].operation == moved.operation && state.recipes[j].material == moved.material) moved.usual = false;
+      if (state.recipes[j].usual && state.recipes[j].operation == moved.operation &&
+          state.recipes[j].material == moved.material)
+        moved.usual = false;
     change.edit(state.recipes[i], moved);
   }
   for (const Job& job : state.jobs) {
@@ -148,7 +162,9 @@ Change change_insert(const ShopState& state, const Insert& before, const Insert&
     ++carried;
     change.edit(c, fresh);
   }
-  if (carried > 0) change.label += QObject::tr(", and %n cutters with it", nullptr, carried).replace(QStringLiteral("%n"), QString::number(carried));
+  if (carried > 0)
+    change.label += QObject::tr(", and %n cutters with it", nullptr, carried)
+                        .replace(QStringLiteral("%n"), QString::number(carried));
   return change;
 }
 
@@ -174,7 +190,8 @@ Change change_name_pattern(const ShopState& state, const std::string& pattern) {
     renamed.name = r.name;
     change.edit(*r.cutter, renamed);
   }
-  change.label = list.empty() ? QObject::tr("Names by %1").arg(text_of(pattern)) : QObject::tr("Names by %1: %2 cutters renamed").arg(text_of(pattern)).arg(list.size());
+  change.label = list.empty() ? QObject::tr("Names by %1").arg(text_of(pattern))
+                              : QObject::tr("Names by %1: %2 cutters renamed").arg(text_of(pattern)).arg(list.size());
   return change;
 }
 
@@ -189,13 +206,21 @@ std::vector<Lack> lacks_of(const ShopState& state, const Job& job) {
       continue;
     }
     if (is_missing(*c)) add_lack(lacks, cutter_text(*c), *c, stock_text(*c));
-    if (const Insert* insert = state.inserts.find(c->insert); insert && seen.insert(insert->id).second && (is_missing(*insert) || insert->in_stock.value_or(1000) < c->flutes.value_or(1)))
-      add_lack(lacks, QObject::tr("Insert %1 %2, %3 needed").arg(text_of(insert->name), text_of(insert->grade)).arg(c->flutes.value_or(1)), *insert, stock_text(*insert));
+    if (const Insert* insert = state.inserts.find(c->insert);
+        insert && seen.insert(insert->id).second &&
+        (is_missing(*insert) || insert->in_stock.value_or(1000) < c->flutes.value_or(1)))
+      add_lack(lacks,
+               QObject::tr("Insert %1 %2, %3 needed")
+                   .arg(text_of(insert->name), text_of(insert->grade))
+                   .arg(c->flutes.value_or(1)),
+               *insert, stock_text(*insert));
     const Assembly* a = state.assembly_of(c->id);
     if (!a) continue;
-    if (const Holder* holder = state.holders.find(a->holder); holder && is_missing(*holder) && seen.insert(holder->id).second)
+    if (const Holder* holder = state.holders.find(a->holder);
+        holder && is_missing(*holder) && seen.insert(holder->id).second)
       add_lack(lacks, QObject::tr("Holder %1").arg(text_of(holder->name)), *holder, stock_text(*holder));
-    if (const Collet* collet = state.collets.find(a->collet); collet && is_missing(*collet) && seen.insert(collet->id).second)
+    if (const Collet* collet = state.collets.find(a->collet);
+        collet && is_missing(*collet) && seen.insert(collet->id).second)
       add_lack(lacks, QObject::tr("Collet %1").arg(text_of(collet->name)), *collet, stock_text(*collet));
   }
   return lacks;
@@ -205,10 +230,12 @@ std::vector<Lack> to_buy(const ShopState& state) {
   std::vector<Lack> lacks;
   const auto look = [&](const auto& things, const auto& text) {
     for (const auto& thing : things)
-      if (const int n = short_by(thing); n > 0) add_lack(lacks, QObject::tr("%1 × %2").arg(n).arg(text(thing)), thing, stock_text(thing));
+      if (const int n = short_by(thing); n > 0)
+        add_lack(lacks, QObject::tr("%1 × %2").arg(n).arg(text(thing)), thing, stock_text(thing));
   };
   look(state.cutters, cutter_text);
-  look(state.inserts, [](const Insert& i) { return QObject::tr("Insert %1 %2").arg(text_of(i.name), text_of(i.grade)); });
+  look(state.inserts,
+       [](const Insert& i) { return QObject::tr("Insert %1 %2").arg(text_of(i.name), text_of(i.grade)); });
   look(state.holders, [](const Holder& h) { return QObject::tr("Holder %1").arg(text_of(h.name)); });
   look(state.collets, [](const Collet& c) { return QObject::tr("Collet %1").arg(text_of(c.name)); });
   return lacks;

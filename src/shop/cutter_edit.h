@@ -1,5 +1,5 @@
-// Changes of cutters that reach further than one cutter: merging, inserts, names by the shop's pattern; and what is to be
-// bought.
+// Changes of cutters that reach further than one cutter: merging, inserts, names by the shop's pattern; and what is to
+// be bought.
 #pragma once
 
 #include "shop/change.h"
@@ -9,8 +9,8 @@ namespace pecorra {
 // A name that was the suggested one follows the sizes; an empty one is suggested anew.
 void follow_name(const ShopState& state, const Cutter& before, Cutter& after);
 
-// `gone` becomes `keep`: assemblies move over (those that are the same stand once), operations of jobs point to `keep` and
-// keep every value they have, what only `gone` says is taken over, the counts are added. One step.
+// `gone` becomes `keep`: assemblies move over (those that are the same stand once), operations of jobs point to `keep`
+// and keep every value they have, what only `gone` says is taken over, the counts are added. One step.
 Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& gone);
 // Said for good: these are two.
 Change tell_apart(const Cutter& cutter, const Cutter& other, const std::string& reason);

@@ -71,7 +71,8 @@ void add_cutter(ShopState& state, const Json& entry) {
   assembly.cutter = cutter.id;
   if (const Holder* holder = state.holders.named(entry.value("holder", ""))) assembly.holder = holder->id;
   if (const Collet* collet = state.collets.named(entry.value("collet", ""))) assembly.collet = collet->id;
-  if (entry.contains("stickout_mm") && entry["stickout_mm"].is_number()) assembly.stickout_mm = entry["stickout_mm"].get<double>();
+  if (entry.contains("stickout_mm") && entry["stickout_mm"].is_number())
+    assembly.stickout_mm = entry["stickout_mm"].get<double>();
   state.cutters.put(std::move(cutter));
   state.assemblies.put(std::move(assembly));
 }
@@ -80,7 +81,9 @@ void add_recipe(ShopState& state, const Json& entry) {
   Json json = entry;
   for (const char* key : {"cutter", "material"}) json.erase(key);
   const std::string name = entry["name"].get<std::string>();
-  Recipe recipe = shipped<Recipe>(json, "recipe/" + entry["cutter"][0].get<std::string>() + "/" + std::to_string(entry["cutter"][1].get<int>()) + "/" + name + "/" + entry["operation"].get<std::string>());
+  Recipe recipe = shipped<Recipe>(json, "recipe/" + entry["cutter"][0].get<std::string>() + "/" +
+                                            std::to_string(entry["cutter"][1].get<int>()) + "/" + name + "/" +
+                                            entry["operation"].get<std::string>());
   const Library* library = state.libraries.named(entry["cutter"][0].get<std::string>());
   const Cutter& cutter = *state.cutter_numbered(library->id, entry["cutter"][1].get<int>());
   recipe.cutter = cutter.id;
@@ -110,7 +113,12 @@ void add_job(ShopState& state, const Json& entry) {
     Operation o;
     FormatFaults faults;
     Job holder;  // an operation is read as part of a job
-    from_json(holder, Json{{"operations", Json::array({[&] { Json copy = step; copy.erase("cutter"); return copy; }()})}}, faults);
+    from_json(holder, Json{{"operations", Json::array({[&] {
+                              Json copy = step;
+                              copy.erase("cutter");
+                              return copy;
+                            }()})}},
+              faults);
     if (!faults.empty() || holder.operations.size() != 1) qFatal("shipped operation is faulty");
     o = holder.operations.front();
     o.id = Id::from_name("operation/" + job.name + "/" + std::to_string(job.operations.size()));
@@ -149,7 +157,8 @@ const std::vector<Machine>& generic_machines() {
   static const std::vector<Machine> machines = [] {
     std::vector<Machine> list;
     const Json shipped_machines = shipped_json(QStringLiteral("machines.json"));
-    for (const Json& json : shipped_machines["machines"]) list.push_back(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
+    for (const Json& json : shipped_machines["machines"])
+      list.push_back(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
     return list;
   }();
   return machines;
@@ -166,16 +175,19 @@ namespace {
 // What every shop starts with; `tables` go before the starter tables.
 ShopState shipped_state(const std::string& name, const Json& machines, const Json& libraries, const Json& tables) {
   ShopState state;
-  const Json materials = shipped_json(QStringLiteral("materials.json")), holders = shipped_json(QStringLiteral("holders.json"));
+  const Json materials = shipped_json(QStringLiteral("materials.json")),
+             holders = shipped_json(QStringLiteral("holders.json"));
   const Json starter = shipped_json(QStringLiteral("tables/starter.json"));
   ShopSettings settings;
   settings.id = Id::from_name("settings");
   settings.name = name;
   state.settings.put(settings);
-  for (const Json& json : libraries) state.libraries.put(shipped<Library>(json, "library/" + json["name"].get<std::string>()));
+  for (const Json& json : libraries)
+    state.libraries.put(shipped<Library>(json, "library/" + json["name"].get<std::string>()));
   for (const Json& json : materials["materials"])
     state.materials.put(shipped<WorkMaterial>(json, "material/" + json["name"].get<std::string>()));
-  for (const Json& json : machines) state.machines.put(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
+  for (const Json& json : machines)
+    state.machines.put(shipped<Machine>(json, "machine/" + json["name"].get<std::string>()));
   for (const Json& json : holders["holders"])
     state.holders.put(shipped<Holder>(json, "holder/" + json["name"].get<std::string>()));
   const Json edge_materials = shipped_json(QStringLiteral("edge_materials.json"));
@@ -198,9 +210,12 @@ ShopState new_shop_state(const std::string& name) {
 ShopState demo_state() {
   const Json demo = shipped_json(QStringLiteral("demo/shop.json"));
   ShopState state = shipped_state(demo["shop"].get<std::string>(), demo["machines"], demo["libraries"], demo["tables"]);
-  for (const Json& json : demo["inserts"]) state.inserts.put(shipped<Insert>(json, "insert/" + json["name"].get<std::string>()));
-  for (const Json& json : demo["collets"]) state.collets.put(shipped<Collet>(json, "collet/" + json["name"].get<std::string>()));
-  for (const Json& json : demo["tool_materials"]) state.edge_materials.put(shipped<EdgeMaterial>(json, "edge_material/" + json["name"].get<std::string>()));
+  for (const Json& json : demo["inserts"])
+    state.inserts.put(shipped<Insert>(json, "insert/" + json["name"].get<std::string>()));
+  for (const Json& json : demo["collets"])
+    state.collets.put(shipped<Collet>(json, "collet/" + json["name"].get<std::string>()));
+  for (const Json& json : demo["tool_materials"])
+    state.edge_materials.put(shipped<EdgeMaterial>(json, "edge_material/" + json["name"].get<std::string>()));
   for (const Json& json : demo["number_blocks"]) {
     Json own = json;
     own.erase("library");
@@ -228,10 +243,10 @@ tl::expected<void, StoreFault> write_shop(const ShopState& state, const QString&
     if (!store) return tl::unexpected(store.error());
     StoredChange change{label.toStdString(), current_user(), current_time(), {}};
     auto add = [&](const auto& collection) {
-      for (const auto& object : collection) change.edits.push_back({kind_of(object), object.id, 0, {}, body_of(object)});
+      for (const auto& object : collection)
+        change.edits.push_back({kind_of(object), object.id, 0, {}, body_of(object)});
     };
-    ShopState all = state;
-    for (int i = 0; i < object_kind_count; ++i) all.visit(static_cast<ObjectKind>(i), add);
+    state.visit_all(add);
     const auto done = (*store)->commit(change);
     if (!done) return tl::unexpected(done.error());
   }

@@ -25,7 +25,8 @@ T edited(const T& object, const Property<T>& property, const Value& value, const
 // "Flute length 26 → 30 mm"
 template <class T>
 QString edit_label(const T& before, const T& after, const Property<T>& property, UnitSystem units) {
-  return property_change_text(text_of(property.label), property.get(before), property.get(after), property.quantity, property.choices, units);
+  return property_change_text(label_text(property.label), property.get(before), property.get(after), property.quantity,
+                              property.choices, units);
 }
 
 }  // namespace pecorra

@@ -13,14 +13,20 @@ std::optional<double> known(double value) { return std::isnan(value) ? std::null
 double or_none(const std::optional<double>& value) { return value.value_or(not_given); }
 
 using enum Quantity;
-const std::array what_if_list{field<&WhatIf::ap_mm>("ap_mm", "ap", "Depth of cut", length, "Along the axis").above(0), field<&WhatIf::ae_mm>("ae_mm", "ae", "Width of cut", length, "Beside a straight wall").above(0),
-                              field<&WhatIf::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, "At the effective diameter").above(0),
-                              field<&WhatIf::fz_mm>("fz_mm", "fz", "Chip load", feed_per_tooth, "Feed per tooth").above(0),
-                              field<&WhatIf::stickout_mm>("stickout_mm", "LPR", "Stick-out", length, "From the tip to the face of the holder").above(0)};
+const std::array what_if_list{
+    field<&WhatIf::ap_mm>("ap_mm", "ap", "Depth of cut", length, "Along the axis").above(0),
+    field<&WhatIf::ae_mm>("ae_mm", "ae", "Width of cut", length, "Beside a straight wall").above(0),
+    field<&WhatIf::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, "At the effective diameter").above(0),
+    field<&WhatIf::fz_mm>("fz_mm", "fz", "Chip load", feed_per_tooth, "Feed per tooth").above(0),
+    field<&WhatIf::stickout_mm>("stickout_mm", "LPR", "Stick-out", length, "From the tip to the face of the holder")
+        .above(0)};
 
 }  // namespace
 
-template <> std::span<const Property<WhatIf>> properties<WhatIf>() { return what_if_list; }
+template <>
+std::span<const Property<WhatIf>> properties<WhatIf>() {
+  return what_if_list;
+}
 
 Query query_for(const ShopState& state, const Context& context) {
   Query query;
@@ -61,28 +67,34 @@ HeldCutter as_held(const Cutter& at_rest, const Assembly* held, const std::optio
 }
 
 double permitted_deflection_mm(const ShopSettings& settings, OperationKind operation, const Cutter& cutter) {
-  const bool finish = operation == OperationKind::side_finish || operation == OperationKind::floor_finish || operation == OperationKind::surface_finish || operation == OperationKind::bore;
+  const bool finish = operation == OperationKind::side_finish || operation == OperationKind::floor_finish ||
+                      operation == OperationKind::surface_finish || operation == OperationKind::bore;
   return finish ? settings.permitted_finish_mm : settings.permitted_rough_per_d * cutter.diameter_mm.value_or(0);
 }
 
 void put_tried(const WhatIf& tried, const CutResults& before, Cut& cut) {
   Assembly unused;
   for (const Property<WhatIf>& p : properties<WhatIf>())
-    if (const auto value = number_of(tried, p); value && p.key != "stickout_mm") put(p.key, *value, before, cut, unused);
+    if (const auto value = number_of(tried, p); value && p.key != "stickout_mm")
+      put(p.key, *value, before, cut, unused);
   // Each put keeps the rest as it was before; what is tried together counts together.
   if (tried.vc_m_min) cut.vc_m_min = tried.vc_m_min, cut.n_rpm.reset();
   if (tried.fz_mm) cut.fz_mm = tried.fz_mm;
 }
 
-Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& at_rest, const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held, const WhatIf& tried,
-                    Extent extent) {
+Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& at_rest,
+                    const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held,
+                    const WhatIf& tried, Extent extent) {
   Evaluation out;
   const HeldCutter as = as_held(at_rest, held, tried.stickout_mm);
   const Cutter& cutter = as.cutter;
   const std::optional<double> stickout_mm = stickout_of(as.assembly);
-  out.resolution = resolver.resolve(resolver.key_of(cutter, or_none(stickout_mm)), resolver.key_of(material), resolver.key_of(machine), query, out.trail);
+  out.resolution = resolver.resolve(resolver.key_of(cutter, or_none(stickout_mm)), resolver.key_of(material),
+                                    resolver.key_of(machine), query, out.trail);
   if (held && held->set_diameter_mm && at_rest.diameter_mm && *held->set_diameter_mm != *at_rest.diameter_mm)
-    out.trail.insert(out.trail.begin(), TrailStep{"set_diameter", {{"diameter_mm", *held->set_diameter_mm}, {"nominal_mm", *at_rest.diameter_mm}}, {}});
+    out.trail.insert(
+        out.trail.begin(),
+        TrailStep{"set_diameter", {{"diameter_mm", *held->set_diameter_mm}, {"nominal_mm", *at_rest.diameter_mm}}, {}});
   const bool all_tried = tried.vc_m_min && tried.fz_mm;
   if (!out.resolution.found() && !all_tried) return out;
   const ShopSettings settings = state.shop_settings();
@@ -101,24 +113,42 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
   const CutModel model(cutter, as.assembly, material, machine);
   if (tried.any()) {
     put_tried(tried, model.at(cut, Extent::closed).results, cut);
-    out.trail.push_back(TrailStep{"tried", {{"ap_mm", or_none(tried.ap_mm)}, {"ae_mm", or_none(tried.ae_mm)}, {"stickout_mm", or_none(tried.stickout_mm)}, {"vc_m_min", or_none(tried.vc_m_min)}, {"fz_mm", or_none(tried.fz_mm)}}, {}});
+    out.trail.push_back(TrailStep{"tried",
+                                  {{"ap_mm", or_none(tried.ap_mm)},
+                                   {"ae_mm", or_none(tried.ae_mm)},
+                                   {"stickout_mm", or_none(tried.stickout_mm)},
+                                   {"vc_m_min", or_none(tried.vc_m_min)},
+                                   {"fz_mm", or_none(tried.fz_mm)}},
+                                  {}});
   }
   out.asked = cut;
-  if (*cut.wear_factor != 1 && out.resolution.found()) out.trail.insert(out.trail.end() - 1 - (tried.any() ? 1 : 0), TrailStep{"wear", {{"factor", *cut.wear_factor}}, {}});
+  if (*cut.wear_factor != 1 && out.resolution.found())
+    out.trail.insert(out.trail.end() - 1 - (tried.any() ? 1 : 0),
+                     TrailStep{"wear", {{"factor", *cut.wear_factor}}, {}});
   out.cut = model.at(cut, extent);
   if (tried.any() && out.cut.results.n_rpm && out.cut.results.vf_mm_min)
-    out.trail.push_back(TrailStep{"result", {{"n_rpm", *out.cut.results.n_rpm}, {"vf_mm_min", *out.cut.results.vf_mm_min}}, {}});
+    out.trail.push_back(
+        TrailStep{"result", {{"n_rpm", *out.cut.results.n_rpm}, {"vf_mm_min", *out.cut.results.vf_mm_min}}, {}});
   const Holder* holder = held ? state.holders.find(held->holder) : nullptr;
   if (holder && holder->machine_side && machine.interface && *holder->machine_side != *machine.interface)
-    out.cut.messages.push_back({Severity::warning, "holder_not_for_machine", "", {{"holder", holder->name}, {"side", std::string(label_of(*holder->machine_side))}, {"machine", machine.name}, {"takes", std::string(label_of(*machine.interface))}}});
+    out.cut.messages.push_back({Severity::warning,
+                                "holder_not_for_machine",
+                                "",
+                                {{"holder", holder->name},
+                                 {"side", std::string(label_of(*holder->machine_side))},
+                                 {"machine", machine.name},
+                                 {"takes", std::string(label_of(*machine.interface))}}});
   if (out.resolution.recipe >= 0)
-    for (Message& m : check_recipe(state.recipes[static_cast<std::size_t>(out.resolution.recipe)], at_rest)) out.cut.messages.push_back(std::move(m));
+    for (Message& m : check_recipe(state.recipes[static_cast<std::size_t>(out.resolution.recipe)], at_rest))
+      out.cut.messages.push_back(std::move(m));
   return out;
 }
 
-Advice advise(const ShopState& state, const CutModel& model, const Cut& cut, const CutReport& report, UnitSystem units) {
+Advice advise(const ShopState& state, const CutModel& model, const Cut& cut, const CutReport& report,
+              UnitSystem units) {
   Advice out;
-  const auto first = std::find_if(report.headroom.begin(), report.headroom.end(), [](const Headroom& h) { return wants_change(h); });
+  const auto first =
+      std::find_if(report.headroom.begin(), report.headroom.end(), [](const Headroom& h) { return wants_change(h); });
   if (first == report.headroom.end()) return out;
   out.limit = first->limit;
   out.changes = suggestions(model, cut, first->limit, units);
@@ -127,10 +157,15 @@ Advice advise(const ShopState& state, const CutModel& model, const Cut& cut, con
   const Cutter& mine = model.cutter();
   std::vector<const Cutter*> others;
   for (const Cutter& c : state.cutters)
-    if (c.id != mine.id && !c.retired && c.kind == mine.kind && c.tool_material == mine.tool_material && c.diameter_mm && *c.diameter_mm >= *mine.diameter_mm * (1 - 1e-9)) others.push_back(&c);
+    if (c.id != mine.id && !c.retired && c.kind == mine.kind && c.tool_material == mine.tool_material &&
+        c.diameter_mm && *c.diameter_mm >= *mine.diameter_mm * (1 - 1e-9))
+      others.push_back(&c);
   constexpr std::size_t looked_at = 12;
   const std::size_t count = std::min(looked_at, others.size());
-  std::partial_sort(others.begin(), others.begin() + static_cast<std::ptrdiff_t>(count), others.end(), [](const Cutter* a, const Cutter* b) { return std::tie(*a->diameter_mm, a->number) < std::tie(*b->diameter_mm, b->number); });
+  std::partial_sort(others.begin(), others.begin() + static_cast<std::ptrdiff_t>(count), others.end(),
+                    [](const Cutter* a, const Cutter* b) {
+                      return std::tie(*a->diameter_mm, a->number) < std::tie(*b->diameter_mm, b->number);
+                    });
   for (std::size_t i = 0; i < count; ++i) {
     const HeldCutter other = as_held(*others[i], state.assembly_of(others[i]->id));
     Cut same = cut;
@@ -138,21 +173,33 @@ Advice advise(const ShopState& state, const CutModel& model, const Cut& cut, con
     same.vc_m_min = report.results.vc_m_min;
     same.fz_mm = report.results.fz_mm;
     if (!check_cut(other.cutter, same).empty()) continue;
-    const CutReport there = CutModel(other.cutter, other.assembly, model.material(), model.machine()).at(same, Extent::limits);
-    const bool told = std::any_of(there.headroom.begin(), there.headroom.end(), [&](const Headroom& h) { return h.limit == first->limit; });
-    if (!told || std::any_of(there.headroom.begin(), there.headroom.end(), [](const Headroom& h) { return h.tightest() > 1 + 1e-6; })) continue;
+    const CutReport there =
+        CutModel(other.cutter, other.assembly, model.material(), model.machine()).at(same, Extent::limits);
+    const bool told = std::any_of(there.headroom.begin(), there.headroom.end(),
+                                  [&](const Headroom& h) { return h.limit == first->limit; });
+    if (!told || std::any_of(there.headroom.begin(), there.headroom.end(),
+                             [](const Headroom& h) { return h.tightest() > 1 + 1e-6; }))
+      continue;
     out.cutter = others[i]->id;
     break;
   }
   return out;
 }
 
-std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter, const Machine& machine, const Resolution& r, const CutReport& report, const Cut& cut) {
-  const ConditionRow* row = r.recipe >= 0 ? &state.recipes[static_cast<std::size_t>(r.recipe)] : r.table >= 0 ? &state.tables[static_cast<std::size_t>(r.table)].rows[static_cast<std::size_t>(r.row)] : nullptr;
+std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter, const Machine& machine,
+                                   const Resolution& r, const CutReport& report, const Cut& cut) {
+  const ConditionRow* row = r.recipe >= 0 ? &state.recipes[static_cast<std::size_t>(r.recipe)]
+                            : r.table >= 0
+                                ? &state.tables[static_cast<std::size_t>(r.table)].rows[static_cast<std::size_t>(r.row)]
+                                : nullptr;
   const auto taylor = row ? taylor_of(*row, cutter) : std::nullopt;
   const CutResults& now = report.results;
   if (!taylor || !now.vc_m_min) return std::nullopt;
-  const double feed = (row->feed_kind == FeedKind::per_revolution ? now.fn_mm : row->feed_kind == FeedKind::chip_thickness ? now.h_ex_mm : now.fz_mm).value_or(0), ap = cut.ap_mm.value_or(0);
+  const double feed = (row->feed_kind == FeedKind::per_revolution   ? now.fn_mm
+                       : row->feed_kind == FeedKind::chip_thickness ? now.h_ex_mm
+                                                                    : now.fz_mm)
+                          .value_or(0),
+               ap = cut.ap_mm.value_or(0);
   LifeFigures out;
   out.taylor = *taylor;
   out.life_min = taylor->life(*now.vc_m_min, feed, ap);
@@ -161,7 +208,10 @@ std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter,
   out.fastest_vc_m_min = taylor->speed_for(out.fastest_life_min, feed, ap);
   const Insert* insert = state.inserts.find(cutter.insert);
   std::optional<double> edge_cost = cutter.price;
-  if (insert) edge_cost = insert->price && insert->edges.value_or(0) > 0 ? std::optional(*insert->price / *insert->edges * cutter.flutes.value_or(1)) : std::nullopt;
+  if (insert)
+    edge_cost = insert->price && insert->edges.value_or(0) > 0
+                    ? std::optional(*insert->price / *insert->edges * cutter.flutes.value_or(1))
+                    : std::nullopt;
   if (machine.hourly_rate && edge_cost) {
     out.cheapest_life_min = least_cost_life_min(taylor->m, {change, *edge_cost, *machine.hourly_rate});
     out.cheapest_vc_m_min = taylor->speed_for(*out.cheapest_life_min, feed, ap);
@@ -228,7 +278,8 @@ void retake(const ShopState& state, const Resolver& resolver, const Job& job, Op
     return;
   }
   Trail trail;
-  const Resolution r = resolver.resolve(resolver.key_of(o.cutter, or_none(o.stickout_mm)), resolver.key_of(*material), resolver.key_of(*machine), query_for(state, job, o), trail);
+  const Resolution r = resolver.resolve(resolver.key_of(o.cutter, or_none(o.stickout_mm)), resolver.key_of(*material),
+                                        resolver.key_of(*machine), query_for(state, job, o), trail);
   o.taken = taken_from(state, r, std::move(trail));
 }
 
@@ -246,7 +297,8 @@ Cut cut_of(const ShopState& state, const Operation& o, double corner_rad) {
   cut.ap_mm = o.taken.ap_mm;
   cut.ae_mm = o.taken.ae_mm;
   cut.wear_factor = settings.wear_factor;
-  cut.permitted_deflection_mm = o.permitted_deflection_mm ? *o.permitted_deflection_mm : permitted_deflection_mm(settings, o.operation, o.cutter);
+  cut.permitted_deflection_mm =
+      o.permitted_deflection_mm ? *o.permitted_deflection_mm : permitted_deflection_mm(settings, o.operation, o.cutter);
   if (o.path != PathKind::profile) return cut;
   cut.whole_depth_mm = o.depth_mm;
   cut.conventional = !o.climb;
@@ -254,7 +306,9 @@ Cut cut_of(const ShopState& state, const Operation& o, double corner_rad) {
   return cut;
 }
 
-HeldCutter as_held(const ShopState& state, const Operation& o) { return as_held(o.cutter, state.assembly_of(o.cutter.id), o.stickout_mm); }
+HeldCutter as_held(const ShopState& state, const Operation& o) {
+  return as_held(o.cutter, state.assembly_of(o.cutter.id), o.stickout_mm);
+}
 
 CutReport report_of(const ShopState& state, const Job& job, const Operation& o, double corner_rad) {
   const WorkMaterial* material = state.materials.find(job.material);

@@ -27,7 +27,8 @@ struct WhatIf {
   bool any() const { return ap_mm || ae_mm || stickout_mm || vc_m_min || fz_mm; }
   bool operator==(const WhatIf&) const = default;
 };
-template <> std::span<const Property<WhatIf>> properties<WhatIf>();
+template <>
+std::span<const Property<WhatIf>> properties<WhatIf>();
 
 // Into a cut; what is not tried stays as `before` has it.
 void put_tried(const WhatIf& tried, const CutResults& before, Cut& cut);
@@ -46,17 +47,19 @@ struct HeldCutter {
   Cutter cutter;
   Assembly assembly;
 };
-HeldCutter as_held(const Cutter& at_rest, const Assembly* held, const std::optional<double>& stickout_mm = std::nullopt);
+HeldCutter as_held(const Cutter& at_rest, const Assembly* held,
+                   const std::optional<double>& stickout_mm = std::nullopt);
 
 // Fails with nothing: what is missing shows in the resolution's reason and in the trail.
 // `held`: the assembly that is looked at, for the set diameter and the stick-out; none: the cutter as it is.
-Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& cutter, const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held,
+Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& cutter,
+                    const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held,
                     const WhatIf& tried = {}, Extent extent = Extent::all);
 // What the shop permits the tip to be pushed aside in this operation.
 double permitted_deflection_mm(const ShopSettings& settings, OperationKind operation, const Cutter& cutter);
 
-// What would bring the tightest limit inside: the smallest changes of one input, or another cutter of the shop that takes
-// the same cut. Empty where nothing is close.
+// What would bring the tightest limit inside: the smallest changes of one input, or another cutter of the shop that
+// takes the same cut. Empty where nothing is close.
 struct Advice {
   Limit limit = Limit::spindle_speed;
   std::vector<Suggestion> changes;
@@ -72,7 +75,8 @@ struct LifeFigures {
   double fastest_life_min = 0, fastest_vc_m_min = 0;
   std::optional<double> cheapest_life_min, cheapest_vc_m_min;  // need the machine's hourly rate
 };
-std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter, const Machine& machine, const Resolution& resolution, const CutReport& report, const Cut& cut);
+std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter, const Machine& machine,
+                                   const Resolution& resolution, const CutReport& report, const Cut& cut);
 // Places of the materials: those that the shop cuts first. `only_cut_here`: those alone, all where it says of none.
 std::vector<std::size_t> materials_in_order(const ShopState& state, bool only_cut_here);
 // What the resolver knows of a cutter in its usual assembly.

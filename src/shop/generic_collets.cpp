@@ -1,7 +1,7 @@
 #include "shop/generic_collets.h"
 
-#include <cmath>
 #include <fmt/format.h>
+#include <cmath>
 
 #include "core/quantity/print.h"
 

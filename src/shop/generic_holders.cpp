@@ -20,10 +20,14 @@ const std::vector<Holder>& generic_holders() {
         h.machine_side = choice_from_key<MachineInterface>(side["interface"].get<std::string>());
         h.form = choice_from_key<HolderForm>(nose["form"].get<std::string>());
         if (!h.machine_side || !h.form) qFatal("shipped holder of an unknown kind");
-        const double flange = side["flange_mm"].get<double>(), flange_length = side["flange_length_mm"].get<double>(), length = nose["length_mm"].get<double>();
+        const double flange = side["flange_mm"].get<double>(), flange_length = side["flange_length_mm"].get<double>(),
+                     length = nose["length_mm"].get<double>();
         for (const Json& s : nose["stations"]) h.stations.push_back({s[0].get<double>(), s[1].get<double>()});
         // Noses that are wider than the flange are not made for it.
-        const double widest = std::max_element(h.stations.begin(), h.stations.end(), [](const Station& a, const Station& b) { return a.diameter_mm < b.diameter_mm; })->diameter_mm;
+        const double widest =
+            std::max_element(h.stations.begin(), h.stations.end(), [](const Station& a, const Station& b) {
+              return a.diameter_mm < b.diameter_mm;
+            })->diameter_mm;
         if (widest > flange * 1.3) continue;
         h.stations.push_back({length, h.stations.back().diameter_mm});
         h.stations.push_back({length, flange});

@@ -15,8 +15,8 @@ QStringList changes_between(const Cutter& before, const Cutter& after, UnitSyste
   QStringList list;
   for (const Property<Cutter>& p : cutter_cells()) {
     if (p.key == "typed" || same_value(p.get(before), p.get(after))) continue;
-    if (p.quantity == Quantity::id) list << QObject::tr("%1 changed").arg(text_of(p.label));
-    else list << property_change_text(text_of(p.label), p.get(before), p.get(after), p.quantity, p.choices, units);
+    if (p.quantity == Quantity::id) list << QObject::tr("%1 changed").arg(label_text(p.label));
+    else list << property_change_text(label_text(p.label), p.get(before), p.get(after), p.quantity, p.choices, units);
   }
   return list;
 }
@@ -49,13 +49,14 @@ tl::expected<std::vector<PastState>, StoreFault> past_of(const QString& file, co
   // From what it is now backwards: each entry says what it was before.
   Json object = to_json(now);
   for (const HistoryEntry& e : *entries) {
-    const Json before = Json::parse(e.before.empty() ? "{}" : e.before, nullptr, false), after = Json::parse(e.after.empty() ? "{}" : e.after, nullptr, false);
+    const Json before = Json::parse(e.before.empty() ? "{}" : e.before, nullptr, false),
+               after = Json::parse(e.after.empty() ? "{}" : e.after, nullptr, false);
     if (before.is_discarded() || after.is_discarded()) break;
     PastState p;
     p.seq = e.seq;
     p.when = text_of(e.when);
     p.who = text_of(e.who);
-    p.label = text_of(e.label);
+    p.label = label_text(e.label);
     p.deleted = e.after.empty();
     p.after = p.deleted ? Cutter{} : cutter_from(object, now.id);
     const bool made = e.before.empty();
@@ -70,7 +71,14 @@ std::vector<CutterUse> uses_of(const ShopState& state, const Id& cutter) {
   std::vector<CutterUse> uses;
   for (const Job& job : state.jobs)
     for (std::size_t i = 0; i < job.operations.size(); ++i)
-      if (job.operations[i].cutter.id == cutter) uses.push_back({job.id, static_cast<int>(i), QObject::tr("%1: operation %2, %3").arg(text_of(job.name)).arg(i + 1).arg(text_of(job.operations[i].name.empty() ? std::string(label_of(job.operations[i].operation)) : job.operations[i].name))});
+      if (job.operations[i].cutter.id == cutter)
+        uses.push_back(
+            {job.id, static_cast<int>(i),
+             QObject::tr("%1: operation %2, %3")
+                 .arg(text_of(job.name))
+                 .arg(i + 1)
+                 .arg(text_of(job.operations[i].name.empty() ? std::string(label_of(job.operations[i].operation))
+                                                             : job.operations[i].name))});
   return uses;
 }
 

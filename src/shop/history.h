@@ -11,8 +11,8 @@ namespace pecorra {
 struct PastState {
   std::int64_t seq = 0;
   QString when, who, label;
-  QStringList changes;     // "Flute length 26 → 30 mm"
-  Cutter after;            // nothing but the id where it was deleted
+  QStringList changes;  // "Flute length 26 → 30 mm"
+  Cutter after;         // nothing but the id where it was deleted
   bool deleted = false;
 };
 // The newest first. Reads the disk.

@@ -18,7 +18,9 @@ tl::expected<std::vector<Station>, QString> stations_of(const Drawing& drawing) 
   if (line.size() < 2) return tl::unexpected(tr("The drawing has no line that could be a holder's outline."));
   // A symmetrical outline is taken by its right half.
   if (closed) {
-    const auto lowest = std::min_element(line.begin(), line.end(), [](const Point2& a, const Point2& b) { return a.y < b.y || (a.y == b.y && a.x < b.x); });
+    const auto lowest = std::min_element(line.begin(), line.end(), [](const Point2& a, const Point2& b) {
+      return a.y < b.y || (a.y == b.y && a.x < b.x);
+    });
     std::rotate(line.begin(), lowest, line.end());
     if (signed_area(line) < 0) std::reverse(line.begin() + 1, line.end());
   }
@@ -34,9 +36,13 @@ tl::expected<std::vector<Station>, QString> stations_of(const Drawing& drawing) 
       if (closed) break;  // the way back
       return tl::unexpected(tr("The outline goes back towards the cutter; a holder's outline rises from its face."));
     }
-    if (stations.empty() || std::abs(stations.back().distance_mm - s.distance_mm) > 1e-6 || std::abs(stations.back().diameter_mm - s.diameter_mm) > 1e-6) stations.push_back(s);
+    if (stations.empty() || std::abs(stations.back().distance_mm - s.distance_mm) > 1e-6 ||
+        std::abs(stations.back().diameter_mm - s.diameter_mm) > 1e-6)
+      stations.push_back(s);
   }
-  if (stations.size() < 2 || stations.back().distance_mm <= 0) return tl::unexpected(tr("The outline lies on the wrong side of the axis; the axis is x = 0, the outline to its right."));
+  if (stations.size() < 2 || stations.back().distance_mm <= 0)
+    return tl::unexpected(
+        tr("The outline lies on the wrong side of the axis; the axis is x = 0, the outline to its right."));
   return stations;
 }
 

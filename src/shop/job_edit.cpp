@@ -13,7 +13,8 @@ double up_to(double value, double step) { return std::ceil(value / step - 1e-9) 
 // Largest diameter that goes into the lines picked, nothing where any goes.
 bool size_fits(const Job& job, const Operation& o, const Cutter& cutter) {
   if (!cutter.diameter_mm) return false;
-  if (o.path == PathKind::drilling) return o.hole_diameter_mm && std::abs(*cutter.diameter_mm - *o.hole_diameter_mm) <= 0.06;
+  if (o.path == PathKind::drilling)
+    return o.hole_diameter_mm && std::abs(*cutter.diameter_mm - *o.hole_diameter_mm) <= 0.06;
   if (o.depth_mm && cutter.reach_mm.value_or(cutter.flute_length_mm.value_or(0)) < *o.depth_mm) return false;
   if (o.where != ProfileWhere::within) return true;
   return std::all_of(o.contours.begin(), o.contours.end(), [&](int index) {
@@ -72,7 +73,8 @@ Operation proposed_operation(const Job& job, PathKind path) {
   return o;
 }
 
-std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& resolver, const Job& job, const Operation& o) {
+std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& resolver, const Job& job,
+                                      const Operation& o) {
   std::vector<CutterOption> options;
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
@@ -83,9 +85,11 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
     if (material && machine) {
       Query query = query_for(state, job, o);
       query.own_n_rpm = query.own_vf_mm_min = not_given;
-      option.resolution = resolver.resolve(key_as_used(state, resolver, cutter), resolver.key_of(*material), resolver.key_of(*machine), query);
+      option.resolution = resolver.resolve(key_as_used(state, resolver, cutter), resolver.key_of(*material),
+                                           resolver.key_of(*machine), query);
     }
-    option.in_job = std::any_of(job.operations.begin(), job.operations.end(), [&](const Operation& other) { return other.cutter.id == cutter.id; });
+    option.in_job = std::any_of(job.operations.begin(), job.operations.end(),
+                                [&](const Operation& other) { return other.cutter.id == cutter.id; });
     option.fits = size_fits(job, o, state.as_used(cutter));
     option.here = !cutter.in_stock || *cutter.in_stock > 0;
     options.push_back(option);
@@ -119,7 +123,8 @@ void make_own(const ShopState& state, const Resolver& resolver, const Job& job, 
   retake(state, resolver, job, o);
 }
 
-void take_tried(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o, const WhatIf& tried, const CutResults& r) {
+void take_tried(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o, const WhatIf& tried,
+                const CutResults& r) {
   const ShopSettings settings = state.shop_settings();
   const Rounding steps(settings.n_step_rpm, settings.vf_step_mm_min);
   const auto own = [&](const char* key, std::optional<double> Operation::*member, const std::optional<double>& value) {
@@ -138,7 +143,8 @@ void take_tried(const ShopState& state, const Resolver& resolver, const Job& job
 }
 
 void follow_again(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {
-  for (auto member : {&Operation::own_n_rpm, &Operation::own_vf_mm_min, &Operation::own_ap_mm, &Operation::own_ae_mm}) (o.*member).reset();
+  for (auto member : {&Operation::own_n_rpm, &Operation::own_vf_mm_min, &Operation::own_ap_mm, &Operation::own_ae_mm})
+    (o.*member).reset();
   for (const char* key : {"own_n_rpm", "own_vf_mm_min", "own_ap_mm", "own_ae_mm"}) o.typed.erase(key);
   retake(state, resolver, job, o);
 }

@@ -21,18 +21,21 @@ struct CutterOption {
   bool fits = true;  // its size goes with the geometry
   bool here = true;  // the shop has one, as far as it counts them
 };
-// What fits first, what the shop has before what it has not, those in the job, then the nearest in size; drafts and retired
-// ones are not offered.
-std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& resolver, const Job& job, const Operation& operation);
+// What fits first, what the shop has before what it has not, those in the job, then the nearest in size; drafts and
+// retired ones are not offered.
+std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& resolver, const Job& job,
+                                      const Operation& operation);
 
 // Puts a copy of the cutter with its stick-out into the operation and takes its conditions.
-void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation, const Cutter& cutter);
+void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation,
+                 const Cutter& cutter);
 
 // One click makes followed values own values, and one gives them back.
 void make_own(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
-// What is tried on an operation becomes its own: sizes and stick-out as they are, a speed or a chip load as S and F, rounded
-// down to the shop's steps.
-void take_tried(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation, const WhatIf& tried, const CutResults& results);
+// What is tried on an operation becomes its own: sizes and stick-out as they are, a speed or a chip load as S and F,
+// rounded down to the shop's steps.
+void take_tried(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation,
+                const WhatIf& tried, const CutResults& results);
 void follow_again(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
 
 }  // namespace pecorra

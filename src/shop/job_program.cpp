@@ -20,7 +20,8 @@ PlannedProgram plan_program(const Job& job) {
   return planned;
 }
 
-std::string program_text(const ProgramHead& head, const Job& job, const PlannedProgram& planned, const Dialect& dialect) {
+std::string program_text(const ProgramHead& head, const Job& job, const PlannedProgram& planned,
+                         const Dialect& dialect) {
   std::vector<ProgramOperation> operations;
   for (std::size_t i = 0; i < job.operations.size(); ++i)
     if (!has_error(planned.faults[i])) operations.push_back({&job.operations[i], &planned.paths[i]});

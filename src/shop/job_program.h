@@ -11,14 +11,15 @@
 namespace pecorra {
 
 struct PlannedProgram {
-  std::vector<Toolpath> paths;                // one for each operation; empty where it has errors
-  std::vector<std::vector<Message>> faults;   // likewise
+  std::vector<Toolpath> paths;               // one for each operation; empty where it has errors
+  std::vector<std::vector<Message>> faults;  // likewise
   bool has_faults() const;
 };
 
 PlannedProgram plan_program(const Job& job);
 // Operations in error are left out.
-std::string program_text(const ProgramHead& head, const Job& job, const PlannedProgram& planned, const Dialect& dialect);
+std::string program_text(const ProgramHead& head, const Job& job, const PlannedProgram& planned,
+                         const Dialect& dialect);
 ProgramHead head_of(const ShopState& state, const Job& job);
 // The dialect of the job's machine.
 const Dialect& dialect_of(const ShopState& state, const Job& job);

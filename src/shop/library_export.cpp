@@ -36,7 +36,8 @@ std::string svg_of(const ShopState& state, const std::vector<const Cutter*>& cut
     sheets += svg;
     y += height;
   }
-  return "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + std::to_string(width) + "\" height=\"" + std::to_string(y) + "\">\n" + sheets + "</svg>\n";
+  return "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + std::to_string(width) + "\" height=\"" +
+         std::to_string(y) + "\">\n" + sheets + "</svg>\n";
 }
 
 std::string dxf_of(const std::vector<const Cutter*>& cutters) {
@@ -78,7 +79,9 @@ std::string mtconnect_of(const ShopState& state, const LibraryFile& file) {
     const Assembly* a = state.assembly_of(c.id);
     if (!a) continue;
     const Holder* holder = state.holders.find(a->holder);
-    AssetExtra extra{c.id, holder ? holder->name : std::string(), stickout_of(*a), holder ? gauge_length_mm(*holder, *a) : std::nullopt, holder ? weight_kg(c, *holder, *a) : std::nullopt};
+    AssetExtra extra{c.id, holder ? holder->name : std::string(), stickout_of(*a),
+                     holder ? gauge_length_mm(*holder, *a) : std::nullopt,
+                     holder ? weight_kg(c, *holder, *a) : std::nullopt};
     extras.push_back(std::move(extra));
   }
   return mtconnect_text(file, extras, QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toStdString());
@@ -102,8 +105,11 @@ QStringList left_out_of(const ShopState& state, const std::vector<const Cutter*>
   }
   if (recipes > 0) out << QObject::tr("%1 recipes").arg(recipes);
   if (more_assemblies > 0) out << QObject::tr("%1 assemblies besides the usual ones").arg(more_assemblies);
-  if (std::any_of(cutters.begin(), cutters.end(), [&](const Cutter* c) { return state.assembly_of(c->id); })) out << QObject::tr("collets, measured values and sizes of holders");
-  if (format == CutterFormat::mtconnect && std::any_of(cutters.begin(), cutters.end(), [](const Cutter* c) { return c->number < 1; })) out << QObject::tr("numbers below 1");
+  if (std::any_of(cutters.begin(), cutters.end(), [&](const Cutter* c) { return state.assembly_of(c->id); }))
+    out << QObject::tr("collets, measured values and sizes of holders");
+  if (format == CutterFormat::mtconnect &&
+      std::any_of(cutters.begin(), cutters.end(), [](const Cutter* c) { return c->number < 1; }))
+    out << QObject::tr("numbers below 1");
   return out;
 }
 
@@ -143,10 +149,23 @@ LibraryFile library_file(const ShopState& state, const Library* library, const s
   return file;
 }
 
-Sheet stock_sheet(const ShopState& state, const std::vector<const Cutter*>& cutters, UnitSystem units, std::size_t empty_lines) {
+Sheet stock_sheet(const ShopState& state, const std::vector<const Cutter*>& cutters, UnitSystem units,
+                  std::size_t empty_lines) {
   CutterSheetWish wish = sheet_wish(state, true, units);
   wish.extra = {};
-  wish.keys = {"number", "name", "kind", "diameter_mm", "flutes", "flute_length_mm", "overall_length_mm", "corner_radius_mm", "tool_material", "maker", "order_code", "in_stock", "notes"};
+  wish.keys = {"number",
+               "name",
+               "kind",
+               "diameter_mm",
+               "flutes",
+               "flute_length_mm",
+               "overall_length_mm",
+               "corner_radius_mm",
+               "tool_material",
+               "maker",
+               "order_code",
+               "in_stock",
+               "notes"};
   Sheet sheet = cutter_sheet(cutters, wish);
   sheet.lines[0].push_back("id");
   for (std::size_t i = 0; i < cutters.size(); ++i) sheet.lines[i + 1].push_back(cutters[i]->id.text());
@@ -154,7 +173,8 @@ Sheet stock_sheet(const ShopState& state, const std::vector<const Cutter*>& cutt
   return sheet;
 }
 
-Written write_cutter_file(const ShopState& state, const Library* library, const std::vector<const Cutter*>& cutters, CutterFormat format, const QString& file, UnitSystem units) {
+Written write_cutter_file(const ShopState& state, const Library* library, const std::vector<const Cutter*>& cutters,
+                          CutterFormat format, const QString& file, UnitSystem units) {
   Written out;
   out.left_out = left_out_of(state, cutters, format);
   std::string text;
@@ -164,7 +184,8 @@ Written write_cutter_file(const ShopState& state, const Library* library, const 
     case CutterFormat::xlsx: {
       Sheet sheet = cutter_sheet(cutters, sheet_wish(state, true, units));
       sheet.name = library ? library->name : std::string();
-      if (const auto written = write_xlsx(sheet, file.toStdString()); !written) out.fault = text_of(written.error().text);
+      if (const auto written = write_xlsx(sheet, file.toStdString()); !written)
+        out.fault = text_of(written.error().text);
       return out;
     }
     case CutterFormat::mtconnect: text = mtconnect_of(state, library_file(state, library, cutters)); break;

@@ -1,10 +1,10 @@
 #include "shop/library_file.h"
 
+#include <fmt/format.h>
 #include <QFile>
 #include <QFileInfo>
 #include <QObject>
 #include <algorithm>
-#include <fmt/format.h>
 #include <unordered_map>
 #include <unordered_set>
 
@@ -20,12 +20,17 @@
 namespace pecorra {
 namespace {
 
-constexpr Choice format_choices[] = {{"json", "Pecorra library (JSON)"}, {"csv", "Table (CSV)"}, {"xlsx", "Spreadsheet (XLSX)"}, {"mtconnect", "MTConnect assets (XML)"}, {"dxf", "Outlines (DXF)"}, {"svg", "Drawings (SVG)"}};
+constexpr Choice format_choices[] = {{"json", "Pecorra library (JSON)"}, {"csv", "Table (CSV)"},
+                                     {"xlsx", "Spreadsheet (XLSX)"},     {"mtconnect", "MTConnect assets (XML)"},
+                                     {"dxf", "Outlines (DXF)"},          {"svg", "Drawings (SVG)"}};
 constexpr qint64 most_bytes = 512ll << 20;
 
 std::function<bool(std::size_t)> part_of(const Progress& progress, double from, double to, std::size_t whole) {
   if (!progress) return {};
-  return [&progress, from, to, whole](std::size_t done) { return progress(from + (to - from) * static_cast<double>(done) / static_cast<double>(std::max<std::size_t>(whole, 1))); };
+  return [&progress, from, to, whole](std::size_t done) {
+    return progress(from +
+                    (to - from) * static_cast<double>(done) / static_cast<double>(std::max<std::size_t>(whole, 1)));
+  };
 }
 
 // An object of a file becomes a line: everything it says is given, and what it does not say it says is not so.
@@ -60,7 +65,8 @@ IncomingCutters read_json_file(const std::string& text, const KnownNames& names)
   }
   for (std::size_t i = 0; i < read->file.cutters.size(); ++i) {
     out.known_as.push_back(read->file.cutters[i].id);
-    out.lines.push_back(line_of(std::move(read->file.cutters[i]), static_cast<int>(i) + 1, read->faults[i], read->has_id[i]));
+    out.lines.push_back(
+        line_of(std::move(read->file.cutters[i]), static_cast<int>(i) + 1, read->faults[i], read->has_id[i]));
   }
   read->file.cutters.clear();
   out.parts = std::move(read->file);
@@ -78,7 +84,8 @@ IncomingCutters read_xml_file(const std::string& text, const KnownNames& names) 
   for (std::size_t i = 0; i < read->cutters.size(); ++i) {
     out.known_as.push_back(read->cutters[i].id);
     out.extras.push_back({read->extras[i].holder, read->extras[i].stickout_mm});
-    out.lines.push_back(line_of(std::move(read->cutters[i]), static_cast<int>(i) + 1, read->faults[i], read->has_id[i]));
+    out.lines.push_back(
+        line_of(std::move(read->cutters[i]), static_cast<int>(i) + 1, read->faults[i], read->has_id[i]));
   }
   return out;
 }
@@ -94,13 +101,18 @@ IdLookup insert_lookup(const KnownNames& names) {
 std::string another_cutter(const Cutter& before, const Cutter& after) {
   const std::string here = fmt::format("number {} here is {}", before.number, before.name);
   if (before.kind != after.kind) return here;
-  const bool other_code = !before.order_code.empty() && !after.order_code.empty() && before.order_code != after.order_code;
-  return other_code && before.diameter_mm != after.diameter_mm ? here + ", order code " + before.order_code : std::string();
+  const bool other_code =
+      !before.order_code.empty() && !after.order_code.empty() && before.order_code != after.order_code;
+  return other_code && before.diameter_mm != after.diameter_mm ? here + ", order code " + before.order_code
+                                                               : std::string();
 }
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<CutterFormat>() { return format_choices; }
+template <>
+std::span<const Choice> choices_of<CutterFormat>() {
+  return format_choices;
+}
 
 std::optional<CutterFormat> format_of_file(const QString& file) {
   const QString ending = QFileInfo(file).suffix().toLower();
@@ -115,7 +127,8 @@ KnownNames known_names(const ShopState& state) {
   return names;
 }
 
-void read_again(IncomingCutters& incoming, const CutterSheetForm& form, UnitSystem units, const KnownNames& names, const Progress& progress) {
+void read_again(IncomingCutters& incoming, const CutterSheetForm& form, UnitSystem units, const KnownNames& names,
+                const Progress& progress) {
   incoming.form = form;
   const IdLookup inserts = insert_lookup(names);
   bool stopped = false;
@@ -130,12 +143,17 @@ void read_again(IncomingCutters& incoming, const CutterSheetForm& form, UnitSyst
   incoming.unknown = std::move(read.unknown);
 }
 
-IncomingCutters read_cutter_file(const QString& file, UnitSystem units, const KnownNames& names, const std::function<std::optional<CutterSheetForm>(const CutterSheetForm&)>& remembered, const Progress& progress) {
+IncomingCutters read_cutter_file(
+    const QString& file, UnitSystem units, const KnownNames& names,
+    const std::function<std::optional<CutterSheetForm>(const CutterSheetForm&)>& remembered, const Progress& progress) {
   IncomingCutters out;
   const bool form = file.endsWith(QLatin1String(".pdf"), Qt::CaseInsensitive);
   const auto format = form ? CutterFormat::csv : format_of_file(file);
   if (!format || *format == CutterFormat::dxf || *format == CutterFormat::svg) {
-    out.fault = format ? QObject::tr("holds outlines and no cutters; a form cutter takes one on its outline") : QObject::tr("has an ending that is not known; .json, .csv, .xlsx and .xml hold cutters, and .pdf where it is a stock-taking sheet");
+    out.fault = format ? QObject::tr("holds outlines and no cutters; a form cutter takes one on its outline")
+                       : QObject::tr(
+                             "has an ending that is not known; .json, .csv, .xlsx and .xml hold cutters, and .pdf "
+                             "where it is a stock-taking sheet");
     return out;
   }
   tl::expected<Sheet, FormatFault> sheet = tl::unexpected(FormatFault{});
@@ -183,14 +201,16 @@ IncomingCutters read_cutter_file(const QString& file, UnitSystem units, const Kn
   out.sheet = std::move(*sheet);
   out.form = columns;
   if (!columns.headed) {
-    out.fault = QObject::tr("has no line of headings that are known; at least two such as Type, Diameter, Flutes are expected");
+    out.fault =
+        QObject::tr("has no line of headings that are known; at least two such as Type, Diameter, Flutes are expected");
     return out;
   }
   read_again(out, columns, units, names, progress);
   return out;
 }
 
-CutterPreview preview_cutters(const ShopState& state, const Library& library, IncomingCutters& incoming, const Progress& progress) {
+CutterPreview preview_cutters(const ShopState& state, const Library& library, IncomingCutters& incoming,
+                              const Progress& progress) {
   CutterPreview out;
   MergeRules<Cutter> rules = cutter_merge_rules();
   rules.objection = another_cutter;
@@ -244,15 +264,18 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
       CutterPreview::Held& held = out.held[i];
       held.stickout_mm = extra.stickout_mm;
       if (const auto found = holders.find(extra.holder); found != holders.end()) held.holder = found->second;
-      else if (!extra.holder.empty()) held.text = fmt::format("holder “{}” is not in this shop and is left out", extra.holder);
+      else if (!extra.holder.empty())
+        held.text = fmt::format("holder “{}” is not in this shop and is left out", extra.holder);
       const Assembly* a = m.target ? state.assembly_of(state.cutters[*m.target].id) : nullptr;
       if (!m.target) continue;
       const bool other_holder = !held.holder.is_null() && (!a || a->holder != held.holder);
-      const bool other_stickout = held.stickout_mm && (!a || !a->stickout_mm || !same_value(Value(*a->stickout_mm), Value(*held.stickout_mm)));
+      const bool other_stickout =
+          held.stickout_mm && (!a || !a->stickout_mm || !same_value(Value(*a->stickout_mm), Value(*held.stickout_mm)));
       held.changes = other_holder || other_stickout;
       if (!held.changes) continue;
       if (other_holder) held.text = "holder " + extra.holder;
-      if (other_stickout) held.text += (held.text.empty() ? "" : ", ") + fmt::format("stick-out {:.6g} mm", *held.stickout_mm);
+      if (other_stickout)
+        held.text += (held.text.empty() ? "" : ", ") + fmt::format("stick-out {:.6g} mm", *held.stickout_mm);
       if (m.state == MergeState::same) m.state = MergeState::changed, m.picked = true;
     }
   }
@@ -260,7 +283,8 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
   return out;
 }
 
-Change take_cutters(const ShopState& state, const Library& library, const IncomingCutters& incoming, const CutterPreview& preview, const QString& from) {
+Change take_cutters(const ShopState& state, const Library& library, const IncomingCutters& incoming,
+                    const CutterPreview& preview, const QString& from) {
   Change change;
   if (!state.libraries.find(library.id)) change.add(library);
   // What cutters stand on comes first; of what is here by UUID, or by name and content, nothing is changed.
@@ -286,7 +310,9 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
   // Only what the picked ones need.
   std::unordered_set<Id> wanted_cutters;
   for (std::size_t i = 0; i < preview.lines.size(); ++i)
-    if (const auto& m = preview.lines[i]; m.picked && m.state != MergeState::faulty && m.state != MergeState::same && i < incoming.known_as.size()) wanted_cutters.insert(incoming.known_as[i]);
+    if (const auto& m = preview.lines[i];
+        m.picked && m.state != MergeState::faulty && m.state != MergeState::same && i < incoming.known_as.size())
+      wanted_cutters.insert(incoming.known_as[i]);
   std::unordered_set<Id> needed_ids;
   for (const Assembly& a : incoming.parts.assemblies)
     if (wanted_cutters.contains(a.cutter)) needed_ids.insert(a.holder), needed_ids.insert(a.collet);
@@ -343,7 +369,8 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
       change.objects.push_back({ObjectKind::cutter, id, {}, {}});
     }
     if (i < incoming.known_as.size()) cutter_of[incoming.known_as[i]] = id;
-    if (i < preview.held.size() && (preview.held[i].changes || (!m.target && (!preview.held[i].holder.is_null() || preview.held[i].stickout_mm)))) {
+    if (i < preview.held.size() && (preview.held[i].changes || (!m.target && (!preview.held[i].holder.is_null() ||
+                                                                              preview.held[i].stickout_mm)))) {
       const CutterPreview::Held& held = preview.held[i];
       const Assembly* before = m.target ? state.assembly_of(id) : nullptr;
       Assembly a = before ? *before : Assembly{};
@@ -403,7 +430,8 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
     if (here) change.edit(*here, copy);
     else change.add(copy);
   }
-  change.label = taken == 1 ? QObject::tr("1 cutter from %1 into %2").arg(from, text_of(library.name)) : QObject::tr("%1 cutters from %2 into %3").arg(taken).arg(from, text_of(library.name));
+  change.label = taken == 1 ? QObject::tr("1 cutter from %1 into %2").arg(from, text_of(library.name))
+                            : QObject::tr("%1 cutters from %2 into %3").arg(taken).arg(from, text_of(library.name));
   return change;
 }
 

@@ -17,12 +17,19 @@ FurtherWords materials_of_recipes(const ShopState& state) {
   };
 }
 
-std::optional<Breach> breach_of(const ShopState& state, const Cutter& cutter) { return state.number_blocks.empty() ? std::nullopt : breach_of(cutter, state.number_blocks.all(), materials_of_recipes(state)); }
+std::optional<Breach> breach_of(const ShopState& state, const Cutter& cutter) {
+  return state.number_blocks.empty() ? std::nullopt
+                                     : breach_of(cutter, state.number_blocks.all(), materials_of_recipes(state));
+}
 
 QString block_text(const NumberBlock& b) {
   const int from = b.from.value_or(1);
-  QString range = b.to ? QObject::tr("%1 to %2").arg(from).arg(*b.to) : b.from ? QObject::tr("%1 and up").arg(from) : QString();
-  if (b.every && *b.every > 1) range = range.isEmpty() ? QObject::tr("every %1th").arg(*b.every) : QObject::tr("every %1th of %2").arg(*b.every).arg(range);
+  QString range = b.to     ? QObject::tr("%1 to %2").arg(from).arg(*b.to)
+                  : b.from ? QObject::tr("%1 and up").arg(from)
+                           : QString();
+  if (b.every && *b.every > 1)
+    range = range.isEmpty() ? QObject::tr("every %1th").arg(*b.every)
+                            : QObject::tr("every %1th of %2").arg(*b.every).arg(range);
   if (range.isEmpty()) range = QObject::tr("any number");
   return b.name.empty() ? range : range + QStringLiteral(", ") + text_of(b.name);
 }
@@ -30,13 +37,15 @@ QString block_text(const NumberBlock& b) {
 QString breach_text(const ShopState& state, const Cutter& cutter) {
   const auto breach = breach_of(state, cutter);
   if (!breach) return {};
-  return breach->kind == BreachKind::outside ? QObject::tr("Number %1 is outside its block: %2").arg(cutter.number).arg(block_text(*breach->block))
-                                             : QObject::tr("Number %1 is kept for others: %2").arg(cutter.number).arg(block_text(*breach->block));
+  return breach->kind == BreachKind::outside
+             ? QObject::tr("Number %1 is outside its block: %2").arg(cutter.number).arg(block_text(*breach->block))
+             : QObject::tr("Number %1 is kept for others: %2").arg(cutter.number).arg(block_text(*breach->block));
 }
 
 Change renumber(const ShopState& state, const NumberPlan& plan) {
   Change change;
-  change.label = plan.steps.size() == 1 ? QObject::tr("Number %1 → %2").arg(plan.steps[0].from).arg(plan.steps[0].to) : QObject::tr("%1 cutters given free numbers").arg(plan.steps.size());
+  change.label = plan.steps.size() == 1 ? QObject::tr("Number %1 → %2").arg(plan.steps[0].from).arg(plan.steps[0].to)
+                                        : QObject::tr("%1 cutters given free numbers").arg(plan.steps.size());
   for (const Renumbering& step : plan.steps) {
     Cutter after = state.cutters[step.cutter];
     after.number = step.to;
@@ -65,7 +74,10 @@ std::vector<Moved> plan_move(const ShopState& state, const std::vector<Id>& cutt
 Change move_cutters(const ShopState& state, const std::vector<Id>& cutters, const Id& library) {
   Change change;
   std::vector<Id> others = cutters;
-  std::erase_if(others, [&](const Id& id) { const Cutter* c = state.cutters.find(id); return !c || c->library == library; });
+  std::erase_if(others, [&](const Id& id) {
+    const Cutter* c = state.cutters.find(id);
+    return !c || c->library == library;
+  });
   const Library* to = state.libraries.find(library);
   int renumbered = 0;
   for (const Moved& m : plan_move(state, others, library)) {
@@ -77,14 +89,19 @@ Change move_cutters(const ShopState& state, const std::vector<Id>& cutters, cons
     change.edit(before, after);
   }
   if (change.empty() || !to) return {};
-  const QString what = others.size() == 1 ? text_of(state.cutters.find(others[0])->name) : QObject::tr("%1 cutters").arg(others.size());
-  change.label = renumbered == 0 ? QObject::tr("%1 moved to %2").arg(what, text_of(to->name)) : QObject::tr("%1 moved to %2, %3 with another number").arg(what, text_of(to->name)).arg(renumbered);
+  const QString what =
+      others.size() == 1 ? text_of(state.cutters.find(others[0])->name) : QObject::tr("%1 cutters").arg(others.size());
+  change.label =
+      renumbered == 0
+          ? QObject::tr("%1 moved to %2").arg(what, text_of(to->name))
+          : QObject::tr("%1 moved to %2, %3 with another number").arg(what, text_of(to->name)).arg(renumbered);
   return change;
 }
 
 namespace {
 
-std::vector<Moved> copy_into(const ShopState& state, const std::vector<Id>& cutters, const Id& library, Change& change) {
+std::vector<Moved> copy_into(const ShopState& state, const std::vector<Id>& cutters, const Id& library,
+                             Change& change) {
   const std::vector<Moved> plan = plan_move(state, cutters, library);
   for (const Moved& m : plan) {
     Cutter copy = state.cutters[m.cutter];
@@ -118,7 +135,10 @@ Change copy_cutters(const ShopState& state, const std::vector<Id>& cutters, cons
   const std::vector<Moved> plan = copy_into(state, cutters, library, change);
   if (plan.size() == 1) {
     const Cutter& c = state.cutters[plan[0].cutter];
-    change.label = c.library == library ? QObject::tr("Copied %1 as number %2").arg(text_of(c.name)).arg(plan[0].number) : QObject::tr("Copied %1 to %2 as number %3").arg(text_of(c.name), text_of(to->name)).arg(plan[0].number);
+    change.label =
+        c.library == library
+            ? QObject::tr("Copied %1 as number %2").arg(text_of(c.name)).arg(plan[0].number)
+            : QObject::tr("Copied %1 to %2 as number %3").arg(text_of(c.name), text_of(to->name)).arg(plan[0].number);
   } else {
     change.label = QObject::tr("%1 cutters copied to %2").arg(plan.size()).arg(text_of(to->name));
   }
@@ -154,7 +174,9 @@ Change delete_library(const ShopState& state, const Id& library) {
   for (const NumberBlock& b : state.number_blocks)
     if (b.library == library) change.remove(b);
   change.remove(*gone);
-  change.label = cutters.empty() ? QObject::tr("Deleted library %1").arg(text_of(gone->name)) : QObject::tr("Deleted library %1 with %2 cutters").arg(text_of(gone->name)).arg(cutters.size());
+  change.label = cutters.empty()
+                     ? QObject::tr("Deleted library %1").arg(text_of(gone->name))
+                     : QObject::tr("Deleted library %1 with %2 cutters").arg(text_of(gone->name)).arg(cutters.size());
   return change;
 }
 
@@ -168,7 +190,8 @@ Change delete_cutters(const ShopState& state, const std::vector<Id>& cutters) {
   for (const Id& id : cutters)
     if (const Cutter* c = state.cutters.find(id)) change.remove(*c);
   const Cutter* one = cutters.size() == 1 ? state.cutters.find(cutters[0]) : nullptr;
-  change.label = one ? QObject::tr("Deleted %1").arg(text_of(one->name)) : QObject::tr("Deleted %1 cutters").arg(cutters.size());
+  change.label =
+      one ? QObject::tr("Deleted %1").arg(text_of(one->name)) : QObject::tr("Deleted %1 cutters").arg(cutters.size());
   return change;
 }
 

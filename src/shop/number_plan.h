@@ -14,8 +14,8 @@ QString block_text(const NumberBlock& block);
 // The plan as one change.
 Change renumber(const ShopState& state, const NumberPlan& plan);
 
-// Cutters put into another library: each keeps its number where it is free there, else gets a free one of its block. Copies get
-// UUIDs of their own, and their assemblies and recipes with them.
+// Cutters put into another library: each keeps its number where it is free there, else gets a free one of its block.
+// Copies get UUIDs of their own, and their assemblies and recipes with them.
 struct Moved {
   std::size_t cutter = 0;  // place in the shop
   int number = 0;          // there

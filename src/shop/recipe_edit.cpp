@@ -11,7 +11,9 @@
 namespace pecorra {
 namespace {
 
-bool for_the_same(const Recipe& a, const Recipe& b) { return a.cutter == b.cutter && a.operation == b.operation && a.material == b.material; }
+bool for_the_same(const Recipe& a, const Recipe& b) {
+  return a.cutter == b.cutter && a.operation == b.operation && a.material == b.material;
+}
 
 // Into the table of the series of this cutter; the shop's own where it has none.
 RowChange row_into_series(const ShopState& state, const Cutter& cutter, ConditionRow row, const QString& label) {
@@ -55,7 +57,8 @@ std::string free_recipe_name(const ShopState& state, const Id& cutter, const std
     if (const std::string name = wanted + " " + std::to_string(n); !taken(name)) return name;
 }
 
-RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const WorkMaterial& material, OperationKind operation, const Evaluation& seen, const WhatIf& tried) {
+RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const WorkMaterial& material,
+                            OperationKind operation, const Evaluation& seen, const WhatIf& tried) {
   Recipe recipe;
   static_cast<ConditionRow&>(recipe) = row_from(state, cutter, material, operation, seen.resolution);
   recipe.id = new_id();
@@ -66,7 +69,9 @@ RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const 
   if (tried.any()) {
     const bool per_turn = recipe.feed_kind == FeedKind::per_revolution && process_of(operation) != Process::milling;
     if (tried.vc_m_min) recipe.vc_m_min = tried.vc_m_min;
-    if (tried.fz_mm) recipe.feed_kind = per_turn ? FeedKind::per_revolution : FeedKind::per_tooth, recipe.feed_mm = per_turn ? now.fn_mm : tried.fz_mm;
+    if (tried.fz_mm)
+      recipe.feed_kind = per_turn ? FeedKind::per_revolution : FeedKind::per_tooth,
+      recipe.feed_mm = per_turn ? now.fn_mm : tried.fz_mm;
     if (tried.ap_mm) recipe.ap_mm = tried.ap_mm, recipe.ap_per_d.reset();
     if (tried.ae_mm) recipe.ae_mm = tried.ae_mm, recipe.ae_per_d.reset();
     // A range that no longer holds the target says nothing.
@@ -81,7 +86,8 @@ RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const 
   }
   recipe.name = free_recipe_name(state, cutter.id, name);
   const auto places = state.recipes.of_cutter(cutter.id);
-  recipe.usual = std::none_of(places.begin(), places.end(), [&](std::size_t i) { return for_the_same(state.recipes[i], recipe); });
+  recipe.usual =
+      std::none_of(places.begin(), places.end(), [&](std::size_t i) { return for_the_same(state.recipes[i], recipe); });
   RecipeChange out;
   out.recipe = recipe.id;
   out.change.label = QObject::tr("Recipe %1 on %2").arg(text_of(recipe.name), text_of(cutter.name));
@@ -100,11 +106,17 @@ Change put_on_cutters(const ShopState& state, const Recipe& recipe, const std::v
     copy.revision = 0;
     copy.cutter = id;
     const auto places = state.recipes.of_cutter(id);
-    if (std::any_of(places.begin(), places.end(), [&](std::size_t i) { return state.recipes[i].name == copy.name && for_the_same(state.recipes[i], copy); })) continue;
-    copy.usual = std::none_of(places.begin(), places.end(), [&](std::size_t i) { return for_the_same(state.recipes[i], copy); });
+    if (std::any_of(places.begin(), places.end(), [&](std::size_t i) {
+          return state.recipes[i].name == copy.name && for_the_same(state.recipes[i], copy);
+        }))
+      continue;
+    copy.usual =
+        std::none_of(places.begin(), places.end(), [&](std::size_t i) { return for_the_same(state.recipes[i], copy); });
     copy.proven = false;  // not on this cutter
     const auto messages = check_recipe(copy, *cutter);
-    odd += std::any_of(messages.begin(), messages.end(), [](const Message& m) { return m.code.starts_with("recipe_other") || m.code == "cutter_cannot"; });
+    odd += std::any_of(messages.begin(), messages.end(), [](const Message& m) {
+      return m.code.starts_with("recipe_other") || m.code == "cutter_cannot";
+    });
     change.add(copy);
   }
   change.label = QObject::tr("Recipe %1 put on %2 more cutters").arg(text_of(recipe.name)).arg(change.objects.size());
@@ -135,7 +147,8 @@ RowChange recipe_into_table(const ShopState& state, const Recipe& recipe) {
   return cutter ? row_into_series(state, *cutter, std::move(row), label) : row_into_shop(state, std::move(row), label);
 }
 
-RowChange row_for_series(const ShopState& state, const Cutter& cutter, const WorkMaterial& material, OperationKind operation) {
+RowChange row_for_series(const ShopState& state, const Cutter& cutter, const WorkMaterial& material,
+                         OperationKind operation) {
   ConditionRow row = row_from(state, cutter, material, operation, {});  // its keys
   row.flutes = cutter.flutes;
   row.feed_kind = process_of(operation) == Process::milling ? FeedKind::per_tooth : FeedKind::per_revolution;

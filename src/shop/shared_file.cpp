@@ -20,11 +20,13 @@ constexpr int lock_wait_ms = 3000;
 constexpr int lock_stale_ms = 30000;
 
 // What cutters name by name is the same thing under any UUID.
-Id named_id(ObjectKind kind, const std::string& name) { return Id::from_name(std::string(name_of(kind)) + "/" + name); }
+Id named_id(ObjectKind kind, const std::string& name) { return Id::from_name(std::string(key_of(kind)) + "/" + name); }
 Id part_key(const Insert& i) { return named_id(ObjectKind::insert, i.name); }
 Id part_key(const EdgeMaterial& m) { return named_id(ObjectKind::edge_material, m.name); }
 template <class T>
-Id part_key(const T& part) { return part.id; }
+Id part_key(const T& part) {
+  return part.id;
+}
 
 template <class T>
 std::string print_text(const T& part) {
@@ -60,7 +62,7 @@ struct Read {
   QString fault;
   bool gone = false;
   LibraryFile file;
-  QString not_understood;  // the first thing of it; empty: all is
+  QString not_understood;         // the first thing of it; empty: all is
   std::unordered_set<Id> unread;  // cutters that are there and say what is not understood
 };
 
@@ -73,7 +75,8 @@ Read read_shared(const QString& name) {
     return out;
   }
   if (!QFileInfo(name).isFile() || !in.open(QIODevice::ReadOnly)) {
-    out.fault = QObject::tr("“%1” cannot be read: %2").arg(short_name, QFileInfo(name).isFile() ? in.errorString() : QObject::tr("it is no file"));
+    out.fault = QObject::tr("“%1” cannot be read: %2")
+                    .arg(short_name, QFileInfo(name).isFile() ? in.errorString() : QObject::tr("it is no file"));
     return out;
   }
   if (in.size() > most_bytes) {
@@ -91,7 +94,8 @@ Read read_shared(const QString& name) {
     return out;
   }
   const auto not_understood = [&](const std::string& what, const FormatFaults& faults) {
-    if (!faults.empty() && out.not_understood.isEmpty()) out.not_understood = QStringLiteral("%1: %2").arg(text_of(what), text_of(faults.front().line()));
+    if (!faults.empty() && out.not_understood.isEmpty())
+      out.not_understood = QStringLiteral("%1: %2").arg(text_of(what), text_of(faults.front().line()));
   };
   not_understood(read->file.library.name, read->part_faults);
   std::vector<Cutter> whole;
@@ -113,23 +117,30 @@ struct Comparison {
 };
 
 // What could not be read is left out on both sides.
-Comparison compare(const LibraryFile& ours, const LibraryFile& theirs, const SharedPrints& common, const std::unordered_set<Id>& unread) {
+Comparison compare(const LibraryFile& ours, const LibraryFile& theirs, const SharedPrints& common,
+                   const std::unordered_set<Id>& unread) {
   Comparison out;
-  const auto take = [&](ObjectKind kind, const Id& id, std::optional<std::uint64_t> here, std::optional<std::uint64_t> there) {
+  const auto take = [&](ObjectKind kind, const Id& id, std::optional<std::uint64_t> here,
+                        std::optional<std::uint64_t> there) {
     const auto known = common.find(id);
     if (unread.contains(id)) {
       if (known != common.end()) out.agreed.insert(*known);
       return;
     }
-    const SharedState state = shared_state(known == common.end() ? std::nullopt : std::optional(known->second), here, there);
-    if (state != SharedState::same) out.differing.push_back({kind, id, state, here.has_value(), there.has_value(), there.value_or(0)});
+    const SharedState state =
+        shared_state(known == common.end() ? std::nullopt : std::optional(known->second), here, there);
+    if (state != SharedState::same)
+      out.differing.push_back({kind, id, state, here.has_value(), there.has_value(), there.value_or(0)});
     else if (here) out.agreed[id] = *here;
   };
-  if (!theirs.library.id.is_null() || !theirs.library.name.empty()) take(ObjectKind::library, ours.library.id, print_of(print_text(ours.library)), print_of(print_text(theirs.library)));
+  if (!theirs.library.id.is_null() || !theirs.library.name.empty())
+    take(ObjectKind::library, ours.library.id, print_of(print_text(ours.library)),
+         print_of(print_text(theirs.library)));
   each_part(ours, theirs, [&](ObjectKind kind, const auto& mine, const auto& others) {
     // What only one side has comes along with the cutter that needs it.
     for (const auto& part : others)
-      if (const auto* same = by_id(mine, part_key(part))) take(kind, part_key(part), print_of(print_text(*same)), print_of(print_text(part)));
+      if (const auto* same = by_id(mine, part_key(part)))
+        take(kind, part_key(part), print_of(print_text(*same)), print_of(print_text(part)));
   });
   const SharedSide here(ours), there(theirs);
   std::vector<const Cutter*> order;
@@ -138,13 +149,15 @@ Comparison compare(const LibraryFile& ours, const LibraryFile& theirs, const Sha
     if (!here.find(c.id)) order.push_back(&c);
   for (const Cutter* c : order) {
     const CutterParts *mine = here.find(c->id), *others = there.find(c->id);
-    take(ObjectKind::cutter, c->id, mine ? std::optional(here.print(*mine)) : std::nullopt, others ? std::optional(there.print(*others)) : std::nullopt);
+    take(ObjectKind::cutter, c->id, mine ? std::optional(here.print(*mine)) : std::nullopt,
+         others ? std::optional(there.print(*others)) : std::nullopt);
   }
   return out;
 }
 
 // The file with our side of the lines that are ours to write; nothing where there are none.
-std::optional<LibraryFile> written_side(const LibraryFile& ours, const LibraryFile& theirs, const std::vector<SharedLine>& lines, int& count) {
+std::optional<LibraryFile> written_side(const LibraryFile& ours, const LibraryFile& theirs,
+                                        const std::vector<SharedLine>& lines, int& count) {
   std::unordered_set<Id> to_file;
   for (const SharedLine& line : lines) to_file.insert(line.id);
   count = static_cast<int>(to_file.size());
@@ -165,7 +178,8 @@ std::optional<LibraryFile> written_side(const LibraryFile& ours, const LibraryFi
   for (const LibraryFile* file : {&ours, &theirs})
     for (const Insert& i : file->inserts) insert_names[i.id] = i.name;
   for (const Cutter& c : out.cutters) {
-    if (const auto name = insert_names.find(c.insert); name != insert_names.end()) needed.insert(named_id(ObjectKind::insert, name->second));
+    if (const auto name = insert_names.find(c.insert); name != insert_names.end())
+      needed.insert(named_id(ObjectKind::insert, name->second));
     for (const std::string& name : {c.coating, c.own_material})
       if (!name.empty()) needed.insert(named_id(ObjectKind::edge_material, name));
   }
@@ -193,10 +207,12 @@ std::optional<LibraryFile> written_side(const LibraryFile& ours, const LibraryFi
 }
 
 QString lock_trouble(QLockFile& lock, const QString& file) {
-  if (lock.error() == QLockFile::PermissionError) return QObject::tr("“%1” cannot be written: its folder is write-protected").arg(QFileInfo(file).fileName());
+  if (lock.error() == QLockFile::PermissionError)
+    return QObject::tr("“%1” cannot be written: its folder is write-protected").arg(QFileInfo(file).fileName());
   qint64 process = 0;
   QString host, application;
-  if (lock.getLockInfo(&process, &host, &application)) return QObject::tr("“%1” is being written on %2; it is tried again").arg(QFileInfo(file).fileName(), host);
+  if (lock.getLockInfo(&process, &host, &application))
+    return QObject::tr("“%1” is being written on %2; it is tried again").arg(QFileInfo(file).fileName(), host);
   return QObject::tr("“%1” cannot be locked for writing; it is tried again").arg(QFileInfo(file).fileName());
 }
 
@@ -207,14 +223,15 @@ QStringList differing(const T& before, const T& after, std::span<const Property<
   QStringList texts;
   for (const Property<T>& p : list) {
     if (p.key == "library" || p.key == "typed" || same_value(p.get(before), p.get(after))) continue;
-    if (p.quantity == Quantity::id) texts << QObject::tr("%1 changes").arg(text_of(p.label));
-    else texts << property_change_text(text_of(p.label), p.get(before), p.get(after), p.quantity, p.choices, units);
+    if (p.quantity == Quantity::id) texts << QObject::tr("%1 changes").arg(label_text(p.label));
+    else texts << property_change_text(label_text(p.label), p.get(before), p.get(after), p.quantity, p.choices, units);
   }
   return texts;
 }
 
 template <class T>
-void differing_kept(QStringList& texts, const QString& what, const std::vector<const T*>& before, const std::vector<const T*>& after) {
+void differing_kept(QStringList& texts, const QString& what, const std::vector<const T*>& before,
+                    const std::vector<const T*>& after) {
   int fresh = 0, changed = 0, gone = 0;
   const auto among = [](const std::vector<const T*>& list, const Id& id) {
     const auto found = std::find_if(list.begin(), list.end(), [&](const T* t) { return t->id == id; });
@@ -278,7 +295,9 @@ const CutterParts* SharedSide::find(const Id& id) const {
   return found == cutters_.end() ? nullptr : &found->second;
 }
 
-std::uint64_t SharedSide::print(const CutterParts& parts) const { return print_of(cutter_entry(file_, *parts.cutter, parts.assemblies, parts.recipes).dump()); }
+std::uint64_t SharedSide::print(const CutterParts& parts) const {
+  return print_of(cutter_entry(file_, *parts.cutter, parts.assemblies, parts.recipes).dump());
+}
 
 FileMark mark_of_file(const QString& file) {
   const QFileInfo info(file);
@@ -304,7 +323,8 @@ LibraryFile shared_side(const ShopState& state, const Library& library) {
   return file;
 }
 
-SharedReport exchange_shared(const LibraryFile& ours, const QString& file, SharedPrints& common, bool make, const std::unordered_set<Id>& may_go) {
+SharedReport exchange_shared(const LibraryFile& ours, const QString& file, SharedPrints& common, bool make,
+                             const std::unordered_set<Id>& may_go) {
   SharedReport report;
   QLockFile lock(file + QStringLiteral(".lock"));
   lock.setStaleLockTime(lock_stale_ms);
@@ -320,7 +340,8 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
     report.gone = read.gone;
     if (!read.fault.isEmpty()) return report;
     if (read.gone && !make) {
-      report.fault = QObject::tr("“%1” is not in its folder any more; nothing was changed here").arg(QFileInfo(file).fileName());
+      report.fault =
+          QObject::tr("“%1” is not in its folder any more; nothing was changed here").arg(QFileInfo(file).fileName());
       return report;
     }
     report.theirs = std::move(read.file);
@@ -328,12 +349,15 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
     report.lines.clear();
     std::vector<SharedLine> to_write;
     for (const SharedLine& line : comparison.differing)
-      (line.state == SharedState::to_file && (line.here || may_go.contains(line.id)) ? to_write : report.lines).push_back(line);
+      (line.state == SharedState::to_file && (line.here || may_go.contains(line.id)) ? to_write : report.lines)
+          .push_back(line);
     int count = 0;
     auto out = written_side(ours, report.theirs, to_write, count);
     if (!out && read.gone) out = LibraryFile{ours.shop, ours.library, {}, {}, {}, {}, {}, {}, {}, {}};
     if (!read.not_understood.isEmpty()) {
-      report.fault = QObject::tr("“%1” says what this Pecorra does not understand, and is not written until that is mended: %2").arg(QFileInfo(file).fileName(), read.not_understood);
+      report.fault =
+          QObject::tr("“%1” says what this Pecorra does not understand, and is not written until that is mended: %2")
+              .arg(QFileInfo(file).fileName(), read.not_understood);
       out.reset();
     } else if (out && !locked) {
       continue;
@@ -346,12 +370,16 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
       if (back)
         for (const FormatFaults& own : back->faults) faults.insert(faults.end(), own.begin(), own.end());
       if (!faults.empty()) {
-        report.fault = QObject::tr("Not written to “%1”: %2").arg(QFileInfo(file).fileName(), text_of(faults.front().line()));
+        report.fault =
+            QObject::tr("Not written to “%1”: %2").arg(QFileInfo(file).fileName(), text_of(faults.front().line()));
         return report;
       }
       QSaveFile save(file);
-      if (!save.open(QIODevice::WriteOnly) || save.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) || !save.commit()) {
-        report.fault = QObject::tr("“%1” cannot be written: %2. What is there stays, and so does all that is here.").arg(QFileInfo(file).fileName(), save.errorString());
+      if (!save.open(QIODevice::WriteOnly) ||
+          save.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) ||
+          !save.commit()) {
+        report.fault = QObject::tr("“%1” cannot be written: %2. What is there stays, and so does all that is here.")
+                           .arg(QFileInfo(file).fileName(), save.errorString());
         return report;
       }
       report.written = count;
@@ -370,7 +398,8 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
   return report;
 }
 
-SharedReport exchange_shared(const QString& shop_file, const SharedLibrary& shared, const LibraryFile& ours, bool make, const std::vector<SharedLine>& ours_stand) {
+SharedReport exchange_shared(const QString& shop_file, const SharedLibrary& shared, const LibraryFile& ours, bool make,
+                             const std::vector<SharedLine>& ours_stand) {
   SharedReport report;
   auto store = Store::open(shop_file);
   if (!store) {
@@ -394,7 +423,8 @@ SharedReport exchange_shared(const QString& shop_file, const SharedLibrary& shar
   report = exchange_shared(ours, file, common, make, may_go);
   const std::string now = bytes_of(common);
   if (prints_from(*bytes) != common)
-    if (const auto fault = (*store)->keep(kept_key(shared), now); fault && report.fault.isEmpty()) report.fault = fault->sentence();
+    if (const auto fault = (*store)->keep(kept_key(shared), now); fault && report.fault.isEmpty())
+      report.fault = fault->sentence();
   return report;
 }
 
@@ -406,16 +436,26 @@ QString shared_line_name(const ShopState& state, const SharedSide& there, const 
     return c ? QStringLiteral("%1  %2").arg(c->number).arg(text_of(c->name)) : QString();
   }
   QString name;
-  const QString kind = line.kind == ObjectKind::edge_material ? QObject::tr("Tool material") : line.kind == ObjectKind::insert ? QObject::tr("Insert") : line.kind == ObjectKind::collet ? QObject::tr("Collet") : line.kind == ObjectKind::holder ? QObject::tr("Holder") : QObject::tr("Material");
-  visit_part(state, there.file(), line, [&](const auto& part, const auto*) { name = QStringLiteral("%1 %2").arg(kind, text_of(part.name)); });
+  const QString kind = line.kind == ObjectKind::edge_material ? QObject::tr("Tool material")
+                       : line.kind == ObjectKind::insert      ? QObject::tr("Insert")
+                       : line.kind == ObjectKind::collet      ? QObject::tr("Collet")
+                       : line.kind == ObjectKind::holder      ? QObject::tr("Holder")
+                                                              : QObject::tr("Material");
+  visit_part(state, there.file(), line,
+             [&](const auto& part, const auto*) { name = QStringLiteral("%1 %2").arg(kind, text_of(part.name)); });
   return name;
 }
 
-QStringList shared_line_changes(const ShopState& state, const Id& library, const SharedSide& side, const SharedLine& line, UnitSystem units) {
+QStringList shared_line_changes(const ShopState& state, const Id& library, const SharedSide& side,
+                                const SharedLine& line, UnitSystem units) {
   QStringList texts;
-  if (line.state == SharedState::both) texts << (line.here && line.there ? QObject::tr("changed here and there") : line.there ? QObject::tr("deleted here, changed there") : QObject::tr("changed here, deleted there"));
+  if (line.state == SharedState::both)
+    texts << (line.here && line.there ? QObject::tr("changed here and there")
+              : line.there            ? QObject::tr("deleted here, changed there")
+                                      : QObject::tr("changed here, deleted there"));
   if (line.kind == ObjectKind::library) {
-    if (const Library* here = state.libraries.find(library)) texts << differing(*here, side.file().library, properties<Library>().first(2), units);
+    if (const Library* here = state.libraries.find(library))
+      texts << differing(*here, side.file().library, properties<Library>().first(2), units);
   } else if (line.kind != ObjectKind::cutter) {
     visit_part(state, side.file(), line, [&](const auto& there, const auto* here) {
       using Part = std::remove_cvref_t<decltype(there)>;
@@ -430,9 +470,10 @@ QStringList shared_line_changes(const ShopState& state, const Id& library, const
     const Cutter* here = state.cutters.find(line.id);
     if (here && here->library != library) {
       const Library* other = state.libraries.find(here->library);
-      texts << QObject::tr("is in %1 here; it would move").arg(other ? text_of(other->name) : QObject::tr("another library"));
+      texts << QObject::tr("is in %1 here; it would move")
+                   .arg(other ? text_of(other->name) : QObject::tr("another library"));
     } else if (!here) {
-      texts << text_of(label_of(there.cutter->kind));
+      texts << label_text(label_of(there.cutter->kind));
       if (!there.cutter->maker.empty()) texts << text_of(there.cutter->maker);
       if (!there.cutter->order_code.empty()) texts << text_of(there.cutter->order_code);
       if (!there.recipes.empty()) texts << QObject::tr("%1 recipes").arg(there.recipes.size());
@@ -447,7 +488,8 @@ QStringList shared_line_changes(const ShopState& state, const Id& library, const
   return texts;
 }
 
-Change take_shared(const ShopState& state, const Library& library, const SharedReport& report, const std::vector<std::size_t>& places) {
+Change take_shared(const ShopState& state, const Library& library, const SharedReport& report,
+                   const std::vector<std::size_t>& places) {
   Change change;
   const LibraryFile& theirs = report.theirs;
   const SharedSide there(theirs);
@@ -523,7 +565,8 @@ Change take_shared(const ShopState& state, const Library& library, const SharedR
     after.library = library.id;
     needed.insert(after.insert);
     after.insert = shop_insert(after.insert);
-    for (const std::string& name : {after.coating, after.own_material}) needed.insert(named_id(ObjectKind::edge_material, name));
+    for (const std::string& name : {after.coating, after.own_material})
+      needed.insert(named_id(ObjectKind::edge_material, name));
     if (const auto given = give_way.find(after.id); given != give_way.end()) after.number = given->second;
     put_object(here, after, after.id);
     const auto put_kept = [&](const auto& collection, const auto& wanted) {
@@ -534,7 +577,8 @@ Change take_shared(const ShopState& state, const Library& library, const SharedR
         put_object(known, copy, copy.id);
       }
       for (const std::size_t i : collection.of_cutter(after.id))
-        if (std::none_of(wanted.begin(), wanted.end(), [&](const auto* t) { return t->id == collection[i].id; })) change.remove(collection[i]);
+        if (std::none_of(wanted.begin(), wanted.end(), [&](const auto* t) { return t->id == collection[i].id; }))
+          change.remove(collection[i]);
     };
     put_kept(state.assemblies, parts->assemblies);
     put_kept(state.recipes, parts->recipes);
@@ -550,7 +594,8 @@ Change take_shared(const ShopState& state, const Library& library, const SharedR
       if (!needed.contains(part.id) && !needed.contains(part_key(part))) continue;
       bool here = false;
       each_part(state, state, [&](ObjectKind, const auto& mine, const auto&) {
-        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(mine[0])>, std::remove_cvref_t<decltype(part)>>) here = mine.find(part.id) || by_id(mine.all(), part_key(part));
+        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(mine[0])>, std::remove_cvref_t<decltype(part)>>)
+          here = mine.find(part.id) || by_id(mine.all(), part_key(part));
       });
       if (here) continue;
       auto copy = part;
@@ -559,7 +604,9 @@ Change take_shared(const ShopState& state, const Library& library, const SharedR
     }
   });
   change.objects.insert(change.objects.begin(), first.objects.begin(), first.objects.end());
-  change.label = taken == 1 ? QObject::tr("1 change from the shared file into %1").arg(text_of(library.name)) : QObject::tr("%1 changes from the shared file into %2").arg(taken).arg(text_of(library.name));
+  change.label = taken == 1
+                     ? QObject::tr("1 change from the shared file into %1").arg(text_of(library.name))
+                     : QObject::tr("%1 changes from the shared file into %2").arg(taken).arg(text_of(library.name));
   return change;
 }
 

@@ -6,9 +6,9 @@
 #include <QRandomGenerator>
 #include <algorithm>
 #include <array>
-#include <random>
 #include <deque>
 #include <future>
+#include <random>
 #include <thread>
 #include <utility>
 
@@ -21,12 +21,15 @@ namespace pecorra {
 Change Change::reversed() const {
   Change back;
   back.label = label;
-  for (auto it = objects.rbegin(); it != objects.rend(); ++it) back.objects.push_back({it->kind, it->id, it->after, it->before});
+  for (auto it = objects.rbegin(); it != objects.rend(); ++it)
+    back.objects.push_back({it->kind, it->id, it->after, it->before});
   return back;
 }
 
 ReadChange::ReadChange(Change from) : change(std::move(from)) {
-  if (std::none_of(change.objects.begin(), change.objects.end(), [](const ObjectChange& o) { return o.kind == ObjectKind::cutter && !o.after.empty(); })) return;
+  if (std::none_of(change.objects.begin(), change.objects.end(),
+                   [](const ObjectChange& o) { return o.kind == ObjectKind::cutter && !o.after.empty(); }))
+    return;
   reserve_large(cutters, change.objects.size());
   cutters.resize(change.objects.size());
   in_parts(change.objects.size(), 500, [this](std::size_t first, std::size_t last) {
@@ -49,28 +52,29 @@ std::string current_user() {
 std::string current_time() { return QDateTime::currentDateTimeUtc().toString(Qt::ISODateWithMs).toStdString(); }
 
 Id new_id() {
-  // RFC 9562, version 4. A generator for each thread, seeded by the system: asking the system itself for each would be most of
-  // the work where very many are made.
+  // RFC 9562, version 4. A generator for each thread, seeded by the system: asking the system itself for each would be
+  // most of the work where very many are made.
   thread_local std::mt19937_64 random = [] {
     std::array<quint32, 16> words;
     QRandomGenerator::system()->fillRange(words.data(), words.size());
     std::seed_seq seed(words.begin(), words.end());
     return std::mt19937_64(seed);
   }();
-  return {(random() & ~std::uint64_t{0xf000}) | 0x4000, (random() & ~(std::uint64_t{3} << 62)) | std::uint64_t{2} << 62};
+  return {(random() & ~std::uint64_t{0xf000}) | 0x4000,
+          (random() & ~(std::uint64_t{3} << 62)) | std::uint64_t{2} << 62};
 }
 
 namespace {
 
 void put_faults(FormatFaults& all, FormatFaults&& faults, ObjectKind kind, const Id& id) {
   for (FormatFault& fault : faults) {
-    fault.key = std::string(name_of(kind)) + " " + id.text() + " " + fault.key;
+    fault.key = std::string(key_of(kind)) + " " + id.text() + " " + fault.key;
     all.push_back(std::move(fault));
   }
 }
 
-// Cutters are most of a shop: their texts are read from the file here and made into cutters beside it, a batch at a time, each
-// where it stays.
+// Cutters are most of a shop: their texts are read from the file here and made into cutters beside it, a batch at a
+// time, each where it stays.
 class CutterBatches {
  public:
   explicit CutterBatches(LoadedShop& loaded) : loaded_(loaded) {}
@@ -165,7 +169,8 @@ tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
   loaded.read_only = (*store)->is_read_only();
   const std::int64_t most = (*store)->most_objects();
   if (most > 4000) loaded.state.cutters.reserve(static_cast<std::size_t>(most));
-  // The longest table of conditions is most of a small shop: it is read beside everything else, and takes its place in order.
+  // The longest table of conditions is most of a small shop: it is read beside everything else, and takes its place in
+  // order.
   std::vector<StoredObject> tables;
   CutterBatches cutters(loaded);
   const auto fault = (*store)->load_each([&](const Store::RawObject& object) {
@@ -175,7 +180,9 @@ tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
     put_faults(loaded.faults, put_stored(loaded.state, stored), object.kind, object.id);
   });
   if (fault) return tl::unexpected(*fault);
-  const auto longest = std::max_element(tables.begin(), tables.end(), [](const StoredObject& a, const StoredObject& b) { return a.body.size() < b.body.size(); });
+  const auto longest = std::max_element(tables.begin(), tables.end(), [](const StoredObject& a, const StoredObject& b) {
+    return a.body.size() < b.body.size();
+  });
   std::future<std::pair<std::optional<ConditionTable>, FormatFaults>> aside;
   if (longest != tables.end())
     aside = std::async(std::launch::async, [body = &longest->body] {
@@ -227,27 +234,28 @@ std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
     emit self->saving_changed(fault.sentence());
   });
   connect(shop->worker_, &StoreWorker::refused, self, [self](quint64 ticket) { self->settle(ticket); });
-  connect(shop->worker_, &StoreWorker::conflicted, self, [self](quint64 ticket, const std::vector<StoredObject>& everything, const QStringList& labels, int epoch) {
-    ShopState fresh;
-    for (const StoredObject& object : everything) put_stored(fresh, object);
-    self->state_ = std::move(fresh);
-    self->epoch_ = epoch;
-    self->undo_.clear();
-    self->redo_.clear();
-    self->resolver_.reset();
-    self->settle(ticket);
-    emit self->changed();
-    emit self->put_back(tr("Another program changed the same thing first, and its change stands. Not written: %1").arg(labels.join(QStringLiteral("; "))));
-  });
+  connect(
+      shop->worker_, &StoreWorker::conflicted, self,
+      [self](quint64 ticket, const std::vector<StoredObject>& everything, const QStringList& labels, int epoch) {
+        ShopState fresh;
+        for (const StoredObject& object : everything) put_stored(fresh, object);
+        self->state_ = std::move(fresh);
+        self->epoch_ = epoch;
+        self->undo_.clear();
+        self->redo_.clear();
+        self->resolver_.reset();
+        self->settle(ticket);
+        emit self->changed();
+        emit self->put_back(tr("Another program changed the same thing first, and its change stands. Not written: %1")
+                                .arg(labels.join(QStringLiteral("; "))));
+      });
   connect(shop->worker_, &StoreWorker::changed_outside, self, [self](const std::vector<StoredObject>& objects) {
     // Our own writes come back through here as well; they are known by their revision.
     std::unordered_set<Id> news;
     Removal removal(self->state_);
     for (const StoredObject& object : objects) {
-      const bool newer = self->state_.visit(object.kind, [&](const auto& collection) {
-        const auto* mine = collection.find(object.id);
-        return object.body.empty() ? mine != nullptr : !mine || mine->revision < object.revision;
-      });
+      const auto mine = self->state_.revision_of(object.kind, object.id);
+      const bool newer = object.body.empty() ? mine.has_value() : !mine || *mine < object.revision;
       if (!newer) continue;
       news.insert(object.id);
       if (object.body.empty()) {
@@ -260,7 +268,10 @@ std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
     removal.finish();
     if (news.empty()) return;
     // A step that would write over what others did is no step of ours any more.
-    auto touches = [&](const std::shared_ptr<const Change>& change) { return std::any_of(change->objects.begin(), change->objects.end(), [&](const ObjectChange& o) { return news.contains(o.id); }); };
+    auto touches = [&](const std::shared_ptr<const Change>& change) {
+      return std::any_of(change->objects.begin(), change->objects.end(),
+                         [&](const ObjectChange& o) { return news.contains(o.id); });
+    };
     std::erase_if(self->undo_, touches);
     std::erase_if(self->redo_, touches);
     self->resolver_.reset();
@@ -323,17 +334,19 @@ void Shop::redo() {
 void Shop::perform(const std::shared_ptr<const Change>& change, std::vector<std::optional<Cutter>> cutters) {
   std::vector<std::int64_t> base;  // revision of each object
   base.reserve(change->objects.size());
-  const auto fresh = static_cast<std::size_t>(std::count_if(change->objects.begin(), change->objects.end(), [](const ObjectChange& o) { return o.kind == ObjectKind::cutter && o.before.empty(); }));
+  const auto fresh =
+      static_cast<std::size_t>(std::count_if(change->objects.begin(), change->objects.end(), [](const ObjectChange& o) {
+        return o.kind == ObjectKind::cutter && o.before.empty();
+      }));
   if (fresh > 1000) state_.cutters.reserve(state_.cutters.size() + fresh);
   {
     Removal removal(state_);
     for (std::size_t i = 0; i < change->objects.size(); ++i) {
       const ObjectChange& object = change->objects[i];
-      base.push_back(state_.visit(object.kind, [&](const auto& collection) -> std::int64_t {
-        const auto* known = collection.find(object.id);
-        return known ? known->revision : 0;
-      }));
-      if (object.kind == ObjectKind::table || object.kind == ObjectKind::recipe || object.kind == ObjectKind::settings || object.kind == ObjectKind::edge_material) resolver_.reset();
+      base.push_back(state_.revision_of(object.kind, object.id).value_or(0));
+      if (object.kind == ObjectKind::table || object.kind == ObjectKind::recipe ||
+          object.kind == ObjectKind::settings || object.kind == ObjectKind::edge_material)
+        resolver_.reset();
       if (object.after.empty()) {
         removal.add(object.kind, object.id);
         continue;
@@ -350,15 +363,19 @@ void Shop::perform(const std::shared_ptr<const Change>& change, std::vector<std:
   saving_ = saving_ == Saving::failing ? Saving::failing : Saving::saving;
   const quint64 ticket = next_ticket_++;
   // The texts are copied where there is time.
-  QMetaObject::invokeMethod(worker_, [worker = worker_, change, base = std::move(base), who = current_user(), when = current_time(), ticket, epoch = epoch_] {
-    StoredChange stored{change->label.toStdString(), who, when, {}};
-    stored.edits.reserve(change->objects.size());
-    for (std::size_t i = 0; i < change->objects.size(); ++i) {
-      const ObjectChange& o = change->objects[i];
-      stored.edits.push_back({o.kind, o.id, base[i], o.before, o.after});
-    }
-    worker->commit(std::move(stored), ticket, epoch);
-  }, Qt::QueuedConnection);
+  QMetaObject::invokeMethod(
+      worker_,
+      [worker = worker_, change, base = std::move(base), who = current_user(), when = current_time(), ticket,
+       epoch = epoch_] {
+        StoredChange stored{change->label.toStdString(), who, when, {}};
+        stored.edits.reserve(change->objects.size());
+        for (std::size_t i = 0; i < change->objects.size(); ++i) {
+          const ObjectChange& o = change->objects[i];
+          stored.edits.push_back({o.kind, o.id, base[i], o.before, o.after});
+        }
+        worker->commit(std::move(stored), ticket, epoch);
+      },
+      Qt::QueuedConnection);
   emit changed();
   emit saving_changed(QString());
 }
@@ -373,8 +390,11 @@ bool Shop::wait_until_saved(int milliseconds) {
   QElapsedTimer timer;
   timer.start();
   QEventLoop loop;
-  while (saving_ == Saving::saving && timer.elapsed() < milliseconds) loop.processEvents(QEventLoop::ExcludeUserInputEvents | QEventLoop::WaitForMoreEvents, 20);
+  while (saving_ == Saving::saving && timer.elapsed() < milliseconds)
+    loop.processEvents(QEventLoop::ExcludeUserInputEvents | QEventLoop::WaitForMoreEvents, 20);
   return saving_ == Saving::saved;
 }
 
 }  // namespace pecorra
+
+#include "moc_shop.cpp"

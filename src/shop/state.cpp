@@ -4,6 +4,14 @@
 
 namespace pecorra {
 
+std::optional<std::int64_t> ShopState::revision_of(ObjectKind kind, const Id& id) const {
+  std::optional<std::int64_t> revision;
+  visit(kind, [&](const auto& collection) {
+    if (const auto* known = collection.find(id)) revision = known->revision;
+  });
+  return revision;
+}
+
 const Assembly* ShopState::assembly_of(const Id& cutter) const {
   const auto places = assemblies.of_cutter(cutter);
   for (const std::size_t i : places)
@@ -65,8 +73,7 @@ FormatFaults put_body(ShopState& state, ObjectKind kind, const Id& id, std::int6
 }
 
 void Removal::finish() {
-  for (const auto& [kind, ids] : gone_)
-    state_.visit(kind, [&ids = ids](auto& collection) { collection.remove(ids); });
+  for (const auto& [kind, ids] : gone_) state_.visit(kind, [&ids = ids](auto& collection) { collection.remove(ids); });
   gone_.clear();
   ids_.clear();
 }

@@ -1,6 +1,7 @@
 // The open shop in memory: one flat array for each kind of object.
 #pragma once
 
+#include <concepts>
 #include <map>
 #include <optional>
 #include <span>
@@ -13,17 +14,7 @@
 #include "core/base/large_memory.h"
 #include "core/base/shared_value.h"
 #include "core/conditions/resolver.h"
-#include "core/cutter/edge_material.h"
-#include "core/library/library.h"
-#include "core/library/number_block.h"
-#include "core/library/shared_library.h"
-#include "core/holder/holder.h"
-#include "core/insert/insert.h"
-#include "core/job/job.h"
-#include "core/machine/machine.h"
-#include "core/material/work_material.h"
-#include "core/shop_settings/settings.h"
-#include "core/tables/recipe.h"
+#include "core/stored/stored_kinds.h"
 #include "formats/json/body.h"
 #include "store/store.h"
 
@@ -46,8 +37,7 @@ class Collection {
     return found == held.index.end() ? nullptr : &held.items[found->second];
   }
   // By exact name or by id text; nothing when there is none.
-  const T* named(const std::string& name) const
-    requires requires(const T& t) { t.name; }
+  const T* named(const std::string& name) const requires requires(const T& t) { t.name; }
   {
     for (const T& item : all())
       if (item.name == name) return &item;
@@ -59,8 +49,8 @@ class Collection {
     reserve_large(held.items, count);
     held.index.reserve(count);
   }
-  // Very many new ones, when a shop is read: empty ones to be filled where they stand, as long as nothing else is put and
-  // no more are grown than were reserved. Their ids are known before.
+  // Very many new ones, when a shop is read: empty ones to be filled where they stand, as long as nothing else is put
+  // and no more are grown than were reserved. Their ids are known before.
   std::span<T> grow(std::span<const Id> ids) {
     Held& held = held_.own();
     const std::size_t from = held.items.size();
@@ -154,46 +144,41 @@ class CollectionByCutter : public Collection<T> {
   SharedValue<std::unordered_map<Id, std::vector<std::size_t>>> by_cutter_;
 };
 
-struct ShopState {
-  Collection<ShopSettings> settings;
-  Collection<Library> libraries;
-  Collection<NumberBlock> number_blocks;
-  Collection<SharedLibrary> shared_libraries;
-  Collection<WorkMaterial> materials;
-  Collection<Machine> machines;
-  Collection<EdgeMaterial> edge_materials;
-  Collection<Insert> inserts;
-  Collection<Collet> collets;
-  Collection<Holder> holders;
-  Collection<Cutter> cutters;
-  CollectionByCutter<Assembly> assemblies;
-  CollectionByCutter<Recipe> recipes;
-  Collection<ConditionTable> tables;
-  Collection<Job> jobs;
+// What is kept on cutters is found by its cutter as well.
+template <class T>
+struct CollectionFor {
+  using List = Collection<T>;
+};
+template <class T>
+requires requires(const T& t) {
+  { t.cutter } -> std::convertible_to<Id>;
+}
+struct CollectionFor<T> {
+  using List = CollectionByCutter<T>;
+};
 
-  // Calls visit(collection) for the array of that kind.
-  template <class Visit>
-  decltype(auto) visit(ObjectKind kind, Visit&& call) {
-    switch (kind) {
-      case ObjectKind::settings: return call(settings);
-      case ObjectKind::library: return call(libraries);
-      case ObjectKind::number_block: return call(number_blocks);
-      case ObjectKind::shared_library: return call(shared_libraries);
-      case ObjectKind::material: return call(materials);
-      case ObjectKind::machine: return call(machines);
-      case ObjectKind::edge_material: return call(edge_materials);
-      case ObjectKind::insert: return call(inserts);
-      case ObjectKind::collet: return call(collets);
-      case ObjectKind::holder: return call(holders);
-      case ObjectKind::cutter: return call(cutters);
-      case ObjectKind::assembly: return call(assemblies);
-      case ObjectKind::recipe: return call(recipes);
-      case ObjectKind::table: return call(tables);
-      case ObjectKind::job: break;
-    }
-    return call(jobs);
+struct ShopState {
+#define PECORRA_COLLECTION(kind, Type, list, label) CollectionFor<Type>::List list;
+  PECORRA_STORED_KINDS(PECORRA_COLLECTION)
+#undef PECORRA_COLLECTION
+
+  // Calls call(collection) for the array of that kind.
+  template <class Call>
+  void visit(ObjectKind kind, Call&& call) {
+    visit(*this, kind, call);
+  }
+  template <class Call>
+  void visit(ObjectKind kind, Call&& call) const {
+    visit(*this, kind, call);
+  }
+  // For every kind in turn.
+  template <class Call>
+  void visit_all(Call&& call) const {
+    for (int i = 0; i < object_kind_count; ++i) visit(static_cast<ObjectKind>(i), call);
   }
 
+  // Nothing where there is no such object.
+  std::optional<std::int64_t> revision_of(ObjectKind kind, const Id& id) const;
   ShopSettings shop_settings() const { return settings.empty() ? ShopSettings{} : settings[0]; }
   // The usual assembly of a cutter; its first one where none is marked.
   const Assembly* assembly_of(const Id& cutter) const;
@@ -206,6 +191,17 @@ struct ShopState {
   std::string name_for(const Cutter& cutter) const { return suggested_name(cutter, shop_settings().name_pattern); }
   const Cutter* cutter_numbered(const Id& library, int number) const;
   int free_number(const Id& library) const;
+
+ private:
+  template <class State, class Call>
+  static void visit(State& state, ObjectKind kind, Call& call) {
+    switch (kind) {
+#define PECORRA_CASE(kind, Type, list, label) \
+  case ObjectKind::kind: call(state.list); return;
+      PECORRA_STORED_KINDS(PECORRA_CASE)
+#undef PECORRA_CASE
+    }
+  }
 };
 
 // Puts one stored object into its array, or takes it out when its body is empty. Faults name object and key.
@@ -232,21 +228,5 @@ class Removal {
   std::map<ObjectKind, std::vector<Id>> gone_;
   std::unordered_set<Id> ids_;
 };
-
-inline ObjectKind kind_of(const ShopSettings&) { return ObjectKind::settings; }
-inline ObjectKind kind_of(const Library&) { return ObjectKind::library; }
-inline ObjectKind kind_of(const NumberBlock&) { return ObjectKind::number_block; }
-inline ObjectKind kind_of(const SharedLibrary&) { return ObjectKind::shared_library; }
-inline ObjectKind kind_of(const WorkMaterial&) { return ObjectKind::material; }
-inline ObjectKind kind_of(const Machine&) { return ObjectKind::machine; }
-inline ObjectKind kind_of(const EdgeMaterial&) { return ObjectKind::edge_material; }
-inline ObjectKind kind_of(const Insert&) { return ObjectKind::insert; }
-inline ObjectKind kind_of(const Collet&) { return ObjectKind::collet; }
-inline ObjectKind kind_of(const Holder&) { return ObjectKind::holder; }
-inline ObjectKind kind_of(const Cutter&) { return ObjectKind::cutter; }
-inline ObjectKind kind_of(const Assembly&) { return ObjectKind::assembly; }
-inline ObjectKind kind_of(const Recipe&) { return ObjectKind::recipe; }
-inline ObjectKind kind_of(const ConditionTable&) { return ObjectKind::table; }
-inline ObjectKind kind_of(const Job&) { return ObjectKind::job; }
 
 }  // namespace pecorra

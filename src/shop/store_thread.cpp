@@ -92,3 +92,5 @@ void StoreWorker::take_news() {
 }
 
 }  // namespace pecorra
+
+#include "moc_store_thread.cpp"

@@ -16,7 +16,9 @@ RowChange row_into_shop(const ShopState& state, ConditionRow row, const QString&
   RowChange out;
   const ConditionTable* to = nullptr;
   for (const ConditionTable& t : state.tables)
-    if (!to && t.level == TableLevel::shop && std::any_of(t.rows.begin(), t.rows.end(), [&](const ConditionRow& r) { return r.kind == row.kind; })) to = &t;
+    if (!to && t.level == TableLevel::shop &&
+        std::any_of(t.rows.begin(), t.rows.end(), [&](const ConditionRow& r) { return r.kind == row.kind; }))
+      to = &t;
   if (to) {
     ConditionTable changed = *to;
     changed.rows.push_back(row);
@@ -27,7 +29,7 @@ RowChange row_into_shop(const ShopState& state, ConditionRow row, const QString&
   }
   ConditionTable fresh;
   fresh.id = new_id();
-  fresh.name = QObject::tr("%1, our own").arg(text_of(label_of(row.kind))).toStdString();
+  fresh.name = QObject::tr("%1, our own").arg(label_text(label_of(row.kind))).toStdString();
   fresh.source = state.shop_settings().name;
   fresh.rows.push_back(row);
   out.change.label = QObject::tr("%1, in a new table, %2").arg(label, text_of(fresh.name));
@@ -36,7 +38,8 @@ RowChange row_into_shop(const ShopState& state, ConditionRow row, const QString&
   return out;
 }
 
-ConditionRow row_from(const ShopState& state, const Cutter& cutter, const WorkMaterial& material, OperationKind operation, const Resolution& found) {
+ConditionRow row_from(const ShopState& state, const Cutter& cutter, const WorkMaterial& material,
+                      OperationKind operation, const Resolution& found) {
   ConditionRow row;
   row.kind = cutter.kind;
   row.tool_material = cutter.tool_material;
@@ -61,7 +64,8 @@ ConditionRow row_from(const ShopState& state, const Cutter& cutter, const WorkMa
     if (std::isfinite(c.ae_mm)) row.ae_per_d = rounded(c.ae_mm / d, 3);
   }
   row.coolant = c.coolant;
-  row.source = found.table >= 0 ? "from " + state.tables[static_cast<std::size_t>(found.table)].name : "from a starter rule";
+  row.source =
+      found.table >= 0 ? "from " + state.tables[static_cast<std::size_t>(found.table)].name : "from a starter rule";
   return row;
 }
 

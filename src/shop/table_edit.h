@@ -13,8 +13,9 @@ struct RowChange {
 // Into the shop's table that has rows of this kind, else into a new one. The row gets an id, author and date.
 RowChange row_into_shop(const ShopState& state, ConditionRow row, const QString& label);
 
-// A row for exactly this cutter's kind, tool material, diameter and operation in this material, with the values that were
-// found; without an answer its keys alone, to be filled in. Never proven.
-ConditionRow row_from(const ShopState& state, const Cutter& cutter, const WorkMaterial& material, OperationKind operation, const Resolution& found);
+// A row for exactly this cutter's kind, tool material, diameter and operation in this material, with the values that
+// were found; without an answer its keys alone, to be filled in. Never proven.
+ConditionRow row_from(const ShopState& state, const Cutter& cutter, const WorkMaterial& material,
+                      OperationKind operation, const Resolution& found);
 
 }  // namespace pecorra

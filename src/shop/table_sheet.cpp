@@ -20,7 +20,8 @@ IdLookup material_lookup(const std::vector<WorkMaterial>& materials) {
   };
 }
 
-RowFile read_row_file(const QString& file, const ConditionRow& base, UnitSystem units, const std::vector<WorkMaterial>& materials) {
+RowFile read_row_file(const QString& file, const ConditionRow& base, UnitSystem units,
+                      const std::vector<WorkMaterial>& materials) {
   tl::expected<Sheet, FormatFault> sheet = tl::unexpected(FormatFault{});
   if (file.endsWith(QLatin1String(".xlsx"), Qt::CaseInsensitive)) {
     sheet = read_xlsx(file.toStdString());
@@ -33,12 +34,14 @@ RowFile read_row_file(const QString& file, const ConditionRow& base, UnitSystem 
   if (!sheet) return {text_of(sheet.error().line()), {}};
   RowFile out;
   out.sheet = read_row_sheet(*sheet, base, units, material_lookup(materials));
-  if (!out.sheet.headed) out.fault = QObject::tr("has no line of headings that are known: diameter, vc and feed at least");
+  if (!out.sheet.headed)
+    out.fault = QObject::tr("has no line of headings that are known: diameter, vc and feed at least");
   return out;
 }
 
 QString write_sheet_file(const QString& file, const Sheet& sheet) {
-  if (!file.endsWith(QLatin1String(".xlsx"), Qt::CaseInsensitive)) return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
+  if (!file.endsWith(QLatin1String(".xlsx"), Qt::CaseInsensitive))
+    return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
   const auto written = write_xlsx(sheet, file.toStdString());
   return written ? QString() : text_of(written.error().line());
 }

@@ -16,7 +16,8 @@ struct RowFile {
   RowSheet sheet;
 };
 // CSV, or XLSX by its ending; blocks: not on the interface thread.
-RowFile read_row_file(const QString& file, const ConditionRow& base, UnitSystem units, const std::vector<WorkMaterial>& materials);
+RowFile read_row_file(const QString& file, const ConditionRow& base, UnitSystem units,
+                      const std::vector<WorkMaterial>& materials);
 // CSV, or XLSX by its ending; what went wrong, or nothing. Blocks.
 QString write_sheet_file(const QString& file, const Sheet& sheet);
 Sheet sheet_of(const ShopState& state, const ConditionTable& table, UnitSystem units);

@@ -25,11 +25,15 @@ QString sentence(const DxfFault& fault);
 QString change_text(const Suggestion& change, UnitSystem units);
 
 QString text_of(std::string_view view);
-// A label in the middle of a sentence: words lose their capital, abbreviations and letters that stand for a shape keep it:
-// "cobalt HSS", "T-slot cutter".
+// The label of a property, a choice or a kind of object, translated.
+QString label_text(std::string_view label);
+QString label_text(const QString& label);
+// A label in the middle of a sentence: words lose their capital, abbreviations and letters that stand for a shape keep
+// it: "cobalt HSS", "T-slot cutter".
 QString within_sentence(const QString& label);
 // "Flute length 26 → 30 mm", "Made of HSS → Carbide", "Name: …"
-QString property_change_text(const QString& label, const Value& before, const Value& after, Quantity quantity, std::span<const Choice> choices, UnitSystem units);
+QString property_change_text(const QString& label, const Value& before, const Value& after, Quantity quantity,
+                             std::span<const Choice> choices, UnitSystem units);
 QString quantity_text(double stored, Quantity quantity, UnitSystem units);  // with unit
 
 }  // namespace pecorra

@@ -32,7 +32,8 @@ const QStringList version_1_to_2{
     QStringLiteral("CREATE INDEX object_seq ON object(seq)"), QStringLiteral("CREATE INDEX edit_seq ON edit(seq)")};
 
 // What the shop remembers beside its objects: no change of anybody, and without a history.
-const QStringList version_2_to_3{QStringLiteral("CREATE TABLE kept (key TEXT PRIMARY KEY, bytes BLOB NOT NULL) STRICT")};
+const QStringList version_2_to_3{
+    QStringLiteral("CREATE TABLE kept (key TEXT PRIMARY KEY, bytes BLOB NOT NULL) STRICT")};
 
 }  // namespace
 

@@ -1,5 +1,6 @@
 #include "store/store.h"
 
+#include <sqlite3.h>
 #include <QCoreApplication>
 #include <QFile>
 #include <QFileInfo>
@@ -10,21 +11,11 @@
 #include <QUuid>
 #include <QVariant>
 #include <nlohmann/json.hpp>
-#include <sqlite3.h>
 
 #include "store/migrations.h"
 
 namespace pecorra {
 namespace {
-
-constexpr const char* kind_names[] = {"settings", "library", "number_block", "shared_library", "material", "machine", "edge_material", "insert", "collet", "holder", "cutter", "assembly", "recipe", "table", "job"};
-
-std::optional<ObjectKind> kind_from(std::string_view name) {
-  for (int i = 0; i < object_kind_count; ++i)
-    if (name == kind_names[i]) return static_cast<ObjectKind>(i);
-  return std::nullopt;
-}
-std::optional<ObjectKind> kind_from(const QString& name) { return kind_from(std::string_view(name.toStdString())); }
 
 StoreFault fault_of(int code, const QString& detail, const QString& file) {
   StoreFault fault;
@@ -43,13 +34,16 @@ StoreFault fault_of(int code, const QString& detail, const QString& file) {
   return fault;
 }
 
-StoreFault fault_of(const QSqlError& error, const QString& file) { return fault_of(error.nativeErrorCode().toInt(), error.text(), file); }
+StoreFault fault_of(const QSqlError& error, const QString& file) {
+  return fault_of(error.nativeErrorCode().toInt(), error.text(), file);
+}
 
-// The connection as the library itself knows it: very many rows go in and out by its own statements, without a copy of each text
-// in another encoding.
+// The connection as the library itself knows it: very many rows go in and out by its own statements, without a copy of
+// each text in another encoding.
 sqlite3* handle_of(const QSqlDatabase& database) {
   const QVariant handle = database.driver()->handle();
-  return handle.isValid() && qstrcmp(handle.typeName(), "sqlite3*") == 0 ? *static_cast<sqlite3* const*>(handle.data()) : nullptr;
+  return handle.isValid() && qstrcmp(handle.typeName(), "sqlite3*") == 0 ? *static_cast<sqlite3* const*>(handle.data())
+                                                                         : nullptr;
 }
 
 class Statement {
@@ -59,9 +53,13 @@ class Statement {
   Statement(const Statement&) = delete;
   Statement& operator=(const Statement&) = delete;
   // Texts have to stand until the step.
-  void bind(int at, std::string_view text) { sqlite3_bind_text(statement_, at, text.data(), static_cast<int>(text.size()), SQLITE_STATIC); }
+  void bind(int at, std::string_view text) {
+    sqlite3_bind_text(statement_, at, text.data(), static_cast<int>(text.size()), SQLITE_STATIC);
+  }
   void bind(int at, std::int64_t number) { sqlite3_bind_int64(statement_, at, number); }
-  void bind_bytes(int at, std::string_view bytes) { sqlite3_bind_blob(statement_, at, bytes.data(), static_cast<int>(bytes.size()), SQLITE_STATIC); }
+  void bind_bytes(int at, std::string_view bytes) {
+    sqlite3_bind_blob(statement_, at, bytes.data(), static_cast<int>(bytes.size()), SQLITE_STATIC);
+  }
   void bind_null(int at) { sqlite3_bind_null(statement_, at); }
   // A row is there.
   bool step() { return statement_ && (last_ = sqlite3_step(statement_)) == SQLITE_ROW; }
@@ -75,7 +73,8 @@ class Statement {
   // Of texts and blobs alike.
   std::string_view text(int column) const {
     const auto* bytes = static_cast<const char*>(sqlite3_column_blob(statement_, column));
-    return bytes ? std::string_view(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column))) : std::string_view();
+    return bytes ? std::string_view(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column)))
+                 : std::string_view();
   }
   std::int64_t number(int column) const { return sqlite3_column_int64(statement_, column); }
 
@@ -115,8 +114,6 @@ std::pair<std::string, std::string> differences(const std::string& before, const
 
 }  // namespace
 
-const char* name_of(ObjectKind kind) { return kind_names[static_cast<int>(kind)]; }
-
 QString StoreFault::sentence() const {
   const auto tr = [](const char* source) { return QCoreApplication::translate("Store", source); };
   const QString name = QFileInfo(file).fileName();
@@ -124,12 +121,19 @@ QString StoreFault::sentence() const {
     case StoreTrouble::missing: return tr("There is no file “%1”.").arg(file);
     case StoreTrouble::not_a_shop: return tr("“%1” is no Pecorra shop. It was left as it is.").arg(name);
     case StoreTrouble::newer_version:
-      return tr("“%1” was written by a newer Pecorra (shop version %2, this program reads up to %3). It was left as it is.")
-          .arg(name).arg(version).arg(Store::version);
-    case StoreTrouble::damaged: return tr("“%1” is damaged and was left as it is. Use the backup beside it. (%2)").arg(name, detail);
-    case StoreTrouble::read_only: return tr("“%1” can only be read: the file or its folder is write-protected.").arg(name);
-    case StoreTrouble::locked: return tr("“%1” is locked by another program. Try again when it has finished.").arg(name);
-    case StoreTrouble::disk_full: return tr("The disk is full: the change to “%1” is not saved yet. Free some space.").arg(name);
+      return tr("“%1” was written by a newer Pecorra (shop version %2, this program reads up to %3). It was left as it "
+                "is.")
+          .arg(name)
+          .arg(version)
+          .arg(Store::version);
+    case StoreTrouble::damaged:
+      return tr("“%1” is damaged and was left as it is. Use the backup beside it. (%2)").arg(name, detail);
+    case StoreTrouble::read_only:
+      return tr("“%1” can only be read: the file or its folder is write-protected.").arg(name);
+    case StoreTrouble::locked:
+      return tr("“%1” is locked by another program. Try again when it has finished.").arg(name);
+    case StoreTrouble::disk_full:
+      return tr("The disk is full: the change to “%1” is not saved yet. Free some space.").arg(name);
     case StoreTrouble::conflict: return tr("The same thing was changed by another program at the same time.");
     case StoreTrouble::io: break;
   }
@@ -152,7 +156,8 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::connect(const QString& f
     // Nothing may be created beside a write-protected file; without a journal it can be read as it stands.
     options += QStringLiteral(";QSQLITE_OPEN_READONLY;QSQLITE_OPEN_URI");
     const bool quiet = QFileInfo(file + QStringLiteral("-wal")).size() == 0;
-    database.setDatabaseName(QStringLiteral("file:") + QString::fromLatin1(QFileInfo(file).absoluteFilePath().toUtf8().toPercentEncoding("/")) +
+    database.setDatabaseName(QStringLiteral("file:") +
+                             QString::fromLatin1(QFileInfo(file).absoluteFilePath().toUtf8().toPercentEncoding("/")) +
                              (quiet ? QStringLiteral("?immutable=1") : QString()));
   } else {
     database.setDatabaseName(file);
@@ -247,7 +252,9 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::open(const QString& file
     for (int from = static_cast<int>(*found); from < version; ++from) {
       const QString backup = QStringLiteral("%1.version-%2").arg(file).arg(from);
       if (!QFileInfo::exists(backup))
-        if (const auto fault = exec(database, QStringLiteral("VACUUM INTO '%1'").arg(QString(backup).replace('\'', QLatin1String("''"))), file))
+        if (const auto fault =
+                exec(database,
+                     QStringLiteral("VACUUM INTO '%1'").arg(QString(backup).replace('\'', QLatin1String("''"))), file))
           return tl::unexpected(*fault);
       if (const auto fault = exec(database, QStringLiteral("BEGIN IMMEDIATE"), file)) return tl::unexpected(*fault);
       const QSqlError error = migrate_one(database, from);
@@ -273,7 +280,7 @@ namespace {
 tl::expected<std::vector<StoredObject>, StoreFault> read_objects(QSqlQuery& query, const QString& file) {
   std::vector<StoredObject> objects;
   while (query.next()) {
-    const auto kind = kind_from(query.value(1).toString());
+    const auto kind = object_kind_from(bytes(query.value(1)));
     const auto id = Id::parse(bytes(query.value(0)));
     if (!kind || !id) continue;  // of a kind that only a later version knows
     objects.push_back({*kind, *id, query.value(2).toLongLong(), bytes(query.value(3))});
@@ -286,7 +293,10 @@ tl::expected<std::vector<StoredObject>, StoreFault> read_objects(QSqlQuery& quer
 
 tl::expected<std::vector<StoredObject>, StoreFault> Store::load() const {
   std::vector<StoredObject> objects;
-  if (const auto fault = load_each([&](const RawObject& o) { objects.push_back({o.kind, o.id, o.revision, std::string(o.body)}); })) return tl::unexpected(*fault);
+  if (const auto fault = load_each([&](const RawObject& o) {
+        objects.push_back({o.kind, o.id, o.revision, std::string(o.body)});
+      }))
+    return tl::unexpected(*fault);
   return objects;
 }
 
@@ -296,9 +306,10 @@ StoreFault Store::fault_now() const {
 }
 
 std::optional<StoreFault> Store::load_each(const std::function<void(const RawObject&)>& take) const {
-  Statement rows(handle_of(QSqlDatabase::database(connection_, false)), "SELECT id, kind, revision, body FROM object ORDER BY rowid");
+  Statement rows(handle_of(QSqlDatabase::database(connection_, false)),
+                 "SELECT id, kind, revision, body FROM object ORDER BY rowid");
   while (rows.step()) {
-    const auto kind = kind_from(rows.text(1));
+    const auto kind = object_kind_from(rows.text(1));
     const auto id = Id::parse(rows.text(0));
     if (!kind || !id) continue;  // of a kind that only a later version knows
     take({*kind, *id, rows.number(2), rows.text(3)});
@@ -320,7 +331,9 @@ tl::expected<std::vector<StoredObject>, StoreFault> Store::changed_since(std::in
   auto objects = read_objects(query, file_);
   if (!objects) return objects;
   QSqlQuery gone(database);
-  gone.prepare(QStringLiteral("SELECT DISTINCT object, edit.kind, 0, '' FROM edit WHERE seq > ? AND after IS NULL AND object NOT IN (SELECT id FROM object)"));
+  gone.prepare(
+      QStringLiteral("SELECT DISTINCT object, edit.kind, 0, '' FROM edit WHERE seq > ? AND after IS NULL AND object "
+                     "NOT IN (SELECT id FROM object)"));
   gone.addBindValue(static_cast<qint64>(seq));
   if (!gone.exec()) return tl::unexpected(fault_of(gone.lastError(), file_));
   auto deleted = read_objects(gone, file_);
@@ -363,8 +376,10 @@ tl::expected<std::int64_t, StoreFault> Store::commit(const StoredChange& change)
   if (!head.run()) return give_up(fault_now());
   const std::int64_t seq = sqlite3_last_insert_rowid(handle);
   Statement removal(handle, "DELETE FROM object WHERE id = ? AND revision = ?");
-  Statement addition(handle, "INSERT INTO object (id, kind, revision, body, seq) VALUES (?, ?, 1, ?, ?) ON CONFLICT DO NOTHING");
-  Statement update(handle, "UPDATE object SET body = ?, revision = revision + 1, seq = ? WHERE id = ? AND revision = ?");
+  Statement addition(
+      handle, "INSERT INTO object (id, kind, revision, body, seq) VALUES (?, ?, 1, ?, ?) ON CONFLICT DO NOTHING");
+  Statement update(handle,
+                   "UPDATE object SET body = ?, revision = revision + 1, seq = ? WHERE id = ? AND revision = ?");
   Statement history(handle, "INSERT INTO edit (seq, object, kind, before, after) VALUES (?, ?, ?, ?, ?)");
   for (const StoredEdit& edit : change.edits) {
     const std::string id = edit.id.text();
@@ -374,7 +389,7 @@ tl::expected<std::int64_t, StoreFault> Store::commit(const StoredChange& change)
       removal.bind(2, edit.base_revision);
     } else if (edit.base_revision == 0) {
       addition.bind(1, id);
-      addition.bind(2, name_of(edit.kind));
+      addition.bind(2, key_of(edit.kind));
       addition.bind(3, edit.after);
       addition.bind(4, seq);
     } else {
@@ -392,7 +407,7 @@ tl::expected<std::int64_t, StoreFault> Store::commit(const StoredChange& change)
     const auto [before, after] = differences(edit.before, edit.after);
     history.bind(1, seq);
     history.bind(2, id);
-    history.bind(3, name_of(edit.kind));
+    history.bind(3, key_of(edit.kind));
     if (before.empty()) history.bind_null(4);
     else history.bind(4, before);
     if (after.empty()) history.bind_null(5);
@@ -412,7 +427,8 @@ tl::expected<std::string, StoreFault> Store::kept(const std::string& key) const 
 }
 
 std::optional<StoreFault> Store::keep(const std::string& key, std::string_view bytes) {
-  Statement row(handle_of(QSqlDatabase::database(connection_, false)), "INSERT INTO kept (key, bytes) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET bytes = excluded.bytes");
+  Statement row(handle_of(QSqlDatabase::database(connection_, false)),
+                "INSERT INTO kept (key, bytes) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET bytes = excluded.bytes");
   row.bind(1, key);
   row.bind_bytes(2, bytes);
   return row.run() ? std::nullopt : std::optional(fault_now());
@@ -425,15 +441,16 @@ void Store::set_page_limit_for_tests(int on) {
 
 tl::expected<std::vector<HistoryEntry>, StoreFault> Store::history(const std::optional<Id>& object, int most) const {
   QSqlQuery query(QSqlDatabase::database(connection_, false));
-  query.prepare(QStringLiteral("SELECT change.seq, at, who, label, edit.kind, object, before, after FROM edit JOIN change USING (seq) "
-                               "WHERE ? = '' OR object = ? ORDER BY change.seq DESC LIMIT ?"));
+  query.prepare(QStringLiteral(
+      "SELECT change.seq, at, who, label, edit.kind, object, before, after FROM edit JOIN change USING (seq) "
+      "WHERE ? = '' OR object = ? ORDER BY change.seq DESC LIMIT ?"));
   for (int i = 0; i < 2; ++i) query.addBindValue(object ? text(object->text()) : QString(QLatin1String("")));
   query.addBindValue(most);
   if (!query.exec()) return tl::unexpected(fault_of(query.lastError(), file_));
   std::vector<HistoryEntry> entries;
   while (query.next())
     entries.push_back({query.value(0).toLongLong(), bytes(query.value(1)), bytes(query.value(2)), bytes(query.value(3)),
-                       kind_from(query.value(4).toString()).value_or(ObjectKind::cutter),
+                       object_kind_from(bytes(query.value(4))).value_or(ObjectKind::cutter),
                        Id::parse(bytes(query.value(5))).value_or(Id{}), bytes(query.value(6)), bytes(query.value(7))});
   return entries;
 }

@@ -13,13 +13,9 @@
 #include <vector>
 
 #include "core/base/id.h"
+#include "core/stored/stored_kinds.h"
 
 namespace pecorra {
-
-// The kinds of object, as they stand in the database; the order is the order of loading.
-enum class ObjectKind { settings, library, number_block, shared_library, material, machine, edge_material, insert, collet, holder, cutter, assembly, recipe, table, job };
-inline constexpr int object_kind_count = 15;
-const char* name_of(ObjectKind kind);
 
 struct StoredObject {
   ObjectKind kind = ObjectKind::cutter;
@@ -56,9 +52,9 @@ enum class StoreTrouble { missing, not_a_shop, newer_version, damaged, read_only
 struct StoreFault {
   StoreTrouble trouble = StoreTrouble::io;
   QString file;
-  QString detail;  // of the database, for those who want to know
-  int version = 0; // of a newer shop
-  Id object;       // of a conflict
+  QString detail;   // of the database, for those who want to know
+  int version = 0;  // of a newer shop
+  Id object;        // of a conflict
   QString sentence() const;
 };
 
@@ -74,7 +70,8 @@ class Store {
   ~Store();
 
   tl::expected<std::vector<StoredObject>, StoreFault> load() const;
-  // Each object as it is read; the text stands until the next one. `count` is known before the first: about how many come.
+  // Each object as it is read; the text stands until the next one. `count` is known before the first: about how many
+  // come.
   struct RawObject {
     ObjectKind kind;
     Id id;

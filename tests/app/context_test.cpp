@@ -3,12 +3,12 @@
 #include <map>
 #include <set>
 
+#include <QHeaderView>
 #include "app/window/opening.h"
 #include "app/window/shots.h"
-#include <QHeaderView>
 
-#include "core/cutter/kinds.h"
 #include <numbers>
+#include "core/cutter/kinds.h"
 
 #include "window_fixture.h"
 
@@ -90,7 +90,10 @@ TEST_CASE("the display unit changes what is shown, never what is stored") {
 
 TEST_CASE("pages by key, bench folded and back, night and day") {
   test::Window w;
-  for (const auto& [key, page] : {std::pair{Qt::Key_2, MainWindow::holders}, {Qt::Key_3, MainWindow::tables}, {Qt::Key_4, MainWindow::jobs}, {Qt::Key_1, MainWindow::cutters}}) {
+  for (const auto& [key, page] : {std::pair{Qt::Key_2, MainWindow::holders},
+                                  {Qt::Key_3, MainWindow::tables},
+                                  {Qt::Key_4, MainWindow::jobs},
+                                  {Qt::Key_1, MainWindow::cutters}}) {
     w.key(key, Qt::ControlModifier);
     CHECK(w.window->page() == page);
   }
@@ -109,7 +112,8 @@ TEST_CASE("text can be read on its ground by day and by night (contrast of WCAG 
   const auto luminance = [](const QColor& c) {
     double sum = 0;
     const double parts[] = {c.redF(), c.greenF(), c.blueF()}, weights[] = {0.2126, 0.7152, 0.0722};
-    for (int i = 0; i < 3; ++i) sum += weights[i] * (parts[i] <= 0.03928 ? parts[i] / 12.92 : std::pow((parts[i] + 0.055) / 1.055, 2.4));
+    for (int i = 0; i < 3; ++i)
+      sum += weights[i] * (parts[i] <= 0.03928 ? parts[i] / 12.92 : std::pow((parts[i] + 0.055) / 1.055, 2.4));
     return sum;
   };
   const auto contrast = [&](const QColor& a, const QColor& b) {
@@ -200,7 +204,8 @@ TEST_CASE("order and widths of the columns are there again at the next start, an
   for (const CutterKind kind : cutter_kinds()) {
     const QString wanted = QStringLiteral("new_%1").arg(text_of(key_of(kind)));
     const auto& commands = again.commands();
-    CHECK(std::any_of(commands.begin(), commands.end(), [&](const Command& c) { return c.id == wanted && !c.text.isEmpty(); }));
+    CHECK(std::any_of(commands.begin(), commands.end(),
+                      [&](const Command& c) { return c.id == wanted && !c.text.isEmpty(); }));
   }
   for (const char* id : {"holders", "new_holder", "ghost", "picture", "assembly"}) {
     const auto& commands = again.commands();

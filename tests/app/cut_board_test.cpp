@@ -18,7 +18,9 @@ const CutInFront& on_board(Window& w) {
   REQUIRE(w.window->cut_board().cut());
   return *w.window->cut_board().cut();
 }
-double result(Window& w, std::optional<double> CutResults::*member) { return (on_board(w).report.results.*member).value_or(-1); }
+double result(Window& w, std::optional<double> CutResults::*member) {
+  return (on_board(w).report.results.*member).value_or(-1);
+}
 
 // Presses on one point, goes to another, lets go.
 void drag(QWidget* on, QPointF from, QPointF to) {
@@ -32,7 +34,8 @@ void drag(QWidget* on, QPointF from, QPointF to) {
 
 }  // namespace
 
-TEST_CASE("Ctrl+B opens the board, Esc leaves it; figures, bars, drawing and curves follow what is typed while it is typed") {
+TEST_CASE(
+    "Ctrl+B opens the board, Esc leaves it; figures, bars, drawing and curves follow what is typed while it is typed") {
   Window w;
   w.window->show_page(MainWindow::cutters);
   w.choose_cutter(219);
@@ -40,7 +43,8 @@ TEST_CASE("Ctrl+B opens the board, Esc leaves it; figures, bars, drawing and cur
   CHECK(w.window->is_cut_board_shown());
   CHECK(result(w, &CutResults::n_rpm) == 2910);
   CHECK_FALSE(on_board(w).tried);
-  const double power = result(w, &CutResults::motor_power_kw), chip = w.window->cut_board().curve_view(CurveKind::chip).curve()->working->y;
+  const double power = result(w, &CutResults::motor_power_kw),
+               chip = w.window->cut_board().curve_view(CurveKind::chip).curve()->working->y;
   w.type_into("try_ae_mm", "1.8", false);
   CHECK(on_board(w).tried);
   CHECK(result(w, &CutResults::motor_power_kw) < power);
@@ -70,7 +74,8 @@ TEST_CASE("Ctrl+B opens the board, Esc leaves it; figures, bars, drawing and cur
   CHECK(w.window->cutters_page().isVisible());
 }
 
-TEST_CASE("a speed and a chip load that are tried together count together, and stand until another cutter is looked at") {
+TEST_CASE(
+    "a speed and a chip load that are tried together count together, and stand until another cutter is looked at") {
   Window w;
   w.choose_cutter(219);
   w.window->show_cut_board(true);
@@ -259,7 +264,10 @@ TEST_CASE("inner corners of a path are judged once it is planned") {
     QApplication::processEvents();
     const auto& cut = w.window->job_bench().cut();
     if (!cut) continue;
-    CHECK(cut->cut.whole_depth_mm == (w.workspace().job()->operations[static_cast<std::size_t>(i)].path == PathKind::profile ? w.workspace().job()->operations[static_cast<std::size_t>(i)].depth_mm : std::optional<double>()));
+    CHECK(cut->cut.whole_depth_mm ==
+          (w.workspace().job()->operations[static_cast<std::size_t>(i)].path == PathKind::profile
+               ? w.workspace().job()->operations[static_cast<std::size_t>(i)].depth_mm
+               : std::optional<double>()));
     for (const Headroom& h : cut->report.headroom) worse = worse || h.worst_value.has_value();
   }
   // The demo's outside profile has no inner corner; the same line cut from within has.
@@ -272,7 +280,8 @@ TEST_CASE("inner corners of a path are judged once it is planned") {
   w.workspace().select_operation(0);
   w.wait_planned();
   QApplication::processEvents();
-  for (const Headroom& h : w.window->job_bench().cut()->report.headroom) worse = worse || (h.worst_value && h.worst_used > h.used);
+  for (const Headroom& h : w.window->job_bench().cut()->report.headroom)
+    worse = worse || (h.worst_value && h.worst_used > h.used);
   CHECK(worse);
 }
 
@@ -290,7 +299,8 @@ TEST_CASE("every kind of cutter has its board, or says why it has none") {
     if (!cut) continue;
     for (const Property<CutResults>& p : properties<CutResults>())
       if (const auto value = number_of(cut->report.results, p)) CHECK(std::isfinite(*value));
-    for (const CurveKind kind : {CurveKind::power, CurveKind::torque, CurveKind::deflection, CurveKind::chip, CurveKind::force, CurveKind::stability})
+    for (const CurveKind kind : {CurveKind::power, CurveKind::torque, CurveKind::deflection, CurveKind::chip,
+                                 CurveKind::force, CurveKind::stability})
       if (const auto& curve = w.window->cut_board().curve_view(kind).curve()) CHECK(curve->to_y > 0);
   }
   w.window->grab();
@@ -313,7 +323,8 @@ TEST_CASE("the cut sheet is one page, the curves are a picture or points") {
   CHECK(sheet.count("/Type /Page\n") + sheet.count("/Type /Page\r") + sheet.count("/Type /Page ") <= 1);
   CHECK(written("curves.png", [&](const QString& f) { w.window->write_curves(f); }).startsWith("\x89PNG"));
   CHECK(written("curves.pdf", [&](const QString& f) { w.window->write_curves(f); }).startsWith("%PDF"));
-  const auto points = read_csv(written("curves.csv", [&](const QString& f) { w.window->write_curves(f); }).toStdString());
+  const auto points =
+      read_csv(written("curves.csv", [&](const QString& f) { w.window->write_curves(f); }).toStdString());
   REQUIRE(points);
   CHECK(points->lines.front().front() == "Curve");
   std::set<std::string> curves;

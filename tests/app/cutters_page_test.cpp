@@ -1,15 +1,16 @@
-// Cutters, by keyboard and mouse: seeing numbers, adding, typing sizes, errors in place, undo, and that all of it is kept.
+// Cutters, by keyboard and mouse: seeing numbers, adding, typing sizes, errors in place, undo, and that all of it is
+// kept.
 #include <QClipboard>
 
 #include <QFile>
 #include <QPlainTextEdit>
 #include <QTemporaryDir>
 
-#include "shop/number_plan.h"
 #include "core/cutter/name_pattern.h"
 #include "formats/dxf/dxf_writer.h"
 #include "shop/drawing_file.h"
 #include "shop/generic_holders.h"
+#include "shop/number_plan.h"
 #include "window_fixture.h"
 
 using namespace pecorra;
@@ -141,7 +142,8 @@ TEST_CASE("filter, libraries, sorting; what was just added stays selected") {
   CHECK(w.cutter().number == free);
   CHECK(model.cutter_at(table.currentIndex().row())->id == w.cutter().id);
   w.window->run(QStringLiteral("sort_%1").arg(CutterModel::diameter));
-  for (int i = 1; i < model.rowCount(); ++i) CHECK(*model.cutter_at(i - 1)->diameter_mm <= *model.cutter_at(i)->diameter_mm);
+  for (int i = 1; i < model.rowCount(); ++i)
+    CHECK(*model.cutter_at(i - 1)->diameter_mm <= *model.cutter_at(i)->diameter_mm);
   model.sort_by(CutterModel::diameter);
   CHECK(*model.cutter_at(0)->diameter_mm >= *model.cutter_at(1)->diameter_mm);
   CHECK(model.cutter_at(table.currentIndex().row())->id == w.cutter().id);
@@ -398,7 +400,9 @@ TEST_CASE("a guess becomes a row of the shop's own with one click, and the numbe
   CHECK_FALSE(w.workspace().evaluation_of(w.cutter())->resolution.found());
   bool there = false;
   for (const ConditionTable& t : w.state().tables)
-    for (const ConditionRow& row : t.rows) there = there || (row.material == context.material && row.diameter_mm == w.cutter().diameter_mm && has_error(check_row(row)));
+    for (const ConditionRow& row : t.rows)
+      there = there || (row.material == context.material && row.diameter_mm == w.cutter().diameter_mm &&
+                        has_error(check_row(row)));
   CHECK(there);
 }
 
@@ -418,7 +422,9 @@ TEST_CASE("sections of the shank are typed, drawn, and refused where they cannot
   CHECK(w.find<QLabel>("fault_section")->text().contains("more than 0"));
   table->item(0, 1)->setText("9");
   const auto& profile = w.window->cutter_bench().drawing().sheet().profile;
-  CHECK(std::any_of(profile.begin(), profile.end(), [](const ProfileSegment& s) { return s.from.x == 4.5 && s.to.x == 6 && s.to.y - s.from.y == Approx(19.05); }));
+  CHECK(std::any_of(profile.begin(), profile.end(), [](const ProfileSegment& s) {
+    return s.from.x == 4.5 && s.to.x == 6 && s.to.y - s.from.y == Approx(19.05);
+  }));
   table->item(0, 0)->setText("60");  // beyond the whole cutter: kept as a draft
   CHECK(w.find<QLabel>("fault_section")->text().contains("beyond the whole cutter"));
   CHECK(w.window->strip().said().contains("kept as a draft"));
@@ -452,7 +458,11 @@ TEST_CASE("columns are chosen; they, the filter, the library and the order are t
   auto* model = static_cast<CutterModel*>(table->model());
   model->sort_by(coating);
   // What has none stands at the end.
-  for (int i = 1; i < model->rowCount() && !model->index(i, coating).data().toString().isEmpty(); ++i) CHECK(model->index(i - 1, coating).data().toString().compare(model->index(i, coating).data().toString(), Qt::CaseInsensitive) <= 0);
+  for (int i = 1; i < model->rowCount() && !model->index(i, coating).data().toString().isEmpty(); ++i)
+    CHECK(model->index(i - 1, coating)
+              .data()
+              .toString()
+              .compare(model->index(i, coating).data().toString(), Qt::CaseInsensitive) <= 0);
   w.type_into("cutter_filter", "end mill", false);
   for (QPushButton* b : w.window->findChild<QWidget*>("libraries")->findChildren<QPushButton*>())
     if (b->text() == "Standing set") w.click(b);
@@ -572,7 +582,8 @@ TEST_CASE("holders: from the generic set, edited as stations, dragged, kept from
   CHECK(write_file(file, "<svg width=\"100mm\" viewBox=\"0 0 100 100\"><path d=\"M25 90V70H22V20\"/></svg>").isEmpty());
   page.read_outline(file);
   REQUIRE(QTest::qWaitFor([&] { return w.state().holders.find(page.selected())->name == "nose"; }, 5000));
-  CHECK(w.state().holders.find(page.selected())->stations == std::vector<Station>{{0, 50}, {20, 50}, {20, 44}, {70, 44}});
+  CHECK(w.state().holders.find(page.selected())->stations ==
+        std::vector<Station>{{0, 50}, {20, 50}, {20, 44}, {70, 44}});
 }
 
 TEST_CASE("a form cutter's profile is typed as points or read from a file, and its faults are shown with their place") {
@@ -656,7 +667,8 @@ TEST_CASE("every kind can be made from the window: its form asks for its sizes, 
     REQUIRE(w.state().cutters.size() == before + 1);
     CHECK(w.cutter().kind == kind);
     INFO(label_of(kind));
-    for (const ParameterUse& use : declaration(kind).parameters) CHECK(w.window->findChild<QWidget*>(QStringLiteral("field_") + text_of(use.key)));
+    for (const ParameterUse& use : declaration(kind).parameters)
+      CHECK(w.window->findChild<QWidget*>(QStringLiteral("field_") + text_of(use.key)));
     CHECK_FALSE(bench.drawing().sheet().profile.empty());
     CHECK(bench.drawing().sheet().marks.size() >= 4);
     // A size typed in inches is kept as typed and followed by the drawing.
@@ -665,7 +677,8 @@ TEST_CASE("every kind can be made from the window: its form asks for its sizes, 
     CHECK(w.cutter().typed.at("overall_length_mm") == "9-1/2 in");
     const auto& marks = bench.drawing().sheet().marks;
     const bool held = w.state().assembly_of(w.cutter().id)->stickout_mm.has_value();
-    const bool shown = std::any_of(marks.begin(), marks.end(), [](const DimensionMark& m) { return m.key == "overall_length_mm"; });
+    const bool shown =
+        std::any_of(marks.begin(), marks.end(), [](const DimensionMark& m) { return m.key == "overall_length_mm"; });
     CHECK((shown || held));
   }
 }

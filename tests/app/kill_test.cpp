@@ -1,5 +1,7 @@
-// The application is killed 200 times at random moments while a script edits the shop in its real window: no change that
-// was accepted is lost, and the file always opens. With --child FILE this program is that application.
+// The application is killed 200 times at random moments while a script edits the shop in its real window: no change
+// that was accepted is lost, and the file always opens. With --child FILE this program is that application.
+#include <sys/wait.h>
+#include <unistd.h>
 #include <QApplication>
 #include <QStandardPaths>
 #include <QTemporaryDir>
@@ -9,8 +11,6 @@
 #include <cstdlib>
 #include <random>
 #include <string>
-#include <sys/wait.h>
-#include <unistd.h>
 
 #include "app/look/look.h"
 #include "app/window/main_window.h"
@@ -119,6 +119,7 @@ int main(int argc, char** argv) {
     lost += highest < killed.accepted;
     accepted = std::max(accepted, killed.accepted);
   }
-  std::printf("killed %d times among %d accepted changes: %d lost, %d times not opened\n", times, accepted, lost, not_opened);
+  std::printf("killed %d times among %d accepted changes: %d lost, %d times not opened\n", times, accepted, lost,
+              not_opened);
   return lost == 0 && not_opened == 0 && wrong == 0 && accepted >= times ? 0 : 1;
 }

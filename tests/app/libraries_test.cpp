@@ -128,18 +128,23 @@ TEST_CASE("cutters go to another library by keys, by dropping them, as a move or
   CHECK(w.state().cutter_numbered(iron, 219) == nullptr);
   CHECK(w.count_in(standing) == 18);
   for (const Cutter& c : w.state().cutters)
-    if (c.library == standing) CHECK((breach_of(w.state(), c).has_value() == (c.kind == CutterKind::probe)));  // 219 is not for the standing set: 17 and 18
+    if (c.library == standing)
+      CHECK((breach_of(w.state(), c).has_value() ==
+             (c.kind == CutterKind::probe)));  // 219 is not for the standing set: 17 and 18
   CHECK(w.said().contains("2 with another number"));
   w.window->run("undo");
   CHECK(w.state().cutter_numbered(iron, 219));
   // Dropped on the chip; with Ctrl it is a copy.
-  auto* mime = w.model().mimeData({w.model().index(w.model().row_of(w.state().cutter_numbered(iron, 219)->id), CutterModel::name)});
+  auto* mime = w.model().mimeData(
+      {w.model().index(w.model().row_of(w.state().cutter_numbered(iron, 219)->id), CutterModel::name)});
   QPushButton* chip = w.chip("Bronze and light");
   for (const bool copy : {false, true}) {
-    QDragEnterEvent enter(QPoint(5, 5), Qt::MoveAction | Qt::CopyAction, mime, Qt::LeftButton, copy ? Qt::ControlModifier : Qt::NoModifier);
+    QDragEnterEvent enter(QPoint(5, 5), Qt::MoveAction | Qt::CopyAction, mime, Qt::LeftButton,
+                          copy ? Qt::ControlModifier : Qt::NoModifier);
     QApplication::sendEvent(chip, &enter);
     CHECK(enter.dropAction() == (copy ? Qt::CopyAction : Qt::MoveAction));
-    QDropEvent drop(QPointF(5, 5), Qt::MoveAction | Qt::CopyAction, mime, Qt::LeftButton, copy ? Qt::ControlModifier : Qt::NoModifier);
+    QDropEvent drop(QPointF(5, 5), Qt::MoveAction | Qt::CopyAction, mime, Qt::LeftButton,
+                    copy ? Qt::ControlModifier : Qt::NoModifier);
     QApplication::sendEvent(chip, &drop);
     const Id bronze = w.library("Bronze and light").id;
     CHECK(w.count_in(bronze) == 11);
@@ -149,14 +154,17 @@ TEST_CASE("cutters go to another library by keys, by dropping them, as a move or
   delete mime;
   // Several deleted at once, one step back.
   const std::size_t before = w.state().cutters.size();
-  w.page().select({w.state().cutter_numbered(iron, 216)->id, w.state().cutter_numbered(iron, 219)->id, w.state().cutter_numbered(iron, 222)->id});
+  w.page().select({w.state().cutter_numbered(iron, 216)->id, w.state().cutter_numbered(iron, 219)->id,
+                   w.state().cutter_numbered(iron, 222)->id});
   w.page().delete_cutter();
   CHECK(w.state().cutters.size() == before - 3);
   w.window->run("undo");
   CHECK(w.state().cutters.size() == before);
 }
 
-TEST_CASE("the list is narrowed by values with counts and by ranges, as chips that come off, kept under a name, there at the next start") {
+TEST_CASE(
+    "the list is narrowed by values with counts and by ranges, as chips that come off, kept under a name, there at the "
+    "next start") {
   Libraries w;
   const int all = w.model().rowCount();
   w.window->run("narrow");
@@ -239,7 +247,8 @@ TEST_CASE("sorting by several columns, favourites on top, what is changed stays 
 TEST_CASE("one property of many cutters: old and new line by line, some left out, one step back") {
   Libraries w;
   const Id iron = w.library("Iron and steels").id;
-  const std::vector<Id> ids{w.state().cutter_numbered(iron, 210)->id, w.state().cutter_numbered(iron, 213)->id, w.state().cutter_numbered(iron, 219)->id};
+  const std::vector<Id> ids{w.state().cutter_numbered(iron, 210)->id, w.state().cutter_numbered(iron, 213)->id,
+                            w.state().cutter_numbered(iron, 219)->id};
   w.page().select(ids);
   w.window->run("change_many");
   CHECK(w.page().view() == CuttersPage::changing);
@@ -275,7 +284,11 @@ TEST_CASE("number blocks: breaches are seen, free numbers come as a plan first")
   const Id id = probe->id;
   const QModelIndex cell = w.model().index(w.model().row_of(id), CutterModel::number);
   CHECK(cell.data(CutterModel::breach_role).toString().contains("every 10th"));
-  CHECK(w.model().index(w.model().row_of(w.state().cutter_numbered(standing, 14)->id), CutterModel::number).data(CutterModel::breach_role).toString().isEmpty());
+  CHECK(w.model()
+            .index(w.model().row_of(w.state().cutter_numbered(standing, 14)->id), CutterModel::number)
+            .data(CutterModel::breach_role)
+            .toString()
+            .isEmpty());
   // A new cutter gets a number of its blocks: in the standing set, and every tenth.
   w.click(w.chip("Standing set"));
   w.page().make_cutter(CutterKind::probe);
@@ -298,8 +311,10 @@ TEST_CASE("number blocks: breaches are seen, free numbers come as a plan first")
 TEST_CASE("a file is read aside, its lines in all five states, columns changed and remembered, taken as one step") {
   Libraries w;
   const Id iron = w.library("Iron and steels").id;
-  const QString list = w.written("cabinet.csv",
-                                 "Tool no;Type;Dia;Flutes;Flute length;Shelf\n210;End mill;6;4;13;A\n219;End mill;12;4;28;A\n301;Reamer;8;6;33;B\n400;Ball nose;6;2;13;C\n403;End mill;ten;4;22;D\n");
+  const QString list =
+      w.written("cabinet.csv",
+                "Tool no;Type;Dia;Flutes;Flute length;Shelf\n210;End mill;6;4;13;A\n219;End "
+                "mill;12;4;28;A\n301;Reamer;8;6;33;B\n400;Ball nose;6;2;13;C\n403;End mill;ten;4;22;D\n");
   w.page().import_file(list, iron);
   w.wait_read();
   REQUIRE(w.page().view() == CuttersPage::importing);
@@ -355,7 +370,9 @@ TEST_CASE("very many lines are taken aside, and nothing is taken where the shop 
   const Id iron = w.library("Iron and steels").id;
   const std::size_t before = w.state().cutters.size();
   QByteArray many = "No,Type,Dia,Name\n";
-  for (int i = 0; i < 4000; ++i) many += QByteArray::number(i + 1000) + ",drill," + QByteArray::number(1 + i * 0.004) + ",Drill " + QByteArray::number(i) + "\n";
+  for (int i = 0; i < 4000; ++i)
+    many += QByteArray::number(i + 1000) + ",drill," + QByteArray::number(1 + i * 0.004) + ",Drill " +
+            QByteArray::number(i) + "\n";
   const QString file = w.written("many.csv", many);
   ChangePreview& preview = w.page().import().preview();
   const auto wait_taken = [&] {
@@ -455,7 +472,9 @@ TEST_CASE("the past of a cutter: who changed what, and back to any point; where 
   w.window->cutter_bench().show_side(CutterBench::conditions);
 }
 
-TEST_CASE("a library shared as a file: ours goes out, theirs waits to be looked at, a file that is gone is said and chosen anew") {
+TEST_CASE(
+    "a library shared as a file: ours goes out, theirs waits to be looked at, a file that is gone is said and chosen "
+    "anew") {
   Libraries l;
   const Library& end_mills = *l.state().libraries.find(l.state().cutters[0].library);
   const Id library = end_mills.id;
@@ -474,7 +493,8 @@ TEST_CASE("a library shared as a file: ours goes out, theirs waits to be looked 
   SharedPrints known;
   const auto others = [&](auto change) {
     SharedPrints nothing;
-    LibraryFile theirs = exchange_shared(shared_side(l.state(), *l.state().libraries.find(library)), file, nothing).theirs;
+    LibraryFile theirs =
+        exchange_shared(shared_side(l.state(), *l.state().libraries.find(library)), file, nothing).theirs;
     exchange_shared(theirs, file, known);
     change(theirs);
     REQUIRE(exchange_shared(theirs, file, known).written == 1);
@@ -500,7 +520,11 @@ TEST_CASE("a library shared as a file: ours goes out, theirs waits to be looked 
     preview.pick(0, false);
     for (QPushButton* b : preview.findChildren<QPushButton*>("import_other")) l.click(b);
     wait([&] { return shared.waiting(library) == 0 && !shared.is_busy(); });
-    const auto read = read_library([&] { QFile f(file); REQUIRE(f.open(QIODevice::ReadOnly)); return f.readAll().toStdString(); }());
+    const auto read = read_library([&] {
+      QFile f(file);
+      REQUIRE(f.open(QIODevice::ReadOnly));
+      return f.readAll().toStdString();
+    }());
     REQUIRE(read.has_value());
     CHECK(read->file.cutters[0].notes != "dull, reground in May");
   }
@@ -534,9 +558,11 @@ TEST_CASE("a shared library is opened beside the shop, and its cutters come in a
   const QString file = other.dir.filePath("Shared.json");
   SharedPrints nothing;
   REQUIRE(exchange_shared(shared_side(from, *from.libraries.find(library)), file, nothing, true).fault.isEmpty());
-  const auto count = static_cast<std::size_t>(std::count_if(from.cutters.begin(), from.cutters.end(), [&](const Cutter& c) { return c.library == library; }));
+  const auto count = static_cast<std::size_t>(
+      std::count_if(from.cutters.begin(), from.cutters.end(), [&](const Cutter& c) { return c.library == library; }));
   ShopState empty = from;
-  empty.cutters = {}, empty.assemblies = {}, empty.recipes = {}, empty.libraries = {}, empty.jobs = {}, empty.number_blocks = {};
+  empty.cutters = {}, empty.assemblies = {}, empty.recipes = {}, empty.libraries = {}, empty.jobs = {},
+  empty.number_blocks = {};
   Libraries l(empty);
   l.page().shared().open(file);
   QElapsedTimer timer;
@@ -573,7 +599,8 @@ TEST_CASE("the stock-taking sheet reads back as it is, and with what was written
     IncomingCutters read = read_cutter_file(file, UnitSystem::metric, known_names(l.state()));
     INFO(name << ": " << read.fault.toStdString());
     REQUIRE(read.fault.isEmpty());
-    const CutterPreview preview = preview_cutters(l.state(), l.library(l.state().libraries.find(library)->name.c_str()), read);
+    const CutterPreview preview =
+        preview_cutters(l.state(), l.library(l.state().libraries.find(library)->name.c_str()), read);
     REQUIRE(preview.lines.size() == count);  // empty lines are none
     for (const auto& line : preview.lines) CHECK(line.state == MergeState::same);
   }

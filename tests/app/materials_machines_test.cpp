@@ -70,7 +70,8 @@ TEST_CASE("a machine's curve is dragged, gets points and loses them, and the lim
   CHECK(power_limit() == Approx(11));
   // Both points down to about 4 kW.
   for (int i = 0; i < 2; ++i) {
-    const QPoint from = curve->place(machine().power_curve[static_cast<std::size_t>(i)]).toPoint(), to = curve->place({machine().power_curve[static_cast<std::size_t>(i)].rpm, 4}).toPoint();
+    const QPoint from = curve->place(machine().power_curve[static_cast<std::size_t>(i)]).toPoint(),
+                 to = curve->place({machine().power_curve[static_cast<std::size_t>(i)].rpm, 4}).toPoint();
     QTest::mousePress(curve, Qt::LeftButton, {}, from);
     QTest::mouseMove(curve, to);
     QTest::mouseRelease(curve, Qt::LeftButton, {}, to);

@@ -63,7 +63,8 @@ TEST_CASE("a new insert: its designation is typed and its sizes fill in; on a cu
   w.window->run("inserts");
   auto* table = w.find<QTableView>("insert_table");
   for (int i = 0; i < table->model()->rowCount(); ++i)
-    if (table->model()->index(i, 0).data().toString() == "TPMR 160304") table->setCurrentIndex(table->model()->index(i, 0));
+    if (table->model()->index(i, 0).data().toString() == "TPMR 160304")
+      table->setCurrentIndex(table->model()->index(i, 0));
   w.type_into("field_corner_radius_mm", "0.8");
   CHECK(w.state().cutters.find(mill)->corner_radius_mm == 0.8);
   CHECK(w.window->strip().said().contains("1 cutters with it"));
@@ -113,7 +114,8 @@ TEST_CASE("collets: of a standard size, offered where the shank fits, and said w
   CHECK(w.state().collets.find(id) == nullptr);
 }
 
-TEST_CASE("tool materials and coatings of the shop's own are offered on cutters, scale starter rows, and carry their name") {
+TEST_CASE(
+    "tool materials and coatings of the shop's own are offered on cutters, scale starter rows, and carry their name") {
   test::Window w;
   w.window->run("coatings");
   w.click(w.find<QPushButton>("new_part"));
@@ -149,7 +151,8 @@ TEST_CASE("tool materials and coatings of the shop's own are offered on cutters,
   w.window->run("tool_materials");
   auto* table = w.find<QTableView>("tool_material_table");
   for (int i = 0; i < table->model()->rowCount(); ++i)
-    if (table->model()->index(i, 0).data().toString() == "Nano K10") table->setCurrentIndex(table->model()->index(i, 0));
+    if (table->model()->index(i, 0).data().toString() == "Nano K10")
+      table->setCurrentIndex(table->model()->index(i, 0));
   w.type_into("field_name", "Nano K15");
   CHECK(w.state().cutters.find(cutter)->own_material == "Nano K15");
   // A factor of nothing is refused at its field, and counts for nothing.

@@ -11,7 +11,8 @@ struct Tables : test::Window {
   TablesPage& page;
   RowModel& model;
   QTableView& grid;
-  Tables() : page((window->show_page(MainWindow::tables), window->tables_page())), model(page.model()), grid(page.grid()) {
+  Tables()
+      : page((window->show_page(MainWindow::tables), window->tables_page())), model(page.model()), grid(page.grid()) {
     page.show_view(TablesPage::rows);
     page.show_table(state().tables[0].id);
     QApplication::processEvents();
@@ -180,5 +181,6 @@ TEST_CASE("a click on the source in the trail opens its row") {
   emit w.window->cutter_bench().source_clicked(e->trail.front().target);
   CHECK(w.window->page() == MainWindow::tables);
   CHECK(w.window->tables_page().view() == TablesPage::rows);
-  CHECK(w.window->tables_page().model().row_at(w.window->tables_page().grid().currentIndex().row())->id == e->trail.front().target.row);
+  CHECK(w.window->tables_page().model().row_at(w.window->tables_page().grid().currentIndex().row())->id ==
+        e->trail.front().target.row);
 }

@@ -1,5 +1,5 @@
-// Tables: paste, sheets with their preview, data sheets, the curve, recipes, comparing, the chart's other forms and what is
-// saved of it.
+// Tables: paste, sheets with their preview, data sheets, the curve, recipes, comparing, the chart's other forms and
+// what is saved of it.
 #include <QClipboard>
 #include <QComboBox>
 #include <QFile>
@@ -55,7 +55,8 @@ struct Tables : test::Window {
 
 }  // namespace
 
-TEST_CASE("a block without headings is pasted cell under cell, in one step; a wrong one changes nothing and says where") {
+TEST_CASE(
+    "a block without headings is pasted cell under cell, in one step; a wrong one changes nothing and says where") {
   Tables t;
   t.page.grid().setCurrentIndex(t.model.index(1, RowModel::vc));
   t.page.grid().setFocus();
@@ -195,7 +196,8 @@ TEST_CASE("the curve beside the rows: a point is dragged, the row follows, one s
   QTest::mouseMove(bench, to);
   QTest::mouseRelease(bench, Qt::LeftButton, {}, to);
   QApplication::processEvents();
-  const auto now = std::find_if(t.table().rows.begin(), t.table().rows.end(), [&](const ConditionRow& r) { return r.id == row.id; });
+  const auto now =
+      std::find_if(t.table().rows.begin(), t.table().rows.end(), [&](const ConditionRow& r) { return r.id == row.id; });
   CHECK(*now->vc_m_min > *row.vc_m_min);
   CHECK(t.model.row_at(t.page.grid().currentIndex().row())->id == row.id);  // and it is selected
   t.window->run("undo");
@@ -241,7 +243,8 @@ TEST_CASE("the starter rules can be looked at as rows, narrowed to the context, 
   CHECK(t.model.row_at(t.page.grid().currentIndex().row())->kind == t.cutter().kind);
 }
 
-TEST_CASE("what a cutter runs at is kept as a recipe, used from then on, tried against tables, put on others, made a row") {
+TEST_CASE(
+    "what a cutter runs at is kept as a recipe, used from then on, tried against tables, put on others, made a row") {
   test::Window w;
   w.choose_cutter(219);
   const auto before = w.workspace().evaluation_of(w.cutter())->resolution;
@@ -325,7 +328,8 @@ TEST_CASE("two of anything side by side; only what differs is lit") {
   test::Window w;
   w.window->run("compare");
   CompareView& view = w.window->tables_page().compare_view();
-  view.compare(CompareView::materials, w.state().materials.named("42CrMo4 +QT")->id, w.state().materials.named("EN-GJL-250")->id);
+  view.compare(CompareView::materials, w.state().materials.named("42CrMo4 +QT")->id,
+               w.state().materials.named("EN-GJL-250")->id);
   const auto row_of = [&](const QString& label) {
     for (int i = 0; i < view.model().rowCount(); ++i)
       if (view.model().lines()[static_cast<std::size_t>(i)][0] == label) return i;
@@ -370,7 +374,8 @@ TEST_CASE("two of anything side by side; only what differs is lit") {
   CHECK(view.model().lines()[0][3].contains("20"));  // 114 / 95
 }
 
-TEST_CASE("the chart of one cutter: its operations down, materials across; a click chooses both, Enter opens the source") {
+TEST_CASE(
+    "the chart of one cutter: its operations down, materials across; a click chooses both, Enter opens the source") {
   test::Window w;
   w.choose_cutter(219);
   w.window->run("chart_cutter");
@@ -378,12 +383,14 @@ TEST_CASE("the chart of one cutter: its operations down, materials across; a cli
   QApplication::processEvents();
   CHECK(chart.row_count() == 10);
   CHECK(chart.column_count() == 5);
-  QTest::mouseClick(chart.viewport(), Qt::LeftButton, {}, QPoint(212 + 30, 48 + 27 + 10));  // slotting, the first material
+  QTest::mouseClick(chart.viewport(), Qt::LeftButton, {},
+                    QPoint(212 + 30, 48 + 27 + 10));  // slotting, the first material
   CHECK(w.workspace().context().operation == OperationKind::slot);
   CHECK(w.cutter().number == 219);
   QTest::keyClick(&chart, Qt::Key_Return);
   CHECK(w.window->tables_page().view() == TablesPage::rows);
-  CHECK(w.window->tables_page().model().row_at(w.window->tables_page().grid().currentIndex().row())->operation == OperationKind::slot);
+  CHECK(w.window->tables_page().model().row_at(w.window->tables_page().grid().currentIndex().row())->operation ==
+        OperationKind::slot);
   // Another cutter: its operations.
   w.window->tables_page().show_view(TablesPage::chart);
   for (const Cutter& c : w.state().cutters)
@@ -391,7 +398,8 @@ TEST_CASE("the chart of one cutter: its operations down, materials across; a cli
   CHECK(chart.row_count() == 2);
 }
 
-TEST_CASE("the chart is narrowed, tinted and saved as PDF, CSV and XLSX; a change of the material works out nothing anew") {
+TEST_CASE(
+    "the chart is narrowed, tinted and saved as PDF, CSV and XLSX; a change of the material works out nothing anew") {
   Tables t;
   t.page.show_view(TablesPage::chart);
   ChartView& chart = t.page.chart_view();
@@ -412,7 +420,8 @@ TEST_CASE("the chart is narrowed, tinted and saved as PDF, CSV and XLSX; a chang
   for (int i = 0; i < chart.row_count(); ++i) CHECK_FALSE(chart.cell_text(i, 0).startsWith("for "));
   t.type_into("chart_filter", "ball", false);
   CHECK(chart.row_count() > 0);
-  for (int i = 0; i < chart.row_count(); ++i) CHECK(text_of(chart.grid().cutter_at(i).name).contains("ball", Qt::CaseInsensitive));
+  for (int i = 0; i < chart.row_count(); ++i)
+    CHECK(text_of(chart.grid().cutter_at(i).name).contains("ball", Qt::CaseInsensitive));
   t.find<QLineEdit>("chart_filter")->clear();
   t.click(t.find("chart_all_materials"));
   CHECK(chart.column_count() == static_cast<int>(t.state().materials.size()));
@@ -441,7 +450,8 @@ TEST_CASE("the chart is narrowed, tinted and saved as PDF, CSV and XLSX; a chang
   t.wait_said("chart.csv");
 }
 
-TEST_CASE("what the machine lacks cannot be chosen in an operation, and says why; what is chosen goes into the program") {
+TEST_CASE(
+    "what the machine lacks cannot be chosen in an operation, and says why; what is chosen goes into the program") {
   test::Window w;
   w.window->show_page(MainWindow::jobs);
   w.wait_planned();
@@ -450,7 +460,8 @@ TEST_CASE("what the machine lacks cannot be chosen in an operation, and says why
   auto* coolant = w.find<QComboBox>("field_own_coolant");
   const auto item = [&](const char* key) {
     const int at = coolant->findData(QLatin1String(key));
-    return std::pair(coolant->itemText(at), (coolant->model()->flags(coolant->model()->index(at, 0)) & Qt::ItemIsEnabled) != 0);
+    return std::pair(coolant->itemText(at),
+                     (coolant->model()->flags(coolant->model()->index(at, 0)) & Qt::ItemIsEnabled) != 0);
   };
   CHECK(item("flood").second);
   CHECK_FALSE(item("mist").second);

@@ -5,15 +5,15 @@
 #include <QTemporaryDir>
 #include <map>
 
-#include "core/cutter/name_pattern.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/cutter_drawing.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/headroom_bars.h"
 #include "app/widgets/pick_list.h"
-#include "shop/drawing_file.h"
 #include "app/widgets/property_form.h"
+#include "core/cutter/name_pattern.h"
+#include "shop/drawing_file.h"
 #include "window_fixture.h"
 
 using namespace pecorra;
@@ -22,7 +22,8 @@ TEST_CASE("a quantity field takes what is written, never rewrites it, and keeps 
   QuantityEdit edit(Quantity::length, UnitSystem::metric);
   edit.show();
   std::vector<std::optional<double>> accepted;
-  QObject::connect(&edit, &QuantityEdit::value_accepted, [&](std::optional<double> v, const QString&) { accepted.push_back(v); });
+  QObject::connect(&edit, &QuantityEdit::value_accepted,
+                   [&](std::optional<double> v, const QString&) { accepted.push_back(v); });
   edit.show_value(12, {});
   CHECK(edit.text() == "12");
   edit.selectAll();
@@ -56,7 +57,8 @@ TEST_CASE("a drop-down list narrows by every word typed") {
   PickList list(&parent);
   int picked = -1;
   std::vector<PickItem> items;
-  for (int i = 0; i < 5; ++i) items.push_back({QStringLiteral("End mill %1").arg(i), i == 3 ? "carbide" : "HSS", [&picked, i] { picked = i; }});
+  for (int i = 0; i < 5; ++i)
+    items.push_back({QStringLiteral("End mill %1").arg(i), i == 3 ? "carbide" : "HSS", [&picked, i] { picked = i; }});
   list.open({10, 10}, 300, items, 0, "hint");
   auto* filter = list.findChild<QLineEdit*>();
   QTest::keyClicks(filter, "carb mill");
@@ -90,7 +92,9 @@ TEST_CASE("the drawing has a dimension for every size, no text over another, and
         }
       QSignalSpy clicked(&drawing, &CutterDrawing::dimension_clicked);
       const DrawBox box = marks[0].box;
-      QTest::mouseClick(&drawing, Qt::LeftButton, {}, QPoint(static_cast<int>((box.left + box.right) / 2), static_cast<int>((box.top + box.bottom) / 2)));
+      QTest::mouseClick(
+          &drawing, Qt::LeftButton, {},
+          QPoint(static_cast<int>((box.left + box.right) / 2), static_cast<int>((box.top + box.bottom) / 2)));
       REQUIRE(clicked.count() == 1);
       CHECK(clicked.at(0).at(0).toString() == text_of(marks[0].key));
     }
@@ -195,7 +199,8 @@ TEST_CASE("the silhouette is drawn to scale") {
     CHECK(box.height() == Approx(*cutter.overall_length_mm));
     double area = 0;
     for (const QPolygonF& polygon : silhouette_path(profile).toSubpathPolygons())
-      for (int i = 1; i < polygon.size(); ++i) area += polygon[i - 1].x() * polygon[i].y() - polygon[i].x() * polygon[i - 1].y();
+      for (int i = 1; i < polygon.size(); ++i)
+        area += polygon[i - 1].x() * polygon[i].y() - polygon[i].x() * polygon[i - 1].y();
     CHECK(std::abs(area / 2) == Approx(2 * half_section(profile).area_mm2).epsilon(8e-3));
   }
 }
@@ -209,7 +214,8 @@ TEST_CASE("a form shows messages at their fields, the severest of each") {
   Cutter c = proposed_cutter(CutterKind::end_mill, 12);
   form.fill_from(c);
   CHECK(form.findChild<QComboBox*>("field_tool_material")->currentText() == "Carbide");
-  form.show_messages({{Severity::warning, "diameter_looks_like_inch", "diameter_mm", {{"ratio", 55.0}}}, {Severity::error, "missing", "diameter_mm", {}}});
+  form.show_messages({{Severity::warning, "diameter_looks_like_inch", "diameter_mm", {{"ratio", 55.0}}},
+                      {Severity::error, "missing", "diameter_mm", {}}});
   auto* fault = form.findChild<QLabel*>("fault_diameter_mm");
   CHECK(fault->isVisible());
   CHECK(fault->text().startsWith("Needed"));
@@ -219,7 +225,8 @@ TEST_CASE("a form shows messages at their fields, the severest of each") {
   CHECK_FALSE(form.findChild<QLineEdit*>("field_diameter_mm")->property("fault").toBool());
   QString key;
   Value value;
-  QObject::connect(&form, &PropertyForm::accepted, [&](const QString& k, const Value& v, const QString&) { key = k, value = v; });
+  QObject::connect(&form, &PropertyForm::accepted,
+                   [&](const QString& k, const Value& v, const QString&) { key = k, value = v; });
   auto* combo = form.findChild<QComboBox*>("field_tool_material");
   combo->setCurrentIndex(0);
   emit combo->activated(0);
@@ -245,7 +252,8 @@ TEST_CASE("a line of text is cut short where it does not fit, and stands where i
         }
     return std::pair(first, last);
   };
-  const auto left = ink(Qt::AlignLeft, "End mill", 200), right = ink(Qt::AlignRight, "End mill", 200), middle = ink(Qt::AlignHCenter, "End mill", 200);
+  const auto left = ink(Qt::AlignLeft, "End mill", 200), right = ink(Qt::AlignRight, "End mill", 200),
+             middle = ink(Qt::AlignHCenter, "End mill", 200);
   CHECK(left.first >= 50);
   CHECK(left.first <= 54);
   CHECK(right.second <= 250);
@@ -303,5 +311,6 @@ TEST_CASE("the drawn icons of all kinds differ from each other where their shape
   QPainter painter(&paper);
   draw_cutter_icon(painter, QRectF(2, 2, 32, 40), draft, Qt::black);
   painter.end();
-  CHECK_FALSE(seen.contains(QByteArray(reinterpret_cast<const char*>(paper.constBits()), static_cast<int>(paper.sizeInBytes()))));
+  CHECK_FALSE(seen.contains(
+      QByteArray(reinterpret_cast<const char*>(paper.constBits()), static_cast<int>(paper.sizeInBytes()))));
 }

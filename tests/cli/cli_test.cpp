@@ -30,7 +30,8 @@ Run run(const QStringList& arguments, const QByteArray& input = {}) {
   process.closeWriteChannel();
   REQUIRE(process.waitForFinished(60000));
   CHECK(process.exitStatus() == QProcess::NormalExit);  // never a crash
-  return {process.exitCode(), process.readAllStandardOutput().toStdString(), process.readAllStandardError().toStdString()};
+  return {process.exitCode(), process.readAllStandardOutput().toStdString(),
+          process.readAllStandardError().toStdString()};
 }
 
 Run compute(const Json& request) { return run({"compute"}, QByteArray::fromStdString(request.dump())); }
@@ -54,8 +55,11 @@ struct Demo {
   QTemporaryDir dir;
   QString shop = dir.filePath("demo.pecorra");
   Demo() { REQUIRE(run({"demo", shop}).code == 0); }
-  Run resolve(const QStringList& more = {}, const QString& number = "219", const QString& operation = "side_rough", const QString& material = "42CrMo4 +QT") {
-    return run(QStringList{"resolve", "--shop", shop, "--library", "Iron and steels", "--number", number, "--material", material, "--machine", "Fettler 6", "--operation", operation} + more);
+  Run resolve(const QStringList& more = {}, const QString& number = "219", const QString& operation = "side_rough",
+              const QString& material = "42CrMo4 +QT") {
+    return run(QStringList{"resolve", "--shop", shop, "--library", "Iron and steels", "--number", number, "--material",
+                           material, "--machine", "Fettler 6", "--operation", operation} +
+               more);
   }
 };
 
@@ -100,14 +104,23 @@ TEST_CASE("compute answers the check list") {
   CHECK(results["mc_nm"].get<double>() == Approx(2.42).margin(5e-3));
   CHECK_FALSE(results.contains("thrust_n"));
   const Json headroom = r.json()["headroom"];
-  for (std::size_t i = 1; i < headroom.size(); ++i) CHECK(headroom[i - 1]["used"].get<double>() >= headroom[i]["used"].get<double>());
+  for (std::size_t i = 1; i < headroom.size(); ++i)
+    CHECK(headroom[i - 1]["used"].get<double>() >= headroom[i]["used"].get<double>());
   CHECK(r.json()["messages"].is_array());
 }
 
 TEST_CASE("compute gives forces, deflection and frequency where cutter, stick-out and material are known") {
   // The whole request of the contract.
   Json request = sample();
-  request["cutter"].update(Json{{"helix_deg", 35}, {"rake_deg", 6}, {"flute_length_mm", 22}, {"reach_mm", 30}, {"neck_diameter_mm", 9.5}, {"shank_diameter_mm", 10}, {"overall_length_mm", 72}, {"tool_material", "carbide"}, {"core_ratio", 0.8}});
+  request["cutter"].update(Json{{"helix_deg", 35},
+                                {"rake_deg", 6},
+                                {"flute_length_mm", 22},
+                                {"reach_mm", 30},
+                                {"neck_diameter_mm", 9.5},
+                                {"shank_diameter_mm", 10},
+                                {"overall_length_mm", 72},
+                                {"tool_material", "carbide"},
+                                {"core_ratio", 0.8}});
   request["material"]["rake_ref_deg"] = 6;
   request["stickout_mm"] = 35;
   request["cut"].update(Json{{"permitted_deflection_mm", 0.02}, {"wear_factor", 1.0}});
@@ -119,10 +132,12 @@ TEST_CASE("compute gives forces, deflection and frequency where cutter, stick-ou
   }
   // Mean torque over the radius is the mean tangential force; with 0.3 outwards no tooth is over 1.044 of it.
   CHECK(results["force_peak_n"].get<double>() >= results["force_mean_n"].get<double>());
-  CHECK(results["force_mean_n"].get<double>() == Approx(results["mc_nm"].get<double>() * 1000 / 5 * std::hypot(1, 0.3)).epsilon(0.06));
+  CHECK(results["force_mean_n"].get<double>() ==
+        Approx(results["mc_nm"].get<double>() * 1000 / 5 * std::hypot(1, 0.3)).epsilon(0.06));
   bool deflection = false;
   for (const Json& h : answer["headroom"])
-    if (h["limit"] == "deflection") deflection = h["value"] == results["deflection_mm"] && h["limit_value"] == 0.02 && !h.contains("worst_used");
+    if (h["limit"] == "deflection")
+      deflection = h["value"] == results["deflection_mm"] && h["limit_value"] == 0.02 && !h.contains("worst_used");
   CHECK(deflection);
   // Under a stated load at the tip: a plain cantilever is F·L³/(3·E·I).
   request["cutter"]["core_ratio"] = 1;
@@ -181,7 +196,8 @@ TEST_CASE("compute refuses what cannot be right, a line for each fault") {
   refused(with("/machine/efficiency", 1.5), "machine.efficiency");
   refused(with("/machine/efficiency", 0), "machine.efficiency");
   refused(with("/machine/min_rpm", 20000), "machine");
-  refused(with("/machine/power_curve_rpm_kw", Json::array({Json::array({1000, 5}), Json::array({500, 5})})), "machine.power_curve_rpm_kw");
+  refused(with("/machine/power_curve_rpm_kw", Json::array({Json::array({1000, 5}), Json::array({500, 5})})),
+          "machine.power_curve_rpm_kw");
   refused(with("/nonsense", 1), "nonsense");
   refused(with("/material/kc11_n_mm2", 0), "material.kc11_n_mm2");
   Json two = sample();
@@ -189,8 +205,10 @@ TEST_CASE("compute refuses what cannot be right, a line for each fault") {
   two["cutter"]["flutes"] = 1.5;
   const Run both = compute(two);
   CHECK(both.error.find("cutter.flutes") != std::string::npos);
-  for (const QByteArray& text : {QByteArray("{"), QByteArray(""), QByteArray("[1]"), QByteArray("{\"cut\": 1}"), QByteArray(100000, '['), QByteArray("{\"cut\": {\"fz_mm\": 1e999}}"),
-                                 QByteArray("{\"cut\": {}, \"cut\": {}}"), QByteArray("nul"), QByteArray("\xFF\xFE\x00")}) {
+  for (const QByteArray& text :
+       {QByteArray("{"), QByteArray(""), QByteArray("[1]"), QByteArray("{\"cut\": 1}"), QByteArray(100000, '['),
+        QByteArray("{\"cut\": {\"fz_mm\": 1e999}}"), QByteArray("{\"cut\": {}, \"cut\": {}}"), QByteArray("nul"),
+        QByteArray("\xFF\xFE\x00")}) {
     const Run r = run({"compute"}, text);
     CHECK(r.code == 2);
     CHECK(r.out.empty());
@@ -199,7 +217,8 @@ TEST_CASE("compute refuses what cannot be right, a line for each fault") {
 }
 
 TEST_CASE("compute never prints nan or inf") {
-  for (const char* kind : {"end_mill", "ball", "bull_nose", "face_mill", "chamfer_mill", "drill", "tap", "reamer", "thread_mill"})
+  for (const char* kind :
+       {"end_mill", "ball", "bull_nose", "face_mill", "chamfer_mill", "drill", "tap", "reamer", "thread_mill"})
     for (const double ap : {1e-12, 1.0, 1e6})
       for (const double fz : {1e-12, 0.05, 1e5}) {
         Json request = sample();
@@ -258,7 +277,9 @@ TEST_CASE("no answer is an answer; what is not found names the nearest") {
   refused(d.resolve({}, "219", "side_ruff"), "side_rough");
   refused(d.resolve({"--pace", "0"}), "pace");
   refused(d.resolve({"--ae", "13"}), "ae");
-  refused(run({"resolve", "--shop", d.dir.filePath("no.pecorra"), "--library", "x", "--number", "1", "--material", "x", "--machine", "x", "--operation", "slot"}), "no.pecorra");
+  refused(run({"resolve", "--shop", d.dir.filePath("no.pecorra"), "--library", "x", "--number", "1", "--material", "x",
+               "--machine", "x", "--operation", "slot"}),
+          "no.pecorra");
   QFile words(d.dir.filePath("words.pecorra"));
   REQUIRE(words.open(QIODevice::WriteOnly));
   words.write("only words");
@@ -288,10 +309,12 @@ TEST_CASE("demo never writes over a file; the chart is complete") {
   const Run again = run({"demo", d.shop});
   CHECK(again.code == 1);
   CHECK(again.error.find("already") != std::string::npos);
-  const Run chart = run({"chart", "--shop", d.shop, "--machine", "Fettler 6", "--operation", "side_rough", "--format", "json"});
+  const Run chart =
+      run({"chart", "--shop", d.shop, "--machine", "Fettler 6", "--operation", "side_rough", "--format", "json"});
   REQUIRE(chart.code == 0);
   CHECK(chart.json()["chart"].size() == 73 * 177);
-  const Run csv = run({"chart", "--shop", d.shop, "--machine", "Fettler 6", "--operation", "side_rough", "--format", "csv"});
+  const Run csv =
+      run({"chart", "--shop", d.shop, "--machine", "Fettler 6", "--operation", "side_rough", "--format", "csv"});
   CHECK(std::count(csv.out.begin(), csv.out.end(), '\n') == 73 * 177 + 1);
 }
 
@@ -304,7 +327,8 @@ TEST_CASE("words that the command line does not know are input faults") {
   CHECK(run({"--help"}).code == 0);
 }
 
-TEST_CASE("every cutter of the demo is answered for: conditions that are consistent, or the reason why there are none") {
+TEST_CASE(
+    "every cutter of the demo is answered for: conditions that are consistent, or the reason why there are none") {
   const Demo d;
   struct Asked {
     const char* library;
@@ -312,12 +336,29 @@ TEST_CASE("every cutter of the demo is answered for: conditions that are consist
     const char* operation;
     bool answered;  // not drafts, and not what never turns
   };
-  for (const Asked& a : {Asked{"Iron and steels", 219, "side_rough", true}, {"Iron and steels", 228, "side_rough", true}, {"Iron and steels", 249, "side_rough", true}, {"Iron and steels", 261, "side_finish", true},
-                         {"Iron and steels", 267, "t_slot", true}, {"Iron and steels", 270, "dovetail", true}, {"Iron and steels", 273, "undercut", true}, {"Iron and steels", 276, "surface_finish", true},
-                         {"Iron and steels", 279, "thread_mill", true}, {"Iron and steels", 288, "side_finish", true}, {"Iron and steels", 307, "drill", true}, {"Iron and steels", 319, "drill", true},
-                         {"Iron and steels", 328, "back_bore", true}, {"Iron and steels", 246, "side_rough", false}, {"Standing set", 1, "face", true}, {"Standing set", 5, "centre", true},
-                         {"Standing set", 8, "tap", true}, {"Standing set", 11, "ream", true}, {"Standing set", 15, "face", false}, {"Bench and board", 14, "engrave", false}, {"Bronze and light", 52, "side_rough", true}}) {
-    const Run r = run({"resolve", "--shop", d.shop, "--library", a.library, "--number", QString::number(a.number), "--material", "42CrMo4 +QT", "--machine", "Fettler 6", "--operation", a.operation});
+  for (const Asked& a : {Asked{"Iron and steels", 219, "side_rough", true},
+                         {"Iron and steels", 228, "side_rough", true},
+                         {"Iron and steels", 249, "side_rough", true},
+                         {"Iron and steels", 261, "side_finish", true},
+                         {"Iron and steels", 267, "t_slot", true},
+                         {"Iron and steels", 270, "dovetail", true},
+                         {"Iron and steels", 273, "undercut", true},
+                         {"Iron and steels", 276, "surface_finish", true},
+                         {"Iron and steels", 279, "thread_mill", true},
+                         {"Iron and steels", 288, "side_finish", true},
+                         {"Iron and steels", 307, "drill", true},
+                         {"Iron and steels", 319, "drill", true},
+                         {"Iron and steels", 328, "back_bore", true},
+                         {"Iron and steels", 246, "side_rough", false},
+                         {"Standing set", 1, "face", true},
+                         {"Standing set", 5, "centre", true},
+                         {"Standing set", 8, "tap", true},
+                         {"Standing set", 11, "ream", true},
+                         {"Standing set", 15, "face", false},
+                         {"Bench and board", 14, "engrave", false},
+                         {"Bronze and light", 52, "side_rough", true}}) {
+    const Run r = run({"resolve", "--shop", d.shop, "--library", a.library, "--number", QString::number(a.number),
+                       "--material", "42CrMo4 +QT", "--machine", "Fettler 6", "--operation", a.operation});
     INFO(a.library << " " << a.number << " " << a.operation << " " << r.error);
     REQUIRE(r.code == 0);
     CHECK(r.out.find("nan") == std::string::npos);
@@ -333,7 +374,8 @@ TEST_CASE("every cutter of the demo is answered for: conditions that are consist
     const double n = c["n_rpm"], vf = c["vf_mm_min"], fn = c["fn_mm"];
     CHECK(n > 0);
     CHECK(vf == Approx(n * fn).epsilon(1e-9));
-    CHECK(c["vc_m_min"].get<double>() == Approx(3.14159265358979 * c["d_eff_mm"].get<double>() * n / 1000).epsilon(1e-9));
+    CHECK(c["vc_m_min"].get<double>() ==
+          Approx(3.14159265358979 * c["d_eff_mm"].get<double>() * n / 1000).epsilon(1e-9));
     REQUIRE(answer["trail"].size() >= 3);
     for (const Json& step : answer["trail"]) {
       CHECK_FALSE(step["step"].get<std::string>().empty());
@@ -348,7 +390,8 @@ TEST_CASE("export writes a library as JSON, CSV, DXF and SVG, which check reads 
   const QString out = d.dir.filePath("out");
   const auto written = [&](const QString& ending, const QStringList& more = {}) {
     const QString file = out + "." + ending;
-    const Run r = run(QStringList{"export", "--shop", d.shop, "--library", "Standing set", "--format", ending, file} + more);
+    const Run r =
+        run(QStringList{"export", "--shop", d.shop, "--library", "Standing set", "--format", ending, file} + more);
     INFO(r.error);
     CHECK(r.code == 0);
     CHECK(r.out.empty());
@@ -379,7 +422,8 @@ TEST_CASE("export writes a library as JSON, CSV, DXF and SVG, which check reads 
   CHECK(svg.find("id=\"holder\"") != std::string::npos);
   const std::string one = written("svg", {"--number", "2"});
   CHECK(one.size() < svg.size() / 4);
-  refused(run({"export", "--shop", d.shop, "--library", "Standing sot", out}), "library: “Standing sot” is not in this shop; the nearest is “Standing set”");
+  refused(run({"export", "--shop", d.shop, "--library", "Standing sot", out}),
+          "library: “Standing sot” is not in this shop; the nearest is “Standing set”");
   refused(run({"export", "--shop", d.shop, "--library", "Standing set", "--format", "gif", out}), "format");
   refused(run({"export", "--shop", d.shop, "--library", "Standing set", "--number", "777", out}), "number");
   CHECK(run({"export", "--shop", d.shop, "--library", "Standing set", "/nowhere/at/all.json"}).code == 1);
@@ -402,7 +446,8 @@ TEST_CASE("assembly answers with lengths, room beside a wall, weight, stiffness 
   const Json wrong = run(base + QStringList{"--holder", "Side-lock 20"}).json();
   CHECK(wrong["messages"][0]["code"] == "shank_not_in_holder");
   refused(run(base + QStringList{"--draft", "89"}), "draft");
-  refused(run(base + QStringList{"--holder", "Side-lick 20"}), "holder: “Side-lick 20” is not in this shop; the nearest is “Side-lock 20”");
+  refused(run(base + QStringList{"--holder", "Side-lick 20"}),
+          "holder: “Side-lick 20” is not in this shop; the nearest is “Side-lock 20”");
   refused(run(base + QStringList{"--name", "long"}), "name");
 }
 
@@ -411,7 +456,8 @@ TEST_CASE("duplicates are listed, and merging keeps jobs running") {
   const Json before = run({"duplicates", "--shop", d.shop}).json();
   REQUIRE(before["duplicates"].size() == 1);
   CHECK(before["duplicates"][0]["first"]["number"] == 213);
-  const std::string job = run({"program", "--shop", d.shop, "--job", "Spindle rail", "-o", d.dir.filePath("a.nc")}).error;
+  const std::string job =
+      run({"program", "--shop", d.shop, "--job", "Spindle rail", "-o", d.dir.filePath("a.nc")}).error;
   const Run merged = run({"merge", "--shop", d.shop, "--library", "Iron and steels", "--keep", "213", "--gone", "334"});
   CHECK(merged.code == 0);
   CHECK(run({"duplicates", "--shop", d.shop}).json()["duplicates"].empty());
@@ -430,7 +476,10 @@ TEST_CASE("check names what is wrong in any file it reads") {
     f.write(text);
     return file;
   };
-  const Json library = run({"check", write("l.json", R"({"cutters": [{"kind": "drill", "diameter_mm": 8, "flutes": 2.5}, {"kind": "dril"}, 7]})")}).json();
+  const Json library =
+      run({"check", write("l.json",
+                          R"({"cutters": [{"kind": "drill", "diameter_mm": 8, "flutes": 2.5}, {"kind": "dril"}, 7]})")})
+          .json();
   CHECK(library["errors"].get<int>() >= 4);
   CHECK(library["findings"][0]["key"] == "cutters[0].flutes");
   CHECK(run({"check", write("x.json", "{")}).json()["errors"] == 1);
@@ -450,7 +499,8 @@ TEST_CASE("check names what is wrong in any file it reads") {
 TEST_CASE("the chart of any operation has a cell for every cutter and material, each with numbers or none") {
   const Demo d;
   for (const char* operation : {"slot", "face", "drill", "tap", "surface_finish", "engrave", "thread_mill", "bore"}) {
-    const Run r = run({"chart", "--shop", d.shop, "--machine", "Fettler 6", "--operation", operation, "--format", "json"});
+    const Run r =
+        run({"chart", "--shop", d.shop, "--machine", "Fettler 6", "--operation", operation, "--format", "json"});
     INFO(operation);
     REQUIRE(r.code == 0);
     const Json chart = r.json()["chart"];
@@ -493,9 +543,15 @@ TEST_CASE("rows go out and come in; a dry run changes nothing; faults name row a
   }
   QFile out(csv);
   REQUIRE(out.open(QIODevice::WriteOnly));
-  out.write("Type,Made of,Operation,Material,D (mm),vc,fz,Shelf\nEnd mill,Carbide,side roughing,42CrMo4 +QT,6,97,0.028,A\nEnd mill,Carbide,side roughing,42CrMo4 +QT,10,140,0.045,A\nEnd mill,Carbide,side roughing,1.7225,25,100,0.09,A\nEnd mill,Carbide,side roughing,Unobtainium,25,100,0.09,A\n");
+  out.write(
+      "Type,Made of,Operation,Material,D (mm),vc,fz,Shelf\nEnd mill,Carbide,side roughing,42CrMo4 "
+      "+QT,6,97,0.028,A\nEnd mill,Carbide,side roughing,42CrMo4 +QT,10,140,0.045,A\nEnd mill,Carbide,side "
+      "roughing,1.7225,25,100,0.09,A\nEnd mill,Carbide,side roughing,Unobtainium,25,100,0.09,A\n");
   out.close();
-  const auto import = [&](const QStringList& more) { return run(QStringList{"import-rows", "--shop", demo.shop, "--table", "Carbide end mills, our own", csv} + more).json(); };
+  const auto import = [&](const QStringList& more) {
+    return run(QStringList{"import-rows", "--shop", demo.shop, "--table", "Carbide end mills, our own", csv} + more)
+        .json();
+  };
   for (int round = 0; round < 2; ++round) {
     const Json dry = import({"--dry-run"});
     CHECK(dry["new"] == 1);  // by its other name
@@ -511,7 +567,9 @@ TEST_CASE("rows go out and come in; a dry run changes nothing; faults name row a
   CHECK(import({})["same"] == 2);
   refused(run({"import-rows", "--shop", demo.shop, "--table", "Carbide end mils", csv}), "Carbide end mills, our own");
   refused(run({"import-rows", "--shop", demo.shop, "--table", "Starter, end mills of carbide", csv}), "shipped");
-  refused(run({"import-rows", "--shop", demo.shop, "--table", "Carbide end mills, our own", demo.dir.filePath("none.csv")}), "FILE");
+  refused(
+      run({"import-rows", "--shop", demo.shop, "--table", "Carbide end mills, our own", demo.dir.filePath("none.csv")}),
+      "FILE");
 }
 
 TEST_CASE("a pocket is judged at its worst engagement as well") {
@@ -543,12 +601,15 @@ QByteArray content(const QString& file) {
 
 TEST_CASE("import: new, changed, same, in conflict, rejected by row and column; a dry run changes nothing") {
   Demo demo;
-  const QString list = written(demo.dir, "list.csv",
-                               "Tool #;Type;Dia;Flutes;Flute length;OAL;Description;Manufacturer\n1;Ball nose;6,5;2;13;57;Long ball;Ferrow\n2;end mill;1/2\";4;1\";3 in;;Ferrow\n3;drill;abc;2;13;57;;\n4;Sharpener;5;;;;;\n");
+  const QString list =
+      written(demo.dir, "list.csv",
+              "Tool #;Type;Dia;Flutes;Flute length;OAL;Description;Manufacturer\n1;Ball nose;6,5;2;13;57;Long "
+              "ball;Ferrow\n2;end mill;1/2\";4;1\";3 in;;Ferrow\n3;drill;abc;2;13;57;;\n4;Sharpener;5;;;;;\n");
   const QStringList into{"import", "--shop", demo.shop, "--library", "Cabinet 3", list};
   const auto first = Json::parse(run(into + QStringList{"--dry-run"}).out);
   CHECK(first["new"] == 2);
-  CHECK(run({"export", "--shop", demo.shop, "--library", "Cabinet 3", demo.dir.filePath("x.json")}).code == 2);  // not made by a dry run
+  CHECK(run({"export", "--shop", demo.shop, "--library", "Cabinet 3", demo.dir.filePath("x.json")}).code ==
+        2);  // not made by a dry run
   const auto taken = Json::parse(run(into).out);
   CHECK(taken["new"] == 2);
   REQUIRE(taken["rejected"].size() == 2);
@@ -558,14 +619,21 @@ TEST_CASE("import: new, changed, same, in conflict, rejected by row and column; 
   const auto again = Json::parse(run(into).out);
   CHECK(again["same"] == 2);
   CHECK(again["new"] == 0);
-  const QString changed = written(demo.dir, "changed.csv", "No,Type,Dia,Flutes\n1,ball end mill,6.5,3\n2,drill,12.7,2\n");
+  const QString changed =
+      written(demo.dir, "changed.csv", "No,Type,Dia,Flutes\n1,ball end mill,6.5,3\n2,drill,12.7,2\n");
   const auto third = Json::parse(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", changed}).out);
   CHECK(third["changed"] == 1);
   CHECK(third["conflict"] == 1);  // number 2 is an end mill here
   refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", demo.dir.filePath("none.csv")}), "FILE");
-  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", written(demo.dir, "words.csv", "one,two\n3,4\n")}), "FILE");
-  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", written(demo.dir, "broken.json", "{\"cutters\": [")}), "FILE");
-  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", written(demo.dir, "newer.json", "{\"format_version\": 99, \"cutters\": []}")}), "FILE");
+  refused(
+      run({"import", "--shop", demo.shop, "--library", "Cabinet 3", written(demo.dir, "words.csv", "one,two\n3,4\n")}),
+      "FILE");
+  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3",
+               written(demo.dir, "broken.json", "{\"cutters\": [")}),
+          "FILE");
+  refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3",
+               written(demo.dir, "newer.json", "{\"format_version\": 99, \"cutters\": []}")}),
+          "FILE");
   refused(run({"import", "--shop", demo.shop, "--library", "Cabinet 3", written(demo.dir, "no.xlsx", "PK")}), "FILE");
 }
 
@@ -573,7 +641,8 @@ TEST_CASE("a library goes out in every format and comes back the same, into its 
   Demo demo;
   const QString fresh = demo.dir.filePath("fresh.pecorra");
   REQUIRE(run({"demo", fresh}).code == 0);
-  for (const auto& [format, ending] : {std::pair{"json", "json"}, {"csv", "csv"}, {"xlsx", "xlsx"}, {"mtconnect", "xml"}}) {
+  for (const auto& [format, ending] :
+       {std::pair{"json", "json"}, {"csv", "csv"}, {"xlsx", "xlsx"}, {"mtconnect", "xml"}}) {
     for (const char* library : {"Iron and steels", "Bench and board", "Standing set", "Bronze and light"}) {
       INFO(format << " " << library);
       const QString file = demo.dir.filePath(QStringLiteral("out.%1").arg(QLatin1String(ending)));
@@ -586,12 +655,17 @@ TEST_CASE("a library goes out in every format and comes back the same, into its 
       CHECK(back["same"].get<int>() > 5);
     }
   }
-  refused(run({"export", "--shop", demo.shop, "--library", "Iron and steels", "--format", "pdf", demo.dir.filePath("x")}), "format");
+  refused(
+      run({"export", "--shop", demo.shop, "--library", "Iron and steels", "--format", "pdf", demo.dir.filePath("x")}),
+      "format");
 }
 
-TEST_CASE("a cutter shared as one file is the same cutter in the other shop, with its assembly and recipes; what was proven is proven there anew") {
+TEST_CASE(
+    "a cutter shared as one file is the same cutter in the other shop, with its assembly and recipes; what was proven "
+    "is proven there anew") {
   Demo demo;
-  const QString one = demo.dir.filePath("one.json"), two = demo.dir.filePath("two.json"), other = demo.dir.filePath("other.pecorra");
+  const QString one = demo.dir.filePath("one.json"), two = demo.dir.filePath("two.json"),
+                other = demo.dir.filePath("other.pecorra");
   REQUIRE(run({"export", "--shop", demo.shop, "--library", "Iron and steels", "--number", "219", one}).code == 0);
   REQUIRE(run({"demo", other}).code == 0);
   // As if the other shop had never had it.

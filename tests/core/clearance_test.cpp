@@ -1,10 +1,11 @@
-// Holders and assemblies: relations, what fits, weight, and clearance beside a wall against plain sampling of both outlines.
+// Holders and assemblies: relations, what fits, weight, and clearance beside a wall against plain sampling of both
+// outlines.
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <numbers>
 
-#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
+#include "core/cutter/name_pattern.h"
 #include "core/holder/clearance.h"
 
 using namespace pecorra;
@@ -28,7 +29,8 @@ bool says(const std::vector<Message>& messages, const char* code) {
 
 // The least distance by thousands of places on both, and whether any of them lies in the work.
 double sampled(const Profile& assembly, double diameter, double height, double draft_deg) {
-  const double slope = std::tan(draft_deg * std::numbers::pi / 180), foot = diameter / 2, across = std::cos(std::atan(slope));
+  const double slope = std::tan(draft_deg * std::numbers::pi / 180), foot = diameter / 2,
+               across = std::cos(std::atan(slope));
   double nearest = 1e9, deepest = 0;
   std::vector<ProfilePoint> wall;
   for (int i = 0; i <= 600; ++i) wall.push_back({foot + height * slope * i / 600, height * i / 600});
@@ -36,7 +38,8 @@ double sampled(const Profile& assembly, double diameter, double height, double d
   for (std::size_t i = 0; i < assembly.size(); ++i) {
     const ProfileSegment& s = assembly[i];
     if (s.role == ProfileRole::cutting) continue;
-    if (i > 0 && assembly[i - 1].role == ProfileRole::cutting && s.from.y == s.to.y && s.to.x < s.from.x) continue;  // the step in from the edge
+    if (i > 0 && assembly[i - 1].role == ProfileRole::cutting && s.from.y == s.to.y && s.to.x < s.from.x)
+      continue;  // the step in from the edge
     for (int k = 0; k <= 300; ++k) {
       const ProfilePoint p = point_on(s, k / 300.0);
       if (p.y <= height) deepest = std::min(deepest, (foot + p.y * slope - p.x) * across);
@@ -128,7 +131,9 @@ TEST_CASE("weight is that of the cylinders it is made of") {
   a.stickout_mm = 40;
   const double pi = std::numbers::pi, inside = std::min(*c.overall_length_mm - 40, 70.0);
   const double fluted = pi / 4 * 100 * *c.flute_length_mm / 3;  // flutes take a third away (common practice, no source)
-  const double expected = ((pi / 4 * 100 * *c.overall_length_mm - fluted) * 14.5 + (pi / 4 * (2500 * 22 + 1936 * 48) - pi / 4 * 100 * inside) * 7.85) / 1e6;
+  const double expected = ((pi / 4 * 100 * *c.overall_length_mm - fluted) * 14.5 +
+                           (pi / 4 * (2500 * 22 + 1936 * 48) - pi / 4 * 100 * inside) * 7.85) /
+                          1e6;
   CHECK(weight_kg(c, collet_chuck(), a) == Approx(expected));
 }
 
@@ -146,7 +151,8 @@ TEST_CASE("a straight wall: the neck clears by its step, the holder by its heigh
   CHECK(clearance(profile, 12, 41, 0)->distance_mm == Approx(0).margin(1e-9));
   // 3 mm into the holder's nose: 25 − 6 inside the wall.
   CHECK(clearance(profile, 12, 45, 0)->distance_mm == Approx(6 - 25));
-  // A draft that the holder stays under: at 45° the nose of 25 at 42 mm clears by (42 + 6 − 25)·cos 45°, the neck is nearer.
+  // A draft that the holder stays under: at 45° the nose of 25 at 42 mm clears by (42 + 6 − 25)·cos 45°, the neck is
+  // nearer.
   CHECK(reach_beside_wall_mm(profile, 12, 45) == std::numeric_limits<double>::infinity());
   // 10°: foot 6 + 42·tan 10° = 13.4 < 25: the holder meets the wall at its own face.
   CHECK(reach_beside_wall_mm(profile, 12, 10) == Approx(42));
@@ -156,7 +162,8 @@ TEST_CASE("clearance is what sampling both outlines finds, for random assemblies
   std::mt19937 random(11);
   std::uniform_real_distribution<double> part(0, 1);
   const Holder holder = collet_chuck();
-  for (const CutterKind kind : {CutterKind::end_mill, CutterKind::ball, CutterKind::undercut_ball, CutterKind::tapered, CutterKind::barrel, CutterKind::t_slot, CutterKind::probe, CutterKind::drill})
+  for (const CutterKind kind : {CutterKind::end_mill, CutterKind::ball, CutterKind::undercut_ball, CutterKind::tapered,
+                                CutterKind::barrel, CutterKind::t_slot, CutterKind::probe, CutterKind::drill})
     for (int i = 0; i < 4; ++i) {
       const Cutter c = random_cutter(kind, random);
       Assembly a;
@@ -206,7 +213,8 @@ TEST_CASE("facts of clearance: more stick-out reaches further, more draft gives 
     }
     for (const double height : {1.0, *c.flute_length_mm, *a.stickout_mm * 0.9}) {
       const auto straight = clearance(near, d, height, 0), leaning = clearance(near, d, height, 5);
-      if (straight && leaning && straight->distance_mm > 0) CHECK(leaning->distance_mm >= straight->distance_mm * std::cos(5 * std::numbers::pi / 180) - 1e-9);
+      if (straight && leaning && straight->distance_mm > 0)
+        CHECK(leaning->distance_mm >= straight->distance_mm * std::cos(5 * std::numbers::pi / 180) - 1e-9);
     }
   }
 }

@@ -166,8 +166,8 @@ TEST_CASE("limits come first, then rounding down, then the feed from the rounded
   Bench b;
   b.add(TableLevel::shop, 10, 110, 0.05);
   const Resolution r = b.resolve(b.cutter());
-  CHECK(r.conditions.n_rpm == 3500);       // 3501.4 down to tens
-  CHECK(r.conditions.vf_mm_min == 700);    // 3500 · 4 · 0.05
+  CHECK(r.conditions.n_rpm == 3500);     // 3501.4 down to tens
+  CHECK(r.conditions.vf_mm_min == 700);  // 3500 · 4 · 0.05
   CHECK(r.conditions.plunge_mm_min == 280);
   b.machine.max_rpm = 3000;
   Trail trail;
@@ -221,7 +221,9 @@ TEST_CASE("pace takes speed first, then width and depth, chip load last and neve
   CHECK(sixty.conditions.ae_mm < 3);
   CHECK(sixty.conditions.fz_mm == Approx(0.05).epsilon(1e-3));
   // The removal rate is what pace says it is.
-  const auto rate = [](const Resolution& r) { return r.conditions.ap_mm * r.conditions.ae_mm * r.conditions.vf_mm_min; };
+  const auto rate = [](const Resolution& r) {
+    return r.conditions.ap_mm * r.conditions.ae_mm * r.conditions.vf_mm_min;
+  };
   q.pace = 100;
   CHECK(rate(sixty) / rate(b.resolve(b.cutter(), q)) == Approx(0.6).epsilon(1e-3));
   q.pace = 10;
@@ -260,7 +262,8 @@ TEST_CASE("what cannot be done gives no numbers but a reason") {
   drill.operation = OperationKind::drill;
   CHECK(b.resolve(b.cutter(), drill).reason == NoAnswer::cannot_do);
   // What never turns is said to, whatever is asked.
-  for (const CutterKind kind : {CutterKind::probe, CutterKind::drag_knife}) CHECK(b.resolve(proposed_cutter(kind, 6), drill).reason == NoAnswer::no_speed);
+  for (const CutterKind kind : {CutterKind::probe, CutterKind::drag_knife})
+    CHECK(b.resolve(proposed_cutter(kind, 6), drill).reason == NoAnswer::no_speed);
   Cutter draft = b.cutter();
   draft.flute_length_mm = 500;
   CHECK(b.resolve(draft).reason == NoAnswer::draft);

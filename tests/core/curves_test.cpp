@@ -37,7 +37,8 @@ struct Bench {
 std::optional<double> at(const CurveSeries& s, double x) {
   for (std::size_t i = 1; i < s.points.size(); ++i)
     if (x >= s.points[i - 1].x && x <= s.points[i].x && s.points[i].x > s.points[i - 1].x)
-      return s.points[i - 1].y + (s.points[i].y - s.points[i - 1].y) * (x - s.points[i - 1].x) / (s.points[i].x - s.points[i - 1].x);
+      return s.points[i - 1].y +
+             (s.points[i].y - s.points[i - 1].y) * (x - s.points[i - 1].x) / (s.points[i].x - s.points[i - 1].x);
   return std::nullopt;
 }
 
@@ -72,7 +73,9 @@ TEST_CASE("points of the curves are what the calculation says there") {
   const Bench b;
   const CutModel model(b.cutter, b.held, b.material, b.machine);
   const CutReport now = model.at(b.cut);
-  const Curve chip = *curve_of(CurveKind::chip, model, b.cut, now), bend = *curve_of(CurveKind::deflection, model, b.cut, now), power = *curve_of(CurveKind::power, model, b.cut, now);
+  const Curve chip = *curve_of(CurveKind::chip, model, b.cut, now),
+              bend = *curve_of(CurveKind::deflection, model, b.cut, now),
+              power = *curve_of(CurveKind::power, model, b.cut, now);
   for (const double ae : {0.5, 4.0, 11.0}) {
     Cut other = b.cut;
     other.ae_mm = ae;
@@ -82,7 +85,8 @@ TEST_CASE("points of the curves are what the calculation says there") {
   for (const double out : {35.0, 60.0}) {
     Assembly further = b.held;
     further.stickout_mm = out;
-    CHECK(*at(bend.series[0], out) == Approx(*CutModel(b.cutter, further, b.material, b.machine).at(b.cut).results.deflection_mm).epsilon(0.01));
+    CHECK(*at(bend.series[0], out) ==
+          Approx(*CutModel(b.cutter, further, b.material, b.machine).at(b.cut).results.deflection_mm).epsilon(0.01));
   }
   Cut faster = b.cut;
   faster.n_rpm = 9000;
@@ -101,7 +105,8 @@ TEST_CASE("the force over a turn: each tooth alone adds up in its components, th
   for (const CurveSeries& s : c.series) {
     teeth += s.role == SeriesRole::tooth;
     if (s.role == SeriesRole::main)
-      for (std::size_t i = 0; i + 1 < s.points.size(); ++i) mean += s.points[i].y / static_cast<double>(s.points.size() - 1), peak = std::max(peak, s.points[i].y);
+      for (std::size_t i = 0; i + 1 < s.points.size(); ++i)
+        mean += s.points[i].y / static_cast<double>(s.points.size() - 1), peak = std::max(peak, s.points[i].y);
   }
   CHECK(teeth == 3);
   CHECK(mean == Approx(*now.results.force_mean_n).epsilon(0.002));

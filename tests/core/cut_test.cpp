@@ -119,7 +119,8 @@ TEST_CASE("headroom is a list of limits, worst first") {
   const CutReport r = compute_cut(c, {}, c45(), m, cut(40, 15, 200, 0.12));
   REQUIRE(r.headroom.size() >= 8);
   for (std::size_t i = 1; i < r.headroom.size(); ++i) CHECK(r.headroom[i - 1].used >= r.headroom[i].used);
-  for (const Headroom& h : r.headroom) CHECK(h.used == Approx(h.lower ? h.limit_value / h.value : h.value / h.limit_value));
+  for (const Headroom& h : r.headroom)
+    CHECK(h.used == Approx(h.lower ? h.limit_value / h.value : h.value / h.limit_value));
   bool flutes = false, power = false;
   for (const Message& message : r.messages) {
     flutes = flutes || message.code == "depth_over_flutes";
@@ -165,13 +166,15 @@ TEST_CASE("power curves: linear between points, constant above, proportional bel
 }
 
 TEST_CASE("no result is NaN or infinite, and formulas are continuous, at the ends of every range") {
-  for (const CutterKind kind : {CutterKind::end_mill, CutterKind::bull_nose, CutterKind::ball, CutterKind::face_mill, CutterKind::chamfer_mill,
-                                CutterKind::drill, CutterKind::reamer, CutterKind::tap, CutterKind::thread_mill, CutterKind::engraver}) {
+  for (const CutterKind kind :
+       {CutterKind::end_mill, CutterKind::bull_nose, CutterKind::ball, CutterKind::face_mill, CutterKind::chamfer_mill,
+        CutterKind::drill, CutterKind::reamer, CutterKind::tap, CutterKind::thread_mill, CutterKind::engraver}) {
     Cutter c = cutter(kind, 10);
     c.corner_radius_mm = 2;
     c.point_angle_deg = 90;
     c.pitch_mm = 1;
-    if (kind == CutterKind::end_mill || kind == CutterKind::drill || kind == CutterKind::tap) c.corner_radius_mm.reset();
+    if (kind == CutterKind::end_mill || kind == CutterKind::drill || kind == CutterKind::tap)
+      c.corner_radius_mm.reset();
     c.tool_material = ToolMaterial::carbide;
     c.helix_deg = 30;
     Assembly held;
@@ -191,7 +194,9 @@ TEST_CASE("no result is NaN or infinite, and formulas are continuous, at the end
   // Across ae = D/2, where the greatest chip stops growing, and across ap = R of a ball.
   const Cutter c = cutter(CutterKind::end_mill, 10), ball = cutter(CutterKind::ball, 10, 2);
   for (const auto member : {&CutResults::h_ex_mm, &CutResults::h_m_mm, &CutResults::pc_kw}) {
-    CHECK(*(report(c, cut(5, 5 - 1e-7)).results.*member) == Approx(*(report(c, cut(5, 5 + 1e-7)).results.*member)).epsilon(1e-5));
-    CHECK(*(report(ball, cut(5 - 1e-7, 2)).results.*member) == Approx(*(report(ball, cut(5 + 1e-7, 2)).results.*member)).epsilon(1e-4));
+    CHECK(*(report(c, cut(5, 5 - 1e-7)).results.*member) ==
+          Approx(*(report(c, cut(5, 5 + 1e-7)).results.*member)).epsilon(1e-5));
+    CHECK(*(report(ball, cut(5 - 1e-7, 2)).results.*member) ==
+          Approx(*(report(ball, cut(5 + 1e-7, 2)).results.*member)).epsilon(1e-4));
   }
 }

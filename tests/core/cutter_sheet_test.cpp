@@ -4,8 +4,8 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
+#include "core/cutter/name_pattern.h"
 #include "core/drawing/cutter_sheet.h"
 
 using namespace pecorra;
@@ -41,14 +41,17 @@ DrawBox outline_box(const CutterSheet& sheet) {
 // The first thing that is wrong with the texts of a sheet.
 std::string fault_of(const CutterSheet& sheet, const Paper& paper) {
   const DrawBox whole = outline_box(sheet);
-  const DrawBox outline{std::max(whole.left, sheet.window.left), std::max(whole.top, sheet.window.top), std::min(whole.right, sheet.window.right), std::min(whole.bottom, sheet.window.bottom)};
+  const DrawBox outline{std::max(whole.left, sheet.window.left), std::max(whole.top, sheet.window.top),
+                        std::min(whole.right, sheet.window.right), std::min(whole.bottom, sheet.window.bottom)};
   std::vector<std::pair<std::string, DrawBox>> texts;
   for (const DimensionMark& m : sheet.marks) texts.emplace_back(m.text, m.box);
   texts.emplace_back(sheet.bar_text, sheet.bar_box);
   for (std::size_t i = 0; i < texts.size(); ++i) {
     const DrawBox& b = texts[i].second;
-    if (b.left < 0 || b.top < 0 || b.right > paper.width || b.bottom > paper.height) return texts[i].first + " leaves the paper";
-    if (outline.width() > 0 && outline.height() > 0 && b.overlaps(outline)) return texts[i].first + " is over the outline";
+    if (b.left < 0 || b.top < 0 || b.right > paper.width || b.bottom > paper.height)
+      return texts[i].first + " leaves the paper";
+    if (outline.width() > 0 && outline.height() > 0 && b.overlaps(outline))
+      return texts[i].first + " is over the outline";
     for (std::size_t k = i + 1; k < texts.size(); ++k)
       if (b.overlaps(texts[k].second)) return texts[i].first + " is over " + texts[k].first;
   }
@@ -126,12 +129,14 @@ TEST_CASE("every size that is measured on the cutter has its dimension, at its t
       const auto value = number_of(c, *find_property<Cutter>(use.key));
       if (!value) continue;
       // An edge at a right angle is a cylinder: there is no slope to point at.
-      const auto mark = std::find_if(sheet.marks.begin(), sheet.marks.end(), [&](const DimensionMark& m) { return m.key == use.key; });
+      const auto mark = std::find_if(sheet.marks.begin(), sheet.marks.end(),
+                                     [&](const DimensionMark& m) { return m.key == use.key; });
       INFO(label_of(kind) << " " << use.key);
       REQUIRE(mark != sheet.marks.end());
       if (use.dimension == Dimension::along_axis) CHECK(mark->from.y - mark->to.y == Approx(*value * sheet.scale));
       if (use.dimension == Dimension::across_tip) CHECK(mark->to.x - mark->from.x == Approx(*value * sheet.scale));
-      if (use.dimension == Dimension::across_shank) CHECK(mark->from.x == Approx(sheet.axis_x + *value / 2 * sheet.scale));
+      if (use.dimension == Dimension::across_shank)
+        CHECK(mark->from.x == Approx(sheet.axis_x + *value / 2 * sheet.scale));
     }
   }
 }
@@ -180,7 +185,8 @@ TEST_CASE("flutes are drawn at the true helix angle, on the outline, leaning the
   CHECK(slope(lay_out(c, silhouette(c), wish)) > 0);
   const Cutter ball = proposed_cutter(CutterKind::ball, 20);
   for (const auto& line : lay_out(ball, silhouette(ball), wish).helix)
-    for (const DrawPoint& p : line) CHECK(std::abs(p.x) <= (p.y < 10 ? std::sqrt(100 - (10 - p.y) * (10 - p.y)) : 10) + 1e-6);
+    for (const DrawPoint& p : line)
+      CHECK(std::abs(p.x) <= (p.y < 10 ? std::sqrt(100 - (10 - p.y) * (10 - p.y)) : 10) + 1e-6);
 }
 
 TEST_CASE("nothing but a scale bar is laid out for a draft") {

@@ -1,12 +1,12 @@
 // Cutter kinds: declarations, checks, silhouettes.
-#include <catch2/catch.hpp>
 #include <algorithm>
+#include <catch2/catch.hpp>
 #include <cmath>
 #include <numbers>
 
 #include "core/cutter/kinds.h"
-#include "core/cutter/name_pattern.h"
 #include "core/cutter/kinds/drills.h"
+#include "core/cutter/name_pattern.h"
 #include "core/holder/holder.h"
 
 using namespace pecorra;
@@ -90,7 +90,8 @@ TEST_CASE("silhouettes enclose the volume of the solid they stand for") {
   Cutter ball = proposed_cutter(CutterKind::ball, 10);
   ball.reach_mm.reset();
   ball.neck_diameter_mm.reset();
-  CHECK(half_section(silhouette(ball)).area_mm2 == Approx(5.0 * *ball.overall_length_mm - (25 - std::numbers::pi * 25 / 4)));
+  CHECK(half_section(silhouette(ball)).area_mm2 ==
+        Approx(5.0 * *ball.overall_length_mm - (25 - std::numbers::pi * 25 / 4)));
   Cutter bull = proposed_cutter(CutterKind::bull_nose, 10);
   bull.corner_radius_mm = 2;
   bull.reach_mm.reset();
@@ -115,7 +116,8 @@ TEST_CASE("silhouettes are closed chains from the tip to the end of the shank") 
       CHECK(profile[i].from.y == profile[i - 1].to.y);
       CHECK(length_of(profile[i]) > 0);
     }
-    const bool cuts = std::any_of(profile.begin(), profile.end(), [](const ProfileSegment& s) { return s.role == ProfileRole::cutting; });
+    const bool cuts = std::any_of(profile.begin(), profile.end(),
+                                  [](const ProfileSegment& s) { return s.role == ProfileRole::cutting; });
     CHECK(cuts == (kind != CutterKind::probe));
   }
 }

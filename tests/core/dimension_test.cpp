@@ -1,5 +1,5 @@
-// The unit of every number is the one its property states: when lengths, times and forces are measured with other scales, each
-// figure must change as its unit says.
+// The unit of every number is the one its property states: when lengths, times and forces are measured with other
+// scales, each figure must change as its unit says.
 #include <array>
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -36,15 +36,17 @@ void scale(T& object, std::span<const Property<T>> list, double length, double t
   for (const Property<T>& p : list) {
     const auto value = number_of(object, p);
     const auto d = dimension_of(p.quantity);
-    if (value && (d[0] != 0 || d[1] != 0 || d[2] != 0)) p.set(object, *value * std::pow(length, d[0]) * std::pow(time, d[1]) * std::pow(force, d[2]));
+    if (value && (d[0] != 0 || d[1] != 0 || d[2] != 0))
+      p.set(object, *value * std::pow(length, d[0]) * std::pow(time, d[1]) * std::pow(force, d[2]));
   }
 }
 
 }  // namespace
 
 TEST_CASE("every figure of a cut scales as its unit says") {
-  for (const CutterKind kind : {CutterKind::end_mill, CutterKind::bull_nose, CutterKind::ball, CutterKind::face_mill, CutterKind::chamfer_mill, CutterKind::drill, CutterKind::step_drill, CutterKind::reamer, CutterKind::boring_bar, CutterKind::tap,
-                                CutterKind::thread_mill, CutterKind::barrel}) {
+  for (const CutterKind kind : {CutterKind::end_mill, CutterKind::bull_nose, CutterKind::ball, CutterKind::face_mill,
+                                CutterKind::chamfer_mill, CutterKind::drill, CutterKind::step_drill, CutterKind::reamer,
+                                CutterKind::boring_bar, CutterKind::tap, CutterKind::thread_mill, CutterKind::barrel}) {
     Cutter c = proposed_cutter(kind, 12);
     c.tool_material = ToolMaterial::carbide;
     if (!c.flutes) c.flutes = 2;
@@ -91,10 +93,20 @@ TEST_CASE("every figure of a cut scales as its unit says") {
 
 TEST_CASE("the ending of a key is the unit that its quantity is kept in") {
   const auto ends = [](std::string_view key, Quantity q) {
-    static constexpr std::pair<std::string_view, Quantity> endings[] = {{"_mm_min", Quantity::table_feed}, {"_m_min", Quantity::cutting_speed}, {"_cm3_min", Quantity::removal_rate}, {"_n_mm2", Quantity::stress}, {"_rpm", Quantity::spindle_speed}, {"_kw", Quantity::power},
-                                                                        {"_nm", Quantity::torque}, {"_hz", Quantity::frequency}, {"_deg", Quantity::angle}, {"_n", Quantity::force}, {"_mm", Quantity::length}};
+    static constexpr std::pair<std::string_view, Quantity> endings[] = {{"_mm_min", Quantity::table_feed},
+                                                                        {"_m_min", Quantity::cutting_speed},
+                                                                        {"_cm3_min", Quantity::removal_rate},
+                                                                        {"_n_mm2", Quantity::stress},
+                                                                        {"_rpm", Quantity::spindle_speed},
+                                                                        {"_kw", Quantity::power},
+                                                                        {"_nm", Quantity::torque},
+                                                                        {"_hz", Quantity::frequency},
+                                                                        {"_deg", Quantity::angle},
+                                                                        {"_n", Quantity::force},
+                                                                        {"_mm", Quantity::length}};
     for (const auto& [ending, quantity] : endings)
-      if (key.ends_with(ending)) return q == quantity || (quantity == Quantity::length && q == Quantity::feed_per_tooth);
+      if (key.ends_with(ending))
+        return q == quantity || (quantity == Quantity::length && q == Quantity::feed_per_tooth);
     return q == Quantity::number || q == Quantity::choice;
   };
   for (const Property<CutResults>& p : properties<CutResults>()) CHECK(ends(p.key, p.quantity));

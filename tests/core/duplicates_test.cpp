@@ -4,9 +4,9 @@
 #include <random>
 #include <set>
 
+#include "../support/random_cutters.h"
 #include "core/cutter/duplicates.h"
 #include "core/cutter/kinds.h"
-#include "../support/random_cutters.h"
 
 using namespace pecorra;
 
@@ -67,9 +67,11 @@ TEST_CASE("the same maker and order code is the same thing to buy, whatever its 
 TEST_CASE("the list of pairs is what comparing all with all gives") {
   std::mt19937 random(11);
   std::vector<Cutter> cutters;
-  const CutterKind kinds[] = {CutterKind::end_mill, CutterKind::drill, CutterKind::ball, CutterKind::tap, CutterKind::form};
+  const CutterKind kinds[] = {CutterKind::end_mill, CutterKind::drill, CutterKind::ball, CutterKind::tap,
+                              CutterKind::form};
   for (int i = 0; i < 400; ++i) {
-    Cutter c = i % 3 == 0 ? random_cutter(kinds[i % 5], random) : proposed_cutter(kinds[i % 5], 3 + (random() % 40) * 0.25);
+    Cutter c =
+        i % 3 == 0 ? random_cutter(kinds[i % 5], random) : proposed_cutter(kinds[i % 5], 3 + (random() % 40) * 0.25);
     if (i % 7 == 0 && c.diameter_mm) *c.diameter_mm *= 1.003;
     c.id = Id::from_name("c" + std::to_string(i));
     if (i % 11 == 0) {

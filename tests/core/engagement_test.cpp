@@ -13,7 +13,9 @@ namespace {
 constexpr double pi = std::numbers::pi;
 
 Move line(double x, double y) { return {MoveKind::cut, MoveShape::line, x, y, -1, 0, 0, 100}; }
-Move arc(bool left, double x, double y, double cx, double cy) { return {MoveKind::cut, left ? MoveShape::counter_clockwise : MoveShape::clockwise, x, y, -1, cx, cy, 100}; }
+Move arc(bool left, double x, double y, double cx, double cy) {
+  return {MoveKind::cut, left ? MoveShape::counter_clockwise : MoveShape::clockwise, x, y, -1, cx, cy, 100};
+}
 
 }  // namespace
 

@@ -14,7 +14,9 @@ double stored(const char* text, Quantity quantity, UnitSystem units = UnitSystem
   REQUIRE(entry.has_value());
   return entry->stored;
 }
-std::string understood(const char* text, Quantity quantity, UnitSystem units = UnitSystem::metric) { return parse_entry(text, quantity, units)->understood; }
+std::string understood(const char* text, Quantity quantity, UnitSystem units = UnitSystem::metric) {
+  return parse_entry(text, quantity, units)->understood;
+}
 std::string fault(const char* text, Quantity quantity) {
   const auto entry = parse_entry(text, quantity, UnitSystem::metric);
   INFO(text);

@@ -85,7 +85,9 @@ TEST_CASE("a form cutter is held to its outline") {
   CHECK_FALSE(silhouette(c).empty());
   c.diameter_mm = 22;
   bool said = false;
-  for (const Message& m : check_cutter(c)) said = said || (m.code == "diameter_not_of_outline" && m.property == "diameter_mm" && place(m, "right_mm") == Approx(20));
+  for (const Message& m : check_cutter(c))
+    said = said ||
+           (m.code == "diameter_not_of_outline" && m.property == "diameter_mm" && place(m, "right_mm") == Approx(20));
   CHECK(said);
   c = proposed_cutter(CutterKind::form, 20);
   c.outline.back().y += 1;
@@ -112,7 +114,12 @@ TEST_CASE("outlines are typed as points, with numbers as in any field") {
   }
   const auto inches = parse_outline("0 0\n1/2 0\n", UnitSystem::inch);
   CHECK((*inches)[1].x == Approx(12.7));
-  for (const auto& [text, line, says] : {std::tuple{"0 0\n5", 2, "height"}, {"0 0\n1 2 3 4", 2, "more than"}, {"0 0\n\nx 5", 3, "x"}, {"0 0 5", 1, "first point"}, {"0 0\n10 0 2", 2, "at least 5"}, {"0 0\n0 0 2", 2, "same point"}}) {
+  for (const auto& [text, line, says] : {std::tuple{"0 0\n5", 2, "height"},
+                                         {"0 0\n1 2 3 4", 2, "more than"},
+                                         {"0 0\n\nx 5", 3, "x"},
+                                         {"0 0 5", 1, "first point"},
+                                         {"0 0\n10 0 2", 2, "at least 5"},
+                                         {"0 0\n0 0 2", 2, "same point"}}) {
     const auto refused = parse_outline(text, UnitSystem::metric);
     INFO(text);
     REQUIRE_FALSE(refused.has_value());

@@ -3,8 +3,8 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/toolpath/geometry.h"
 #include "../support/sample_job.h"
+#include "core/toolpath/geometry.h"
 
 using namespace pecorra;
 using std::numbers::pi;
@@ -13,7 +13,8 @@ namespace {
 
 double length(const std::vector<Point2>& ring) {
   double sum = 0;
-  for (std::size_t i = 0; i < ring.size(); ++i) sum += std::hypot(ring[i].x - ring[(i + 1) % ring.size()].x, ring[i].y - ring[(i + 1) % ring.size()].y);
+  for (std::size_t i = 0; i < ring.size(); ++i)
+    sum += std::hypot(ring[i].x - ring[(i + 1) % ring.size()].x, ring[i].y - ring[(i + 1) % ring.size()].y);
   return sum;
 }
 
@@ -38,12 +39,14 @@ TEST_CASE("centre and radius of a bulge, either way round") {
     const ArcShape arc = arc_of({0, 0, bulge}, {10, 0});
     CHECK(arc.radius == Approx(10 / (2 * std::abs(std::sin(2 * std::atan(bulge))))));
     CHECK(std::hypot(arc.centre.x - 10, arc.centre.y) == Approx(arc.radius));
-    if (std::abs(bulge) < 1) CHECK((arc.centre.y > 0) == (bulge > 0));  // counter-clockwise turns about a centre on the left
+    if (std::abs(bulge) < 1)
+      CHECK((arc.centre.y > 0) == (bulge > 0));  // counter-clockwise turns about a centre on the left
   }
 }
 
 TEST_CASE("outward offsets of convex shapes grow by Steiner's formula") {
-  for (const Contour& shape : {test::rounded_plate(100, 60, 8), Contour{true, {{0, 0, 0}, {40, 0, 0}, {40, 30, 0}}}, Contour{true, {{-20, 0, 1}, {20, 0, 1}}}}) {
+  for (const Contour& shape : {test::rounded_plate(100, 60, 8), Contour{true, {{0, 0, 0}, {40, 0, 0}, {40, 30, 0}}},
+                               Contour{true, {{-20, 0, 1}, {20, 0, 1}}}}) {
     const auto ring = flattened(shape, 0.0005);
     const double area = std::abs(signed_area(ring)), perimeter = length(ring);
     for (const double d : {0.5, 3.0, 10.0}) {

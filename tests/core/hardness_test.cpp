@@ -12,8 +12,17 @@ TEST_CASE("points of ISO 18265: HV, HB, HRC and tensile strength") {
   struct Known {
     double rm, hv, hb, hrc;
   };
-  for (const Known& k : {Known{320, 100, 95, 0}, {480, 150, 143, 0}, {640, 200, 190, 0}, {800, 250, 238, 22.2}, {965, 300, 285, 29.8}, {1125, 350, 333, 35.5}, {1290, 400, 380, 40.8}, {1455, 450, 428, 45.3},
-                         {1630, 500, 475, 49.1}, {1995, 600, 570, 55.2}, {2180, 650, 618, 57.8}}) {
+  for (const Known& k : {Known{320, 100, 95, 0},
+                         {480, 150, 143, 0},
+                         {640, 200, 190, 0},
+                         {800, 250, 238, 22.2},
+                         {965, 300, 285, 29.8},
+                         {1125, 350, 333, 35.5},
+                         {1290, 400, 380, 40.8},
+                         {1455, 450, 428, 45.3},
+                         {1630, 500, 475, 49.1},
+                         {1995, 600, 570, 55.2},
+                         {2180, 650, 618, 57.8}}) {
     CHECK(*convert_hardness(k.hv, HardnessScale::hv, HardnessScale::hb) == Approx(k.hb));
     CHECK(*convert_hardness(k.hb, HardnessScale::hb, HardnessScale::rm) == Approx(k.rm));
     CHECK(*convert_hardness(k.rm, HardnessScale::rm, HardnessScale::hv) == Approx(k.hv));
@@ -66,7 +75,8 @@ TEST_CASE("a hardness is typed in any scale; outside the table it is refused wit
   const auto beyond = parse_entry("75 HRC", Quantity::hardness, UnitSystem::metric);
   REQUIRE_FALSE(beyond.has_value());
   CHECK(beyond.error().text == "75 HRC is outside the table of ISO 18265; 20.3 to 68 can be converted");
-  for (const char* text : {"hard", "30 HRB", "", "12 mm HV"}) CHECK_FALSE(parse_entry(text, Quantity::hardness, UnitSystem::metric).has_value());
+  for (const char* text : {"hard", "30 HRB", "", "12 mm HV"})
+    CHECK_FALSE(parse_entry(text, Quantity::hardness, UnitSystem::metric).has_value());
 }
 
 TEST_CASE("a material says what does not go together, and is found by any of its names") {
@@ -92,6 +102,7 @@ TEST_CASE("a material says what does not go together, and is found by any of its
   m.hardness_hb.reset();
   m.mc.reset();
   CHECK(check_material(m)[0].code == "force_half_known");
-  for (const char* name : {"42crmo4 +qt", "42CrMo4+QT", "1.7225", "17225", "aisi4140", "AISI 4140"}) CHECK(is_called(m, name));
+  for (const char* name : {"42crmo4 +qt", "42CrMo4+QT", "1.7225", "17225", "aisi4140", "AISI 4140"})
+    CHECK(is_called(m, name));
   for (const char* name : {"", "42CrMo", "4140", "1.722"}) CHECK_FALSE(is_called(m, name));
 }

@@ -15,15 +15,15 @@ TEST_CASE("designations by ISO 1832 say shape, sizes, corner and number of edges
     int edges;
   };
   const Known known[] = {
-      {"CNMG 120408", 80, 0, 12.7, 12.9, 4.76, 0.8, 4},    {"CNMG 090304", 80, 0, 9.525, 9.67, 3.18, 0.4, 4},
-      {"CCMT 09T308", 80, 7, 9.525, 9.67, 3.97, 0.8, 2},   {"CCMT 060204", 80, 7, 6.35, 6.45, 2.38, 0.4, 2},
-      {"DNMG150608", 55, 0, 12.7, 15.5, 6.35, 0.8, 4},     {"DCMT 11T304", 55, 7, 9.525, 11.63, 3.97, 0.4, 2},
-      {"VBMT 160404", 35, 5, 9.525, 16.61, 4.76, 0.4, 2},  {"SNMG 120412", 90, 0, 12.7, 12.7, 4.76, 1.2, 8},
-      {"TNMG 160404", 60, 0, 9.525, 16.5, 4.76, 0.4, 6},   {"TCMT 110204", 60, 7, 6.35, 11, 2.38, 0.4, 3},
-      {"TPMR 160308", 60, 11, 9.525, 16.5, 3.18, 0.8, 3},  {"WNMG 080408", 80, 0, 12.7, 8.69, 4.76, 0.8, 6},
-      {"APKT 160408", 85, 11, 0, 16, 4.76, 0.8, 2},        {"RPMT 1204M0", 0, 11, 12, 12, 4.76, 6, 0},
-      {"RCMX 1003M0", 0, 7, 10, 10, 3.18, 5, 0},           {"RNMG 120400", 0, 0, 12.7, 12.7, 4.76, 6.35, 0},
-      {"SEKT 1204AFSN", 90, 20, 12.7, 12.7, 4.76, {}, 4},  {"spun 120308", 90, 11, 12.7, 12.7, 3.18, 0.8, 4}};
+      {"CNMG 120408", 80, 0, 12.7, 12.9, 4.76, 0.8, 4},   {"CNMG 090304", 80, 0, 9.525, 9.67, 3.18, 0.4, 4},
+      {"CCMT 09T308", 80, 7, 9.525, 9.67, 3.97, 0.8, 2},  {"CCMT 060204", 80, 7, 6.35, 6.45, 2.38, 0.4, 2},
+      {"DNMG150608", 55, 0, 12.7, 15.5, 6.35, 0.8, 4},    {"DCMT 11T304", 55, 7, 9.525, 11.63, 3.97, 0.4, 2},
+      {"VBMT 160404", 35, 5, 9.525, 16.61, 4.76, 0.4, 2}, {"SNMG 120412", 90, 0, 12.7, 12.7, 4.76, 1.2, 8},
+      {"TNMG 160404", 60, 0, 9.525, 16.5, 4.76, 0.4, 6},  {"TCMT 110204", 60, 7, 6.35, 11, 2.38, 0.4, 3},
+      {"TPMR 160308", 60, 11, 9.525, 16.5, 3.18, 0.8, 3}, {"WNMG 080408", 80, 0, 12.7, 8.69, 4.76, 0.8, 6},
+      {"APKT 160408", 85, 11, 0, 16, 4.76, 0.8, 2},       {"RPMT 1204M0", 0, 11, 12, 12, 4.76, 6, 0},
+      {"RCMX 1003M0", 0, 7, 10, 10, 3.18, 5, 0},          {"RNMG 120400", 0, 0, 12.7, 12.7, 4.76, 6.35, 0},
+      {"SEKT 1204AFSN", 90, 20, 12.7, 12.7, 4.76, {}, 4}, {"spun 120308", 90, 11, 12.7, 12.7, 3.18, 0.8, 4}};
   for (const Known& k : known) {
     INFO(k.text);
     const auto read = read_designation(k.text);
@@ -40,9 +40,11 @@ TEST_CASE("designations by ISO 1832 say shape, sizes, corner and number of edges
 }
 
 TEST_CASE("what is no designation is refused with its place, and nothing is guessed") {
-  const std::pair<const char*, const char*> wrong[] = {{"", "place 1 is missing"}, {"X", "place 1"}, {"CZMG120408", "place 2"}, {"CNxG120408", "place 3"},
-                                                       {"CNMY120408", "place 4"}, {"CNMG1", "place 6 is missing"}, {"CNMG A2", "place 5"}, {"CNMG 129908", "place 7"},
-                                                       {"CNMG 1204", "place 9 is missing"}, {"CNMG 1204?8", "place 9"}, {"my best one", "place 2"}};
+  const std::pair<const char*, const char*> wrong[] = {
+      {"", "place 1 is missing"}, {"X", "place 1"},           {"CZMG120408", "place 2"},
+      {"CNxG120408", "place 3"},  {"CNMY120408", "place 4"},  {"CNMG1", "place 6 is missing"},
+      {"CNMG A2", "place 5"},     {"CNMG 129908", "place 7"}, {"CNMG 1204", "place 9 is missing"},
+      {"CNMG 1204?8", "place 9"}, {"my best one", "place 2"}};
   for (const auto& [text, place] : wrong) {
     INFO(text);
     const auto read = read_designation(text);

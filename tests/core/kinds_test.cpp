@@ -5,8 +5,8 @@
 #include <numbers>
 #include <set>
 
-#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
+#include "core/cutter/name_pattern.h"
 #include "core/mechanics/chip.h"
 
 using namespace pecorra;
@@ -67,7 +67,12 @@ TEST_CASE("the cutting part of every kind is as wide as its diameter says") {
 
 TEST_CASE("a taper reaches its diameter at the end of its flutes, and its tip can be square, rounded or a ball") {
   // 5.71° over 30 mm from a tip of 4 gives 10 at the top: tan 5.71° = 0.1.
-  Cutter c = made(CutterKind::tapered, 10, [](Cutter& t) { t.tip_diameter_mm = 4; t.taper_half_angle_deg = std::atan(0.1) * 180 / pi; t.flute_length_mm = 30; t.reach_mm = 35; });
+  Cutter c = made(CutterKind::tapered, 10, [](Cutter& t) {
+    t.tip_diameter_mm = 4;
+    t.taper_half_angle_deg = std::atan(0.1) * 180 / pi;
+    t.flute_length_mm = 30;
+    t.reach_mm = 35;
+  });
   CHECK(check_cutter(c).empty());
   CHECK(d_eff(c, 15) == Approx(7));
   CHECK(edge_angle_deg(silhouette(c), 15) == Approx(90 - *c.taper_half_angle_deg));
@@ -91,7 +96,12 @@ TEST_CASE("a taper reaches its diameter at the end of its flutes, and its tip ca
 }
 
 TEST_CASE("a barrel's arc has its radius, its largest diameter in the middle, and a tangent tip") {
-  const Cutter c = made(CutterKind::barrel, 10, [](Cutter& b) { b.profile_radius_mm = 85; b.flute_length_mm = 22; b.reach_mm = 25; b.corner_radius_mm = 2; });
+  const Cutter c = made(CutterKind::barrel, 10, [](Cutter& b) {
+    b.profile_radius_mm = 85;
+    b.flute_length_mm = 22;
+    b.reach_mm = 25;
+    b.corner_radius_mm = 2;
+  });
   CHECK(check_cutter(c).empty());
   const Profile p = silhouette(c);
   REQUIRE(p[2].arc);
@@ -102,12 +112,16 @@ TEST_CASE("a barrel's arc has its radius, its largest diameter in the middle, an
   CHECK(d_eff(c, 5) < 10);
   CHECK(edge_angle_deg(p, 11) == Approx(90));
   // Tangent arcs share the line through their centres.
-  CHECK((p[1].to.x - p[1].centre.x) * (p[2].centre.y - p[1].centre.y) == Approx((p[1].to.y - p[1].centre.y) * (p[2].centre.x - p[1].centre.x)));
+  CHECK((p[1].to.x - p[1].centre.x) * (p[2].centre.y - p[1].centre.y) ==
+        Approx((p[1].to.y - p[1].centre.y) * (p[2].centre.x - p[1].centre.x)));
   CHECK(std::hypot(p[1].to.x - p[1].centre.x, p[1].to.y - p[1].centre.y) == Approx(2));
 }
 
 TEST_CASE("undercutting kinds leave a neck, and their arcs are true") {
-  const Cutter ball = made(CutterKind::undercut_ball, 10, [](Cutter& b) { b.neck_diameter_mm = 6; b.flute_length_mm = 9; });
+  const Cutter ball = made(CutterKind::undercut_ball, 10, [](Cutter& b) {
+    b.neck_diameter_mm = 6;
+    b.flute_length_mm = 9;
+  });
   const Profile p = silhouette(ball);
   REQUIRE(p.front().arc);
   // The sphere meets a neck of 6 at 5 + √(25 − 9) = 9 mm above the tip.
@@ -117,17 +131,28 @@ TEST_CASE("undercutting kinds leave a neck, and their arcs are true") {
   CHECK(d_eff(ball, 7) == Approx(10));
   CHECK(edge_angle_deg(p, 5) == Approx(90));
 
-  const Cutter t = made(CutterKind::t_slot, 25, [](Cutter& s) { s.flute_length_mm = 11; s.neck_diameter_mm = 12; s.corner_radius_mm = 1; });
+  const Cutter t = made(CutterKind::t_slot, 25, [](Cutter& s) {
+    s.flute_length_mm = 11;
+    s.neck_diameter_mm = 12;
+    s.corner_radius_mm = 1;
+  });
   CHECK_FALSE(has_error(check_cutter(t)));
   CHECK(d_eff(t, 3) == 25);  // the largest, wherever it cuts
-  const Cutter dove = made(CutterKind::dovetail, 20, [](Cutter& s) { s.taper_half_angle_deg = 30; s.flute_length_mm = 5; s.neck_diameter_mm = 10; });
+  const Cutter dove = made(CutterKind::dovetail, 20, [](Cutter& s) {
+    s.taper_half_angle_deg = 30;
+    s.flute_length_mm = 5;
+    s.neck_diameter_mm = 10;
+  });
   const Profile flank = silhouette(dove);
   CHECK(flank[1].to.x == Approx(10 - 5 * std::tan(pi / 6)));
   CHECK(d_eff(dove, 5) == 20);
 }
 
 TEST_CASE("a corner-rounding cutter's hollow quarter fits the edge that it makes") {
-  const Cutter c = made(CutterKind::corner_rounding, 10, [](Cutter& r) { r.tip_diameter_mm = 4; r.profile_radius_mm = 3; });
+  const Cutter c = made(CutterKind::corner_rounding, 10, [](Cutter& r) {
+    r.tip_diameter_mm = 4;
+    r.profile_radius_mm = 3;
+  });
   CHECK(check_cutter(c).empty());
   const Profile p = silhouette(c);
   REQUIRE(p[1].arc);
@@ -140,13 +165,22 @@ TEST_CASE("a corner-rounding cutter's hollow quarter fits the edge that it makes
 TEST_CASE("drills, centre drills and step drills have the points that their angles make") {
   const Cutter drill = proposed_cutter(CutterKind::drill, 10);
   CHECK(edge_angle_deg(silhouette(drill), 0.5) == Approx(20));  // 140° point: 70° against the axis
-  const Cutter step = made(CutterKind::step_drill, 9, [](Cutter& s) { s.step_diameter_mm = 5; s.step_length_mm = 12; s.step_angle_deg = 90; s.point_angle_deg = 118; });
+  const Cutter step = made(CutterKind::step_drill, 9, [](Cutter& s) {
+    s.step_diameter_mm = 5;
+    s.step_length_mm = 12;
+    s.step_angle_deg = 90;
+    s.point_angle_deg = 118;
+  });
   const Profile p = silhouette(step);
   CHECK(p[0].to.y == Approx(2.5 / std::tan(59 * pi / 180)));
   CHECK(p[2].from.y == 12);
   CHECK(p[2].to.y == Approx(12 + 2));  // 45° from 5 to 9
   // ISO 866 form A: 60° countersink above the pilot.
-  const Cutter centre = made(CutterKind::centre_drill, 6.3, [](Cutter& s) { s.step_diameter_mm = 2.5; s.step_length_mm = 3.1; s.flute_length_mm = 7; });
+  const Cutter centre = made(CutterKind::centre_drill, 6.3, [](Cutter& s) {
+    s.step_diameter_mm = 2.5;
+    s.step_length_mm = 3.1;
+    s.flute_length_mm = 7;
+  });
   CHECK(check_cutter(centre).empty());
   CHECK(edge_angle_deg(silhouette(centre), 4) == Approx(60));
 }
@@ -205,11 +239,18 @@ TEST_CASE("every relation that can be wrong says so, at its field, with a stable
   const std::vector<Case> cases{
       {end_mill, [](Cutter& c) { c.flute_length_mm = 500; }, "flutes_longer_than_overall", "flute_length_mm", S::error},
       {end_mill, [](Cutter& c) { c.reach_mm = 500; }, "reach_longer_than_overall", "reach_mm", S::error},
-      {end_mill, [](Cutter& c) { c.neck_diameter_mm = 11; }, "neck_thicker_than_cutter", "neck_diameter_mm", S::warning},
+      {end_mill, [](Cutter& c) { c.neck_diameter_mm = 11; }, "neck_thicker_than_cutter", "neck_diameter_mm",
+       S::warning},
       {end_mill, [](Cutter& c) { c.flutes = 0; }, "out_of_range", "flutes", S::error},
       {end_mill, [](Cutter& c) { c.shank_diameter_mm.reset(); }, "missing", "shank_diameter_mm", S::error},
       {end_mill, [](Cutter& c) { c.tool_material.reset(); }, "tool_material_missing", "tool_material", S::warning},
-      {end_mill, [](Cutter& c) { c.neck_diameter_mm.reset(); c.reach_mm = c.flute_length_mm; c.shank_diameter_mm = 3; }, "shank_very_thin", "shank_diameter_mm", S::warning},
+      {end_mill,
+       [](Cutter& c) {
+         c.neck_diameter_mm.reset();
+         c.reach_mm = c.flute_length_mm;
+         c.shank_diameter_mm = 3;
+       },
+       "shank_very_thin", "shank_diameter_mm", S::warning},
       {bull_nose, [](Cutter& c) { c.corner_radius_mm = 5.1; }, "corner_radius_over_half", "corner_radius_mm", S::error},
       {bull_nose, [](Cutter& c) { c.corner_radius_mm = 5; }, "sizes_fit_ball", "corner_radius_mm", S::warning},
       {bull_nose, [](Cutter& c) { c.corner_radius_mm = 0; }, "sizes_fit_square", "corner_radius_mm", S::warning},
@@ -217,36 +258,65 @@ TEST_CASE("every relation that can be wrong says so, at its field, with a stable
       {ball, [](Cutter& c) { c.flute_length_mm = 4; }, "flutes_shorter_than_radius", "flute_length_mm", S::error},
       {rougher, [](Cutter& c) { c.corner_radius_mm = 6; }, "rounding_over_edge", "corner_radius_mm", S::error},
       {rougher, [](Cutter& c) { c.pitch_mm = 6; }, "pitch_over_diameter", "pitch_mm", S::error},
-      {high_feed, [](Cutter& c) { c.cutting_edge_angle_deg = 45; }, "edge_angle_not_high_feed", "cutting_edge_angle_deg", S::warning},
+      {high_feed, [](Cutter& c) { c.cutting_edge_angle_deg = 45; }, "edge_angle_not_high_feed",
+       "cutting_edge_angle_deg", S::warning},
       {face_mill, [](Cutter& c) { c.corner_radius_mm = 6; }, "rounding_over_edge", "corner_radius_mm", S::error},
-      {fly_cutter, [](Cutter& c) { c.diameter_from_mm = 12; c.diameter_to_mm = 20; }, "outside_range", "diameter_mm", S::error},
-      {fly_cutter, [](Cutter& c) { c.diameter_from_mm = 20; c.diameter_to_mm = 12; }, "range_reversed", "diameter_to_mm", S::error},
+      {fly_cutter,
+       [](Cutter& c) {
+         c.diameter_from_mm = 12;
+         c.diameter_to_mm = 20;
+       },
+       "outside_range", "diameter_mm", S::error},
+      {fly_cutter,
+       [](Cutter& c) {
+         c.diameter_from_mm = 20;
+         c.diameter_to_mm = 12;
+       },
+       "range_reversed", "diameter_to_mm", S::error},
       {tapered, [](Cutter& c) { c.tip_diameter_mm = 10; }, "tip_over_diameter", "tip_diameter_mm", S::error},
       {tapered, [](Cutter& c) { c.taper_half_angle_deg = 2; }, "taper_ends_below", "diameter_mm", S::warning},
       {tapered, [](Cutter& c) { c.taper_half_angle_deg = 20; }, "taper_ends_early", "diameter_mm", S::warning},
       {tapered, [](Cutter& c) { c.taper_half_angle_deg = 0; }, "sizes_fit_square", "taper_half_angle_deg", S::warning},
       {chamfer_mill, [](Cutter& c) { c.tip_diameter_mm = 11; }, "tip_over_diameter", "tip_diameter_mm", S::error},
       {engraver, [](Cutter& c) { c.point_angle_deg = 20; }, "point_longer_than_flutes", "flute_length_mm", S::error},
-      {corner_rounding, [](Cutter& c) { c.profile_radius_mm = 3; }, "rounding_over_diameter", "profile_radius_mm", S::error},
-      {corner_rounding, [](Cutter& c) { c.profile_radius_mm = 0.5; c.tip_diameter_mm = 3; }, "rounding_under_diameter", "profile_radius_mm", S::warning},
-      {corner_rounding, [](Cutter& c) { c.flute_length_mm = 2; }, "flutes_shorter_than_radius", "flute_length_mm", S::error},
+      {corner_rounding, [](Cutter& c) { c.profile_radius_mm = 3; }, "rounding_over_diameter", "profile_radius_mm",
+       S::error},
+      {corner_rounding,
+       [](Cutter& c) {
+         c.profile_radius_mm = 0.5;
+         c.tip_diameter_mm = 3;
+       },
+       "rounding_under_diameter", "profile_radius_mm", S::warning},
+      {corner_rounding, [](Cutter& c) { c.flute_length_mm = 2; }, "flutes_shorter_than_radius", "flute_length_mm",
+       S::error},
       {t_slot, [](Cutter& c) { c.neck_diameter_mm = 10; }, "neck_not_thinner", "neck_diameter_mm", S::error},
       {t_slot, [](Cutter& c) { c.corner_radius_mm = 2; }, "rounding_over_edge", "corner_radius_mm", S::error},
       {t_slot, [](Cutter& c) { c.neck_diameter_mm.reset(); }, "missing", "neck_diameter_mm", S::error},
       {dovetail, [](Cutter& c) { c.neck_diameter_mm = 8; }, "flank_under_neck", "flute_length_mm", S::error},
       {dovetail, [](Cutter& c) { c.corner_radius_mm = 3; }, "rounding_over_edge", "corner_radius_mm", S::error},
       {undercut_ball, [](Cutter& c) { c.flute_length_mm = 5; }, "sizes_fit_ball_only", "flute_length_mm", S::warning},
-      {undercut_ball, [](Cutter& c) { c.flute_length_mm = 10; c.reach_mm = 30; }, "flutes_over_ball", "flute_length_mm", S::warning},
+      {undercut_ball,
+       [](Cutter& c) {
+         c.flute_length_mm = 10;
+         c.reach_mm = 30;
+       },
+       "flutes_over_ball", "flute_length_mm", S::warning},
       {barrel, [](Cutter& c) { c.profile_radius_mm = 5; }, "barrel_radius_small", "profile_radius_mm", S::error},
       {barrel, [](Cutter& c) { c.profile_radius_mm = 10; }, "barrel_flutes_long", "flute_length_mm", S::error},
       {barrel, [](Cutter& c) { c.corner_radius_mm = 6; }, "rounding_over_edge", "corner_radius_mm", S::error},
       {thread_mill, [](Cutter& c) { c.flute_length_mm = 1; }, "flutes_under_pitch", "flute_length_mm", S::error},
-      {thread_mill, [](Cutter& c) { c.pitch_mm = 12; c.flute_length_mm = 15; }, "pitch_over_diameter", "pitch_mm", S::error},
+      {thread_mill,
+       [](Cutter& c) {
+         c.pitch_mm = 12;
+         c.flute_length_mm = 15;
+       },
+       "pitch_over_diameter", "pitch_mm", S::error},
       {drill, [](Cutter& c) { c.point_angle_deg = 50; }, "point_angle_unusual", "point_angle_deg", S::warning},
       {drill, [](Cutter& c) { c.flute_length_mm = 1; }, "point_longer_than_flutes", "flute_length_mm", S::error},
       {step_drill, [](Cutter& c) { c.step_diameter_mm = 10; }, "step_over_diameter", "step_diameter_mm", S::error},
       {step_drill, [](Cutter& c) { c.step_length_mm = 1; }, "point_longer_than_step", "step_length_mm", S::error},
-      {step_drill, [](Cutter& c) { c.step_length_mm = *c.flute_length_mm - 1; }, "step_longer_than_flutes", "flute_length_mm", S::error},
+      {step_drill, [](Cutter& c) { c.step_length_mm = *c.flute_length_mm - 1; }, "step_longer_than_flutes",
+       "flute_length_mm", S::error},
       {counterbore, [](Cutter& c) { c.step_length_mm = 20; }, "step_longer_than_flutes", "step_length_mm", S::error},
       {reamer, [](Cutter& c) { c.lead_length_mm = 6; }, "lead_over_flutes", "lead_length_mm", S::error},
       {boring_bar, [](Cutter& c) { c.corner_radius_mm = 3; }, "rounding_over_edge", "corner_radius_mm", S::error},
@@ -266,11 +336,15 @@ TEST_CASE("every relation that can be wrong says so, at its field, with a stable
     CHECK_FALSE(says(proposed_cutter(c.kind, 10), c.code, c.property, c.severity));
     seen.insert(c.kind);
   }
-  CHECK(seen.size() == static_cast<std::size_t>(cutter_kind_count) - 5);  // the others are in the tests of threads, outlines and proportions
+  CHECK(seen.size() == static_cast<std::size_t>(cutter_kind_count) -
+                           5);  // the others are in the tests of threads, outlines and proportions
 }
 
 TEST_CASE("a warning that was accepted with a reason is open no longer") {
-  Cutter c = made(CutterKind::end_mill, 10, [](Cutter& e) { e.neck_diameter_mm = 11; e.tool_material.reset(); });
+  Cutter c = made(CutterKind::end_mill, 10, [](Cutter& e) {
+    e.neck_diameter_mm = 11;
+    e.tool_material.reset();
+  });
   CHECK(open_warnings(c).size() == 2);
   c.accepted["neck_thicker_than_cutter"] = "measured twice, a special";
   REQUIRE(open_warnings(c).size() == 1);
@@ -315,7 +389,9 @@ TEST_CASE("proposals are figures that people would write") {
       for (const ParameterUse& use : declaration(kind).parameters) {
         const Cutter c = proposed_cutter(kind, d);
         const auto value = number_of(c, *find_property<Cutter>(use.key));
-        if (!value || use.key == "diameter_mm" || use.per_diameter == 1 || find_property<Cutter>(use.key)->quantity != Quantity::length) continue;
+        if (!value || use.key == "diameter_mm" || use.per_diameter == 1 ||
+            find_property<Cutter>(use.key)->quantity != Quantity::length)
+          continue;
         INFO(label_of(kind) << " " << use.key << " " << *value);
         const double thousandths = *value * 1000;
         CHECK(std::abs(thousandths - std::round(thousandths)) < 1e-6);
@@ -323,9 +399,13 @@ TEST_CASE("proposals are figures that people would write") {
 }
 
 TEST_CASE("names say the kind and the sizes that tell cutters apart, in the unit they were bought in") {
-  CHECK(suggested_name(made(CutterKind::t_slot, 25, [](Cutter& c) { c.flute_length_mm = 11; })) == "T-slot cutter Ø25 × 11");
+  CHECK(suggested_name(made(CutterKind::t_slot, 25, [](Cutter& c) { c.flute_length_mm = 11; })) ==
+        "T-slot cutter Ø25 × 11");
   CHECK(suggested_name(made(CutterKind::probe, 6, [](Cutter&) {})) == "Touch probe Ø6");
-  Cutter inch = made(CutterKind::ball, 12.7, [](Cutter& c) { c.flute_length_mm = 25.4; c.unit = UnitSystem::inch; });
+  Cutter inch = made(CutterKind::ball, 12.7, [](Cutter& c) {
+    c.flute_length_mm = 25.4;
+    c.unit = UnitSystem::inch;
+  });
   CHECK(suggested_name(inch) == "Ball end mill Ø0.5\" × 1\"");
   inch.typed = {{"diameter_mm", "1/2\""}, {"flute_length_mm", "1"}};
   CHECK(suggested_name(inch) == "Ball end mill Ø1/2\" × 1\"");

@@ -28,12 +28,16 @@ NumberBlock block(std::optional<int> from, std::optional<int> to, std::optional<
   return b;
 }
 
-std::vector<SheetLine<Cutter>> lines_of(const Sheet& sheet, UnitSystem units = UnitSystem::metric) { return read_cutter_sheet(sheet, guess_columns(sheet), units, {}).lines; }
+std::vector<SheetLine<Cutter>> lines_of(const Sheet& sheet, UnitSystem units = UnitSystem::metric) {
+  return read_cutter_sheet(sheet, guess_columns(sheet), units, {}).lines;
+}
 
 }  // namespace
 
-TEST_CASE("number blocks: several rules all hold, rules for the same cutters are alternatives, others' numbers are kept") {
-  NumberBlock standing = block(1, 24), probes = block({}, {}, 10), bronze = block(40, 79), more_bronze = block(400, 449);
+TEST_CASE(
+    "number blocks: several rules all hold, rules for the same cutters are alternatives, others' numbers are kept") {
+  NumberBlock standing = block(1, 24), probes = block({}, {}, 10), bronze = block(40, 79),
+              more_bronze = block(400, 449);
   standing.library = home;
   probes.kind = CutterKind::probe;
   bronze.word = more_bronze.word = "bronze";
@@ -67,7 +71,8 @@ TEST_CASE("free numbers: a plan that leaves every rule kept and every number onc
     std::vector<Cutter> cutters;
     std::vector<std::size_t> all;
     for (int i = 0; i < 30; ++i) {
-      cutters.push_back(numbered(1 + static_cast<int>(random() % 60), random() % 12 ? CutterKind::drill : CutterKind::probe, random() % 3 ? home : other));
+      cutters.push_back(numbered(1 + static_cast<int>(random() % 60),
+                                 random() % 12 ? CutterKind::drill : CutterKind::probe, random() % 3 ? home : other));
       all.push_back(static_cast<std::size_t>(i));
     }
     const NumberPlan plan = plan_numbers(cutters, all, blocks);
@@ -94,16 +99,37 @@ TEST_CASE("free numbers: a plan that leaves every rule kept and every number onc
 }
 
 TEST_CASE("kinds and tool materials by the words of the trade (common practice, no source)") {
-  for (const auto& [text, kind] : {std::pair{"end mill", CutterKind::end_mill}, {"Ball end mill", CutterKind::ball}, {"drill", CutterKind::drill}, {"Ball Nose", CutterKind::ball}, {"2FL carbide endmill 1/2", CutterKind::end_mill},
-                                   {"NC spot drill 90°", CutterKind::spot_drill}, {"Jobber drill", CutterKind::drill}, {"Spiral point tap", CutterKind::tap}, {"Tapered ball nose", CutterKind::tapered}, {"thread mill", CutterKind::thread_mill},
-                                   {"Bull nose end mill", CutterKind::bull_nose}, {"roughing end mill", CutterKind::rougher}, {"center drill", CutterKind::centre_drill}, {"T-slot cutter", CutterKind::t_slot}, {"facemill", CutterKind::face_mill},
-                                   {"step drill", CutterKind::step_drill}, {"C-bore", CutterKind::counterbore}, {"back boring bar", CutterKind::back_boring_bar}, {"end_mill", CutterKind::end_mill}, {"Touch probe", CutterKind::probe}}) {
+  for (const auto& [text, kind] : {std::pair{"end mill", CutterKind::end_mill},
+                                   {"Ball end mill", CutterKind::ball},
+                                   {"drill", CutterKind::drill},
+                                   {"Ball Nose", CutterKind::ball},
+                                   {"2FL carbide endmill 1/2", CutterKind::end_mill},
+                                   {"NC spot drill 90°", CutterKind::spot_drill},
+                                   {"Jobber drill", CutterKind::drill},
+                                   {"Spiral point tap", CutterKind::tap},
+                                   {"Tapered ball nose", CutterKind::tapered},
+                                   {"thread mill", CutterKind::thread_mill},
+                                   {"Bull nose end mill", CutterKind::bull_nose},
+                                   {"roughing end mill", CutterKind::rougher},
+                                   {"center drill", CutterKind::centre_drill},
+                                   {"T-slot cutter", CutterKind::t_slot},
+                                   {"facemill", CutterKind::face_mill},
+                                   {"step drill", CutterKind::step_drill},
+                                   {"C-bore", CutterKind::counterbore},
+                                   {"back boring bar", CutterKind::back_boring_bar},
+                                   {"end_mill", CutterKind::end_mill},
+                                   {"Touch probe", CutterKind::probe}}) {
     INFO(text);
     CHECK(kind_in_words(text) == kind);
   }
   CHECK_FALSE(kind_in_words("Sharpener").has_value());
   CHECK_FALSE(kind_in_words("").has_value());
-  for (const auto& [text, material] : {std::pair{"Carbide", ToolMaterial::carbide}, {"VHM", ToolMaterial::carbide}, {"HSS-Co8", ToolMaterial::hss_co}, {"HSS", ToolMaterial::hss}, {"M42", ToolMaterial::hss_co}, {"PCD", ToolMaterial::pcd}})
+  for (const auto& [text, material] : {std::pair{"Carbide", ToolMaterial::carbide},
+                                       {"VHM", ToolMaterial::carbide},
+                                       {"HSS-Co8", ToolMaterial::hss_co},
+                                       {"HSS", ToolMaterial::hss},
+                                       {"M42", ToolMaterial::hss_co},
+                                       {"PCD", ToolMaterial::pcd}})
     CHECK(tool_material_in_words(text) == material);
   // Every kind is understood by its own key and label.
   for (const CutterKind kind : cutter_kinds()) {
@@ -113,18 +139,22 @@ TEST_CASE("kinds and tool materials by the words of the trade (common practice, 
   }
 }
 
-TEST_CASE("a list of cutters: common headings, a line of units, units in the cell, decimal comma, faults by line and column") {
-  const Sheet sheet{"", {{"Cabinet 3, spring count", ""},
-                         {"Tool #", "Type", "Dia", "Flutes", "Flute length", "OAL", "Description", "Manufacturer", "Part No.", "Shelf"},
-                         {"", "", "mm", "", "mm", "mm"},
-                         {"1", "Ball nose", "6,5", "2", "13", "57", "Long one", "Ferrow", "F-1", "A"},
-                         {"2", "end mill", "1/2\"", "4", "1\"", "3 in"},
-                         {},
-                         {"3", "drill", "abc"},
-                         {"4", "Sharpener", "5"},
-                         {"5", "drill", "-3"},
-                         {"6", "drill", ""},
-                         {"7", "drill", "5", "2.5"}}};
+TEST_CASE(
+    "a list of cutters: common headings, a line of units, units in the cell, decimal comma, faults by line and "
+    "column") {
+  const Sheet sheet{
+      "",
+      {{"Cabinet 3, spring count", ""},
+       {"Tool #", "Type", "Dia", "Flutes", "Flute length", "OAL", "Description", "Manufacturer", "Part No.", "Shelf"},
+       {"", "", "mm", "", "mm", "mm"},
+       {"1", "Ball nose", "6,5", "2", "13", "57", "Long one", "Ferrow", "F-1", "A"},
+       {"2", "end mill", "1/2\"", "4", "1\"", "3 in"},
+       {},
+       {"3", "drill", "abc"},
+       {"4", "Sharpener", "5"},
+       {"5", "drill", "-3"},
+       {"6", "drill", ""},
+       {"7", "drill", "5", "2.5"}}};
   const CutterSheetForm form = guess_columns(sheet);
   REQUIRE(form.headed);
   CHECK(form.heading_line == 1);
@@ -156,8 +186,13 @@ TEST_CASE("a list of cutters: common headings, a line of units, units in the cel
   }
 }
 
-TEST_CASE("a list of cutters: a column of units, lead angle and threads per inch, a kind in the name, an ID of figures") {
-  const Sheet sheet{"", {{"ID", "Name", "Diameter", "Units", "Lead angle", "TPI", "Kind of thing"}, {"4", "1/4 ball endmill", "0.25", "inch", "", "", ""}, {"5", "Face mill 50", "50", "mm", "45", "", ""}, {"6", "Tap 1/4-20", "0.25", "in", "", "20", ""}}};
+TEST_CASE(
+    "a list of cutters: a column of units, lead angle and threads per inch, a kind in the name, an ID of figures") {
+  const Sheet sheet{"",
+                    {{"ID", "Name", "Diameter", "Units", "Lead angle", "TPI", "Kind of thing"},
+                     {"4", "1/4 ball endmill", "0.25", "inch", "", "", ""},
+                     {"5", "Face mill 50", "50", "mm", "45", "", ""},
+                     {"6", "Tap 1/4-20", "0.25", "in", "", "20", ""}}};
   const auto lines = lines_of(sheet);
   REQUIRE(lines.size() == 3);
   CHECK(lines[0].value.number == 4);
@@ -217,15 +252,43 @@ TEST_CASE("lines against what is there: by UUID, by number, by order code, by na
     merge_lines<Cutter>(there, lines, cutter_merge_rules());
     return line;
   };
-  CHECK(read([](Cutter& c) { c.number = 2; c.kind = CutterKind::drill; }).target == 1u);
-  CHECK(read([](Cutter& c) { c.maker = "Ferrow"; c.order_code = "F-2"; c.kind = CutterKind::drill; }).target == 1u);
-  CHECK(read([](Cutter& c) { c.name = "Old friend"; c.diameter_mm = 10; }).target == 2u);
-  CHECK_FALSE(read([](Cutter& c) { c.name = "Old friend"; c.diameter_mm = 11; }).target.has_value());
-  CHECK(read([&](Cutter& c) { c.id = there[0].id; c.number = 77; }, true).target == 0u);
-  CHECK_FALSE(read([](Cutter& c) { c.id = Id::from_name("stranger"); c.number = 2; }, true).target.has_value());
+  CHECK(read([](Cutter& c) {
+          c.number = 2;
+          c.kind = CutterKind::drill;
+        }).target == 1u);
+  CHECK(read([](Cutter& c) {
+          c.maker = "Ferrow";
+          c.order_code = "F-2";
+          c.kind = CutterKind::drill;
+        }).target == 1u);
+  CHECK(read([](Cutter& c) {
+          c.name = "Old friend";
+          c.diameter_mm = 10;
+        }).target == 2u);
+  CHECK_FALSE(read([](Cutter& c) {
+                c.name = "Old friend";
+                c.diameter_mm = 11;
+              }).target.has_value());
+  CHECK(read(
+            [&](Cutter& c) {
+              c.id = there[0].id;
+              c.number = 77;
+            },
+            true)
+            .target == 0u);
+  CHECK_FALSE(read(
+                  [](Cutter& c) {
+                    c.id = Id::from_name("stranger");
+                    c.number = 2;
+                  },
+                  true)
+                  .target.has_value());
   // A text that was typed goes with a value that changes, and is kept where the value stays.
   there[0].typed = {{"diameter_mm", "10"}};
-  const auto changed = read([](Cutter& c) { c.number = 1; c.diameter_mm = 11; });
+  const auto changed = read([](Cutter& c) {
+    c.number = 1;
+    c.diameter_mm = 11;
+  });
   CHECK(changed.state == MergeState::changed);
   CHECK(changed.value.typed.empty());
 }
@@ -245,14 +308,17 @@ TEST_CASE("finding: words in any order, values, ranges in any unit; narrowing fi
   CutterIndex index;
   index.rebuild(cutters);
   const auto plainly = [&](const Cutter& c, std::vector<std::string> words) {
-    std::string all = c.name + "\n" + c.maker + "\n" + c.series + "\n" + c.order_code + "\n" + c.notes + "\n" + std::to_string(c.number) + "\n" + std::string(label_of(c.kind)) + "\n" + (c.tool_material ? std::string(label_of(*c.tool_material)) : "");
+    std::string all = c.name + "\n" + c.maker + "\n" + c.series + "\n" + c.order_code + "\n" + c.notes + "\n" +
+                      std::to_string(c.number) + "\n" + std::string(label_of(c.kind)) + "\n" +
+                      (c.tool_material ? std::string(label_of(*c.tool_material)) : "");
     for (char& x : all) x = static_cast<char>(std::tolower(x));
     return std::all_of(words.begin(), words.end(), [&](std::string w) {
       for (char& x : w) x = static_cast<char>(std::tolower(x));
       return all.find(w) != std::string::npos;
     });
   };
-  for (const auto& words : std::vector<std::vector<std::string>>{{"ferrow"}, {"BALL", "ferrow"}, {"tansy", "12"}, {"carbide", "drill", "3"}, {"nothing of that name"}}) {
+  for (const auto& words : std::vector<std::vector<std::string>>{
+           {"ferrow"}, {"BALL", "ferrow"}, {"tansy", "12"}, {"carbide", "drill", "3"}, {"nothing of that name"}}) {
     std::string text;
     for (const std::string& w : words) text += w + " ";
     for (std::size_t n = 1; n <= text.size(); ++n) index.find(std::string_view(text).substr(0, n));  // as it is typed
@@ -279,11 +345,14 @@ TEST_CASE("finding: words in any order, values, ranges in any unit; narrowing fi
   CHECK(parse_range(">= 10", Quantity::length, UnitSystem::metric)->from == 10.0);
   CHECK(parse_range("6 - 12", Quantity::length, UnitSystem::inch)->to == Approx(304.8));
   CHECK(parse_range("12", Quantity::count, UnitSystem::metric)->to == 12.0);
-  for (const char* wrong : {"", "..", "12 .. 6", "much", "3 .. x"}) CHECK_FALSE(parse_range(wrong, Quantity::length, UnitSystem::metric).has_value());
+  for (const char* wrong : {"", "..", "12 .. 6", "much", "3 .. x"})
+    CHECK_FALSE(parse_range(wrong, Quantity::length, UnitSystem::metric).has_value());
   CutterFilter filter;
   filter.values["maker"] = {"Ferrow", "Tansy & Rudd"};
   filter.ranges["diameter_mm"] = *range;
-  for (const Cutter& c : cutters) CHECK(fits(c, filter) == ((c.maker == "Ferrow" || c.maker == "Tansy & Rudd") && c.diameter_mm && *c.diameter_mm >= 6.35 - 1e-6 && *c.diameter_mm <= 12.7 + 1e-6));
+  for (const Cutter& c : cutters)
+    CHECK(fits(c, filter) == ((c.maker == "Ferrow" || c.maker == "Tansy & Rudd") && c.diameter_mm &&
+                              *c.diameter_mm >= 6.35 - 1e-6 && *c.diameter_mm <= 12.7 + 1e-6));
 }
 
 TEST_CASE("a shared library: who has changed what since both said the same") {
@@ -296,9 +365,10 @@ TEST_CASE("a shared library: who has changed what since both said the same") {
   CHECK(shared_state(a, b, c) == both);
   CHECK(shared_state(gone, a, gone) == to_file);
   CHECK(shared_state(gone, gone, a) == from_file);
-  CHECK(shared_state(a, gone, a) == to_file);   // we deleted it
-  CHECK(shared_state(a, a, gone) == from_file); // they did
-  CHECK(shared_state(a, b, gone) == both);      // changed here, deleted there
-  CHECK(print_of("") == 0xcbf29ce484222325ull);  // FNV-1a, published test values of the algorithm's authors, from memory
+  CHECK(shared_state(a, gone, a) == to_file);    // we deleted it
+  CHECK(shared_state(a, a, gone) == from_file);  // they did
+  CHECK(shared_state(a, b, gone) == both);       // changed here, deleted there
+  CHECK(print_of("") ==
+        0xcbf29ce484222325ull);  // FNV-1a, published test values of the algorithm's authors, from memory
   CHECK(print_of("a") == 0xaf63dc4c8601ec8cull);
 }

@@ -58,7 +58,8 @@ TEST_CASE("a faulty pattern says where and what would be right; names then go by
 TEST_CASE("any text is a pattern or a fault, and never anything worse") {
   std::mt19937 random(3);
   const Cutter c = proposed_cutter(CutterKind::drill, 6.8);
-  const std::string_view pieces[] = {"{", "}", "[", "]", "\\", "DC", "kind", " ", "Ø", "{DC}", "[{RE}]", "\xff", "{flutes}"};
+  const std::string_view pieces[] = {"{", "}", "[",    "]",      "\\",   "DC",      "kind",
+                                     " ", "Ø", "{DC}", "[{RE}]", "\xff", "{flutes}"};
   for (int i = 0; i < 20000; ++i) {
     std::string pattern;
     for (unsigned k = random() % 12; k > 0; --k) pattern += pieces[random() % std::size(pieces)];

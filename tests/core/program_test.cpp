@@ -1,12 +1,12 @@
 // Programs, read again by a reader that shares no code with the writer, and compared move by move.
 #include <catch2/catch.hpp>
-#include <sstream>
 #include <cmath>
+#include <sstream>
 
-#include "core/program/program.h"
-#include "core/quantity/print.h"
 #include "../support/program_reader.h"
 #include "../support/sample_job.h"
+#include "core/program/program.h"
+#include "core/quantity/print.h"
 
 using namespace pecorra;
 
@@ -60,7 +60,10 @@ void compare(const Written& w, const test::Reading& r, double position_tolerance
       REQUIRE(at < r.steps.size());
       const test::Step& s = r.steps[at++];
       INFO("operation " << o << " step " << at);
-      CHECK(s.kind == (m.feed_mm_min <= 0 ? 'r' : m.shape == MoveShape::line ? 'l' : m.shape == MoveShape::clockwise ? 'c' : 'a'));
+      CHECK(s.kind == (m.feed_mm_min <= 0                ? 'r'
+                       : m.shape == MoveShape::line      ? 'l'
+                       : m.shape == MoveShape::clockwise ? 'c'
+                                                         : 'a'));
       CHECK(s.x == Approx(m.x).margin(position_tolerance));
       CHECK(s.y == Approx(m.y).margin(position_tolerance));
       CHECK(s.z == Approx(m.z).margin(position_tolerance));
@@ -150,7 +153,8 @@ TEST_CASE("a left-hand cutter turns the other way, and the operator's message st
   job.operations.resize(2);
   job.operations[1].cutter.id = job.operations[0].cutter.id;
   list = {{&job.operations[0], &paths[0]}, {&job.operations[1], &paths[1]}};
-  CHECK(write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, list, dialect).find("S" + speed + " M4") != std::string::npos);
+  CHECK(write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, list, dialect).find("S" + speed + " M4") !=
+        std::string::npos);
 }
 
 TEST_CASE("comments cannot break out of their brackets") {

@@ -59,14 +59,16 @@ TEST_CASE("depth and width are absolute or a multiple of the diameter") {
 }
 
 TEST_CASE("what does not make sense in a row is refused in words") {
-  for (const char* text : {"abc", "0", "-5", "12 kg"}) CHECK_FALSE(with_entry(row(), RowField::vc, text, UnitSystem::metric).has_value());
+  for (const char* text : {"abc", "0", "-5", "12 kg"})
+    CHECK_FALSE(with_entry(row(), RowField::vc, text, UnitSystem::metric).has_value());
   ConditionRow bare;
   CHECK_FALSE(with_entry(bare, RowField::n, "3000", UnitSystem::metric).has_value());
   CHECK_FALSE(with_entry(bare, RowField::vf, "300", UnitSystem::metric).has_value());
   ConditionRow chip = row();
   chip.feed_kind = FeedKind::chip_thickness;
   CHECK_FALSE(vf_of(chip).has_value());
-  CHECK(with_entry(chip, RowField::vf, "300", UnitSystem::metric).error().text.find("chip thickness") != std::string::npos);
+  CHECK(with_entry(chip, RowField::vf, "300", UnitSystem::metric).error().text.find("chip thickness") !=
+        std::string::npos);
   CHECK_FALSE(typed(row(), RowField::vc, "").vc_m_min.has_value());
 }
 
@@ -115,7 +117,8 @@ TEST_CASE("any side is typed in any field by its unit: rpm, table feed, per revo
     REQUIRE(entered.has_value());
     return row = *entered;
   };
-  // 30 m/min on Ø20 is 477.5 rpm; 4 flutes at 0.08 feed 152.8 mm/min: Machinery's Handbook's way, the check list's figures
+  // 30 m/min on Ø20 is 477.5 rpm; 4 flutes at 0.08 feed 152.8 mm/min: Machinery's Handbook's way, the check list's
+  // figures
   CHECK(typed(RowField::vc, "477.465 rpm").vc_m_min == Approx(30).epsilon(1e-4));
   CHECK(typed(RowField::n, "30 m/min").vc_m_min == Approx(30));
   CHECK(typed(RowField::feed, "152.8 mm/min").feed_mm == Approx(0.08).epsilon(1e-3));

@@ -24,7 +24,9 @@ ConditionRow base() {
   return row;
 }
 
-RowSheet read(std::vector<std::vector<std::string>> lines) { return read_row_sheet(sheet(std::move(lines)), base(), UnitSystem::metric, ids); }
+RowSheet read(std::vector<std::vector<std::string>> lines) {
+  return read_row_sheet(sheet(std::move(lines)), base(), UnitSystem::metric, ids);
+}
 
 }  // namespace
 
@@ -33,7 +35,8 @@ TEST_CASE("headings by name, symbol or common word, with units in brackets, behi
   CHECK(heading_of("Surface speed [ft/min]").unit == "ft/min");
   CHECK(heading_of("vc m/min").word == "vc");
   CHECK(heading_of("Ø").word == "d");
-  const RowSheet r = read({{"Ø (mm)", "Type", "Work material", "vc m/min", "fz (mm)", "Remarks", "Shelf"}, {"10", "Ball end mill", "42CrMo4 +QT", "120", "0,05", "runs well", "A3"}});
+  const RowSheet r = read({{"Ø (mm)", "Type", "Work material", "vc m/min", "fz (mm)", "Remarks", "Shelf"},
+                           {"10", "Ball end mill", "42CrMo4 +QT", "120", "0,05", "runs well", "A3"}});
   REQUIRE(r.headed);
   REQUIRE(r.lines.size() == 1);
   const ConditionRow& row = r.lines[0].value;
@@ -69,7 +72,14 @@ TEST_CASE("rpm and table feed of a data sheet become cutting speed and chip load
 }
 
 TEST_CASE("faults name line, column and reason; the good lines still count") {
-  const RowSheet r = read({{"D", "vc", "fz", "Coolant"}, {"10", "120", "0.05", "flood"}, {"10 kg", "120", "0.05", ""}, {"12", "-3", "0.05", ""}, {"14", "100", "", ""}, {"16", "100", "0.06", "snow"}, {"", "", "", ""}, {"18", "100", "0.07", ""}});
+  const RowSheet r = read({{"D", "vc", "fz", "Coolant"},
+                           {"10", "120", "0.05", "flood"},
+                           {"10 kg", "120", "0.05", ""},
+                           {"12", "-3", "0.05", ""},
+                           {"14", "100", "", ""},
+                           {"16", "100", "0.06", "snow"},
+                           {"", "", "", ""},
+                           {"18", "100", "0.07", ""}});
   REQUIRE(r.lines.size() == 6);
   CHECK(r.lines[0].faults.empty());
   REQUIRE(r.lines[1].faults.size() >= 1);
@@ -97,7 +107,15 @@ TEST_CASE("the preview sorts lines; what is picked is taken in one go") {
   add(8, 100, 0.04);
   add(10, 100, 0.05).proven = true;
   add(12, 100, 0.06).date = "2026-11-20";
-  const auto lines = preview_rows(table, read({{"D", "vc", "fz", "Date"}, {"6", "100", "0.03", ""}, {"8", "120", "0.04", ""}, {"10", "130", "0.05", ""}, {"12", "90", "0.06", "2026-10-01"}, {"16", "100", "0.08", ""}, {"20", "100", "0.09", ""}, {"20", "110", "0.09", ""}, {"x", "1", "1", ""}}));
+  const auto lines = preview_rows(table, read({{"D", "vc", "fz", "Date"},
+                                               {"6", "100", "0.03", ""},
+                                               {"8", "120", "0.04", ""},
+                                               {"10", "130", "0.05", ""},
+                                               {"12", "90", "0.06", "2026-10-01"},
+                                               {"16", "100", "0.08", ""},
+                                               {"20", "100", "0.09", ""},
+                                               {"20", "110", "0.09", ""},
+                                               {"x", "1", "1", ""}}));
   std::vector<MergeState> states;
   for (const auto& l : lines) states.push_back(l.state);
   using enum MergeState;
@@ -108,7 +126,12 @@ TEST_CASE("the preview sorts lines; what is picked is taken in one go") {
   CHECK(lines[3].why.find("2026-11-20") != std::string::npos);
   CHECK(lines[5].why == "line 8 says something else");
   std::uint64_t next = 100;
-  const ConditionTable taken = with_rows(table, lines, [&] { return Id{2, ++next}; }, "Ada", "2026-11-26");
+  const ConditionTable taken = with_rows(
+      table, lines,
+      [&] {
+        return Id{2, ++next};
+      },
+      "Ada", "2026-11-26");
   REQUIRE(taken.rows.size() == 5);
   CHECK(taken.rows[1].vc_m_min == 120.0);
   CHECK(taken.rows[1].author == "Ada");
@@ -142,7 +165,8 @@ TEST_CASE("a table that is written and read again is the same, in mm and in inch
     const auto lines = preview_rows(table, read_row_sheet(out, ConditionRow{}, UnitSystem::metric, ids));
     REQUIRE(lines.size() == table.rows.size());
     for (const auto& l : lines) {
-      INFO((l.faults.empty() ? l.changes.empty() ? "" : std::string(l.changes[0]->key) : l.faults[0].column + " " + l.faults[0].text));
+      INFO((l.faults.empty() ? l.changes.empty() ? "" : std::string(l.changes[0]->key)
+                             : l.faults[0].column + " " + l.faults[0].text));
       CHECK(l.state == MergeState::same);
     }
   }
@@ -161,18 +185,59 @@ TEST_CASE("a proven row that is changed all the same is no longer proven; with i
   auto lines = preview_rows(table, read({{"D", "vc", "fz"}, {"10", "130", "0.05"}}));
   REQUIRE(lines[0].state == MergeState::conflict);
   lines[0].picked = true;
-  const auto taken = with_rows(table, lines, [] { return Id{9, 9}; }, "Ada", "2026-11-26");
+  const auto taken = with_rows(
+      table, lines,
+      [] {
+        return Id{9, 9};
+      },
+      "Ada", "2026-11-26");
   CHECK(taken.rows[0].vc_m_min == 130.0);
   CHECK_FALSE(taken.rows[0].proven);
-  const auto noted = with_rows(table, preview_rows(table, read({{"D", "vc", "fz", "Note"}, {"10", "100", "0.05", "still good"}})), [] { return Id{9, 9}; }, "Ada", "2026-11-26");
+  const auto noted = with_rows(
+      table, preview_rows(table, read({{"D", "vc", "fz", "Note"}, {"10", "100", "0.05", "still good"}})),
+      [] {
+        return Id{9, 9};
+      },
+      "Ada", "2026-11-26");
   CHECK(noted.rows[0].note == "still good");
   CHECK(noted.rows[0].proven);
 }
 
-TEST_CASE("whatever stands in a sheet: an answer for every line, no number that is none, and what was taken is the same when it comes again") {
+TEST_CASE(
+    "whatever stands in a sheet: an answer for every line, no number that is none, and what was taken is the same when "
+    "it comes again") {
   std::mt19937 random(77);
-  const char* heads[] = {"D", "Ø (mm)", "vc", "SFM", "fz", "Table feed (m/min)", "rpm", "ap", "ae", "Note", "Material", "z", "HB min", "HB max", "Coolant", "Proven", "Made of", "Operation", "", "xyz"};
-  const char* cells[] = {"10", "1/2\"", "-3", "0", "1e400", "nan", "12,5", "120", "0.05", "1.5 x D", "", " ", "-", "P", "steel", "42CrMo4 +QT", "flood", "yes", "HSS", "side roughing", "80..100..120", "9999999999999", "Ø", "\xff", "300", "(", "0.2 mm/rev"};
+  const char* heads[] = {"D",      "Ø (mm)", "vc",      "SFM",    "fz",       "Table feed (m/min)",
+                         "rpm",    "ap",     "ae",      "Note",   "Material", "z",
+                         "HB min", "HB max", "Coolant", "Proven", "Made of",  "Operation",
+                         "",       "xyz"};
+  const char* cells[] = {"10",
+                         "1/2\"",
+                         "-3",
+                         "0",
+                         "1e400",
+                         "nan",
+                         "12,5",
+                         "120",
+                         "0.05",
+                         "1.5 x D",
+                         "",
+                         " ",
+                         "-",
+                         "P",
+                         "steel",
+                         "42CrMo4 +QT",
+                         "flood",
+                         "yes",
+                         "HSS",
+                         "side roughing",
+                         "80..100..120",
+                         "9999999999999",
+                         "Ø",
+                         "\xff",
+                         "300",
+                         "(",
+                         "0.2 mm/rev"};
   int good = 0;
   for (int n = 0; n < 400; ++n) {
     std::vector<std::vector<std::string>> lines(1);
@@ -182,7 +247,9 @@ TEST_CASE("whatever stands in a sheet: an answer for every line, no number that 
     for (unsigned k = random() % 12; k > 0; --k) {
       std::vector<std::string> line;
       // Mostly what can be right in the first three.
-      line = {random() % 5 ? std::to_string(3 + random() % 20) : cells[random() % std::size(cells)], random() % 5 ? "100" : cells[random() % std::size(cells)], random() % 5 ? "0.05" : cells[random() % std::size(cells)]};
+      line = {random() % 5 ? std::to_string(3 + random() % 20) : cells[random() % std::size(cells)],
+              random() % 5 ? "100" : cells[random() % std::size(cells)],
+              random() % 5 ? "0.05" : cells[random() % std::size(cells)]};
       for (std::size_t c = 3; c < width + random() % 2; ++c) line.push_back(cells[random() % std::size(cells)]);
       lines.push_back(line);
     }
@@ -199,7 +266,12 @@ TEST_CASE("whatever stands in a sheet: an answer for every line, no number that 
         ++good;
       }
     std::uint64_t next = 0;
-    const ConditionTable taken = with_rows(table, first, [&] { return Id{2, ++next}; }, "Ada", "2026-11-26");
+    const ConditionTable taken = with_rows(
+        table, first,
+        [&] {
+          return Id{2, ++next};
+        },
+        "Ada", "2026-11-26");
     // Taken lines are there: none of them is new any more.
     const auto second = preview_rows(taken, r);
     REQUIRE(second.size() == first.size());

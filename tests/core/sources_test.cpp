@@ -1,7 +1,7 @@
-// What goes before and behind the rows of tables: recipes, conditions of rows, finish values, detail feeds, factors; and
-// what machines hold back.
-#include <catch2/catch.hpp>
+// What goes before and behind the rows of tables: recipes, conditions of rows, finish values, detail feeds, factors;
+// and what machines hold back.
 #include <algorithm>
+#include <catch2/catch.hpp>
 
 #include "core/conditions/resolver.h"
 #include "core/tables/starter_rules.h"
@@ -62,7 +62,8 @@ struct Shop {
     const WorkMaterial& m = material ? *material : steel;
     const Resolution silent = r.resolve(r.key_of(mill, stickout), r.key_of(m), r.key_of(machine), q);
     Trail told;
-    const Resolution spoken = r.resolve(r.key_of(mill, stickout), r.key_of(m), r.key_of(machine), q, trail ? *trail : told);
+    const Resolution spoken =
+        r.resolve(r.key_of(mill, stickout), r.key_of(m), r.key_of(machine), q, trail ? *trail : told);
     // Both ways the same.
     CHECK(silent.source == spoken.source);
     if (silent.found()) {
@@ -141,7 +142,8 @@ TEST_CASE("a recipe says where cutter and what it was made for differ") {
   r.diameter_mm = 12;
   std::vector<std::string> codes;
   for (const Message& m : check_recipe(r, s.mill)) codes.push_back(m.code);
-  for (const char* code : {"recipe_other_kind", "recipe_other_size", "recipe_other_tool_material"}) CHECK(std::count(codes.begin(), codes.end(), code) == 1);
+  for (const char* code : {"recipe_other_kind", "recipe_other_size", "recipe_other_tool_material"})
+    CHECK(std::count(codes.begin(), codes.end(), code) == 1);
   CHECK(check_recipe(s.recipe("fits", 80), s.mill).empty());
 }
 

@@ -8,7 +8,8 @@
 
 using namespace pecorra;
 
-TEST_CASE("every kind × tool material × group × operation that the kind can do has values, or a stated reason why not") {
+TEST_CASE(
+    "every kind × tool material × group × operation that the kind can do has values, or a stated reason why not") {
   int answered = 0, refused = 0;
   for (const CutterKind kind : cutter_kinds())
     for (std::size_t t = 0; t <= choices_of<ToolMaterial>().size(); ++t)
@@ -52,8 +53,8 @@ TEST_CASE("every kind × tool material × group × operation that the kind can d
   CHECK(refused > 1000);
 }
 
-// Ranges as handbooks of the trade share them (cutting speeds and feeds of tables in machining handbooks), from memory. The
-// value stands in the lower half.
+// Ranges as handbooks of the trade share them (cutting speeds and feeds of tables in machining handbooks), from memory.
+// The value stands in the lower half.
 TEST_CASE("starter values stand in the lower half of handbook ranges") {
   using enum CutterKind;
   using T = ToolMaterial;
@@ -66,30 +67,52 @@ TEST_CASE("starter values stand in the lower half of handbook ranges") {
     O operation;
     double diameter, vc_low, vc_high, feed_low, feed_high;
   };
-  const Range ranges[] = {
-      {end_mill, T::hss, G::P, O::side_rough, 10, 20, 35, 0.02, 0.06},       {end_mill, T::hss, G::M, O::side_rough, 10, 10, 20, 0.02, 0.05},
-      {end_mill, T::hss, G::K, O::side_rough, 10, 18, 30, 0.03, 0.08},       {end_mill, T::hss, G::N, O::side_rough, 10, 60, 150, 0.03, 0.1},
-      {end_mill, T::hss, G::S, O::side_rough, 10, 4, 10, 0.015, 0.04},       {end_mill, T::carbide, G::P, O::side_rough, 10, 80, 200, 0.03, 0.08},
-      {end_mill, T::carbide, G::P, O::side_rough, 20, 80, 200, 0.05, 0.15},  {end_mill, T::carbide, G::M, O::side_rough, 10, 50, 100, 0.02, 0.06},
-      {end_mill, T::carbide, G::K, O::side_rough, 10, 80, 180, 0.03, 0.1},   {end_mill, T::carbide, G::N, O::side_rough, 10, 200, 600, 0.04, 0.12},
-      {end_mill, T::carbide, G::S, O::side_rough, 10, 20, 50, 0.015, 0.05},  {end_mill, T::carbide, G::H, O::side_rough, 10, 40, 100, 0.01, 0.04},
-      {end_mill, T::carbide, G::P, O::slot, 10, 60, 150, 0.02, 0.06},        {end_mill, T::carbide, G::wood, O::side_rough, 10, 300, 900, 0.08, 0.3},
-      {ball, T::carbide, G::P, O::surface_finish, 10, 100, 260, 0.02, 0.08}, {face_mill, T::carbide_insert, G::P, O::face, 63, 120, 300, 0.08, 0.25},
-      {face_mill, T::carbide_insert, G::M, O::face, 63, 80, 200, 0.06, 0.2}, {face_mill, T::carbide_insert, G::K, O::face, 63, 120, 280, 0.1, 0.3},
-      {face_mill, T::carbide_insert, G::N, O::face, 63, 300, 1000, 0.1, 0.3}, {high_feed, T::carbide_insert, G::P, O::pocket_rough, 20, 100, 250, 0.3, 1.5},
-      {face_mill, T::cermet, G::P, O::face, 63, 120, 280, 0.08, 0.2},        {face_mill, T::ceramic, G::K, O::face, 63, 300, 800, 0.08, 0.25},
-      {face_mill, T::cbn, G::K, O::face, 63, 400, 1000, 0.08, 0.25},         {face_mill, T::cbn, G::H, O::face, 63, 80, 200, 0.03, 0.15},
-      {face_mill, T::pcd, G::N, O::face, 63, 400, 2000, 0.08, 0.3},          {chamfer_mill, T::carbide, G::P, O::chamfer, 10, 70, 180, 0.02, 0.06},
-      {thread_mill, T::carbide, G::P, O::thread_mill, 10, 60, 150, 0.02, 0.08}, {engraver, T::carbide, G::P, O::engrave, 3, 60, 160, 0.004, 0.02},
-      {step_drill, T::hss, G::P, O::drill, 10, 15, 30, 0.08, 0.2},           {step_drill, T::hss, G::M, O::drill, 10, 8, 18, 0.06, 0.18},
-      {step_drill, T::hss, G::K, O::drill, 10, 15, 30, 0.1, 0.25},           {step_drill, T::hss, G::N, O::drill, 10, 40, 100, 0.1, 0.25},
-      {drill, T::carbide, G::P, O::drill, 10, 60, 110, 0.1, 0.25},           {spot_drill, T::carbide, G::P, O::spot, 10, 40, 100, 0.04, 0.12},
-      {centre_drill, T::hss, G::P, O::centre, 6.3, 8, 20, 0.02, 0.06},       {reamer, T::hss, G::P, O::ream, 10, 3, 8, 0.1, 0.3},
-      {reamer, T::hss, G::K, O::ream, 10, 3, 8, 0.15, 0.4},                  {reamer, T::hss, G::N, O::ream, 10, 8, 20, 0.15, 0.4},
-      {reamer, T::carbide, G::P, O::ream, 10, 10, 30, 0.1, 0.3},             {tap, T::hss_co, G::P, O::tap, 8, 6, 15, 1.24, 1.27},
-      {tap, T::hss_co, G::M, O::tap, 8, 3, 8, 1.24, 1.27},                   {tap, T::hss_co, G::N, O::tap, 8, 15, 30, 1.24, 1.27},
-      {countersink, T::hss, G::P, O::countersink, 20, 8, 20, 0.08, 0.25},    {countersink, T::hss, G::N, O::countersink, 20, 25, 60, 0.1, 0.4},
-      {boring_bar, T::carbide_insert, G::P, O::bore, 32, 100, 220, 0.05, 0.15}, {counterbore, T::hss, G::P, O::counterbore, 11, 8, 20, 0.05, 0.15}};
+  const Range ranges[] = {{end_mill, T::hss, G::P, O::side_rough, 10, 20, 35, 0.02, 0.06},
+                          {end_mill, T::hss, G::M, O::side_rough, 10, 10, 20, 0.02, 0.05},
+                          {end_mill, T::hss, G::K, O::side_rough, 10, 18, 30, 0.03, 0.08},
+                          {end_mill, T::hss, G::N, O::side_rough, 10, 60, 150, 0.03, 0.1},
+                          {end_mill, T::hss, G::S, O::side_rough, 10, 4, 10, 0.015, 0.04},
+                          {end_mill, T::carbide, G::P, O::side_rough, 10, 80, 200, 0.03, 0.08},
+                          {end_mill, T::carbide, G::P, O::side_rough, 20, 80, 200, 0.05, 0.15},
+                          {end_mill, T::carbide, G::M, O::side_rough, 10, 50, 100, 0.02, 0.06},
+                          {end_mill, T::carbide, G::K, O::side_rough, 10, 80, 180, 0.03, 0.1},
+                          {end_mill, T::carbide, G::N, O::side_rough, 10, 200, 600, 0.04, 0.12},
+                          {end_mill, T::carbide, G::S, O::side_rough, 10, 20, 50, 0.015, 0.05},
+                          {end_mill, T::carbide, G::H, O::side_rough, 10, 40, 100, 0.01, 0.04},
+                          {end_mill, T::carbide, G::P, O::slot, 10, 60, 150, 0.02, 0.06},
+                          {end_mill, T::carbide, G::wood, O::side_rough, 10, 300, 900, 0.08, 0.3},
+                          {ball, T::carbide, G::P, O::surface_finish, 10, 100, 260, 0.02, 0.08},
+                          {face_mill, T::carbide_insert, G::P, O::face, 63, 120, 300, 0.08, 0.25},
+                          {face_mill, T::carbide_insert, G::M, O::face, 63, 80, 200, 0.06, 0.2},
+                          {face_mill, T::carbide_insert, G::K, O::face, 63, 120, 280, 0.1, 0.3},
+                          {face_mill, T::carbide_insert, G::N, O::face, 63, 300, 1000, 0.1, 0.3},
+                          {high_feed, T::carbide_insert, G::P, O::pocket_rough, 20, 100, 250, 0.3, 1.5},
+                          {face_mill, T::cermet, G::P, O::face, 63, 120, 280, 0.08, 0.2},
+                          {face_mill, T::ceramic, G::K, O::face, 63, 300, 800, 0.08, 0.25},
+                          {face_mill, T::cbn, G::K, O::face, 63, 400, 1000, 0.08, 0.25},
+                          {face_mill, T::cbn, G::H, O::face, 63, 80, 200, 0.03, 0.15},
+                          {face_mill, T::pcd, G::N, O::face, 63, 400, 2000, 0.08, 0.3},
+                          {chamfer_mill, T::carbide, G::P, O::chamfer, 10, 70, 180, 0.02, 0.06},
+                          {thread_mill, T::carbide, G::P, O::thread_mill, 10, 60, 150, 0.02, 0.08},
+                          {engraver, T::carbide, G::P, O::engrave, 3, 60, 160, 0.004, 0.02},
+                          {step_drill, T::hss, G::P, O::drill, 10, 15, 30, 0.08, 0.2},
+                          {step_drill, T::hss, G::M, O::drill, 10, 8, 18, 0.06, 0.18},
+                          {step_drill, T::hss, G::K, O::drill, 10, 15, 30, 0.1, 0.25},
+                          {step_drill, T::hss, G::N, O::drill, 10, 40, 100, 0.1, 0.25},
+                          {drill, T::carbide, G::P, O::drill, 10, 60, 110, 0.1, 0.25},
+                          {spot_drill, T::carbide, G::P, O::spot, 10, 40, 100, 0.04, 0.12},
+                          {centre_drill, T::hss, G::P, O::centre, 6.3, 8, 20, 0.02, 0.06},
+                          {reamer, T::hss, G::P, O::ream, 10, 3, 8, 0.1, 0.3},
+                          {reamer, T::hss, G::K, O::ream, 10, 3, 8, 0.15, 0.4},
+                          {reamer, T::hss, G::N, O::ream, 10, 8, 20, 0.15, 0.4},
+                          {reamer, T::carbide, G::P, O::ream, 10, 10, 30, 0.1, 0.3},
+                          {tap, T::hss_co, G::P, O::tap, 8, 6, 15, 1.24, 1.27},
+                          {tap, T::hss_co, G::M, O::tap, 8, 3, 8, 1.24, 1.27},
+                          {tap, T::hss_co, G::N, O::tap, 8, 15, 30, 1.24, 1.27},
+                          {countersink, T::hss, G::P, O::countersink, 20, 8, 20, 0.08, 0.25},
+                          {countersink, T::hss, G::N, O::countersink, 20, 25, 60, 0.1, 0.4},
+                          {boring_bar, T::carbide_insert, G::P, O::bore, 32, 100, 220, 0.05, 0.15},
+                          {counterbore, T::hss, G::P, O::counterbore, 11, 8, 20, 0.05, 0.15}};
   CHECK(std::size(ranges) >= 30);
   for (const Range& r : ranges) {
     StarterQuestion q;
@@ -99,7 +122,8 @@ TEST_CASE("starter values stand in the lower half of handbook ranges") {
     q.operation = r.operation;
     q.diameter_mm = r.diameter;
     q.pitch_mm = 1.25;
-    INFO(label_of(r.kind) << " of " << label_of(r.tool) << " in " << key_of(r.group) << ", " << label_of(r.operation) << ", D " << r.diameter);
+    INFO(label_of(r.kind) << " of " << label_of(r.tool) << " in " << key_of(r.group) << ", " << label_of(r.operation)
+                          << ", D " << r.diameter);
     const auto v = starter_values(q);
     REQUIRE(v.has_value());
     CHECK(v->vc_m_min >= r.vc_low);
@@ -132,7 +156,9 @@ TEST_CASE("a rule answers only where no row fits, is a guess, and says so; a tap
   const Cutter mill = proposed_cutter(CutterKind::end_mill, 10);
   Query q;
   Trail trail;
-  const auto ask = [&](const Resolver& r, const Cutter& c, const WorkMaterial& m, Trail& t) { return r.resolve(r.key_of(c), r.key_of(m), r.key_of(machine), q, t); };
+  const auto ask = [&](const Resolver& r, const Cutter& c, const WorkMaterial& m, Trail& t) {
+    return r.resolve(r.key_of(c), r.key_of(m), r.key_of(machine), q, t);
+  };
   CHECK(ask(with, mill, steel, trail).source == SourceKind::shop_table);
   trail.clear();
   const Resolution guess = ask(with, mill, cast, trail);

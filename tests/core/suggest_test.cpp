@@ -84,9 +84,14 @@ TEST_CASE("for random cuts each change gets inside, is the smallest of its input
         put(s.property, s.value, now.results, changed, changed_held);
         const CutReport there = CutModel(c, changed_held, m, on).at(changed);
         CHECK(find(there, h.limit)->tightest() <= target + 1e-6);
-        for (const Headroom& other : there.headroom) CHECK(other.tightest() <= std::max(1.0, find(now, other.limit)->tightest()) + 1e-6);
+        for (const Headroom& other : there.headroom)
+          CHECK(other.tightest() <= std::max(1.0, find(now, other.limit)->tightest()) + 1e-6);
         // Half of the change would not do.
-        const auto from = s.property == "stickout_mm" ? held.stickout_mm : s.property == "ae_mm" ? cut.ae_mm : s.property == "ap_mm" ? cut.ap_mm : s.property == "fz_mm" ? now.results.fz_mm : now.results.vc_m_min;
+        const auto from = s.property == "stickout_mm" ? held.stickout_mm
+                          : s.property == "ae_mm"     ? cut.ae_mm
+                          : s.property == "ap_mm"     ? cut.ap_mm
+                          : s.property == "fz_mm"     ? now.results.fz_mm
+                                                      : now.results.vc_m_min;
         if (std::abs(s.value - *from) > 0.2) {
           Cut half = cut;
           Assembly half_held = held;
@@ -149,5 +154,6 @@ TEST_CASE("the worst place of the path counts: a cut that is fine beside a wall 
   alone.ae_mm = width_in_corner_mm(12, 4, std::numbers::pi / 2);
   CHECK(h.worst_used == Approx(find(model.at(alone), Limit::spindle_power)->used));
   CHECK(corner.results.pc_kw == wall.results.pc_kw);
-  for (std::size_t i = 1; i < corner.headroom.size(); ++i) CHECK(corner.headroom[i - 1].tightest() >= corner.headroom[i].tightest());
+  for (std::size_t i = 1; i < corner.headroom.size(); ++i)
+    CHECK(corner.headroom[i - 1].tightest() >= corner.headroom[i].tightest());
 }

@@ -25,12 +25,33 @@ TEST_CASE("threads are known by the ways people write them") {
     const char* designation;
     double major, pitch;
   };
-  for (const Written& w : {Written{"M8", "M8", 8, 1.25}, {"m8", "M8", 8, 1.25}, {" M 8 ", "M8", 8, 1.25}, {"M8x1.25", "M8", 8, 1.25}, {"M10x1", "M10×1", 10, 1}, {"M10×1", "M10×1", 10, 1},
-                           {"M10X1,25", "M10×1.25", 10, 1.25}, {"M2.5", "M2.5", 2.5, 0.45}, {"M2,5", "M2.5", 2.5, 0.45}, {"M1.6", "M1.6", 1.6, 0.35}, {"M64", "M64", 64, 6},
-                           {"1/4-20 UNC", "1/4-20 UNC", 6.35, 1.27}, {"1/4-20", "1/4-20 UNC", 6.35, 1.27}, {"1/4 UNC", "1/4-20 UNC", 6.35, 1.27}, {"1/4-28", "1/4-28 UNF", 6.35, 25.4 / 28},
-                           {"#10-32", "#10-32 UNF", 4.826, 25.4 / 32}, {"#10-24 UNC", "#10-24 UNC", 4.826, 25.4 / 24}, {"1-1/8-7 unc", "1-1/8-7 UNC", 28.575, 25.4 / 7}, {"1-8", "1-8 UNC", 25.4, 25.4 / 8},
-                           {"1/4-32 UNEF", "1/4-32 UNEF", 6.35, 25.4 / 32}, {"G1/2", "G1/2", 20.955, 25.4 / 14}, {"g 1/2", "G1/2", 20.955, 25.4 / 14}, {"G1-1/4", "G1-1/4", 41.91, 25.4 / 11},
-                           {"Rc 3/8", "Rc 3/8", 16.662, 25.4 / 19}, {"R1/2", "Rc 1/2", 20.955, 25.4 / 14}, {"1/2 NPT", "1/2 NPT", 21.336, 25.4 / 14}, {"1/2-14 NPT", "1/2 NPT", 21.336, 25.4 / 14},
+  for (const Written& w : {Written{"M8", "M8", 8, 1.25},
+                           {"m8", "M8", 8, 1.25},
+                           {" M 8 ", "M8", 8, 1.25},
+                           {"M8x1.25", "M8", 8, 1.25},
+                           {"M10x1", "M10×1", 10, 1},
+                           {"M10×1", "M10×1", 10, 1},
+                           {"M10X1,25", "M10×1.25", 10, 1.25},
+                           {"M2.5", "M2.5", 2.5, 0.45},
+                           {"M2,5", "M2.5", 2.5, 0.45},
+                           {"M1.6", "M1.6", 1.6, 0.35},
+                           {"M64", "M64", 64, 6},
+                           {"1/4-20 UNC", "1/4-20 UNC", 6.35, 1.27},
+                           {"1/4-20", "1/4-20 UNC", 6.35, 1.27},
+                           {"1/4 UNC", "1/4-20 UNC", 6.35, 1.27},
+                           {"1/4-28", "1/4-28 UNF", 6.35, 25.4 / 28},
+                           {"#10-32", "#10-32 UNF", 4.826, 25.4 / 32},
+                           {"#10-24 UNC", "#10-24 UNC", 4.826, 25.4 / 24},
+                           {"1-1/8-7 unc", "1-1/8-7 UNC", 28.575, 25.4 / 7},
+                           {"1-8", "1-8 UNC", 25.4, 25.4 / 8},
+                           {"1/4-32 UNEF", "1/4-32 UNEF", 6.35, 25.4 / 32},
+                           {"G1/2", "G1/2", 20.955, 25.4 / 14},
+                           {"g 1/2", "G1/2", 20.955, 25.4 / 14},
+                           {"G1-1/4", "G1-1/4", 41.91, 25.4 / 11},
+                           {"Rc 3/8", "Rc 3/8", 16.662, 25.4 / 19},
+                           {"R1/2", "Rc 1/2", 20.955, 25.4 / 14},
+                           {"1/2 NPT", "1/2 NPT", 21.336, 25.4 / 14},
+                           {"1/2-14 NPT", "1/2 NPT", 21.336, 25.4 / 14},
                            {"1-11.5NPT", "1 NPT", 33.401, 25.4 / 11.5}}) {
     const Thread t = thread(w.text);
     INFO(w.text);
@@ -46,8 +67,24 @@ TEST_CASE("threads are known by the ways people write them") {
 }
 
 TEST_CASE("what is no thread is refused with what would be right") {
-  for (const auto& [text, says] : {std::pair{"M13", "nearest is M12"}, {"M8x2", "1.25, 1, 0.75"}, {"M15", "1.5, 1"}, {"M", "M8"}, {"Mx1", "M8"}, {"M8x", "pitch"}, {"M8xx1", "pitch"}, {"G1/3", "1/2"}, {"1/4-21", "1/4-20 UNC"},
-                                   {"1/4", "1/4-28 UNF"}, {"", "M8"}, {"thread", "M8"}, {"W1/2", "M8"}, {"1/5-20 UNC", "M8"}, {"1/4-20 UNF", "1/4-28 UNF"}, {"M1e3", "M8"}, {"Rc 5/8", "1/2"}, {"#10", "#10-24 UNC"}}) {
+  for (const auto& [text, says] : {std::pair{"M13", "nearest is M12"},
+                                   {"M8x2", "1.25, 1, 0.75"},
+                                   {"M15", "1.5, 1"},
+                                   {"M", "M8"},
+                                   {"Mx1", "M8"},
+                                   {"M8x", "pitch"},
+                                   {"M8xx1", "pitch"},
+                                   {"G1/3", "1/2"},
+                                   {"1/4-21", "1/4-20 UNC"},
+                                   {"1/4", "1/4-28 UNF"},
+                                   {"", "M8"},
+                                   {"thread", "M8"},
+                                   {"W1/2", "M8"},
+                                   {"1/5-20 UNC", "M8"},
+                                   {"1/4-20 UNF", "1/4-28 UNF"},
+                                   {"M1e3", "M8"},
+                                   {"Rc 5/8", "1/2"},
+                                   {"#10", "#10-24 UNC"}}) {
     const auto found = parse_thread(text);
     INFO(text);
     REQUIRE_FALSE(found.has_value());
@@ -70,12 +107,17 @@ TEST_CASE("tapping drills leave a minor diameter within the limits of ISO 965 fo
   }
 }
 
-TEST_CASE("pitches are those of ISO 261 and ASME B1.1, tapping drills those of ISO 2306 (typed from memory of the tables)") {
-  for (const auto& [text, drill] : {std::pair{"M3", 2.5}, {"M4", 3.3}, {"M5", 4.2}, {"M6", 5.0}, {"M8", 6.8}, {"M10", 8.5}, {"M12", 10.2}, {"M14", 12.0}, {"M16", 14.0}, {"M20", 17.5}, {"M24", 21.0}, {"M30", 26.5},
-                                    {"M36", 32.0}, {"M8x1", 7.0}, {"M10x1", 9.0}, {"M10x1.25", 8.8}, {"M12x1.25", 10.8}, {"M12x1.5", 10.5}, {"M16x1.5", 14.5}, {"M20x1.5", 18.5}})
+TEST_CASE(
+    "pitches are those of ISO 261 and ASME B1.1, tapping drills those of ISO 2306 (typed from memory of the tables)") {
+  for (const auto& [text, drill] :
+       {std::pair{"M3", 2.5}, {"M4", 3.3},        {"M5", 4.2},       {"M6", 5.0},       {"M8", 6.8},
+        {"M10", 8.5},         {"M12", 10.2},      {"M14", 12.0},     {"M16", 14.0},     {"M20", 17.5},
+        {"M24", 21.0},        {"M30", 26.5},      {"M36", 32.0},     {"M8x1", 7.0},     {"M10x1", 9.0},
+        {"M10x1.25", 8.8},    {"M12x1.25", 10.8}, {"M12x1.5", 10.5}, {"M16x1.5", 14.5}, {"M20x1.5", 18.5}})
     CHECK(thread(text).tapping_drill_mm == Approx(drill).margin(0.051));
   // Unified drills lie near major − pitch, as for metric threads (common practice, no source).
-  for (const char* text : {"#4-40", "#6-32", "#8-32", "#10-24", "#10-32", "1/4-20", "1/4-28", "5/16-18", "3/8-16", "7/16-14", "1/2-13", "5/8-11", "3/4-10", "7/8-9", "1-8", "1-1/4-7", "1-1/2-6"}) {
+  for (const char* text : {"#4-40", "#6-32", "#8-32", "#10-24", "#10-32", "1/4-20", "1/4-28", "5/16-18", "3/8-16",
+                           "7/16-14", "1/2-13", "5/8-11", "3/4-10", "7/8-9", "1-8", "1-1/4-7", "1-1/2-6"}) {
     const Thread t = thread(text);
     INFO(text);
     CHECK(t.tapping_drill_mm == Approx(t.major_mm - t.pitch_mm).margin(0.06 * t.major_mm));
@@ -90,7 +132,8 @@ TEST_CASE("a tap knows its thread and its tapping drill") {
   CHECK(tap.pitch_mm == Approx(1.25));
   CHECK(tapping_drill_mm(tap) == Approx(6.8));
   tap.tap_form = TapForm::form;
-  CHECK(tapping_drill_mm(tap) == Approx(7.375));  // major − pitch/2: 7.4 is what is drilled (common practice, no source)
+  CHECK(tapping_drill_mm(tap) ==
+        Approx(7.375));  // major − pitch/2: 7.4 is what is drilled (common practice, no source)
   tap.thread.clear();
   tap.tap_form = TapForm::cut;
   CHECK(tapping_drill_mm(tap) == Approx(6.75));
@@ -122,7 +165,9 @@ TEST_CASE("a tap knows its thread and its tapping drill") {
 }
 
 TEST_CASE("fine threads leave a minor diameter within the limits of ISO 965 for 6H as well") {
-  for (const char* text : {"M4x0.5", "M5x0.5", "M6x0.75", "M8x1", "M8x0.75", "M10x1.25", "M10x1", "M12x1.5", "M12x1.25", "M12x1", "M14x1.5", "M16x1.5", "M18x2", "M20x1.5", "M24x2", "M27x2", "M30x2", "M36x3", "M42x3", "M48x3", "M64x4"}) {
+  for (const char* text : {"M4x0.5",  "M5x0.5",   "M6x0.75", "M8x1",    "M8x0.75", "M10x1.25", "M10x1",
+                           "M12x1.5", "M12x1.25", "M12x1",   "M14x1.5", "M16x1.5", "M18x2",    "M20x1.5",
+                           "M24x2",   "M27x2",    "M30x2",   "M36x3",   "M42x3",   "M48x3",    "M64x4"}) {
     const Thread t = thread(text);
     const double p = t.pitch_mm, basic = t.major_mm - 1.082532 * p;
     const double tolerance = (p <= 0.8 ? 433 * p - 190 * std::pow(p, 1.22) : 230 * std::pow(p, 0.7)) / 1000;
@@ -133,14 +178,29 @@ TEST_CASE("fine threads leave a minor diameter within the limits of ISO 965 for 
   }
 }
 
-TEST_CASE("pipe threads have the diameters and threads per inch of ISO 228-1 and ASME B1.20.1, and drills inside them") {
+TEST_CASE(
+    "pipe threads have the diameters and threads per inch of ISO 228-1 and ASME B1.20.1, and drills inside them") {
   // Outside diameters in mm and threads per inch, typed a second time from memory of the tables.
   struct Pipe {
     const char* text;
     double major, tpi;
   };
-  for (const Pipe& p : {Pipe{"G1/8", 9.728, 28}, {"G1/4", 13.157, 19}, {"G3/8", 16.662, 19}, {"G1/2", 20.955, 14}, {"G3/4", 26.441, 14}, {"G1", 33.249, 11}, {"G1-1/4", 41.910, 11}, {"G1-1/2", 47.803, 11}, {"G2", 59.614, 11},
-                        {"1/8 NPT", 10.287, 27}, {"1/4 NPT", 13.716, 18}, {"3/8 NPT", 17.145, 18}, {"1/2 NPT", 21.336, 14}, {"3/4 NPT", 26.67, 14}, {"1 NPT", 33.401, 11.5}, {"2 NPT", 60.325, 11.5}}) {
+  for (const Pipe& p : {Pipe{"G1/8", 9.728, 28},
+                        {"G1/4", 13.157, 19},
+                        {"G3/8", 16.662, 19},
+                        {"G1/2", 20.955, 14},
+                        {"G3/4", 26.441, 14},
+                        {"G1", 33.249, 11},
+                        {"G1-1/4", 41.910, 11},
+                        {"G1-1/2", 47.803, 11},
+                        {"G2", 59.614, 11},
+                        {"1/8 NPT", 10.287, 27},
+                        {"1/4 NPT", 13.716, 18},
+                        {"3/8 NPT", 17.145, 18},
+                        {"1/2 NPT", 21.336, 14},
+                        {"3/4 NPT", 26.67, 14},
+                        {"1 NPT", 33.401, 11.5},
+                        {"2 NPT", 60.325, 11.5}}) {
     const Thread t = thread(p.text);
     INFO(p.text);
     CHECK(t.major_mm == Approx(p.major));
@@ -148,6 +208,7 @@ TEST_CASE("pipe threads have the diameters and threads per inch of ISO 228-1 and
     CHECK(t.pitch_mm == Approx(25.4 / p.tpi));
     // The drill leaves a thread: less than the pitch line, more than the ground of the thread.
     CHECK(t.tapping_drill_mm < t.major_mm - 0.5 * t.pitch_mm);
-    CHECK(t.tapping_drill_mm > t.major_mm - (t.tapped_taper ? 2.1 : 1.55) * t.pitch_mm);  // a taper thread narrows below its mouth
+    CHECK(t.tapping_drill_mm >
+          t.major_mm - (t.tapped_taper ? 2.1 : 1.55) * t.pitch_mm);  // a taper thread narrows below its mouth
   }
 }

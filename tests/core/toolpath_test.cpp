@@ -5,9 +5,9 @@
 #include <numbers>
 #include <set>
 
+#include "../support/sample_job.h"
 #include "core/cutter/kinds/drills.h"
 #include "core/toolpath/toolpath.h"
-#include "../support/sample_job.h"
 
 using namespace pecorra;
 
@@ -30,7 +30,8 @@ void walk(const Toolpath& path, Visit visit) {
     for (int k = 0; k <= pieces; ++k) {
       const double t = static_cast<double>(k) / pieces;
       const Point2 at = m.shape == MoveShape::line ? Point2{a.x + (m.x - a.x) * t, a.y + (m.y - a.y) * t}
-                                                   : Point2{m.centre_x + r * std::cos(start + swept * t), m.centre_y + r * std::sin(start + swept * t)};
+                                                   : Point2{m.centre_x + r * std::cos(start + swept * t),
+                                                            m.centre_y + r * std::sin(start + swept * t)};
       visit(m, at, a.z + (m.z - a.z) * t);
     }
   }
@@ -43,7 +44,8 @@ double distance_outside(const Contour& outline, Point2 p) {
   bool inside = false;
   for (std::size_t i = 0; i < ring.size(); ++i) {
     const Point2 a = ring[i], b = ring[(i + 1) % ring.size()];
-    const double dx = b.x - a.x, dy = b.y - a.y, t = std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / (dx * dx + dy * dy), 0.0, 1.0);
+    const double dx = b.x - a.x, dy = b.y - a.y,
+                 t = std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / (dx * dx + dy * dy), 0.0, 1.0);
     nearest = std::min(nearest, std::hypot(p.x - a.x - t * dx, p.y - a.y - t * dy));
     if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (p.y - a.y) / (b.y - a.y) * dx) inside = !inside;
   }
@@ -80,7 +82,7 @@ TEST_CASE("passes divide depth and stock evenly and stay within the conditions")
     if (m.kind == MoveKind::cut) depths.insert(m.z);
     if (m.kind == MoveKind::plunge) ++plunges[m.z];
   }
-  CHECK(depths == std::set<double>{-10, -5});  // ap 6 → two levels of 5
+  CHECK(depths == std::set<double>{-10, -5});                // ap 6 → two levels of 5
   for (const auto& [z, count] : plunges) CHECK(count == 2);  // 5 of stock at ae 3 → two passes
 }
 
@@ -92,7 +94,8 @@ TEST_CASE("climb milling keeps the part on the right, conventional on the left")
     const Toolpath path = made(job, o);
     double area = 0;
     for (std::size_t i = 1; i < path.moves.size(); ++i)
-      if (path.moves[i].kind == MoveKind::cut) area += path.moves[i - 1].x * path.moves[i].y - path.moves[i].x * path.moves[i - 1].y;
+      if (path.moves[i].kind == MoveKind::cut)
+        area += path.moves[i - 1].x * path.moves[i].y - path.moves[i].x * path.moves[i - 1].y;
     CHECK((area < 0) == climb);  // clockwise around the part
   }
 }
@@ -185,7 +188,8 @@ TEST_CASE("along an open line, down and back") {
     const auto points = flattened(job.drawing.contours[1], 0.001);
     for (std::size_t i = 1; i < points.size(); ++i) {
       const double dx = points[i].x - points[i - 1].x, dy = points[i].y - points[i - 1].y;
-      const double t = std::clamp(((at.x - points[i - 1].x) * dx + (at.y - points[i - 1].y) * dy) / (dx * dx + dy * dy), 0.0, 1.0);
+      const double t =
+          std::clamp(((at.x - points[i - 1].x) * dx + (at.y - points[i - 1].y) * dy) / (dx * dx + dy * dy), 0.0, 1.0);
       nearest = std::min(nearest, std::hypot(at.x - points[i - 1].x - t * dx, at.y - points[i - 1].y - t * dy));
     }
     CHECK(nearest < 0.01);
@@ -216,7 +220,9 @@ TEST_CASE("drilling goes to the full diameter, through, and pecks") {
 
 TEST_CASE("time is length over feed") {
   Toolpath path;
-  path.moves = {{MoveKind::rapid, MoveShape::line, 0, 0, 0, 0, 0, 0}, {MoveKind::cut, MoveShape::line, 100, 0, 0, 0, 0, 200}, {MoveKind::rapid, MoveShape::line, 100, 50, 0, 0, 0, 0}};
+  path.moves = {{MoveKind::rapid, MoveShape::line, 0, 0, 0, 0, 0, 0},
+                {MoveKind::cut, MoveShape::line, 100, 0, 0, 0, 0, 200},
+                {MoveKind::rapid, MoveShape::line, 100, 50, 0, 0, 0, 0}};
   CHECK(figures_of(path, {5000, 0}).minutes == Approx(0.5 + 0.01));
   CHECK(figures_of(path, {5000, 0}).cut_mm == Approx(100));
   // Up and down goes at a speed of its own, at the same time as the plane: the slower of the two counts.
@@ -255,7 +261,8 @@ TEST_CASE("drawings know their lines, bounds and holes") {
   const Box b = bounds(job.drawing);
   CHECK(b.high_x == Approx(100));
   CHECK(b.high_y == Approx(60));
-  CHECK(signed_area(flattened(job.drawing.contours[0], 0.001)) == Approx(100 * 60 - (4 - std::numbers::pi) * 64).epsilon(1e-4));
+  CHECK(signed_area(flattened(job.drawing.contours[0], 0.001)) ==
+        Approx(100 * 60 - (4 - std::numbers::pi) * 64).epsilon(1e-4));
 }
 
 TEST_CASE("a lead feed of its own is used into and out of the cut, and nowhere else") {

@@ -21,7 +21,8 @@ std::string slurp(const std::string& name) {
 double length(const Contour& contour) {
   const auto points = flattened(contour, 0.0001);
   double sum = 0;
-  for (std::size_t i = 1; i < points.size(); ++i) sum += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
+  for (std::size_t i = 1; i < points.size(); ++i)
+    sum += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
   if (contour.closed) sum += std::hypot(points.back().x - points.front().x, points.back().y - points.front().y);
   return sum;
 }
@@ -44,7 +45,8 @@ TEST_CASE("what a general DXF library wrote is found, with its sizes") {
         double x, y, d;
         words >> x >> y >> d;
         bool found = false;
-        for (const Circle& c : reading->drawing.circles) found = found || (std::abs(c.x - x) < 1e-6 && std::abs(c.y - y) < 1e-6 && std::abs(c.diameter_mm - d) < 1e-6);
+        for (const Circle& c : reading->drawing.circles)
+          found = found || (std::abs(c.x - x) < 1e-6 && std::abs(c.y - y) < 1e-6 && std::abs(c.diameter_mm - d) < 1e-6);
         INFO(line);
         CHECK(found);
         ++circles;
@@ -56,7 +58,8 @@ TEST_CASE("what a general DXF library wrote is found, with its sizes") {
         for (const Contour& c : reading->drawing.contours) {
           if (c.closed != (closed == "closed")) continue;
           const double area = c.closed ? std::abs(signed_area(flattened(c, 0.0001))) : 0;
-          found = found || (std::abs(length(c) - wanted_length) < 0.02 && std::abs(area - wanted_area) < 0.005 * wanted_length);
+          found = found ||
+                  (std::abs(length(c) - wanted_length) < 0.02 && std::abs(area - wanted_area) < 0.005 * wanted_length);
         }
         INFO(line);
         CHECK(found);
@@ -95,7 +98,8 @@ TEST_CASE("broken files end in a message") {
   CHECK_FALSE(read_dxf(std::string("binary\r\n\x1a\0\0\0", 12)).has_value());
   CHECK_FALSE(read_dxf("0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n").has_value());
   const std::string plate = slurp("plate.dxf");
-  for (std::size_t cut = 0; cut < plate.size(); cut += plate.size() / 97 + 1) static_cast<void>(read_dxf(plate.substr(0, cut)));
+  for (std::size_t cut = 0; cut < plate.size(); cut += plate.size() / 97 + 1)
+    static_cast<void>(read_dxf(plate.substr(0, cut)));
   // Every 31st byte replaced, one at a time.
   for (std::size_t at = 0; at < plate.size(); at += 31) {
     std::string broken = plate;
@@ -108,8 +112,10 @@ TEST_CASE("broken files end in a message") {
 }
 
 TEST_CASE("blocks inside themselves do not hang") {
-  std::string text = "0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n2\nA\n10\n0\n20\n0\n0\nINSERT\n2\nA\n10\n1\n20\n1\n0\nCIRCLE\n10\n0\n20\n0\n40\n2\n0\nENDBLK\n0\nENDSEC\n"
-                     "0\nSECTION\n2\nENTITIES\n0\nINSERT\n2\nA\n10\n0\n20\n0\n0\nENDSEC\n0\nEOF\n";
+  std::string text =
+      "0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n2\nA\n10\n0\n20\n0\n0\nINSERT\n2\nA\n10\n1\n20\n1\n0\nCIRCLE\n10\n0\n20\n0\n40"
+      "\n2\n0\nENDBLK\n0\nENDSEC\n"
+      "0\nSECTION\n2\nENTITIES\n0\nINSERT\n2\nA\n10\n0\n20\n0\n0\nENDSEC\n0\nEOF\n";
   const auto reading = read_dxf(text);
   if (reading) CHECK(reading->drawing.circles.size() < 100);
 }

@@ -6,13 +6,13 @@
 #include <cstring>
 #include <random>
 
+#include "../support/random_cutters.h"
+#include "../support/sample_job.h"
 #include "core/base/decimal.h"
 #include "core/cutter/name_pattern.h"
 #include "formats/json/body.h"
 #include "formats/json/objects.h"
 #include "formats/json/quick_read.h"
-#include "../support/random_cutters.h"
-#include "../support/sample_job.h"
 
 using namespace pecorra;
 
@@ -195,14 +195,17 @@ TEST_CASE("holders and assemblies come back as they were, and what is wrong in t
   round_trip(a);
 
   FormatFaults faults;
-  const auto read = object_from_body<Holder>(R"({"name": "x", "machine_side": "taper_41_a", "stations": [[0, 50], [1]]})", faults);
+  const auto read =
+      object_from_body<Holder>(R"({"name": "x", "machine_side": "taper_41_a", "stations": [[0, 50], [1]]})", faults);
   REQUIRE(read.has_value());
   REQUIRE(faults.size() == 2);
   CHECK(faults[0].line().find("taper_40_a") != std::string::npos);
   CHECK(faults[1].key == "stations");
   CHECK(read->stations.size() == 1);
   faults.clear();
-  const auto cutter = object_from_body<Cutter>(R"({"kind": "barrel", "shank_sections": [[1, 2]], "outline": "none", "through_coolant": "yes", "in_stock": 1.5, "shank_form": "flatt"})", faults);
+  const auto cutter = object_from_body<Cutter>(
+      R"({"kind": "barrel", "shank_sections": [[1, 2]], "outline": "none", "through_coolant": "yes", "in_stock": 1.5, "shank_form": "flatt"})",
+      faults);
   REQUIRE(cutter.has_value());
   CHECK(faults.size() == 4);
   CHECK(cutter->kind == CutterKind::barrel);
@@ -226,12 +229,16 @@ TEST_CASE("decimals are read and written to the same value as the standard libra
     INFO(written);
     CHECK(std::strtod(written.c_str(), nullptr) == value);
     char shortest[40];
-    CHECK(written.size() <= static_cast<std::size_t>(std::to_chars(shortest, shortest + sizeof shortest, value).ptr - shortest) + 4);  // 1e+10 is shorter than its digits
+    CHECK(written.size() <=
+          static_cast<std::size_t>(std::to_chars(shortest, shortest + sizeof shortest, value).ptr - shortest) +
+              4);  // 1e+10 is shorter than its digits
     double read = 0;
     const char* end = read_decimal(written.data(), written.data() + written.size(), read);
     if (end == written.data() + written.size()) CHECK(read == value);
   };
-  for (const double value : {0.0, -0.0, 1.0, -12.0, 0.1, 0.001, 0.0005, 0.05, 6.35, 11.1125, 2.718281828459045, 1e15, 1e22, 123456789.125, 0.30000000000000004, -0.125, 99999999999.999, 1e-300}) check(value);
+  for (const double value : {0.0, -0.0, 1.0, -12.0, 0.1, 0.001, 0.0005, 0.05, 6.35, 11.1125, 2.718281828459045, 1e15,
+                             1e22, 123456789.125, 0.30000000000000004, -0.125, 99999999999.999, 1e-300})
+    check(value);
   for (int i = 0; i < 20000; ++i) {
     check(static_cast<double>(random() % 100000000) / 1000);
     check(-static_cast<double>(random() % 100000000) / 10000);
@@ -276,8 +283,9 @@ TEST_CASE("an object read quickly is the object read strictly, and what is odd i
   m.typed = {{"hardness_hb", "190 HB"}};
   round_trip(m);
   CHECK(quickly<WorkMaterial>(body_of(m)) == m);
-  for (const char* odd : {"", "{", "[]", "null", R"({"name": 7})", R"({"vdi_group": 2.5})", R"({"group": "Q"})", R"({"cut_here": "yes"})", R"({"hardness_hb": "hard"})", R"({"id": "x"})", R"({"typed": []})", R"({"colour": "red"})",
-                          R"({"name": null})"}) {
+  for (const char* odd : {"", "{", "[]", "null", R"({"name": 7})", R"({"vdi_group": 2.5})", R"({"group": "Q"})",
+                          R"({"cut_here": "yes"})", R"({"hardness_hb": "hard"})", R"({"id": "x"})", R"({"typed": []})",
+                          R"({"colour": "red"})", R"({"name": null})"}) {
     INFO(odd);
     CHECK_FALSE(quickly<WorkMaterial>(odd).has_value());
   }
@@ -317,8 +325,11 @@ TEST_CASE("a table read quickly is the table read strictly, and what is odd is l
   CHECK(*quick == t);
 
   // Not as this program writes it: refused here, and the strict reader names the place.
-  for (const auto& [right, wrong] : {std::pair{"\"vc_m_min\":1,", "\"vc_m_min\":\"fast\","}, {"\"kind\":\"drill\"", "\"kind\":\"gimlet\""}, {"\"flutes\":2", "\"flutes\":2.5"},
-                                     {"\"proven\":true", "\"proven\":1"}, {"\"rows\":[", "\"lines\":["}}) {
+  for (const auto& [right, wrong] : {std::pair{"\"vc_m_min\":1,", "\"vc_m_min\":\"fast\","},
+                                     {"\"kind\":\"drill\"", "\"kind\":\"gimlet\""},
+                                     {"\"flutes\":2", "\"flutes\":2.5"},
+                                     {"\"proven\":true", "\"proven\":1"},
+                                     {"\"rows\":[", "\"lines\":["}}) {
     std::string changed = body;
     const std::size_t at = changed.find(right);
     INFO(right);
@@ -342,7 +353,9 @@ TEST_CASE("a table read quickly is the table read strictly, and what is odd is l
 TEST_CASE("a job comes back with drawing, cutters, copies of values and their trail") {
   Job job = test::plate_job();
   job.operations = {test::profile_operation(), test::drilling_operation()};
-  job.operations[0].taken.trail = {{"source", {{"vc_m_min", 110.0}, {"table", std::string("Our own")}}, {Id{1, 2}, Id{3, 4}}}, {"result", {{"n_rpm", 3000.0}}, {}}};
+  job.operations[0].taken.trail = {
+      {"source", {{"vc_m_min", 110.0}, {"table", std::string("Our own")}}, {Id{1, 2}, Id{3, 4}}},
+      {"result", {{"n_rpm", 3000.0}}, {}}};
   job.operations[0].taken.kept = "3000 600";
   job.operations[1].own_n_rpm = 1234.5;
   job.operations[1].typed = {{"own_n_rpm", "1234.5"}};
@@ -381,7 +394,9 @@ TEST_CASE("ids read and print one spelling") {
   const Id id = Id::from_name("x");
   CHECK(Id::parse(id.text()) == id);
   CHECK(id.text().size() == 36);
-  for (const char* text : {"x", "00000000-0000-0000-0000-00000000000g", "0000000000000000000000000000000000000", "00000000+0000-0000-0000-000000000001"}) CHECK_FALSE(Id::parse(text).has_value());
+  for (const char* text : {"x", "00000000-0000-0000-0000-00000000000g", "0000000000000000000000000000000000000",
+                           "00000000+0000-0000-0000-000000000001"})
+    CHECK_FALSE(Id::parse(text).has_value());
 }
 
 TEST_CASE("a stored table with any byte changed is read quickly as the strict reader reads it, or not at all") {
@@ -450,7 +465,9 @@ T filled(std::mt19937& random) {
 
 }  // namespace
 
-TEST_CASE("recipes, machines, tables and settings with any of their properties come back as they were, read quickly or strictly") {
+TEST_CASE(
+    "recipes, machines, tables and settings with any of their properties come back as they were, read quickly or "
+    "strictly") {
   std::mt19937 random(61);
   for (int n = 0; n < 200; ++n) {
     const Recipe recipe = filled<Recipe>(random);
@@ -469,7 +486,8 @@ TEST_CASE("recipes, machines, tables and settings with any of their properties c
 }
 
 TEST_CASE("a dial that is no list of speeds is named") {
-  for (const char* text : {R"({"name": "M", "dial_rpm": "fast"})", R"({"name": "M", "dial_rpm": [60, "x"]})", R"({"name": "M", "dial_rpm": 7})"}) {
+  for (const char* text : {R"({"name": "M", "dial_rpm": "fast"})", R"({"name": "M", "dial_rpm": [60, "x"]})",
+                           R"({"name": "M", "dial_rpm": 7})"}) {
     INFO(text);
     FormatFaults faults;
     object_from_body<Machine>(text, faults);

@@ -1,4 +1,5 @@
-// Files of cutters: JSON libraries and MTConnect assets come back the same; what is damaged or hostile is refused with a reason.
+// Files of cutters: JSON libraries and MTConnect assets come back the same; what is damaged or hostile is refused with
+// a reason.
 #include <catch2/catch.hpp>
 #include <random>
 
@@ -81,7 +82,8 @@ TEST_CASE("a library as JSON is read back exactly, with everything that belongs 
 }
 
 TEST_CASE("a library with faults: each cutter says its own, the others stand") {
-  const auto read = read_library(R"({"cutters": [{"kind": "drill", "diameter_mm": 8}, {"kind": "dril"}, 7, {"diameter_mm": 5}, {"kind": "drill", "diameter_mm": -1}, {"kind": "drill", "colour": "red"}, {"kind": "drill", "insert": "nobody's"},
+  const auto read = read_library(
+      R"({"cutters": [{"kind": "drill", "diameter_mm": 8}, {"kind": "dril"}, 7, {"diameter_mm": 5}, {"kind": "drill", "diameter_mm": -1}, {"kind": "drill", "colour": "red"}, {"kind": "drill", "insert": "nobody's"},
                                      {"kind": "drill", "number": 0}, {"kind": "drill", "diameter_mm": 6, "assemblies": [{"stickout_mm": 20}]}], "holders": [{"stations": [[1]]}, 5]})");
   REQUIRE(read.has_value());
   REQUIRE(read->faults.size() == 9);
@@ -94,7 +96,9 @@ TEST_CASE("a library with faults: each cutter says its own, the others stand") {
   REQUIRE(read->file.assemblies.size() == 1);
   CHECK(read->file.assemblies[0].cutter == read->file.cutters[8].id);
   CHECK_FALSE(read->has_id[8]);
-  for (const char* text : {"", "{", "[]", "{\"cutters\": 7}", "{\"cutters\": [], \"format_version\": 2}", "{\"cutters\": [], \"cutters\": []}"}) CHECK_FALSE(read_library(text).has_value());
+  for (const char* text : {"", "{", "[]", "{\"cutters\": 7}", "{\"cutters\": [], \"format_version\": 2}",
+                           "{\"cutters\": [], \"cutters\": []}"})
+    CHECK_FALSE(read_library(text).has_value());
   CHECK_FALSE(read_library(std::string(100000, '[')).has_value());
 }
 
@@ -102,8 +106,13 @@ TEST_CASE("MTConnect: what is written is read back exactly, sizes with the symbo
   const LibraryFile file = sample();
   std::vector<AssetExtra> extras{{file.cutters[0].id, "ER32", 31.7, 95.25, 1.5}};
   const std::string xml = mtconnect_text(file, extras, "2026-11-26T10:00:00Z");
-  for (const char* part : {"urn:mtconnect.org:MTConnectAssets:1.4", "<CuttingDiameterMax code=\"DC\"", "<OverallToolLength code=\"OAL\"", "code=\"LPR\" nominal=\"31.7\"", "units=\"MILLIMETER\"", "<ProgramToolNumber>1<"}) CHECK(xml.find(part) != std::string::npos);
-  const auto read = read_mtconnect(xml, [&](const std::string& name) { return name == "APKT 160408" ? std::optional(file.inserts[0].id) : std::nullopt; });
+  for (const char* part :
+       {"urn:mtconnect.org:MTConnectAssets:1.4", "<CuttingDiameterMax code=\"DC\"", "<OverallToolLength code=\"OAL\"",
+        "code=\"LPR\" nominal=\"31.7\"", "units=\"MILLIMETER\"", "<ProgramToolNumber>1<"})
+    CHECK(xml.find(part) != std::string::npos);
+  const auto read = read_mtconnect(xml, [&](const std::string& name) {
+    return name == "APKT 160408" ? std::optional(file.inserts[0].id) : std::nullopt;
+  });
   REQUIRE(read.has_value());
   REQUIRE(read->cutters.size() == file.cutters.size());
   for (std::size_t i = 0; i < file.cutters.size(); ++i) {
@@ -117,7 +126,8 @@ TEST_CASE("MTConnect: what is written is read back exactly, sizes with the symbo
 }
 
 TEST_CASE("MTConnect: assets of other programs, by symbol or element, in inches, with prefixes; a DOCTYPE is refused") {
-  const auto read = read_mtconnect(R"(<?xml version="1.0"?><m:MTConnectAssets xmlns:m="urn:mtconnect.org:MTConnectAssets:1.3"><m:Header/><m:Assets>
+  const auto read = read_mtconnect(
+      R"(<?xml version="1.0"?><m:MTConnectAssets xmlns:m="urn:mtconnect.org:MTConnectAssets:1.3"><m:Header/><m:Assets>
     <m:CuttingTool assetId="A.12" toolId="FR-8" serialNumber="1" timestamp="2020-01-01T00:00:00Z" manufacturers="Ferrow"><m:Description>Ball nose end mill, carbide</m:Description>
       <m:CuttingToolLifeCycle><m:CutterStatus><m:Status>NEW</m:Status></m:CutterStatus><m:ProgramToolNumber>12</m:ProgramToolNumber>
         <m:Measurements><m:CuttingDiameterMax code="DC" units="INCH" nominal="0.5">0.4998</m:CuttingDiameterMax><m:OverallToolLength nominal="76.2">76.2</m:OverallToolLength><m:Unknown code="ZZ" nominal="1"/></m:Measurements>
@@ -140,8 +150,10 @@ TEST_CASE("MTConnect: assets of other programs, by symbol or element, in inches,
   CHECK_FALSE(read->has_id[0]);
   CHECK(read->faults[1].size() == 3);
   std::string bomb = "<?xml version=\"1.0\"?><!DOCTYPE b [<!ENTITY a \"ha\">";
-  for (char e = 'b'; e < 'k'; ++e) bomb += std::string("<!ENTITY ") + e + " \"&" + static_cast<char>(e - 1) + ";&" + static_cast<char>(e - 1) + ";\">";
-  CHECK(read_mtconnect(bomb + "]><MTConnectAssets><Assets/></MTConnectAssets>").error().text.find("DOCTYPE") != std::string::npos);
+  for (char e = 'b'; e < 'k'; ++e)
+    bomb += std::string("<!ENTITY ") + e + " \"&" + static_cast<char>(e - 1) + ";&" + static_cast<char>(e - 1) + ";\">";
+  CHECK(read_mtconnect(bomb + "]><MTConnectAssets><Assets/></MTConnectAssets>").error().text.find("DOCTYPE") !=
+        std::string::npos);
   CHECK_FALSE(read_mtconnect("").has_value());
   CHECK_FALSE(read_mtconnect("<a><b></a>").has_value());
   CHECK_FALSE(read_mtconnect("<Assets2/>").has_value());
@@ -149,7 +161,8 @@ TEST_CASE("MTConnect: assets of other programs, by symbol or element, in inches,
 
 TEST_CASE("texts in any encoding become UTF-8, strictly") {
   CHECK(is_utf8("Ø ≥ é"));
-  for (const char* wrong : {"\xff", "\xc3", "\xc0\x80", "\xed\xa0\x80", "\xf5\x80\x80\x80", "\xe0\x80\x80"}) CHECK_FALSE(is_utf8(wrong));
+  for (const char* wrong : {"\xff", "\xc3", "\xc0\x80", "\xed\xa0\x80", "\xf5\x80\x80\x80", "\xe0\x80\x80"})
+    CHECK_FALSE(is_utf8(wrong));
   CHECK(as_utf8("\xd8 10") == "Ø 10");
   CHECK(from_utf16(std::string_view("A\0\xd8\0", 4), false) == "AØ");
   CHECK(from_utf16(std::string_view("\xd8\x3d\xde\x00", 4), true) == "\xf0\x9f\x98\x80");
@@ -163,7 +176,9 @@ TEST_CASE("texts in any encoding become UTF-8, strictly") {
 }
 
 TEST_CASE("no cell can run as a formula, and every text comes back as it was") {
-  const Sheet sheet{"", {{"a", "b"}, {"=1+1", "@sum"}, {"+49 1", "-0.25"}, {"-", "'=x"}, {"=cmd|' /C calc'!A0", "it's"}, {"\tx", "''"}}};
+  const Sheet sheet{
+      "",
+      {{"a", "b"}, {"=1+1", "@sum"}, {"+49 1", "-0.25"}, {"-", "'=x"}, {"=cmd|' /C calc'!A0", "it's"}, {"\tx", "''"}}};
   const std::string text = csv_text(sheet);
   CHECK(text.find("'=1+1") != std::string::npos);
   CHECK(text.find(",-0.25") != std::string::npos);  // a number is a number

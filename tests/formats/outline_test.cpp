@@ -4,9 +4,9 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
 #include "core/cutter/form_profile.h"
+#include "core/cutter/name_pattern.h"
 #include "formats/dxf/dxf_reader.h"
 #include "formats/dxf/dxf_writer.h"
 #include "formats/svg/sheet_svg.h"
@@ -28,7 +28,8 @@ double area(const Contour& contour) { return std::abs(signed_area(flattened(cont
 double length(const Contour& contour) {
   const auto points = flattened(contour, 1e-4);
   double sum = 0;
-  for (std::size_t i = 1; i < points.size(); ++i) sum += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
+  for (std::size_t i = 1; i < points.size(); ++i)
+    sum += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
   return sum;
 }
 
@@ -38,7 +39,8 @@ constexpr double pi = std::numbers::pi;
 
 TEST_CASE("SVG paths are read as the specification has them") {
   // A square, absolute and relative, run together as SVG allows it.
-  for (const char* path : {"M0 0 L10 0 L10 10 L0 10 Z", "M0,0h10v10h-10z", "m0 0 10 0 0 10-10 0z", "M 0 0 H 10 V 10 H 0 Z"}) {
+  for (const char* path :
+       {"M0 0 L10 0 L10 10 L0 10 Z", "M0,0h10v10h-10z", "m0 0 10 0 0 10-10 0z", "M 0 0 H 10 V 10 H 0 Z"}) {
     const auto reading = svg(std::string("<path d=\"") + path + "\"/>");
     REQUIRE(reading.drawing.contours.size() == 1);
     CHECK(reading.drawing.contours[0].closed);
@@ -55,7 +57,8 @@ TEST_CASE("SVG paths are read as the specification has them") {
   // Radii too small are scaled up to reach.
   CHECK(length(svg("<path d=\"M0 0A1 1 0 0 1 10 0\"/>").drawing.contours[0]) == Approx(5 * pi).epsilon(1e-4));
   // Ellipse by chords within the tolerance; π·a·b.
-  CHECK(area(svg("<path d=\"M-10 0A10 4 0 0 1 10 0A10 4 0 0 1-10 0Z\"/>").drawing.contours[0]) == Approx(pi * 40).epsilon(2e-3));
+  CHECK(area(svg("<path d=\"M-10 0A10 4 0 0 1 10 0A10 4 0 0 1-10 0Z\"/>").drawing.contours[0]) ==
+        Approx(pi * 40).epsilon(2e-3));
   // A cubic that is nearly a quarter circle (0.5523), and a parabola of area 2/3.
   CHECK(length(svg("<path d=\"M10 0C10 5.523 5.523 10 0 10\"/>").drawing.contours[0]) == Approx(5 * pi).epsilon(1e-3));
   CHECK(area(svg("<path d=\"M0 0Q5 10 10 0Z\"/>").drawing.contours[0]) == Approx(10 * 5 * 2.0 / 3).epsilon(3e-3));
@@ -69,7 +72,9 @@ TEST_CASE("SVG shapes, transforms and units") {
   CHECK(area(svg("<polygon points=\"0,0 10,0 0,10\"/>").drawing.contours[0]) == Approx(50));
   CHECK_FALSE(svg("<polyline points=\"0,0 10,0 0,10\"/>").drawing.contours[0].closed);
   CHECK(svg("<circle cx=\"3\" cy=\"4\" r=\"2\"/>").drawing.circles[0].diameter_mm == Approx(4));
-  const auto moved = svg("<g transform=\"translate(10 20) rotate(90) scale(2)\"><line x1=\"1\" y1=\"0\" x2=\"2\" y2=\"0\"/></g>").drawing.contours[0];
+  const auto moved =
+      svg("<g transform=\"translate(10 20) rotate(90) scale(2)\"><line x1=\"1\" y1=\"0\" x2=\"2\" y2=\"0\"/></g>")
+          .drawing.contours[0];
   CHECK(moved.vertices[0].x == Approx(10));
   CHECK(moved.vertices[0].y == Approx(-22));
   CHECK(moved.vertices[1].y == Approx(-24));
@@ -83,7 +88,8 @@ TEST_CASE("SVG shapes, transforms and units") {
 }
 
 TEST_CASE("broken SVG is refused with what would be right, never a crash") {
-  for (const char* text : {"", "<", "<svg", "<html/>", "<svg></svg>", "<svg><path d=\"X 1 2\"/></svg>", "<svg><text>5</text></svg>", "{}", "<svg><path d=\"M\"/></svg>"}) {
+  for (const char* text : {"", "<", "<svg", "<html/>", "<svg></svg>", "<svg><path d=\"X 1 2\"/></svg>",
+                           "<svg><text>5</text></svg>", "{}", "<svg><path d=\"M\"/></svg>"}) {
     const auto reading = read_svg(text);
     INFO(text);
     REQUIRE_FALSE(reading.has_value());
@@ -102,7 +108,8 @@ TEST_CASE("broken SVG is refused with what would be right, never a crash") {
     const auto reading = read_svg("<svg><path d=\"M0 0" + path + "\"/><line x2=\"1\"/></svg>");
     if (!reading) continue;
     for (const Contour& contour : reading->drawing.contours)
-      for (const Vertex& v : contour.vertices) CHECK((std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.bulge)));
+      for (const Vertex& v : contour.vertices)
+        CHECK((std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.bulge)));
   }
 }
 
@@ -141,6 +148,7 @@ TEST_CASE("the drawing as SVG holds the outline to scale, with true arcs") {
     if (contour.closed && (!outline || area(contour) > area(*outline))) outline = &contour;
   REQUIRE(outline);
   CHECK(area(*outline) == Approx(2 * half_section(sheet.profile).area_mm2 * sheet.scale * sheet.scale).epsilon(1e-3));
-  CHECK(std::count_if(outline->vertices.begin(), outline->vertices.end(), [](const Vertex& v) { return v.bulge != 0; }) == 2);
+  CHECK(std::count_if(outline->vertices.begin(), outline->vertices.end(),
+                      [](const Vertex& v) { return v.bulge != 0; }) == 2);
   CHECK(text.find("DC 12") != std::string::npos);
 }

@@ -14,8 +14,10 @@ namespace {
 
 // Two empty pages, A4 across.
 const char* const empty_pages =
-    "%PDF-1.4\n1 0 obj << /Type /Catalog /Pages 2 0 R >> endobj\n2 0 obj << /Type /Pages /Kids [3 0 R 4 0 R] /Count 2 >> endobj\n"
-    "3 0 obj << /Type /Page /Parent 2 0 R /MediaBox [0 0 842 595] >> endobj\n4 0 obj << /Type /Page /Parent 2 0 R /MediaBox [0 0 842 595] >> endobj\n"
+    "%PDF-1.4\n1 0 obj << /Type /Catalog /Pages 2 0 R >> endobj\n2 0 obj << /Type /Pages /Kids [3 0 R 4 0 R] /Count 2 "
+    ">> endobj\n"
+    "3 0 obj << /Type /Page /Parent 2 0 R /MediaBox [0 0 842 595] >> endobj\n4 0 obj << /Type /Page /Parent 2 0 R "
+    "/MediaBox [0 0 842 595] >> endobj\n"
     "5 0 obj << /Producer (nobody) >> endobj\ntrailer << /Root 1 0 R /Info 5 0 R /Size 6 >>\n%%EOF\n";
 
 const Sheet sample{"", {{"Number", "Name", "Diameter (mm)"}, {"210", "Ø 6 (long) \\ ≥ 3", "6"}, {"", "", ""}}};
@@ -23,7 +25,9 @@ const Sheet sample{"", {{"Number", "Name", "Diameter (mm)"}, {"210", "Ø 6 (long
 std::vector<FormCell> cells() {
   std::vector<FormCell> list;
   for (std::size_t line = 0; line < 3; ++line)
-    for (std::size_t column = 0; column < 3; ++column) list.push_back({line == 2, 30 + 100 * static_cast<double>(column), 40 + 16 * static_cast<double>(line), 100, 16, line, column, line > 0});
+    for (std::size_t column = 0; column < 3; ++column)
+      list.push_back({line == 2, 30 + 100 * static_cast<double>(column), 40 + 16 * static_cast<double>(line), 100, 16,
+                      line, column, line > 0});
   return list;
 }
 
@@ -45,7 +49,8 @@ TEST_CASE("PDF form: what is written is read back, whatever is in it") {
 }
 
 TEST_CASE("PDF form: filled in by another library, it is read as filled in") {
-  const std::filesystem::path folder = std::filesystem::temp_directory_path() / ("pecorra-pdf-" + std::to_string(std::rand()));
+  const std::filesystem::path folder =
+      std::filesystem::temp_directory_path() / ("pecorra-pdf-" + std::to_string(std::rand()));
   std::filesystem::create_directories(folder);
   const auto pdf = pdf_with_cells(empty_pages, sample, cells());
   REQUIRE(pdf.has_value());
@@ -83,8 +88,10 @@ TEST_CASE("PDF form: what is none is refused with a reason") {
   CHECK_THAT(plain.error().text, Catch::Contains("no fields"));
   // Fields that hold each other, and a cell far away.
   const std::string circle =
-      "%PDF-1.4\n1 0 obj << /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [5 0 R] >> >> endobj\n2 0 obj << /Type /Pages /Kids [] /Count 0 >> endobj\n"
-      "5 0 obj << /T (L9999999C9999999) /V (x) /Kids [5 0 R 5 0 R 5 0 R] >> endobj\ntrailer << /Root 1 0 R /Size 6 >>\n%%EOF\n";
+      "%PDF-1.4\n1 0 obj << /Type /Catalog /Pages 2 0 R /AcroForm << /Fields [5 0 R] >> >> endobj\n2 0 obj << /Type "
+      "/Pages /Kids [] /Count 0 >> endobj\n"
+      "5 0 obj << /T (L9999999C9999999) /V (x) /Kids [5 0 R 5 0 R 5 0 R] >> endobj\ntrailer << /Root 1 0 R /Size 6 "
+      ">>\n%%EOF\n";
   const auto read = read_pdf_form(circle);
   REQUIRE_FALSE(read.has_value());
   CHECK_THAT(read.error().text, Catch::Contains("no fields"));

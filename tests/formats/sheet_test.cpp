@@ -21,7 +21,8 @@ Lines lines_of(std::string_view text) {
 }
 
 struct Folder {
-  std::filesystem::path path = std::filesystem::temp_directory_path() / ("pecorra-sheet-" + std::to_string(std::random_device{}()));
+  std::filesystem::path path =
+      std::filesystem::temp_directory_path() / ("pecorra-sheet-" + std::to_string(std::random_device{}()));
   Folder() { std::filesystem::create_directories(path); }
   ~Folder() { std::filesystem::remove_all(path); }
   std::string file(const char* name) const { return (path / name).string(); }
@@ -35,21 +36,27 @@ TEST_CASE("CSV: separators are found, quotes and line ends inside them kept, emp
   CHECK(lines_of("a\tb\n1,5\t\n") == Lines{{"a", "b"}, {"1,5", ""}});
   CHECK(lines_of("\"a \"\"x\"\", b\",\"two\nlines\"\n") == Lines{{"a \"x\", b", "two\nlines"}});
   CHECK(lines_of("a,b\n\n1,2\n")[2] == std::vector<std::string>{"1", "2"});
-  CHECK(lines_of("\xef\xbb\xbf" "a,b\n") == Lines{{"a", "b"}});
+  CHECK(lines_of("\xef\xbb\xbf"
+                 "a,b\n") == Lines{{"a", "b"}});
   CHECK(lines_of("\xd8 10;\xb5m\n") == Lines{{"Ø 10", "µm"}});  // Windows-1252
 }
 
 TEST_CASE("CSV: what is none is refused with a reason") {
   CHECK(read_csv("").error().text == "is empty");
-  CHECK(read_csv(std::string_view("\xff\xfe" "a\0b", 5)).error().text.find("UTF-8") != std::string::npos);
+  CHECK(read_csv(std::string_view("\xff\xfe"
+                                  "a\0b",
+                                  5))
+            .error()
+            .text.find("UTF-8") != std::string::npos);
   CHECK(read_csv(std::string_view("\xff\xfe\x00\xdc", 4)).error().text.find("UTF-8") != std::string::npos);
   CHECK_FALSE(read_csv(std::string_view("PK\0\0", 4)).has_value());
 }
 
 TEST_CASE("a long CSV, which is split in two halves, reads as its short pieces do") {
-  // Ends of lines inside quotation marks, and marks that stand for inches, all around the middle; the middle falls on another
-  // place each time.
-  const std::string pieces[] = {"12,\"two\nlines\",x\n", "7/16\",end mill,\"a, b\"\n", "\"say \"\"one\"\"\n\n\",,3\n", "\n", "8, drill ,\"\n\n\n\n\"\n"};
+  // Ends of lines inside quotation marks, and marks that stand for inches, all around the middle; the middle falls on
+  // another place each time.
+  const std::string pieces[] = {"12,\"two\nlines\",x\n", "7/16\",end mill,\"a, b\"\n", "\"say \"\"one\"\"\n\n\",,3\n",
+                                "\n", "8, drill ,\"\n\n\n\n\"\n"};
   Lines wanted_of[5];
   for (int i = 0; i < 5; ++i) wanted_of[i] = read_csv(pieces[i]).value().lines;
   REQUIRE(wanted_of[0] == Lines{{"12", "two\nlines", "x"}});
@@ -108,7 +115,8 @@ TEST_CASE("XLSX: written here, read here; read by a general-purpose library, and
   CHECK(back->lines[1] == sheet.lines[1]);
   CHECK(back->lines[3] == sheet.lines[3]);
   // openpyxl (Debian's python3-openpyxl) is the other party.
-  const std::string script = folder.file("other.py"), theirs = folder.file("theirs.xlsx"), seen = folder.file("seen.txt");
+  const std::string script = folder.file("other.py"), theirs = folder.file("theirs.xlsx"),
+                    seen = folder.file("seen.txt");
   std::ofstream(script) << R"(import sys, openpyxl, datetime
 ours, theirs, seen = sys.argv[1:]
 sheet = openpyxl.load_workbook(ours).active
@@ -149,7 +157,8 @@ TEST_CASE("XLSX: what is none is refused, and nothing half is written") {
   for (int n = 0; n < 60; ++n) {
     std::string part = whole;
     if (n % 2) part.resize(random() % part.size());
-    else for (int k = 0; k < 8; ++k) part[random() % part.size()] = static_cast<char>(random());
+    else
+      for (int k = 0; k < 8; ++k) part[random() % part.size()] = static_cast<char>(random());
     std::ofstream(folder.file("part.xlsx"), std::ios::binary) << part;
     (void)read_xlsx(folder.file("part.xlsx"));
   }

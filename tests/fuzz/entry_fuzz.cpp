@@ -1,7 +1,7 @@
-// Random and hostile texts for number fields: entry_fuzz [COUNT [SEED]]. Half are well-formed and made together with their
-// exact value (Boost's rational numbers, no code of ours); each must be understood as exactly that. The other half are
-// noise, half of it well-formed texts with a few characters changed: refused with a place inside the text, or understood
-// as a finite value that reads the same when it is printed and read again.
+// Random and hostile texts for number fields: entry_fuzz [COUNT [SEED]]. Half are well-formed and made together with
+// their exact value (Boost's rational numbers, no code of ours); each must be understood as exactly that. The other
+// half are noise, half of it well-formed texts with a few characters changed: refused with a place inside the text, or
+// understood as a finite value that reads the same when it is printed and read again.
 #include <boost/multiprecision/cpp_int.hpp>
 #include <chrono>
 #include <cstdio>
@@ -21,11 +21,13 @@ namespace {
 std::mt19937_64 random_bits;
 int any(int n) { return static_cast<int>(random_bits() % static_cast<unsigned>(n)); }
 template <class T, std::size_t n>
-const T& one_of(const T (&list)[n]) { return list[any(static_cast<int>(n))]; }
+const T& one_of(const T (&list)[n]) {
+  return list[any(static_cast<int>(n))];
+}
 
 struct Written {
   std::string text;
-  Rational value;   // in mm where it has a unit, else plain
+  Rational value;  // in mm where it has a unit, else plain
   bool has_unit = false;
 };
 
@@ -33,8 +35,18 @@ struct Unit {
   const char* name;
   Rational mm;
 };
-const Unit units[] = {{"mm", 1}, {"cm", 10}, {"m", 1000}, {"um", Rational(1, 1000)}, {"µm", Rational(1, 1000)}, {"in", Rational(254, 10)}, {"inch", Rational(254, 10)}, {"\"", Rational(254, 10)}, {"″", Rational(254, 10)},
-                      {"ft", Rational(3048, 10)}, {"thou", Rational(254, 10000)}, {"mil", Rational(254, 10000)}};
+const Unit units[] = {{"mm", 1},
+                      {"cm", 10},
+                      {"m", 1000},
+                      {"um", Rational(1, 1000)},
+                      {"µm", Rational(1, 1000)},
+                      {"in", Rational(254, 10)},
+                      {"inch", Rational(254, 10)},
+                      {"\"", Rational(254, 10)},
+                      {"″", Rational(254, 10)},
+                      {"ft", Rational(3048, 10)},
+                      {"thou", Rational(254, 10000)},
+                      {"mil", Rational(254, 10000)}};
 
 std::string digits(int most) {
   std::string s;
@@ -48,7 +60,9 @@ Written number() {
   switch (any(6)) {
     case 0: {
       const std::string s = digits(5);
-      return {s, Rational(Whole(std::string("0") == s ? "0" : s.substr(std::min(s.find_first_not_of('0'), s.size() - 1)))), false};
+      return {s,
+              Rational(Whole(std::string("0") == s ? "0" : s.substr(std::min(s.find_first_not_of('0'), s.size() - 1)))),
+              false};
     }
     case 1: {
       const std::string a = digits(4), b = digits(5);
@@ -64,10 +78,13 @@ Written number() {
     case 3:
     case 4: {
       const int w = 1 + any(20), b = 2 << any(6), a = 1 + any(b - 1);
-      return {std::to_string(w) + (any(2) ? "-" : " ") + std::to_string(a) + "/" + std::to_string(b), w + Rational(a, b), false};
+      return {std::to_string(w) + (any(2) ? "-" : " ") + std::to_string(a) + "/" + std::to_string(b),
+              w + Rational(a, b), false};
     }
     default: {
-      static const std::pair<const char*, Rational> marks[] = {{"½", Rational(1, 2)}, {"¼", Rational(1, 4)}, {"¾", Rational(3, 4)}, {"⅛", Rational(1, 8)}, {"⅜", Rational(3, 8)}, {"⅝", Rational(5, 8)}, {"⅞", Rational(7, 8)}};
+      static const std::pair<const char*, Rational> marks[] = {
+          {"½", Rational(1, 2)}, {"¼", Rational(1, 4)}, {"¾", Rational(3, 4)}, {"⅛", Rational(1, 8)},
+          {"⅜", Rational(3, 8)}, {"⅝", Rational(5, 8)}, {"⅞", Rational(7, 8)}};
       const auto& [mark, value] = one_of(marks);
       if (any(2)) return {mark, value, false};
       const int w = 1 + any(30);
@@ -88,7 +105,8 @@ Written expression(int depth, bool unit) {
     case 1: {  // sum: all with units or all without
       Written a = expression(depth - 1, unit), b = expression(depth - 1, unit);
       const bool minus = any(2);
-      return {"(" + a.text + ")" + (minus ? (any(2) ? " - " : " − ") : " + ") + "(" + b.text + ")", minus ? Rational(a.value - b.value) : Rational(a.value + b.value), unit};
+      return {"(" + a.text + ")" + (minus ? (any(2) ? " - " : " − ") : " + ") + "(" + b.text + ")",
+              minus ? Rational(a.value - b.value) : Rational(a.value + b.value), unit};
     }
     case 2: {
       Written a = expression(depth - 1, unit), b = expression(depth - 1, false);
@@ -120,7 +138,12 @@ std::string rounded(const Rational& value) {
 }
 
 std::string noise(const std::string& base) {
-  static const char* const pieces[] = {"0", "9", ".", ",", "/", "-", "+", "*", "(", ")", " ", "mm", "in", "\"", "'", "½", "¾", "×", "−", "e", "E9", "inf", "nan", "\t", "\n", "\0x", "\xff", "\xc3", "°", "1e400", "//", "--", "thou", "ft", "999999999999999999999999", "%", "\\", "⁄", "٣", "１"};
+  static const char* const pieces[] = {"0",   "9",     ".",  ",",  "/",    "-",    "+",
+                                       "*",   "(",     ")",  " ",  "mm",   "in",   "\"",
+                                       "'",   "½",     "¾",  "×",  "−",    "e",    "E9",
+                                       "inf", "nan",   "\t", "\n", "\0x",  "\xff", "\xc3",
+                                       "°",   "1e400", "//", "--", "thou", "ft",   "999999999999999999999999",
+                                       "%",   "\\",    "⁄",  "٣",  "１"};
   std::string text = any(2) ? base : "";
   const int changes = 1 + any(text.empty() ? 30 : 4);
   for (int i = 0; i < changes; ++i) {
@@ -141,7 +164,8 @@ std::string noise(const std::string& base) {
 
 int wrong = 0;
 void complain(const char* what, const std::string& text, const std::string& said, const std::string& right) {
-  if (++wrong <= 20) std::fprintf(stderr, "%s: “%s” gave %s, right is %s\n", what, text.c_str(), said.c_str(), right.c_str());
+  if (++wrong <= 20)
+    std::fprintf(stderr, "%s: “%s” gave %s, right is %s\n", what, text.c_str(), said.c_str(), right.c_str());
 }
 
 }  // namespace
@@ -162,7 +186,8 @@ int main(int argc, char** argv) {
     if (!value) {
       ++refused;
       if (well_formed) complain("refused", text, sentence(value.error()), rounded(w.value));
-      if (value.error().place > text.size() || value.error().place + value.error().length > text.size()) complain("place outside", text, std::to_string(value.error().place), "inside");
+      if (value.error().place > text.size() || value.error().place + value.error().length > text.size())
+        complain("place outside", text, std::to_string(value.error().place), "inside");
       if (value.error().code.empty() || sentence(value.error()).empty()) complain("no reason", text, "", "a reason");
       continue;
     }
@@ -171,11 +196,13 @@ int main(int argc, char** argv) {
     if (well_formed && said != rounded(w.value)) complain("wrong", text, said, rounded(w.value));
     if (said.find_first_not_of("-0123456789.") != std::string::npos) complain("not a number", text, said, "digits");
     const auto again = parse_length(said, LengthUnit::mm);
-    if (!again || rounded_text(*again, LengthUnit::mm, 6) != said) complain("not the same again", text, again ? rounded_text(*again, LengthUnit::mm, 6) : "refused", said);
+    if (!again || rounded_text(*again, LengthUnit::mm, 6) != said)
+      complain("not the same again", text, again ? rounded_text(*again, LengthUnit::mm, 6) : "refused", said);
     // The field's own way in takes the same texts.
     const auto entry = parse_entry(text, Quantity::length, UnitSystem::metric);
     if (entry && !(std::abs(entry->stored) < 1e300)) complain("not finite", text, "a field's value", "finite");
   }
-  std::printf("%ld texts, %ld understood, %ld refused, %d wrong, slowest %.1f ms\n", count, understood, refused, wrong, slowest * 1e3);
+  std::printf("%ld texts, %ld understood, %ld refused, %d wrong, slowest %.1f ms\n", count, understood, refused, wrong,
+              slowest * 1e3);
   return wrong == 0 ? 0 : 1;
 }

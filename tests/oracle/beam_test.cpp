@@ -33,7 +33,9 @@ TEST_CASE("deflection within 1 % and frequency within 3 % of a finite-element pr
     std::istringstream words(sections);
     BeamSection s;
     char slash = 0;
-    while (words >> s.length_mm >> slash >> s.diameter_mm >> slash >> s.youngs_modulus_n_mm2 >> slash >> s.density_g_cm3) beam.push_back(s);
+    while (words >> s.length_mm >> slash >> s.diameter_mm >> slash >> s.youngs_modulus_n_mm2 >> slash >>
+           s.density_g_cm3)
+      beam.push_back(s);
     INFO(name);
     REQUIRE_FALSE(beam.empty());
     CHECK(tip_deflection_mm(beam, 100, 0) == Approx(std::stod(deflection)).epsilon(0.01));
@@ -52,7 +54,8 @@ TEST_CASE("a plain cantilever is the one in the books") {
     // A load at a from the tip: F·(L−a)²·(2L+a)/(6EI) at the tip.
     CHECK(tip_deflection_mm(beam, 200, 8) == Approx(200 * 42 * 42 * (2 * l + 8) / (6 * e * i)));
     // Units: N/mm² and g/cm³ give √(10¹²) mm²/s².
-    CHECK(first_mode(beam).frequency_hz == Approx(1.875104 * 1.875104 / (2 * pi * l * l) * std::sqrt(e * i / (rho * 1e-9 * area))).epsilon(1e-4));
+    CHECK(first_mode(beam).frequency_hz ==
+          Approx(1.875104 * 1.875104 / (2 * pi * l * l) * std::sqrt(e * i / (rho * 1e-9 * area))).epsilon(1e-4));
   }
   // Half a diameter more of stick-out matters: 10 % more is 33 % more deflection.
   CHECK(tip_deflection_mm({{55, d, e, rho}}, 1, 0) / tip_deflection_mm({{50, d, e, rho}}, 1, 0) == Approx(1.331));

@@ -1,7 +1,7 @@
-// Chip thickness found again by brute force: the edge of a real tooth is cut into small pieces, the arc into small steps,
-// and the chip measured at each, without any of the program's formulas.
-#include <catch2/catch.hpp>
+// Chip thickness found again by brute force: the edge of a real tooth is cut into small pieces, the arc into small
+// steps, and the chip measured at each, without any of the program's formulas.
 #include <algorithm>
+#include <catch2/catch.hpp>
 #include <cmath>
 #include <numbers>
 
@@ -65,7 +65,9 @@ void compare(const EdgeShape& edge, double ap, double ae, const Measured& m) {
 TEST_CASE("square end mill by brute force") {
   const EdgeShape edge = shape(CutterKind::end_mill, 10);
   for (const double ae : {0.2, 1.0, 3.0, 5.0, 8.0, 10.0})
-    compare(edge, 4, ae, measure(4, ae, [](double) { return 5.0; }, [](double) { return pi / 2; }, [](double) { return 1.0; }));
+    compare(edge, 4, ae,
+            measure(
+                4, ae, [](double) { return 5.0; }, [](double) { return pi / 2; }, [](double) { return 1.0; }));
 }
 
 TEST_CASE("ball and bull nose by brute force") {
@@ -74,13 +76,17 @@ TEST_CASE("ball and bull nose by brute force") {
       // z = R(1 − cos κ), r = R sin κ, edge length per height 1/sin κ
       const auto kappa = [](double z) { return std::acos(1 - z / 5); };
       compare(shape(CutterKind::ball, 10), ap, ae,
-              measure(ap, ae, [&](double z) { return 5 * std::sin(kappa(z)); }, kappa, [&](double z) { return 1 / std::sin(kappa(z)); }));
+              measure(
+                  ap, ae, [&](double z) { return 5 * std::sin(kappa(z)); }, kappa,
+                  [&](double z) { return 1 / std::sin(kappa(z)); }));
     }
   for (const double ap : {0.3, 1.5, 2.0, 6.0})
     for (const double ae : {0.5, 2.0, 7.0}) {
       const auto kappa = [](double z) { return z < 2 ? std::acos(1 - z / 2) : pi / 2; };
       compare(shape(CutterKind::bull_nose, 10, 2), ap, ae,
-              measure(ap, ae, [&](double z) { return 3 + 2 * std::sin(kappa(z)); }, kappa, [&](double z) { return 1 / std::sin(kappa(z)); }));
+              measure(
+                  ap, ae, [&](double z) { return 3 + 2 * std::sin(kappa(z)); }, kappa,
+                  [&](double z) { return 1 / std::sin(kappa(z)); }));
     }
 }
 
@@ -89,7 +95,9 @@ TEST_CASE("cone by brute force") {
   for (const double ap : {0.5, 2.0, 4.0})
     for (const double ae : {0.4, 1.5})
       compare(shape(CutterKind::chamfer_mill, 12, 0, 90, 2), ap, ae,
-              measure(ap, ae, [&](double z) { return 1 + z * std::tan(half); }, [&](double) { return pi / 2 - half; }, [&](double) { return 1 / std::cos(half); }));
+              measure(
+                  ap, ae, [&](double z) { return 1 + z * std::tan(half); }, [&](double) { return pi / 2 - half; },
+                  [&](double) { return 1 / std::cos(half); }));
 }
 
 TEST_CASE("facing off the middle by brute force") {

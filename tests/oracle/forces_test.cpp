@@ -1,5 +1,5 @@
-// Forces over one turn and chip thickness against plain simulation written here: every tooth, every height, every angle by
-// itself, with nothing shared with the program but the physics (Kienzle 1952; the mechanistic model as in Altintas,
+// Forces over one turn and chip thickness against plain simulation written here: every tooth, every height, every angle
+// by itself, with nothing shared with the program but the physics (Kienzle 1952; the mechanistic model as in Altintas,
 // Manufacturing Automation; both from memory).
 #include <algorithm>
 #include <catch2/catch.hpp>
@@ -27,14 +27,16 @@ struct Simulated {
 
 // radius(z) and sine of the edge angle at a height; the chip is ae wide everywhere, climb milling.
 template <class Radius, class Sine>
-Simulated simulate(double fz, double ap, double ae, int teeth, double helix_deg, double kc11, double mc, double nominal_d, Radius radius, Sine sine) {
+Simulated simulate(double fz, double ap, double ae, int teeth, double helix_deg, double kc11, double mc,
+                   double nominal_d, Radius radius, Sine sine) {
   constexpr int angles = 1440;
   const double lag = std::tan(helix_deg * pi / 180) / (nominal_d / 2);
   const int slices = std::max(240, static_cast<int>(lag * ap / 0.004));
   // Mean chip: area over length of edge, over the arc; under a micrometre all chips count thicker in proportion.
   double area = 0, length = 0;
   for (int s = 0; s < 400; ++s) {
-    const double z = ap * (s + 0.5) / 400, r = radius(z), sk = sine(z), arc = std::acos(std::max(-1.0, 1 - std::min(ae, 2 * r) / r));
+    const double z = ap * (s + 0.5) / 400, r = radius(z), sk = sine(z),
+                 arc = std::acos(std::max(-1.0, 1 - std::min(ae, 2 * r) / r));
     area += fz * (1 - std::cos(arc)) * ap / 400;
     length += arc * ap / 400 / sk;
   }
@@ -96,8 +98,10 @@ void compare(const Cutter& c, double fz, double ap, double ae, Radius radius, Si
   const CutModel model(c, unheld, m, any_machine);
   const Cut cut = cut_of(fz, ap, ae);
   const ForceFigures got = force_figures(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm));
-  const Simulated want = simulate(fz, ap, ae, *c.flutes, c.helix_deg.value_or(0), 2100, 0.25, *c.diameter_mm, radius, sine);
-  INFO(key_of(c.kind) << " D " << *c.diameter_mm << " z " << *c.flutes << " helix " << c.helix_deg.value_or(0) << " fz " << fz << " ap " << ap << " ae " << ae);
+  const Simulated want =
+      simulate(fz, ap, ae, *c.flutes, c.helix_deg.value_or(0), 2100, 0.25, *c.diameter_mm, radius, sine);
+  INFO(key_of(c.kind) << " D " << *c.diameter_mm << " z " << *c.flutes << " helix " << c.helix_deg.value_or(0) << " fz "
+                      << fz << " ap " << ap << " ae " << ae);
   CHECK(got.mean_n == Approx(want.mean).epsilon(within));
   CHECK(got.peak_n == Approx(want.peak).epsilon(within));
   CHECK(got.mean_torque_nm == Approx(want.mean_torque).epsilon(within));
@@ -113,16 +117,21 @@ TEST_CASE("forces of square end mills equal a simulation of every tooth and heig
   for (const double helix : {0.0, 12.0, 38.0, 55.0})
     for (const int teeth : {1, 2, 4, 7})
       for (const auto& [ap, ae] : {std::pair{10.0, 2.0}, {1.0, 9.5}, {22.0, 0.4}, {6.0, 10.0}})
-        compare(cutter(CutterKind::end_mill, 10, teeth, helix), 0.05, ap, ae, [](double) { return 5.0; }, [](double) { return 1.0; }, helix == 0 ? 0.02 : 0.01);
+        compare(
+            cutter(CutterKind::end_mill, 10, teeth, helix), 0.05, ap, ae, [](double) { return 5.0; },
+            [](double) { return 1.0; }, helix == 0 ? 0.02 : 0.01);
 }
 
 TEST_CASE("forces of a chip under a micrometre follow the floor of the specific force") {
-  for (const double fz : {0.0005, 0.002, 0.01}) compare(cutter(CutterKind::end_mill, 6, 3, 30), fz, 4, 1, [](double) { return 3.0; }, [](double) { return 1.0; });
+  for (const double fz : {0.0005, 0.002, 0.01})
+    compare(
+        cutter(CutterKind::end_mill, 6, 3, 30), fz, 4, 1, [](double) { return 3.0; }, [](double) { return 1.0; });
 }
 
 TEST_CASE("forces along round and inclined edges: ball, bull nose, cone, face") {
   const auto ball = [](double r) {
-    return std::pair([r](double z) { return z < r ? std::sqrt(std::max(1e-9, z * (2 * r - z))) : r; }, [r](double z) { return z < r ? std::sqrt(std::max(1e-9, z * (2 * r - z))) / r : 1.0; });
+    return std::pair([r](double z) { return z < r ? std::sqrt(std::max(1e-9, z * (2 * r - z))) : r; },
+                     [r](double z) { return z < r ? std::sqrt(std::max(1e-9, z * (2 * r - z))) / r : 1.0; });
   };
   const auto [ball_r, ball_s] = ball(5);
   for (const double ap : {0.5, 3.0, 8.0})
@@ -130,19 +139,24 @@ TEST_CASE("forces along round and inclined edges: ball, bull nose, cone, face") 
   Cutter bull = cutter(CutterKind::bull_nose, 16, 4, 35);
   bull.corner_radius_mm = 3;
   const auto bull_s = [](double z) { return z < 3 ? std::sqrt(std::max(1e-9, z * (6 - z))) / 3 : 1.0; };
-  for (const double ap : {1.0, 6.0}) compare(bull, 0.1, ap, 5, [&](double z) { return 5 + 3 * bull_s(z); }, bull_s, 0.02);
+  for (const double ap : {1.0, 6.0})
+    compare(
+        bull, 0.1, ap, 5, [&](double z) { return 5 + 3 * bull_s(z); }, bull_s, 0.02);
   Cutter cone = cutter(CutterKind::chamfer_mill, 12, 4, 0);
   cone.point_angle_deg = 90;
   cone.tip_diameter_mm = 2;
-  compare(cone, 0.05, 3, 1.5, [](double z) { return 1 + z; }, [](double) { return std::sqrt(0.5); }, 0.03);
+  compare(
+      cone, 0.05, 3, 1.5, [](double z) { return 1 + z; }, [](double) { return std::sqrt(0.5); }, 0.03);
   // Face mills state DC at the lower end of the edges; the engagement refers to it.
   Cutter face = cutter(CutterKind::high_feed, 32, 3, 0);
   face.cutting_edge_angle_deg = 12;
-  compare(face, 0.8, 1, 20, [](double) { return 16.0; }, [](double) { return std::sin(12 * pi / 180); }, 0.02);
+  compare(
+      face, 0.8, 1, 20, [](double) { return 16.0; }, [](double) { return std::sin(12 * pi / 180); }, 0.02);
 }
 
 TEST_CASE("forces of outlines follow the silhouette: a barrel is a long arc") {
-  // Barrel D 10 with a profile radius of 85 mm on an 8 mm deep pass, by its own circle: centre at half the length of the edge.
+  // Barrel D 10 with a profile radius of 85 mm on an 8 mm deep pass, by its own circle: centre at half the length of
+  // the edge.
   Cutter barrel = proposed_cutter(CutterKind::barrel, 10);
   barrel.flutes = 4;
   const Profile profile = silhouette(barrel);
@@ -153,7 +167,10 @@ TEST_CASE("forces of outlines follow the silhouette: a barrel is a long arc") {
   for (const ProfileSegment& s : profile)
     if (s.role == ProfileRole::cutting)
       for (int i = 0; i <= 4000; ++i) points.push_back(point_on(s, i / 4000.0));
-  const auto at = [&](double z) { return std::lower_bound(points.begin(), points.end(), z, [](const ProfilePoint& p, double height) { return p.y < height; }); };
+  const auto at = [&](double z) {
+    return std::lower_bound(points.begin(), points.end(), z,
+                            [](const ProfilePoint& p, double height) { return p.y < height; });
+  };
   const auto radius = [&](double z) { return at(z) == points.end() ? points.back().x : at(z)->x; };
   const auto sine = [&](double z) {
     const auto p = at(z);
@@ -174,7 +191,10 @@ TEST_CASE("mean torque of the forces agrees with the power formula: 5 % up to mc
           const CutModel model(c, unheld, m, any_machine);
           const Cut cut = cut_of(fz, 12, 12 * share);
           INFO("mc " << mc << " ae/D " << share << " fz " << fz << " z " << teeth);
-          const double torque = *model.at(cut).results.mc_nm, integrated = force_figures(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm)).mean_torque_nm;
+          const double torque = *model.at(cut).results.mc_nm,
+                       integrated =
+                           force_figures(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm))
+                               .mean_torque_nm;
           CHECK(integrated == Approx(torque).epsilon(mc <= 0.3 ? 0.05 : 0.08));
         }
 }
@@ -189,7 +209,8 @@ TEST_CASE("forces are finite and continuous at the ends of every range") {
     CHECK(f.peak_n >= f.mean_n * (1 - 1e-9));
     return f.peak_n;
   };
-  const Cutter c = cutter(CutterKind::end_mill, 10, 4, 35), one = cutter(CutterKind::end_mill, 10, 1, 35), straight = cutter(CutterKind::end_mill, 10, 4, 0), steep = cutter(CutterKind::end_mill, 10, 3, 89);
+  const Cutter c = cutter(CutterKind::end_mill, 10, 4, 35), one = cutter(CutterKind::end_mill, 10, 1, 35),
+               straight = cutter(CutterKind::end_mill, 10, 4, 0), steep = cutter(CutterKind::end_mill, 10, 3, 89);
   CHECK(force(c, 0.05, 5, 1e-9) < 1e-2);
   CHECK(force(c, 0.05, 1e-9, 5) < 1e-3);
   CHECK(force(c, 1e-12, 5, 5) < 1e-3);
@@ -202,14 +223,16 @@ TEST_CASE("forces are finite and continuous at the ends of every range") {
   CHECK(force(steep, 0.05, 500, 5) > 0);
   CHECK(force(cutter(CutterKind::end_mill, 10, 1000, 30), 0.001, 5, 5) > 0);
   // An almost straight flute is as good as a straight one.
-  CHECK(force(cutter(CutterKind::end_mill, 10, 4, 0.001), 0.05, 5, 3) == Approx(force(straight, 0.05, 5, 3)).epsilon(0.02));
+  CHECK(force(cutter(CutterKind::end_mill, 10, 4, 0.001), 0.05, 5, 3) ==
+        Approx(force(straight, 0.05, 5, 3)).epsilon(0.02));
 }
 
 TEST_CASE("the axial pull of the helix and the push of an inclined edge") {
   const WorkMaterial m = material(2000, 0.2);
   const auto axial = [&](const Cutter& c) {
     double sum = 0;
-    const TurnForces turn = forces_over_turn(*CutModel(c, unheld, m, any_machine).forces_of(cut_of(0.05, 5, 3), 0.05, 0.03), 90);
+    const TurnForces turn =
+        forces_over_turn(*CutModel(c, unheld, m, any_machine).forces_of(cut_of(0.05, 5, 3), 0.05, 0.03), 90);
     for (const Force& f : turn.tooth) sum += f.z / 90;
     return sum;
   };
@@ -221,7 +244,8 @@ TEST_CASE("the axial pull of the helix and the push of an inclined edge") {
 }
 
 TEST_CASE("chip thickness is distributed as the true paths of the teeth make it") {
-  // The trochoid of one tooth behind the next, no circular-arc approximation: distance along the radius to the path before.
+  // The trochoid of one tooth behind the next, no circular-arc approximation: distance along the radius to the path
+  // before.
   for (const auto& [d, fz, ae] : {std::tuple{20.0, 0.1, 4.0}, {20.0, 0.1, 10.0}, {20.0, 0.1, 18.0}, {6.0, 0.02, 0.5}}) {
     constexpr int teeth = 2;
     const double r = d / 2, feed_per_rad = fz * teeth / (2 * pi);
@@ -230,7 +254,8 @@ TEST_CASE("chip thickness is distributed as the true paths of the teeth make it"
     constexpr int samples = 2000;
     for (int i = 0; i < samples; ++i) {
       const double phi = arc * (i + 0.5) / samples;
-      // Tooth now: at angle φ from the normal to the feed, centre at t = φ; the tooth before passed when its centre was fz behind.
+      // Tooth now: at angle φ from the normal to the feed, centre at t = φ; the tooth before passed when its centre was
+      // fz behind.
       const double cx = feed_per_rad * phi, x = cx + r * std::sin(phi), y = r * std::cos(phi);
       // Nearest the same place on the path before along the radius: solve for the angle there.
       double psi = phi;
@@ -256,7 +281,8 @@ TEST_CASE("chip thickness is distributed as the true paths of the teeth make it"
     std::vector<double> told;
     for (int i = 0; i < samples; ++i) told.push_back(fz * std::sin(arc * (i + 0.5) / samples));
     std::sort(told.begin(), told.end());
-    for (const int q : {20, 50, 80, 95}) CHECK(told[samples * q / 100] == Approx(measured[samples * q / 100]).epsilon(0.03));
+    for (const int q : {20, 50, 80, 95})
+      CHECK(told[samples * q / 100] == Approx(measured[samples * q / 100]).epsilon(0.03));
   }
 }
 
@@ -281,18 +307,29 @@ TEST_CASE("many cuts at once give the figures that one cut gives") {
   machine.efficiency = 0.85;
   std::size_t seen = 0;
   straight_figures(cuts, [&](std::size_t first, std::size_t many_now, const StraightFigures& f) {
-  for (std::size_t k = 0; k < many_now; ++k) {
-    const std::size_t i = first + k;
-    ++seen;
-    const Cutter c = cutter(CutterKind::end_mill, cuts.d_mm[i], static_cast<int>(cuts.teeth[i]), 30);
-    Cut cut = cut_of(cuts.fz_mm[i], cuts.ap_mm[i], cuts.ae_mm[i]);
-    cut.n_rpm.reset();
-    cut.vc_m_min = cuts.vc_m_min[i];
-    const CutResults r = CutModel(c, unheld, m, machine).at(cut, Extent::closed).results;
-    for (const auto& [many, one] : {std::pair{f.n_rpm[k], r.n_rpm}, {f.fn_mm[k], r.fn_mm}, {f.vf_mm_min[k], r.vf_mm_min}, {f.engagement_deg[k], r.engagement_deg}, {f.teeth_in_cut[k], r.teeth_in_cut}, {f.h_ex_mm[k], r.h_ex_mm},
-                                    {f.h_m_mm[k], r.h_m_mm}, {f.kc_n_mm2[k], r.kc_n_mm2}, {f.q_cm3_min[k], r.q_cm3_min}, {f.pc_kw[k], r.pc_kw}, {f.motor_power_kw[k], r.motor_power_kw}, {f.mc_nm[k], r.mc_nm}, {f.feed_mark_mm[k], r.feed_mark_mm}})
-      CHECK(many == Approx(*one).epsilon(1e-7));  // an arc near half a turn loses half of the digits
-  }
+    for (std::size_t k = 0; k < many_now; ++k) {
+      const std::size_t i = first + k;
+      ++seen;
+      const Cutter c = cutter(CutterKind::end_mill, cuts.d_mm[i], static_cast<int>(cuts.teeth[i]), 30);
+      Cut cut = cut_of(cuts.fz_mm[i], cuts.ap_mm[i], cuts.ae_mm[i]);
+      cut.n_rpm.reset();
+      cut.vc_m_min = cuts.vc_m_min[i];
+      const CutResults r = CutModel(c, unheld, m, machine).at(cut, Extent::closed).results;
+      for (const auto& [many, one] : {std::pair{f.n_rpm[k], r.n_rpm},
+                                      {f.fn_mm[k], r.fn_mm},
+                                      {f.vf_mm_min[k], r.vf_mm_min},
+                                      {f.engagement_deg[k], r.engagement_deg},
+                                      {f.teeth_in_cut[k], r.teeth_in_cut},
+                                      {f.h_ex_mm[k], r.h_ex_mm},
+                                      {f.h_m_mm[k], r.h_m_mm},
+                                      {f.kc_n_mm2[k], r.kc_n_mm2},
+                                      {f.q_cm3_min[k], r.q_cm3_min},
+                                      {f.pc_kw[k], r.pc_kw},
+                                      {f.motor_power_kw[k], r.motor_power_kw},
+                                      {f.mc_nm[k], r.mc_nm},
+                                      {f.feed_mark_mm[k], r.feed_mark_mm}})
+        CHECK(many == Approx(*one).epsilon(1e-7));  // an arc near half a turn loses half of the digits
+    }
   });
   CHECK(seen == count);
 }

@@ -1,5 +1,5 @@
-// The check list of the formulas, against figures from outside the program. Sources stand beside each case; where one is
-// a book, the formula is from memory of it.
+// The check list of the formulas, against figures from outside the program. Sources stand beside each case; where one
+// is a book, the formula is from memory of it.
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <numbers>

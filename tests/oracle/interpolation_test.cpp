@@ -1,8 +1,9 @@
 // Values between the rows of a table against a numerical library (GNU Scientific Library): linear in between, as
-// gsl_interp_linear has it, and never outside the two neighbours, as its monotone interpolation (Steffen 1990) demands too.
-#include <catch2/catch.hpp>
-#include <algorithm>
+// gsl_interp_linear has it, and never outside the two neighbours, as its monotone interpolation (Steffen 1990) demands
+// too.
 #include <gsl/gsl_interp.h>
+#include <algorithm>
+#include <catch2/catch.hpp>
 #include <random>
 
 #include "core/conditions/resolver.h"
@@ -50,13 +51,15 @@ TEST_CASE("between the rows: as a numerical library interpolates, and within the
       CHECK(r.conditions.vc_m_min == Approx(gsl_interp_eval(linear, d.data(), v.data(), x, nullptr)).epsilon(1e-6));
       CHECK(r.conditions.fz_mm == Approx(gsl_interp_eval(feed, d.data(), f.data(), x, nullptr)).epsilon(1e-6));
       const auto above = std::upper_bound(d.begin(), d.end() - 1, x) - d.begin();
-      const auto hi = static_cast<std::size_t>(std::min<std::ptrdiff_t>(above, static_cast<std::ptrdiff_t>(rows) - 1)), lo = hi > 0 ? hi - 1 : 0;
+      const auto hi = static_cast<std::size_t>(std::min<std::ptrdiff_t>(above, static_cast<std::ptrdiff_t>(rows) - 1)),
+                 lo = hi > 0 ? hi - 1 : 0;
       CHECK(r.conditions.vc_m_min >= std::min(v[lo], v[hi]) * (1 - 1e-6));
       CHECK(r.conditions.vc_m_min <= std::max(v[lo], v[hi]) * (1 + 1e-6));
       CHECK_FALSE(r.guess);
       // What the curve beside a table shows is what the resolver takes.
       std::vector<ConditionRow> ordered = tables[0].rows;
-      std::sort(ordered.begin(), ordered.end(), [](const ConditionRow& a, const ConditionRow& b) { return *a.diameter_mm < *b.diameter_mm; });
+      std::sort(ordered.begin(), ordered.end(),
+                [](const ConditionRow& a, const ConditionRow& b) { return *a.diameter_mm < *b.diameter_mm; });
       CHECK(*value_between(ordered, CurveValue::speed, x) == Approx(r.conditions.vc_m_min).epsilon(1e-6));
       CHECK(*value_between(ordered, CurveValue::feed, x) == Approx(r.conditions.fz_mm).epsilon(1e-6));
       ++compared;

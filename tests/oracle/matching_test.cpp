@@ -1,7 +1,7 @@
-// The one order of sources, found again by a plain search over all rows: no sorting, no ranges, no curves prepared. Random
-// tables, cutters and materials; both must come to the same table, speed and feed.
-#include <catch2/catch.hpp>
+// The one order of sources, found again by a plain search over all rows: no sorting, no ranges, no curves prepared.
+// Random tables, cutters and materials; both must come to the same table, speed and feed.
 #include <algorithm>
+#include <catch2/catch.hpp>
 #include <cmath>
 #include <optional>
 #include <random>
@@ -35,9 +35,13 @@ bool fits(const ConditionTable& t, const ConditionRow& r, const Cutter& c, const
   if (r.holds_ap_per_d && asked.ap > *r.holds_ap_per_d * *c.diameter_mm) return false;
   if (r.holds_length_mm && asked.stickout > *r.holds_length_mm) return false;
   if (t.level == TableLevel::maker && c.no_maker_tables && !(t.maker.empty() && t.series.empty())) return false;
-  if (t.level == TableLevel::maker && ((!t.maker.empty() && t.maker != c.maker) || (!t.series.empty() && t.series != c.series))) return false;
+  if (t.level == TableLevel::maker &&
+      ((!t.maker.empty() && t.maker != c.maker) || (!t.series.empty() && t.series != c.series)))
+    return false;
   if (r.hardness_from_hb || r.hardness_to_hb)
-    if (!m.hardness_hb || *m.hardness_hb < r.hardness_from_hb.value_or(0) || *m.hardness_hb > r.hardness_to_hb.value_or(1e9)) return false;
+    if (!m.hardness_hb || *m.hardness_hb < r.hardness_from_hb.value_or(0) ||
+        *m.hardness_hb > r.hardness_to_hb.value_or(1e9))
+      return false;
   return true;
 }
 
@@ -45,11 +49,18 @@ bool fits(const ConditionTable& t, const ConditionRow& r, const Cutter& c, const
 auto order(const ConditionTable& t, const ConditionRow& r) {
   const bool named = !r.material.is_null(), maker = t.level == TableLevel::maker;
   const int level = t.level == TableLevel::starter ? (named ? 4 : 5) : (named ? 0 : 2) + (maker ? 1 : 0);
-  const double width = r.hardness_from_hb || r.hardness_to_hb ? std::min(999.0, r.hardness_to_hb.value_or(1e9) - r.hardness_from_hb.value_or(0)) : 1000;
-  return std::tuple(level, static_cast<int>(width), !(maker && !t.series.empty()), !(maker && !t.maker.empty()), r.coating.empty(), !r.tool_material, !r.duty, !r.flutes, r.holds_ap_per_d ? *r.holds_ap_per_d * 100 : r.holds_length_mm ? *r.holds_length_mm / *r.diameter_mm * 100 : 1000.0);
+  const double width = r.hardness_from_hb || r.hardness_to_hb
+                           ? std::min(999.0, r.hardness_to_hb.value_or(1e9) - r.hardness_from_hb.value_or(0))
+                           : 1000;
+  return std::tuple(level, static_cast<int>(width), !(maker && !t.series.empty()), !(maker && !t.maker.empty()),
+                    r.coating.empty(), !r.tool_material, !r.duty, !r.flutes,
+                    r.holds_ap_per_d    ? *r.holds_ap_per_d * 100
+                    : r.holds_length_mm ? *r.holds_length_mm / *r.diameter_mm * 100
+                                        : 1000.0);
 }
 
-std::optional<Answer> search(const std::vector<ConditionTable>& tables, const Cutter& c, const WorkMaterial& m, const Asked& asked) {
+std::optional<Answer> search(const std::vector<ConditionTable>& tables, const Cutter& c, const WorkMaterial& m,
+                             const Asked& asked) {
   // The best key there is …
   const ConditionTable* table = nullptr;
   const ConditionRow* best = nullptr;
@@ -61,7 +72,9 @@ std::optional<Answer> search(const std::vector<ConditionTable>& tables, const Cu
   const double d = *c.diameter_mm;
   const ConditionRow *below = nullptr, *above = nullptr;
   for (const ConditionRow& r : table->rows) {
-    if (!fits(*table, r, c, m, asked) || order(*table, r) != order(*table, *best) || r.hardness_from_hb != best->hardness_from_hb) continue;
+    if (!fits(*table, r, c, m, asked) || order(*table, r) != order(*table, *best) ||
+        r.hardness_from_hb != best->hardness_from_hb)
+      continue;
     if (*r.diameter_mm <= d && (!below || *r.diameter_mm > *below->diameter_mm)) below = &r;
     if (*r.diameter_mm >= d && (!above || *r.diameter_mm < *above->diameter_mm)) above = &r;
   }
@@ -142,7 +155,8 @@ TEST_CASE("the resolver finds what a plain search over all rows finds") {
       CHECK(found.table == expected->table);
       CHECK(found.conditions.vc_m_min == Approx(expected->vc).epsilon(1e-6));
       CHECK(found.conditions.fz_mm == Approx(expected->feed).epsilon(1e-6));
-      CHECK(found.guess == (expected->beyond || tables[static_cast<std::size_t>(expected->table)].level == TableLevel::starter));
+      CHECK(found.guess ==
+            (expected->beyond || tables[static_cast<std::size_t>(expected->table)].level == TableLevel::starter));
     }
   }
   CHECK(answers > 1500);

@@ -1,5 +1,5 @@
-// What a table recommends, all the way through the resolver, against facts of the trade and handbook arithmetic. Each from
-// memory; "common practice, no source" where no book is named.
+// What a table recommends, all the way through the resolver, against facts of the trade and handbook arithmetic. Each
+// from memory; "common practice, no source" where no book is named.
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <numbers>
@@ -20,7 +20,8 @@ struct Table {
     tables[0].id = Id{1, 1};
     query.rounding = {1e-9, 1e-9};
   }
-  ConditionRow& row(CutterKind kind, OperationKind operation, double d, double vc, double feed, FeedKind feed_kind = FeedKind::per_tooth) {
+  ConditionRow& row(CutterKind kind, OperationKind operation, double d, double vc, double feed,
+                    FeedKind feed_kind = FeedKind::per_tooth) {
     ConditionRow r;
     r.id = Id{2, tables[0].rows.size() + 1};
     r.kind = kind;
@@ -49,7 +50,9 @@ Cutter mill(double d, int flutes, CutterKind kind = CutterKind::end_mill) {
 
 }  // namespace
 
-TEST_CASE("30 m/min on Ø20 with 4 flutes at 0.08: 477.5 rpm and 152.8 mm/min (Machinery's Handbook, speeds and feeds, from memory)") {
+TEST_CASE(
+    "30 m/min on Ø20 with 4 flutes at 0.08: 477.5 rpm and 152.8 mm/min (Machinery's Handbook, speeds and feeds, from "
+    "memory)") {
   Table t;
   t.row(CutterKind::end_mill, OperationKind::side_rough, 20, 30, 0.08);
   const Conditions c = t.ask(mill(20, 4));
@@ -66,7 +69,8 @@ TEST_CASE("100 ft/min on 1 inch with 4 flutes at 0.010 in: 382 rpm and 15.28 in/
   CHECK(c.vf_mm_min / 25.4 == Approx(15.28).epsilon(1e-3));
 }
 
-TEST_CASE("a tap M8 × 1.25 at 400 rpm feeds 500 mm/min, whatever the feed is rounded to (ISO 261; a tap feeds its pitch)") {
+TEST_CASE(
+    "a tap M8 × 1.25 at 400 rpm feeds 500 mm/min, whatever the feed is rounded to (ISO 261; a tap feeds its pitch)") {
   Table t;
   Cutter tap = proposed_cutter(CutterKind::tap, 8);
   tap.thread = "M8";
@@ -78,7 +82,9 @@ TEST_CASE("a tap M8 × 1.25 at 400 rpm feeds 500 mm/min, whatever the feed is ro
   CHECK(c.vf_mm_min == Approx(c.n_rpm * 1.25).epsilon(1e-12));
 }
 
-TEST_CASE("a chip of 0.06 at a tenth of the diameter wants 0.1 per tooth, at half the diameter 0.06 (circular arc, Martellotti 1941, from memory)") {
+TEST_CASE(
+    "a chip of 0.06 at a tenth of the diameter wants 0.1 per tooth, at half the diameter 0.06 (circular arc, "
+    "Martellotti 1941, from memory)") {
   Table t;
   ConditionRow& row = t.row(CutterKind::end_mill, OperationKind::side_rough, 10, 100, 0.06, FeedKind::chip_thickness);
   row.ap_mm = 5;
@@ -107,7 +113,9 @@ TEST_CASE("a drill Ø10 at 0.2 per revolution and 80 m/min: 2546 rpm, 509 mm/min
   CHECK(c.vf_mm_min == Approx(509.3).epsilon(1e-3));
 }
 
-TEST_CASE("plunging at a third to a half of the feed, ramping at half, where nothing says otherwise (common practice, no source)") {
+TEST_CASE(
+    "plunging at a third to a half of the feed, ramping at half, where nothing says otherwise (common practice, no "
+    "source)") {
   Table t;
   t.row(CutterKind::end_mill, OperationKind::side_rough, 10, 100, 0.05).ap_per_d = 1;
   const Conditions c = t.ask(mill(10, 4));
@@ -124,7 +132,9 @@ TEST_CASE("a slot is as wide as the cutter; in metal no deeper than it (common p
   CHECK(c.ap_mm <= 12);
 }
 
-TEST_CASE("at a speed that the spindle does not reach the chip stays: feed falls with the speed (common practice, no source)") {
+TEST_CASE(
+    "at a speed that the spindle does not reach the chip stays: feed falls with the speed (common practice, no "
+    "source)") {
   Table t;
   t.row(CutterKind::end_mill, OperationKind::side_rough, 3, 300, 0.02).ap_per_d = 1;
   t.machine.max_rpm = 8000;
@@ -147,7 +157,9 @@ TEST_CASE("speeds and feeds are rounded down, never up: no limit is crossed by r
   }
 }
 
-TEST_CASE("a duller or harder pairing never runs faster: HSS under carbide, hardened under soft, in every starter row (facts of the trade)") {
+TEST_CASE(
+    "a duller or harder pairing never runs faster: HSS under carbide, hardened under soft, in every starter row (facts "
+    "of the trade)") {
   for (const OperationKind operation : {OperationKind::side_rough, OperationKind::slot, OperationKind::face})
     for (const MaterialGroup group : {MaterialGroup::P, MaterialGroup::M, MaterialGroup::K, MaterialGroup::N}) {
       const auto speed = [&](ToolMaterial tool, MaterialGroup g) {

@@ -6,8 +6,8 @@
 #include <catch2/catch.hpp>
 #include <numbers>
 
-#include "core/cutter/name_pattern.h"
 #include "../support/random_cutters.h"
+#include "core/cutter/name_pattern.h"
 
 using namespace pecorra;
 namespace bg = boost::geometry;

@@ -1,5 +1,5 @@
-// Stability lobes (Altintas & Budak 1995, CIRP Annals 44/1, from memory): shape and limits of the published solution, and the
-// borders themselves against a time simulation of the delayed equation of motion, written here.
+// Stability lobes (Altintas & Budak 1995, CIRP Annals 44/1, from memory): shape and limits of the published solution,
+// and the borders themselves against a time simulation of the delayed equation of motion, written here.
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <numbers>
@@ -24,8 +24,8 @@ StabilityInput input(double arc_from, double arc_to, int teeth, TipMode x, TipMo
   return in;
 }
 
-// Whether a small push dies away. The averaged directional matrix by summing over the arc numerically, classical Runge–Kutta
-// with the delayed positions from a store.
+// Whether a small push dies away. The averaged directional matrix by summing over the arc numerically, classical
+// Runge–Kutta with the delayed positions from a store.
 bool dies_away(const StabilityInput& in, double n_rpm, double ap_mm) {
   double a[2][2] = {};
   constexpr int steps = 4000;
@@ -52,7 +52,8 @@ bool dies_away(const StabilityInput& in, double n_rpm, double ap_mm) {
   }
   const int per_delay = std::max(60, static_cast<int>(std::ceil(delay * std::max(wn[0], wn[1]) / (2 * pi) * 60)));
   const double dt = delay / per_delay;
-  std::vector<double> history[2] = {std::vector<double>(static_cast<std::size_t>(per_delay), 0), std::vector<double>(static_cast<std::size_t>(per_delay), 0)};
+  std::vector<double> history[2] = {std::vector<double>(static_cast<std::size_t>(per_delay), 0),
+                                    std::vector<double>(static_cast<std::size_t>(per_delay), 0)};
   double u[2] = {1e-6, 1e-6}, v[2] = {0, 0};
   double first = 0, last = 0;
   const int total = std::max(per_delay * 40, static_cast<int>(90 / (std::min(wn[0], wn[1]) / (2 * pi)) / dt));
@@ -62,7 +63,8 @@ bool dies_away(const StabilityInput& in, double n_rpm, double ap_mm) {
     const auto slope = [&](const double* pu, const double* pv, double share, double* au) {
       double gap[2];
       for (int d = 0; d < 2; ++d) gap[d] = pu[d] - (history[d][old] + share * (history[d][next] - history[d][old]));
-      for (int d = 0; d < 2; ++d) au[d] = (scale * (a[d][0] * gap[0] + a[d][1] * gap[1]) - k[d] * pu[d] - damp[d] * pv[d]) / mass[d];
+      for (int d = 0; d < 2; ++d)
+        au[d] = (scale * (a[d][0] * gap[0] + a[d][1] * gap[1]) - k[d] * pu[d] - damp[d] * pv[d]) / mass[d];
     };
     double k1[2], k2[2], k3[2], k4[2], pu[2], pv[2], v2[2], v3[2], v4[2];
     slope(u, v, 0, k1);
@@ -91,7 +93,8 @@ bool dies_away(const StabilityInput& in, double n_rpm, double ap_mm) {
 TEST_CASE("just below the lobes a push dies away, just above it grows") {
   const TipMode soft{600, 20000, 0.035}, other{850, 30000, 0.045};
   // Climb and conventional milling at half the width, and a slot; equal and unequal directions.
-  for (const auto& in : {input(pi / 2, pi, 3, soft, soft), input(0, pi / 2, 3, soft, other), input(0, pi, 2, soft, soft), input(2.2, pi, 4, soft, other)}) {
+  for (const auto& in : {input(pi / 2, pi, 3, soft, soft), input(0, pi / 2, 3, soft, other),
+                         input(0, pi, 2, soft, soft), input(2.2, pi, 4, soft, other)}) {
     const StabilityDiagram d = stability_lobes(in, 2500, 16000, 2000);
     REQUIRE(d.always_mm > 0);
     int checked = 0;

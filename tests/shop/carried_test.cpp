@@ -1,5 +1,5 @@
-// What each format carries of a cutter, as the table in docs/formats/README.md says it: every cell of it is tried with cutters of every
-// kind, written and read. A property that the table does not name fails.
+// What each format carries of a cutter, as the table in docs/formats/README.md says it: every cell of it is tried with
+// cutters of every kind, written and read. A property that the table does not name fails.
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
 #include <fstream>
@@ -36,7 +36,8 @@ std::vector<Row> table() {
   std::ifstream in(PECORRA_FORMATS_DOCUMENT);
   REQUIRE(in);
   std::string line;
-  while (std::getline(in, line) && line != "## What is carried") {}
+  while (std::getline(in, line) && line != "## What is carried") {
+  }
   std::vector<std::string> heads;
   std::vector<Row> rows;
   while (std::getline(in, line) && !line.starts_with("## ")) {
@@ -77,11 +78,14 @@ ShopState full_shop() {
     c.name = "No. " + std::to_string(number) + " Ø < \"x\"; é";
     // Every property says something that is not what it says when nothing is given.
     for (const Property<Cutter>& p : properties<Cutter>()) {
-      if (p.key == "kind" || p.key == "library" || p.key == "number" || p.key == "insert" || p.key == "name" || !same_value(p.get(c), p.get(Cutter{}))) continue;
+      if (p.key == "kind" || p.key == "library" || p.key == "number" || p.key == "insert" || p.key == "name" ||
+          !same_value(p.get(c), p.get(Cutter{})))
+        continue;
       if (p.quantity == Quantity::flag) p.set(c, true);
       else if (p.quantity == Quantity::choice) p.set(c, std::string(p.choices.back().key));
       else if (p.quantity == Quantity::text) p.set(c, "text, of " + std::string(p.key));
-      else if (p.quantity != Quantity::id && p.key.find("_mm") == std::string_view::npos && p.key.find("_deg") == std::string_view::npos) {
+      else if (p.quantity != Quantity::id && p.key.find("_mm") == std::string_view::npos &&
+               p.key.find("_deg") == std::string_view::npos) {
         for (const double value : {3.0, 0.5, 20.0})
           if (p.accepts(value) && p.set(c, value)) break;
       }
@@ -200,8 +204,11 @@ TEST_CASE("every format carries what its table says, as exactly as it says, and 
     CutterFormat format;
     UnitSystem units;
   };
-  for (const Way& way : {Way{"JSON", "a.json", CutterFormat::json, UnitSystem::metric}, {"CSV", "a.csv", CutterFormat::csv, UnitSystem::metric}, {"XLSX", "a.xlsx", CutterFormat::xlsx, UnitSystem::metric},
-                         {"XLSX, inches", "b.xlsx", CutterFormat::xlsx, UnitSystem::inch}, {"MTConnect", "a.xml", CutterFormat::mtconnect, UnitSystem::metric}}) {
+  for (const Way& way : {Way{"JSON", "a.json", CutterFormat::json, UnitSystem::metric},
+                         {"CSV", "a.csv", CutterFormat::csv, UnitSystem::metric},
+                         {"XLSX", "a.xlsx", CutterFormat::xlsx, UnitSystem::metric},
+                         {"XLSX, inches", "b.xlsx", CutterFormat::xlsx, UnitSystem::inch},
+                         {"MTConnect", "a.xml", CutterFormat::mtconnect, UnitSystem::metric}}) {
     INFO(way.heading);
     const QString file = dir.filePath(QLatin1String(way.file));
     const Written written = write_cutter_file(full, &library, cutters, way.format, file, way.units);

@@ -1,4 +1,5 @@
-// Changes that reach further than one cutter: merging keeps jobs and assemblies, inserts and the pattern of names carry.
+// Changes that reach further than one cutter: merging keeps jobs and assemblies, inserts and the pattern of names
+// carry.
 #include <catch2/catch.hpp>
 
 #include "core/cutter/duplicates.h"
@@ -25,7 +26,8 @@ std::string everything(const Collection<T>& all) {
 
 }  // namespace
 
-TEST_CASE("merged cutters: jobs run as before, assemblies move, counts add up, what one knows is not lost; one step back") {
+TEST_CASE(
+    "merged cutters: jobs run as before, assemblies move, counts add up, what one knows is not lost; one step back") {
   ShopState s = demo_state();
   const Job& job = s.jobs[0];
   const Cutter used = *s.cutters.find(job.operations[0].cutter.id);
@@ -52,7 +54,8 @@ TEST_CASE("merged cutters: jobs run as before, assemblies move, counts add up, w
   const std::string jobs = everything(s.jobs), cutters = everything(s.cutters), assemblies = everything(s.assemblies);
   const std::size_t count = s.cutters.size();
   std::vector<std::string> taken;
-  for (const Operation& o : job.operations) taken.push_back(fingerprint(o.taken) + size_text(o.cutter, UnitSystem::metric));
+  for (const Operation& o : job.operations)
+    taken.push_back(fingerprint(o.taken) + size_text(o.cutter, UnitSystem::metric));
   // Into the twin, though it is the one that the job does not use.
   const Change change = merge_cutters(s, twin, used);
   apply(s, change);
@@ -163,7 +166,9 @@ TEST_CASE("a starter row is scaled by quality, tool material and coating; a row 
   const Machine& machine = *s.machines.named("Fettler 6");
   Query query = query_for(s, Context{steel.id, machine.id});
   query.rounding = Rounding(1e-9, 1e-9);
-  const auto resolved = [&](const Cutter& c, Trail& trail) { return resolver.resolve(resolver.key_of(c), resolver.key_of(steel), resolver.key_of(machine), query, trail); };
+  const auto resolved = [&](const Cutter& c, Trail& trail) {
+    return resolver.resolve(resolver.key_of(c), resolver.key_of(steel), resolver.key_of(machine), query, trail);
+  };
   Cutter unknown = proposed_cutter(CutterKind::end_mill, 7);  // no maker: a starter row, or the shop's
   query.only = SourceKind::starter_table;
   Trail plain, scaled;
@@ -196,7 +201,10 @@ TEST_CASE("an adjustable cutter runs at the diameter it is set to, in lists, job
   const Resolver resolver(s.tables.all());
   Query query = query_for(s, context);
   query.rounding = Rounding(1e-9, 1e-9);
-  const auto speed = [&] { return resolver.resolve(key_as_used(s, resolver, mill), resolver.key_of(steel), resolver.key_of(machine), query).conditions.n_rpm; };
+  const auto speed = [&] {
+    return resolver.resolve(key_as_used(s, resolver, mill), resolver.key_of(steel), resolver.key_of(machine), query)
+        .conditions.n_rpm;
+  };
   const double nominal = speed();
   Assembly reground = *s.assembly_of(mill.id);
   reground.set_diameter_mm = 11.5;
@@ -236,7 +244,10 @@ TEST_CASE("runout loads one edge more than the others, and more runout than chip
   const CutReport running_out = compute_cut(mill, {}, steel, machine, cut);
   CHECK(chip(running_out) == Approx(chip(true_running) + 0.02));
   CHECK(running_out.results.h_ex_mm == true_running.results.h_ex_mm);
-  const auto said = [](const CutReport& r) { return std::any_of(r.messages.begin(), r.messages.end(), [](const Message& m) { return m.code == "runout_over_chip"; }); };
+  const auto said = [](const CutReport& r) {
+    return std::any_of(r.messages.begin(), r.messages.end(),
+                       [](const Message& m) { return m.code == "runout_over_chip"; });
+  };
   CHECK_FALSE(said(running_out));
   mill.runout_mm = 0.08;
   CHECK(said(compute_cut(mill, {}, steel, machine, cut)));

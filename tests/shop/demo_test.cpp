@@ -7,20 +7,21 @@
 
 #include <set>
 
+#include "../support/program_reader.h"
 #include "core/cutter/kinds.h"
 #include "shop/demo.h"
+#include "shop/evaluation.h"
 #include "shop/generic_holders.h"
 #include "shop/holder_outline.h"
-#include "shop/evaluation.h"
 #include "shop/job_program.h"
 #include "shop/shop.h"
-#include "../support/program_reader.h"
 
 using namespace pecorra;
 
-// Constants of König & Essel, as reprinted in German handbooks, from memory (formulas of this project name them as the list
-// to agree with).
-TEST_CASE("at least 120 materials over all groups; what is published is as published; every value says how it is founded") {
+// Constants of König & Essel, as reprinted in German handbooks, from memory (formulas of this project name them as the
+// list to agree with).
+TEST_CASE(
+    "at least 120 materials over all groups; what is published is as published; every value says how it is founded") {
   const ShopState s = demo_state();
   CHECK(s.materials.size() >= 120);
   std::map<MaterialGroup, int> groups;
@@ -37,9 +38,12 @@ TEST_CASE("at least 120 materials over all groups; what is published is as publi
     if (m.density_g_cm3) CHECK((*m.density_g_cm3 > 0.01 && *m.density_g_cm3 < 10));
   }
   for (int g = 0; g < material_group_count; ++g) CHECK(groups[static_cast<MaterialGroup>(g)] >= 5);
-  const std::tuple<const char*, double, double, double> published[] = {{"C15", 1820, 0.22, 6}, {"S235JR", 1780, 0.17, 6}, {"E295", 1990, 0.26, 6}, {"E360", 2260, 0.30, 6}, {"C45", 2220, 0.14, 6},
-                                                                       {"C60", 2130, 0.18, 6}, {"16MnCr5", 2100, 0.26, 6}, {"18CrNi6", 2260, 0.30, 6}, {"34CrMo4", 2240, 0.21, 6}, {"42CrMo4 +QT", 2500, 0.26, 6},
-                                                                       {"51CrV4", 2220, 0.26, 6}, {"EN-GJL-200", 1020, 0.25, 2}, {"EN-GJL-250", 1160, 0.26, 2}};
+  const std::tuple<const char*, double, double, double> published[] = {
+      {"C15", 1820, 0.22, 6},         {"S235JR", 1780, 0.17, 6},  {"E295", 1990, 0.26, 6},
+      {"E360", 2260, 0.30, 6},        {"C45", 2220, 0.14, 6},     {"C60", 2130, 0.18, 6},
+      {"16MnCr5", 2100, 0.26, 6},     {"18CrNi6", 2260, 0.30, 6}, {"34CrMo4", 2240, 0.21, 6},
+      {"42CrMo4 +QT", 2500, 0.26, 6}, {"51CrV4", 2220, 0.26, 6},  {"EN-GJL-200", 1020, 0.25, 2},
+      {"EN-GJL-250", 1160, 0.26, 2}};
   for (const auto& [name, kc, mc, rake] : published) {
     INFO(name);
     const WorkMaterial* m = s.materials.named(name);
@@ -68,7 +72,8 @@ TEST_CASE("the demo shop is what the scenario says, in its first part") {
   context.machine = s.machines.named("Fettler 6")->id;
   for (const Cutter& c : s.cutters) {
     drafts += has_error(check_cutter(c));
-    const Resolution r = resolver.resolve(resolver.key_of(c), resolver.key_of(*s.materials.find(context.material)), resolver.key_of(*s.machines.find(context.machine)), query_for(s, context));
+    const Resolution r = resolver.resolve(resolver.key_of(c), resolver.key_of(*s.materials.find(context.material)),
+                                          resolver.key_of(*s.machines.find(context.machine)), query_for(s, context));
     proven += r.proven;
     guesses += r.guess;
   }
@@ -138,14 +143,15 @@ TEST_CASE("a new shop has what one needs to begin") {
 }
 
 TEST_CASE("starter rows lie where the trade would start (common practice, no source)") {
-  // Carbide in quenched steel is milled at 60 to 160 m/min, in cast iron 60 to 200, in wrought aluminium 150 to 600; HSS at a
-  // quarter to a third of that. Feed per tooth of a 10 mm end mill in steel 0.02 to 0.08.
+  // Carbide in quenched steel is milled at 60 to 160 m/min, in cast iron 60 to 200, in wrought aluminium 150 to 600;
+  // HSS at a quarter to a third of that. Feed per tooth of a 10 mm end mill in steel 0.02 to 0.08.
   const ShopState s = demo_state();
   int looked_at = 0;
   for (const ConditionTable& t : s.tables) {
     if (t.level != TableLevel::starter) continue;
     for (const ConditionRow& row : t.rows) {
-      if (row.kind != CutterKind::end_mill || row.operation != OperationKind::side_rough || row.diameter_mm != 10) continue;
+      if (row.kind != CutterKind::end_mill || row.operation != OperationKind::side_rough || row.diameter_mm != 10)
+        continue;
       const bool carbide = row.tool_material == ToolMaterial::carbide;
       const double speed = *row.vc_m_min * (carbide ? 1 : 3.3);
       if (row.group == MaterialGroup::P) CHECK((speed >= 60 && speed <= 160));
@@ -195,8 +201,11 @@ TEST_CASE("generic holders: every machine side, sizes in order, each with its so
   }
   CHECK(sides.size() == 9);
   // Clamping ranges of ISO 15488 (ER-style sizes 11 to 40), from memory: 7, 10, 13, 16, 20 and 26 at most.
-  for (const auto& [size, most] : {std::pair{"11", 7.0}, {"16", 10.0}, {"20", 13.0}, {"25", 16.0}, {"32", 20.0}, {"40", 26.0}})
-    CHECK(std::count_if(all.begin(), all.end(), [&](const Holder& h) { return h.name.rfind(std::string("Collet chuck ") + size + ",", 0) == 0 && h.clamp_to_mm == most; }) >= 3);
+  for (const auto& [size, most] :
+       {std::pair{"11", 7.0}, {"16", 10.0}, {"20", 13.0}, {"25", 16.0}, {"32", 20.0}, {"40", 26.0}})
+    CHECK(std::count_if(all.begin(), all.end(), [&](const Holder& h) {
+            return h.name.rfind(std::string("Collet chuck ") + size + ",", 0) == 0 && h.clamp_to_mm == most;
+          }) >= 3);
   // A 20 mm shank with a flat is held by side locks and collets, not by sleeves for plain shanks.
   Cutter c = proposed_cutter(CutterKind::end_mill, 20);
   c.shank_form = ShankForm::flat;
@@ -213,7 +222,9 @@ TEST_CASE("a holder's stations come from the outline of a drawing") {
   REQUIRE(stations.has_value());
   CHECK(*stations == std::vector<Station>{{0, 50}, {20, 50}, {20, 44}, {70, 44}});
   // The same as a closed, symmetrical outline.
-  d.contours = {{true, {{-25, 0, 0}, {25, 0, 0}, {25, 20, 0}, {22, 20, 0}, {22, 70, 0}, {-22, 70, 0}, {-22, 20, 0}, {-25, 20, 0}}}};
+  d.contours = {
+      {true,
+       {{-25, 0, 0}, {25, 0, 0}, {25, 20, 0}, {22, 20, 0}, {22, 70, 0}, {-22, 70, 0}, {-22, 20, 0}, {-25, 20, 0}}}};
   stations = stations_of(d);
   REQUIRE(stations.has_value());
   CHECK(*stations == std::vector<Station>{{0, 50}, {20, 50}, {20, 44}, {70, 44}});

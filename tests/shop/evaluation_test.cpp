@@ -2,10 +2,10 @@
 #include <catch2/catch.hpp>
 #include <set>
 
+#include "shop/chart_grid.h"
 #include "shop/demo.h"
 #include "shop/evaluation.h"
 #include "shop/job_edit.h"
-#include "shop/chart_grid.h"
 #include "shop/words.h"
 
 using namespace pecorra;
@@ -46,7 +46,8 @@ TEST_CASE("every number has a trail, and every step and message has a sentence")
           }
         }
   CHECK(answers > 300);
-  for (const char* step : {"source", "depth_width", "interpolated", "beyond_rows", "speed", "feed", "rounded", "held_speed", "pace", "result", "no_row", "below_least_speed"}) {
+  for (const char* step : {"source", "depth_width", "interpolated", "beyond_rows", "speed", "feed", "rounded",
+                           "held_speed", "pace", "result", "no_row", "below_least_speed"}) {
     INFO(step);
     CHECK(steps.count(step) == 1);
   }
@@ -73,7 +74,8 @@ TEST_CASE("the tightest limit that is broken comes with a change that would fit"
   weak.power_curve = {{1500, 1.0}, {12000, 1.0}};
   const Cutter& c = *s.cutter_numbered(s.libraries[0].id, 225);
   Context context{s.materials.named("42CrMo4 +QT")->id, weak.id, OperationKind::side_rough, 100, UnitSystem::metric};
-  const Evaluation e = evaluate(s, resolver, c, *s.materials.find(context.material), weak, query_for(s, context), s.assembly_of(c.id));
+  const Evaluation e =
+      evaluate(s, resolver, c, *s.materials.find(context.material), weak, query_for(s, context), s.assembly_of(c.id));
   REQUIRE(e.cut.headroom.front().limit == Limit::spindle_power);
   const HeldCutter held = as_held(c, s.assembly_of(c.id));
   const WorkMaterial& steel = *s.materials.find(context.material);
@@ -94,7 +96,12 @@ TEST_CASE("the tightest limit that is broken comes with a change that would fit"
 }
 
 TEST_CASE("labels in the middle of a sentence keep their abbreviations") {
-  for (const auto& [label, inside] : {std::pair{"Cobalt HSS", "cobalt HSS"}, {"T-slot cutter", "T-slot cutter"}, {"End mill", "end mill"}, {"CBN", "CBN"}, {"Powder-metal HSS", "powder-metal HSS"}, {"", ""}})
+  for (const auto& [label, inside] : {std::pair{"Cobalt HSS", "cobalt HSS"},
+                                      {"T-slot cutter", "T-slot cutter"},
+                                      {"End mill", "end mill"},
+                                      {"CBN", "CBN"},
+                                      {"Powder-metal HSS", "powder-metal HSS"},
+                                      {"", ""}})
     CHECK(within_sentence(QString::fromUtf8(label)) == QString::fromUtf8(inside));
 }
 
@@ -114,7 +121,8 @@ TEST_CASE("chart, bench, job and a calculation by hand have the same numbers") {
     const CutReport by_hand = compute_cut(held.cutter, held.assembly, steel, machine, e.asked);
     CHECK(by_hand.results.force_peak_n == e.cut.results.force_peak_n);
     CHECK(by_hand.results.deflection_mm == e.cut.results.deflection_mm);
-    if (!e.cut.headroom.empty()) CHECK(grid.worst_used(grid.row_of(c.id), grid.column_of(steel.id)) == Approx(e.cut.headroom.front().tightest()));
+    if (!e.cut.headroom.empty())
+      CHECK(grid.worst_used(grid.row_of(c.id), grid.column_of(steel.id)) == Approx(e.cut.headroom.front().tightest()));
     ++compared;
   }
   CHECK(compared > 20);

@@ -1,9 +1,9 @@
 // Jobs: proposals from a drawing, picking cutters, own values and back, changed at source.
 #include <catch2/catch.hpp>
 
+#include "../support/sample_job.h"
 #include "shop/demo.h"
 #include "shop/job_edit.h"
-#include "../support/sample_job.h"
 
 using namespace pecorra;
 
@@ -12,7 +12,8 @@ namespace {
 struct Bench {
   ShopState state = demo_state();
   Resolver resolver{state.tables.all()};
-  Job job = proposed_job(state, test::plate_job().drawing, state.machines.named("Fettler 6")->id, state.materials.named("42CrMo4 +QT")->id);
+  Job job = proposed_job(state, test::plate_job().drawing, state.machines.named("Fettler 6")->id,
+                         state.materials.named("42CrMo4 +QT")->id);
 };
 
 }  // namespace
@@ -71,7 +72,8 @@ TEST_CASE("cutters on offer can do it, are no drafts, and the fitting ones come 
   // Those in the job come first.
   Operation profile = proposed_operation(b.job, PathKind::profile);
   b.job.operations.push_back(profile);
-  pick_cutter(b.state, b.resolver, b.job, b.job.operations[0], *b.state.cutters.find(b.state.cutter_numbered(b.state.libraries[0].id, 222)->id));
+  pick_cutter(b.state, b.resolver, b.job, b.job.operations[0],
+              *b.state.cutters.find(b.state.cutter_numbered(b.state.libraries[0].id, 222)->id));
   Operation second = proposed_operation(b.job, PathKind::profile);
   CHECK(cutters_for(b.state, b.resolver, b.job, second).front().cutter->number == 222);
 }
@@ -98,7 +100,8 @@ TEST_CASE("the library changes, the job keeps its copy and says so") {
   Bench b;
   const Job job = *b.state.jobs.named("Spindle rail");
   const Job same = retaken(b.state, b.resolver, job);
-  for (std::size_t i = 0; i < job.operations.size(); ++i) CHECK_FALSE(source_moved(job.operations[i], same.operations[i]));
+  for (std::size_t i = 0; i < job.operations.size(); ++i)
+    CHECK_FALSE(source_moved(job.operations[i], same.operations[i]));
   ConditionTable table = b.state.tables[0];
   for (ConditionRow& row : table.rows) *row.vc_m_min *= 0.9, row.vc_low_m_min.reset();
   b.state.tables.put(table);
@@ -118,7 +121,8 @@ TEST_CASE("another material re-resolves every operation") {
   const Job before = job;
   job.material = b.state.materials.named("EN AW-5083")->id;
   job = retaken(b.state, b.resolver, job);
-  for (std::size_t i = 0; i < job.operations.size(); ++i) CHECK(*job.operations[i].taken.vf_mm_min > *before.operations[i].taken.vf_mm_min);
+  for (std::size_t i = 0; i < job.operations.size(); ++i)
+    CHECK(*job.operations[i].taken.vf_mm_min > *before.operations[i].taken.vf_mm_min);
   // A machine that turns too fast for steel gives no numbers rather than wrong ones.
   job = before;
   job.machine = b.state.machines.named("Batten R")->id;

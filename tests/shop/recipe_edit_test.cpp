@@ -15,7 +15,9 @@ void apply(ShopState& state, const Change& change) {
   for (const ObjectChange& o : change.objects) CHECK(put_stored(state, {o.kind, o.id, 2, o.after}).empty());
 }
 
-const Cutter& numbered(const ShopState& s, int number) { return *s.cutter_numbered(s.libraries.named("Iron and steels")->id, number); }
+const Cutter& numbered(const ShopState& s, int number) {
+  return *s.cutter_numbered(s.libraries.named("Iron and steels")->id, number);
+}
 
 }  // namespace
 
@@ -102,7 +104,9 @@ TEST_CASE("every cell of the chart is what the resolver says, asked one by one o
     CHECK(grid.is_complete());
     for (int r = 0; r < grid.row_count(); ++r)
       for (int c = 0; c < grid.column_count(); ++c) {
-        const Resolution expected = resolver.resolve(key_as_used(s, resolver, grid.cutter_at(r)), resolver.key_of(grid.material_at(c)), resolver.key_of(*s.machines.find(context.machine)), query_for(s, context));
+        const Resolution expected =
+            resolver.resolve(key_as_used(s, resolver, grid.cutter_at(r)), resolver.key_of(grid.material_at(c)),
+                             resolver.key_of(*s.machines.find(context.machine)), query_for(s, context));
         const ChartCell& cell = grid.cell(r, c);
         REQUIRE(cell.found() == expected.found());
         CHECK(cell.reason == expected.reason);
@@ -120,11 +124,13 @@ TEST_CASE("every cell of the chart is what the resolver says, asked one by one o
 TEST_CASE("every table of the demo goes out as a sheet and comes back the same") {
   const ShopState s = demo_state();
   for (const ConditionTable& table : s.tables) {
-    const auto lines = preview_rows(table, read_row_sheet(sheet_of(s, table, UnitSystem::metric), {}, UnitSystem::metric, material_lookup(s.materials.all())));
+    const auto lines = preview_rows(table, read_row_sheet(sheet_of(s, table, UnitSystem::metric), {},
+                                                          UnitSystem::metric, material_lookup(s.materials.all())));
     INFO(table.name);
     REQUIRE(lines.size() == table.rows.size());
     for (const auto& l : lines) {
-      INFO((l.faults.empty() ? l.changes.empty() ? l.why : std::string(l.changes[0]->key) : l.faults[0].column + " " + l.faults[0].text));
+      INFO((l.faults.empty() ? l.changes.empty() ? l.why : std::string(l.changes[0]->key)
+                             : l.faults[0].column + " " + l.faults[0].text));
       CHECK(l.state == MergeState::same);
     }
   }

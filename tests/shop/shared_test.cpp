@@ -1,13 +1,13 @@
 // A library as a file that several computers share: each test has two shops, as two computers would, and one folder.
+#include <sys/resource.h>
+#include <unistd.h>
 #include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
-#include <set>
-#include <sys/resource.h>
 #include <csignal>
+#include <set>
 #include <thread>
-#include <unistd.h>
 
 #include "shop/demo.h"
 #include "shop/shared_file.h"
@@ -31,7 +31,9 @@ struct Computer {
     shared.file = file.toStdString();
   }
   const Library& library() const { return *shop->state().libraries.find(shared.library); }
-  SharedReport exchange(bool make = false, const std::vector<SharedLine>& ours_stand = {}) { return exchange_shared(shop->file(), shared, shared_side(shop->state(), library()), make, ours_stand); }
+  SharedReport exchange(bool make = false, const std::vector<SharedLine>& ours_stand = {}) {
+    return exchange_shared(shop->file(), shared, shared_side(shop->state(), library()), make, ours_stand);
+  }
   // Everything of the file that waits.
   void take(const SharedReport& report) {
     std::vector<std::size_t> all;
@@ -76,9 +78,11 @@ struct Computer {
   // What the library says, without what is only of this shop.
   std::string text() const {
     LibraryFile side = shared_side(shop->state(), library());
-    std::sort(side.cutters.begin(), side.cutters.end(), [](const Cutter& a, const Cutter& b) { return a.id.text() < b.id.text(); });
+    std::sort(side.cutters.begin(), side.cutters.end(),
+              [](const Cutter& a, const Cutter& b) { return a.id.text() < b.id.text(); });
     side.shop.clear();
-    side.edge_materials.clear(), side.inserts.clear(), side.collets.clear(), side.holders.clear(), side.materials.clear();
+    side.edge_materials.clear(), side.inserts.clear(), side.collets.clear(), side.holders.clear(),
+        side.materials.clear();
     const auto by_id = [](const auto& a, const auto& b) { return a.id.text() < b.id.text(); };
     std::sort(side.assemblies.begin(), side.assemblies.end(), by_id);
     std::sort(side.recipes.begin(), side.recipes.end(), by_id);
@@ -140,7 +144,9 @@ TEST_CASE("a change goes out by itself and waits on the other side until it is t
   REQUIRE(seen.lines.size() == 1);
   CHECK(seen.lines[0].state == SharedState::from_file);
   CHECK(t.b.cutter(210).name != "From the first");
-  CHECK(shared_line_changes(t.b.shop->state(), t.library, SharedSide(seen.theirs), seen.lines[0], UnitSystem::metric).join("; ").contains("From the first"));
+  CHECK(shared_line_changes(t.b.shop->state(), t.library, SharedSide(seen.theirs), seen.lines[0], UnitSystem::metric)
+            .join("; ")
+            .contains("From the first"));
   t.b.take(seen);
   CHECK(t.b.cutter(210).name == "From the first");
   CHECK(t.b.exchange().lines.empty());
@@ -275,7 +281,9 @@ TEST_CASE("a changed holder reaches the other computer as a line of its own") {
   t.begin();
   const Assembly* used = nullptr;
   for (const Assembly& a : t.a.shop->state().assemblies)
-    if (const Cutter* c = t.a.shop->state().cutters.find(a.cutter); c && c->library == t.library && t.a.shop->state().holders.find(a.holder)) used = &a;
+    if (const Cutter* c = t.a.shop->state().cutters.find(a.cutter);
+        c && c->library == t.library && t.a.shop->state().holders.find(a.holder))
+      used = &a;
   REQUIRE(used);
   const Holder before = *t.a.shop->state().holders.find(used->holder);
   Holder after = before;
@@ -303,7 +311,10 @@ TEST_CASE("a cutter that is in another library here would move, and no cutter is
   const SharedReport report = c.exchange();
   REQUIRE(report.fault.isEmpty());
   std::size_t moving = 0;
-  for (const SharedLine& line : report.lines) moving += shared_line_changes(c.shop->state(), other->id, SharedSide(report.theirs), line, UnitSystem::metric).join(" ").contains("it would move");
+  for (const SharedLine& line : report.lines)
+    moving += shared_line_changes(c.shop->state(), other->id, SharedSide(report.theirs), line, UnitSystem::metric)
+                  .join(" ")
+                  .contains("it would move");
   CHECK(moving > 10);
   const std::size_t count = c.shop->state().cutters.size();
   c.take(report);
@@ -382,7 +393,8 @@ TEST_CASE("a file that is gone, damaged, newer or held by others is said to be, 
     CHECK(bytes() == there);
   }
   SECTION("the folder is write-protected") {
-    QFile::setPermissions(t.folder.path(), QFileDevice::ReadOwner | QFileDevice::ExeOwner | QFileDevice::ReadGroup | QFileDevice::ExeGroup);
+    QFile::setPermissions(t.folder.path(), QFileDevice::ReadOwner | QFileDevice::ExeOwner | QFileDevice::ReadGroup |
+                                               QFileDevice::ExeGroup);
     QFile::setPermissions(t.file, QFileDevice::ReadOwner | QFileDevice::ReadGroup);
     const LibraryFile ours = shared_side(t.a.shop->state(), t.a.library());
     SharedPrints common;

@@ -1,14 +1,14 @@
 // The open shop: changes, undo, saving, and two programs on one file.
 #include <QFile>
 #include <QSignalSpy>
-#include <QTest>
 #include <QTemporaryDir>
+#include <QTest>
 #include <catch2/catch.hpp>
 
+#include "../support/core_application.h"
 #include "shop/demo.h"
 #include "shop/edit.h"
 #include "shop/shop.h"
-#include "../support/core_application.h"
 
 using namespace pecorra;
 
@@ -233,7 +233,9 @@ TEST_CASE("an object that cannot be read is named and the rest is there") {
   d.shop.reset();
   {
     auto store = Store::open(d.file);
-    REQUIRE((*store)->commit({"broken", "x", "t", {{ObjectKind::cutter, id, 1, "{}", "{\"diameter_mm\": \"twelve\"}"}}}).has_value());
+    REQUIRE((*store)
+                ->commit({"broken", "x", "t", {{ObjectKind::cutter, id, 1, "{}", "{\"diameter_mm\": \"twelve\"}"}}})
+                .has_value());
   }
   const auto shop = d.open();
   REQUIRE(shop->load_faults().size() == 1);
@@ -248,6 +250,6 @@ TEST_CASE("edited objects keep what was typed where it says more than the number
   CHECK(inch.typed.at("diameter_mm") == "7/16\"");
   CHECK(edited(inch, diameter, 12.0, "12", UnitSystem::metric).typed.empty());
   CHECK(edit_label(c, inch, diameter, UnitSystem::metric) == "Diameter 10 → 11.113 mm");
-  CHECK(edit_label(c, edited(c, *find_property<Cutter>("tool_material"), std::monostate{}, "", UnitSystem::metric), *find_property<Cutter>("tool_material"), UnitSystem::metric) ==
-        "Made of Carbide → not given");
+  CHECK(edit_label(c, edited(c, *find_property<Cutter>("tool_material"), std::monostate{}, "", UnitSystem::metric),
+                   *find_property<Cutter>("tool_material"), UnitSystem::metric) == "Made of Carbide → not given");
 }

@@ -76,12 +76,16 @@ int close_file(sqlite3_file* f) {
   of(f)->name = nullptr;
   return code;
 }
-int read_file(sqlite3_file* f, void* to, int n, sqlite3_int64 at) { return off ? SQLITE_IOERR : in(f)->pMethods->xRead(in(f), to, n, at); }
+int read_file(sqlite3_file* f, void* to, int n, sqlite3_int64 at) {
+  return off ? SQLITE_IOERR : in(f)->pMethods->xRead(in(f), to, n, at);
+}
 int write_file(sqlite3_file* f, const void* from, int n, sqlite3_int64 at) {
   Known& k = known(*of(f)->name);
   const bool was_off = off;
   if (counts()) {
-    if (!was_off) k.pending.push_back({at, std::string(static_cast<const char*>(from), static_cast<std::size_t>(n))});  // on its way when the power went
+    if (!was_off)
+      k.pending.push_back({at, std::string(static_cast<const char*>(from),
+                                           static_cast<std::size_t>(n))});  // on its way when the power went
     return SQLITE_IOERR;
   }
   k.pending.push_back({at, std::string(static_cast<const char*>(from), static_cast<std::size_t>(n))});
@@ -102,21 +106,31 @@ int sync_file(sqlite3_file* f, int flags) {
   k.pending.clear();
   return in(f)->pMethods->xSync(in(f), flags);
 }
-int file_size(sqlite3_file* f, sqlite3_int64* size) { return off ? SQLITE_IOERR : in(f)->pMethods->xFileSize(in(f), size); }
+int file_size(sqlite3_file* f, sqlite3_int64* size) {
+  return off ? SQLITE_IOERR : in(f)->pMethods->xFileSize(in(f), size);
+}
 int lock_file(sqlite3_file* f, int level) { return in(f)->pMethods->xLock(in(f), level); }
 int unlock_file(sqlite3_file* f, int level) { return in(f)->pMethods->xUnlock(in(f), level); }
 int check_lock(sqlite3_file* f, int* out) { return in(f)->pMethods->xCheckReservedLock(in(f), out); }
-int control(sqlite3_file* f, int what, void* arg) { return what == SQLITE_FCNTL_VFSNAME ? SQLITE_NOTFOUND : in(f)->pMethods->xFileControl(in(f), what, arg); }
+int control(sqlite3_file* f, int what, void* arg) {
+  return what == SQLITE_FCNTL_VFSNAME ? SQLITE_NOTFOUND : in(f)->pMethods->xFileControl(in(f), what, arg);
+}
 int sector(sqlite3_file* f) { return in(f)->pMethods->xSectorSize(in(f)); }
 // No promise about writes being whole or in order: the hardest disk.
 int characteristics(sqlite3_file*) { return 0; }
-int shm_map(sqlite3_file* f, int page, int size, int extend, void volatile** out) { return in(f)->pMethods->xShmMap(in(f), page, size, extend, out); }
-int shm_lock(sqlite3_file* f, int offset, int n, int flags) { return in(f)->pMethods->xShmLock(in(f), offset, n, flags); }
+int shm_map(sqlite3_file* f, int page, int size, int extend, void volatile** out) {
+  return in(f)->pMethods->xShmMap(in(f), page, size, extend, out);
+}
+int shm_lock(sqlite3_file* f, int offset, int n, int flags) {
+  return in(f)->pMethods->xShmLock(in(f), offset, n, flags);
+}
 void shm_barrier(sqlite3_file* f) { in(f)->pMethods->xShmBarrier(in(f)); }
 int shm_unmap(sqlite3_file* f, int remove) { return in(f)->pMethods->xShmUnmap(in(f), remove); }
 
-const sqlite3_io_methods methods = {2, close_file, read_file, write_file, truncate_file, sync_file, file_size, lock_file, unlock_file, check_lock,
-                                    control, sector, characteristics, shm_map, shm_lock, shm_barrier, shm_unmap, nullptr, nullptr};
+const sqlite3_io_methods methods = {2,           close_file, read_file,       write_file,  truncate_file,
+                                    sync_file,   file_size,  lock_file,       unlock_file, check_lock,
+                                    control,     sector,     characteristics, shm_map,     shm_lock,
+                                    shm_barrier, shm_unmap,  nullptr,         nullptr};
 
 int open_file(sqlite3_vfs*, const char* name, sqlite3_file* f, int flags, int* out) {
   if (off) return SQLITE_CANTOPEN;
@@ -173,7 +187,8 @@ void write_found_files(const std::string& folder, const std::string& target, Uns
   fs::create_directories(target);
   for (const auto& [name, k] : files) {
     const fs::path path(name);
-    if (path.parent_path() != fs::path(folder) || path.extension() == ".pecorra-shm" || name.ends_with("-shm")) continue;
+    if (path.parent_path() != fs::path(folder) || path.extension() == ".pecorra-shm" || name.ends_with("-shm"))
+      continue;
     if (!k.durable && (unsynced == Unsynced::dropped || k.pending.empty())) continue;
     std::string image = k.durable.value_or(std::string());
     for (std::size_t i = 0; i < k.pending.size(); ++i) {

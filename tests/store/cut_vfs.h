@@ -1,5 +1,6 @@
-// A file system layer for SQLite that remembers what was synchronised and what was not. After a "power cut" every access
-// fails, and the disk as it would be found can be written out: without, with, or with half of what was not synchronised.
+// A file system layer for SQLite that remembers what was synchronised and what was not. After a "power cut" every
+// access fails, and the disk as it would be found can be written out: without, with, or with half of what was not
+// synchronised.
 #pragma once
 
 #include <string>

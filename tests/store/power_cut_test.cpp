@@ -1,5 +1,5 @@
-// The power goes at every single write, truncation, deletion and synchronisation of a row of changes. Whatever is found on
-// the disk afterwards must open, hold every change that was accepted, and none by half.
+// The power goes at every single write, truncation, deletion and synchronisation of a row of changes. Whatever is found
+// on the disk afterwards must open, hold every change that was accepted, and none by half.
 #include <QCoreApplication>
 #include <QTemporaryDir>
 #include <cstdio>
@@ -21,7 +21,10 @@ void expect(bool fine, const char* what, long at, int variant) {
 }
 
 const Id object{1, 1};
-std::string body(int n) { return "{\"number\":" + std::to_string(n) + ",\"notes\":\"" + std::string(3000, static_cast<char>('a' + n % 26)) + "\"}"; }
+std::string body(int n) {
+  return "{\"number\":" + std::to_string(n) + ",\"notes\":\"" + std::string(3000, static_cast<char>('a' + n % 26)) +
+         "\"}";
+}
 
 // Ten changes, each of an object and a new one; returns how many were accepted.
 int edit(const QString& file) {
@@ -29,7 +32,11 @@ int edit(const QString& file) {
   if (!store) return 0;
   int accepted = 0;
   for (int n = 1; n <= 10; ++n) {
-    StoredChange change{"change " + std::to_string(n), "m", "t", {{ObjectKind::cutter, object, n, body(n - 1), body(n)}, {ObjectKind::cutter, Id{2, static_cast<std::uint64_t>(n)}, 0, {}, body(n)}}};
+    StoredChange change{"change " + std::to_string(n),
+                        "m",
+                        "t",
+                        {{ObjectKind::cutter, object, n, body(n - 1), body(n)},
+                         {ObjectKind::cutter, Id{2, static_cast<std::uint64_t>(n)}, 0, {}, body(n)}}};
     if (!(*store)->commit(change)) return accepted;
     ++accepted;
   }
@@ -54,7 +61,8 @@ void verify(const QString& file, int accepted, long at, int variant) {
   expect(number >= accepted, "no accepted change is lost", at, variant);
   expect(number <= accepted + 1, "nothing that was never asked for is there", at, variant);
   expect(others == number, "no change is there by half", at, variant);
-  expect(static_cast<int>((*store)->history(object, 100)->size()) == number + 1, "the history says the same", at, variant);
+  expect(static_cast<int>((*store)->history(object, 100)->size()) == number + 1, "the history says the same", at,
+         variant);
 }
 
 }  // namespace

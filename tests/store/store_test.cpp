@@ -1,15 +1,15 @@
 // The shop's file: changes whole or not at all, conflicts, history, and files that cannot be used.
+#include <sqlite3.h>
+#include <unistd.h>
 #include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
 #include <QThread>
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
-#include <sqlite3.h>
-#include <unistd.h>
 
-#include "store/store.h"
 #include "../support/core_application.h"
+#include "store/store.h"
 
 using namespace pecorra;
 
@@ -20,7 +20,9 @@ namespace {
 const Id first{1, 1}, second{1, 2};
 
 StoredEdit made(const Id& id, const std::string& body) { return {ObjectKind::cutter, id, 0, {}, body}; }
-StoredEdit changed(const Id& id, std::int64_t base, const std::string& before, const std::string& after) { return {ObjectKind::cutter, id, base, before, after}; }
+StoredEdit changed(const Id& id, std::int64_t base, const std::string& before, const std::string& after) {
+  return {ObjectKind::cutter, id, base, before, after};
+}
 
 struct Folder {
   QTemporaryDir dir;
@@ -51,8 +53,18 @@ TEST_CASE("what is committed is there after opening again, with its history") {
   Folder f;
   {
     auto store = f.make();
-    REQUIRE(store->commit({"New end mill", "maud", "2026-03-01T10:00:00Z", {made(first, R"({"diameter_mm":12,"name":"Ø12"})")}}).has_value());
-    REQUIRE(store->commit({"Diameter 12 → 16 mm", "tam", "2026-03-02T10:00:00Z", {changed(first, 1, R"({"diameter_mm":12,"name":"Ø12"})", R"({"diameter_mm":16,"name":"Ø12"})")}}).has_value());
+    REQUIRE(
+        store
+            ->commit(
+                {"New end mill", "maud", "2026-03-01T10:00:00Z", {made(first, R"({"diameter_mm":12,"name":"Ø12"})")}})
+            .has_value());
+    REQUIRE(
+        store
+            ->commit({"Diameter 12 → 16 mm",
+                      "tam",
+                      "2026-03-02T10:00:00Z",
+                      {changed(first, 1, R"({"diameter_mm":12,"name":"Ø12"})", R"({"diameter_mm":16,"name":"Ø12"})")}})
+            .has_value());
   }
   const auto store = Store::open(f.file);
   REQUIRE(store.has_value());
@@ -100,7 +112,8 @@ TEST_CASE("two programs on one file see each other's changes and never lose one"
   REQUIRE(theirs->commit({"b", "t", "t", {changed(first, 1, "{}", R"({"x":1})"), made(second, "{}")}}).has_value());
   CHECK(mine->changed_outside());
   CHECK(mine->changed_since(seq)->size() == 2);
-  CHECK(mine->commit({"late", "m", "t", {changed(first, 1, "{}", R"({"x":2})")}}).error().trouble == StoreTrouble::conflict);
+  CHECK(mine->commit({"late", "m", "t", {changed(first, 1, "{}", R"({"x":2})")}}).error().trouble ==
+        StoreTrouble::conflict);
   REQUIRE(theirs->commit({"c", "t", "t", {changed(second, 1, "{}", "")}}).has_value());
   const auto now = mine->changed_since(seq);
   REQUIRE(now->size() == 2);
@@ -137,7 +150,8 @@ TEST_CASE("damage is found and nothing is overwritten") {
   {
     auto store = f.make();
     std::vector<StoredEdit> edits;
-    for (std::uint64_t i = 1; i <= 400; ++i) edits.push_back(made(Id{9, i}, std::string("{\"name\":\"") + std::string(200, 'x') + "\"}"));
+    for (std::uint64_t i = 1; i <= 400; ++i)
+      edits.push_back(made(Id{9, i}, std::string("{\"name\":\"") + std::string(200, 'x') + "\"}"));
     REQUIRE(store->commit({"many", "m", "t", edits}).has_value());
   }
   QFile file(f.file);
@@ -199,7 +213,8 @@ TEST_CASE("a full disk leaves the file as it was") {
   // SQLite's own limit on pages stands for the full disk; it gives the same result code.
   sql(f.file, "PRAGMA wal_checkpoint(TRUNCATE)");
   store->set_page_limit_for_tests(1);
-  const auto refused = store->commit({"b", "m", "t", {made(second, "{\"name\":\"" + std::string(100000, 'x') + "\"}")}});
+  const auto refused =
+      store->commit({"b", "m", "t", {made(second, "{\"name\":\"" + std::string(100000, 'x') + "\"}")}});
   REQUIRE_FALSE(refused.has_value());
   CHECK(refused.error().trouble == StoreTrouble::disk_full);
   CHECK(store->load()->size() == 1);

@@ -11,10 +11,14 @@
 namespace pecorra {
 
 inline std::vector<Cutter> made_cutters(std::size_t count, const std::vector<Id>& libraries) {
-  static constexpr const char* makers[] = {"Heddlemoor", "Tansy & Rudd", "Ferrow", "Oxbarrow", "Quillon Edge", "Wrenhalt", "Marl & Sons", "Ketterby"};
+  static constexpr const char* makers[] = {"Heddlemoor",   "Tansy & Rudd", "Ferrow",      "Oxbarrow",
+                                           "Quillon Edge", "Wrenhalt",     "Marl & Sons", "Ketterby"};
   static constexpr const char* series[] = {"Swift", "Plain", "Keen", "Fell", "Long Reach", "Bright", "Stout"};
   static constexpr const char* coatings[] = {"", "AlTiN", "TiAlN", "DLC", "ZrN", "TiCN"};
-  static constexpr CutterKind kinds[] = {CutterKind::end_mill, CutterKind::end_mill, CutterKind::ball, CutterKind::bull_nose, CutterKind::drill, CutterKind::drill, CutterKind::reamer, CutterKind::chamfer_mill, CutterKind::rougher, CutterKind::spot_drill};
+  static constexpr CutterKind kinds[] = {CutterKind::end_mill,  CutterKind::end_mill,     CutterKind::ball,
+                                         CutterKind::bull_nose, CutterKind::drill,        CutterKind::drill,
+                                         CutterKind::reamer,    CutterKind::chamfer_mill, CutterKind::rougher,
+                                         CutterKind::spot_drill};
   std::mt19937 random(20);
   std::vector<Cutter> cutters;
   cutters.reserve(count);
@@ -33,7 +37,9 @@ inline std::vector<Cutter> made_cutters(std::size_t count, const std::vector<Id>
     c.order_code = c.maker.substr(0, 2) + "-" + std::to_string(100000 + i);
     c.price = 5 + static_cast<double>(random() % 9000) / 100;
     if (random() % 3 == 0) c.in_stock = static_cast<int>(random() % 12);
-    if (random() % 10 == 0) c.notes = random() % 2 ? "kept in drawer " + std::to_string(random() % 60) : "for the second shift, not for cast iron";
+    if (random() % 10 == 0)
+      c.notes =
+          random() % 2 ? "kept in drawer " + std::to_string(random() % 60) : "for the second shift, not for cast iron";
     c.name = suggested_name(c);
     cutters.push_back(std::move(c));
   }

@@ -45,7 +45,8 @@ inline Reading read_program(const std::string& text) {
     at = end + 1;
     ++out.blocks;
     for (const char c : line)
-      if (static_cast<unsigned char>(c) > 126 || std::islower(static_cast<unsigned char>(c))) throw std::runtime_error("not upper-case ASCII: " + line);
+      if (static_cast<unsigned char>(c) > 126 || std::islower(static_cast<unsigned char>(c)))
+        throw std::runtime_error("not upper-case ASCII: " + line);
     // Comments.
     std::string code;
     for (std::size_t k = 0; k < line.size();) {
@@ -128,7 +129,8 @@ inline Reading read_program(const std::string& text) {
         s.radius_end = std::hypot(x - x0 - s.i, y - y0 - s.j);
       }
     }
-    if (s.kind != 'r' && (!turning || feed <= 0)) throw std::runtime_error("cuts without turning or without feed: " + line);
+    if (s.kind != 'r' && (!turning || feed <= 0))
+      throw std::runtime_error("cuts without turning or without feed: " + line);
     s.x = x, s.y = y, s.z = z;
     s.feed = s.kind == 'r' ? 0 : feed;
     s.tool = tool, s.speed = speed, s.turning = turning, s.coolant = coolant;

@@ -9,7 +9,8 @@ namespace test {
 
 inline pecorra::Contour rounded_plate(double w, double h, double r) {
   const double b = 0.41421356237309503;  // quarter circle
-  return {true, {{r, 0, 0}, {w - r, 0, b}, {w, r, 0}, {w, h - r, b}, {w - r, h, 0}, {r, h, b}, {0, h - r, 0}, {0, r, b}}};
+  return {true,
+          {{r, 0, 0}, {w - r, 0, b}, {w, r, 0}, {w, h - r, b}, {w - r, h, 0}, {r, h, b}, {0, h - r, 0}, {0, r, b}}};
 }
 
 inline pecorra::Job plate_job() {

@@ -1,13 +1,14 @@
-// Coverage-guided fuzzing (libFuzzer) of the readers of files that come from outside; one program for each format, chosen by
-// PECORRA_FUZZ. Whatever comes in, the reader answers: no crash, no hang, no memory beyond the limit that tools/fuzz/run states.
+// Coverage-guided fuzzing (libFuzzer) of the readers of files that come from outside; one program for each format,
+// chosen by PECORRA_FUZZ. Whatever comes in, the reader answers: no crash, no hang, no memory beyond the limit that
+// tools/fuzz/run states.
+#include <sys/mman.h>
+#include <unistd.h>
+#include <zlib.h>
 #include <cstdint>
 #include <cstdlib>
 #include <string>
 #include <string_view>
-#include <sys/mman.h>
-#include <unistd.h>
 #include <vector>
-#include <zlib.h>
 
 #include "core/library/cutter_rows.h"
 #include "formats/dxf/dxf_reader.h"
@@ -49,16 +50,22 @@ std::string archive_of(const std::vector<std::pair<std::string, std::string>>& p
   for (const auto& [name, text] : parts) {
     std::string head;
     number(head, 0, 2), number(head, 0, 2), number(head, 0, 4);
-    number(head, static_cast<std::uint32_t>(crc32(0, reinterpret_cast<const Bytef*>(text.data()), static_cast<uInt>(text.size()))), 4);
-    number(head, static_cast<std::uint32_t>(text.size()), 4), number(head, static_cast<std::uint32_t>(text.size()), 4), number(head, static_cast<std::uint32_t>(name.size()), 2), number(head, 0, 2);
+    number(head,
+           static_cast<std::uint32_t>(
+               crc32(0, reinterpret_cast<const Bytef*>(text.data()), static_cast<uInt>(text.size()))),
+           4);
+    number(head, static_cast<std::uint32_t>(text.size()), 4), number(head, static_cast<std::uint32_t>(text.size()), 4),
+        number(head, static_cast<std::uint32_t>(name.size()), 2), number(head, 0, 2);
     directory += std::string("PK\1\2\24\0\24\0", 8) + head;
-    number(directory, 0, 2), number(directory, 0, 2), number(directory, 0, 2), number(directory, 0, 4), number(directory, static_cast<std::uint32_t>(out.size()), 4);
+    number(directory, 0, 2), number(directory, 0, 2), number(directory, 0, 2), number(directory, 0, 4),
+        number(directory, static_cast<std::uint32_t>(out.size()), 4);
     directory += name;
     out += std::string("PK\3\4\24\0", 6) + head + name + text;
   }
   const auto start = static_cast<std::uint32_t>(out.size()), count = static_cast<std::uint32_t>(parts.size());
   out += directory + std::string("PK\5\6\0\0\0\0", 8);
-  number(out, count, 2), number(out, count, 2), number(out, static_cast<std::uint32_t>(directory.size()), 4), number(out, start, 4), number(out, 0, 2);
+  number(out, count, 2), number(out, count, 2), number(out, static_cast<std::uint32_t>(directory.size()), 4),
+      number(out, start, 4), number(out, 0, 2);
   return out;
 }
 
@@ -78,9 +85,15 @@ void read_workbook(std::string_view bytes) {
   }
   texts.back() = bytes;
   texts.resize(5);
-  read(archive_of({{"xl/worksheets/sheet1.xml", texts[0]}, {"xl/sharedStrings.xml", texts[1]}, {"xl/styles.xml", texts[2]},
-                   {"xl/workbook.xml", texts[3].empty() ? "<workbook><sheets><sheet name=\"A\" r:id=\"rId1\"/></sheets></workbook>" : texts[3]},
-                   {"xl/_rels/workbook.xml.rels", texts[4].empty() ? "<Relationships><Relationship Id=\"rId1\" Target=\"worksheets/sheet1.xml\"/></Relationships>" : texts[4]}}));
+  read(archive_of(
+      {{"xl/worksheets/sheet1.xml", texts[0]},
+       {"xl/sharedStrings.xml", texts[1]},
+       {"xl/styles.xml", texts[2]},
+       {"xl/workbook.xml",
+        texts[3].empty() ? "<workbook><sheets><sheet name=\"A\" r:id=\"rId1\"/></sheets></workbook>" : texts[3]},
+       {"xl/_rels/workbook.xml.rels",
+        texts[4].empty() ? "<Relationships><Relationship Id=\"rId1\" Target=\"worksheets/sheet1.xml\"/></Relationships>"
+                         : texts[4]}}));
 }
 
 }  // namespace

@@ -56,8 +56,14 @@ void AssemblyPanel::build() {
   clearance_->setObjectName(QStringLiteral("clearance"));
   layout->addWidget(figures_);
   layout->addWidget(walnut_heading(tr("Beside a wall, above a floor")));
-  wall_form_->add({QStringLiteral("wall_height_mm"), tr("Wall height"), {}, tr("From the floor that the tip stands on to the top of the wall: how deep the floor is"), Quantity::length, {}});
-  wall_form_->add({QStringLiteral("wall_draft_deg"), tr("Draft"), {}, tr("How far the wall leans away"), Quantity::angle, {}});
+  wall_form_->add({QStringLiteral("wall_height_mm"),
+                   tr("Wall height"),
+                   {},
+                   tr("From the floor that the tip stands on to the top of the wall: how deep the floor is"),
+                   Quantity::length,
+                   {}});
+  wall_form_->add(
+      {QStringLiteral("wall_draft_deg"), tr("Draft"), {}, tr("How far the wall leans away"), Quantity::angle, {}});
   layout->addWidget(wall_form_);
   layout->addWidget(clearance_);
   layout->addWidget(walnut_heading(tr("In its holder")));
@@ -83,14 +89,15 @@ void AssemblyPanel::build() {
     find_property<Assembly>(key.toStdString())->set(tried, value);
     emit previewed(tried);
   });
-  connect(wall_form_, &PropertyForm::accepted, this, [this](const QString& key, const Value& value, const QString& typed) {
-    Wall wall = wall_.value_or(Wall{});
-    const double* number = std::get_if<double>(&value);
-    if (key == QLatin1String("wall_height_mm")) wall.height_mm = number ? *number : 0;
-    else wall.draft_deg = number ? std::clamp(*number, 0.0, 80.0) : 0;
-    wall_form_->fill(key, value, typed);
-    ask_about(wall.height_mm > 0 ? std::optional(wall) : std::nullopt);
-  });
+  connect(wall_form_, &PropertyForm::accepted, this,
+          [this](const QString& key, const Value& value, const QString& typed) {
+            Wall wall = wall_.value_or(Wall{});
+            const double* number = std::get_if<double>(&value);
+            if (key == QLatin1String("wall_height_mm")) wall.height_mm = number ? *number : 0;
+            else wall.draft_deg = number ? std::clamp(*number, 0.0, 80.0) : 0;
+            wall_form_->fill(key, value, typed);
+            ask_about(wall.height_mm > 0 ? std::optional(wall) : std::nullopt);
+          });
 }
 
 std::vector<const Assembly*> AssemblyPanel::assemblies() const {
@@ -130,7 +137,10 @@ QString AssemblyPanel::figures_text(const AssemblyFigures& f) const {
   if (f.weight_kg) first << tr("about %1 kg").arg(text_of(plain(*f.weight_kg, 2)));
   if (!first.isEmpty()) lines << first.join(QStringLiteral(" · "));
   if (f.tip_stiffness_n_um && f.natural_frequency_hz)
-    lines << (f.rigid ? tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, clamped at the holder's face: a guess, holder and spindle give as well") : tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, with what was measured")).arg(text_of(plain(*f.tip_stiffness_n_um, 2)), text_of(plain(*f.natural_frequency_hz, 0)));
+    lines << (f.rigid ? tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, clamped at the holder's face: a "
+                           "guess, holder and spindle give as well")
+                      : tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, with what was measured"))
+                 .arg(text_of(plain(*f.tip_stiffness_n_um, 2)), text_of(plain(*f.natural_frequency_hz, 0)));
   // A figure and its unit stay on one line.
   static const QRegularExpression figure(QStringLiteral("(\\d) (mm|in|kg|N/µm|Hz)"));
   return lines.join(QLatin1Char('\n')).replace(figure, QStringLiteral("\\1\u00a0\\2"));
@@ -141,11 +151,15 @@ QString AssemblyPanel::clearance_text(const AssemblyFigures& f) const {
   const auto mm = [&](double v) { return quantity_text(v, Quantity::length, units); };
   if (!f.reach_beside_wall_mm) return tr("Needs a holder with stations, a stick-out, and sizes that fit.");
   const QString draft = text_of(plain(wall_ ? wall_->draft_deg : 0, 1));
-  QString text = std::isfinite(*f.reach_beside_wall_mm) ? tr("Reaches %1 beside a wall of %2° draft").arg(mm(std::floor(*f.reach_beside_wall_mm * 100) / 100), draft)
-                                                        : tr("Nothing is wider than a wall of %1° draft leaves").arg(draft);
+  QString text =
+      std::isfinite(*f.reach_beside_wall_mm)
+          ? tr("Reaches %1 beside a wall of %2° draft").arg(mm(std::floor(*f.reach_beside_wall_mm * 100) / 100), draft)
+          : tr("Nothing is wider than a wall of %1° draft leaves").arg(draft);
   if (wall_ && f.clearance) {
     const double room = f.clearance->distance_mm;
-    text += QStringLiteral(". ") + (room < -1e-9 ? tr("At %1 it is %2 inside the wall, %3 above the tip") : tr("At %1 it clears by %2, nearest %3 above the tip")).arg(mm(wall_->height_mm), mm(std::abs(room)), mm(f.clearance->on_assembly.y));
+    text += QStringLiteral(". ") + (room < -1e-9 ? tr("At %1 it is %2 inside the wall, %3 above the tip")
+                                                 : tr("At %1 it clears by %2, nearest %3 above the tip"))
+                                       .arg(mm(wall_->height_mm), mm(std::abs(room)), mm(f.clearance->on_assembly.y));
   }
   return text + QLatin1Char('.');
 }
@@ -171,7 +185,8 @@ void AssemblyPanel::refresh() {
   form_->set_units(c->unit);
   wall_form_->set_units(units);
   wall_form_->fill(QStringLiteral("wall_height_mm"), wall_ ? Value(wall_->height_mm) : Value(std::monostate{}));
-  wall_form_->fill(QStringLiteral("wall_draft_deg"), wall_ && wall_->draft_deg > 0 ? Value(wall_->draft_deg) : Value(std::monostate{}));
+  wall_form_->fill(QStringLiteral("wall_draft_deg"),
+                   wall_ && wall_->draft_deg > 0 ? Value(wall_->draft_deg) : Value(std::monostate{}));
   if (!a) {
     figures_->setText(tr("In no holder yet. “Another” makes an assembly."));
     clearance_->clear();
@@ -181,10 +196,14 @@ void AssemblyPanel::refresh() {
   std::vector<FieldChoice> holders{{text_of(Id{}.text()), tr("none")}}, collets = holders;
   for (const bool fitting : {true, false})
     for (const Holder& h : workspace_.state().holders)
-      if (holds(h, *c) == fitting && (!h.retired || h.id == a->holder)) holders.push_back({text_of(h.id.text()), fitting ? text_of(h.name) : tr("%1 (does not fit)").arg(text_of(h.name))});
+      if (holds(h, *c) == fitting && (!h.retired || h.id == a->holder))
+        holders.push_back(
+            {text_of(h.id.text()), fitting ? text_of(h.name) : tr("%1 (does not fit)").arg(text_of(h.name))});
   for (const bool fitting : {true, false})
     for (const Collet& o : workspace_.state().collets)
-      if ((c->shank_diameter_mm && takes(o, *c->shank_diameter_mm)) == fitting && (!o.retired || o.id == a->collet)) collets.push_back({text_of(o.id.text()), fitting ? text_of(o.name) : tr("%1 (does not fit)").arg(text_of(o.name))});
+      if ((c->shank_diameter_mm && takes(o, *c->shank_diameter_mm)) == fitting && (!o.retired || o.id == a->collet))
+        collets.push_back(
+            {text_of(o.id.text()), fitting ? text_of(o.name) : tr("%1 (does not fit)").arg(text_of(o.name))});
   form_->set_choices(QStringLiteral("holder"), holders);
   form_->set_choices(QStringLiteral("collet"), collets);
   form_->fill_from(*a);
@@ -203,7 +222,8 @@ void AssemblyPanel::accept(const QString& key, const Value& value, const QString
   const Property<Assembly>& property = *find_property<Assembly>(key.toStdString());
   const Assembly after = edited(*a, property, value, typed.toStdString(), c->unit);
   Change change;
-  change.label = property.quantity == Quantity::id ? QStringLiteral("%1: %2").arg(text_of(property.label), typed) : edit_label(*a, after, property, c->unit);
+  change.label = property.quantity == Quantity::id ? QStringLiteral("%1: %2").arg(label_text(property.label), typed)
+                                                   : edit_label(*a, after, property, c->unit);
   change.edit(*a, after);
   // One is the usual one.
   if (after.usual && !a->usual)
@@ -272,3 +292,5 @@ void AssemblyPanel::remove_assembly() {
 }
 
 }  // namespace pecorra
+
+#include "moc_assembly_panel.cpp"

@@ -1,5 +1,5 @@
-// The assemblies of the selected cutter: holder, stick-out, extension; what follows from them; and the wall that is asked
-// about.
+// The assemblies of the selected cutter: holder, stick-out, extension; what follows from them; and the wall that is
+// asked about.
 #pragma once
 
 #include <QLabel>

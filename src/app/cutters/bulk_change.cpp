@@ -19,22 +19,26 @@
 namespace pecorra {
 namespace {
 
-// Cutters of the shop as it was when the preview was made. What becomes of one is worked out where it is seen or taken: very many
-// can be picked, and every letter that is typed makes the lines anew.
+// Cutters of the shop as it was when the preview was made. What becomes of one is worked out where it is seen or taken:
+// very many can be picked, and every letter that is typed makes the lines anew.
 class EditLines : public ChangeLines {
  public:
   struct Line {
     std::size_t cutter = 0;  // its place
     MergeState state = MergeState::changed;
     bool picked = true;
-    int number = 0;          // that a plan gives it
+    int number = 0;  // that a plan gives it
   };
   struct Edit {
     std::function<Cutter(const ShopState&, const Cutter&, const Line&)> after;
     std::function<QString(const ShopState&, const Cutter& before, const Cutter& after, const Line&)> text;
     std::function<QString(int)> label;
   };
-  EditLines(Workspace& workspace, std::shared_ptr<const ShopState> before, std::vector<Line> lines, Edit edit) : workspace_(workspace), before_(std::move(before)), lines_(std::make_shared<std::vector<Line>>(std::move(lines))), edit_(std::move(edit)) {}
+  EditLines(Workspace& workspace, std::shared_ptr<const ShopState> before, std::vector<Line> lines, Edit edit)
+      : workspace_(workspace),
+        before_(std::move(before)),
+        lines_(std::make_shared<std::vector<Line>>(std::move(lines))),
+        edit_(std::move(edit)) {}
   ~EditLines() override { drop_aside(std::move(before_)); }
   std::size_t size() const override { return lines_->size(); }
   MergeState state(std::size_t i) const override { return (*lines_)[i].state; }
@@ -43,14 +47,20 @@ class EditLines : public ChangeLines {
   bool picked(std::size_t i) const override { return (*lines_)[i].picked; }
   void pick(std::size_t i, bool picked) override { (*lines_)[i].picked = picked; }
   QString what(std::size_t i) const override { return text_of(cutter(i).name); }
-  QString change(std::size_t i) const override { return edit_.text(*before_, cutter(i), edit_.after(*before_, cutter(i), (*lines_)[i]), (*lines_)[i]); }
+  QString change(std::size_t i) const override {
+    return edit_.text(*before_, cutter(i), edit_.after(*before_, cutter(i), (*lines_)[i]), (*lines_)[i]);
+  }
   QString counts_text(const int (&counts)[5]) const override {
     QStringList parts{QObject::tr("%1 would change").arg(counts[static_cast<int>(MergeState::changed)])};
-    if (const int same = counts[static_cast<int>(MergeState::same)]) parts << QObject::tr("%1 are so already").arg(same);
+    if (const int same = counts[static_cast<int>(MergeState::same)])
+      parts << QObject::tr("%1 are so already").arg(same);
     if (const int faulty = counts[static_cast<int>(MergeState::faulty)]) parts << QObject::tr("%1 cannot").arg(faulty);
-    return parts.join(QStringLiteral(" · ")) + QObject::tr(". Nothing is changed until you take it; ticked lines are taken, as one step.");
+    return parts.join(QStringLiteral(" · ")) +
+           QObject::tr(". Nothing is changed until you take it; ticked lines are taken, as one step.");
   }
-  QString take_text(int picked) const override { return picked == 1 ? QObject::tr("Change 1 cutter") : QObject::tr("Change %1 cutters").arg(picked); }
+  QString take_text(int picked) const override {
+    return picked == 1 ? QObject::tr("Change 1 cutter") : QObject::tr("Change %1 cutters").arg(picked);
+  }
   void take() override {
     Change change = made(*before_, *lines_, edit_);
     before_.reset();  // while it is held, a change would copy the list
@@ -93,7 +103,15 @@ class EditLines : public ChangeLines {
 }  // namespace
 
 BulkChange::BulkChange(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), what_(new QLabel), fault_(new QLabel), property_(new QPushButton), choice_(new QPushButton), value_(new QLineEdit), asked_(new QWidget), preview_(new ChangePreview(workspace)) {
+    : QWidget(parent),
+      workspace_(workspace),
+      what_(new QLabel),
+      fault_(new QLabel),
+      property_(new QPushButton),
+      choice_(new QPushButton),
+      value_(new QLineEdit),
+      asked_(new QWidget),
+      preview_(new ChangePreview(workspace)) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(6);
@@ -150,11 +168,13 @@ void BulkChange::choose_property() {
   std::vector<PickItem> items;
   int current = 0;
   for (const Property<Cutter>& p : properties<Cutter>()) {
-    if (p.key == "number" || p.quantity == Quantity::id) continue;  // numbers have a plan of their own, libraries are moved to
+    if (p.key == "number" || p.quantity == Quantity::id)
+      continue;  // numbers have a plan of their own, libraries are moved to
     if (p.key == key_) current = static_cast<int>(items.size());
-    items.push_back({text_of(p.label), text_of(p.symbol), [this, key = std::string(p.key)] { set_property(key); }});
+    items.push_back({label_text(p.label), text_of(p.symbol), [this, key = std::string(p.key)] { set_property(key); }});
   }
-  list_->open(property_->mapToGlobal(QPoint(0, property_->height() + 2)), 300, std::move(items), current, tr("Property to change"));
+  list_->open(property_->mapToGlobal(QPoint(0, property_->height() + 2)), 300, std::move(items), current,
+              tr("Property to change"));
 }
 
 void BulkChange::choose_value() {
@@ -162,23 +182,27 @@ void BulkChange::choose_value() {
   if (!list_) list_ = new PickList(this);
   std::vector<PickItem> items;
   if (p.quantity == Quantity::flag)
-    for (const auto& [text, key] : {std::pair{tr("Yes"), QStringLiteral("yes")}, {tr("No"), QStringLiteral("no")}}) items.push_back({text, {}, [this, k = key] { set_text(k); }});
-  for (const Choice& c : p.choices) items.push_back({text_of(c.label), {}, [this, k = text_of(c.key)] { set_text(k); }});
-  list_->open(choice_->mapToGlobal(QPoint(0, choice_->height() + 2)), 260, std::move(items), 0, text_of(p.label));
+    for (const auto& [text, key] : {std::pair{tr("Yes"), QStringLiteral("yes")}, {tr("No"), QStringLiteral("no")}})
+      items.push_back({text, {}, [this, k = key] { set_text(k); }});
+  for (const Choice& c : p.choices)
+    items.push_back({label_text(c.label), {}, [this, k = text_of(c.key)] { set_text(k); }});
+  list_->open(choice_->mapToGlobal(QPoint(0, choice_->height() + 2)), 260, std::move(items), 0, label_text(p.label));
 }
 
 void BulkChange::show_changes() {
   const Property<Cutter>& p = *find_property<Cutter>(key_);
   const UnitSystem units = workspace_.units();
   const bool chosen = p.quantity == Quantity::choice || p.quantity == Quantity::flag;
-  property_->setText(text_of(p.label) + QStringLiteral(" ▾"));
+  property_->setText(label_text(p.label) + QStringLiteral(" ▾"));
   choice_->setVisible(chosen);
   value_->setVisible(!chosen);
-  value_->setPlaceholderText(p.quantity == Quantity::text ? tr("new text; empty takes it away") : tr("new value, as 12 or 7/16\"; empty takes it away"));
+  value_->setPlaceholderText(p.quantity == Quantity::text ? tr("new text; empty takes it away")
+                                                          : tr("new value, as 12 or 7/16\"; empty takes it away"));
   QString shown_choice = tr("choose");
   for (const Choice& c : p.choices)
-    if (text_of(c.key) == text_) shown_choice = text_of(c.label);
-  if (p.quantity == Quantity::flag && !text_.isEmpty()) shown_choice = text_ == QLatin1String("yes") ? tr("Yes") : tr("No");
+    if (text_of(c.key) == text_) shown_choice = label_text(c.label);
+  if (p.quantity == Quantity::flag && !text_.isEmpty())
+    shown_choice = text_ == QLatin1String("yes") ? tr("Yes") : tr("No");
   choice_->setText(shown_choice + QStringLiteral(" ▾"));
   // What was typed, read once.
   Value value;
@@ -199,8 +223,11 @@ void BulkChange::show_changes() {
     const Cutter* c = state->cutters.find(id);
     if (!c) continue;
     const Value now = p.get(*c);
-    const bool same = !can_be || same_value(now, value) || (std::holds_alternative<std::monostate>(value) && same_value(now, p.get(edited(*c, p, value, typed, units))));
-    lines.push_back({static_cast<std::size_t>(c - state->cutters.all().data()), same ? MergeState::same : MergeState::changed, !same});
+    const bool same =
+        !can_be || same_value(now, value) ||
+        (std::holds_alternative<std::monostate>(value) && same_value(now, p.get(edited(*c, p, value, typed, units))));
+    lines.push_back({static_cast<std::size_t>(c - state->cutters.all().data()),
+                     same ? MergeState::same : MergeState::changed, !same});
   }
   EditLines::Edit edit;
   edit.after = [&p, value, typed, units, can_be](const ShopState& shop, const Cutter& c, const EditLines::Line&) {
@@ -211,10 +238,15 @@ void BulkChange::show_changes() {
     return after;
   };
   edit.text = [&p, units](const ShopState&, const Cutter& before, const Cutter& after, const EditLines::Line& line) {
-    return line.state == MergeState::same ? cell_text(before, p, units) : property_change_text(text_of(p.label), p.get(before), p.get(after), p.quantity, p.choices, units);
+    return line.state == MergeState::same
+               ? cell_text(before, p, units)
+               : property_change_text(label_text(p.label), p.get(before), p.get(after), p.quantity, p.choices, units);
   };
-  edit.label = [label = text_of(p.label), said = chosen ? shown_choice : text_](int count) { return tr("%1 of %2 cutters → %3").arg(label).arg(count).arg(said.isEmpty() ? tr("nothing") : said); };
-  preview_->show_lines(std::make_unique<EditLines>(workspace_, state, std::move(lines), std::move(edit)), {}, tr("The change"));
+  edit.label = [label = label_text(p.label), said = chosen ? shown_choice : text_](int count) {
+    return tr("%1 of %2 cutters → %3").arg(label).arg(count).arg(said.isEmpty() ? tr("nothing") : said);
+  };
+  preview_->show_lines(std::make_unique<EditLines>(workspace_, state, std::move(lines), std::move(edit)), {},
+                       tr("The change"));
 }
 
 void BulkChange::open_numbers(std::vector<Id> ids) {
@@ -223,8 +255,10 @@ void BulkChange::open_numbers(std::vector<Id> ids) {
   const ShopState& state = *held;
   std::vector<std::size_t> places;
   for (const Id& id : cutters_)
-    if (const Cutter* c = state.cutters.find(id)) places.push_back(static_cast<std::size_t>(c - state.cutters.all().data()));
-  const NumberPlan plan = plan_numbers(state.cutters.all(), places, state.number_blocks.all(), materials_of_recipes(state));
+    if (const Cutter* c = state.cutters.find(id))
+      places.push_back(static_cast<std::size_t>(c - state.cutters.all().data()));
+  const NumberPlan plan =
+      plan_numbers(state.cutters.all(), places, state.number_blocks.all(), materials_of_recipes(state));
   std::vector<EditLines::Line> lines;
   for (const Renumbering& step : plan.steps) lines.push_back({step.cutter, MergeState::changed, true, step.to});
   for (const std::size_t place : plan.full) lines.push_back({place, MergeState::faulty, false});
@@ -237,13 +271,18 @@ void BulkChange::open_numbers(std::vector<Id> ids) {
   edit.text = [](const ShopState& shop, const Cutter& before, const Cutter& after, const EditLines::Line& line) {
     if (line.state == MergeState::faulty) return tr("No number of its block is free");
     const QString why = breach_text(shop, before);
-    return tr("Number %1 → %2").arg(before.number).arg(after.number) + (why.isEmpty() ? tr("; it stands twice") : QStringLiteral("; ") + why);
+    return tr("Number %1 → %2").arg(before.number).arg(after.number) +
+           (why.isEmpty() ? tr("; it stands twice") : QStringLiteral("; ") + why);
   };
   edit.label = [](int count) { return tr("%1 cutters given free numbers").arg(count); };
-  what_->setText(plan.steps.empty() && plan.full.empty() ? tr("Every number is as the blocks have it") : tr("Free numbers for %1 cutters").arg(plan.steps.size()));
+  what_->setText(plan.steps.empty() && plan.full.empty() ? tr("Every number is as the blocks have it")
+                                                         : tr("Free numbers for %1 cutters").arg(plan.steps.size()));
   asked_->hide();
-  preview_->show_lines(std::make_unique<EditLines>(workspace_, held, std::move(lines), std::move(edit)), {}, tr("The plan"));
+  preview_->show_lines(std::make_unique<EditLines>(workspace_, held, std::move(lines), std::move(edit)), {},
+                       tr("The plan"));
   preview_->table().setFocus();
 }
 
 }  // namespace pecorra
+
+#include "moc_bulk_change.cpp"

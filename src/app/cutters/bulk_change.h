@@ -1,5 +1,5 @@
-// One property of many cutters changed at once, each line old → new, any of them left out; and free numbers for those whose number
-// breaks a rule.
+// One property of many cutters changed at once, each line old → new, any of them left out; and free numbers for those
+// whose number breaks a rule.
 #pragma once
 
 #include <QLineEdit>

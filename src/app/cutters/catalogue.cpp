@@ -94,3 +94,5 @@ void CutterCatalogue::work() {
 }
 
 }  // namespace pecorra
+
+#include "moc_catalogue.cpp"

@@ -1,5 +1,5 @@
-// What is known about every cutter of the shop beside the shop itself: its words to be found by, and whether it is to be looked
-// at. Follows changes one by one; what takes longer for very many is worked out in quiet moments.
+// What is known about every cutter of the shop beside the shop itself: its words to be found by, and whether it is to
+// be looked at. Follows changes one by one; what takes longer for very many is worked out in quiet moments.
 #pragma once
 
 #include <QObject>
@@ -18,7 +18,8 @@ class CutterCatalogue : public QObject {
   // As the shop is now; cheap when nothing changed.
   CutterIndex& index();
   enum Look : std::uint8_t { unknown, fine, odd, draft };
-  // Of one cutter, worked out if need be: a draft, or something to look at (warnings, guesses, a number outside its block).
+  // Of one cutter, worked out if need be: a draft, or something to look at (warnings, guesses, a number outside its
+  // block).
   Look look(std::size_t place);
   int drafts() const { return counts_[draft]; }
   int odd_ones() const { return counts_[odd]; }

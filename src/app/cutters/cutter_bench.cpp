@@ -22,14 +22,18 @@ QString cutter_subtitle(const ShopState& state, const Cutter& cutter, UnitSystem
   QStringList what;
   for (const std::string& part : {cutter.maker + (cutter.series.empty() ? "" : " " + cutter.series), cutter.order_code})
     if (!part.empty()) what << text_of(part);
-  if (cutter.tool_material) what << (cutter.own_material.empty() ? text_of(label_of(*cutter.tool_material)) : text_of(cutter.own_material)) + (cutter.coating.empty() ? QString() : QStringLiteral(", ") + text_of(cutter.coating));
-  if (cutter.quality) what << QObject::tr("%1 quality").arg(text_of(label_of(*cutter.quality)).toLower());
-  if (cutter.edge_direction) what << text_of(label_of(*cutter.edge_direction)).toLower();
+  if (cutter.tool_material)
+    what << (cutter.own_material.empty() ? label_text(label_of(*cutter.tool_material)) : text_of(cutter.own_material)) +
+                (cutter.coating.empty() ? QString() : QStringLiteral(", ") + text_of(cutter.coating));
+  if (cutter.quality) what << QObject::tr("%1 quality").arg(label_text(label_of(*cutter.quality)).toLower());
+  if (cutter.edge_direction) what << label_text(label_of(*cutter.edge_direction)).toLower();
   if (cutter.rotation == Rotation::counter_clockwise) what << QObject::tr("turns left (M4)");
-  if (const Insert* insert = state.inserts.find(cutter.insert)) what << text_of(insert->name + (insert->grade.empty() ? "" : " " + insert->grade));
+  if (const Insert* insert = state.inserts.find(cutter.insert))
+    what << text_of(insert->name + (insert->grade.empty() ? "" : " " + insert->grade));
   const Assembly* assembly = state.assembly_of(cutter.id);
   if (const Holder* holder = assembly ? state.holders.find(assembly->holder) : nullptr) what << text_of(holder->name);
-  if (const auto drill = tapping_drill_mm(cutter)) what << QObject::tr("drill %1 first").arg(quantity_text(*drill, Quantity::length, units));
+  if (const auto drill = tapping_drill_mm(cutter))
+    what << QObject::tr("drill %1 first").arg(quantity_text(*drill, Quantity::length, units));
   if (!cutter.guesses.empty()) what << QObject::tr("sizes guessed");
   if (cutter.unit == UnitSystem::inch) what << QObject::tr("bought in inches");
   return what.join(QStringLiteral(" · "));
@@ -45,9 +49,17 @@ DrawnCut drawn_cut(OperationKind operation, const std::optional<double>& ap_mm, 
 }
 
 CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
-    : LazyWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("bench_title"))), drawing_(new CutterDrawing),
-      stack_(new QStackedWidget), sides_(new SwitchRow({tr("Conditions"), tr("Sizes"), tr("Assembly"), tr("Past")})), conditions_(new ConditionsPanel), form_(new CutterForm(workspace)),
-      assembly_(new AssemblyPanel(workspace)), ghost_(new QPushButton(tr("Ghost"))), save_(new QPushButton(tr("Save"))) {
+    : LazyWidget(parent),
+      workspace_(workspace),
+      head_(new BenchHead(QStringLiteral("bench_title"))),
+      drawing_(new CutterDrawing),
+      stack_(new QStackedWidget),
+      sides_(new SwitchRow({tr("Conditions"), tr("Sizes"), tr("Assembly"), tr("Past")})),
+      conditions_(new ConditionsPanel),
+      form_(new CutterForm(workspace)),
+      assembly_(new AssemblyPanel(workspace)),
+      ghost_(new QPushButton(tr("Ghost"))),
+      save_(new QPushButton(tr("Save"))) {
   auto* layout = bench_column(this);
   layout->addWidget(head_);
   layout->addWidget(drawing_);
@@ -85,7 +97,9 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     const auto e = cutter ? workspace_.evaluation_of(*cutter, assembly_->assembly()) : std::nullopt;
     if (!e || !material) return;
     const Cutter set = assembly_->assembly() ? as_set(*cutter, *assembly_->assembly()) : *cutter;
-    RowChange made = row_into_shop(workspace_.state(), row_from(workspace_.state(), set, *material, workspace_.context().operation, e->resolution), tr("Row for %1").arg(text_of(cutter->name)));
+    RowChange made = row_into_shop(
+        workspace_.state(), row_from(workspace_.state(), set, *material, workspace_.context().operation, e->resolution),
+        tr("Row for %1").arg(text_of(cutter->name)));
     workspace_.shop().apply(std::move(made.change));
     emit source_clicked(made.target);
   });
@@ -108,17 +122,20 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
   });
   connect(drawing_, &CutterDrawing::dimension_dragged, this, [this](const QString& key, double value, bool done) {
     // A set diameter is what is drawn.
-    const bool set = key == QLatin1String("diameter_mm") && assembly_->assembly() && assembly_->assembly()->set_diameter_mm;
+    const bool set =
+        key == QLatin1String("diameter_mm") && assembly_->assembly() && assembly_->assembly()->set_diameter_mm;
     if (key == QLatin1String("wall_height_mm")) assembly_->drag_wall(value);
     else if (key == QLatin1String("ap_mm") || key == QLatin1String("ae_mm")) drag_cut(key, value, done);
-    else if (set || key == QLatin1String("stickout_mm")) assembly_->drag(set ? QStringLiteral("set_diameter_mm") : key, value, done);
+    else if (set || key == QLatin1String("stickout_mm"))
+      assembly_->drag(set ? QStringLiteral("set_diameter_mm") : key, value, done);
     else form_->drag(key, value, done);
   });
   connect(drawing_, &CutterDrawing::drag_left, this, &CutterBench::refresh);
   connect(assembly_, &AssemblyPanel::shown_changed, this, &CutterBench::refresh);
   connect(form_, &CutterForm::field_focused, drawing_, &CutterDrawing::set_lit);
   connect(assembly_, &AssemblyPanel::field_focused, drawing_, &CutterDrawing::set_lit);
-  connect(form_, &CutterForm::previewed, this, [this](const Cutter& cutter) { draw(cutter, assembly_->assembly(), {}); });
+  connect(form_, &CutterForm::previewed, this,
+          [this](const Cutter& cutter) { draw(cutter, assembly_->assembly(), {}); });
   connect(assembly_, &AssemblyPanel::previewed, this, [this](const Assembly& tried) {
     if (const Cutter* cutter = workspace_.cutter()) draw(*cutter, &tried, {});
   });
@@ -151,10 +168,13 @@ void CutterBench::show_side(Side side) {
 void CutterBench::keep_recipe() {
   const Cutter* cutter = workspace_.cutter();
   const WorkMaterial* material = workspace_.material();
-  const auto e = cutter ? workspace_.evaluation_of(*cutter, assembly_->assembly(), follow_, workspace_.what_if()) : std::nullopt;
-  if (!e || !material || !e->cut.results.n_rpm) return emit said(tr("Nothing to keep: this cutter has no numbers here."), true);
+  const auto e =
+      cutter ? workspace_.evaluation_of(*cutter, assembly_->assembly(), follow_, workspace_.what_if()) : std::nullopt;
+  if (!e || !material || !e->cut.results.n_rpm)
+    return emit said(tr("Nothing to keep: this cutter has no numbers here."), true);
   const Cutter set = assembly_->assembly() ? as_set(*cutter, *assembly_->assembly()) : *cutter;
-  RecipeChange made = keep_as_recipe(workspace_.state(), set, *material, workspace_.context().operation, *e, workspace_.what_if());
+  RecipeChange made =
+      keep_as_recipe(workspace_.state(), set, *material, workspace_.context().operation, *e, workspace_.what_if());
   workspace_.try_what_if({});
   workspace_.shop().apply(std::move(made.change));
   emit source_clicked({Id{}, made.recipe});
@@ -178,14 +198,16 @@ void CutterBench::choose_ghost() {
   }
   if (!ghosts_) ghosts_ = new PickList(this);
   std::vector<PickItem> items;
-  items.push_back({tr("An outline from DXF or SVG …"), tr("the maker's, or measured"), [this] { emit ghost_outline_wanted(); }});
+  items.push_back(
+      {tr("An outline from DXF or SVG …"), tr("the maker's, or measured"), [this] { emit ghost_outline_wanted(); }});
   for (const Cutter& c : workspace_.state().cutters) {
     if (c.id == workspace_.cutter_id()) continue;
-    items.push_back({text_of(c.name), text_of(label_of(c.kind)), [this, id = c.id] {
+    items.push_back({text_of(c.name), label_text(label_of(c.kind)), [this, id = c.id] {
                        if (const Cutter* other = workspace_.state().cutters.find(id)) show_ghost(silhouette(*other));
                      }});
   }
-  ghosts_->open(ghost_->mapToGlobal(QPoint(ghost_->width() - 340, ghost_->height() + 2)), 340, std::move(items), 0, tr("Cutter to draw behind"));
+  ghosts_->open(ghost_->mapToGlobal(QPoint(ghost_->width() - 340, ghost_->height() + 2)), 340, std::move(items), 0,
+                tr("Cutter to draw behind"));
 }
 
 void CutterBench::show_ghost(Profile outline) {
@@ -196,20 +218,26 @@ void CutterBench::show_ghost(Profile outline) {
 void CutterBench::read_ghost(const QString& file) {
   // A file that names no unit is taken to be in the cutter's.
   const double unstated = workspace_.cutter() && workspace_.cutter()->unit == UnitSystem::inch ? mm_per_inch : 1;
-  aside(this, [file, unstated] { return read_drawing_file(file, unstated); }, [this, file](const DrawingRead& read) {
-    if (!read.fault.isEmpty()) return emit said(read.fault, true);
-    const Contour* longest = longest_line(read.drawing);
-    Profile outline = longest ? profile_of_outline(outline_from(longest->vertices, longest->closed)) : Profile{};
-    if (outline.empty()) return emit said(tr("%1 has no line beside the axis, x = 0, that could be an outline.").arg(QFileInfo(file).fileName()), true);
-    show_ghost(std::move(outline));
-    emit said(tr("Behind the cutter: %1, %2").arg(QFileInfo(file).fileName(), read.note), false);
-  });
+  aside(
+      this, [file, unstated] { return read_drawing_file(file, unstated); },
+      [this, file](const DrawingRead& read) {
+        if (!read.fault.isEmpty()) return emit said(read.fault, true);
+        const Contour* longest = longest_line(read.drawing);
+        Profile outline = longest ? profile_of_outline(outline_from(longest->vertices, longest->closed)) : Profile{};
+        if (outline.empty())
+          return emit said(
+              tr("%1 has no line beside the axis, x = 0, that could be an outline.").arg(QFileInfo(file).fileName()),
+              true);
+        show_ghost(std::move(outline));
+        emit said(tr("Behind the cutter: %1, %2").arg(QFileInfo(file).fileName(), read.note), false);
+      });
 }
 
 void CutterBench::draw(const Cutter& cutter, const Assembly* held, const DrawnCut& cut) {
   const Holder* holder = held ? workspace_.state().holders.find(held->holder) : nullptr;
   const Cutter set = held ? as_set(cutter, *held) : cutter;
-  drawing_->set_extension(held ? held->extension_diameter_mm : std::nullopt, held ? held->extension_length_mm : std::nullopt);
+  drawing_->set_extension(held ? held->extension_diameter_mm : std::nullopt,
+                          held ? held->extension_length_mm : std::nullopt);
   drawing_->set_wall(side() == assembly ? assembly_->wall() : std::nullopt);
   drawing_->show_cutter(&set, holder, held ? stickout_of(*held) : std::nullopt, cut, workspace_.units());
 }
@@ -221,7 +249,9 @@ void CutterBench::take_first_change() {
 // The depth and width of the cut are tried, nothing else is changed by dragging them.
 void CutterBench::drag_cut(const QString& key, double value, bool) {
   WhatIf tried = workspace_.what_if();
-  const double most = shown_.cut && shown_.cut->held.cutter.diameter_mm && key == QLatin1String("ae_mm") ? *shown_.cut->held.cutter.diameter_mm : 1e6;
+  const double most = shown_.cut && shown_.cut->held.cutter.diameter_mm && key == QLatin1String("ae_mm")
+                          ? *shown_.cut->held.cutter.diameter_mm
+                          : 1e6;
   find_property<WhatIf>(key.toStdString())->set(tried, std::clamp(value, 0.01, most));
   workspace_.try_what_if(tried);
 }
@@ -231,7 +261,9 @@ void CutterBench::refresh() {
   form_->show_cutter(cutter);
   assembly_->show_cutter(cutter);
   if (history_) history_->show_cutter(workspace_.cutter_id());
-  if (cutter) head_->say(QString::number(cutter->number), text_of(cutter->name), cutter_subtitle(workspace_.state(), *cutter, workspace_.units()));
+  if (cutter)
+    head_->say(QString::number(cutter->number), text_of(cutter->name),
+               cutter_subtitle(workspace_.state(), *cutter, workspace_.units()));
   else head_->say({}, tr("No cutter"), tr("Make one with “New cutter” (Ctrl+N)."));
   refresh_cut();
 }
@@ -257,7 +289,9 @@ void CutterBench::refresh_cut() {
   shown.followed = {tr("As it comes")};
   for (const std::size_t i : workspace_.state().recipes.of_cutter(cutter->id)) {
     const Recipe& r = workspace_.state().recipes[i];
-    if (r.operation != operation || (!r.material.is_null() && r.material != workspace_.context().material) || followed_.size() >= 4) continue;
+    if (r.operation != operation || (!r.material.is_null() && r.material != workspace_.context().material) ||
+        followed_.size() >= 4)
+      continue;
     followed_.push_back(r.id);
     shown.followed << text_of(r.name);
   }
@@ -275,18 +309,37 @@ void CutterBench::refresh_cut() {
       const WorkMaterial& material = *workspace_.material();
       const Machine& machine = *workspace_.machine();
       const Holder* holder = held ? workspace_.state().holders.find(held->holder) : nullptr;
-      CutInFront cut{.held = as_held(*cutter, held, tried.stickout_mm), .holder = holder ? std::optional(*holder) : std::nullopt, .material = material, .machine = machine, .operation = operation, .title = QStringLiteral("%1 %2").arg(cutter->number).arg(text_of(cutter->name)),
-                     .about = tr("%1 in %2 on %3").arg(text_of(label_of(operation)), text_of(material.name), text_of(machine.name)), .as_it_comes = e->asked, .as_it_comes_results = e->cut.results, .cut = e->asked, .report = e->cut,
-                     .trail = e->trail, .life = life_of(workspace_.state(), *cutter, machine, e->resolution, e->cut, e->asked), .coolant = e->resolution.conditions.coolant, .tried = tried.any(), .guess = e->resolution.guess, .units = units};
+      CutInFront cut{
+          .held = as_held(*cutter, held, tried.stickout_mm),
+          .holder = holder ? std::optional(*holder) : std::nullopt,
+          .material = material,
+          .machine = machine,
+          .operation = operation,
+          .title = QStringLiteral("%1 %2").arg(cutter->number).arg(text_of(cutter->name)),
+          .about =
+              tr("%1 in %2 on %3").arg(label_text(label_of(operation)), text_of(material.name), text_of(machine.name)),
+          .as_it_comes = e->asked,
+          .as_it_comes_results = e->cut.results,
+          .cut = e->asked,
+          .report = e->cut,
+          .trail = e->trail,
+          .life = life_of(workspace_.state(), *cutter, machine, e->resolution, e->cut, e->asked),
+          .coolant = e->resolution.conditions.coolant,
+          .tried = tried.any(),
+          .guess = e->resolution.guess,
+          .units = units};
       if (tried.any())
-        if (const auto usual = workspace_.evaluation_of(*cutter, held, follow_)) cut.as_it_comes = usual->asked, cut.as_it_comes_results = usual->cut.results;
+        if (const auto usual = workspace_.evaluation_of(*cutter, held, follow_))
+          cut.as_it_comes = usual->asked, cut.as_it_comes_results = usual->cut.results;
       shown.advice = advise(workspace_.state(), cut.model(), cut.cut, cut.report, units);
-      if (const Cutter* other = workspace_.state().cutters.find(shown.advice.cutter)) shown.advice_cutter = QStringLiteral("%1 %2").arg(other->number).arg(text_of(other->name));
+      if (const Cutter* other = workspace_.state().cutters.find(shown.advice.cutter))
+        shown.advice_cutter = QStringLiteral("%1 %2").arg(other->number).arg(text_of(other->name));
       shown.cut = std::move(cut);
       if (e->resolution.guess && !tried.any()) shown.offer = tr("Make a row of it");
       if (!workspace_.shop().is_read_only()) shown.second_offer = tr("Keep as a recipe");
     } else if (reason == NoAnswer::cannot_do) {
-      shown.why_not = tr("Not for %1: this cutter is %2.").arg(text_of(label_of(operation)), reason_text(reason, cutter->kind));
+      shown.why_not =
+          tr("Not for %1: this cutter is %2.").arg(label_text(label_of(operation)), reason_text(reason, cutter->kind));
     } else if (reason == NoAnswer::draft) {
       shown.why_not = tr("A draft: its sizes have errors, see Sizes. Jobs are not offered it.");
     } else {
@@ -311,3 +364,5 @@ void CutterBench::refresh_cut() {
 }
 
 }  // namespace pecorra
+
+#include "moc_cutter_bench.cpp"

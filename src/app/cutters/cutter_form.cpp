@@ -13,7 +13,8 @@
 namespace pecorra {
 namespace {
 
-const QString library_key = QStringLiteral("library"), insert_key = QStringLiteral("insert"), material_key = QStringLiteral("tool_material");
+const QString library_key = QStringLiteral("library"), insert_key = QStringLiteral("insert"),
+              material_key = QStringLiteral("tool_material");
 const std::string own_prefix = "own ";  // before the name of a tool material that the shop has named
 
 std::vector<ShankSection> sections_of(const NumberTable::Rows& rows) {
@@ -24,7 +25,13 @@ std::vector<ShankSection> sections_of(const NumberTable::Rows& rows) {
 
 }  // namespace
 
-CutterForm::CutterForm(Workspace& workspace, QWidget* parent) : LazyWidget(parent), workspace_(workspace), form_(new PropertyForm), like_(new LikePanel(workspace)), look_at_(new LookAtPanel(workspace)), outline_(new OutlinePanel(workspace)) {
+CutterForm::CutterForm(Workspace& workspace, QWidget* parent)
+    : LazyWidget(parent),
+      workspace_(workspace),
+      form_(new PropertyForm),
+      like_(new LikePanel(workspace)),
+      look_at_(new LookAtPanel(workspace)),
+      outline_(new OutlinePanel(workspace)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(like_);
@@ -67,7 +74,8 @@ void CutterForm::build(CutterKind kind) {
   }
   const auto add = [this](const char* key) {
     const Property<Cutter>& property = *find_property<Cutter>(key);
-    const bool optional_choice = !property.choices.empty() && std::string_view(key) != "rotation" && std::string_view(key) != "unit";
+    const bool optional_choice =
+        !property.choices.empty() && std::string_view(key) != "rotation" && std::string_view(key) != "unit";
     form_->add(form_field(property, optional_choice ? tr("not stated") : QString()));
   };
   if (declaration(kind).silhouette && kind != CutterKind::drag_knife) build_sections();
@@ -78,7 +86,9 @@ void CutterForm::build(CutterKind kind) {
     for (const char* key : {"edge_direction", "rotation", "through_coolant", "max_ramp_deg", "runout_mm"}) add(key);
   add("shank_form");
   form_->heading(tr("What it is"));
-  for (const char* key : {"name", "number", "library", "maker", "series", "order_code", "link", "price", "message", "unit", "notes"}) add(key);
+  for (const char* key :
+       {"name", "number", "library", "maker", "series", "order_code", "link", "price", "message", "unit", "notes"})
+    add(key);
   if (declaration(kind).operations != 0) {
     form_->heading(tr("Its conditions"));
     for (const char* key : {"no_maker_tables", "no_factors"}) add(key);
@@ -99,14 +109,16 @@ void CutterForm::refresh() {
   }
   form_->set_units(c->unit);
   std::vector<FieldChoice> libraries;
-  for (const Library& library : workspace_.state().libraries) libraries.push_back({text_of(library.id.text()), text_of(library.name)});
+  for (const Library& library : workspace_.state().libraries)
+    libraries.push_back({text_of(library.id.text()), text_of(library.name)});
   form_->set_choices(library_key, libraries);
   fill_choices(*c);
   form_->fill_from(*c);
   if (!c->own_material.empty()) form_->fill(material_key, own_prefix + c->own_material);
   if (sections_) {
     NumberTable::Rows rows;
-    for (const ShankSection& section : c->shank_sections) rows.push_back({section.length_mm, section.lower_mm, section.upper_mm});
+    for (const ShankSection& section : c->shank_sections)
+      rows.push_back({section.length_mm, section.lower_mm, section.upper_mm});
     sections_->show_rows(rows, c->typed, c->unit);
   }
 
@@ -127,7 +139,10 @@ std::vector<Message> CutterForm::messages_of(const Cutter& c) const {
   const ShopState& state = workspace_.state();
   for (const Cutter& other : state.cutters)
     if (other.id != c.id && other.library == c.library && other.number == c.number)
-      messages.push_back({Severity::error, "number_twice", "number", {{"name", other.name}, {"free", static_cast<double>(state.free_number(c.library))}}});
+      messages.push_back({Severity::error,
+                          "number_twice",
+                          "number",
+                          {{"name", other.name}, {"free", static_cast<double>(state.free_number(c.library))}}});
   for (const std::string& key : c.guesses) messages.push_back({Severity::note, "guessed", key, {}});
   return messages;
 }
@@ -197,7 +212,8 @@ void CutterForm::take_insert(const Id& id, const QString& name) {
   Cutter after = *c;
   after.insert = {};
   if (insert) after = fitted(*c, *insert);
-  commit(*c, after, insert ? tr("%1: insert %2").arg(text_of(c->name), name) : tr("%1: no insert").arg(text_of(c->name)));
+  commit(*c, after,
+         insert ? tr("%1: insert %2").arg(text_of(c->name), name) : tr("%1: no insert").arg(text_of(c->name)));
 }
 
 void CutterForm::take_material(const std::string& key, const QString& name) {
@@ -220,7 +236,9 @@ void CutterForm::fill_choices(const Cutter& c) {
   const ShopState& state = workspace_.state();
   std::vector<FieldChoice> materials = form_field(*find_property<Cutter>("tool_material"), tr("not stated")).choices;
   bool own_known = c.own_material.empty();
-  const auto add_own = [&](const std::string& name) { materials.push_back({text_of(own_prefix + name), text_of(name)}); };
+  const auto add_own = [&](const std::string& name) {
+    materials.push_back({text_of(own_prefix + name), text_of(name)});
+  };
   std::set<QString> coatings;
   for (const EdgeMaterial& m : state.edge_materials) {
     if (m.part == EdgePart::coating) coatings.insert(text_of(m.name));
@@ -236,7 +254,8 @@ void CutterForm::fill_choices(const Cutter& c) {
   if (form_->has(insert_key)) {
     std::vector<FieldChoice> inserts{{text_of(Id{}.text()), tr("none")}};
     for (const Insert& i : state.inserts)
-      if (!i.retired || i.id == c.insert) inserts.push_back({text_of(i.id.text()), text_of(i.name + (i.grade.empty() ? "" : " · " + i.grade))});
+      if (!i.retired || i.id == c.insert)
+        inserts.push_back({text_of(i.id.text()), text_of(i.name + (i.grade.empty() ? "" : " · " + i.grade))});
     form_->set_choices(insert_key, inserts);
   }
   for (const std::string_view key : fitted_properties()) {
@@ -244,12 +263,14 @@ void CutterForm::fill_choices(const Cutter& c) {
     const Value value = carried && says ? says->get(*carried) : Value(std::monostate{});
     const std::string* text = std::get_if<std::string>(&value);
     const bool decides = carried && !std::holds_alternative<std::monostate>(value) && !(text && text->empty());
-    form_->set_locked(text_of(key), decides ? tr("From the insert, %1; change it there").arg(text_of(carried->name)) : QString());
+    form_->set_locked(text_of(key),
+                      decides ? tr("From the insert, %1; change it there").arg(text_of(carried->name)) : QString());
   }
 }
 
 void CutterForm::build_sections() {
-  sections_ = new NumberTable(tr("Sections of the shank"), tr("Section"), "shank_sections", {tr("Length"), tr("Lower Ø"), tr("Upper Ø")});
+  sections_ = new NumberTable(tr("Sections of the shank"), tr("Section"), "shank_sections",
+                              {tr("Length"), tr("Lower Ø"), tr("Upper Ø")});
   form_->add_widget(sections_);
   sections_->set_check([this](const NumberTable::Rows& rows) {
     const Cutter* c = cutter();
@@ -261,17 +282,19 @@ void CutterForm::build_sections() {
   });
   sections_->set_proposal([this](const NumberTable::Rows& rows, std::size_t place) -> std::vector<double> {
     const Cutter* c = cutter();
-    const double shank = c ? c->shank_diameter_mm.value_or(10) : 10, neck = c ? c->neck_diameter_mm.value_or(shank) : shank;
+    const double shank = c ? c->shank_diameter_mm.value_or(10) : 10,
+                 neck = c ? c->neck_diameter_mm.value_or(shank) : shank;
     return {5, place > 0 ? rows[place - 1][2] : neck, shank};
   });
-  connect(sections_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
-    const Cutter* c = cutter();
-    if (!c) return;
-    Cutter after = *c;
-    after.shank_sections = sections_of(rows);
-    after.typed = typed;
-    commit(*c, after, has_error(check_cutter(after)) ? what + tr(", kept as a draft") : what);
-  });
+  connect(sections_, &NumberTable::accepted, this,
+          [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
+            const Cutter* c = cutter();
+            if (!c) return;
+            Cutter after = *c;
+            after.shank_sections = sections_of(rows);
+            after.typed = typed;
+            commit(*c, after, has_error(check_cutter(after)) ? what + tr(", kept as a draft") : what);
+          });
 }
 
 void CutterForm::commit(const Cutter& before, Cutter after, const QString& label) {
@@ -280,3 +303,5 @@ void CutterForm::commit(const Cutter& before, Cutter after, const QString& label
 }
 
 }  // namespace pecorra
+
+#include "moc_cutter_form.cpp"

@@ -16,8 +16,14 @@ namespace {
 
 class CutterChangeLines : public ChangeLines {
  public:
-  CutterChangeLines(Workspace& workspace, Library library, std::shared_ptr<IncomingCutters> incoming, CutterPreview preview, std::shared_ptr<const ShopState> before, QString from)
-      : workspace_(workspace), library_(std::move(library)), incoming_(std::move(incoming)), preview_(std::make_shared<CutterPreview>(std::move(preview))), before_(std::move(before)), from_(std::move(from)) {}
+  CutterChangeLines(Workspace& workspace, Library library, std::shared_ptr<IncomingCutters> incoming,
+                    CutterPreview preview, std::shared_ptr<const ShopState> before, QString from)
+      : workspace_(workspace),
+        library_(std::move(library)),
+        incoming_(std::move(incoming)),
+        preview_(std::make_shared<CutterPreview>(std::move(preview))),
+        before_(std::move(before)),
+        from_(std::move(from)) {}
 
   ~CutterChangeLines() override {
     drop_aside(std::move(preview_));
@@ -31,7 +37,9 @@ class CutterChangeLines : public ChangeLines {
   void pick(std::size_t i, bool picked) override { preview_->lines[i].picked = picked; }
   QString what(std::size_t i) const override {
     const Cutter& c = preview_->lines[i].value;
-    return c.number > 0 ? QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name)) : c.name.empty() ? text_of(label_of(c.kind)) : text_of(c.name);
+    return c.number > 0     ? QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name))
+           : c.name.empty() ? label_text(label_of(c.kind))
+                            : text_of(c.name);
   }
   QString change(std::size_t i) const override {
     const SheetLine<Cutter>& l = preview_->lines[i];
@@ -40,11 +48,13 @@ class CutterChangeLines : public ChangeLines {
     if (l.target) {
       const Cutter& before = before_->cutters[*l.target];
       for (const Property<Cutter>* p : l.changes) {
-        if (p->quantity == Quantity::id) parts << QObject::tr("%1 changes").arg(text_of(p->label));
-        else parts << property_change_text(text_of(p->label), p->get(before), p->get(l.value), p->quantity, p->choices, units);
+        if (p->quantity == Quantity::id) parts << QObject::tr("%1 changes").arg(label_text(p->label));
+        else
+          parts << property_change_text(label_text(p->label), p->get(before), p->get(l.value), p->quantity, p->choices,
+                                        units);
       }
     } else if (l.state == MergeState::fresh) {
-      QStringList what{text_of(label_of(l.value.kind))};
+      QStringList what{label_text(label_of(l.value.kind))};
       if (const std::string size = size_text(l.value, units); !size.empty()) what << text_of(size);
       for (const std::string& s : {l.value.maker, l.value.order_code})
         if (!s.empty()) what << text_of(s);
@@ -53,14 +63,18 @@ class CutterChangeLines : public ChangeLines {
     if (i < preview_->held.size() && !preview_->held[i].text.empty()) parts << text_of(preview_->held[i].text);
     return parts.join(QStringLiteral("; "));
   }
-  QString take_text(int picked) const override { return picked == 1 ? QObject::tr("Take 1 cutter") : QObject::tr("Take %1 cutters").arg(picked); }
+  QString take_text(int picked) const override {
+    return picked == 1 ? QObject::tr("Take 1 cutter") : QObject::tr("Take %1 cutters").arg(picked);
+  }
   void take() override {
     before_.reset();  // while it is held, a change would copy the list
     workspace_.shop().apply(take_cutters(workspace_.state(), library_, *incoming_, *preview_, from_));
   }
   std::function<Finish()> take_aside() override {
     if (preview_->lines.size() < very_many_lines) return {};
-    return [state = before_, library = library_, incoming = incoming_, preview = std::shared_ptr<const CutterPreview>(preview_), from = from_, shop = &workspace_.shop()]() mutable -> Finish {
+    return [state = before_, library = library_, incoming = incoming_,
+            preview = std::shared_ptr<const CutterPreview>(preview_), from = from_,
+            shop = &workspace_.shop()]() mutable -> Finish {
       const auto read = std::make_shared<ReadChange>(take_cutters(*state, library, *incoming, *preview, from));
       state.reset();
       preview.reset();
@@ -78,19 +92,34 @@ class CutterChangeLines : public ChangeLines {
 };
 
 // How a sheet of these headings was read the last time.
-QString shape_key(const CutterSheetForm& form) { return QStringLiteral("import_columns/%1").arg(QString::number(print_of(shape_of(form)), 16)); }
+QString shape_key(const CutterSheetForm& form) {
+  return QStringLiteral("import_columns/%1").arg(QString::number(print_of(shape_of(form)), 16));
+}
 
 QString column_text(const CutterColumn& column) {
-  if (column.property) return text_of(column.property->label);
+  if (column.property) return label_text(column.property->label);
   const std::string_view key = column_key(column);
-  return key == "id" ? QObject::tr("UUID") : key == "holder" ? QObject::tr("Holder") : key == "stickout_mm" ? QObject::tr("Stick-out") : key == "lead_angle_deg" ? QObject::tr("Lead angle") : key == "threads_per_inch" ? QObject::tr("Threads per inch") : QObject::tr("left out");
+  return key == "id"                 ? QObject::tr("UUID")
+         : key == "holder"           ? QObject::tr("Holder")
+         : key == "stickout_mm"      ? QObject::tr("Stick-out")
+         : key == "lead_angle_deg"   ? QObject::tr("Lead angle")
+         : key == "threads_per_inch" ? QObject::tr("Threads per inch")
+                                     : QObject::tr("left out");
 }
 
 }  // namespace
 
 CutterImport::CutterImport(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), waiting_(new QWidget), waiting_text_(new QLabel), columns_text_(new QLabel(tr("Columns: what each is for can be changed"))), bar_(new QProgressBar), cancel_(new QPushButton(tr("Cancel"))), into_(new QPushButton),
-      columns_(new QScrollArea), preview_(new ChangePreview(workspace)) {
+    : QWidget(parent),
+      workspace_(workspace),
+      waiting_(new QWidget),
+      waiting_text_(new QLabel),
+      columns_text_(new QLabel(tr("Columns: what each is for can be changed"))),
+      bar_(new QProgressBar),
+      cancel_(new QPushButton(tr("Cancel"))),
+      into_(new QPushButton),
+      columns_(new QScrollArea),
+      preview_(new ChangePreview(workspace)) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(6);
@@ -157,19 +186,26 @@ void CutterImport::read(const QString& file, const std::optional<Id>& library) {
   std::map<QString, QStringList> remembered;
   QSettings settings;
   settings.beginGroup(QStringLiteral("import_columns"));
-  for (const QString& key : settings.childKeys()) remembered[QStringLiteral("import_columns/") + key] = settings.value(key).toStringList();
+  for (const QString& key : settings.childKeys())
+    remembered[QStringLiteral("import_columns/") + key] = settings.value(key).toStringList();
   const auto known = [remembered](const CutterSheetForm& guessed) -> std::optional<CutterSheetForm> {
     const auto found = remembered.find(shape_key(guessed));
-    if (found == remembered.end() || found->second.size() != static_cast<qsizetype>(guessed.columns.size())) return std::nullopt;
+    if (found == remembered.end() || found->second.size() != static_cast<qsizetype>(guessed.columns.size()))
+      return std::nullopt;
     CutterSheetForm form = guessed;
-    for (std::size_t i = 0; i < form.columns.size(); ++i) set_column_key(form.columns[i], found->second[static_cast<qsizetype>(i)].toStdString());
+    for (std::size_t i = 0; i < form.columns.size(); ++i)
+      set_column_key(form.columns[i], found->second[static_cast<qsizetype>(i)].toStdString());
     return form;
   };
-  begin([file, units = workspace_.units(), names = names(), known, to = target(), before = std::make_shared<const ShopState>(workspace_.state())](const Progress& progress) {
+  begin([file, units = workspace_.units(), names = names(), known, to = target(),
+         before = std::make_shared<const ShopState>(workspace_.state())](const Progress& progress) {
     Result result;
     result.before = before;
-    result.incoming = std::make_shared<IncomingCutters>(read_cutter_file(file, units, names, known, [&](double part) { return progress(0.7 * part); }));
-    if (result.incoming->fault.isEmpty() && !result.incoming->stopped) result.preview = preview_cutters(*before, to, *result.incoming, [&](double part) { return progress(0.7 + 0.3 * part); });
+    result.incoming = std::make_shared<IncomingCutters>(
+        read_cutter_file(file, units, names, known, [&](double part) { return progress(0.7 * part); }));
+    if (result.incoming->fault.isEmpty() && !result.incoming->stopped)
+      result.preview =
+          preview_cutters(*before, to, *result.incoming, [&](double part) { return progress(0.7 + 0.3 * part); });
     return result;
   });
 }
@@ -183,12 +219,14 @@ void CutterImport::set_column(std::size_t column, const std::string& key) {
   QStringList keys;
   for (const CutterColumn& c : form.columns) keys << text_of(column_key(c));
   QSettings().setValue(shape_key(form), keys);
-  begin([incoming = incoming_, form, units = workspace_.units(), names = names(), to = target(), before = std::make_shared<const ShopState>(workspace_.state())](const Progress& progress) {
+  begin([incoming = incoming_, form, units = workspace_.units(), names = names(), to = target(),
+         before = std::make_shared<const ShopState>(workspace_.state())](const Progress& progress) {
     Result result;
     result.before = before;
     result.incoming = incoming;
     read_again(*incoming, form, units, names, [&](double part) { return progress(0.7 * part); });
-    if (!incoming->stopped) result.preview = preview_cutters(*before, to, *incoming, [&](double part) { return progress(0.7 + 0.3 * part); });
+    if (!incoming->stopped)
+      result.preview = preview_cutters(*before, to, *incoming, [&](double part) { return progress(0.7 + 0.3 * part); });
     return result;
   });
 }
@@ -205,12 +243,15 @@ void CutterImport::begin(std::function<Result(const Progress&)> what) {
   into_->hide();
   progress_timer_.start();
   emit started();
-  aside(this, [work = work_, what = std::move(what)] {
-    return std::make_shared<Result>(what([work](double part) {
-      work->percent = static_cast<int>(100 * part);
-      return !work->cancelled;
-    }));
-  }, [this](const std::shared_ptr<Result>& result) { arrived(std::move(*result)); });
+  aside(
+      this,
+      [work = work_, what = std::move(what)] {
+        return std::make_shared<Result>(what([work](double part) {
+          work->percent = static_cast<int>(100 * part);
+          return !work->cancelled;
+        }));
+      },
+      [this](const std::shared_ptr<Result>& result) { arrived(std::move(*result)); });
 }
 
 void CutterImport::arrived(Result result) {
@@ -220,18 +261,24 @@ void CutterImport::arrived(Result result) {
   waiting_->hide();
   incoming_ = result.incoming;
   if (cancelled || !incoming_->fault.isEmpty()) {
-    emit said(cancelled ? tr("Reading %1 was cancelled; nothing was changed").arg(name_) : tr("%1 %2").arg(name_, incoming_->fault), !cancelled);
+    emit said(cancelled ? tr("Reading %1 was cancelled; nothing was changed").arg(name_)
+                        : tr("%1 %2").arg(name_, incoming_->fault),
+              !cancelled);
     emit done();
     return;
   }
   preview_->show();
   into_->show();
-  into_->setText(library_ ? tr("%1 → %2").arg(name_, text_of(target().name)) : tr("%1 → %2, a new library").arg(name_, text_of(target().name)));
+  into_->setText(library_ ? tr("%1 → %2").arg(name_, text_of(target().name))
+                          : tr("%1 → %2, a new library").arg(name_, text_of(target().name)));
   show_columns();
   QStringList unknown;
   for (const std::string& heading : incoming_->unknown) unknown << QStringLiteral("“%1”").arg(text_of(heading));
-  preview_->show_lines(std::make_unique<CutterChangeLines>(workspace_, target(), incoming_, std::move(result.preview), result.before, name_), {}, name_, unknown);
-  if (!incoming_->part_faults.empty()) emit said(tr("Left out: %1").arg(text_of(incoming_->part_faults.front().line())), true);
+  preview_->show_lines(std::make_unique<CutterChangeLines>(workspace_, target(), incoming_, std::move(result.preview),
+                                                           result.before, name_),
+                       {}, name_, unknown);
+  if (!incoming_->part_faults.empty())
+    emit said(tr("Left out: %1").arg(text_of(incoming_->part_faults.front().line())), true);
   preview_->table().setFocus();
 }
 
@@ -254,7 +301,8 @@ void CutterImport::show_columns() {
     auto* heading = new QLabel(text_of(c.heading));
     set_tone(heading, Tone::quiet);
     QString what = column_text(c);
-    if (c.units && c.property && (c.property->quantity == Quantity::length)) what += is_inch(*c.units) ? tr(", in") : tr(", mm");
+    if (c.units && c.property && (c.property->quantity == Quantity::length))
+      what += is_inch(*c.units) ? tr(", in") : tr(", mm");
     auto* button = new QPushButton(what);
     button->setFlat(true);
     button->setAutoDefault(false);
@@ -280,20 +328,24 @@ void CutterImport::choose_column(std::size_t column, QWidget* under) {
   };
   offer("", tr("Left out"), {});
   for (const Property<Cutter>& p : cutter_cells())
-    if (p.key != "library") offer(std::string(p.key), text_of(p.label), text_of(p.symbol));
+    if (p.key != "library") offer(std::string(p.key), label_text(p.label), text_of(p.symbol));
   offer("holder", tr("Holder"), tr("of the assembly"));
   offer("stickout_mm", tr("Stick-out"), tr("of the assembly"));
   offer("lead_angle_deg", tr("Lead angle"), tr("90° less the cutting edge angle"));
   offer("threads_per_inch", tr("Threads per inch"), tr("pitch"));
   offer("id", tr("UUID"), {});
-  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 300, std::move(items), current, tr("“%1” is").arg(text_of(incoming_->form.columns[column].heading)));
+  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 300, std::move(items), current,
+              tr("“%1” is").arg(text_of(incoming_->form.columns[column].heading)));
 }
 
 void CutterImport::choose_library() {
   if (!list_) list_ = new PickList(this);
   std::vector<PickItem> items;
-  for (const Library& l : workspace_.state().libraries) items.push_back({text_of(l.name), {}, [this, id = l.id] { read(file_, id); }});
+  for (const Library& l : workspace_.state().libraries)
+    items.push_back({text_of(l.name), {}, [this, id = l.id] { read(file_, id); }});
   list_->open(into_->mapToGlobal(QPoint(0, into_->height() + 2)), 280, std::move(items), 0, tr("Library they go into"));
 }
 
 }  // namespace pecorra
+
+#include "moc_cutter_import.cpp"

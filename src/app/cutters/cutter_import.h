@@ -1,5 +1,5 @@
-// Cutters from a file: read aside with progress and cancel, the columns of a sheet with what they are for, every line against
-// what is there, then taken as one step.
+// Cutters from a file: read aside with progress and cancel, the columns of a sheet with what they are for, every line
+// against what is there, then taken as one step.
 #pragma once
 
 #include <QHBoxLayout>

@@ -22,7 +22,9 @@ namespace {
 constexpr std::uint32_t nobody = ~std::uint32_t{0};
 constexpr double unknown = std::numeric_limits<double>::infinity();  // stands at the end, whichever way round
 
-bool is_resolved(int column) { return column == CutterModel::speed || column == CutterModel::feed || column == CutterModel::removal; }
+bool is_resolved(int column) {
+  return column == CutterModel::speed || column == CutterModel::feed || column == CutterModel::removal;
+}
 
 }  // namespace
 
@@ -75,7 +77,9 @@ void CutterModel::set_only_alike(bool only) {
   show();
 }
 
-const Property<Cutter>* CutterModel::property_of(int column) { return column >= first_property ? find_property<Cutter>(property_columns[column - first_property]) : nullptr; }
+const Property<Cutter>* CutterModel::property_of(int column) {
+  return column >= first_property ? find_property<Cutter>(property_columns[column - first_property]) : nullptr;
+}
 
 std::string_view CutterModel::key_of_column(int column) {
   switch (column) {
@@ -93,7 +97,9 @@ std::string_view CutterModel::key_of_column(int column) {
 
 Qt::Alignment CutterModel::alignment(int column) const {
   const Property<Cutter>* property = property_of(column);
-  const bool right = property ? is_figure(property->quantity) : column == speed || column == feed || column == diameter || column == reach || column == flutes || column == removal || column == number;
+  const bool right = property ? is_figure(property->quantity)
+                              : column == speed || column == feed || column == diameter || column == reach ||
+                                    column == flutes || column == removal || column == number;
   return (right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter;
 }
 
@@ -104,7 +110,9 @@ const Resolution& CutterModel::resolution(std::size_t place) const {
   Resolution& fresh = resolutions_[place];
   if (workspace_.material() && workspace_.machine()) {
     const Resolver& resolver = workspace_.shop().resolver();
-    fresh = resolver.resolve(key_as_used(workspace_.state(), resolver, workspace_.state().cutters[place]), resolver.key_of(*workspace_.material()), resolver.key_of(*workspace_.machine()), query_for(workspace_.state(), workspace_.context()));
+    fresh = resolver.resolve(key_as_used(workspace_.state(), resolver, workspace_.state().cutters[place]),
+                             resolver.key_of(*workspace_.material()), resolver.key_of(*workspace_.machine()),
+                             query_for(workspace_.state(), workspace_.context()));
   }
   return fresh;
 }
@@ -142,9 +150,12 @@ void CutterModel::follow_data() {
     passing_.resize(cutters.size());
     if (places.size() > 50) arrange();
     else {
-      std::erase_if(order_, [&](std::uint32_t place) { return std::binary_search(places.begin(), places.end(), place); });
+      std::erase_if(order_,
+                    [&](std::uint32_t place) { return std::binary_search(places.begin(), places.end(), place); });
       for (const std::size_t place : places)
-        order_.insert(std::upper_bound(order_.begin(), order_.end(), static_cast<std::uint32_t>(place), [&](std::uint32_t a, std::uint32_t b) { return before(a, b, 0); }), static_cast<std::uint32_t>(place));
+        order_.insert(std::upper_bound(order_.begin(), order_.end(), static_cast<std::uint32_t>(place),
+                                       [&](std::uint32_t a, std::uint32_t b) { return before(a, b, 0); }),
+                      static_cast<std::uint32_t>(place));
     }
     for (const std::size_t place : places) passing_[place] = passes(place);
   }
@@ -158,7 +169,9 @@ void CutterModel::follow_data() {
 
 const std::string* CutterModel::sort_text(const Cutter& c, int column) const {
   if (column == name) return &c.name;
-  static constexpr std::pair<std::string_view, std::string Cutter::*> texts[] = {{"coating", &Cutter::coating}, {"thread", &Cutter::thread}, {"maker", &Cutter::maker}, {"series", &Cutter::series}, {"order_code", &Cutter::order_code}, {"notes", &Cutter::notes}};
+  static constexpr std::pair<std::string_view, std::string Cutter::*> texts[] = {
+      {"coating", &Cutter::coating}, {"thread", &Cutter::thread},         {"maker", &Cutter::maker},
+      {"series", &Cutter::series},   {"order_code", &Cutter::order_code}, {"notes", &Cutter::notes}};
   if (column >= first_property)
     for (const auto& [key, member] : texts)
       if (key == property_columns[column - first_property]) return &(c.*member);
@@ -240,7 +253,9 @@ void CutterModel::arrange() {
     double key = 0;
     if (const std::string* text = sort_text(cutters[i], by.column)) {
       // Six letters fit into a double exactly; those that are alike in them are compared whole.
-      for (std::size_t k = 0; k < 6; ++k) key = key * 256 + (k < text->size() ? static_cast<unsigned char>(std::tolower(static_cast<unsigned char>((*text)[k]))) : 0);
+      for (std::size_t k = 0; k < 6; ++k)
+        key = key * 256 +
+              (k < text->size() ? static_cast<unsigned char>(std::tolower(static_cast<unsigned char>((*text)[k]))) : 0);
       if (text->empty()) key = unknown;
     } else {
       key = sort_value(i, by.column);
@@ -250,7 +265,8 @@ void CutterModel::arrange() {
   }
   if (resolutions_.size() > 1000) resolutions_.clear();
   // Favourites lose their digits beside 1e300: they are compared whole.
-  std::sort(order_.begin(), order_.end(), [&](std::uint32_t a, std::uint32_t b) { return keys[a] != keys[b] ? keys[a] < keys[b] : before(a, b, 0); });
+  std::sort(order_.begin(), order_.end(),
+            [&](std::uint32_t a, std::uint32_t b) { return keys[a] != keys[b] ? keys[a] < keys[b] : before(a, b, 0); });
   like_head_.clear();
   if (!only_alike_) return;
   // Each stands beside the first that it is like.
@@ -260,7 +276,8 @@ void CutterModel::arrange() {
     if (head == nobody) head = static_cast<std::uint32_t>(pair.first);
     if (like_head_[pair.second] == nobody) like_head_[pair.second] = head;
   }
-  std::stable_sort(order_.begin(), order_.end(), [&](std::uint32_t a, std::uint32_t b) { return like_head_[a] < like_head_[b]; });
+  std::stable_sort(order_.begin(), order_.end(),
+                   [&](std::uint32_t a, std::uint32_t b) { return like_head_[a] < like_head_[b]; });
 }
 
 void CutterModel::show() {
@@ -286,14 +303,17 @@ std::vector<CutterModel::ValueCount> CutterModel::value_counts(std::string_view 
   for (std::size_t i = 0; i < cutters.size(); ++i) {
     if (!hits[i]) continue;
     // Its own criterion does not count, so that another value can be added.
-    if (!passing_[i] && !(own && fits(cutters[i], filter_, key) && (!library_ || cutters[i].library == *library_))) continue;
+    if (!passing_[i] && !(own && fits(cutters[i], filter_, key) && (!library_ || cutters[i].library == *library_)))
+      continue;
     ++counts[value_text(property->get(cutters[i]))];
   }
   if (const auto chosen = filter_.values.find(key); chosen != filter_.values.end())
     for (const std::string& value : chosen->second) counts.try_emplace(value, 0);
   std::vector<ValueCount> list;
   for (auto& [value, count] : counts) list.push_back({value, count});
-  std::sort(list.begin(), list.end(), [](const ValueCount& a, const ValueCount& b) { return a.count != b.count ? a.count > b.count : a.value < b.value; });
+  std::sort(list.begin(), list.end(), [](const ValueCount& a, const ValueCount& b) {
+    return a.count != b.count ? a.count > b.count : a.value < b.value;
+  });
   return list;
 }
 
@@ -324,7 +344,9 @@ const Cutter* CutterModel::cutter_at(int row) const {
   return row >= 0 && row < rowCount() ? &workspace_.state().cutters[place_of(row)] : nullptr;
 }
 
-Qt::ItemFlags CutterModel::flags(const QModelIndex& index) const { return QAbstractTableModel::flags(index) | Qt::ItemIsDragEnabled; }
+Qt::ItemFlags CutterModel::flags(const QModelIndex& index) const {
+  return QAbstractTableModel::flags(index) | Qt::ItemIsDragEnabled;
+}
 
 QStringList CutterModel::mimeTypes() const { return {cutter_mime_type()}; }
 
@@ -351,8 +373,11 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
   const UnitSystem units = workspace_.units();
   if (role == Qt::TextAlignmentRole) return static_cast<int>(alignment(index.column()));
   if (role == Qt::ToolTipRole && index.column() == name) return text_of(c.name);
-  if (role == breach_role || (role == Qt::ToolTipRole && index.column() == number)) return index.column() == number ? breach_text(workspace_.state(), c) : QString();
-  if (role != Qt::DisplayRole && role != mark_role && role != reason_role && role != draft_role && role != Qt::ToolTipRole) return {};
+  if (role == breach_role || (role == Qt::ToolTipRole && index.column() == number))
+    return index.column() == number ? breach_text(workspace_.state(), c) : QString();
+  if (role != Qt::DisplayRole && role != mark_role && role != reason_role && role != draft_role &&
+      role != Qt::ToolTipRole)
+    return {};
   const bool wants_conditions = role != Qt::DisplayRole || is_resolved(index.column());
   static const Resolution none;
   const Resolution& r = wants_conditions ? resolution(i) : none;
@@ -366,14 +391,19 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
     case feed: return r.found() ? text(shown(r.conditions.vf_mm_min, Quantity::table_feed, units)) : QString();
     case name: return text(c.name);
     case diameter: return c.diameter_mm ? text(shown(*c.diameter_mm, Quantity::length, units)) : QString();
-    case reach: return c.reach_mm ? text(shown(*c.reach_mm, Quantity::length, units)) : c.flute_length_mm ? text(shown(*c.flute_length_mm, Quantity::length, units)) : QString();
+    case reach:
+      return c.reach_mm          ? text(shown(*c.reach_mm, Quantity::length, units))
+             : c.flute_length_mm ? text(shown(*c.flute_length_mm, Quantity::length, units))
+                                 : QString();
     case flutes: return c.flutes ? QString::number(*c.flutes) : QString();
-    case made_of: return c.tool_material ? text_of(label_of(*c.tool_material)) : tr("not stated");
+    case made_of: return c.tool_material ? label_text(label_of(*c.tool_material)) : tr("not stated");
     case assembly: {
       const Assembly* a = workspace_.state().assembly_of(c.id);
       const Holder* holder = a ? workspace_.state().holders.find(a->holder) : nullptr;
       if (!holder) return QString();
-      return text(holder->name) + (a->stickout_mm ? QStringLiteral(" · ") + text(shown(*a->stickout_mm, Quantity::length, units)) : QString());
+      return text(holder->name) + (a->stickout_mm
+                                       ? QStringLiteral(" · ") + text(shown(*a->stickout_mm, Quantity::length, units))
+                                       : QString());
     }
     case removal: {
       const double q = r.conditions.ap_mm * r.conditions.ae_mm * r.conditions.vf_mm_min / 1000;
@@ -393,12 +423,17 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
 QVariant CutterModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal) return {};
   if (role == Qt::TextAlignmentRole) return static_cast<int>(alignment(section));
-  if (role == Qt::ToolTipRole) return key_of_column(section).empty() ? tr("Click: sort. Shift and click: sort by this as well.") : tr("Click: sort. Shift and click: sort by this as well. Right click: filter by its values.");
+  if (role == Qt::ToolTipRole)
+    return key_of_column(section).empty()
+               ? tr("Click: sort. Shift and click: sort by this as well.")
+               : tr("Click: sort. Shift and click: sort by this as well. Right click: filter by its values.");
   if (role != Qt::DisplayRole) return {};
   const QString text = heading(section);
   if (text.isEmpty()) return text;
   for (std::size_t i = 0; i < sort_.size(); ++i)
-    if (sort_[i].column == section) return text + (sort_[i].down ? QStringLiteral(" ↓") : QStringLiteral(" ↑")) + (sort_.size() > 1 ? QString::number(i + 1) : QString());
+    if (sort_[i].column == section)
+      return text + (sort_[i].down ? QStringLiteral(" ↓") : QStringLiteral(" ↑")) +
+             (sort_.size() > 1 ? QString::number(i + 1) : QString());
   return text;
 }
 
@@ -423,7 +458,9 @@ QString CutterModel::heading(int section) const {
     default: break;
   }
   const Property<Cutter>* property = property_of(section);
-  return property ? text_of(property->label) : QString();
+  return property ? label_text(property->label) : QString();
 }
 
 }  // namespace pecorra
+
+#include "moc_cutter_model.cpp"

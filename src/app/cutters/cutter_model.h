@@ -18,9 +18,39 @@ class CutterModel : public SteadyTableModel {
   Q_OBJECT
  public:
   // Behind the number stand columns that show a property each; they are hidden until somebody wants them.
-  enum Column { icon, speed, feed, mark, name, diameter, reach, flutes, made_of, assembly, removal, number, library_name, first_property };
-  static constexpr std::string_view property_columns[] = {"corner_radius_mm", "flute_length_mm", "shank_diameter_mm", "overall_length_mm", "helix_deg", "coating", "quality", "thread",
-                                                          "maker", "series", "order_code", "price", "in_stock", "wanted", "on_order", "retired", "notes"};
+  enum Column {
+    icon,
+    speed,
+    feed,
+    mark,
+    name,
+    diameter,
+    reach,
+    flutes,
+    made_of,
+    assembly,
+    removal,
+    number,
+    library_name,
+    first_property
+  };
+  static constexpr std::string_view property_columns[] = {"corner_radius_mm",
+                                                          "flute_length_mm",
+                                                          "shank_diameter_mm",
+                                                          "overall_length_mm",
+                                                          "helix_deg",
+                                                          "coating",
+                                                          "quality",
+                                                          "thread",
+                                                          "maker",
+                                                          "series",
+                                                          "order_code",
+                                                          "price",
+                                                          "in_stock",
+                                                          "wanted",
+                                                          "on_order",
+                                                          "retired",
+                                                          "notes"};
   static constexpr int column_count = first_property + static_cast<int>(std::size(property_columns));
   enum Role { mark_role = Qt::UserRole, reason_role, draft_role, breach_role };
   struct SortBy {
@@ -44,8 +74,8 @@ class CutterModel : public SteadyTableModel {
   static std::string_view key_of_column(int column);
   const Cutter* cutter_at(int row) const;
   std::optional<Id> library() const { return library_; }
-  // Every value of a property among what everything else lets through, with how many have it; the most frequent first. For ids
-  // as text their names.
+  // Every value of a property among what everything else lets through, with how many have it; the most frequent first.
+  // For ids as text their names.
   struct ValueCount {
     std::string value;
     int count = 0;
@@ -67,8 +97,8 @@ class CutterModel : public SteadyTableModel {
 
  private:
   void follow_data();
-  void arrange();   // the order of all cutters
-  void judge_all(); // which ones pass all but the words
+  void arrange();    // the order of all cutters
+  void judge_all();  // which ones pass all but the words
   bool passes(std::size_t place) const;
   void show();
   const Resolution& resolution(std::size_t place) const;

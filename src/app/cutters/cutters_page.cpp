@@ -15,10 +15,10 @@
 #include "app/cutters/shared_libraries.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
-#include "app/widgets/sheet_painter.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
+#include "app/widgets/sheet_painter.h"
 #include "app/widgets/sliding_row.h"
 #include "shop/number_plan.h"
 #include "shop/words.h"
@@ -36,15 +36,20 @@ class CutterPainter : public QStyledItemDelegate {
     if (selected) p->fillRect(option.rect, d.lit);
     p->fillRect(QRect(option.rect.left(), option.rect.bottom(), option.rect.width(), 1), d.line);
     const QRect r = option.rect.adjusted(6, 0, -6, 0);
-    const bool result = index.column() == CutterModel::speed || index.column() == CutterModel::feed || index.column() == CutterModel::mark;
+    const bool result = index.column() == CutterModel::speed || index.column() == CutterModel::feed ||
+                        index.column() == CutterModel::mark;
     const QString reason = result ? index.data(CutterModel::reason_role).toString() : QString();
     if (index.column() == CutterModel::icon) {
-      if (const Cutter* c = model_.cutter_at(index.row())) draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6), *c, c->guesses.empty() ? d.woad : d.weld);
+      if (const Cutter* c = model_.cutter_at(index.row()))
+        draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6),
+                         *c, c->guesses.empty() ? d.woad : d.weld);
       return;
     }
     if (!reason.isEmpty()) {
       // One sentence across the three cells; each paints its own part.
-      const QRect whole = view_.visualRect(index.siblingAtColumn(CutterModel::speed)).united(view_.visualRect(index.siblingAtColumn(CutterModel::mark))).adjusted(8, 0, -2, 0);
+      const QRect whole = view_.visualRect(index.siblingAtColumn(CutterModel::speed))
+                              .united(view_.visualRect(index.siblingAtColumn(CutterModel::mark)))
+                              .adjusted(8, 0, -2, 0);
       p->save();
       p->setClipRect(option.rect);
       const bool draft = index.data(CutterModel::draft_role).toBool();
@@ -62,10 +67,17 @@ class CutterPainter : public QStyledItemDelegate {
     const bool figure = index.column() == CutterModel::speed || index.column() == CutterModel::feed;
     p->setFont(Look::get().text(figure ? 13.5 : 12.5, figure));
     if (index.column() == CutterModel::name)
-      if (const Cutter* c = model_.cutter_at(index.row()); c && c->favourite) draw_star(*p, QPointF(option.rect.left() + 10, option.rect.center().y() + 0.5), d.weld);
-    const bool breach = index.column() == CutterModel::number && !index.data(CutterModel::breach_role).toString().isEmpty();
-    p->setPen(breach ? d.madder : index.column() >= CutterModel::library_name || index.column() == CutterModel::assembly || index.column() == CutterModel::number || index.column() == CutterModel::removal ? d.quiet : d.ink);
-    draw_line(*p, index.column() == CutterModel::name ? r.adjusted(starred(index) ? 12 : 0, 0, 0, 0) : r, static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
+      if (const Cutter* c = model_.cutter_at(index.row()); c && c->favourite)
+        draw_star(*p, QPointF(option.rect.left() + 10, option.rect.center().y() + 0.5), d.weld);
+    const bool breach =
+        index.column() == CutterModel::number && !index.data(CutterModel::breach_role).toString().isEmpty();
+    p->setPen(breach ? d.madder
+              : index.column() >= CutterModel::library_name || index.column() == CutterModel::assembly ||
+                      index.column() == CutterModel::number || index.column() == CutterModel::removal
+                  ? d.quiet
+                  : d.ink);
+    draw_line(*p, index.column() == CutterModel::name ? r.adjusted(starred(index) ? 12 : 0, 0, 0, 0) : r,
+              static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
   }
 
  private:
@@ -93,8 +105,24 @@ class CutterPainter : public QStyledItemDelegate {
 }  // namespace
 
 CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(new CutterModel(workspace, this)), table_(new QTableView), title_(walnut_heading(tr("Cutters"), 16)),
-      count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, maker, code, number"))), shared_(new SharedLibraries(workspace, this)), libraries_(new LibraryChips(workspace, *shared_)), chips_(new FilterChips(workspace, *model_)), new_(new QPushButton(tr("New cutter"))), only_open_(new QPushButton(tr("To look at"))), only_alike_(new QPushButton(tr("Alike"))), columns_(new QPushButton(tr("Columns"))), narrow_(new QPushButton(tr("Narrow"))), kept_(new QPushButton(tr("Kept"))), stack_(new QStackedWidget) {
+    : QWidget(parent),
+      workspace_(workspace),
+      model_(new CutterModel(workspace, this)),
+      table_(new QTableView),
+      title_(walnut_heading(tr("Cutters"), 16)),
+      count_(new QLabel),
+      empty_(new QLabel),
+      filter_(new FilterEdit(tr("Filter: name, maker, code, number"))),
+      shared_(new SharedLibraries(workspace, this)),
+      libraries_(new LibraryChips(workspace, *shared_)),
+      chips_(new FilterChips(workspace, *model_)),
+      new_(new QPushButton(tr("New cutter"))),
+      only_open_(new QPushButton(tr("To look at"))),
+      only_alike_(new QPushButton(tr("Alike"))),
+      columns_(new QPushButton(tr("Columns"))),
+      narrow_(new QPushButton(tr("Narrow"))),
+      kept_(new QPushButton(tr("Kept"))),
+      stack_(new QStackedWidget) {
   auto* whole = new QVBoxLayout(this);
   whole->setContentsMargins(0, 0, 0, 0);
   whole->addWidget(stack_);
@@ -154,7 +182,11 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   connect(only_alike_, &QPushButton::toggled, model_, &CutterModel::set_only_alike);
   connect(columns_, &QPushButton::clicked, this, &CuttersPage::choose_columns);
   connect(libraries_, &LibraryChips::chosen, model_, &CutterModel::set_library);
-  connect(libraries_, &LibraryChips::dropped, this, [this](const std::vector<Id>& cutters, const Id& library, bool copy) { workspace_.shop().apply(copy ? copy_cutters(workspace_.state(), cutters, library) : move_cutters(workspace_.state(), cutters, library)); });
+  connect(libraries_, &LibraryChips::dropped, this,
+          [this](const std::vector<Id>& cutters, const Id& library, bool copy) {
+            workspace_.shop().apply(copy ? copy_cutters(workspace_.state(), cutters, library)
+                                         : move_cutters(workspace_.state(), cutters, library));
+          });
   connect(libraries_, &LibraryChips::import_wanted, this, &CuttersPage::import_wanted);
   connect(libraries_, &LibraryChips::export_wanted, this, &CuttersPage::export_wanted);
   connect(libraries_, &LibraryChips::share_wanted, this, &CuttersPage::share_wanted);
@@ -179,10 +211,12 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   table_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
   QHeaderView* header = table_->horizontalHeader();
   header->setSectionsMovable(true);
-  connect(header, &QHeaderView::sectionClicked, model_, [this](int column) { model_->sort_by(column, QApplication::keyboardModifiers() & Qt::ShiftModifier); });
+  connect(header, &QHeaderView::sectionClicked, model_,
+          [this](int column) { model_->sort_by(column, QApplication::keyboardModifiers() & Qt::ShiftModifier); });
   header->setMinimumSectionSize(24);
   const int widths[CutterModel::first_property] = {28, 58, 74, 20, 150, 56, 50, 46, 76, 80, 74, 50, 110};
-  for (int i = 0; i < CutterModel::column_count; ++i) table_->setColumnWidth(i, i < CutterModel::first_property ? widths[i] : 84);
+  for (int i = 0; i < CutterModel::column_count; ++i)
+    table_->setColumnWidth(i, i < CutterModel::first_property ? widths[i] : 84);
   for (int i = CutterModel::library_name; i < CutterModel::column_count; ++i) table_->setColumnHidden(i, true);
   header->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(header, &QHeaderView::customContextMenuRequested, this, [this, header](const QPoint& at) {
@@ -199,8 +233,11 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   // A heading that shows how it sorts has its room.
   connect(model_, &QAbstractItemModel::headerDataChanged, this, [this, header] {
     for (const CutterModel::SortBy& s : model_->sorting()) {
-      const int wanted = header->fontMetrics().horizontalAdvance(model_->headerData(s.column, Qt::Horizontal, Qt::DisplayRole).toString()) + 16;
-      if (s.column != CutterModel::icon && s.column != CutterModel::mark && table_->columnWidth(s.column) < wanted) table_->setColumnWidth(s.column, wanted);
+      const int wanted = header->fontMetrics().horizontalAdvance(
+                             model_->headerData(s.column, Qt::Horizontal, Qt::DisplayRole).toString()) +
+                         16;
+      if (s.column != CutterModel::icon && s.column != CutterModel::mark && table_->columnWidth(s.column) < wanted)
+        table_->setColumnWidth(s.column, wanted);
     }
   });
   empty_->setAlignment(Qt::AlignCenter);
@@ -255,7 +292,8 @@ void CuttersPage::recall() {
     if (one.column < CutterModel::column_count) sorting.push_back(one);
   }
   if (!sorting.empty() && sorting != model_->sorting()) model_->set_sort(std::move(sorting));
-  if (const QString criteria = settings.value(QStringLiteral("criteria")).toString(); !criteria.isEmpty()) chips_->restore(criteria);
+  if (const QString criteria = settings.value(QStringLiteral("criteria")).toString(); !criteria.isEmpty())
+    chips_->restore(criteria);
   // Of another shop there is no such library.
   const auto library = Id::parse(settings.value(QStringLiteral("library")).toString().toStdString());
   if (library && workspace_.state().libraries.find(*library)) {
@@ -289,15 +327,20 @@ void CuttersPage::choose_columns() {
                        fit_name();
                      }});
   }
-  column_list_->open(columns_->mapToGlobal(QPoint(columns_->width() - 280, columns_->height() + 2)), 280, std::move(items), 0, tr("Column to show or to hide"));
+  column_list_->open(columns_->mapToGlobal(QPoint(columns_->width() - 280, columns_->height() + 2)), 280,
+                     std::move(items), 0, tr("Column to show or to hide"));
 }
 
 void CuttersPage::refresh_title() {
-  count_->setText(tr("%1 libraries, %2 cutters · %3 shown").arg(workspace_.state().libraries.size()).arg(workspace_.state().cutters.size()).arg(model_->rowCount()));
+  count_->setText(tr("%1 libraries, %2 cutters · %3 shown")
+                      .arg(workspace_.state().libraries.size())
+                      .arg(workspace_.state().cutters.size())
+                      .arg(model_->rowCount()));
   const bool none = model_->rowCount() == 0;
   table_->setVisible(!none);
   empty_->setVisible(none);
-  empty_->setText(workspace_.state().cutters.empty() ? tr("No cutters yet. “New cutter” (Ctrl+N) makes one: the kind first, then its sizes.")
+  empty_->setText(workspace_.state().cutters.empty()
+                      ? tr("No cutters yet. “New cutter” (Ctrl+N) makes one: the kind first, then its sizes.")
                   : only_alike_->isChecked() ? tr("No two cutters here are alike.")
                                              : tr("No cutter fits the filter. Clear it, or choose another library."));
 }
@@ -322,10 +365,12 @@ void CuttersPage::new_cutter() {
   int current = 0;
   for (const CutterKind kind : cutter_kinds()) {
     if (workspace_.cutter() && workspace_.cutter()->kind == kind) current = static_cast<int>(items.size());
-    items.push_back({text_of(label_of(kind)), reason_text(NoAnswer::cannot_do, kind), [this, kind] { make_cutter(kind); }});
+    items.push_back(
+        {label_text(label_of(kind)), reason_text(NoAnswer::cannot_do, kind), [this, kind] { make_cutter(kind); }});
   }
   if (!actions_) actions_ = new PickList(this);
-  actions_->open(new_->mapToGlobal(QPoint(new_->width() - 300, new_->height() + 2)), 300, std::move(items), current, tr("Kind of the new cutter"));
+  actions_->open(new_->mapToGlobal(QPoint(new_->width() - 300, new_->height() + 2)), 300, std::move(items), current,
+                 tr("Kind of the new cutter"));
 }
 
 void CuttersPage::make_cutter(CutterKind kind) {
@@ -341,12 +386,14 @@ void CuttersPage::make_cutter(CutterKind kind) {
   Cutter cutter = proposed_cutter(kind, 10);
   cutter.id = new_id();
   cutter.library = library;
-  cutter.number = TakenNumbers(workspace_.state().cutters.all(), library).free_for(cutter, workspace_.state().number_blocks.all());
+  cutter.number =
+      TakenNumbers(workspace_.state().cutters.all(), library).free_for(cutter, workspace_.state().number_blocks.all());
   cutter.unit = workspace_.units();
   cutter.name = workspace_.state().name_for(cutter);
   // Nobody has measured any of this yet.
   for (const ParameterUse& use : declaration(kind).parameters)
-    if (use.key != "diameter_mm" && number_of(cutter, *find_property<Cutter>(use.key))) cutter.guesses.insert(std::string(use.key));
+    if (use.key != "diameter_mm" && number_of(cutter, *find_property<Cutter>(use.key)))
+      cutter.guesses.insert(std::string(use.key));
   Assembly assembly;
   assembly.id = new_id();
   assembly.cutter = cutter.id;
@@ -356,7 +403,9 @@ void CuttersPage::make_cutter(CutterKind kind) {
       assembly.stickout_mm = proposed_stickout_mm(cutter, &holder);
       break;
     }
-  change.label = tr("New %1, number %2, with sizes to be checked").arg(within_sentence(text_of(label_of(kind)))).arg(cutter.number);
+  change.label = tr("New %1, number %2, with sizes to be checked")
+                     .arg(within_sentence(label_text(label_of(kind))))
+                     .arg(cutter.number);
   change.add(cutter);
   change.add(assembly);
   filter_->clear();
@@ -384,7 +433,8 @@ std::vector<Id> CuttersPage::shown() const {
 void CuttersPage::select(const std::vector<Id>& cutters) {
   QItemSelection rows;
   for (const Id& id : cutters)
-    if (const int row = model_->row_of(id); row >= 0) rows.select(model_->index(row, 0), model_->index(row, CutterModel::column_count - 1));
+    if (const int row = model_->row_of(id); row >= 0)
+      rows.select(model_->index(row, 0), model_->index(row, CutterModel::column_count - 1));
   if (!cutters.empty()) workspace_.select_cutter(cutters.front());
   table_->selectionModel()->select(rows, QItemSelectionModel::ClearAndSelect);
 }
@@ -392,7 +442,8 @@ void CuttersPage::select(const std::vector<Id>& cutters) {
 void CuttersPage::copy_cutter() {
   const std::vector<Id> originals = selected();
   if (originals.empty() || !workspace_.cutter()) return;
-  Change change = copy_cutters(workspace_.state(), originals, workspace_.state().cutters.find(originals.front())->library);
+  Change change =
+      copy_cutters(workspace_.state(), originals, workspace_.state().cutters.find(originals.front())->library);
   std::vector<Id> copies;
   for (const ObjectChange& o : change.objects)
     if (o.kind == ObjectKind::cutter) copies.push_back(o.id);
@@ -407,12 +458,14 @@ void CuttersPage::delete_cutter() {
   if (gone.empty()) return;
   const int row = model_->row_of(gone.front());
   workspace_.shop().apply(delete_cutters(workspace_.state(), gone));
-  if (const Cutter* next = model_->cutter_at(std::clamp(row, 0, std::max(0, model_->rowCount() - 1)))) workspace_.select_cutter(next->id);
+  if (const Cutter* next = model_->cutter_at(std::clamp(row, 0, std::max(0, model_->rowCount() - 1))))
+    workspace_.select_cutter(next->id);
 }
 
 void CuttersPage::move_selected(const Id& library, bool copy) {
   const std::vector<Id> cutters = selected();
-  Change change = copy ? copy_cutters(workspace_.state(), cutters, library) : move_cutters(workspace_.state(), cutters, library);
+  Change change =
+      copy ? copy_cutters(workspace_.state(), cutters, library) : move_cutters(workspace_.state(), cutters, library);
   if (change.empty()) return emit said(tr("They are in that library already"), false);
   workspace_.shop().apply(std::move(change));
 }
@@ -424,12 +477,16 @@ void CuttersPage::choose_target(bool copy) {
   std::vector<PickItem> items;
   for (const Library& l : workspace_.state().libraries) {
     int renumbered = 0;
-    for (const Moved& m : plan_move(workspace_.state(), cutters, l.id)) renumbered += m.number != workspace_.state().cutters[m.cutter].number;
-    items.push_back({text_of(l.name), renumbered ? tr("%1 get another number").arg(renumbered) : tr("numbers stay"), [this, id = l.id, copy] { move_selected(id, copy); }});
+    for (const Moved& m : plan_move(workspace_.state(), cutters, l.id))
+      renumbered += m.number != workspace_.state().cutters[m.cutter].number;
+    items.push_back({text_of(l.name), renumbered ? tr("%1 get another number").arg(renumbered) : tr("numbers stay"),
+                     [this, id = l.id, copy] { move_selected(id, copy); }});
   }
   items.push_back({tr("New library …"), {}, [this] { libraries_->new_library(); }});
-  const QPoint at = table_->viewport()->mapToGlobal(QPoint(120, std::max(20, table_->visualRect(table_->currentIndex()).bottom())));
-  const QString what = cutters.size() == 1 ? text_of(workspace_.state().cutters.find(cutters.front())->name) : tr("%1 cutters").arg(cutters.size());
+  const QPoint at =
+      table_->viewport()->mapToGlobal(QPoint(120, std::max(20, table_->visualRect(table_->currentIndex()).bottom())));
+  const QString what = cutters.size() == 1 ? text_of(workspace_.state().cutters.find(cutters.front())->name)
+                                           : tr("%1 cutters").arg(cutters.size());
   actions_->open(at, 330, std::move(items), 0, copy ? tr("Copy %1 to").arg(what) : tr("Move %1 to").arg(what));
 }
 
@@ -443,7 +500,9 @@ void CuttersPage::mark_favourites() {
     after.favourite = on;
     change.edit(*workspace_.state().cutters.find(id), after);
   }
-  change.label = on ? tr("%n marked as favourite", nullptr, static_cast<int>(ids.size())).replace(QStringLiteral("%n"), QString::number(ids.size())) : tr("No favourites any more: %1").arg(ids.size());
+  change.label = on ? tr("%n marked as favourite", nullptr, static_cast<int>(ids.size()))
+                          .replace(QStringLiteral("%n"), QString::number(ids.size()))
+                    : tr("No favourites any more: %1").arg(ids.size());
   workspace_.shop().apply(std::move(change));
 }
 
@@ -497,10 +556,14 @@ void CuttersPage::look_at_shared(const Id& library) {
   auto lines = shared_->changes(library);
   if (!shared || !lines) {
     const QString fault = shared ? shared_->fault(library) : QString();
-    return emit said(!shared ? tr("This library is not shared") : fault.isEmpty() ? tr("Nothing to look at: shop and file say the same") : fault, !fault.isEmpty());
+    return emit said(!shared           ? tr("This library is not shared")
+                     : fault.isEmpty() ? tr("Nothing to look at: shop and file say the same")
+                                       : fault,
+                     !fault.isEmpty());
   }
   const QString file = QFileInfo(text_of(shared->file)).fileName();
-  shared_changes().show_lines(std::move(lines), tr("%1 → %2").arg(file, text_of(workspace_.state().libraries.find(library)->name)), file);
+  shared_changes().show_lines(std::move(lines),
+                              tr("%1 → %2").arg(file, text_of(workspace_.state().libraries.find(library)->name)), file);
   show_view(sharing);
   shared_changes_->table().setFocus();
 }
@@ -527,7 +590,9 @@ void CuttersPage::free_numbers() {
   show_view(changing);
 }
 
-void CuttersPage::import_file(const QString& file, const std::optional<Id>& library) { import().read(file, library ? library : model_->library()); }
+void CuttersPage::import_file(const QString& file, const std::optional<Id>& library) {
+  import().read(file, library ? library : model_->library());
+}
 
 void CuttersPage::open_actions() {
   if (!actions_) actions_ = new PickList(this);
@@ -543,8 +608,10 @@ void CuttersPage::open_actions() {
   items.push_back({tr("Give free numbers …"), tr("shows the plan first"), [this] { free_numbers(); }});
   items.push_back({tr("Write to a file …"), many, [this] { emit export_wanted(std::nullopt); }});
   items.push_back({tr("Delete"), QStringLiteral("Del"), [this] { delete_cutter(); }});
-  const QPoint at = table_->viewport()->mapToGlobal(QPoint(120, std::max(20, table_->visualRect(table_->currentIndex()).bottom())));
-  actions_->open(at, 320, std::move(items), 0, count > 1 ? tr("%1 cutters").arg(count) : text_of(workspace_.cutter()->name));
+  const QPoint at =
+      table_->viewport()->mapToGlobal(QPoint(120, std::max(20, table_->visualRect(table_->currentIndex()).bottom())));
+  actions_->open(at, 320, std::move(items), 0,
+                 count > 1 ? tr("%1 cutters").arg(count) : text_of(workspace_.cutter()->name));
 }
 
 void CuttersPage::show_cutter(const Id& cutter) {
@@ -579,3 +646,5 @@ void CuttersPage::focus_filter() {
 }
 
 }  // namespace pecorra
+
+#include "moc_cutters_page.cpp"

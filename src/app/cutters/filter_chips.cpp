@@ -4,8 +4,8 @@
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
-#include <charconv>
 #include <QSettings>
+#include <charconv>
 
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
@@ -25,7 +25,8 @@ QString key_text(const std::string& key) { return QString::fromStdString(key); }
 
 }  // namespace
 
-FilterChips::FilterChips(Workspace& workspace, CutterModel& model, QWidget* parent) : QWidget(parent), workspace_(workspace), model_(model) {
+FilterChips::FilterChips(Workspace& workspace, CutterModel& model, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), model_(model) {
   setObjectName(QStringLiteral("filter_chips"));
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
@@ -55,7 +56,7 @@ QString FilterChips::value_label(const std::string& key, const std::string& valu
   if (value.empty()) return tr("not given");
   const Property<Cutter>& p = *find_property<Cutter>(key);
   for (const Choice& c : p.choices)
-    if (c.key == value) return text_of(c.label);
+    if (c.key == value) return label_text(c.label);
   if (p.quantity == Quantity::id) {
     const auto id = Id::parse(value);
     if (const Library* l = id ? workspace_.state().libraries.find(*id) : nullptr) return text_of(l->name);
@@ -79,7 +80,7 @@ QString FilterChips::text_of_criterion(const std::string& key) const {
     if (parts.size() > 3) parts = QStringList{parts[0], parts[1], tr("%1 more").arg(parts.size() - 2)};
   }
   if (const auto range = filter.ranges.find(key); range != filter.ranges.end()) parts << text_of(range->second.typed);
-  return QStringLiteral("%1: %2").arg(text_of(p.label), parts.join(QStringLiteral(", ")));
+  return QStringLiteral("%1: %2").arg(label_text(p.label), parts.join(QStringLiteral(", ")));
 }
 
 void FilterChips::rebuild() {
@@ -99,7 +100,8 @@ void FilterChips::rebuild() {
     chip->setToolTip(tr("Click takes it off; right click changes it"));
     chip->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(chip, &QPushButton::clicked, this, [this, key] { remove(key); });
-    connect(chip, &QWidget::customContextMenuRequested, this, [this, key, chip] { choose_values(key, chip->mapToGlobal(QPoint(0, chip->height() + 2))); });
+    connect(chip, &QWidget::customContextMenuRequested, this,
+            [this, key, chip] { choose_values(key, chip->mapToGlobal(QPoint(0, chip->height() + 2))); });
     box->addWidget(chip);
   }
   box->addStretch(1);
@@ -113,11 +115,18 @@ void FilterChips::choose_property(QWidget* under) {
     const Property<Cutter>* p = find_property<Cutter>(key);
     if (!p || p->quantity == Quantity::id) return;
     const bool used = model_.filter().values.contains(key) || model_.filter().ranges.contains(key);
-    items.push_back({text_of(p->label), used ? tr("in use") : takes_range(*p) ? tr("range or values") : tr("values"), [this, k = std::string(key), at] { choose_values(k, at); }});
+    items.push_back({label_text(p->label),
+                     used              ? tr("in use")
+                     : takes_range(*p) ? tr("range or values")
+                                       : tr("values"),
+                     [this, k = std::string(key), at] { choose_values(k, at); }});
   };
-  for (const char* key : {"kind", "diameter_mm", "tool_material", "flutes", "corner_radius_mm", "reach_mm", "maker", "series", "coating", "in_stock"}) offer(key);
+  for (const char* key : {"kind", "diameter_mm", "tool_material", "flutes", "corner_radius_mm", "reach_mm", "maker",
+                          "series", "coating", "in_stock"})
+    offer(key);
   for (const Property<Cutter>& p : properties<Cutter>())
-    if (std::none_of(items.begin(), items.end(), [&](const PickItem& i) { return i.text == text_of(p.label); })) offer(p.key);
+    if (std::none_of(items.begin(), items.end(), [&](const PickItem& i) { return i.text == label_text(p.label); }))
+      offer(p.key);
   list_->open(at, 300, std::move(items), 0, tr("Narrow the list by"));
 }
 
@@ -141,24 +150,32 @@ void FilterChips::choose_values(const std::string& key, const QPoint& at) {
   for (const auto& [value, count] : counts) {
     if (static_cast<int>(items.size()) >= most_values) break;
     const bool on = chosen != model_.filter().values.end() && chosen->second.contains(value);
-    PickItem item{value_label(key, value), on ? tr("%1  ✓").arg(count) : QString::number(count), [toggle, v = value] { toggle(v); }};
+    PickItem item{value_label(key, value), on ? tr("%1  ✓").arg(count) : QString::number(count),
+                  [toggle, v = value] { toggle(v); }};
     if (key == "kind")
-      if (const auto kind = choice_from_key<CutterKind>(value)) item.icon = [kind = *kind](QPainter& painter, const QRectF& where) { draw_cutter_icon(painter, where, proposed_cutter(kind, 10), dyes().woad); };
+      if (const auto kind = choice_from_key<CutterKind>(value))
+        item.icon = [kind = *kind](QPainter& painter, const QRectF& where) {
+          draw_cutter_icon(painter, where, proposed_cutter(kind, 10), dyes().woad);
+        };
     items.push_back(std::move(item));
   }
   const bool range = takes_range(*p);
-  list_->open(at, 300, std::move(items), 0, range ? tr("%1: 6 .. 12, > 10, 1/4\", or a value").arg(text_of(p->label)) : tr("%1: type to narrow").arg(text_of(p->label)), range ? std::function<bool(const QString&)>([this, key, p](const QString& text) {
-    const auto read = parse_range(text.toStdString(), p->quantity, workspace_.units());
-    if (!read) {
-      emit said(tr("%1: %2").arg(text_of(p->label), text_of(read.error())), true);
-      return false;
-    }
-    CutterFilter filter = model_.filter();
-    filter.values.erase(key);
-    filter.ranges[key] = *read;
-    set_filter(filter);
-    return true;
-  }) : std::function<bool(const QString&)>());
+  list_->open(at, 300, std::move(items), 0,
+              range ? tr("%1: 6 .. 12, > 10, 1/4\", or a value").arg(label_text(p->label))
+                    : tr("%1: type to narrow").arg(label_text(p->label)),
+              range ? std::function<bool(const QString&)>([this, key, p](const QString& text) {
+                const auto read = parse_range(text.toStdString(), p->quantity, workspace_.units());
+                if (!read) {
+                  emit said(tr("%1: %2").arg(label_text(p->label), text_of(read.error())), true);
+                  return false;
+                }
+                CutterFilter filter = model_.filter();
+                filter.values.erase(key);
+                filter.ranges[key] = *read;
+                set_filter(filter);
+                return true;
+              })
+                    : std::function<bool(const QString&)>());
   if (range) list_->prefer_free_text();
 }
 
@@ -170,20 +187,30 @@ QString FilterChips::saved_text(const QString& words) const {
     values[key_text(key)] = list;
   }
   for (const auto& [key, range] : model_.filter().ranges) ranges[key_text(key)] = text_of(range.typed);
-  return QString::fromUtf8(QJsonDocument(QJsonObject{{QStringLiteral("words"), words}, {QStringLiteral("values"), values}, {QStringLiteral("ranges"), ranges}, {QStringLiteral("units"), is_inch(workspace_.units()) ? QStringLiteral("inch") : QStringLiteral("mm")}}).toJson(QJsonDocument::Compact));
+  return QString::fromUtf8(
+      QJsonDocument(QJsonObject{{QStringLiteral("words"), words},
+                                {QStringLiteral("values"), values},
+                                {QStringLiteral("ranges"), ranges},
+                                {QStringLiteral("units"),
+                                 is_inch(workspace_.units()) ? QStringLiteral("inch") : QStringLiteral("mm")}})
+          .toJson(QJsonDocument::Compact));
 }
 
 void FilterChips::restore(const QString& saved) {
   const QJsonObject json = QJsonDocument::fromJson(saved.toUtf8()).object();
   CutterFilter filter;
-  const QJsonObject values = json[QLatin1String("values")].toObject(), ranges = json[QLatin1String("ranges")].toObject();
+  const QJsonObject values = json[QLatin1String("values")].toObject(),
+                    ranges = json[QLatin1String("ranges")].toObject();
   for (const QString& key : values.keys())
     if (find_property<Cutter>(key.toStdString()))
-      for (const QJsonValue v : values[key].toArray()) filter.values[key.toStdString()].insert(v.toString().toStdString());
-  const UnitSystem units = json[QLatin1String("units")].toString() == QLatin1String("inch") ? UnitSystem::inch : UnitSystem::metric;
+      for (const QJsonValue v : values[key].toArray())
+        filter.values[key.toStdString()].insert(v.toString().toStdString());
+  const UnitSystem units =
+      json[QLatin1String("units")].toString() == QLatin1String("inch") ? UnitSystem::inch : UnitSystem::metric;
   for (const QString& key : ranges.keys())
     if (const Property<Cutter>* p = find_property<Cutter>(key.toStdString()))
-      if (const auto read = parse_range(ranges[key].toString().toStdString(), p->quantity, units)) filter.ranges[key.toStdString()] = *read;
+      if (const auto read = parse_range(ranges[key].toString().toStdString(), p->quantity, units))
+        filter.ranges[key.toStdString()] = *read;
   set_filter(filter);
   emit words_wanted(json[QLatin1String("words")].toString());
 }
@@ -204,13 +231,16 @@ void FilterChips::open_saved(QWidget* under) {
                        QSettings().remove(group + name);
                        emit said(tr("Filter “%1” is no longer kept").arg(name), false);
                      }});
-  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 300, std::move(items), 0, tr("A kept filter, or a name to keep this one under"), [this, group](const QString& text) {
-    const QString name = text.trimmed().replace(QLatin1Char('/'), QLatin1Char('-'));
-    if (name.isEmpty() || (words_.isEmpty() && !model_.filter().has_criteria())) return false;
-    QSettings().setValue(group + name, saved_text(words_));
-    emit said(tr("Filter kept as “%1”").arg(name), false);
-    return true;
-  });
+  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 300, std::move(items), 0,
+              tr("A kept filter, or a name to keep this one under"), [this, group](const QString& text) {
+                const QString name = text.trimmed().replace(QLatin1Char('/'), QLatin1Char('-'));
+                if (name.isEmpty() || (words_.isEmpty() && !model_.filter().has_criteria())) return false;
+                QSettings().setValue(group + name, saved_text(words_));
+                emit said(tr("Filter kept as “%1”").arg(name), false);
+                return true;
+              });
 }
 
 }  // namespace pecorra
+
+#include "moc_filter_chips.cpp"

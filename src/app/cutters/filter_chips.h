@@ -1,5 +1,5 @@
-// What the list of cutters is narrowed to besides words: each criterion a chip that can be taken off, more from lists of values
-// with their counts and from ranges; kept under a name.
+// What the list of cutters is narrowed to besides words: each criterion a chip that can be taken off, more from lists
+// of values with their counts and from ranges; kept under a name.
 #pragma once
 
 #include <QPushButton>

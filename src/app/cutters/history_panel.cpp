@@ -12,8 +12,15 @@
 namespace pecorra {
 
 HistoryPanel::HistoryPanel(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), entries_(new TextModel({tr("When"), tr("Who"), tr("What")}, this)), used_(new TextModel({tr("Used in")}, this)), entry_table_(calm_table(entries_, QStringLiteral("history_table"))),
-      used_table_(calm_table(used_, QStringLiteral("used_table"))), title_(walnut_heading(tr("History"), 13)), empty_(new QLabel), back_(new QPushButton(tr("Back to this"))) {
+    : QWidget(parent),
+      workspace_(workspace),
+      entries_(new TextModel({tr("When"), tr("Who"), tr("What")}, this)),
+      used_(new TextModel({tr("Used in")}, this)),
+      entry_table_(calm_table(entries_, QStringLiteral("history_table"))),
+      used_table_(calm_table(used_, QStringLiteral("used_table"))),
+      title_(walnut_heading(tr("History"), 13)),
+      empty_(new QLabel),
+      back_(new QPushButton(tr("Back to this"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(6);
@@ -34,12 +41,16 @@ HistoryPanel::HistoryPanel(Workspace& workspace, QWidget* parent)
   set_tone(empty_, Tone::quiet);
   column->addWidget(empty_);
   column->addWidget(used_table_, 1);
-  connect(back_, &QPushButton::clicked, this, [this] { go_back(static_cast<std::size_t>(std::max(0, entry_table_->currentIndex().row()))); });
-  connect(entry_table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
-    back_->setEnabled(now.row() > 0 && now.row() < static_cast<int>(past_.size()) && !past_[static_cast<std::size_t>(now.row())].deleted);
-  });
+  connect(back_, &QPushButton::clicked, this,
+          [this] { go_back(static_cast<std::size_t>(std::max(0, entry_table_->currentIndex().row()))); });
+  connect(entry_table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+          [this](const QModelIndex& now) {
+            back_->setEnabled(now.row() > 0 && now.row() < static_cast<int>(past_.size()) &&
+                              !past_[static_cast<std::size_t>(now.row())].deleted);
+          });
   connect(used_table_, &QTableView::doubleClicked, this, [this](const QModelIndex& i) {
-    if (i.row() < static_cast<int>(uses_.size())) emit job_wanted(uses_[static_cast<std::size_t>(i.row())].job, uses_[static_cast<std::size_t>(i.row())].operation);
+    if (i.row() < static_cast<int>(uses_.size()))
+      emit job_wanted(uses_[static_cast<std::size_t>(i.row())].job, uses_[static_cast<std::size_t>(i.row())].operation);
   });
   // What was written shows once it is on the disk.
   connect(&workspace_.shop(), &Shop::accepted, this, [this] {
@@ -71,19 +82,24 @@ void HistoryPanel::read() {
   empty_->setText(tr("No job uses it."));
   empty_->setVisible(used.empty());
   if (!c) return entries_->set_lines({});
-  aside(this, [file = workspace_.shop().file(), now = *c, units = workspace_.units()] { return std::make_shared<tl::expected<std::vector<PastState>, StoreFault>>(past_of(file, now, units)); },
-        [this, cutter = cutter_](const std::shared_ptr<tl::expected<std::vector<PastState>, StoreFault>>& past) {
-          if (cutter != cutter_) return;  // another one is looked at by now
-          if (!*past) return emit said(past->error().sentence(), true);
-          past_ = std::move(**past);
-          std::vector<QStringList> lines;
-          for (const PastState& p : past_) {
-            const QDateTime when = QDateTime::fromString(p.when, Qt::ISODate).toLocalTime();
-            lines.push_back({when.isValid() ? when.toString(QStringLiteral("yyyy-MM-dd HH:mm")) : p.when, p.who, p.changes.isEmpty() ? p.label : p.changes.join(QStringLiteral("; "))});
-          }
-          entries_->set_lines(lines);
-          back_->setEnabled(false);
-        });
+  aside(
+      this,
+      [file = workspace_.shop().file(), now = *c, units = workspace_.units()] {
+        return std::make_shared<tl::expected<std::vector<PastState>, StoreFault>>(past_of(file, now, units));
+      },
+      [this, cutter = cutter_](const std::shared_ptr<tl::expected<std::vector<PastState>, StoreFault>>& past) {
+        if (cutter != cutter_) return;  // another one is looked at by now
+        if (!*past) return emit said(past->error().sentence(), true);
+        past_ = std::move(**past);
+        std::vector<QStringList> lines;
+        for (const PastState& p : past_) {
+          const QDateTime when = QDateTime::fromString(p.when, Qt::ISODate).toLocalTime();
+          lines.push_back({when.isValid() ? when.toString(QStringLiteral("yyyy-MM-dd HH:mm")) : p.when, p.who,
+                           p.changes.isEmpty() ? p.label : p.changes.join(QStringLiteral("; "))});
+        }
+        entries_->set_lines(lines);
+        back_->setEnabled(false);
+      });
 }
 
 void HistoryPanel::go_back(std::size_t entry) {
@@ -94,7 +110,12 @@ void HistoryPanel::go_back(std::size_t entry) {
   // Where it stands is not its past: numbers are unique.
   then.library = now->library;
   then.number = now->number;
-  workspace_.shop().edit(*now, then, tr("%1 as it was on %2").arg(QString::fromStdString(now->name), past_[entry].when.left(16).replace(QLatin1Char('T'), QLatin1Char(' '))));
+  workspace_.shop().edit(*now, then,
+                         tr("%1 as it was on %2")
+                             .arg(QString::fromStdString(now->name),
+                                  past_[entry].when.left(16).replace(QLatin1Char('T'), QLatin1Char(' '))));
 }
 
 }  // namespace pecorra
+
+#include "moc_history_panel.cpp"

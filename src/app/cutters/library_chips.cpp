@@ -13,7 +13,8 @@
 
 namespace pecorra {
 
-LibraryChips::LibraryChips(Workspace& workspace, SharedLibraries& shared, QWidget* parent) : QWidget(parent), workspace_(workspace), shared_(shared), add_(new QPushButton(tr("+"))) {
+LibraryChips::LibraryChips(Workspace& workspace, SharedLibraries& shared, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), shared_(shared), add_(new QPushButton(tr("+"))) {
   setObjectName(QStringLiteral("libraries"));
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
@@ -34,7 +35,8 @@ void LibraryChips::rebuild() {
   std::vector<Chip> chips{{std::nullopt, tr("All libraries"), true}};
   for (const Library& l : workspace_.state().libraries) {
     const SharedLibrary* shared = shared_.shared(l.id);
-    chips.push_back({l.id, text_of(l.name), l.switched_on, shared ? text_of(shared->file) : QString(), shared_.waiting(l.id), !shared_.fault(l.id).isEmpty()});
+    chips.push_back({l.id, text_of(l.name), l.switched_on, shared ? text_of(shared->file) : QString(),
+                     shared_.waiting(l.id), !shared_.fault(l.id).isEmpty()});
   }
   if (current_ && !workspace_.state().libraries.find(*current_)) {
     current_.reset();
@@ -48,15 +50,24 @@ void LibraryChips::rebuild() {
   for (std::size_t i = 0; i < chips_.size(); ++i) {
     const Chip& chip = chips_[i];
     QString text = chip.on ? chip.text : tr("%1 (off)").arg(chip.text);
-    if (!chip.file.isEmpty()) text = chip.trouble ? tr("%1, shared: not reached").arg(text) : chip.waiting ? tr("%1, shared: %2 to look at").arg(text).arg(chip.waiting) : tr("%1, shared").arg(text);
+    if (!chip.file.isEmpty())
+      text = chip.trouble   ? tr("%1, shared: not reached").arg(text)
+             : chip.waiting ? tr("%1, shared: %2 to look at").arg(text).arg(chip.waiting)
+                            : tr("%1, shared").arg(text);
     auto* button = new QPushButton(text);
     button->setCheckable(true);
     button->setAutoDefault(false);
     button->setObjectName(QStringLiteral("libraries_%1").arg(i));
     button->setChecked(chips_[i].library == current_);
     button->setAcceptDrops(chips_[i].library.has_value());
-    if (!chip.file.isEmpty()) button->setToolTip(chip.trouble ? shared_.fault(*chip.library) : tr("Shared as %1. Right click: look at what others changed, and more.").arg(chip.file));
-    else if (chips_[i].library) button->setToolTip(chips_[i].on ? tr("Right click: rename, copy, switch off, delete, export. Cutters dropped here move; with Ctrl they are copied.") : tr("Switched off: its cutters are not offered. Right click switches it on."));
+    if (!chip.file.isEmpty())
+      button->setToolTip(chip.trouble
+                             ? shared_.fault(*chip.library)
+                             : tr("Shared as %1. Right click: look at what others changed, and more.").arg(chip.file));
+    else if (chips_[i].library)
+      button->setToolTip(chips_[i].on ? tr("Right click: rename, copy, switch off, delete, export. Cutters dropped "
+                                           "here move; with Ctrl they are copied.")
+                                      : tr("Switched off: its cutters are not offered. Right click switches it on."));
     if (!chips_[i].on) set_tone(button, Tone::quiet);
     if (chip.waiting || chip.trouble) set_tone(button, Tone::weld);
     button->installEventFilter(this);
@@ -112,14 +123,15 @@ bool LibraryChips::eventFilter(QObject* object, QEvent* event) {
 
 void LibraryChips::ask_name(QWidget* under, const QString& hint, std::function<void(const QString&)> named) {
   if (!list_) list_ = new PickList(this);
-  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 280, {}, -1, hint, [this, named](const QString& text) {
-    const QString name = text.trimmed();
-    if (name.isEmpty()) return false;
-    for (const Library& l : workspace_.state().libraries)
-      if (text_of(l.name) == name) return false;  // two of one name cannot be told apart
-    named(name);
-    return true;
-  });
+  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 280, {}, -1, hint,
+              [this, named](const QString& text) {
+                const QString name = text.trimmed();
+                if (name.isEmpty()) return false;
+                for (const Library& l : workspace_.state().libraries)
+                  if (text_of(l.name) == name) return false;  // two of one name cannot be told apart
+                named(name);
+                return true;
+              });
 }
 
 void LibraryChips::new_library() {
@@ -166,7 +178,9 @@ void LibraryChips::switch_on(const Id& id, bool on) {
   if (!before) return;
   Library after = *before;
   after.switched_on = on;
-  workspace_.shop().edit(*before, after, on ? tr("%1 switched on").arg(text_of(before->name)) : tr("%1 switched off: its cutters are not offered").arg(text_of(before->name)));
+  workspace_.shop().edit(*before, after,
+                         on ? tr("%1 switched on").arg(text_of(before->name))
+                            : tr("%1 switched off: its cutters are not offered").arg(text_of(before->name)));
 }
 
 void LibraryChips::remove(const Id& id) {
@@ -185,18 +199,26 @@ void LibraryChips::open_actions(const std::optional<Id>& id) {
     const Id here = *id;
     items.push_back({tr("Rename"), {}, [this, here] { rename(here); }});
     items.push_back({tr("Copy with its cutters"), {}, [this, here] { copy(here); }});
-    items.push_back({library->switched_on ? tr("Switch off") : tr("Switch on"), library->switched_on ? tr("its cutters are not offered") : QString(), [this, here, on = !library->switched_on] { switch_on(here, on); }});
+    items.push_back({library->switched_on ? tr("Switch off") : tr("Switch on"),
+                     library->switched_on ? tr("its cutters are not offered") : QString(),
+                     [this, here, on = !library->switched_on] { switch_on(here, on); }});
     if (const SharedLibrary* shared = shared_.shared(here)) {
-      if (const int waiting = shared_.waiting(here)) items.insert(items.begin(), {tr("Look at what others changed"), tr("%1 lines").arg(waiting), [this, here] { emit look_wanted(here); }});
-      items.push_back({tr("Its shared file is somewhere else …"), text_of(shared->file), [this, here] { emit share_wanted(here); }});
+      if (const int waiting = shared_.waiting(here))
+        items.insert(items.begin(), {tr("Look at what others changed"), tr("%1 lines").arg(waiting),
+                                     [this, here] { emit look_wanted(here); }});
+      items.push_back({tr("Its shared file is somewhere else …"), text_of(shared->file),
+                       [this, here] { emit share_wanted(here); }});
       items.push_back({tr("Share no longer"), tr("library and file stay"), [this, here] { shared_.stop(here); }});
     } else {
-      items.push_back({tr("Share as a file …"), tr("for several computers"), [this, here] { emit share_wanted(here); }});
+      items.push_back(
+          {tr("Share as a file …"), tr("for several computers"), [this, here] { emit share_wanted(here); }});
     }
     items.push_back({tr("Delete with its cutters"), tr("can be undone"), [this, here] { remove(here); }});
   }
-  items.push_back({tr("Read cutters from a file …"), tr("JSON, CSV, XLSX, XML"), [this, id] { emit import_wanted(id); }});
-  items.push_back({tr("Write its cutters to a file …"), tr("JSON, CSV, XLSX, XML, DXF, SVG"), [this, id] { emit export_wanted(id); }});
+  items.push_back(
+      {tr("Read cutters from a file …"), tr("JSON, CSV, XLSX, XML"), [this, id] { emit import_wanted(id); }});
+  items.push_back({tr("Write its cutters to a file …"), tr("JSON, CSV, XLSX, XML, DXF, SVG"),
+                   [this, id] { emit export_wanted(id); }});
   items.push_back({tr("Stock-taking sheet …"), tr("to print or to fill in"), [this, id] {
                      set_current(id);
                      emit chosen(id);
@@ -205,7 +227,10 @@ void LibraryChips::open_actions(const std::optional<Id>& id) {
   items.push_back({tr("Open a shared library …"), {}, [this] { emit open_shared_wanted(); }});
   items.push_back({tr("New library"), {}, [this] { new_library(); }});
   QPushButton* under = chip_of(id);
-  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 440, std::move(items), 0, library ? text_of(library->name) : tr("All libraries"));
+  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 440, std::move(items), 0,
+              library ? text_of(library->name) : tr("All libraries"));
 }
 
 }  // namespace pecorra
+
+#include "moc_library_chips.cpp"

@@ -1,5 +1,5 @@
-// The libraries in a row, one of them or all in front; each takes cutters that are dropped on it and has its actions under the
-// right mouse button.
+// The libraries in a row, one of them or all in front; each takes cutters that are dropped on it and has its actions
+// under the right mouse button.
 #pragma once
 
 #include <QPushButton>

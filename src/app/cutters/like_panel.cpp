@@ -10,7 +10,8 @@
 
 namespace pecorra {
 
-LikePanel::LikePanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace), lines_(new QVBoxLayout(this)) {
+LikePanel::LikePanel(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), lines_(new QVBoxLayout(this)) {
   lines_->setContentsMargins(0, 0, 8, 0);
   lines_->setSpacing(4);
   hide();
@@ -22,8 +23,10 @@ void LikePanel::show_cutter(const Cutter* cutter) {
     for (const LikeCutter& like : like_cutters(workspace_.state(), *cutter)) {
       const Cutter& c = *like.cutter;
       const Library* library = workspace_.state().libraries.find(c.library);
-      now.emplace_back(c.id, (like.by_order_code ? tr("The same maker and order code as number %1, %2, in %3") : tr("The same sizes as number %1, %2, in %3"))
-                                 .arg(c.number).arg(text_of(c.name), library ? text_of(library->name) : tr("no library")));
+      now.emplace_back(c.id, (like.by_order_code ? tr("The same maker and order code as number %1, %2, in %3")
+                                                 : tr("The same sizes as number %1, %2, in %3"))
+                                 .arg(c.number)
+                                 .arg(text_of(c.name), library ? text_of(library->name) : tr("no library")));
     }
   const Id id = cutter ? cutter->id : Id{};
   if (id == cutter_ && now == shown_) return;
@@ -50,18 +53,24 @@ void LikePanel::show_cutter(const Cutter* cutter) {
       });
       row->addWidget(b);
     };
-    button(tr("Show it"), "show_like", tr("Goes to that cutter"), [this](const Cutter&, const Cutter& that) { workspace_.select_cutter(that.id); });
-    button(tr("Merge into it"), "merge_like", tr("This one goes; its assemblies and the jobs that use it go over to that one"), [this](const Cutter& mine, const Cutter& that) {
-      const Id kept = that.id;
-      workspace_.shop().apply(merge_cutters(workspace_.state(), that, mine));
-      workspace_.select_cutter(kept);
-    });
-    button(tr("They are two"), "tell_apart", tr("Not pointed out again"), [this](const Cutter& mine, const Cutter& that) {
-      workspace_.shop().apply(tell_apart(mine, that, tr("told apart").toStdString()));
-    });
+    button(tr("Show it"), "show_like", tr("Goes to that cutter"),
+           [this](const Cutter&, const Cutter& that) { workspace_.select_cutter(that.id); });
+    button(tr("Merge into it"), "merge_like",
+           tr("This one goes; its assemblies and the jobs that use it go over to that one"),
+           [this](const Cutter& mine, const Cutter& that) {
+             const Id kept = that.id;
+             workspace_.shop().apply(merge_cutters(workspace_.state(), that, mine));
+             workspace_.select_cutter(kept);
+           });
+    button(tr("They are two"), "tell_apart", tr("Not pointed out again"),
+           [this](const Cutter& mine, const Cutter& that) {
+             workspace_.shop().apply(tell_apart(mine, that, tr("told apart").toStdString()));
+           });
     row->addStretch(1);
     lines_->addLayout(row);
   }
 }
 
 }  // namespace pecorra
+
+#include "moc_like_panel.cpp"

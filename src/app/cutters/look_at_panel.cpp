@@ -16,12 +16,14 @@ namespace {
 QString told_apart_text(const ShopState& state, const std::string& key) {
   const auto id = Id::parse(key.substr(5));
   const Cutter* other = id ? state.cutters.find(*id) : nullptr;
-  return other ? QObject::tr("another one than number %1, %2").arg(other->number).arg(text_of(other->name)) : QObject::tr("another one than a cutter that is gone");
+  return other ? QObject::tr("another one than number %1, %2").arg(other->number).arg(text_of(other->name))
+               : QObject::tr("another one than a cutter that is gone");
 }
 
 }  // namespace
 
-LookAtPanel::LookAtPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace), lines_(new QVBoxLayout(this)) {
+LookAtPanel::LookAtPanel(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), lines_(new QVBoxLayout(this)) {
   lines_->setContentsMargins(0, 0, 8, 0);
   lines_->setSpacing(4);
   hide();
@@ -50,7 +52,7 @@ void LookAtPanel::show_cutter(const Cutter* cutter) {
   if (!c.guesses.empty()) {
     QStringList names;
     for (const std::string& key : c.guesses)
-      if (const Property<Cutter>* property = find_property<Cutter>(key)) names << text_of(property->label).toLower();
+      if (const Property<Cutter>* property = find_property<Cutter>(key)) names << label_text(property->label).toLower();
     auto* confirm = new QPushButton(tr("Confirm as they are"));
     confirm->setObjectName(QStringLiteral("confirm_guesses"));
     connect(confirm, &QPushButton::clicked, this, [this, c] {
@@ -92,3 +94,5 @@ void LookAtPanel::show_cutter(const Cutter* cutter) {
 }
 
 }  // namespace pecorra
+
+#include "moc_look_at_panel.cpp"

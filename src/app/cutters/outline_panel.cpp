@@ -28,7 +28,8 @@ Cutter with_outline(const Cutter& cutter, std::vector<Vertex> outline) {
   after.diameter_mm = 2 * largest_radius_mm(profile, std::numeric_limits<double>::infinity());
   after.flute_length_mm = top;
   if (after.reach_mm && *after.reach_mm < top) after.reach_mm = top;
-  if (after.overall_length_mm && *after.overall_length_mm < after.reach_mm.value_or(top)) after.overall_length_mm = after.reach_mm.value_or(top) + 30;
+  if (after.overall_length_mm && *after.overall_length_mm < after.reach_mm.value_or(top))
+    after.overall_length_mm = after.reach_mm.value_or(top) + 30;
   for (const char* key : {"diameter_mm", "flute_length_mm", "reach_mm", "overall_length_mm"}) {
     after.typed.erase(key);
     after.guesses.erase(key);
@@ -62,7 +63,9 @@ void OutlinePanel::build() {
   text_->setAccessibleName(tr("Points of the profile"));
   text_->setFont(Look::get().mono(12));
   text_->setPlaceholderText(tr("distance  height  radius"));
-  text_->setToolTip(tr("A point on each line, from the tip upwards: distance from the axis, height above the tip, and for an arc its radius (negative is hollow)"));
+  text_->setToolTip(
+      tr("A point on each line, from the tip upwards: distance from the axis, height above the tip, and for an arc its "
+         "radius (negative is hollow)"));
   text_->setFixedHeight(132);
   text_->setTabChangesFocus(true);
   text_->installEventFilter(this);
@@ -73,7 +76,8 @@ void OutlinePanel::build() {
   set_tone(fault_, Tone::madder);
   layout->addWidget(fault_);
   connect(read_, &QPushButton::clicked, this, &OutlinePanel::file_wanted);
-  connect(inches_, &QPushButton::toggled, this, [this](bool inch) { inches_->setText(inch ? tr("Unstated: inch") : tr("Unstated: mm")); });
+  connect(inches_, &QPushButton::toggled, this,
+          [this](bool inch) { inches_->setText(inch ? tr("Unstated: inch") : tr("Unstated: mm")); });
   connect(text_, &QPlainTextEdit::textChanged, this, [this] {
     if (text_->toPlainText() == shown_) return;
     if (const auto c = typed()) emit previewed(*c);
@@ -140,19 +144,23 @@ void OutlinePanel::take(std::vector<Vertex> outline, const QString& label) {
 void OutlinePanel::read_file(const QString& file) {
   if (!text_) return;
   const double unstated = inches_->isChecked() ? mm_per_inch : 1;
-  aside(this, [file, unstated] { return read_drawing_file(file, unstated); }, [this, file, id = cutter_](const DrawingRead& read) {
-    if (id != cutter_) return;  // another cutter is shown by now
-    const auto refuse = [this](const QString& why) {
-      fault_->setText(why);
-      fault_->show();
-    };
-    if (!read.fault.isEmpty()) return refuse(read.fault);
-    const Contour* longest = longest_line(read.drawing);
-    if (!longest) return refuse(tr("The file has only circles; a profile is a line from the tip upwards."));
-    std::vector<Vertex> outline = outline_from(longest->vertices, longest->closed);
-    if (outline.empty()) return refuse(tr("The outline is closed and does not touch the axis, x = 0."));
-    take(std::move(outline), tr("Profile read from %1, %2").arg(QFileInfo(file).fileName(), read.note));
-  });
+  aside(
+      this, [file, unstated] { return read_drawing_file(file, unstated); },
+      [this, file, id = cutter_](const DrawingRead& read) {
+        if (id != cutter_) return;  // another cutter is shown by now
+        const auto refuse = [this](const QString& why) {
+          fault_->setText(why);
+          fault_->show();
+        };
+        if (!read.fault.isEmpty()) return refuse(read.fault);
+        const Contour* longest = longest_line(read.drawing);
+        if (!longest) return refuse(tr("The file has only circles; a profile is a line from the tip upwards."));
+        std::vector<Vertex> outline = outline_from(longest->vertices, longest->closed);
+        if (outline.empty()) return refuse(tr("The outline is closed and does not touch the axis, x = 0."));
+        take(std::move(outline), tr("Profile read from %1, %2").arg(QFileInfo(file).fileName(), read.note));
+      });
 }
 
 }  // namespace pecorra
+
+#include "moc_outline_panel.cpp"

@@ -16,9 +16,11 @@ QString key_of(const SharedLibrary& shared) { return text_of(shared.id.text()); 
 
 class SharedLibraries::Lines : public ChangeLines {
  public:
-  Lines(SharedLibraries& owner, const Id& library, std::shared_ptr<const SharedReport> report) : owner_(owner), library_(library), report_(std::move(report)), there_(report_->theirs) {
+  Lines(SharedLibraries& owner, const Id& library, std::shared_ptr<const SharedReport> report)
+      : owner_(owner), library_(library), report_(std::move(report)), there_(report_->theirs) {
     // What is in both places is decided, not taken by the way.
-    for (const SharedLine& line : report_->lines) picked_.push_back(line.state == SharedState::from_file && !moves(line));
+    for (const SharedLine& line : report_->lines)
+      picked_.push_back(line.state == SharedState::from_file && !moves(line));
   }
   std::size_t size() const override { return report_->lines.size(); }
   MergeState state(std::size_t i) const override {
@@ -29,11 +31,23 @@ class SharedLibraries::Lines : public ChangeLines {
   QString line(std::size_t i) const override { return QString::number(i + 1); }
   bool picked(std::size_t i) const override { return picked_[i]; }
   void pick(std::size_t i, bool picked) override { picked_[i] = picked; }
-  QString what(std::size_t i) const override { return shared_line_name(owner_.workspace_.state(), there_, report_->lines[i]); }
-  QString change(std::size_t i) const override { return shared_line_changes(owner_.workspace_.state(), library_, there_, report_->lines[i], owner_.workspace_.units()).join(QStringLiteral("; ")); }
-  QString take_text(int picked) const override { return picked == 1 ? QObject::tr("Take 1 change") : QObject::tr("Take %1 changes").arg(picked); }
+  QString what(std::size_t i) const override {
+    return shared_line_name(owner_.workspace_.state(), there_, report_->lines[i]);
+  }
+  QString change(std::size_t i) const override {
+    return shared_line_changes(owner_.workspace_.state(), library_, there_, report_->lines[i],
+                               owner_.workspace_.units())
+        .join(QStringLiteral("; "));
+  }
+  QString take_text(int picked) const override {
+    return picked == 1 ? QObject::tr("Take 1 change") : QObject::tr("Take %1 changes").arg(picked);
+  }
   QString counts_text(const int (&counts)[5]) const override {
-    return QObject::tr("In the file: %1 new · %2 changed · %3 to decide. Ticked lines are taken from the file; what is left waits.").arg(counts[0]).arg(counts[1]).arg(counts[3]);
+    return QObject::
+        tr("In the file: %1 new · %2 changed · %3 to decide. Ticked lines are taken from the file; what is left waits.")
+            .arg(counts[0])
+            .arg(counts[1])
+            .arg(counts[3]);
   }
   void take() override {
     std::vector<std::size_t> places;
@@ -44,8 +58,13 @@ class SharedLibraries::Lines : public ChangeLines {
     owner_.workspace_.shop().apply(take_shared(owner_.workspace_.state(), *library, *report_, places));
     settle(true);
   }
-  QString other_text(int rest) const override { return rest == 1 ? QObject::tr("Ours stands for the other line") : QObject::tr("Ours stands for the other %1").arg(rest); }
-  QString other_hint() const override { return QObject::tr("Lines without a tick: what this shop says is written to the file instead"); }
+  QString other_text(int rest) const override {
+    return rest == 1 ? QObject::tr("Ours stands for the other line")
+                     : QObject::tr("Ours stands for the other %1").arg(rest);
+  }
+  QString other_hint() const override {
+    return QObject::tr("Lines without a tick: what this shop says is written to the file instead");
+  }
   void take_other() override { settle(false); }
 
  private:
@@ -90,13 +109,17 @@ SharedLibraries::~SharedLibraries() {
     const auto state = states_.constFind(key_of(shared));
     const Library* library = workspace_.state().libraries.find(shared.library);
     if (state == states_.constEnd() || !library || !is_ours_changed(*state, shared.library)) continue;
-    [[maybe_unused]] const auto last = QtConcurrent::run([shop = workspace_.shop().file(), shared, state = ShopState(workspace_.state()), library = *library] { exchange_shared(shop, shared, shared_side(state, library)); });
+    [[maybe_unused]] const auto last =
+        QtConcurrent::run([shop = workspace_.shop().file(), shared, state = ShopState(workspace_.state()),
+                           library = *library] { exchange_shared(shop, shared, shared_side(state, library)); });
   }
 }
 
 SharedLibraries::Versions SharedLibraries::versions() const {
   const ShopState& s = workspace_.state();
-  return {s.cutters.version(), s.assemblies.version() + s.recipes.version(), s.libraries.version() + s.edge_materials.version() + s.inserts.version() + s.collets.version() + s.holders.version() + s.materials.version()};
+  return {s.cutters.version(), s.assemblies.version() + s.recipes.version(),
+          s.libraries.version() + s.edge_materials.version() + s.inserts.version() + s.collets.version() +
+              s.holders.version() + s.materials.version()};
 }
 
 bool SharedLibraries::is_ours_changed(const State& state, const Id& library) const {
@@ -104,7 +127,8 @@ bool SharedLibraries::is_ours_changed(const State& state, const Id& library) con
   if (!state.looked || now.kept != state.seen.kept || now.parts != state.seen.parts) return true;
   if (now.cutters == state.seen.cutters) return false;
   const auto put = workspace_.state().cutters.put_since(state.seen.cutters);
-  return !put || std::any_of(put->begin(), put->end(), [&](std::size_t place) { return workspace_.state().cutters[place].library == library; });
+  return !put || std::any_of(put->begin(), put->end(),
+                             [&](std::size_t place) { return workspace_.state().cutters[place].library == library; });
 }
 
 void SharedLibraries::look() {
@@ -117,14 +141,16 @@ void SharedLibraries::look() {
     }
     // A folder on the network may take its time.
     state.busy = true;
-    aside(this, [file = text_of(shared.file)] { return mark_of_file(file); }, [this, id = shared.id, file = shared.file](const FileMark& mark) {
-      const SharedLibrary* now = workspace_.state().shared_libraries.find(id);
-      if (!now) return;
-      State& here = states_[key_of(*now)];
-      here.busy = false;
-      const bool try_again = here.report && !here.report->fault.isEmpty() && !here.report->gone;
-      if (now->file != file || !here.report || mark != here.report->mark || try_again) exchange(*now);
-    });
+    aside(
+        this, [file = text_of(shared.file)] { return mark_of_file(file); },
+        [this, id = shared.id, file = shared.file](const FileMark& mark) {
+          const SharedLibrary* now = workspace_.state().shared_libraries.find(id);
+          if (!now) return;
+          State& here = states_[key_of(*now)];
+          here.busy = false;
+          const bool try_again = here.report && !here.report->fault.isEmpty() && !here.report->gone;
+          if (now->file != file || !here.report || mark != here.report->mark || try_again) exchange(*now);
+        });
   }
 }
 
@@ -135,29 +161,36 @@ void SharedLibraries::exchange(const SharedLibrary& shared) {
   state.busy = true;
   state.looked = true;
   state.seen = versions();
-  aside(this, [shop = workspace_.shop().file(), shared, held = std::make_shared<const ShopState>(workspace_.state()), library = *library, make = state.make, stand = std::exchange(state.ours_stand, {})]() mutable {
-          const LibraryFile ours = shared_side(*held, library);
-          held.reset();  // what is changed from here on has no need to copy the list
-          return std::make_shared<const SharedReport>(exchange_shared(shop, shared, ours, make, stand));
-        },
-        [this, id = shared.id, file = shared.file](const std::shared_ptr<const SharedReport>& report) {
-          const SharedLibrary* now = workspace_.state().shared_libraries.find(id);
-          if (!now) return;
-          State& here = states_[key_of(*now)];
-          here.busy = false;
-          if (now->file != file) return look();
-          const QString before = here.report ? here.report->fault : QString();
-          const std::size_t waited = here.report ? here.report->lines.size() : 0;
-          here.report = report;
-          if (report->fault.isEmpty()) here.make = false;
-          const QString name = QFileInfo(text_of(file)).fileName();
-          if (!report->fault.isEmpty() && report->fault != before) emit said(report->fault, true);
-          else if (report->written > 0) emit said(report->written == 1 ? tr("1 change written to %1").arg(name) : tr("%1 changes written to %2").arg(report->written).arg(name), false);
-          else if (report->lines.size() > waited && !here.just_opened) emit said(tr("%1 was changed by somebody else: %2 to look at").arg(name).arg(report->lines.size()), false);
-          emit changed();
-          if (!here.ours_stand.empty()) exchange(*now);
-          if (std::exchange(here.just_opened, false) && !report->lines.empty()) emit opened(now->library);
-        });
+  aside(
+      this,
+      [shop = workspace_.shop().file(), shared, held = std::make_shared<const ShopState>(workspace_.state()),
+       library = *library, make = state.make, stand = std::exchange(state.ours_stand, {})]() mutable {
+        const LibraryFile ours = shared_side(*held, library);
+        held.reset();  // what is changed from here on has no need to copy the list
+        return std::make_shared<const SharedReport>(exchange_shared(shop, shared, ours, make, stand));
+      },
+      [this, id = shared.id, file = shared.file](const std::shared_ptr<const SharedReport>& report) {
+        const SharedLibrary* now = workspace_.state().shared_libraries.find(id);
+        if (!now) return;
+        State& here = states_[key_of(*now)];
+        here.busy = false;
+        if (now->file != file) return look();
+        const QString before = here.report ? here.report->fault : QString();
+        const std::size_t waited = here.report ? here.report->lines.size() : 0;
+        here.report = report;
+        if (report->fault.isEmpty()) here.make = false;
+        const QString name = QFileInfo(text_of(file)).fileName();
+        if (!report->fault.isEmpty() && report->fault != before) emit said(report->fault, true);
+        else if (report->written > 0)
+          emit said(report->written == 1 ? tr("1 change written to %1").arg(name)
+                                         : tr("%1 changes written to %2").arg(report->written).arg(name),
+                    false);
+        else if (report->lines.size() > waited && !here.just_opened)
+          emit said(tr("%1 was changed by somebody else: %2 to look at").arg(name).arg(report->lines.size()), false);
+        emit changed();
+        if (!here.ours_stand.empty()) exchange(*now);
+        if (std::exchange(here.just_opened, false) && !report->lines.empty()) emit opened(now->library);
+      });
 }
 
 void SharedLibraries::settle(const Id& library, const std::vector<SharedLine>& lines) {
@@ -226,36 +259,43 @@ void SharedLibraries::open(const QString& file) {
   for (const SharedLibrary& s : workspace_.state().shared_libraries)
     if (text_of(s.file) == whole) return emit said(tr("%1 is open already").arg(QFileInfo(file).fileName()), false);
   // Only its name and UUID are needed to begin with.
-  aside(this, [whole, ours = LibraryFile{}] {
-    SharedPrints nothing;
-    return std::make_shared<const SharedReport>(exchange_shared(ours, whole, nothing));
-  }, [this, whole](const std::shared_ptr<const SharedReport>& report) {
-    if (!report->fault.isEmpty()) return emit said(report->fault, true);
-    Library library = report->theirs.library;
-    library.revision = 0;
-    library.switched_on = true;
-    if (library.id.is_null()) library.id = new_id();
-    if (library.name.empty()) library.name = QFileInfo(whole).completeBaseName().toStdString();
-    Change change;
-    if (const Library* known = workspace_.state().libraries.find(library.id); !known) change.add(library);
-    else if (shared(library.id)) return emit said(tr("%1 is the library %2, which is shared already").arg(QFileInfo(whole).fileName(), text_of(known->name)), true);
-    SharedLibrary made;
-    made.id = new_id();
-    made.library = library.id;
-    made.file = whole.toStdString();
-    change.add(made);
-    change.label = tr("Shared library %1 opened").arg(text_of(library.name));
-    states_[key_of(made)].just_opened = true;
-    workspace_.shop().apply(std::move(change));
-    look();
-  });
+  aside(
+      this,
+      [whole, ours = LibraryFile{}] {
+        SharedPrints nothing;
+        return std::make_shared<const SharedReport>(exchange_shared(ours, whole, nothing));
+      },
+      [this, whole](const std::shared_ptr<const SharedReport>& report) {
+        if (!report->fault.isEmpty()) return emit said(report->fault, true);
+        Library library = report->theirs.library;
+        library.revision = 0;
+        library.switched_on = true;
+        if (library.id.is_null()) library.id = new_id();
+        if (library.name.empty()) library.name = QFileInfo(whole).completeBaseName().toStdString();
+        Change change;
+        if (const Library* known = workspace_.state().libraries.find(library.id); !known) change.add(library);
+        else if (shared(library.id))
+          return emit said(tr("%1 is the library %2, which is shared already")
+                               .arg(QFileInfo(whole).fileName(), text_of(known->name)),
+                           true);
+        SharedLibrary made;
+        made.id = new_id();
+        made.library = library.id;
+        made.file = whole.toStdString();
+        change.add(made);
+        change.label = tr("Shared library %1 opened").arg(text_of(library.name));
+        states_[key_of(made)].just_opened = true;
+        workspace_.shop().apply(std::move(change));
+        look();
+      });
 }
 
 void SharedLibraries::stop(const Id& library) {
   const SharedLibrary* s = shared(library);
   if (!s) return;
   Change change;
-  change.label = tr("%1 is no longer shared; the file stays").arg(text_of(workspace_.state().libraries.find(library)->name));
+  change.label =
+      tr("%1 is no longer shared; the file stays").arg(text_of(workspace_.state().libraries.find(library)->name));
   change.remove(*s);
   workspace_.shop().apply(std::move(change));
 }
@@ -273,3 +313,5 @@ void SharedLibraries::set_file(const Id& library, const QString& file) {
 }
 
 }  // namespace pecorra
+
+#include "moc_shared_libraries.cpp"

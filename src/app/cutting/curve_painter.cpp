@@ -15,7 +15,8 @@ namespace {
 QString figure(double value, Quantity quantity, UnitSystem units) {
   // Chip and deflection are read in thousandths.
   if (quantity == Quantity::feed_per_tooth && !is_inch(units)) return text_of(plain(value, 3));
-  if (quantity == Quantity::force || quantity == Quantity::spindle_speed || quantity == Quantity::angle) return text_of(plain(value, 0));
+  if (quantity == Quantity::force || quantity == Quantity::spindle_speed || quantity == Quantity::angle)
+    return text_of(plain(value, 0));
   return text_of(shown(value, quantity, units));
 }
 
@@ -46,20 +47,23 @@ std::optional<double> y_at(const CurveSeries& s, double x) {
 }  // namespace
 
 QString curve_title(const Curve& c, UnitSystem units) {
-  return QStringLiteral("%1, %2").arg(text_of(label_of(c.kind)), text_of(unit_text(c.y, units)));
+  return QStringLiteral("%1, %2").arg(label_text(label_of(c.kind)), text_of(unit_text(c.y, units)));
 }
 
 CurveFrame frame_of(const Curve& c, const QRectF& box, const CurveLook& look) {
-  const double letter = QFontMetricsF(look.plain).height(), wide = QFontMetricsF(look.plain).horizontalAdvance(QStringLiteral("0.0000"));
+  const double letter = QFontMetricsF(look.plain).height(),
+               wide = QFontMetricsF(look.plain).horizontalAdvance(QStringLiteral("0.0000"));
   CurveFrame f;
-  f.field = QRectF(box.left() + wide, box.top() + letter * 2.35, box.width() - wide - letter * 0.7, box.height() - letter * 4.45);
+  f.field = QRectF(box.left() + wide, box.top() + letter * 2.35, box.width() - wide - letter * 0.7,
+                   box.height() - letter * 4.45);
   f.from_x = c.from_x;
   f.to_x = c.to_x;
   f.to_y = c.to_y;
   return f;
 }
 
-void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem units, const CurveLook& look, const std::optional<double>& pointer_x) {
+void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem units, const CurveLook& look,
+                 const std::optional<double>& pointer_x) {
   const Dyes& d = look.dyes;
   const CurveFrame f = frame_of(c, box, look);
   const double letter = QFontMetricsF(look.plain).height(), px = look.pixel;
@@ -67,7 +71,8 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
   p.setRenderHint(QPainter::Antialiasing);
   p.setFont(look.bold);
   p.setPen(d.walnut);
-  draw_line(p, QRectF(box.left(), box.top(), box.width(), letter * 1.25), Qt::AlignLeft | Qt::AlignVCenter, curve_title(c, units));
+  draw_line(p, QRectF(box.left(), box.top(), box.width(), letter * 1.25), Qt::AlignLeft | Qt::AlignVCenter,
+            curve_title(c, units));
   p.setFont(look.plain);
 
   // Quiet grid, figures on both axes.
@@ -78,10 +83,12 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
     p.setPen(QPen(d.line, px));
     p.drawLine(at, QPointF(f.field.right(), at.y()));
     p.setPen(d.quiet);
-    p.drawText(QRectF(box.left(), at.y() - letter / 2, f.field.left() - box.left() - 4 * px, letter), Qt::AlignRight | Qt::AlignVCenter, figure(y, c.y, units));
+    p.drawText(QRectF(box.left(), at.y() - letter / 2, f.field.left() - box.left() - 4 * px, letter),
+               Qt::AlignRight | Qt::AlignVCenter, figure(y, c.y, units));
   }
   // As many figures as stand apart from each other.
-  const double label_wide = QFontMetricsF(look.plain).horizontalAdvance(figure(c.to_x, c.x, units)) * 1.45, range = c.to_x - c.from_x;
+  const double label_wide = QFontMetricsF(look.plain).horizontalAdvance(figure(c.to_x, c.x, units)) * 1.45,
+               range = c.to_x - c.from_x;
   double x_step = c.x == Quantity::angle ? 90 : nice_length(range / x_unit) * x_unit;
   if (c.x != Quantity::angle)
     for (double parts = 1.5; parts <= 6; parts += 0.5) {
@@ -100,8 +107,11 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
   }
   const QString x_unit_text = c.x == Quantity::angle ? QString() : text_of(unit_text(c.x, units));
   p.setPen(d.quiet);
-  p.drawText(QRectF(f.field.left(), f.field.bottom() + letter * 1.05, f.field.width(), letter * 0.95), Qt::AlignRight | Qt::AlignVCenter,
-             c.x_symbol.empty() || x_unit_text.isEmpty() ? text_of(c.x_label) : QStringLiteral("%1, %2").arg(text_of(c.x_label), x_unit_text));
+  p.drawText(QRectF(f.field.left(), f.field.bottom() + letter * 1.05, f.field.width(), letter * 0.95),
+             Qt::AlignRight | Qt::AlignVCenter,
+             c.x_symbol.empty() || x_unit_text.isEmpty()
+                 ? text_of(c.x_label)
+                 : QStringLiteral("%1, %2").arg(text_of(c.x_label), x_unit_text));
 
   p.save();
   p.setClipRect(f.field.adjusted(-1, -1, 1, 1));
@@ -123,7 +133,10 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
     veil.setAlphaF(0.75f);
     p.fillRect(quiet, veil);
     p.setPen(d.quiet);
-    if (quiet.height() > 7 * letter) p.drawText(quiet.adjusted(4 * px, c.working && c.working->y > c.to_y ? letter * 1.3 : 2 * px, -2 * px, -2 * px), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, QObject::tr("more is stable here: the edge damps itself"));
+    if (quiet.height() > 7 * letter)
+      p.drawText(quiet.adjusted(4 * px, c.working && c.working->y > c.to_y ? letter * 1.3 : 2 * px, -2 * px, -2 * px),
+                 Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                 QObject::tr("more is stable here: the edge damps itself"));
   }
   const auto pen_of = [&](const CurveSeries& s) {
     switch (s.role) {
@@ -177,7 +190,7 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
   std::vector<QPen> pens;
   for (const CurveSeries& s : c.series) {
     if (s.role == SeriesRole::tooth && s.tooth > 1) continue;
-    QString word = s.role == SeriesRole::tooth ? QObject::tr("each tooth") : text_of(s.label);
+    QString word = s.role == SeriesRole::tooth ? QObject::tr("each tooth") : label_text(s.label);
     if (pointer_x) {
       const auto y = y_at(s, *pointer_x);
       if (s.role == SeriesRole::tooth || !y) continue;
@@ -199,7 +212,8 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
     p.setPen(pens[static_cast<std::size_t>(i)]);
     p.drawLine(QPointF(x, y + letter / 2), QPointF(x + line_width, y + letter / 2));
     p.setPen(d.ink);
-    draw_line(p, QRectF(x + line_width + gap, y, std::min(wide, box.right() - x - line_width - gap), letter), Qt::AlignLeft | Qt::AlignVCenter, words[i]);
+    draw_line(p, QRectF(x + line_width + gap, y, std::min(wide, box.right() - x - line_width - gap), letter),
+              Qt::AlignLeft | Qt::AlignVCenter, words[i]);
     x += wide + letter * 0.6;
   }
   p.restore();

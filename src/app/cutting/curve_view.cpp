@@ -13,7 +13,7 @@ CurveView::CurveView(CurveKind kind, QWidget* parent) : QWidget(parent), kind_(k
   setMinimumSize(180, 120);
   setMouseTracking(true);
   setObjectName(QStringLiteral("curve_%1").arg(text_of(key_of(kind))));
-  setAccessibleName(text_of(label_of(kind)));
+  setAccessibleName(label_text(label_of(kind)));
   connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -27,7 +27,9 @@ void CurveView::show_curve(std::optional<Curve> curve, const QString& why, UnitS
 CurveLook CurveView::look() const { return {Look::get().text(11), Look::get().text(12, true), dyes(), 1, {}}; }
 CurveFrame CurveView::frame() const { return frame_of(*curve_, QRectF(rect()).adjusted(2, 2, -2, -2), look()); }
 
-QPointF CurveView::working_place() const { return curve_ && curve_->working ? frame().at(curve_->working->x, curve_->working->y) : QPointF(); }
+QPointF CurveView::working_place() const {
+  return curve_ && curve_->working ? frame().at(curve_->working->x, curve_->working->y) : QPointF();
+}
 
 // The line that names the nearest stable speed, to be clicked.
 QRectF CurveView::better_box() const {
@@ -46,7 +48,7 @@ void CurveView::paintEvent(QPaintEvent*) {
   if (!curve_) {
     p.setFont(look().bold);
     p.setPen(dyes().walnut);
-    p.drawText(box, Qt::AlignLeft | Qt::AlignTop, text_of(label_of(kind_)));
+    p.drawText(box, Qt::AlignLeft | Qt::AlignTop, label_text(label_of(kind_)));
     p.setFont(look().plain);
     p.setPen(dyes().quiet);
     p.drawText(box.adjusted(6, 22, -6, 0), Qt::AlignCenter | Qt::TextWordWrap, why_);
@@ -70,7 +72,8 @@ void CurveView::paintEvent(QPaintEvent*) {
 void CurveView::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton || !curve_) return;
   if (better_box().contains(event->position())) return emit better_wanted(*curve_->better_x);
-  if (curve_->property.empty() || !curve_->working || !frame().field.adjusted(-4, -4, 4, 4).contains(event->position())) return;
+  if (curve_->property.empty() || !curve_->working || !frame().field.adjusted(-4, -4, 4, 4).contains(event->position()))
+    return;
   held_ = true;
   mouseMoveEvent(event);
 }
@@ -82,7 +85,9 @@ void CurveView::mouseMoveEvent(QMouseEvent* event) {
   if (held_) return emit dragged(std::max(x, f.to_x * 1e-3));
   const bool inside = f.field.contains(event->position());
   pointer_x_ = inside ? std::optional(x) : std::nullopt;
-  setCursor(better_box().contains(event->position()) ? Qt::PointingHandCursor : inside && !curve_->property.empty() ? Qt::SizeHorCursor : Qt::ArrowCursor);
+  setCursor(better_box().contains(event->position()) ? Qt::PointingHandCursor
+            : inside && !curve_->property.empty()    ? Qt::SizeHorCursor
+                                                     : Qt::ArrowCursor);
   update();
 }
 
@@ -92,3 +97,5 @@ void CurveView::leaveEvent(QEvent*) {
 }
 
 }  // namespace pecorra
+
+#include "moc_curve_view.cpp"

@@ -1,5 +1,5 @@
-// One curve of a cut. Its working point is dragged where the horizontal axis is something that can be tried; the pointer reads
-// the curves off.
+// One curve of a cut. Its working point is dragged where the horizontal axis is something that can be tried; the
+// pointer reads the curves off.
 #pragma once
 
 #include <QWidget>

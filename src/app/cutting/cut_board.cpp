@@ -20,8 +20,18 @@ constexpr int figure_columns = 3, figure_rows = 8;
 }  // namespace
 
 CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), title_(walnut_heading(tr("What if"), 16)), about_(new QLabel), empty_(new QLabel), usual_(new QPushButton(tr("As it comes"))), keep_(new QPushButton),
-      sheet_(new QPushButton(tr("Cut sheet"))), save_(new QPushButton(tr("Save"))), close_(new QPushButton(tr("Back"))), body_(new QWidget), figures_(new QGridLayout) {
+    : QWidget(parent),
+      workspace_(workspace),
+      title_(walnut_heading(tr("What if"), 16)),
+      about_(new QLabel),
+      empty_(new QLabel),
+      usual_(new QPushButton(tr("As it comes"))),
+      keep_(new QPushButton),
+      sheet_(new QPushButton(tr("Cut sheet"))),
+      save_(new QPushButton(tr("Save"))),
+      close_(new QPushButton(tr("Back"))),
+      body_(new QWidget),
+      figures_(new QGridLayout) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(16, 12, 12, 8);
   column->setSpacing(8);
@@ -53,14 +63,14 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
     const QString key = text_of(p.key);
     input.field->setObjectName(QStringLiteral("try_") + key);
     input.track->setObjectName(QStringLiteral("track_") + key);
-    input.field->setAccessibleName(text_of(p.label));
-    input.track->setAccessibleName(text_of(p.label));
+    input.field->setAccessibleName(label_text(p.label));
+    input.track->setAccessibleName(label_text(p.label));
     input.track->setToolTip(tr("Drag, or arrow keys; the tick is where it comes by itself"));
     input.field->setFixedWidth(72);
     input.name->setMinimumWidth(40);
     input.name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     input.name->setFont(Look::get().text(12));
-    input.name->setText(QStringLiteral("%1 <b>%2</b>").arg(text_of(p.label), text_of(p.symbol)));
+    input.name->setText(QStringLiteral("%1 <b>%2</b>").arg(label_text(p.label), text_of(p.symbol)));
     set_tone(input.unit, Tone::quiet);
     auto* cell = new QVBoxLayout;
     cell->setSpacing(2);
@@ -72,12 +82,14 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
     cell->addLayout(line);
     cell->addWidget(input.track);
     inputs->addLayout(cell, 1);
-    connect(input.field, &QuantityEdit::value_typed, this, [this, &p, at = inputs_.size()](std::optional<double> value, const QString& text) {
-      if (!value || !(*value > 0) || text.isEmpty()) return;
-      inputs_[at].typed = value;
-      try_value(p, value);
-    });
-    connect(input.field, &QuantityEdit::value_accepted, this, [this, &p](std::optional<double> value, const QString&) { try_value(p, value); });
+    connect(input.field, &QuantityEdit::value_typed, this,
+            [this, &p, at = inputs_.size()](std::optional<double> value, const QString& text) {
+              if (!value || !(*value > 0) || text.isEmpty()) return;
+              inputs_[at].typed = value;
+              try_value(p, value);
+            });
+    connect(input.field, &QuantityEdit::value_accepted, this,
+            [this, &p](std::optional<double> value, const QString&) { try_value(p, value); });
     connect(input.track, &Track::moved, this, [this, &p](double value) { try_value(p, value); });
     inputs_.push_back(input);
   }
@@ -91,7 +103,8 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
     value->setFont(Look::get().text(12));
     set_tone(name, Tone::quiet);
     value->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    for (QLabel* label : {name, value}) label->setMinimumWidth(20), label->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    for (QLabel* label : {name, value})
+      label->setMinimumWidth(20), label->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     const int row = i % figure_rows, at = i / figure_rows;
     figures_->addWidget(name, row, at * 3);
     figures_->addWidget(value, row, at * 3 + 1);
@@ -115,8 +128,10 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
       if (!curve || !cut_) return;
       // A speed is dragged as revolutions, tried as a cutting speed.
       const auto vc = cut_->report.results.vc_m_min, n = cut_->report.results.n_rpm;
-      if (curve->property == "vc_m_min" && vc && n) try_value(*find_property<WhatIf>("vc_m_min"), *vc * std::round(x / 10) * 10 / *n);
-      else if (const auto* property = find_property<WhatIf>(curve->property)) try_value(*property, std::max(0.01, std::round(x * 100) / 100));
+      if (curve->property == "vc_m_min" && vc && n)
+        try_value(*find_property<WhatIf>("vc_m_min"), *vc * std::round(x / 10) * 10 / *n);
+      else if (const auto* property = find_property<WhatIf>(curve->property))
+        try_value(*property, std::max(0.01, std::round(x * 100) / 100));
     });
     connect(view, &CurveView::better_wanted, view, &CurveView::dragged);
   }
@@ -169,18 +184,23 @@ void CutBoard::show_inputs() {
     const std::string_view key = in.property->key;
     const auto value = cut_->value_of(key), usual = cut_->value_of(key, false);
     const double here = value.value_or(1), there = usual.value_or(here);
-    if (key == "ap_mm") in.track->set_range(0.01 * d, std::max({c.flute_length_mm.value_or(2 * d) * 1.15, here, there}), false);
+    if (key == "ap_mm")
+      in.track->set_range(0.01 * d, std::max({c.flute_length_mm.value_or(2 * d) * 1.15, here, there}), false);
     if (key == "ae_mm") in.track->set_range(0.005 * d, d, false);
     if (key == "vc_m_min") in.track->set_range(std::max(1.0, there / 5), std::max(there * 3, here), true);
     if (key == "fz_mm") in.track->set_range(std::min(here, there / 10), std::max(there * 5, here), true);
-    if (key == "stickout_mm") in.track->set_range(std::min(here, std::max(d, c.flute_length_mm.value_or(d) * 0.8)), std::max({c.overall_length_mm.value_or(6 * d) * 0.95, here, there}), false);
-    const bool applies = (milling || key == "vc_m_min" || key == "fz_mm") && !(key == "ae_mm" && cut_->operation == OperationKind::slot);
+    if (key == "stickout_mm")
+      in.track->set_range(std::min(here, std::max(d, c.flute_length_mm.value_or(d) * 0.8)),
+                          std::max({c.overall_length_mm.value_or(6 * d) * 0.95, here, there}), false);
+    const bool applies =
+        (milling || key == "vc_m_min" || key == "fz_mm") && !(key == "ae_mm" && cut_->operation == OperationKind::slot);
     in.field->setEnabled(applies);
     in.track->show_value(applies ? value : std::nullopt, usual, in.property->quantity, cut_->units);
     in.unit->setText(text_of(unit_text(in.property->quantity, cut_->units)));
     in.field->set_units(cut_->units);
     // Never under the hand, as long as it is what is tried.
-    const bool typing = in.field->hasFocus() && in.field->is_changed() && in.typed && value && std::abs(*in.typed - *value) < 1e-9 * std::abs(*value);
+    const bool typing = in.field->hasFocus() && in.field->is_changed() && in.typed && value &&
+                        std::abs(*in.typed - *value) < 1e-9 * std::abs(*value);
     if (typing) continue;
     in.field->settle();
     in.field->show_value(value, {});
@@ -195,8 +215,14 @@ void CutBoard::show_figures() {
     figure_labels_[i].first->setText(used ? lines[i].label : QString());
     // Of the best speeds the speed; the life there stands beside it when the pointer does.
     const bool best = used && (lines[i].key == "cheapest" || lines[i].key == "fastest");
-    figure_labels_[i].second->setText(!used ? QString() : best ? lines[i].text.section(QStringLiteral(", "), 0, 0) : lines[i].text);
-    figure_labels_[i].second->setToolTip(best ? lines[i].text : used && lines[i].text.contains(QStringLiteral("○")) ? tr("○ An estimate: the holder counts as rigid, or the exponent is what is usual") : QString());
+    figure_labels_[i].second->setText(!used  ? QString()
+                                      : best ? lines[i].text.section(QStringLiteral(", "), 0, 0)
+                                             : lines[i].text);
+    figure_labels_[i].second->setToolTip(
+        best ? lines[i].text
+        : used && lines[i].text.contains(QStringLiteral("○"))
+            ? tr("○ An estimate: the holder counts as rigid, or the exponent is what is usual")
+            : QString());
   }
 }
 
@@ -204,13 +230,20 @@ QString CutBoard::why_no_curve(CurveKind kind) const {
   const Cutter& c = cut_->held.cutter;
   const bool milling = process_of(cut_->operation) == Process::milling;
   const bool tip = kind == CurveKind::deflection || kind == CurveKind::stability;
-  if ((kind == CurveKind::chip || kind == CurveKind::force || tip) && !milling && !(kind == CurveKind::deflection && cut_->operation == OperationKind::bore)) return tr("For milling only.");
-  if (tip && !stickout_of(cut_->held.assembly)) return tr("Needs a stick-out: give the cutter a holder, or type one above.");
+  if ((kind == CurveKind::chip || kind == CurveKind::force || tip) && !milling &&
+      !(kind == CurveKind::deflection && cut_->operation == OperationKind::bore))
+    return tr("For milling only.");
+  if (tip && !stickout_of(cut_->held.assembly))
+    return tr("Needs a stick-out: give the cutter a holder, or type one above.");
   if (tip && !c.tool_material) return tr("Needs to know what the cutter is made of.");
   if (!c.flutes) return tr("Needs the number of flutes.");
-  if (!cut_->material.kc11_n_mm2 || !cut_->material.mc) return tr("%1 has no cutting force stated.").arg(text_of(cut_->material.name));
-  if ((kind == CurveKind::power) && !cut_->machine.efficiency) return tr("%1 has no efficiency stated.").arg(text_of(cut_->machine.name));
+  if (!cut_->material.kc11_n_mm2 || !cut_->material.mc)
+    return tr("%1 has no cutting force stated.").arg(text_of(cut_->material.name));
+  if ((kind == CurveKind::power) && !cut_->machine.efficiency)
+    return tr("%1 has no efficiency stated.").arg(text_of(cut_->machine.name));
   return tr("Needs depth and width of cut.");
 }
 
 }  // namespace pecorra
+
+#include "moc_cut_board.cpp"

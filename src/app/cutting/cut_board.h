@@ -1,5 +1,5 @@
-// What if: depth, width, speed, chip load and stick-out of the cut in front, to be typed or dragged, with everything that
-// follows from them: all figures and the curves. Nothing of it changes the shop until it is kept.
+// What if: depth, width, speed, chip load and stick-out of the cut in front, to be typed or dragged, with everything
+// that follows from them: all figures and the curves. Nothing of it changes the shop until it is kept.
 #pragma once
 
 #include <QGridLayout>
@@ -26,8 +26,8 @@ class CutBoard : public QWidget {
   CurveView& curve_view(CurveKind kind) const { return *curves_[static_cast<std::size_t>(kind)]; }
 
  signals:
-  void left();           // back to the list
-  void kept();           // as a recipe, or in the operation
+  void left();  // back to the list
+  void kept();  // as a recipe, or in the operation
   void sheet_wanted();
   void saving_wanted();
 

@@ -11,21 +11,24 @@
 #include "app/widgets/paper.h"
 #include "app/widgets/sheet_painter.h"
 #include "core/mechanics/formula_sources.h"
-#include "formats/sheet/sheet_file.h"
 #include "core/quantity/print.h"
+#include "formats/sheet/sheet_file.h"
 #include "shop/words.h"
 
 namespace pecorra {
 namespace {
 
 // Beside each other, three in a row.
-void paint_curves(QPainter& p, const QRectF& box, const std::vector<Curve>& curves, UnitSystem units, const CurveLook& look, double gap) {
+void paint_curves(QPainter& p, const QRectF& box, const std::vector<Curve>& curves, UnitSystem units,
+                  const CurveLook& look, double gap) {
   constexpr int across = 3;
   const int rows = (static_cast<int>(curves.size()) + across - 1) / across;
   if (rows == 0) return;
   const double wide = (box.width() - gap * (across - 1)) / across, high = (box.height() - gap * (rows - 1)) / rows;
   for (int i = 0; i < static_cast<int>(curves.size()); ++i)
-    paint_curve(p, QRectF(box.left() + (i % across) * (wide + gap), box.top() + (i / across) * (high + gap), wide, high), curves[static_cast<std::size_t>(i)], units, look);
+    paint_curve(p,
+                QRectF(box.left() + (i % across) * (wide + gap), box.top() + (i / across) * (high + gap), wide, high),
+                curves[static_cast<std::size_t>(i)], units, look);
 }
 
 std::vector<Curve> all_curves(const CutInFront& cut) { return curves_of(cut.model(), cut.cut, cut.report); }
@@ -33,7 +36,8 @@ std::vector<Curve> all_curves(const CutInFront& cut) { return curves_of(cut.mode
 // The page of a cut sheet, in points.
 class CutPage {
  public:
-  CutPage(QPainter& p, const CutInFront& cut, const QString& shop, const CurveLook& look, QSizeF size) : p_(p), cut_(cut), shop_(shop), look_(look), size_(size) {}
+  CutPage(QPainter& p, const CutInFront& cut, const QString& shop, const CurveLook& look, QSizeF size)
+      : p_(p), cut_(cut), shop_(shop), look_(look), size_(size) {}
 
   void paint() {
     head();
@@ -48,28 +52,36 @@ class CutPage {
     small.plain.setPixelSize(7);
     small.bold.setPixelSize(8);
     small.pixel = 0.6;
-    if (!curves.empty() && y - from > 60) paint_curves(p_, QRectF(left, from, right() - left, y - from - 8), curves, cut_.units, small, 8);
+    if (!curves.empty() && y - from > 60)
+      paint_curves(p_, QRectF(left, from, right() - left, y - from - 8), curves, cut_.units, small, 8);
   }
 
  private:
   static constexpr double left = 34, top = 30;
   double right() const { return size_.width() - left; }
 
-  void text(QRectF box, const QString& what, double points, bool bold, const QColor& colour, Qt::Alignment side = Qt::AlignLeft, bool formula = false) {
+  void text(QRectF box, const QString& what, double points, bool bold, const QColor& colour,
+            Qt::Alignment side = Qt::AlignLeft, bool formula = false) {
     paint_paper_text(p_, box, what, formula ? look_.formulas : bold ? look_.bold : look_.plain, points, colour, side);
   }
   void rule(double y) {
     p_.setPen(QPen(look_.dyes.line, 0.5));
     p_.drawLine(QPointF(left, y), QPointF(right(), y));
   }
-  void heading(double x, double y, const QString& what) { text({x, y, right() - x, 12}, what, 9, true, look_.dyes.walnut); }
+  void heading(double x, double y, const QString& what) {
+    text({x, y, right() - x, 12}, what, 9, true, look_.dyes.walnut);
+  }
 
   void head() {
     text({left, top, right() - left - 120, 20}, cut_.title, 15, true, look_.dyes.ink);
-    text({right() - 120, top, 120, 20}, QDate::currentDate().toString(Qt::ISODate), 9, false, look_.dyes.quiet, Qt::AlignRight);
+    text({right() - 120, top, 120, 20}, QDate::currentDate().toString(Qt::ISODate), 9, false, look_.dyes.quiet,
+         Qt::AlignRight);
     QString about = cut_.about;
     if (!about.isEmpty()) about[0] = about[0].toUpper();
-    text({left, top + 20, right() - left, 13}, about + QStringLiteral(" · ") + text_of(label_of(cut_.coolant)) + (shop_.isEmpty() ? QString() : QStringLiteral(" · ") + shop_), 9, false, look_.dyes.quiet);
+    text({left, top + 20, right() - left, 13},
+         about + QStringLiteral(" · ") + label_text(label_of(cut_.coolant)) +
+             (shop_.isEmpty() ? QString() : QStringLiteral(" · ") + shop_),
+         9, false, look_.dyes.quiet);
     rule(top + 37);
   }
 
@@ -105,17 +117,24 @@ class CutPage {
     double y = top + 44;
     const CutResults& r = cut_.report.results;
     if (r.n_rpm && r.vf_mm_min) {
-      text({x, y, 200, 22}, QStringLiteral("S %1   F %2").arg(text_of(shown(*r.n_rpm, Quantity::spindle_speed, cut_.units)), text_of(shown(*r.vf_mm_min, Quantity::table_feed, cut_.units))), 16, true, look_.dyes.ink);
+      text({x, y, 200, 22},
+           QStringLiteral("S %1   F %2")
+               .arg(text_of(shown(*r.n_rpm, Quantity::spindle_speed, cut_.units)),
+                    text_of(shown(*r.vf_mm_min, Quantity::table_feed, cut_.units))),
+           16, true, look_.dyes.ink);
       y += 24;
-      text({x, y, 200, 11}, QObject::tr("S in rpm, F in %1").arg(text_of(unit_text(Quantity::table_feed, cut_.units))), 8, false, look_.dyes.quiet);
+      text({x, y, 200, 11}, QObject::tr("S in rpm, F in %1").arg(text_of(unit_text(Quantity::table_feed, cut_.units))),
+           8, false, look_.dyes.quiet);
       y += 16;
     }
     for (const Property<WhatIf>& property : properties<WhatIf>()) {
       const auto value = cut_.value_of(property.key);
       if (!value) continue;
-      text({x, y, 78, 12}, text_of(property.label), 8.5, false, look_.dyes.quiet);
-      text({x + 72, y, 56, 12}, quantity_text(*value, property.quantity, UnitSystem::metric), 8.5, true, look_.dyes.ink, Qt::AlignRight);
-      text({x + 130, y, 60, 12}, quantity_text(*value, property.quantity, UnitSystem::inch), 8.5, false, look_.dyes.ink, Qt::AlignRight);
+      text({x, y, 78, 12}, label_text(property.label), 8.5, false, look_.dyes.quiet);
+      text({x + 72, y, 56, 12}, quantity_text(*value, property.quantity, UnitSystem::metric), 8.5, true, look_.dyes.ink,
+           Qt::AlignRight);
+      text({x + 130, y, 60, 12}, quantity_text(*value, property.quantity, UnitSystem::inch), 8.5, false, look_.dyes.ink,
+           Qt::AlignRight);
       y += 13;
     }
     const auto line = [&](const QString& label, const QString& what) {
@@ -124,16 +143,23 @@ class CutPage {
       y += 11;
     };
     y += 4;
-    line(QObject::tr("Cutting force"), cut_.material.kc11_n_mm2 ? QObject::tr("kc1.1 %1 N/mm², mc %2").arg(text_of(plain(*cut_.material.kc11_n_mm2, 0)), text_of(plain(cut_.material.mc.value_or(0), 2))) : QString());
-    line(QObject::tr("Edge wear"), cut_.cut.wear_factor ? QStringLiteral("× %1").arg(text_of(plain(*cut_.cut.wear_factor, 2))) : QString());
+    line(QObject::tr("Cutting force"),
+         cut_.material.kc11_n_mm2
+             ? QObject::tr("kc1.1 %1 N/mm², mc %2")
+                   .arg(text_of(plain(*cut_.material.kc11_n_mm2, 0)), text_of(plain(cut_.material.mc.value_or(0), 2)))
+             : QString());
+    line(QObject::tr("Edge wear"),
+         cut_.cut.wear_factor ? QStringLiteral("× %1").arg(text_of(plain(*cut_.cut.wear_factor, 2))) : QString());
     if (cut_.is_rigid()) line(QStringLiteral("○"), QObject::tr("the holder counts as rigid: optimistic"));
   }
 
   // Symbol, figure, mm, inch, number of the formula; in two columns.
   double figures(double y) {
     heading(left, y, QObject::tr("Figures"));
-    const std::vector<FigureLine> metric = figure_lines(cut_, UnitSystem::metric), inch = figure_lines(cut_, UnitSystem::inch);
-    const std::vector<FigureLine> life = life_lines(cut_, UnitSystem::metric), life_inch = life_lines(cut_, UnitSystem::inch);
+    const std::vector<FigureLine> metric = figure_lines(cut_, UnitSystem::metric),
+                                  inch = figure_lines(cut_, UnitSystem::inch);
+    const std::vector<FigureLine> life = life_lines(cut_, UnitSystem::metric),
+                                  life_inch = life_lines(cut_, UnitSystem::inch);
     const std::size_t count = metric.size() + life.size(), rows = (count + 1) / 2;
     const double column = (right() - left - 16) / 2;
     const double start = y + 14;
@@ -160,14 +186,16 @@ class CutPage {
     const double half = (right() - left - 16) / 2;
     for (const Headroom& h : cut_.report.headroom) {
       const bool beyond = h.tightest() > 1 + 1e-6;
-      text({left, at, 72, 11}, text_of(label_of(h.limit)), 8, false, look_.dyes.ink);
+      text({left, at, 72, 11}, label_text(label_of(h.limit)), 8, false, look_.dyes.ink);
       const QRectF track(left + 72, at + 3, 46, 5);
       p_.setPen(Qt::NoPen);
       p_.setBrush(look_.dyes.side);
       p_.drawRect(track);
       p_.setBrush(beyond ? look_.dyes.madder : look_.dyes.lichen);
-      p_.drawRect(QRectF(track.left(), track.top(), std::min(1.15, h.tightest()) * track.width() / 1.15, track.height()));
-      text({left + 118, at, 34, 11}, QStringLiteral("%1 %").arg(std::lround(h.tightest() * 100)), 8, true, beyond ? look_.dyes.madder : look_.dyes.ink, Qt::AlignRight);
+      p_.drawRect(
+          QRectF(track.left(), track.top(), std::min(1.15, h.tightest()) * track.width() / 1.15, track.height()));
+      text({left + 118, at, 34, 11}, QStringLiteral("%1 %").arg(std::lround(h.tightest() * 100)), 8, true,
+           beyond ? look_.dyes.madder : look_.dyes.ink, Qt::AlignRight);
       text({left + 157, at, half - 157, 11}, headroom_text(h, cut_.units), 7.5, false, look_.dyes.quiet);
       at += 11;
     }
@@ -183,7 +211,12 @@ class CutPage {
     for (const TrailStep& step : cut_.trail) {
       if (step.step.starts_with("beaten")) continue;
       const QString what = sentence(step, cut_.units);
-      const double lines = std::min(3.0, std::ceil(metrics.boundingRect(QRectF(0, 0, half * 10, 1e6), Qt::TextWordWrap, what).height() / metrics.height() - 0.01)), high = lines * metrics.height() / 10;
+      const double lines = std::min(
+                       3.0,
+                       std::ceil(metrics.boundingRect(QRectF(0, 0, half * 10, 1e6), Qt::TextWordWrap, what).height() /
+                                     metrics.height() -
+                                 0.01)),
+                   high = lines * metrics.height() / 10;
       if (++written > most) break;
       p_.save();
       p_.translate(x, line);
@@ -236,7 +269,9 @@ Sheet curves_sheet(const CutInFront& cut) {
         std::string line(s.label);
         if (s.tooth > 0) line += " " + std::to_string(s.tooth);
         const std::string unit = c.x == Quantity::angle ? "deg" : unit_text(c.x, cut.units);
-        sheet.lines.push_back({std::string(label_of(c.kind)), line, std::string(c.x_label), plain(p.x / stored_per_shown(c.x, cut.units), 5), unit, plain(p.y / stored_per_shown(c.y, cut.units), 6), unit_text(c.y, cut.units)});
+        sheet.lines.push_back({std::string(label_of(c.kind)), line, std::string(c.x_label),
+                               plain(p.x / stored_per_shown(c.x, cut.units), 5), unit,
+                               plain(p.y / stored_per_shown(c.y, cut.units), 6), unit_text(c.y, cut.units)});
       }
   return sheet;
 }
@@ -253,7 +288,8 @@ tl::expected<QByteArray, QString> curves_file(const CutInFront& cut, const QStri
       paper.pixel = 0.8;
       paint_curves(p, QRectF(30, 30, size.width() - 60, size.height() - 60), curves, cut.units, paper, 16);
     });
-  if (ending != QLatin1String("png")) return tl::unexpected(QObject::tr("“.%1” is no ending that is known; .png, .pdf and .csv are.").arg(ending));
+  if (ending != QLatin1String("png"))
+    return tl::unexpected(QObject::tr("“.%1” is no ending that is known; .png, .pdf and .csv are.").arg(ending));
   constexpr int wide = 1500, high = 900;
   QImage image(wide, high, QImage::Format_RGB32);
   image.fill(look.dyes.raised);
@@ -271,7 +307,8 @@ tl::expected<QByteArray, QString> curves_file(const CutInFront& cut, const QStri
 }
 
 QByteArray cut_sheet_pdf(const CutInFront& cut, const QString& shop, const CurveLook& look) {
-  return paper_pdf(cut.title, QPageSize::A4, QPageLayout::Portrait, [&](QPainter& p, const QSizeF& size, auto) { CutPage(p, cut, shop, look, size).paint(); });
+  return paper_pdf(cut.title, QPageSize::A4, QPageLayout::Portrait,
+                   [&](QPainter& p, const QSizeF& size, auto) { CutPage(p, cut, shop, look, size).paint(); });
 }
 
 }  // namespace pecorra

@@ -16,8 +16,8 @@ tl::expected<QByteArray, QString> curves_file(const CutInFront& cut, const QStri
 // One line for each point: curve, line, x, y, with units.
 Sheet curves_sheet(const CutInFront& cut);
 
-// One page: the context, the drawing of the cut, every figure in mm and in inch, limits, trail, curves, and the formulas with
-// their sources.
+// One page: the context, the drawing of the cut, every figure in mm and in inch, limits, trail, curves, and the
+// formulas with their sources.
 QByteArray cut_sheet_pdf(const CutInFront& cut, const QString& shop, const CurveLook& look);
 
 }  // namespace pecorra

@@ -18,7 +18,9 @@ std::optional<double> CutInFront::value_of(std::string_view property, bool tried
   return std::nullopt;
 }
 
-bool CutInFront::is_rigid() const { return report.results.deflection_mm && !held.assembly.holding_stiffness_n_um && !held.assembly.tip_stiffness_n_um; }
+bool CutInFront::is_rigid() const {
+  return report.results.deflection_mm && !held.assembly.holding_stiffness_n_um && !held.assembly.tip_stiffness_n_um;
+}
 
 std::vector<FigureLine> figure_lines(const CutInFront& cut, UnitSystem units) {
   std::vector<FigureLine> lines;
@@ -31,11 +33,16 @@ std::vector<FigureLine> figure_lines(const CutInFront& cut, UnitSystem units) {
     if (p.key == "teeth_in_cut") text = text_of(plain(*value, 2));
     if (p.key == "engagement_deg" || p.key == "ramp_angle_deg") text = text_of(plain(*value, 1)) + QStringLiteral("°");
     // Thousandths of a millimetre matter here, and more is noise.
-    if (!is_inch(units) && (p.key == "h_ex_mm" || p.key == "h_m_mm" || p.key == "scallop_mm" || p.key == "feed_mark_mm")) text = *value < 0.0995 ? QObject::tr("%1 µm").arg(text_of(plain(*value * 1000, *value < 0.01 ? 2 : 1))) : quantity_text(*value, p.quantity, units);
-    if (is_inch(units) && (p.key == "scallop_mm" || p.key == "feed_mark_mm" || p.key == "deflection_mm")) text = QStringLiteral("%1 in").arg(text_of(plain(*value / mm_per_inch, *value < 0.0254 ? 6 : 5)));
-    if (p.key == "deflection_mm" && !is_inch(units)) text = QObject::tr("%1 µm").arg(text_of(plain(*value * 1000, *value < 0.01 ? 1 : 0)));
+    if (!is_inch(units) &&
+        (p.key == "h_ex_mm" || p.key == "h_m_mm" || p.key == "scallop_mm" || p.key == "feed_mark_mm"))
+      text = *value < 0.0995 ? QObject::tr("%1 µm").arg(text_of(plain(*value * 1000, *value < 0.01 ? 2 : 1)))
+                             : quantity_text(*value, p.quantity, units);
+    if (is_inch(units) && (p.key == "scallop_mm" || p.key == "feed_mark_mm" || p.key == "deflection_mm"))
+      text = QStringLiteral("%1 in").arg(text_of(plain(*value / mm_per_inch, *value < 0.0254 ? 6 : 5)));
+    if (p.key == "deflection_mm" && !is_inch(units))
+      text = QObject::tr("%1 µm").arg(text_of(plain(*value * 1000, *value < 0.01 ? 1 : 0)));
     if ((p.key == "deflection_mm" || p.key == "natural_frequency_hz") && cut.is_rigid()) text += QStringLiteral(" ○");
-    lines.push_back({text_of(p.symbol), text_of(p.label), text, std::string(p.key)});
+    lines.push_back({text_of(p.symbol), label_text(p.label), text, std::string(p.key)});
   }
   return lines;
 }
@@ -44,9 +51,16 @@ std::vector<FigureLine> life_lines(const CutInFront& cut, UnitSystem units) {
   std::vector<FigureLine> lines;
   if (!cut.life) return lines;
   const LifeFigures& l = *cut.life;
-  const auto at = [&](double minutes, double vc) { return QObject::tr("vc %1, %2").arg(quantity_text(vc, Quantity::cutting_speed, units), quantity_text(minutes, Quantity::duration, units)); };
-  lines.push_back({QStringLiteral("T"), QObject::tr("Tool life"), quantity_text(l.life_min, Quantity::duration, units) + (l.taylor.usual_m ? QStringLiteral(" ○") : QString()), "life"});
-  if (l.cheapest_life_min) lines.push_back({{}, QObject::tr("Cheapest at"), at(*l.cheapest_life_min, *l.cheapest_vc_m_min), "cheapest"});
+  const auto at = [&](double minutes, double vc) {
+    return QObject::tr("vc %1, %2")
+        .arg(quantity_text(vc, Quantity::cutting_speed, units), quantity_text(minutes, Quantity::duration, units));
+  };
+  lines.push_back(
+      {QStringLiteral("T"), QObject::tr("Tool life"),
+       quantity_text(l.life_min, Quantity::duration, units) + (l.taylor.usual_m ? QStringLiteral(" ○") : QString()),
+       "life"});
+  if (l.cheapest_life_min)
+    lines.push_back({{}, QObject::tr("Cheapest at"), at(*l.cheapest_life_min, *l.cheapest_vc_m_min), "cheapest"});
   lines.push_back({{}, QObject::tr("Fastest at"), at(l.fastest_life_min, l.fastest_vc_m_min), "fastest"});
   return lines;
 }

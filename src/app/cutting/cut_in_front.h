@@ -13,9 +13,9 @@ struct CutInFront {
   WorkMaterial material;
   Machine machine;
   OperationKind operation = OperationKind::side_rough;
-  QString title;     // of the cutter
-  QString about;     // "side roughing in 42CrMo4 +QT on Fettler 6"
-  Cut as_it_comes;   // without what is tried
+  QString title;    // of the cutter
+  QString about;    // "side roughing in 42CrMo4 +QT on Fettler 6"
+  Cut as_it_comes;  // without what is tried
   CutResults as_it_comes_results;
   Cut cut;
   CutReport report;

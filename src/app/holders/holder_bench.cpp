@@ -18,7 +18,13 @@ std::vector<Station> stations_of_rows(const NumberTable::Rows& rows) {
 }  // namespace
 
 HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("holder_title"))), drawing_(new HolderDrawing), stations_(new NumberTable(tr("Stations"), QStringLiteral("Station"), "stations", {tr("From the face"), tr("Diameter")})), form_(new PropertyForm) {
+    : QWidget(parent),
+      workspace_(workspace),
+      head_(new BenchHead(QStringLiteral("holder_title"))),
+      drawing_(new HolderDrawing),
+      stations_(new NumberTable(tr("Stations"), QStringLiteral("Station"), "stations",
+                                {tr("From the face"), tr("Diameter")})),
+      form_(new PropertyForm) {
   auto* layout = bench_column(this);
   layout->addWidget(head_);
   layout->addWidget(drawing_);
@@ -30,7 +36,8 @@ HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
   column->addWidget(form_);
   column->addStretch(1);
   layout->addWidget(scrolled(inside), 1);
-  for (const Property<Holder>& property : properties<Holder>()) form_->add(form_field(property, property.choices.empty() ? QString() : tr("not stated")));
+  for (const Property<Holder>& property : properties<Holder>())
+    form_->add(form_field(property, property.choices.empty() ? QString() : tr("not stated")));
 
   stations_->set_check([this](const NumberTable::Rows& rows) {
     Holder tried;
@@ -44,15 +51,16 @@ HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
     const auto& last = rows[place - 1];
     return {place < rows.size() ? (last[0] + rows[place][0]) / 2 : last[0] + 20, last[1]};
   });
-  connect(stations_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
-    const Holder* before = holder();
-    if (!before) return;
-    Holder after = *before;
-    after.stations = stations_of_rows(rows);
-    after.typed = typed;
-    workspace_.shop().edit(*before, after, what);
-    refresh();
-  });
+  connect(stations_, &NumberTable::accepted, this,
+          [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
+            const Holder* before = holder();
+            if (!before) return;
+            Holder after = *before;
+            after.stations = stations_of_rows(rows);
+            after.typed = typed;
+            workspace_.shop().edit(*before, after, what);
+            refresh();
+          });
   connect(stations_, &NumberTable::row_entered, drawing_, &HolderDrawing::set_lit);
   connect(drawing_, &HolderDrawing::station_clicked, this, [this](int i) { stations().setCurrentCell(i, 1); });
   connect(drawing_, &HolderDrawing::station_dragged, this, [this](int i, double distance, double diameter, bool done) {
@@ -61,7 +69,11 @@ HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
     Holder after = *before;
     after.stations[static_cast<std::size_t>(i)] = {distance, diameter};
     for (const char* cell : {"[0]", "[1]"}) after.typed.erase("stations[" + std::to_string(i) + "]" + cell);
-    workspace_.shop().edit(*before, after, tr("Station %1: %2 at %3").arg(i + 1).arg(quantity_text(diameter, Quantity::length, workspace_.units()), quantity_text(distance, Quantity::length, workspace_.units())));
+    workspace_.shop().edit(*before, after,
+                           tr("Station %1: %2 at %3")
+                               .arg(i + 1)
+                               .arg(quantity_text(diameter, Quantity::length, workspace_.units()),
+                                    quantity_text(distance, Quantity::length, workspace_.units())));
   });
   connect(form_, &PropertyForm::accepted, this, [this](const QString& key, const Value& value, const QString& typed) {
     const Holder* before = holder();
@@ -94,8 +106,8 @@ void HolderBench::refresh() {
     return;
   }
   QStringList what;
-  if (h->machine_side) what << text_of(label_of(*h->machine_side));
-  if (h->form) what << text_of(label_of(*h->form)).toLower();
+  if (h->machine_side) what << label_text(label_of(*h->machine_side));
+  if (h->form) what << label_text(label_of(*h->form)).toLower();
   head_->say({}, text_of(h->name), what.join(QStringLiteral(" · ")));
   NumberTable::Rows rows;
   for (const Station& station : h->stations) rows.push_back({station.distance_mm, station.diameter_mm});
@@ -111,3 +123,5 @@ void HolderBench::refresh() {
 }
 
 }  // namespace pecorra
+
+#include "moc_holder_bench.cpp"

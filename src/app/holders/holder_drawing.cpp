@@ -60,26 +60,31 @@ void HolderDrawing::paintEvent(QPaintEvent*) {
   if (!holder_ || holder_->stations.size() < 2) {
     p.setPen(d.quiet);
     p.setFont(Look::get().text(12));
-    p.drawText(rect().adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap, holder_ ? tr("Type its stations below: distance from the face at the cutter's side, and diameter there") : tr("No holder selected"));
+    p.drawText(rect().adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap,
+               holder_ ? tr("Type its stations below: distance from the face at the cutter's side, and diameter there")
+                       : tr("No holder selected"));
     return;
   }
   const double axis = width() / 2.0, face = height() - bottom_room;
   QPainterPath shape;
-  for (std::size_t i = 0; i < holder_->stations.size(); ++i) i == 0 ? shape.moveTo(place_of(i)) : shape.lineTo(place_of(i));
+  for (std::size_t i = 0; i < holder_->stations.size(); ++i)
+    i == 0 ? shape.moveTo(place_of(i)) : shape.lineTo(place_of(i));
   for (std::size_t i = holder_->stations.size(); i-- > 0;) shape.lineTo(2 * axis - place_of(i).x(), place_of(i).y());
   shape.closeSubpath();
   p.save();
   p.setClipPath(shape);
   p.setPen(QPen(d.walnut, 0.7));
   const QRectF b = shape.boundingRect();
-  for (double x = b.left() - b.height(); x < b.right(); x += 7) p.drawLine(QPointF(x, b.bottom()), QPointF(x + b.height(), b.top()));
+  for (double x = b.left() - b.height(); x < b.right(); x += 7)
+    p.drawLine(QPointF(x, b.bottom()), QPointF(x + b.height(), b.top()));
   p.restore();
   p.setPen(QPen(d.walnut, 1.3));
   p.setBrush(Qt::NoBrush);
   p.drawPath(shape);
   // The shank that it takes.
   if (holder_->clamp_to_mm) {
-    const double r = *holder_->clamp_to_mm / 2 * scale(), depth = std::min(holder_->clamp_length_mm.value_or(0), holder_->stations.back().distance_mm) * scale();
+    const double r = *holder_->clamp_to_mm / 2 * scale(),
+                 depth = std::min(holder_->clamp_length_mm.value_or(0), holder_->stations.back().distance_mm) * scale();
     p.setPen(QPen(d.woad, 1, Qt::DashLine));
     p.drawRect(QRectF(axis - r, face - depth, 2 * r, depth + 10));
   }
@@ -100,12 +105,14 @@ void HolderDrawing::paintEvent(QPaintEvent*) {
     p.drawEllipse(q, 3.4, 3.4);
     p.setPen(lit ? d.woad : d.ink);
     if (free_right - q.y() >= 14 || lit) {
-      p.drawText(QRectF(axis + widest + 10, q.y() - 8, side_room, 16), Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("Ø") + text_of(shown(s.diameter_mm, Quantity::length, units_)));
+      p.drawText(QRectF(axis + widest + 10, q.y() - 8, side_room, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                 QStringLiteral("Ø") + text_of(shown(s.diameter_mm, Quantity::length, units_)));
       free_right = q.y();
     }
     if (free_left - q.y() >= 14 || lit) {
       p.setPen(lit ? d.woad : d.quiet);
-      p.drawText(QRectF(0, q.y() - 8, axis - widest - 10, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(shown(s.distance_mm, Quantity::length, units_)));
+      p.drawText(QRectF(0, q.y() - 8, axis - widest - 10, 16), Qt::AlignRight | Qt::AlignVCenter,
+                 text_of(shown(s.distance_mm, Quantity::length, units_)));
       free_left = q.y();
     }
   }
@@ -114,7 +121,8 @@ void HolderDrawing::paintEvent(QPaintEvent*) {
   const double y = height() - 6;
   p.drawLine(QPointF(8, y), QPointF(8 + bar * scale(), y));
   for (const double x : {8.0, 8 + bar * scale()}) p.drawLine(QPointF(x, y - 3), QPointF(x, y + 3));
-  p.drawText(QRectF(13 + bar * scale(), y - 9, 80, 16), Qt::AlignLeft | Qt::AlignVCenter, text_of(shown_with_unit(bar, Quantity::length, units_)));
+  p.drawText(QRectF(13 + bar * scale(), y - 9, 80, 16), Qt::AlignLeft | Qt::AlignVCenter,
+             text_of(shown_with_unit(bar, Quantity::length, units_)));
 }
 
 int HolderDrawing::station_at(QPointF point) const {
@@ -161,3 +169,5 @@ void HolderDrawing::mouseReleaseEvent(QMouseEvent*) {
 }
 
 }  // namespace pecorra
+
+#include "moc_holder_drawing.cpp"

@@ -18,8 +18,15 @@
 namespace pecorra {
 
 HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(new HolderModel(workspace, this)), table_(calm_table(model_, QStringLiteral("holder_table"))), count_(new QLabel), empty_(new QLabel), filter_(new FilterEdit(tr("Filter: name, form, machine side"))),
-      new_(new QPushButton(tr("New holder"))), kinds_(new PickList(this)) {
+    : QWidget(parent),
+      workspace_(workspace),
+      model_(new HolderModel(workspace, this)),
+      table_(calm_table(model_, QStringLiteral("holder_table"))),
+      count_(new QLabel),
+      empty_(new QLabel),
+      filter_(new FilterEdit(tr("Filter: name, form, machine side"))),
+      new_(new QPushButton(tr("New holder"))),
+      kinds_(new PickList(this)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -62,7 +69,9 @@ void HoldersPage::refresh_title() {
   const bool none = model_->rowCount() == 0;
   table_->setVisible(!none);
   empty_->setVisible(none);
-  empty_->setText(workspace_.state().holders.empty() ? tr("No holders yet. “New holder” takes one from the generic set, or makes your own.") : tr("No holder fits the filter."));
+  empty_->setText(workspace_.state().holders.empty()
+                      ? tr("No holders yet. “New holder” takes one from the generic set, or makes your own.")
+                      : tr("No holder fits the filter."));
 }
 
 Id HoldersPage::selected() const {
@@ -86,8 +95,10 @@ void HoldersPage::new_holder() {
                      add_holder(std::move(h));
                    }});
   items.push_back({tr("From an outline, DXF or SVG …"), tr("own"), [this] { emit outline_wanted(); }});
-  for (const Holder& h : generic_holders()) items.push_back({text_of(h.name), tr("generic"), [this, &h] { add_holder(h); }});
-  kinds_->open(new_->mapToGlobal(QPoint(new_->width() - 420, new_->height() + 2)), 420, std::move(items), 0, tr("Own, or from the generic set: type to narrow"));
+  for (const Holder& h : generic_holders())
+    items.push_back({text_of(h.name), tr("generic"), [this, &h] { add_holder(h); }});
+  kinds_->open(new_->mapToGlobal(QPoint(new_->width() - 420, new_->height() + 2)), 420, std::move(items), 0,
+               tr("Own, or from the generic set: type to narrow"));
 }
 
 void HoldersPage::add_holder(Holder holder) {
@@ -103,16 +114,18 @@ void HoldersPage::add_holder(Holder holder) {
 
 void HoldersPage::read_outline(const QString& file) {
   emit said(tr("Reading %1 …").arg(QFileInfo(file).fileName()), false);
-  aside(this, [file] { return read_drawing_file(file); }, [this, file](const DrawingRead& read) {
-    if (!read.fault.isEmpty()) return emit said(read.fault, true);
-    auto stations = stations_of(read.drawing);
-    if (!stations) return emit said(stations.error(), true);
-    Holder h;
-    h.name = QFileInfo(file).completeBaseName().toStdString();
-    h.stations = std::move(*stations);
-    h.source = tr("Outline %1, %2").arg(QFileInfo(file).fileName(), read.note).toStdString();
-    add_holder(std::move(h));
-  });
+  aside(
+      this, [file] { return read_drawing_file(file); },
+      [this, file](const DrawingRead& read) {
+        if (!read.fault.isEmpty()) return emit said(read.fault, true);
+        auto stations = stations_of(read.drawing);
+        if (!stations) return emit said(stations.error(), true);
+        Holder h;
+        h.name = QFileInfo(file).completeBaseName().toStdString();
+        h.stations = std::move(*stations);
+        h.source = tr("Outline %1, %2").arg(QFileInfo(file).fileName(), read.note).toStdString();
+        add_holder(std::move(h));
+      });
 }
 
 void HoldersPage::delete_holder() {
@@ -123,7 +136,12 @@ void HoldersPage::delete_holder() {
     if (a.holder == h->id)
       if (const Cutter* c = workspace_.state().cutters.find(a.cutter)) used << text_of(c->name);
   if (!used.isEmpty()) {
-    emit said(tr("%1 holds %2; give them another holder first.").arg(text_of(h->name), used.size() > 3 ? tr("%1 and %2 more").arg(used.mid(0, 2).join(QStringLiteral(", "))).arg(used.size() - 2) : used.join(QStringLiteral(", "))), true);
+    emit said(tr("%1 holds %2; give them another holder first.")
+                  .arg(text_of(h->name),
+                       used.size() > 3
+                           ? tr("%1 and %2 more").arg(used.mid(0, 2).join(QStringLiteral(", "))).arg(used.size() - 2)
+                           : used.join(QStringLiteral(", "))),
+              true);
     return;
   }
   const int row = table_->currentIndex().row();
@@ -135,3 +153,5 @@ void HoldersPage::delete_holder() {
 }
 
 }  // namespace pecorra
+
+#include "moc_holders_page.cpp"

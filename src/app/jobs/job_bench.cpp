@@ -29,10 +29,23 @@ QWidget* page_of(std::initializer_list<QWidget*> widgets) {
 }  // namespace
 
 JobBench::JobBench(Workspace& workspace, QWidget* parent)
-    : LazyWidget(parent), workspace_(workspace), head_(new BenchHead(QStringLiteral("operation_title"))), follows_(new QLabel), drawing_text_(new QLabel), lacks_(new QLabel),
-      pick_(new QPushButton(tr("Pick a cutter"))), own_(new QPushButton), read_drawing_(new QPushButton(tr("Read another drawing"))), drawing_(new CutterDrawing),
-      sides_(new SwitchRow({tr("Conditions"), tr("Operation"), tr("Job")})), stack_(new QStackedWidget), own_form_(new PropertyForm), form_(new PropertyForm),
-      job_form_(new PropertyForm), conditions_(new ConditionsPanel), cutters_(new PickList(this)) {
+    : LazyWidget(parent),
+      workspace_(workspace),
+      head_(new BenchHead(QStringLiteral("operation_title"))),
+      follows_(new QLabel),
+      drawing_text_(new QLabel),
+      lacks_(new QLabel),
+      pick_(new QPushButton(tr("Pick a cutter"))),
+      own_(new QPushButton),
+      read_drawing_(new QPushButton(tr("Read another drawing"))),
+      drawing_(new CutterDrawing),
+      sides_(new SwitchRow({tr("Conditions"), tr("Operation"), tr("Job")})),
+      stack_(new QStackedWidget),
+      own_form_(new PropertyForm),
+      form_(new PropertyForm),
+      job_form_(new PropertyForm),
+      conditions_(new ConditionsPanel),
+      cutters_(new PickList(this)) {
   auto* layout = bench_column(this);
   set_tone(drawing_text_, Tone::quiet);
   pick_->setObjectName(QStringLiteral("pick_cutter"));
@@ -124,21 +137,29 @@ void JobBench::refresh() {
   const auto shown_job = workspace_.shown_job();
   const UnitSystem units = workspace_.units();
   const Operation* o = shown_job ? selected(*shown_job) : nullptr;
-  for (QWidget* w : {static_cast<QWidget*>(sides_), static_cast<QWidget*>(stack_)}) w->setVisible(shown_job.has_value());
+  for (QWidget* w : {static_cast<QWidget*>(sides_), static_cast<QWidget*>(stack_)})
+    w->setVisible(shown_job.has_value());
   if (shown_job) {
     job_form_->set_units(units);
     job_form_->fill_from(*workspace_.job());
     QStringList lines;
     for (const Lack& lack : lacks_of(workspace_.state(), *workspace_.job()))
-      lines << (lack.order_code.isEmpty() ? tr("%1: %2").arg(lack.what, lack.why) : tr("%1: %2. Order %3").arg(lack.what, lack.why, lack.order_code));
-    lacks_->setText(lines.isEmpty() ? tr("Nothing: cutters, inserts, holders and collets are here.") : lines.join(QLatin1Char('\n')));
+      lines << (lack.order_code.isEmpty() ? tr("%1: %2").arg(lack.what, lack.why)
+                                          : tr("%1: %2. Order %3").arg(lack.what, lack.why, lack.order_code));
+    lacks_->setText(lines.isEmpty() ? tr("Nothing: cutters, inserts, holders and collets are here.")
+                                    : lines.join(QLatin1Char('\n')));
     set_tone(lacks_, lines.isEmpty() ? Tone::quiet : Tone::madder);
     const Drawing& d = shown_job->drawing;
-    drawing_text_->setText(tr("Drawing %1: %2 lines, %3 circles.").arg(d.source.empty() ? tr("none") : text_of(d.source)).arg(d.contours.size()).arg(d.circles.size()));
+    drawing_text_->setText(tr("Drawing %1: %2 lines, %3 circles.")
+                               .arg(d.source.empty() ? tr("none") : text_of(d.source))
+                               .arg(d.contours.size())
+                               .arg(d.circles.size()));
   }
   pick_->setVisible(o != nullptr);
   if (!o) {
-    head_->say({}, shown_job ? tr("No operation yet") : tr("No job"), shown_job ? tr("“New operation” adds one for the lines or the circles of the drawing.") : tr("“New job” starts from a DXF outline."));
+    head_->say({}, shown_job ? tr("No operation yet") : tr("No job"),
+               shown_job ? tr("“New operation” adds one for the lines or the circles of the drawing.")
+                         : tr("“New job” starts from a DXF outline."));
     drawing_->show_cutter(nullptr, nullptr, std::nullopt, {}, units);
     own_->hide();
     own_form_->hide();
@@ -153,14 +174,20 @@ void JobBench::refresh() {
   QString about = tr("No cutter picked yet.");
   if (has_cutter) {
     const int t = tool_numbers(*shown_job)[static_cast<std::size_t>(workspace_.operation_index())];
-    about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) + cutter_subtitle(workspace_.state(), o->cutter, workspace_.units());
+    about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) +
+            cutter_subtitle(workspace_.state(), o->cutter, workspace_.units());
   }
-  head_->say(QString::number(workspace_.operation_index() + 1), text_of(o->name.empty() ? std::string(label_of(o->path)) : o->name), about);
+  head_->say(QString::number(workspace_.operation_index() + 1),
+             label_text(o->name.empty() ? std::string(label_of(o->path)) : o->name), about);
   const bool own = o->has_own_speed();
   own_->setVisible(has_cutter && !workspace_.is_trying() && (own || o->taken.n_rpm));
   own_->setText(own ? tr("Follow again") : tr("Make own values"));
-  own_->setToolTip(own ? tr("Gives the values back to the tables (Ctrl+L)") : tr("Unlocks speed, feed, depth and width for this operation alone (Ctrl+L)"));
-  follows_->setText(o->taken.source == SourceKind::none ? tr("Follows nothing yet") : own ? tr("Own values, typed here") : tr("Follows the %1 “%2”").arg(text_of(label_of(o->taken.source)), text_of(o->taken.source_text)));
+  own_->setToolTip(own ? tr("Gives the values back to the tables (Ctrl+L)")
+                       : tr("Unlocks speed, feed, depth and width for this operation alone (Ctrl+L)"));
+  follows_->setText(
+      o->taken.source == SourceKind::none ? tr("Follows nothing yet")
+      : own                               ? tr("Own values, typed here")
+            : tr("Follows the %1 “%2”").arg(label_text(label_of(o->taken.source)), text_of(o->taken.source_text)));
   own_form_->setVisible(own || (has_cutter && o->taken.source == SourceKind::none));
   own_form_->set_units(units);
   own_form_->fill_from(*o);
@@ -172,10 +199,14 @@ void JobBench::refresh() {
     built_for_ = o->path;
     form_->clear();
     const PathDeclaration& path = declaration(o->path);
-    form_->heading(tr("%1, from the drawing").arg(text_of(label_of(o->path))));
+    form_->heading(tr("%1, from the drawing").arg(label_text(label_of(o->path))));
     for (const std::string_view key : path.parameters) {
-      FormField field = form_field(*find_property<Operation>(key), key == "own_coolant" ? tr("as the source says") : QString());
-      if (key == "operation") std::erase_if(field.choices, [&](const FieldChoice& c) { return (path.manners & bit(*choice_from_key<OperationKind>(c.key.toStdString()))) == 0; });
+      FormField field =
+          form_field(*find_property<Operation>(key), key == "own_coolant" ? tr("as the source says") : QString());
+      if (key == "operation")
+        std::erase_if(field.choices, [&](const FieldChoice& c) {
+          return (path.manners & bit(*choice_from_key<OperationKind>(c.key.toStdString()))) == 0;
+        });
       form_->add(field);
     }
   }
@@ -184,7 +215,9 @@ void JobBench::refresh() {
   std::vector<FieldChoice> coolants{{QString(), tr("as the source says")}};
   for (int i = 0; i < static_cast<int>(choices_of<Coolant>().size()); ++i) {
     const auto coolant = static_cast<Coolant>(i);
-    coolants.push_back({text_of(key_of(coolant)), text_of(label_of(coolant)), machine && !has_coolant(*machine, coolant) ? tr("%1 has none").arg(text_of(machine->name)) : QString()});
+    coolants.push_back(
+        {text_of(key_of(coolant)), label_text(label_of(coolant)),
+         machine && !has_coolant(*machine, coolant) ? tr("%1 has none").arg(text_of(machine->name)) : QString()});
   }
   form_->set_choices(QStringLiteral("own_coolant"), coolants);
   form_->set_units(units);
@@ -216,13 +249,29 @@ void JobBench::refresh_cut() {
   const Holder* holder = state.holders.find(held.assembly.holder);
   if (o->taken.n_rpm && o->taken.vf_mm_min && material && machine) {
     const auto at = static_cast<std::size_t>(workspace_.operation_index());
-    CutInFront cut{.held = held, .holder = holder ? std::optional(*holder) : std::nullopt, .material = *material, .machine = *machine, .operation = o->operation, .title = text_of(o->cutter.name),
-                   .about = tr("%1, %2 in %3 on %4").arg(text_of(o->name), text_of(label_of(o->operation)), text_of(material->name), text_of(machine->name)),
-                   .as_it_comes = cut_of(state, *o, at < plan_.corner_rad.size() ? plan_.corner_rad[at] : 0), .as_it_comes_results = {}, .cut = {}, .report = {}, .trail = o->taken.trail, .life = {}, .coolant = o->taken.coolant,
-                   .tried = tried.any(), .guess = o->taken.guess, .units = units};
+    CutInFront cut{.held = held,
+                   .holder = holder ? std::optional(*holder) : std::nullopt,
+                   .material = *material,
+                   .machine = *machine,
+                   .operation = o->operation,
+                   .title = text_of(o->cutter.name),
+                   .about = tr("%1, %2 in %3 on %4")
+                                .arg(text_of(o->name), label_text(label_of(o->operation)), text_of(material->name),
+                                     text_of(machine->name)),
+                   .as_it_comes = cut_of(state, *o, at < plan_.corner_rad.size() ? plan_.corner_rad[at] : 0),
+                   .as_it_comes_results = {},
+                   .cut = {},
+                   .report = {},
+                   .trail = o->taken.trail,
+                   .life = {},
+                   .coolant = o->taken.coolant,
+                   .tried = tried.any(),
+                   .guess = o->taken.guess,
+                   .units = units};
     const HeldCutter as_it_is = as_held(state, *o);
     cut.cut = cut.as_it_comes;
-    cut.as_it_comes_results = CutModel(as_it_is.cutter, as_it_is.assembly, *material, *machine).at(cut.as_it_comes).results;
+    cut.as_it_comes_results =
+        CutModel(as_it_is.cutter, as_it_is.assembly, *material, *machine).at(cut.as_it_comes).results;
     if (tried.any()) put_tried(tried, cut.as_it_comes_results, cut.cut);
     cut.report = cut.model().at(cut.cut);
     // The row or recipe that it follows, for what is known of its edge's life.
@@ -232,25 +281,32 @@ void JobBench::refresh_cut() {
     for (std::size_t t = 0; t < state.tables.size(); ++t) {
       if (state.tables[t].id != o->taken.table) continue;
       const auto& rows = state.tables[t].rows;
-      const auto row = std::find_if(rows.begin(), rows.end(), [&](const ConditionRow& r) { return r.id == o->taken.row; });
+      const auto row =
+          std::find_if(rows.begin(), rows.end(), [&](const ConditionRow& r) { return r.id == o->taken.row; });
       if (row != rows.end()) from.table = static_cast<int>(t), from.row = static_cast<int>(row - rows.begin());
     }
     cut.life = life_of(state, o->cutter, *machine, from, cut.report, cut.cut);
     s.advice = advise(state, cut.model(), cut.cut, cut.report, units);
-    if (const Cutter* other = state.cutters.find(s.advice.cutter)) s.advice_cutter = QStringLiteral("%1 %2").arg(other->number).arg(text_of(other->name));
+    if (const Cutter* other = state.cutters.find(s.advice.cutter))
+      s.advice_cutter = QStringLiteral("%1 %2").arg(other->number).arg(text_of(other->name));
     s.cut = std::move(cut);
   } else {
-    s.why_not = has_cutter ? tr("No row fits this cutter here. Type speed and feed above, or add a row under Tables.") : tr("Pick a cutter; its speed and feed fill in by themselves.");
+    s.why_not = has_cutter ? tr("No row fits this cutter here. Type speed and feed above, or add a row under Tables.")
+                           : tr("Pick a cutter; its speed and feed fill in by themselves.");
   }
   conditions_->show_conditions(s, units);
-  const std::optional<double> ap = s.cut ? s.cut->cut.ap_mm : o->taken.ap_mm, ae = s.cut ? s.cut->cut.ae_mm : o->taken.ae_mm;
-  drawing_->show_cutter(has_cutter ? &o->cutter : nullptr, holder, stickout_of(held.assembly), drawn_cut(o->operation, ap, ae), units);
+  const std::optional<double> ap = s.cut ? s.cut->cut.ap_mm : o->taken.ap_mm,
+                              ae = s.cut ? s.cut->cut.ae_mm : o->taken.ae_mm;
+  drawing_->show_cutter(has_cutter ? &o->cutter : nullptr, holder, stickout_of(held.assembly),
+                        drawn_cut(o->operation, ap, ae), units);
   emit cut_changed();
 }
 
 void JobBench::try_one(std::string_view property, double value) {
   WhatIf tried = workspace_.what_if();
-  const double most = property == "ae_mm" && shown_.cut && shown_.cut->held.cutter.diameter_mm ? *shown_.cut->held.cutter.diameter_mm : 1e6;
+  const double most = property == "ae_mm" && shown_.cut && shown_.cut->held.cutter.diameter_mm
+                          ? *shown_.cut->held.cutter.diameter_mm
+                          : 1e6;
   if (const auto* p = find_property<WhatIf>(property)) p->set(tried, std::clamp(value, 1e-4, most));
   workspace_.try_what_if(tried);
 }
@@ -258,13 +314,16 @@ void JobBench::try_one(std::string_view property, double value) {
 void JobBench::take_tried() {
   const WhatIf tried = workspace_.what_if();
   if (!tried.any() || !shown_.cut) return;
-  if (workspace_.is_trying()) return emit said(tr("Accept or leave the material or machine that is tried first."), true);
+  if (workspace_.is_trying())
+    return emit said(tr("Accept or leave the material or machine that is tried first."), true);
   const CutResults results = shown_.cut->report.results;
   workspace_.try_what_if({});
   const Job* kept = workspace_.job();
   const Operation* o = kept ? selected(*kept) : nullptr;
   if (!o) return;
-  change_operation(tr("%1: what was tried is its own now").arg(text_of(o->name)), [&](Job& job, Operation& target) { pecorra::take_tried(workspace_.state(), workspace_.shop().resolver(), job, target, tried, results); });
+  change_operation(tr("%1: what was tried is its own now").arg(text_of(o->name)), [&](Job& job, Operation& target) {
+    pecorra::take_tried(workspace_.state(), workspace_.shop().resolver(), job, target, tried, results);
+  });
 }
 
 void JobBench::take_first_change() {
@@ -276,7 +335,10 @@ std::vector<Message> JobBench::job_messages() const {
   const auto job = workspace_.shown_job();
   const Machine* machine = job ? workspace_.state().machines.find(job->machine) : nullptr;
   if (!machine || !machine->rapid_mm_min) return {};
-  return {{Severity::note, job->rapid_mm_min ? "rapid_instead" : "rapid_of_machine", "rapid_mm_min", {{"machine", machine->name}, {"rapid_mm_min", *machine->rapid_mm_min}}}};
+  return {{Severity::note,
+           job->rapid_mm_min ? "rapid_instead" : "rapid_of_machine",
+           "rapid_mm_min",
+           {{"machine", machine->name}, {"rapid_mm_min", *machine->rapid_mm_min}}}};
 }
 
 void JobBench::refresh_messages() {
@@ -309,7 +371,9 @@ void JobBench::accept_operation(const QString& key, const Value& value, const QS
   change_operation(label, [&](Job& job, Operation& target) {
     target = after;
     // What the tables are asked for has changed: the conditions are taken anew.
-    if (key == QLatin1String("operation") || key == QLatin1String("stickout_mm") || key == QLatin1String("climb") || key.startsWith(QLatin1String("own_"))) retake(workspace_.state(), workspace_.shop().resolver(), job, target);
+    if (key == QLatin1String("operation") || key == QLatin1String("stickout_mm") || key == QLatin1String("climb") ||
+        key.startsWith(QLatin1String("own_")))
+      retake(workspace_.state(), workspace_.shop().resolver(), job, target);
   });
 }
 
@@ -330,10 +394,12 @@ void JobBench::toggle_own() {
   const Operation* o = kept ? selected(*kept) : nullptr;
   if (!o || (!o->has_own_speed() && !o->taken.n_rpm)) return;
   const bool own = o->has_own_speed();
-  change_operation(own ? tr("%1 follows the tables again").arg(text_of(o->name)) : tr("%1 has own values").arg(text_of(o->name)), [&](Job& job, Operation& target) {
-    if (own) follow_again(workspace_.state(), workspace_.shop().resolver(), job, target);
-    else make_own(workspace_.state(), workspace_.shop().resolver(), job, target);
-  });
+  change_operation(
+      own ? tr("%1 follows the tables again").arg(text_of(o->name)) : tr("%1 has own values").arg(text_of(o->name)),
+      [&](Job& job, Operation& target) {
+        if (own) follow_again(workspace_.state(), workspace_.shop().resolver(), job, target);
+        else make_own(workspace_.state(), workspace_.shop().resolver(), job, target);
+      });
   show_side(conditions_side);
 }
 
@@ -347,12 +413,15 @@ void JobBench::pick_cutter() {
   for (const CutterOption& option : cutters_for(workspace_.state(), workspace_.shop().resolver(), *kept, *o)) {
     if (option.cutter->id == o->cutter.id) current = static_cast<int>(items.size());
     const Conditions& c = option.resolution.conditions;
-    QString detail = option.resolution.found() ? QStringLiteral("S %1  F %2").arg(text_of(shown(c.n_rpm, Quantity::spindle_speed, units)), text_of(shown(c.vf_mm_min, Quantity::table_feed, units)))
+    QString detail = option.resolution.found() ? QStringLiteral("S %1  F %2")
+                                                     .arg(text_of(shown(c.n_rpm, Quantity::spindle_speed, units)),
+                                                          text_of(shown(c.vf_mm_min, Quantity::table_feed, units)))
                                                : reason_text(option.resolution.reason, option.cutter->kind);
     if (!option.here) detail = tr("none in stock") + QStringLiteral(" · ") + detail;
     if (!option.fits) detail = tr("another size") + QStringLiteral(" · ") + detail;
     else if (option.in_job) detail = tr("in this job") + QStringLiteral(" · ") + detail;
-    items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number).arg(text_of(option.cutter->name)), detail, [this, id = option.cutter->id] {
+    items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number).arg(text_of(option.cutter->name)), detail,
+                     [this, id = option.cutter->id] {
                        const Cutter* cutter = workspace_.state().cutters.find(id);
                        if (!cutter) return;
                        change_operation(tr("Cutter: %1").arg(text_of(cutter->name)), [&](Job& job, Operation& target) {
@@ -361,7 +430,10 @@ void JobBench::pick_cutter() {
                        });
                      }});
   }
-  cutters_->open(pick_->mapToGlobal(QPoint(pick_->width() - 400, pick_->height() + 2)), 400, std::move(items), current, tr("Cutters that do %1").arg(text_of(label_of(o->operation))));
+  cutters_->open(pick_->mapToGlobal(QPoint(pick_->width() - 400, pick_->height() + 2)), 400, std::move(items), current,
+                 tr("Cutters that do %1").arg(label_text(label_of(o->operation))));
 }
 
 }  // namespace pecorra
+
+#include "moc_job_bench.cpp"

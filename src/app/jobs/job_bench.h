@@ -6,11 +6,11 @@
 #include <QStackedWidget>
 #include <QWidget>
 
-#include "app/widgets/lazy_widget.h"
 #include "app/jobs/job_planner.h"
 #include "app/widgets/bench_head.h"
 #include "app/widgets/conditions_panel.h"
 #include "app/widgets/cutter_drawing.h"
+#include "app/widgets/lazy_widget.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/switch_row.h"

@@ -8,7 +8,8 @@ namespace pecorra {
 
 PlanRequest plan_request(const ShopState& state, const Job& job) {
   const Machine* machine = state.machines.find(job.machine);
-  const double plane = machine ? machine->rapid_mm_min.value_or(0) : 0, z = machine ? machine->rapid_z_mm_min.value_or(0) : 0;
+  const double plane = machine ? machine->rapid_mm_min.value_or(0) : 0,
+               z = machine ? machine->rapid_z_mm_min.value_or(0) : 0;
   return {job, head_of(state, job), dialect_of(state, job), {job.rapid_mm_min.value_or(plane), z}};
 }
 
@@ -18,7 +19,10 @@ JobPlan plan_job(const PlanRequest& request) {
   for (std::size_t i = 0; i < planned.paths.size(); ++i) {
     const Operation& o = request.job.operations[i];
     plan.figures.push_back(figures_of(planned.paths[i], request.rapids));
-    plan.corner_rad.push_back(o.path == PathKind::profile ? corner_rad(planned.paths[i], o.climb, o.cutter.diameter_mm.value_or(0), o.taken.ae_mm.value_or(0)) : 0);
+    plan.corner_rad.push_back(
+        o.path == PathKind::profile
+            ? corner_rad(planned.paths[i], o.climb, o.cutter.diameter_mm.value_or(0), o.taken.ae_mm.value_or(0))
+            : 0);
   }
   plan.program = program_text(request.head, request.job, planned, request.dialect);
   plan.faults = std::move(planned.faults);
@@ -51,3 +55,5 @@ void JobPlanner::start() {
 }
 
 }  // namespace pecorra
+
+#include "moc_job_planner.cpp"

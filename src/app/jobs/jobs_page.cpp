@@ -36,11 +36,13 @@ class OperationPainter : public QStyledItemDelegate {
     const QString text = index.data().toString(), anew = index.data(OperationModel::new_text_role).toString();
     const int column = index.column();
     if (column == OperationModel::follows) {
-      draw_mark(*p, QRectF(r.left(), r.top(), 12, r.height()), static_cast<Mark>(index.data(OperationModel::mark_role).toInt()));
+      draw_mark(*p, QRectF(r.left(), r.top(), 12, r.height()),
+                static_cast<Mark>(index.data(OperationModel::mark_role).toInt()));
       r.setLeft(r.left() + 17);
     }
     if (column == OperationModel::operation) {
-      const bool fault = !index.data(OperationModel::fault_role).toString().isEmpty(), moved = index.data(OperationModel::moved_role).toBool();
+      const bool fault = !index.data(OperationModel::fault_role).toString().isEmpty(),
+                 moved = index.data(OperationModel::moved_role).toBool();
       if (fault || moved) {
         draw_mark(*p, QRectF(r.right() - 11, r.top(), 11, r.height()), fault ? Mark::beyond : Mark::changed);
         r.setRight(r.right() - 15);
@@ -59,7 +61,8 @@ class OperationPainter : public QStyledItemDelegate {
       p->drawText(r, align, text + tail);
       return;
     }
-    const bool quiet = column == OperationModel::number || column == OperationModel::time || column == OperationModel::tightest;
+    const bool quiet =
+        column == OperationModel::number || column == OperationModel::time || column == OperationModel::tightest;
     p->setPen(quiet ? d.quiet : d.ink);
     p->drawText(r, align, p->fontMetrics().elidedText(text, Qt::ElideRight, r.width()));
   }
@@ -68,10 +71,26 @@ class OperationPainter : public QStyledItemDelegate {
 }  // namespace
 
 JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
-    : LazyWidget(parent), workspace_(workspace), model_(new OperationModel(workspace, this)), title_(walnut_heading(QString(), 16)), facts_(new QLabel), banner_text_(new QLabel),
-      empty_(new QLabel), banner_(new QWidget), new_job_(new QPushButton(tr("New job"))), new_operation_(new QPushButton(tr("New operation"))),
-      program_button_(new QPushButton(tr("Write program"))), accept_(new QPushButton), back_(new QPushButton), compare_(new QPushButton(tr("Old → new"))), grid_(new QTableView),
-      paths_(new PathView), program_(new ProgramView), split_(new QSplitter(Qt::Vertical)), lower_(new QSplitter(Qt::Horizontal)), kinds_(new PickList(this)) {
+    : LazyWidget(parent),
+      workspace_(workspace),
+      model_(new OperationModel(workspace, this)),
+      title_(walnut_heading(QString(), 16)),
+      facts_(new QLabel),
+      banner_text_(new QLabel),
+      empty_(new QLabel),
+      banner_(new QWidget),
+      new_job_(new QPushButton(tr("New job"))),
+      new_operation_(new QPushButton(tr("New operation"))),
+      program_button_(new QPushButton(tr("Write program"))),
+      accept_(new QPushButton),
+      back_(new QPushButton),
+      compare_(new QPushButton(tr("Old → new"))),
+      grid_(new QTableView),
+      paths_(new PathView),
+      program_(new ProgramView),
+      split_(new QSplitter(Qt::Vertical)),
+      lower_(new QSplitter(Qt::Horizontal)),
+      kinds_(new PickList(this)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -138,8 +157,10 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   connect(new_job_, &QPushButton::clicked, this, &JobsPage::new_job_wanted);
   connect(new_operation_, &QPushButton::clicked, this, &JobsPage::new_operation);
   connect(program_button_, &QPushButton::clicked, this, &JobsPage::program_wanted);
-  connect(accept_, &QPushButton::clicked, this, [this] { workspace_.is_trying() ? workspace_.accept_trial() : update_from_library(); });
-  connect(back_, &QPushButton::clicked, this, [this] { workspace_.is_trying() ? workspace_.drop_trial() : keep_copy(); });
+  connect(accept_, &QPushButton::clicked, this,
+          [this] { workspace_.is_trying() ? workspace_.accept_trial() : update_from_library(); });
+  connect(back_, &QPushButton::clicked, this,
+          [this] { workspace_.is_trying() ? workspace_.drop_trial() : keep_copy(); });
   connect(compare_, &QPushButton::clicked, this, [this] {
     compare_moved_ = !compare_moved_;
     refresh();
@@ -157,7 +178,10 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
     if (job) {
       std::set<int> tools;
       for (const int t : tool_numbers(*job)) tools.insert(t);
-      facts_->setText(tr("%1 operations · %2 cutters · %3 min").arg(job->operations.size()).arg(tools.size()).arg(duration_text(minutes)));
+      facts_->setText(tr("%1 operations · %2 cutters · %3 min")
+                          .arg(job->operations.size())
+                          .arg(tools.size())
+                          .arg(duration_text(minutes)));
       facts_->setToolTip(tr("Moves at their feeds and rapids, without acceleration and changes"));
     }
     paths_->show_job(job, plan.paths, workspace_.operation_index(), workspace_.units());
@@ -176,10 +200,15 @@ void JobsPage::refresh() {
   const bool trying = workspace_.is_trying();
   const auto moved = kept ? workspace_.moved_job() : std::nullopt;
   if (!moved) compare_moved_ = false;
-  model_->show_job(kept ? std::optional(*kept) : std::nullopt, trying ? shown_job : compare_moved_ ? moved : std::nullopt, moved);
+  model_->show_job(kept ? std::optional(*kept) : std::nullopt,
+                   trying           ? shown_job
+                   : compare_moved_ ? moved
+                                    : std::nullopt,
+                   moved);
   // Old → new needs room.
   const bool both = trying || compare_moved_;
-  const int widths[OperationModel::column_count] = {24, 108, 150, both ? 100 : 56, both ? 98 : 74, both ? 138 : 88, 104, 130, 46};
+  const int widths[OperationModel::column_count] = {24,  108, 150, both ? 100 : 56, both ? 98 : 74, both ? 138 : 88,
+                                                    104, 130, 46};
   for (int i = 0; i < OperationModel::column_count; ++i)
     if (i != OperationModel::cutter) grid_->setColumnWidth(i, widths[i]);
   grid_->setColumnHidden(OperationModel::tightest, both);
@@ -187,35 +216,47 @@ void JobsPage::refresh() {
   const bool none = !kept || kept->operations.empty();
   grid_->setVisible(!none);
   empty_->setVisible(none);
-  empty_->setText(!kept ? tr("No jobs yet. “New job” reads a DXF outline and makes one for the material and machine of the line above.")
-                        : tr("No operations yet. “New operation” adds a profile along the lines of the drawing, or drilling at its circles."));
+  empty_->setText(!kept ? tr("No jobs yet. “New job” reads a DXF outline and makes one for the material and machine of "
+                             "the line above.")
+                        : tr("No operations yet. “New operation” adds a profile along the lines of the drawing, or "
+                             "drilling at its circles."));
   new_operation_->setEnabled(kept);
   program_button_->setEnabled(!none && !trying);
-  program_button_->setToolTip(trying ? tr("Accept or leave what is being tried first") : tr("ISO 6983, as shown below (Ctrl+E)"));
+  program_button_->setToolTip(trying ? tr("Accept or leave what is being tried first")
+                                     : tr("ISO 6983, as shown below (Ctrl+E)"));
   if (!kept) facts_->clear();
 
   banner_->setVisible(trying || moved);
-  banner_->setStyleSheet(QStringLiteral("#banner{background:%1;border-left:4px solid %2}").arg(dyes().notice.name(), dyes().weld.name()));
+  banner_->setStyleSheet(
+      QStringLiteral("#banner{background:%1;border-left:4px solid %2}").arg(dyes().notice.name(), dyes().weld.name()));
   compare_->setVisible(!trying && moved);
   if (trying) {
     const int changes = model_->changes();
     const WorkMaterial* material = workspace_.state().materials.find(shown_job->material);
     const Machine* machine = workspace_.state().machines.find(shown_job->machine);
     banner_text_->setText(tr("Tried, not accepted: %1 on %2 at pace %3. %4 of %5 operations change.")
-                              .arg(material ? text_of(material->name) : QString(), machine ? text_of(machine->name) : QString(), text_of(plain(shown_job->pace.value_or(100), 1)))
-                              .arg(changes).arg(kept->operations.size()));
+                              .arg(material ? text_of(material->name) : QString(),
+                                   machine ? text_of(machine->name) : QString(),
+                                   text_of(plain(shown_job->pace.value_or(100), 1)))
+                              .arg(changes)
+                              .arg(kept->operations.size()));
     accept_->setText(tr("Accept"));
     back_->setText(tr("Leave it"));
   } else if (moved) {
     int count = 0;
-    for (std::size_t i = 0; i < kept->operations.size(); ++i) count += source_moved(kept->operations[i], moved->operations[i]);
-    banner_text_->setText(count == 1 ? tr("One operation: changed at source since this job took its copy.") : tr("%1 operations: changed at source since this job took its copy.").arg(count));
+    for (std::size_t i = 0; i < kept->operations.size(); ++i)
+      count += source_moved(kept->operations[i], moved->operations[i]);
+    banner_text_->setText(count == 1 ? tr("One operation: changed at source since this job took its copy.")
+                                     : tr("%1 operations: changed at source since this job took its copy.").arg(count));
     compare_->setText(compare_moved_ ? tr("As it is") : tr("Old → new"));
     accept_->setText(tr("Update"));
     back_->setText(tr("Keep"));
   }
   follow_selection();
-  paths_->show_job(shown_job, plan_.paths && shown_job && plan_.paths->size() == shown_job->operations.size() ? plan_.paths : nullptr, workspace_.operation_index(), workspace_.units());
+  paths_->show_job(
+      shown_job,
+      plan_.paths && shown_job && plan_.paths->size() == shown_job->operations.size() ? plan_.paths : nullptr,
+      workspace_.operation_index(), workspace_.units());
   program_->show_operation(workspace_.operation_index() + 1);
   if (shown_job) planner_.plan(plan_request(workspace_.state(), *shown_job));
   else {
@@ -242,8 +283,11 @@ void JobsPage::click_line(int line) {
     const auto at = std::find(o.contours.begin(), o.contours.end(), line);
     if (at != o.contours.end()) o.contours.erase(at);
     else o.contours.push_back(line);
-    change.label = at != o.contours.end() || o.contours.size() < kept->operations[static_cast<std::size_t>(workspace_.operation_index())].contours.size()
-                       ? tr("%1: line %2 left out").arg(text_of(o.name)).arg(line + 1) : tr("%1: line %2 picked").arg(text_of(o.name)).arg(line + 1);
+    change.label = at != o.contours.end() ||
+                           o.contours.size() <
+                               kept->operations[static_cast<std::size_t>(workspace_.operation_index())].contours.size()
+                       ? tr("%1: line %2 left out").arg(text_of(o.name)).arg(line + 1)
+                       : tr("%1: line %2 picked").arg(text_of(o.name)).arg(line + 1);
   } else {
     const int circle = line - static_cast<int>(kept->drawing.contours.size());
     if (circle < 0) {
@@ -252,7 +296,8 @@ void JobsPage::click_line(int line) {
     }
     o.hole_diameter_mm = kept->drawing.circles[static_cast<std::size_t>(circle)].diameter_mm;
     o.typed.erase("hole_diameter_mm");
-    change.label = tr("%1: circles of Ø%2 picked").arg(text_of(o.name), text_of(shown(*o.hole_diameter_mm, Quantity::length, workspace_.units())));
+    change.label = tr("%1: circles of Ø%2 picked")
+                       .arg(text_of(o.name), text_of(shown(*o.hole_diameter_mm, Quantity::length, workspace_.units())));
   }
   change.edit(*kept, changed);
   workspace_.shop().apply(std::move(change));
@@ -279,41 +324,51 @@ void JobsPage::next_line() {
   const auto at = std::upper_bound(diameters.begin(), diameters.end(), o.hole_diameter_mm.value_or(0) + 1e-4);
   const double wanted = at == diameters.end() ? diameters.front() : *at;
   for (std::size_t i = 0; i < kept->drawing.circles.size(); ++i)
-    if (std::abs(kept->drawing.circles[i].diameter_mm - wanted) < 1e-4) return click_line(contours + static_cast<int>(i));
+    if (std::abs(kept->drawing.circles[i].diameter_mm - wanted) < 1e-4)
+      return click_line(contours + static_cast<int>(i));
 }
 
 void JobsPage::read_drawing(const QString& file, bool into_this_job) {
   emit said(tr("Reading %1 …").arg(QFileInfo(file).fileName()), false);
-  aside(this, [file] { return read_drawing_file(file); }, [this, into_this_job, job_id = workspace_.job_id()](const DrawingRead& read) {
-    if (!read.fault.isEmpty()) {
-      emit said(read.fault, true);
-      return;
-    }
-    Change change;
-    const Job* kept = workspace_.state().jobs.find(job_id);
-    if (into_this_job && kept) {
-      Job changed = *kept;
-      changed.drawing = read.drawing;
-      change.label = tr("Drawing of %1: %2, %3").arg(text_of(kept->name), text_of(read.drawing.source), read.note);
-      change.edit(*kept, changed);
-      workspace_.shop().apply(std::move(change));
-      return;
-    }
-    Job job = proposed_job(workspace_.state(), read.drawing, workspace_.shown_machine(), workspace_.shown_material());
-    job.id = new_id();
-    change.label = tr("New job %1: %2 lines, %3 circles, %4").arg(text_of(job.name)).arg(job.drawing.contours.size()).arg(job.drawing.circles.size()).arg(read.note);
-    change.add(job);
-    workspace_.shop().apply(std::move(change));
-    workspace_.select_job(job.id);
-  });
+  aside(
+      this, [file] { return read_drawing_file(file); },
+      [this, into_this_job, job_id = workspace_.job_id()](const DrawingRead& read) {
+        if (!read.fault.isEmpty()) {
+          emit said(read.fault, true);
+          return;
+        }
+        Change change;
+        const Job* kept = workspace_.state().jobs.find(job_id);
+        if (into_this_job && kept) {
+          Job changed = *kept;
+          changed.drawing = read.drawing;
+          change.label = tr("Drawing of %1: %2, %3").arg(text_of(kept->name), text_of(read.drawing.source), read.note);
+          change.edit(*kept, changed);
+          workspace_.shop().apply(std::move(change));
+          return;
+        }
+        Job job =
+            proposed_job(workspace_.state(), read.drawing, workspace_.shown_machine(), workspace_.shown_material());
+        job.id = new_id();
+        change.label = tr("New job %1: %2 lines, %3 circles, %4")
+                           .arg(text_of(job.name))
+                           .arg(job.drawing.contours.size())
+                           .arg(job.drawing.circles.size())
+                           .arg(read.note);
+        change.add(job);
+        workspace_.shop().apply(std::move(change));
+        workspace_.select_job(job.id);
+      });
 }
 
 void JobsPage::new_operation() {
   if (!workspace_.job()) return;
   std::vector<PickItem> items;
-  items.push_back({tr("Profile"), tr("around, inside or along a line of the drawing"), [this] { add_operation(PathKind::profile); }});
+  items.push_back({tr("Profile"), tr("around, inside or along a line of the drawing"),
+                   [this] { add_operation(PathKind::profile); }});
   items.push_back({tr("Drilling"), tr("at the circles of the drawing"), [this] { add_operation(PathKind::drilling); }});
-  kinds_->open(new_operation_->mapToGlobal(QPoint(new_operation_->width() - 360, new_operation_->height() + 2)), 360, std::move(items), 0, tr("Kind of the new operation"));
+  kinds_->open(new_operation_->mapToGlobal(QPoint(new_operation_->width() - 360, new_operation_->height() + 2)), 360,
+               std::move(items), 0, tr("Kind of the new operation"));
 }
 
 void JobsPage::add_operation(PathKind path) {
@@ -325,10 +380,13 @@ void JobsPage::add_operation(PathKind path) {
   // The first cutter that fits is taken; another one is a click away.
   const Resolver& resolver = workspace_.shop().resolver();
   const auto options = cutters_for(workspace_.state(), resolver, changed, o);
-  if (!options.empty() && options.front().fits && options.front().resolution.found()) pick_cutter(workspace_.state(), resolver, changed, o, *options.front().cutter);
+  if (!options.empty() && options.front().fits && options.front().resolution.found())
+    pick_cutter(workspace_.state(), resolver, changed, o, *options.front().cutter);
   changed.operations.push_back(o);
   Change change;
-  change.label = o.cutter.id.is_null() ? tr("New operation: %1").arg(text_of(label_of(path))) : tr("New operation: %1 with %2").arg(text_of(label_of(path)), text_of(o.cutter.name));
+  change.label = o.cutter.id.is_null()
+                     ? tr("New operation: %1").arg(label_text(label_of(path)))
+                     : tr("New operation: %1 with %2").arg(label_text(label_of(path)), text_of(o.cutter.name));
   change.edit(*kept, changed);
   workspace_.shop().apply(std::move(change));
   workspace_.select_operation(static_cast<int>(changed.operations.size()) - 1);
@@ -342,7 +400,8 @@ void JobsPage::move_operation(int by) {
   Job changed = *kept;
   std::swap(changed.operations[static_cast<std::size_t>(from)], changed.operations[static_cast<std::size_t>(to)]);
   Change change;
-  change.label = tr("%1 is now operation %2").arg(text_of(kept->operations[static_cast<std::size_t>(from)].name)).arg(to + 1);
+  change.label =
+      tr("%1 is now operation %2").arg(text_of(kept->operations[static_cast<std::size_t>(from)].name)).arg(to + 1);
   change.edit(*kept, changed);
   workspace_.shop().apply(std::move(change));
   workspace_.select_operation(to);
@@ -355,7 +414,8 @@ void JobsPage::delete_operation() {
   Job changed = *kept;
   changed.operations.erase(changed.operations.begin() + at);
   Change change;
-  change.label = tr("Deleted operation %1, %2").arg(at + 1).arg(text_of(kept->operations[static_cast<std::size_t>(at)].name));
+  change.label =
+      tr("Deleted operation %1, %2").arg(at + 1).arg(text_of(kept->operations[static_cast<std::size_t>(at)].name));
   change.edit(*kept, changed);
   workspace_.shop().apply(std::move(change));
 }
@@ -383,7 +443,8 @@ void JobsPage::keep_copy() {
   if (!moved) return;
   Job changed = *workspace_.job();
   for (std::size_t i = 0; i < changed.operations.size(); ++i)
-    if (source_moved(changed.operations[i], moved->operations[i])) changed.operations[i].taken.kept = fingerprint(moved->operations[i].taken);
+    if (source_moved(changed.operations[i], moved->operations[i]))
+      changed.operations[i].taken.kept = fingerprint(moved->operations[i].taken);
   Change change;
   change.label = tr("%1 keeps its own copy of the values").arg(text_of(changed.name));
   change.edit(*workspace_.job(), changed);
@@ -411,7 +472,10 @@ void JobsPage::write_program(const QString& file) {
     Written w;
     for (std::size_t i = 0; i < plan.faults.size(); ++i)
       for (const Message& m : plan.faults[i])
-        if (m.severity == Severity::error) w.faulty << QObject::tr("operation %1, %2: %3").arg(i + 1).arg(text_of(request.job.operations[i].name), sentence(m, units));
+        if (m.severity == Severity::error)
+          w.faulty << QObject::tr("operation %1, %2: %3")
+                          .arg(i + 1)
+                          .arg(text_of(request.job.operations[i].name), sentence(m, units));
     if (!w.faulty.isEmpty()) return w;
     w.fault = write_file(file, QByteArray::fromStdString(plan.program));
     w.blocks = static_cast<int>(std::count(plan.program.begin(), plan.program.end(), '\n'));
@@ -425,3 +489,5 @@ void JobsPage::write_program(const QString& file) {
 }
 
 }  // namespace pecorra
+
+#include "moc_jobs_page.cpp"

@@ -7,11 +7,11 @@
 #include <QTableView>
 #include <QWidget>
 
-#include "app/widgets/lazy_widget.h"
 #include "app/jobs/job_planner.h"
 #include "app/jobs/operation_model.h"
 #include "app/jobs/path_view.h"
 #include "app/jobs/program_view.h"
+#include "app/widgets/lazy_widget.h"
 #include "app/widgets/pick_list.h"
 #include "app/workspace.h"
 

@@ -11,11 +11,16 @@ namespace pecorra {
 
 QString duration_text(double minutes) {
   const long seconds = std::lround(minutes * 60);
-  if (seconds >= 3600) return QStringLiteral("%1:%2:%3").arg(seconds / 3600).arg(seconds / 60 % 60, 2, 10, QLatin1Char('0')).arg(seconds % 60, 2, 10, QLatin1Char('0'));
+  if (seconds >= 3600)
+    return QStringLiteral("%1:%2:%3")
+        .arg(seconds / 3600)
+        .arg(seconds / 60 % 60, 2, 10, QLatin1Char('0'))
+        .arg(seconds % 60, 2, 10, QLatin1Char('0'));
   return QStringLiteral("%1:%2").arg(seconds / 60).arg(seconds % 60, 2, 10, QLatin1Char('0'));
 }
 
-void OperationModel::show_job(const std::optional<Job>& job, const std::optional<Job>& anew, const std::optional<Job>& moved) {
+void OperationModel::show_job(const std::optional<Job>& job, const std::optional<Job>& anew,
+                              const std::optional<Job>& moved) {
   beginResetModel();
   job_ = job;
   anew_ = anew;
@@ -30,7 +35,9 @@ void OperationModel::judge() {
   const std::optional<Job>& shown_job = anew_ ? anew_ : job_;
   if (!shown_job) return;
   const bool planned = plan_.corner_rad.size() == shown_job->operations.size();
-  for (std::size_t i = 0; i < shown_job->operations.size(); ++i) reports_.push_back(report_of(workspace_.state(), *shown_job, shown_job->operations[i], planned ? plan_.corner_rad[i] : 0));
+  for (std::size_t i = 0; i < shown_job->operations.size(); ++i)
+    reports_.push_back(
+        report_of(workspace_.state(), *shown_job, shown_job->operations[i], planned ? plan_.corner_rad[i] : 0));
 }
 
 void OperationModel::show_plan(const JobPlan& plan) {
@@ -42,7 +49,8 @@ void OperationModel::show_plan(const JobPlan& plan) {
 int OperationModel::changes() const {
   if (!job_ || !anew_) return 0;
   int count = 0;
-  for (std::size_t i = 0; i < job_->operations.size(); ++i) count += fingerprint(job_->operations[i].taken) != fingerprint(anew_->operations[i].taken);
+  for (std::size_t i = 0; i < job_->operations.size(); ++i)
+    count += fingerprint(job_->operations[i].taken) != fingerprint(anew_->operations[i].taken);
   return count;
 }
 
@@ -52,7 +60,9 @@ QString OperationModel::value_text(const Operation& o, int column) const {
   if (column == speed) return t.n_rpm ? text_of(shown(*t.n_rpm, Quantity::spindle_speed, units)) : QString();
   if (column == feed) return t.vf_mm_min ? text_of(shown(*t.vf_mm_min, Quantity::table_feed, units)) : QString();
   if (!t.ap_mm && !t.ae_mm) return QString();
-  auto part = [&](const std::optional<double>& v) { return v ? text_of(shown(*v, Quantity::length, units)) : QStringLiteral("—"); };
+  auto part = [&](const std::optional<double>& v) {
+    return v ? text_of(shown(*v, Quantity::length, units)) : QStringLiteral("—");
+  };
   return part(t.ap_mm) + QStringLiteral(" × ") + part(t.ae_mm);
 }
 
@@ -65,21 +75,25 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
   if (i < plan_.faults.size())
     for (const Message& m : plan_.faults[i])
       if (!fault || m.severity > fault->severity) fault = &m;
-  if (role == fault_role) return fault && fault->severity == Severity::error ? sentence(*fault, workspace_.units()) : QString();
+  if (role == fault_role)
+    return fault && fault->severity == Severity::error ? sentence(*fault, workspace_.units()) : QString();
   if (role == moved_role) return moved_ && source_moved(o, moved_->operations[i]);
   if (role == mark_role) return static_cast<int>(mark_of(now.taken));
   if (role == new_text_role) {
-    if (!anew_ || (index.column() != speed && index.column() != feed && index.column() != depth_width)) return QString();
+    if (!anew_ || (index.column() != speed && index.column() != feed && index.column() != depth_width))
+      return QString();
     const QString before = value_text(o, index.column()), after = value_text(now, index.column());
     return before == after ? QString() : after.isEmpty() ? tr("none") : after;
   }
   if (role == Qt::TextAlignmentRole) {
-    const bool right = index.column() == speed || index.column() == feed || index.column() == depth_width || index.column() == tightest || index.column() == time;
+    const bool right = index.column() == speed || index.column() == feed || index.column() == depth_width ||
+                       index.column() == tightest || index.column() == time;
     return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   }
   if (role == Qt::ToolTipRole) {
     if (fault) return sentence(*fault, workspace_.units());
-    if (index.column() == follows) return mark_name(mark_of(now.taken)) + QStringLiteral(": ") + text_of(now.taken.source_text);
+    if (index.column() == follows)
+      return mark_name(mark_of(now.taken)) + QStringLiteral(": ") + text_of(now.taken.source_text);
     return {};
   }
   if (role != Qt::DisplayRole) return {};
@@ -93,14 +107,17 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
     case speed:
     case feed:
     case depth_width: return value_text(o, index.column());
-    case follows: return now.taken.source == SourceKind::none ? tr("nothing") : text_of(label_of(now.taken.source));
+    case follows: return now.taken.source == SourceKind::none ? tr("nothing") : label_text(label_of(now.taken.source));
     case tightest: {
       if (i >= reports_.size() || reports_[i].headroom.empty()) return QString();
       const Headroom& h = reports_[i].headroom.front();
       if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return headroom_text(h, workspace_.units());
-      return QStringLiteral("%1 %2 %").arg(text_of(label_of(h.limit)).toLower(), QString::number(std::lround(h.tightest() * 100)));
+      return QStringLiteral("%1 %2 %").arg(label_text(label_of(h.limit)).toLower(),
+                                           QString::number(std::lround(h.tightest() * 100)));
     }
-    case time: return i < plan_.figures.size() && plan_.figures[i].minutes > 0 ? duration_text(plan_.figures[i].minutes) : QString();
+    case time:
+      return i < plan_.figures.size() && plan_.figures[i].minutes > 0 ? duration_text(plan_.figures[i].minutes)
+                                                                      : QString();
     default: return {};
   }
 }
@@ -108,7 +125,8 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
 QVariant OperationModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal) return {};
   if (role == Qt::TextAlignmentRole) {
-    const bool right = section == speed || section == feed || section == depth_width || section == tightest || section == time;
+    const bool right =
+        section == speed || section == feed || section == depth_width || section == tightest || section == time;
     return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   }
   if (role != Qt::DisplayRole) return {};
@@ -128,3 +146,5 @@ QVariant OperationModel::headerData(int section, Qt::Orientation orientation, in
 }
 
 }  // namespace pecorra
+
+#include "moc_operation_model.cpp"

@@ -14,13 +14,16 @@ class OperationModel : public QAbstractTableModel {
   enum Column { number, operation, cutter, speed, feed, depth_width, follows, tightest, time, column_count };
   enum Role { mark_role = Qt::UserRole, new_text_role, fault_role, moved_role };
 
-  explicit OperationModel(Workspace& workspace, QObject* parent = nullptr) : QAbstractTableModel(parent), workspace_(workspace) {}
+  explicit OperationModel(Workspace& workspace, QObject* parent = nullptr)
+      : QAbstractTableModel(parent), workspace_(workspace) {}
   // `anew`: what it would be; nothing: only the job as it is. `moved`: changed at source.
   void show_job(const std::optional<Job>& job, const std::optional<Job>& anew, const std::optional<Job>& moved);
   void show_plan(const JobPlan& plan);
   int changes() const;  // operations whose values differ in the other version
 
-  int rowCount(const QModelIndex& parent = {}) const override { return job_ && !parent.isValid() ? static_cast<int>(job_->operations.size()) : 0; }
+  int rowCount(const QModelIndex& parent = {}) const override {
+    return job_ && !parent.isValid() ? static_cast<int>(job_->operations.size()) : 0;
+  }
   int columnCount(const QModelIndex& = {}) const override { return column_count; }
   QVariant data(const QModelIndex& index, int role) const override;
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;

@@ -52,7 +52,8 @@ PathView::PathView(QWidget* parent) : QWidget(parent) {
   connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
 }
 
-void PathView::show_job(const std::optional<Job>& job, std::shared_ptr<const std::vector<Toolpath>> paths, int operation, UnitSystem units) {
+void PathView::show_job(const std::optional<Job>& job, std::shared_ptr<const std::vector<Toolpath>> paths,
+                        int operation, UnitSystem units) {
   if (!job_ || !job || job_->id != job->id) {
     zoom_ = 1;
     moved_ = {};
@@ -70,7 +71,8 @@ QRectF PathView::world() const {
   const Box b = bounds(job_->drawing);
   box = QRectF(QPointF(b.low_x, b.low_y), QPointF(b.high_x, b.high_y));
   const QPointF middle = box.center();
-  const double w = std::max(box.width(), job_->stock_width_mm.value_or(0)), h = std::max(box.height(), job_->stock_depth_mm.value_or(0));
+  const double w = std::max(box.width(), job_->stock_width_mm.value_or(0)),
+               h = std::max(box.height(), job_->stock_depth_mm.value_or(0));
   return QRectF(middle.x() - w / 2, middle.y() - h / 2, std::max(w, 1.0), std::max(h, 1.0));
 }
 
@@ -98,7 +100,8 @@ void PathView::paintEvent(QPaintEvent*) {
   p.setClipRect(rect().adjusted(1, 1, -1, -1));
   if (job_->stock_width_mm && job_->stock_depth_mm) {
     const QPointF middle = world().center();
-    const QRectF stock(middle.x() - *job_->stock_width_mm / 2, middle.y() - *job_->stock_depth_mm / 2, *job_->stock_width_mm, *job_->stock_depth_mm);
+    const QRectF stock(middle.x() - *job_->stock_width_mm / 2, middle.y() - *job_->stock_depth_mm / 2,
+                       *job_->stock_width_mm, *job_->stock_depth_mm);
     p.setPen(QPen(d.line, 1));
     QColor fill = d.cut;
     fill.setAlpha(130);
@@ -106,9 +109,12 @@ void PathView::paintEvent(QPaintEvent*) {
     p.drawRect(t.mapRect(stock));
   }
   p.setBrush(Qt::NoBrush);
-  const Operation* now = operation_ >= 0 && operation_ < static_cast<int>(job_->operations.size()) ? &job_->operations[static_cast<std::size_t>(operation_)] : nullptr;
+  const Operation* now = operation_ >= 0 && operation_ < static_cast<int>(job_->operations.size())
+                             ? &job_->operations[static_cast<std::size_t>(operation_)]
+                             : nullptr;
   for (int i = 0; i < line_count(job_->drawing); ++i) {
-    const bool picked = now && now->path == PathKind::profile && std::find(now->contours.begin(), now->contours.end(), i) != now->contours.end();
+    const bool picked = now && now->path == PathKind::profile &&
+                        std::find(now->contours.begin(), now->contours.end(), i) != now->contours.end();
     p.setPen(QPen(i == under_mouse_ ? d.woad : d.ink, picked ? 2.2 : i == under_mouse_ ? 2 : 1));
     p.drawPath(t.map(line_path(*line_at(job_->drawing, i))));
   }
@@ -121,7 +127,10 @@ void PathView::paintEvent(QPaintEvent*) {
         const Toolpath& path = (*paths_)[i];
         for (std::size_t k = 1; k < path.moves.size(); ++k) {
           const Move &a = path.moves[k - 1], &m = path.moves[k];
-          QPainterPath& to = m.kind == MoveKind::rapid || m.kind == MoveKind::retract ? rapid : m.kind == MoveKind::cut ? cut : m.kind == MoveKind::lead ? lead : slow;
+          QPainterPath& to = m.kind == MoveKind::rapid || m.kind == MoveKind::retract ? rapid
+                             : m.kind == MoveKind::cut                                ? cut
+                             : m.kind == MoveKind::lead                               ? lead
+                                                                                      : slow;
           if (to.currentPosition() != QPointF(a.x, a.y) || to.elementCount() == 0) to.moveTo(a.x, a.y);
           if (m.shape == MoveShape::line) to.lineTo(m.x, m.y);
           else arc_to(to, {a.x, a.y}, {m.x, m.y}, {m.centre_x, m.centre_y}, m.shape == MoveShape::counter_clockwise);
@@ -177,7 +186,8 @@ void PathView::paintEvent(QPaintEvent*) {
     x += p.fontMetrics().horizontalAdvance(text) + 12;
   };
   word(text_of(shown_with_unit(bar, Quantity::length, units_)));
-  const std::pair<QColor, QString> meaning[] = {{d.woad, tr("cut")}, {d.weld, tr("plunge, ramp")}, {d.lichen, tr("lead")}};
+  const std::pair<QColor, QString> meaning[] = {
+      {d.woad, tr("cut")}, {d.weld, tr("plunge, ramp")}, {d.lichen, tr("lead")}};
   for (const auto& [colour, text] : meaning) {
     if (x + 90 > width()) break;
     p.setPen(QPen(colour, 2));
@@ -197,7 +207,8 @@ int PathView::line_at_point(QPointF point) const {
     std::vector<Point2> points = flattened(line, 0.2);
     if (line.closed && !points.empty()) points.push_back(points.front());
     for (std::size_t k = 1; k < points.size(); ++k) {
-      const QPointF a = t.map(QPointF(points[k - 1].x, points[k - 1].y)), b = t.map(QPointF(points[k].x, points[k].y)), ab = b - a;
+      const QPointF a = t.map(QPointF(points[k - 1].x, points[k - 1].y)), b = t.map(QPointF(points[k].x, points[k].y)),
+                    ab = b - a;
       const double square = QPointF::dotProduct(ab, ab);
       const double s = square > 0 ? std::clamp(QPointF::dotProduct(point - a, ab) / square, 0.0, 1.0) : 0.0;
       const QPointF gap = point - (a + s * ab);
@@ -264,3 +275,5 @@ void PathView::leaveEvent(QEvent*) {
 }
 
 }  // namespace pecorra
+
+#include "moc_path_view.cpp"

@@ -1,5 +1,5 @@
-// A job from above: stock, drawing and the paths of its operations, to scale. Wheel zooms, dragging moves, a double click
-// shows all again; a click on a line of the drawing picks it.
+// A job from above: stock, drawing and the paths of its operations, to scale. Wheel zooms, dragging moves, a double
+// click shows all again; a click on a line of the drawing picks it.
 #pragma once
 
 #include <QTransform>
@@ -17,7 +17,8 @@ class PathView : public QWidget {
   Q_OBJECT
  public:
   explicit PathView(QWidget* parent = nullptr);
-  void show_job(const std::optional<Job>& job, std::shared_ptr<const std::vector<Toolpath>> paths, int operation, UnitSystem units);
+  void show_job(const std::optional<Job>& job, std::shared_ptr<const std::vector<Toolpath>> paths, int operation,
+                UnitSystem units);
   QSize sizeHint() const override { return {400, 260}; }
 
  signals:
@@ -33,7 +34,7 @@ class PathView : public QWidget {
   void leaveEvent(QEvent*) override;
 
  private:
-  QRectF world() const;      // mm, what is to be seen
+  QRectF world() const;  // mm, what is to be seen
   QTransform to_screen() const;
   int line_at_point(QPointF point) const;
 

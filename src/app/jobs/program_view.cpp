@@ -74,3 +74,5 @@ void ProgramView::show_operation(int number) {
 }
 
 }  // namespace pecorra
+
+#include "moc_program_view.cpp"

@@ -20,35 +20,46 @@ QString load_font(const QString& file) {
 QString sheet(const Dyes& d) {
   return QStringLiteral(
              "QToolTip{background:%2;color:%4;border:1px solid %3;padding:4px}"
-             "QLineEdit,QComboBox,QPlainTextEdit{background:%2;border:1px solid %3;border-radius:4px;padding:2px 6px;selection-background-color:%5;selection-color:%2}"
+             "QLineEdit,QComboBox,QPlainTextEdit{background:%2;border:1px solid %3;border-radius:4px;padding:2px "
+             "6px;selection-background-color:%5;selection-color:%2}"
              "QLineEdit:focus,QComboBox:focus{border:2px solid %5;padding:1px 5px}"
              "QLineEdit[fault=\"true\"]{border:2px solid %6;padding:1px 5px}"
-             "QComboBox::drop-down{border:0;width:14px}QComboBox QAbstractItemView{background:%2;border:1px solid %3;outline:0}"
-             "QScrollBar:vertical{background:transparent;width:9px;margin:0}QScrollBar::handle:vertical{background:%3;border-radius:4px;min-height:28px}"
-             "QScrollBar:horizontal{background:transparent;height:9px;margin:0}QScrollBar::handle:horizontal{background:%3;border-radius:4px;min-width:28px}"
-             "QScrollBar::add-line,QScrollBar::sub-line,QScrollBar::add-page,QScrollBar::sub-page{background:none;border:0;height:0;width:0}"
+             "QComboBox::drop-down{border:0;width:14px}QComboBox QAbstractItemView{background:%2;border:1px solid "
+             "%3;outline:0}"
+             "QScrollBar:vertical{background:transparent;width:9px;margin:0}QScrollBar::handle:vertical{background:%3;"
+             "border-radius:4px;min-height:28px}"
+             "QScrollBar:horizontal{background:transparent;height:9px;margin:0}QScrollBar::handle:horizontal{"
+             "background:%3;border-radius:4px;min-width:28px}"
+             "QScrollBar::add-line,QScrollBar::sub-line,QScrollBar::add-page,QScrollBar::sub-page{background:none;"
+             "border:0;height:0;width:0}"
              "QHeaderView::section{background:%1;color:%7;border:0;border-bottom:1px solid %3;padding:3px 6px}"
              "QTableCornerButton::section{background:%1;border:0}"
-             "QTableView,QListView{background:%1;border:0;outline:0;gridline-color:%3;selection-background-color:%8;selection-color:%4}"
-             "QMenu{background:%2;border:1px solid %3;padding:4px}QMenu::item{padding:5px 18px;border-radius:3px}QMenu::item:selected{background:%8;color:%4}"
+             "QTableView,QListView{background:%1;border:0;outline:0;gridline-color:%3;selection-background-color:%8;"
+             "selection-color:%4}"
+             "QMenu{background:%2;border:1px solid %3;padding:4px}QMenu::item{padding:5px "
+             "18px;border-radius:3px}QMenu::item:selected{background:%8;color:%4}"
              "QSplitter::handle{background:transparent}QSplitter[rule=\"true\"]::handle{background:%3}"
              "QPushButton{background:%2;border:1px solid %3;border-radius:12px;padding:4px 12px;color:%4}"
              "QPushButton:hover{border-color:%5}QPushButton:focus{border:2px solid %5;padding:3px 11px}"
              "QPushButton:checked{background:%5;color:%2;border-color:%5}QPushButton:disabled{color:%7}"
-             "QPushButton[flat=\"true\"]{border:0;background:transparent;color:%5;padding:2px 4px}QPushButton[flat=\"true\"]:focus{border:1px dotted %5;padding:1px 3px}"
+             "QPushButton[flat=\"true\"]{border:0;background:transparent;color:%5;padding:2px "
+             "4px}QPushButton[flat=\"true\"]:focus{border:1px dotted %5;padding:1px 3px}"
              "QCheckBox{spacing:6px}")
-      .arg(d.fleece.name(), d.raised.name(), d.line.name(), d.ink.name(), d.woad.name(), d.madder.name(), d.quiet.name(), d.lit.name());
+      .arg(d.fleece.name(), d.raised.name(), d.line.name(), d.ink.name(), d.woad.name(), d.madder.name(),
+           d.quiet.name(), d.lit.name());
 }
 
 }  // namespace
 
 Look::Look() {
-  day_dyes_ = {QColor(0xF6F2E9), QColor(0xFFFDF8), QColor(0xF0ECE1), QColor(0xDDD5C5), QColor(0x26302F), QColor(0x58605C),
-               QColor(0x2A5A7A), QColor(0xAD3B2C), QColor(0xB98A12), QColor(0x6A4E36), QColor(0x6F8259), QColor(0x8A6508), QColor(0x52653D),
-               QColor(0xE6EDF2), QColor(0xE9DFC8), QColor(0xFBF1D9)};
-  night_dyes_ = {QColor(0x1E2423), QColor(0x262D2C), QColor(0x232A29), QColor(0x3C4644), QColor(0xE6E2D8), QColor(0xA7AEA8),
-                 QColor(0x7DB4D6), QColor(0xEC8E7B), QColor(0xD9AE45), QColor(0xC9A98A), QColor(0x9DB384), QColor(0xE0BC62), QColor(0xB0C498),
-                 QColor(0x2C3B44), QColor(0x4A4433), QColor(0x3A3422)};
+  day_dyes_ = {QColor(0xF6F2E9), QColor(0xFFFDF8), QColor(0xF0ECE1), QColor(0xDDD5C5),
+               QColor(0x26302F), QColor(0x58605C), QColor(0x2A5A7A), QColor(0xAD3B2C),
+               QColor(0xB98A12), QColor(0x6A4E36), QColor(0x6F8259), QColor(0x8A6508),
+               QColor(0x52653D), QColor(0xE6EDF2), QColor(0xE9DFC8), QColor(0xFBF1D9)};
+  night_dyes_ = {QColor(0x1E2423), QColor(0x262D2C), QColor(0x232A29), QColor(0x3C4644),
+                 QColor(0xE6E2D8), QColor(0xA7AEA8), QColor(0x7DB4D6), QColor(0xEC8E7B),
+                 QColor(0xD9AE45), QColor(0xC9A98A), QColor(0x9DB384), QColor(0xE0BC62),
+                 QColor(0xB0C498), QColor(0x2C3B44), QColor(0x4A4433), QColor(0x3A3422)};
 }
 
 Look& Look::get() {
@@ -125,7 +136,8 @@ Look::Undressed::~Undressed() {
 }
 
 QFont Look::text(double pixels, bool bold) const {
-  // Whole pixels: few sizes look calmer, and each one's letters are drawn once. Copies of one font share what was looked up.
+  // Whole pixels: few sizes look calmer, and each one's letters are drawn once. Copies of one font share what was
+  // looked up.
   const int size = static_cast<int>(pixels);
   const auto [at, added] = fonts_.try_emplace({size, bold});
   if (added) at->second = new_font(size, bold);
@@ -215,7 +227,8 @@ void draw_mark(QPainter& p, QRectF box, Mark mark, const Dyes& d) {
       break;
     }
     case Mark::changed: {
-      const QPointF points[] = {{r.center().x(), r.top() + 1}, {r.right() - 0.5, r.bottom() - 1}, {r.left() + 0.5, r.bottom() - 1}};
+      const QPointF points[] = {
+          {r.center().x(), r.top() + 1}, {r.right() - 0.5, r.bottom() - 1}, {r.left() + 0.5, r.bottom() - 1}};
       p.setPen(QPen(d.weld, 1.6));
       p.setBrush(Qt::NoBrush);
       p.drawConvexPolygon(points, 3);
@@ -245,7 +258,9 @@ void draw_line(QPainter& p, const QRectF& box, Qt::Alignment alignment, const QS
   const bool fits = width <= box.width() + 0.5;
   const QString line = fits ? text : metrics.elidedText(text, Qt::ElideRight, box.width());
   if (!fits) width = metrics.horizontalAdvance(line);
-  const double x = alignment & Qt::AlignRight ? box.right() - width : alignment & Qt::AlignHCenter ? box.center().x() - width / 2 : box.left();
+  const double x = alignment & Qt::AlignRight     ? box.right() - width
+                   : alignment & Qt::AlignHCenter ? box.center().x() - width / 2
+                                                  : box.left();
   p.drawText(QPointF(x, box.top() + (box.height() + metrics.ascent() - metrics.descent()) / 2), line);
 }
 
@@ -256,7 +271,9 @@ void draw_icon(QPainter& p, QRectF box, Icon icon, const QColor& colour) {
   p.scale(box.width() / 20, box.height() / 20);
   p.setPen(QPen(colour, 1.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
   p.setBrush(Qt::NoBrush);
-  auto lines = [&](std::initializer_list<QPointF> points) { p.drawPolyline(points.begin(), static_cast<int>(points.size())); };
+  auto lines = [&](std::initializer_list<QPointF> points) {
+    p.drawPolyline(points.begin(), static_cast<int>(points.size()));
+  };
   switch (icon) {
     case Icon::cutters:
       p.drawRect(QRectF(6, 1, 8, 18));
@@ -266,7 +283,19 @@ void draw_icon(QPainter& p, QRectF box, Icon icon, const QColor& colour) {
       lines({{8.5, 19}, {14, 12.8}});
       break;
     case Icon::holders:
-      lines({{4, 1}, {16, 1}, {16, 4.5}, {14, 4.5}, {13, 9.5}, {14.5, 9.5}, {14.5, 14}, {5.5, 14}, {5.5, 9.5}, {7, 9.5}, {6, 4.5}, {4, 4.5}, {4, 1}});
+      lines({{4, 1},
+             {16, 1},
+             {16, 4.5},
+             {14, 4.5},
+             {13, 9.5},
+             {14.5, 9.5},
+             {14.5, 14},
+             {5.5, 14},
+             {5.5, 9.5},
+             {7, 9.5},
+             {6, 4.5},
+             {4, 4.5},
+             {4, 1}});
       lines({{8, 14}, {8, 19}});
       lines({{12, 14}, {12, 19}});
       break;
@@ -315,9 +344,18 @@ void draw_icon(QPainter& p, QRectF box, Icon icon, const QColor& colour) {
       lines({{15, 4.5}, {15.2, 9.3}, {10.4, 9}});
       break;
     }
-    case Icon::add: lines({{10, 4}, {10, 16}}); lines({{4, 10}, {16, 10}}); break;
-    case Icon::copy: p.drawRect(QRectF(3, 6, 10, 11)); lines({{7, 6}, {7, 3}, {17, 3}, {17, 14}, {13, 14}}); break;
-    case Icon::remove: lines({{5, 5}, {15, 15}}); lines({{15, 5}, {5, 15}}); break;
+    case Icon::add:
+      lines({{10, 4}, {10, 16}});
+      lines({{4, 10}, {16, 10}});
+      break;
+    case Icon::copy:
+      p.drawRect(QRectF(3, 6, 10, 11));
+      lines({{7, 6}, {7, 3}, {17, 3}, {17, 14}, {13, 14}});
+      break;
+    case Icon::remove:
+      lines({{5, 5}, {15, 15}});
+      lines({{15, 5}, {5, 15}});
+      break;
     case Icon::night: {
       QPainterPath moon;
       moon.addEllipse(QPointF(10, 10), 7, 7);
@@ -331,3 +369,5 @@ void draw_icon(QPainter& p, QRectF box, Icon icon, const QColor& colour) {
 }
 
 }  // namespace pecorra
+
+#include "moc_look.cpp"

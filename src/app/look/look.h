@@ -67,8 +67,8 @@ class Look : public QObject {
   QString text_family_, mono_family_;
 };
 
-// Colour of a widget's text, by day and by night. Tones are roles of the palette: a palette or style sheet of a widget's
-// own would cost at every start and be lost under the application's.
+// Colour of a widget's text, by day and by night. Tones are roles of the palette: a palette or style sheet of a
+// widget's own would cost at every start and be lost under the application's.
 enum class Tone { ink, quiet, woad, madder, walnut, weld };
 void set_tone(QWidget* widget, Tone tone);
 QColor tone_colour(Tone tone);

@@ -18,9 +18,15 @@ namespace {
 class CurvePanel : public PartExtra<Machine> {
  public:
   explicit CurvePanel(std::function<void(Machine, const QString&)> change)
-      : change_(std::move(change)), which_(new SwitchRow({QObject::tr("Continuous"), QObject::tr("Short time")})), side_(new SwitchRow({QObject::tr("kW"), QObject::tr("N·m")})), curve_(new PowerCurve),
-        table_(new NumberTable(QObject::tr("Points"), QObject::tr("Point"), "power_curve", {QObject::tr("Speed"), QObject::tr("Power")}, {Quantity::spindle_speed, Quantity::power})),
-        dial_(new NumberTable(QObject::tr("Positions of a speed dial"), QObject::tr("Position"), "dial_rpm", {QObject::tr("Speed")}, {Quantity::spindle_speed})) {
+      : change_(std::move(change)),
+        which_(new SwitchRow({QObject::tr("Continuous"), QObject::tr("Short time")})),
+        side_(new SwitchRow({QObject::tr("kW"), QObject::tr("N·m")})),
+        curve_(new PowerCurve),
+        table_(new NumberTable(QObject::tr("Points"), QObject::tr("Point"), "power_curve",
+                               {QObject::tr("Speed"), QObject::tr("Power")},
+                               {Quantity::spindle_speed, Quantity::power})),
+        dial_(new NumberTable(QObject::tr("Positions of a speed dial"), QObject::tr("Position"), "dial_rpm",
+                              {QObject::tr("Speed")}, {Quantity::spindle_speed})) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 8, 0);
     column->setSpacing(4);
@@ -47,19 +53,21 @@ class CurvePanel : public PartExtra<Machine> {
       const double last = rows[place - 1][0];
       return {place < rows.size() ? (last + rows[place][0]) / 2 : std::round(last * 1.4)};
     });
-    connect(dial_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
-      Machine after = machine_;
-      after.dial_rpm.clear();
-      for (const auto& row : rows) after.dial_rpm.push_back(row[0]);
-      after.typed = typed;
-      change_(after, QObject::tr("speeds of its dial, %1").arg(what));
-    });
+    connect(dial_, &NumberTable::accepted, this,
+            [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
+              Machine after = machine_;
+              after.dial_rpm.clear();
+              for (const auto& row : rows) after.dial_rpm.push_back(row[0]);
+              after.typed = typed;
+              change_(after, QObject::tr("speeds of its dial, %1").arg(what));
+            });
     connect(which_, &SwitchRow::chosen, this, [this] { refresh(); });
     connect(curve_, &PowerCurve::point_clicked, this, [this](int i) { table_->table().setCurrentCell(i, 1); });
     connect(table_, &NumberTable::row_entered, curve_, &PowerCurve::set_lit);
-    connect(curve_, &PowerCurve::changed, this, [this](const PowerCurve::Points& points, bool done, const QString& what) {
-      if (done) accept(points, {}, what);
-    });
+    connect(curve_, &PowerCurve::changed, this,
+            [this](const PowerCurve::Points& points, bool done, const QString& what) {
+              if (done) accept(points, {}, what);
+            });
     table_->set_check([](const NumberTable::Rows& rows) {
       const std::vector<Message> faults = check_power_curve(points_of(rows));
       return faults.empty() ? QString() : sentence(faults.front(), UnitSystem::metric);
@@ -68,9 +76,14 @@ class CurvePanel : public PartExtra<Machine> {
       if (rows.empty()) return {1500, 10};
       if (place == 0) return {rows[0][0] / 2, rows[0][1] / 2};
       const auto& last = rows[place - 1];
-      return {place < rows.size() ? (last[0] + rows[place][0]) / 2 : std::max(last[0] + 1000, machine_.max_rpm.value_or(0)), last[1]};
+      return {
+          place < rows.size() ? (last[0] + rows[place][0]) / 2 : std::max(last[0] + 1000, machine_.max_rpm.value_or(0)),
+          last[1]};
     });
-    connect(table_, &NumberTable::accepted, this, [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) { accept(points_of(rows), typed, what); });
+    connect(table_, &NumberTable::accepted, this,
+            [this](const NumberTable::Rows& rows, const NumberTable::Typed& typed, const QString& what) {
+              accept(points_of(rows), typed, what);
+            });
   }
   void show_part(const Machine& machine, UnitSystem units) override {
     machine_ = machine;
@@ -100,7 +113,8 @@ class CurvePanel : public PartExtra<Machine> {
     table_->show_rows(rows, peak() ? NumberTable::Typed{} : machine_.typed, units_);
     QString fault;
     for (const Message& m : check_machine(machine_))
-      if (fault.isEmpty() && m.property == (peak() ? "peak_curve_rpm_kw" : "power_curve_rpm_kw")) fault = sentence(m, units_);
+      if (fault.isEmpty() && m.property == (peak() ? "peak_curve_rpm_kw" : "power_curve_rpm_kw"))
+        fault = sentence(m, units_);
     table_->say(fault);
     NumberTable::Rows speeds;
     for (const double rpm : machine_.dial_rpm) speeds.push_back({rpm});
@@ -127,10 +141,58 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
   spec.widths = {74, 74, 82, 76, 150, 70, 78};
   spec.by_symbol = true;
   spec.sorted = false;
-  spec.fields = {"# Spindle", "name", "min_rpm", "max_rpm", "max_torque_nm", "efficiency", "interface", "# Axes", "max_feed_mm_min", "feed_x_mm_min", "feed_y_mm_min", "feed_z_mm_min", "rapid_mm_min", "rapid_z_mm_min",
-                 "plunge_rule", "ramp_rule", "lead_rule", "# Feed cap in a group", "cap_p_mm_min", "cap_m_mm_min", "cap_k_mm_min", "cap_n_mm_min", "cap_s_mm_min", "cap_h_mm_min", "cap_wood_mm_min", "cap_plastic_mm_min",
-                 "cap_composite_mm_min", "cap_foam_mm_min", "# Coolant", "flood", "mist", "air", "through_liquid", "through_air", "# Cutters in the machine", "automatic_changer", "changer", "pockets", "measures_length",
-                 "length_tolerance_mm", "measures_radius", "radius_tolerance_mm", "checks_breakage", "breakage_tolerance_mm", "# Work and cost", "duty", "max_holding_n", "hourly_rate", "# Control and origin", "dialect", "source", "notes"};
+  spec.fields = {"# Spindle",
+                 "name",
+                 "min_rpm",
+                 "max_rpm",
+                 "max_torque_nm",
+                 "efficiency",
+                 "interface",
+                 "# Axes",
+                 "max_feed_mm_min",
+                 "feed_x_mm_min",
+                 "feed_y_mm_min",
+                 "feed_z_mm_min",
+                 "rapid_mm_min",
+                 "rapid_z_mm_min",
+                 "plunge_rule",
+                 "ramp_rule",
+                 "lead_rule",
+                 "# Feed cap in a group",
+                 "cap_p_mm_min",
+                 "cap_m_mm_min",
+                 "cap_k_mm_min",
+                 "cap_n_mm_min",
+                 "cap_s_mm_min",
+                 "cap_h_mm_min",
+                 "cap_wood_mm_min",
+                 "cap_plastic_mm_min",
+                 "cap_composite_mm_min",
+                 "cap_foam_mm_min",
+                 "# Coolant",
+                 "flood",
+                 "mist",
+                 "air",
+                 "through_liquid",
+                 "through_air",
+                 "# Cutters in the machine",
+                 "automatic_changer",
+                 "changer",
+                 "pockets",
+                 "measures_length",
+                 "length_tolerance_mm",
+                 "measures_radius",
+                 "radius_tolerance_mm",
+                 "checks_breakage",
+                 "breakage_tolerance_mm",
+                 "# Work and cost",
+                 "duty",
+                 "max_holding_n",
+                 "hourly_rate",
+                 "# Control and origin",
+                 "dialect",
+                 "source",
+                 "notes"};
   spec.fresh = [] {
     Machine m;
     m.name = QObject::tr("New machine").toStdString();
@@ -143,13 +205,20 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
     m.source = QObject::tr("To be filled in").toStdString();
     return m;
   };
-  spec.choose = [kinds = static_cast<PickList*>(nullptr), fresh = spec.fresh](QWidget* under, std::function<void(Machine)> add) mutable {
+  spec.choose = [kinds = static_cast<PickList*>(nullptr), fresh = spec.fresh](
+                    QWidget* under, std::function<void(Machine)> add) mutable {
     if (!kinds) kinds = new PickList(under->window());
     std::vector<PickItem> items;
     items.push_back({QObject::tr("Empty: type its values"), QObject::tr("own"), [add, fresh] { add(fresh()); }});
     for (const Machine& m : generic_machines())
-      items.push_back({text_of(m.name), m.power_curve.empty() ? QString() : QObject::tr("%1 rpm, %2 kW").arg(text_of(plain(m.max_rpm.value_or(0), 0)), text_of(plain(m.power_curve.back().kw, 2))), [add, m] { add(m); }});
-    kinds->open(under->mapToGlobal(QPoint(under->width() - 400, under->height() + 2)), 400, std::move(items), 0, QObject::tr("Own, or like a usual kind: type to narrow"));
+      items.push_back({text_of(m.name),
+                       m.power_curve.empty() ? QString()
+                                             : QObject::tr("%1 rpm, %2 kW")
+                                                   .arg(text_of(plain(m.max_rpm.value_or(0), 0)),
+                                                        text_of(plain(m.power_curve.back().kw, 2))),
+                       [add, m] { add(m); }});
+    kinds->open(under->mapToGlobal(QPoint(under->width() - 400, under->height() + 2)), 400, std::move(items), 0,
+                QObject::tr("Own, or like a usual kind: type to narrow"));
   };
   spec.check = [](const Machine& m) {
     auto messages = check_machine(m);
@@ -184,7 +253,9 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
 }  // namespace
 
 PartsPage* make_machines_page(Workspace& workspace) {
-  return new PartsPage(QObject::tr("Machines"), QObject::tr("Filter: name, notes"), {new PartSection<Machine>(workspace, machine_spec(workspace), QStringLiteral("machine"), nullptr)});
+  return new PartsPage(
+      QObject::tr("Machines"), QObject::tr("Filter: name, notes"),
+      {new PartSection<Machine>(workspace, machine_spec(workspace), QStringLiteral("machine"), nullptr)});
 }
 
 }  // namespace pecorra

@@ -12,12 +12,32 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
   spec.new_text = QObject::tr("New material");
   spec.empty_text = QObject::tr("No materials yet. “New material” makes one; numbers need one.");
   spec.all = &ShopState::materials;
-  spec.columns = {"name", "designations", "group", "condition", "hardness_hb", "strength_n_mm2", "kc11_n_mm2", "force_evidence"};
+  spec.columns = {"name",        "designations",   "group",      "condition",
+                  "hardness_hb", "strength_n_mm2", "kc11_n_mm2", "force_evidence"};
   spec.widths = {150, 104, 124, 46, 52, 58, 124};
   spec.by_symbol = true;
   spec.sorted = false;
-  spec.fields = {"name", "designations", "cut_here", "group", "vdi_group", "condition", "hardness_hb", "hardness_from_hb", "hardness_to_hb", "strength_n_mm2", "strength_from_n_mm2", "strength_to_n_mm2", "strength_evidence",
-                 "kc11_n_mm2", "mc", "rake_ref_deg", "force_evidence", "density_g_cm3", "density_evidence", "source", "notes"};
+  spec.fields = {"name",
+                 "designations",
+                 "cut_here",
+                 "group",
+                 "vdi_group",
+                 "condition",
+                 "hardness_hb",
+                 "hardness_from_hb",
+                 "hardness_to_hb",
+                 "strength_n_mm2",
+                 "strength_from_n_mm2",
+                 "strength_to_n_mm2",
+                 "strength_evidence",
+                 "kc11_n_mm2",
+                 "mc",
+                 "rake_ref_deg",
+                 "force_evidence",
+                 "density_g_cm3",
+                 "density_evidence",
+                 "source",
+                 "notes"};
   spec.fresh = [] {
     WorkMaterial m;
     m.name = QObject::tr("New material").toStdString();
@@ -31,16 +51,18 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
     for (const Job& job : workspace.state().jobs)
       if (job.material == m.id) users << QObject::tr("the job %1").arg(text_of(job.name));
     for (const ConditionTable& t : workspace.state().tables)
-      if (std::any_of(t.rows.begin(), t.rows.end(), [&](const ConditionRow& row) { return row.material == m.id; })) users << QObject::tr("rows of %1").arg(text_of(t.name));
+      if (std::any_of(t.rows.begin(), t.rows.end(), [&](const ConditionRow& row) { return row.material == m.id; }))
+        users << QObject::tr("rows of %1").arg(text_of(t.name));
     return users;
   };
   // Hardness in the scales that people ask for.
   spec.subtitle = [](const WorkMaterial& m) {
-    QStringList what{text_of(label_of(m.group))};
+    QStringList what{label_text(label_of(m.group))};
     if (m.hardness_hb) {
       QStringList scales{QObject::tr("%1 HB").arg(text_of(plain(*m.hardness_hb, 0)))};
       for (const HardnessScale scale : {HardnessScale::hv, HardnessScale::hrc, HardnessScale::rm})
-        if (const auto value = convert_hardness(*m.hardness_hb, HardnessScale::hb, scale)) scales << text_of(plain(*value, scale == HardnessScale::hrc ? 1 : 0)) + QChar(0xa0) + text_of(name_of(scale));
+        if (const auto value = convert_hardness(*m.hardness_hb, HardnessScale::hb, scale))
+          scales << text_of(plain(*value, scale == HardnessScale::hrc ? 1 : 0)) + QChar(0xa0) + text_of(name_of(scale));
       what << scales.join(QStringLiteral(" ≈ "));
     }
     return what.join(QStringLiteral(" · "));
@@ -51,7 +73,9 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
 }  // namespace
 
 PartsPage* make_materials_page(Workspace& workspace) {
-  return new PartsPage(QObject::tr("Materials"), QObject::tr("Filter: name or any designation"), {new PartSection<WorkMaterial>(workspace, material_spec(workspace), QStringLiteral("material"), nullptr)});
+  return new PartsPage(
+      QObject::tr("Materials"), QObject::tr("Filter: name or any designation"),
+      {new PartSection<WorkMaterial>(workspace, material_spec(workspace), QStringLiteral("material"), nullptr)});
 }
 
 }  // namespace pecorra

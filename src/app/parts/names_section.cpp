@@ -5,7 +5,6 @@
 #include <QPushButton>
 #include <QShortcut>
 
-
 namespace pecorra {
 namespace {
 
@@ -22,7 +21,12 @@ void set_widths(QTableView& table, std::initializer_list<int> widths) {
 }  // namespace
 
 NamesSection::NamesSection(Workspace& workspace, QObject* parent)
-    : PartsSection(parent), workspace_(workspace), preview_(new TextModel({tr("No."), tr("Called now"), tr("By this pattern")}, this)), note_(new QLabel), head_(new BenchHead(QStringLiteral("names_title"))), form_(new PropertyForm) {
+    : PartsSection(parent),
+      workspace_(workspace),
+      preview_(new TextModel({tr("No."), tr("Called now"), tr("By this pattern")}, this)),
+      note_(new QLabel),
+      head_(new BenchHead(QStringLiteral("names_title"))),
+      form_(new PropertyForm) {
   auto* page = new QWidget;
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(0, 0, 0, 0);
@@ -43,8 +47,10 @@ NamesSection::NamesSection(Workspace& workspace, QObject* parent)
   FormField pattern = form_field(*find_property<ShopSettings>("name_pattern"));
   pattern.wide = true;
   form_->add(pattern);
-  auto* help = new QLabel(tr("Properties stand in braces, by symbol or by the name of their field: {kind}, {DC}, {RE}, {flute length}, {NOF}, {made of}, {coating}, {maker}, {order code}. "
-                             "What stands in square brackets is left out where one of its properties is not given: [ R{RE}]."));
+  auto* help =
+      new QLabel(tr("Properties stand in braces, by symbol or by the name of their field: {kind}, {DC}, {RE}, {flute "
+                    "length}, {NOF}, {made of}, {coating}, {maker}, {order code}. "
+                    "What stands in square brackets is left out where one of its properties is not given: [ R{RE}]."));
   help->setWordWrap(true);
   help->setFont(Look::get().text(11.5));
   set_tone(help, Tone::quiet);
@@ -80,7 +86,11 @@ void NamesSection::preview(const std::string& pattern) {
   pattern_ = pattern;
   const auto tried = name_by_pattern(pattern, Cutter{});
   std::vector<Message> messages;
-  if (!tried) messages.push_back({Severity::error, "pattern_fault", "name_pattern", {{"place", static_cast<double>(tried.error().place)}, {"why", tried.error().text}}});
+  if (!tried)
+    messages.push_back({Severity::error,
+                        "pattern_fault",
+                        "name_pattern",
+                        {{"place", static_cast<double>(tried.error().place)}, {"why", tried.error().text}}});
   form_->show_messages(std::move(messages));
   const ShopState& state = workspace_.state();
   std::vector<QStringList> lines;
@@ -93,10 +103,16 @@ void NamesSection::preview(const std::string& pattern) {
     lines.push_back({QString::number(c.number), text_of(c.name), text_of(suggested_name(c, pattern))});
   }
   const bool same = pattern == state.shop_settings().name_pattern;
-  const std::size_t changed = static_cast<std::size_t>(std::count_if(lines.begin(), lines.end(), [](const QStringList& l) { return l[1] != l[2]; }));
+  const std::size_t changed = static_cast<std::size_t>(
+      std::count_if(lines.begin(), lines.end(), [](const QStringList& l) { return l[1] != l[2]; }));
   note_->setText(!tried ? tr("The pattern has a fault; names stay as they are.")
-                 : same ? tr("%1 cutters are called by the pattern. %2 have names of their own, which stay.").arg(lines.size()).arg(own)
-                        : tr("%1 cutters would be renamed: Enter accepts, Escape puts the pattern back. %2 have names of their own, which stay.").arg(changed).arg(own));
+                 : same ? tr("%1 cutters are called by the pattern. %2 have names of their own, which stay.")
+                              .arg(lines.size())
+                              .arg(own)
+                        : tr("%1 cutters would be renamed: Enter accepts, Escape puts the pattern back. %2 have names "
+                             "of their own, which stay.")
+                              .arg(changed)
+                              .arg(own));
   preview_->set_lines(std::move(lines));
 }
 
@@ -114,7 +130,10 @@ void NamesSection::accept(const QString& key, const Value& value, const QString&
 }
 
 ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
-    : PartsSection(parent), workspace_(workspace), model_(new TextModel({tr("What"), tr("Why"), tr("Maker and order code")}, this)), empty_(new QLabel) {
+    : PartsSection(parent),
+      workspace_(workspace),
+      model_(new TextModel({tr("What"), tr("Why"), tr("Maker and order code")}, this)),
+      empty_(new QLabel) {
   auto* page = new QWidget;
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(0, 0, 0, 0);
@@ -122,14 +141,18 @@ ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
   set_widths(*table_, {0, 220, 200});
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
-  empty_->setText(tr("Nothing to buy: of everything that is counted the shop has, or has ordered, what it wants. How many are wanted stands on each cutter, insert, holder and collet."));
+  empty_->setText(
+      tr("Nothing to buy: of everything that is counted the shop has, or has ordered, what it wants. How many are "
+         "wanted stands on each cutter, insert, holder and collet."));
   column->addWidget(table_, 1);
   column->addWidget(empty_, 1);
   list_ = page;
   bench_ = new QWidget;
   auto* side = bench_column(bench_);
   auto* head = new BenchHead(QStringLiteral("to_buy_title"));
-  head->say({}, tr("To buy"), tr("What is wanted, less what is there and what is on order. Copy takes the list as text, a line each, for a letter or a spreadsheet."));
+  head->say({}, tr("To buy"),
+            tr("What is wanted, less what is there and what is on order. Copy takes the list as text, a line each, for "
+               "a letter or a spreadsheet."));
   side->addWidget(head);
   auto* copy = new QPushButton(tr("Copy the list"));
   copy->setObjectName(QStringLiteral("copy_to_buy"));
@@ -142,7 +165,8 @@ ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
     emit said(tr("%1 lines copied").arg(text.size()), false);
   };
   connect(copy, &QPushButton::clicked, this, take);
-  connect(new QShortcut(QKeySequence::Copy, table_, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated, this, take);
+  connect(new QShortcut(QKeySequence::Copy, table_, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated, this,
+          take);
   connect(&workspace_, &Workspace::data_changed, this, &ToBuySection::refresh);
   refresh();
 }
@@ -160,3 +184,5 @@ void ToBuySection::refresh() {
 }
 
 }  // namespace pecorra
+
+#include "moc_names_section.cpp"

@@ -28,19 +28,19 @@ template <class T>
 struct PartSpec {
   QString title, new_text, empty_text;
   std::function<const Collection<T>&(const ShopState&)> all;
-  std::function<bool(const T&)> belongs;         // none: all of them
-  std::vector<std::string_view> columns;         // the first one stretches
-  std::vector<int> widths;                       // of the others; none: by their headings
-  bool by_symbol = false;                        // headings are symbols where there are any
-  bool sorted = true;                            // by the first column; else as the shop keeps them
-  std::vector<std::string_view> fields;          // in their order; "# Heading" is a heading
-  std::function<T()> fresh;                      // a new one
+  std::function<bool(const T&)> belongs;  // none: all of them
+  std::vector<std::string_view> columns;  // the first one stretches
+  std::vector<int> widths;                // of the others; none: by their headings
+  bool by_symbol = false;                 // headings are symbols where there are any
+  bool sorted = true;                     // by the first column; else as the shop keeps them
+  std::vector<std::string_view> fields;   // in their order; "# Heading" is a heading
+  std::function<T()> fresh;               // a new one
   std::function<std::vector<Message>(const T&)> check;
   // What else an accepted value brings about; none: the property alone.
   std::function<void(T& after, std::string_view key)> follow;
   std::function<Change(const T& before, const T& after, const QString& label)> change;
   std::function<QString(const T&)> subtitle;
-  std::function<QStringList(const T&)> users;    // what it cannot be deleted from under
+  std::function<QStringList(const T&)> users;  // what it cannot be deleted from under
   // Choices of a field that depend on the thing or the shop, as of an id.
   std::function<std::vector<FieldChoice>(const T&, std::string_view key)> choices;
   // What a property says in the list where that is not its value, as of an id; nothing: its value.
@@ -55,15 +55,24 @@ template <class T>
 class PartSection : public PartsSection {
  public:
   PartSection(Workspace& workspace, PartSpec<T> spec, const QString& object_name, QObject* parent)
-      : PartsSection(parent), workspace_(workspace), spec_(std::move(spec)), model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, spec_.by_symbol, spec_.sorted, spec_.cell, this)), table_(calm_table(model_, object_name + QStringLiteral("_table"))), empty_(new QLabel(spec_.empty_text)),
-        head_(new BenchHead(object_name + QStringLiteral("_title"))), form_(new PropertyForm) {
+      : PartsSection(parent),
+        workspace_(workspace),
+        spec_(std::move(spec)),
+        model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, spec_.by_symbol, spec_.sorted,
+                                spec_.cell, this)),
+        table_(calm_table(model_, object_name + QStringLiteral("_table"))),
+        empty_(new QLabel(spec_.empty_text)),
+        head_(new BenchHead(object_name + QStringLiteral("_title"))),
+        form_(new PropertyForm) {
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, 0, 0);
     for (int i = 1; i < model_->columnCount(); ++i) {
       const Property<T>& property = *find_property<T>(spec_.columns[static_cast<std::size_t>(i)]);
       const auto at = static_cast<std::size_t>(i) - 1;
-      table_->setColumnWidth(i, at < spec_.widths.size() ? spec_.widths[at] : std::max(is_figure(property.quantity) ? 68 : 112, 24 + 7 * static_cast<int>(property.label.size())));
+      table_->setColumnWidth(i, at < spec_.widths.size() ? spec_.widths[at]
+                                                         : std::max(is_figure(property.quantity) ? 68 : 112,
+                                                                    24 + 7 * static_cast<int>(property.label.size())));
     }
     table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     connect(table_->horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int i) { model_->sort_by(i); });
@@ -81,7 +90,8 @@ class PartSection : public PartsSection {
     fields->setContentsMargins(0, 0, 0, 0);
     if (spec_.extra) {
       extra_ = spec_.extra([this](T after, const QString& label) {
-        if (const T* before = chosen()) workspace_.shop().edit(*before, after, text_of(before->name) + QStringLiteral(": ") + label);
+        if (const T* before = chosen())
+          workspace_.shop().edit(*before, after, text_of(before->name) + QStringLiteral(": ") + label);
       });
       fields->addWidget(extra_);
     }
@@ -101,7 +111,8 @@ class PartSection : public PartsSection {
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
       if (const T* thing = model_->at(now.row())) select(thing->id);
     });
-    connect(form_, &PropertyForm::accepted, this, [this](const QString& key, const Value& value, const QString& typed) { accept(key, value, typed); });
+    connect(form_, &PropertyForm::accepted, this,
+            [this](const QString& key, const Value& value, const QString& typed) { accept(key, value, typed); });
     connect(&workspace_, &Workspace::data_changed, this, [this] { refresh(); });
     connect(&workspace_, &Workspace::context_changed, this, [this] { refresh(); });
     if (model_->rowCount() > 0) table_->setCurrentIndex(model_->index(0, 0));
@@ -110,7 +121,11 @@ class PartSection : public PartsSection {
 
   QString title() const override { return spec_.title; }
   QString new_text() const override { return spec_.new_text; }
-  QString count_text() const override { return model_->rowCount() == static_cast<int>(model_->total()) ? QString::number(model_->total()) : tr("%1 of %2 shown").arg(model_->rowCount()).arg(model_->total()); }
+  QString count_text() const override {
+    return model_->rowCount() == static_cast<int>(model_->total())
+               ? QString::number(model_->total())
+               : tr("%1 of %2 shown").arg(model_->rowCount()).arg(model_->total());
+  }
   QWidget* focus_target() const override { return table_; }
   void set_text(const QString& text) override {
     model_->set_text(text);
@@ -131,7 +146,13 @@ class PartSection : public PartsSection {
     const T* thing = chosen();
     if (!thing) return;
     if (const QStringList used = spec_.users ? spec_.users(*thing) : QStringList(); !used.isEmpty())
-      return emit said(tr("%1 is on %2; give them another one first.").arg(text_of(thing->name), used.size() > 3 ? tr("%1 and %2 more").arg(used.mid(0, 2).join(QStringLiteral(", "))).arg(used.size() - 2) : used.join(QStringLiteral(", "))), true);
+      return emit said(
+          tr("%1 is on %2; give them another one first.")
+              .arg(text_of(thing->name),
+                   used.size() > 3
+                       ? tr("%1 and %2 more").arg(used.mid(0, 2).join(QStringLiteral(", "))).arg(used.size() - 2)
+                       : used.join(QStringLiteral(", "))),
+          true);
     const int row = model_->row_of(thing->id);
     Change change;
     change.label = tr("Deleted %1").arg(text_of(thing->name));
@@ -184,7 +205,8 @@ class PartSection : public PartsSection {
     form_->set_units(workspace_.units());
     if (spec_.choices)
       for (const QString& key : form_->keys())
-        if (const auto choices = spec_.choices(*thing, key.toStdString()); !choices.empty()) form_->set_choices(key, choices);
+        if (const auto choices = spec_.choices(*thing, key.toStdString()); !choices.empty())
+          form_->set_choices(key, choices);
     form_->fill_from(*thing);
     form_->show_messages(spec_.check ? spec_.check(*thing) : std::vector<Message>{});
   }
@@ -199,7 +221,10 @@ class PartSection : public PartsSection {
       return refresh();
     }
     if (spec_.follow) spec_.follow(after, property.key);
-    const QString label = text_of(before->name) + QStringLiteral(": ") + (property.quantity == Quantity::id ? QStringLiteral("%1 %2").arg(text_of(property.label), typed) : edit_label(*before, after, property, workspace_.units()));
+    const QString label =
+        text_of(before->name) + QStringLiteral(": ") +
+        (property.quantity == Quantity::id ? QStringLiteral("%1 %2").arg(label_text(property.label), typed)
+                                           : edit_label(*before, after, property, workspace_.units()));
     if (spec_.change) workspace_.shop().apply(spec_.change(*before, after, label));
     else workspace_.shop().edit(*before, after, label);
   }

@@ -10,7 +10,14 @@
 namespace pecorra {
 
 PartsPage::PartsPage(const QString& title, const QString& hint, std::vector<PartsSection*> sections, QWidget* parent)
-    : QWidget(parent), switch_(new SwitchRow({})), count_(new QLabel), filter_(new FilterEdit(hint)), copy_(new QPushButton(tr("Copy"))), new_(new QPushButton), lists_(new QStackedWidget), benches_(new QStackedWidget) {
+    : QWidget(parent),
+      switch_(new SwitchRow({})),
+      count_(new QLabel),
+      filter_(new FilterEdit(hint)),
+      copy_(new QPushButton(tr("Copy"))),
+      new_(new QPushButton),
+      lists_(new QStackedWidget),
+      benches_(new QStackedWidget) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -68,7 +75,9 @@ void PartsPage::refresh_title() {
   if (lists_->currentIndex() < 0 || lists_->currentIndex() >= static_cast<int>(sections_.size())) return;
   const PartsSection& s = *sections_[static_cast<std::size_t>(section())];
   const QString count = s.count_text();
-  count_->setText(sections_.size() == 1 ? count : count.isEmpty() ? s.title() : QStringLiteral("%1 · %2").arg(s.title(), count));
+  count_->setText(sections_.size() == 1 ? count
+                  : count.isEmpty()     ? s.title()
+                                        : QStringLiteral("%1 · %2").arg(s.title(), count));
   new_->setText(s.new_text());
   new_->setVisible(!s.new_text().isEmpty());
   copy_->setVisible(!s.new_text().isEmpty());
@@ -89,3 +98,5 @@ std::vector<QWidget*> PartsPage::lists() const {
 }
 
 }  // namespace pecorra
+
+#include "moc_parts_page.cpp"

@@ -16,7 +16,15 @@ namespace pecorra {
 class PartsPage : public QWidget {
   Q_OBJECT
  public:
-  enum SectionIndex { inserts, collets, tool_materials, coatings, to_buy, names, number_blocks };  // of the shop's own page
+  enum SectionIndex {
+    inserts,
+    collets,
+    tool_materials,
+    coatings,
+    to_buy,
+    names,
+    number_blocks
+  };  // of the shop's own page
   // `hint`: of the filter. The sections become the page's.
   PartsPage(const QString& title, const QString& hint, std::vector<PartsSection*> sections, QWidget* parent = nullptr);
 

@@ -20,7 +20,7 @@ class PartsSection : public QObject {
   virtual void set_text(const QString&) {}
   virtual void select(const Id&) {}
   virtual void add(QWidget*) {}  // `under`: what a drop-down list opens from
-  virtual void copy() {}  // another one like the selected
+  virtual void copy() {}         // another one like the selected
   virtual void remove() {}
   virtual QWidget* focus_target() const { return list_; }
 

@@ -60,7 +60,8 @@ QPointF PowerCurve::place(const PowerPoint& p) const {
 
 PowerPoint PowerCurve::value(QPointF at) const {
   const QRectF f = field();
-  const double rpm = std::clamp((at.x() - f.left()) / f.width(), 0.0, 1.0) * most_rpm_, at_side = std::clamp((f.bottom() - at.y()) / f.height(), 0.0, 1.0) * most_side_;
+  const double rpm = std::clamp((at.x() - f.left()) / f.width(), 0.0, 1.0) * most_rpm_,
+               at_side = std::clamp((f.bottom() - at.y()) / f.height(), 0.0, 1.0) * most_side_;
   return {rpm, torque_ ? at_side * rpm / 9550 : at_side};
 }
 
@@ -73,7 +74,8 @@ PowerPoint PowerCurve::snapped(PowerPoint v, std::size_t at) const {
   v.rpm = nearest(v.rpm, most_rpm_ / field().width());
   const double kw_per_side = torque_ ? v.rpm / 9550 : 1;
   v.kw = std::round(nearest(side(v), most_side_ / field().height()) * kw_per_side * 1000) / 1000;
-  const double low = at > 0 ? points[at - 1].rpm + 1 : 0, high = at + 1 < points.size() ? points[at + 1].rpm - 1 : most_rpm_;
+  const double low = at > 0 ? points[at - 1].rpm + 1 : 0,
+               high = at + 1 < points.size() ? points[at + 1].rpm - 1 : most_rpm_;
   v.rpm = std::clamp(v.rpm, low, std::max(low, high));
   return v;
 }
@@ -107,9 +109,11 @@ void PowerCurve::paintEvent(QPaintEvent*) {
     p.setPen(d.quiet);
     const QString text = text_of(plain(rpm, 0));
     const double half = p.fontMetrics().horizontalAdvance(text) / 2.0 + 1;  // the last one stays inside
-    p.drawText(QRectF(std::min(x - half, width() - 2 * half), f.bottom() + 4, 2 * half, 16), Qt::AlignHCenter | Qt::AlignTop, text);
+    p.drawText(QRectF(std::min(x - half, width() - 2 * half), f.bottom() + 4, 2 * half, 16),
+               Qt::AlignHCenter | Qt::AlignTop, text);
   }
-  p.drawText(QRectF(f.left() + 4, f.top() - 8, 120, 16), Qt::AlignLeft, torque_ ? tr("N·m over rpm") : tr("kW over rpm"));
+  p.drawText(QRectF(f.left() + 4, f.top() - 8, 120, 16), Qt::AlignLeft,
+             torque_ ? tr("N·m over rpm") : tr("kW over rpm"));
   const auto draw = [&](const Points& points, const QColor& colour, bool edited, bool dashed) {
     if (points.empty()) return;
     QPolygonF line;
@@ -138,7 +142,8 @@ void PowerCurve::paintEvent(QPaintEvent*) {
   if (continuous_.empty() && peak_.empty()) {
     p.setPen(d.quiet);
     p.setFont(Look::get().text(12));
-    p.drawText(f, Qt::AlignCenter | Qt::TextWordWrap, tr("No curve yet: a double click puts a point in. Without one, power is not limited."));
+    p.drawText(f, Qt::AlignCenter | Qt::TextWordWrap,
+               tr("No curve yet: a double click puts a point in. Without one, power is not limited."));
   }
   if (hovered_rpm_)
     if (const auto kw = power_at_kw(edit_peak_ ? peak_ : continuous_, *hovered_rpm_)) {
@@ -148,7 +153,9 @@ void PowerCurve::paintEvent(QPaintEvent*) {
       p.setPen(d.ink);
       p.setFont(Look::get().text(11));
       const double torque = *hovered_rpm_ > 0 ? 9550 * *kw / *hovered_rpm_ : 0;
-      p.drawText(QRectF(f.left(), f.bottom() - 18, f.width() - 4, 16), Qt::AlignRight, tr("%1 rpm: %2 kW, %3 N·m").arg(text_of(plain(*hovered_rpm_, 0)), text_of(plain(*kw, 1)), text_of(plain(torque, 1))));
+      p.drawText(QRectF(f.left(), f.bottom() - 18, f.width() - 4, 16), Qt::AlignRight,
+                 tr("%1 rpm: %2 kW, %3 N·m")
+                     .arg(text_of(plain(*hovered_rpm_, 0)), text_of(plain(*kw, 1)), text_of(plain(torque, 1))));
     }
 }
 
@@ -183,14 +190,18 @@ void PowerCurve::mouseReleaseEvent(QMouseEvent*) {
   const auto at = static_cast<std::size_t>(*dragged_);
   dragged_.reset();
   if (moved_ && at < edited().size())
-    emit changed(Points(edited()), true, tr("point %1: %2 kW at %3 rpm").arg(at + 1).arg(text_of(plain(edited()[at].kw, 2)), text_of(plain(edited()[at].rpm, 0))));
+    emit changed(Points(edited()), true,
+                 tr("point %1: %2 kW at %3 rpm")
+                     .arg(at + 1)
+                     .arg(text_of(plain(edited()[at].kw, 2)), text_of(plain(edited()[at].rpm, 0))));
 }
 
 void PowerCurve::mouseDoubleClickEvent(QMouseEvent* event) {
   if (point_at(event->position()) >= 0) return;
   const PowerPoint fresh = value(event->position());
   Points points = edited();
-  const auto place_of = std::lower_bound(points.begin(), points.end(), fresh, [](const PowerPoint& a, const PowerPoint& b) { return a.rpm < b.rpm; });
+  const auto place_of = std::lower_bound(points.begin(), points.end(), fresh,
+                                         [](const PowerPoint& a, const PowerPoint& b) { return a.rpm < b.rpm; });
   const auto at = static_cast<std::size_t>(place_of - points.begin());
   points.insert(place_of, fresh);
   edited() = points;
@@ -199,7 +210,9 @@ void PowerCurve::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void PowerCurve::keyPressEvent(QKeyEvent* event) {
-  if ((event->key() != Qt::Key_Delete && event->key() != Qt::Key_Backspace) || lit_ < 0 || static_cast<std::size_t>(lit_) >= edited().size()) return QWidget::keyPressEvent(event);
+  if ((event->key() != Qt::Key_Delete && event->key() != Qt::Key_Backspace) || lit_ < 0 ||
+      static_cast<std::size_t>(lit_) >= edited().size())
+    return QWidget::keyPressEvent(event);
   Points points = edited();
   points.erase(points.begin() + lit_);
   const int gone = std::exchange(lit_, -1);
@@ -212,3 +225,5 @@ void PowerCurve::leaveEvent(QEvent*) {
 }
 
 }  // namespace pecorra
+
+#include "moc_power_curve.cpp"

@@ -1,5 +1,5 @@
-// A spindle's power over its speed, drawn and edited on the curve: a point is dragged, a double click puts one in, Delete
-// takes it out. The continuous curve, and behind it the one for a short time.
+// A spindle's power over its speed, drawn and edited on the curve: a point is dragged, a double click puts one in,
+// Delete takes it out. The continuous curve, and behind it the one for a short time.
 #pragma once
 
 #include <QWidget>

@@ -20,18 +20,24 @@ QStringList cutters_with(const ShopState& state, Uses&& uses) {
 }
 
 QString used_text(const QStringList& names) {
-  return names.isEmpty() ? QObject::tr("On no cutter") : names.size() == 1 ? QObject::tr("On %1").arg(names.front()) : QObject::tr("On %1 cutters: %2").arg(names.size()).arg(names.mid(0, 4).join(QStringLiteral(", ")));
+  return names.isEmpty() ? QObject::tr("On no cutter")
+         : names.size() == 1
+             ? QObject::tr("On %1").arg(names.front())
+             : QObject::tr("On %1 cutters: %2").arg(names.size()).arg(names.mid(0, 4).join(QStringLiteral(", ")));
 }
 
 PartSpec<Insert> insert_spec(Workspace& workspace) {
   PartSpec<Insert> spec;
   spec.title = QObject::tr("Inserts");
   spec.new_text = QObject::tr("New insert");
-  spec.empty_text = QObject::tr("No inserts yet. “New insert” makes one: type its designation, as APKT 160408, and its sizes fill in.");
+  spec.empty_text = QObject::tr(
+      "No inserts yet. “New insert” makes one: type its designation, as APKT 160408, and its sizes fill in.");
   spec.all = &ShopState::inserts;
   spec.columns = {"name", "grade", "corner_radius_mm", "edges", "tool_material", "in_stock", "order_code"};
-  spec.fields = {"name", "grade", "corner_radius_mm", "edges", "inscribed_mm", "edge_length_mm", "thickness_mm", "tool_material", "coating", "edge_radius_mm", "max_chip_mm",
-                 "maker", "order_code", "link", "price", "in_stock", "wanted", "on_order", "retired", "notes"};
+  spec.fields = {"name",           "grade",        "corner_radius_mm", "edges",   "inscribed_mm",
+                 "edge_length_mm", "thickness_mm", "tool_material",    "coating", "edge_radius_mm",
+                 "max_chip_mm",    "maker",        "order_code",       "link",    "price",
+                 "in_stock",       "wanted",       "on_order",         "retired", "notes"};
   spec.fresh = [] {
     Insert i;
     i.name = QObject::tr("New insert").toStdString();
@@ -40,20 +46,30 @@ PartSpec<Insert> insert_spec(Workspace& workspace) {
   };
   spec.check = [](const Insert& i) {
     auto messages = check_insert(i);
-    if (const auto read = read_designation(i.name); !read) messages.push_back({Severity::note, "no_designation", "name", {{"why", read.error()}}});
+    if (const auto read = read_designation(i.name); !read)
+      messages.push_back({Severity::note, "no_designation", "name", {{"why", read.error()}}});
     return messages;
   };
   spec.follow = [](Insert& i, std::string_view key) {
     if (key == "name") i = with_designation(std::move(i), true);
   };
-  spec.change = [&workspace](const Insert& before, const Insert& after, const QString& label) { return change_insert(workspace.state(), before, after, label); };
-  spec.users = [&workspace](const Insert& i) { return cutters_with(workspace.state(), [&](const Cutter& c) { return c.insert == i.id; }); };
+  spec.change = [&workspace](const Insert& before, const Insert& after, const QString& label) {
+    return change_insert(workspace.state(), before, after, label);
+  };
+  spec.users = [&workspace](const Insert& i) {
+    return cutters_with(workspace.state(), [&](const Cutter& c) { return c.insert == i.id; });
+  };
   spec.subtitle = [users = spec.users](const Insert& i) {
     const auto read = read_designation(i.name);
     QString text = used_text(users(i));
     if (read) {
-      const QString shape = read->corner_angle_deg > 0 ? QObject::tr("%1° corner").arg(text_of(plain(read->corner_angle_deg, 0))) : QObject::tr("round");
-      text = (read->clearance_known ? QObject::tr("%1, %2° clearance").arg(shape, text_of(plain(read->clearance_angle_deg, 0))) : shape) + QStringLiteral(" · ") + text;
+      const QString shape = read->corner_angle_deg > 0
+                                ? QObject::tr("%1° corner").arg(text_of(plain(read->corner_angle_deg, 0)))
+                                : QObject::tr("round");
+      text = (read->clearance_known
+                  ? QObject::tr("%1, %2° clearance").arg(shape, text_of(plain(read->clearance_angle_deg, 0)))
+                  : shape) +
+             QStringLiteral(" · ") + text;
     }
     return text;
   };
@@ -67,7 +83,8 @@ PartSpec<Collet> collet_spec(Workspace& workspace) {
   spec.empty_text = QObject::tr("No collets yet. “New collet” takes one of the ISO 15488 sizes, or makes your own.");
   spec.all = &ShopState::collets;
   spec.columns = {"name", "holder_size_mm", "clamp_from_mm", "clamp_to_mm", "in_stock", "order_code"};
-  spec.fields = {"name", "holder_size_mm", "clamp_from_mm", "clamp_to_mm", "maker", "order_code", "in_stock", "wanted", "on_order", "retired", "source", "notes"};
+  spec.fields = {"name",     "holder_size_mm", "clamp_from_mm", "clamp_to_mm", "maker",  "order_code",
+                 "in_stock", "wanted",         "on_order",      "retired",     "source", "notes"};
   spec.check = check_collet;
   spec.users = [&workspace](const Collet& o) {
     const ShopState& state = workspace.state();
@@ -87,8 +104,10 @@ PartSpec<Collet> collet_spec(Workspace& workspace) {
                        own.source = QObject::tr("Own").toStdString();
                        add(own);
                      }});
-    for (const Collet& o : generic_collets()) items.push_back({text_of(o.name), QObject::tr("ISO 15488"), [add, o] { add(o); }});
-    kinds->open(under->mapToGlobal(QPoint(under->width() - 340, under->height() + 2)), 340, std::move(items), 0, QObject::tr("Own, or of the standard sizes: type to narrow"));
+    for (const Collet& o : generic_collets())
+      items.push_back({text_of(o.name), QObject::tr("ISO 15488"), [add, o] { add(o); }});
+    kinds->open(under->mapToGlobal(QPoint(under->width() - 340, under->height() + 2)), 340, std::move(items), 0,
+                QObject::tr("Own, or of the standard sizes: type to narrow"));
   };
   return spec;
 }
@@ -98,12 +117,18 @@ PartSpec<EdgeMaterial> edge_spec(Workspace& workspace, EdgePart part) {
   const bool coating = part == EdgePart::coating;
   spec.title = coating ? QObject::tr("Coatings") : QObject::tr("Tool materials");
   spec.new_text = coating ? QObject::tr("New coating") : QObject::tr("New tool material");
-  spec.empty_text = coating ? QObject::tr("No coatings yet. Those made here are offered when a cutter's coating is typed.")
-                            : QObject::tr("No tool materials of your own. The nine usual ones are always there; those made here stand beside them.");
+  spec.empty_text = coating
+                        ? QObject::tr("No coatings yet. Those made here are offered when a cutter's coating is typed.")
+                        : QObject::tr(
+                              "No tool materials of your own. The nine usual ones are always there; those made here "
+                              "stand beside them.");
   spec.all = &ShopState::edge_materials;
   spec.belongs = [part](const EdgeMaterial& m) { return m.part == part; };
-  spec.columns = coating ? std::vector<std::string_view>{"name", "speed_factor", "feed_factor", "source"} : std::vector<std::string_view>{"name", "like", "speed_factor", "feed_factor", "source"};
-  spec.fields = coating ? std::vector<std::string_view>{"name", "speed_factor", "feed_factor", "source", "notes"} : std::vector<std::string_view>{"name", "like", "speed_factor", "feed_factor", "source", "notes"};
+  spec.columns = coating ? std::vector<std::string_view>{"name", "speed_factor", "feed_factor", "source"}
+                         : std::vector<std::string_view>{"name", "like", "speed_factor", "feed_factor", "source"};
+  spec.fields = coating
+                    ? std::vector<std::string_view>{"name", "speed_factor", "feed_factor", "source", "notes"}
+                    : std::vector<std::string_view>{"name", "like", "speed_factor", "feed_factor", "source", "notes"};
   spec.fresh = [part] {
     EdgeMaterial m;
     m.part = part;
@@ -127,8 +152,13 @@ PartSpec<EdgeMaterial> edge_spec(Workspace& workspace, EdgePart part) {
     }
     return change;
   };
-  spec.users = [&workspace, coating](const EdgeMaterial& m) { return cutters_with(workspace.state(), [&](const Cutter& c) { return (coating ? c.coating : c.own_material) == m.name; }); };
-  spec.subtitle = [users = spec.users](const EdgeMaterial& m) { return used_text(users(m)) + QStringLiteral(". ") + QObject::tr("The factors count for starter rows alone."); };
+  spec.users = [&workspace, coating](const EdgeMaterial& m) {
+    return cutters_with(workspace.state(),
+                        [&](const Cutter& c) { return (coating ? c.coating : c.own_material) == m.name; });
+  };
+  spec.subtitle = [users = spec.users](const EdgeMaterial& m) {
+    return used_text(users(m)) + QStringLiteral(". ") + QObject::tr("The factors count for starter rows alone.");
+  };
   return spec;
 }
 
@@ -136,7 +166,9 @@ PartSpec<NumberBlock> block_spec(Workspace& workspace) {
   PartSpec<NumberBlock> spec;
   spec.title = QObject::tr("Number blocks");
   spec.new_text = QObject::tr("New block");
-  spec.empty_text = QObject::tr("No number blocks yet. A block says which numbers a group of cutters may have, as 1 to 24 for what stands in the machine, or every tenth for probes; cutters elsewhere are flagged.");
+  spec.empty_text = QObject::tr(
+      "No number blocks yet. A block says which numbers a group of cutters may have, as 1 to 24 for what stands in the "
+      "machine, or every tenth for probes; cutters elsewhere are flagged.");
   spec.all = &ShopState::number_blocks;
   spec.sorted = false;
   spec.columns = {"name", "from", "to", "every", "library", "kind", "word"};
@@ -169,7 +201,9 @@ PartSpec<NumberBlock> block_spec(Workspace& workspace) {
       if (b.holds(c.number)) ++inside;
       else if (const auto breach = breach_of(state, c); breach && breach->kind == BreachKind::outside) ++outside;
     }
-    return !b.has_condition() ? QObject::tr("%1: kept free, no cutter is asked for it").arg(block_text(b)) : outside ? QObject::tr("%1. %2 cutters in it, %3 outside").arg(block_text(b)).arg(inside).arg(outside) : QObject::tr("%1. %2 cutters, all in it").arg(block_text(b)).arg(inside);
+    return !b.has_condition() ? QObject::tr("%1: kept free, no cutter is asked for it").arg(block_text(b))
+           : outside ? QObject::tr("%1. %2 cutters in it, %3 outside").arg(block_text(b)).arg(inside).arg(outside)
+                     : QObject::tr("%1. %2 cutters, all in it").arg(block_text(b)).arg(inside);
   };
   return spec;
 }
@@ -177,11 +211,16 @@ PartSpec<NumberBlock> block_spec(Workspace& workspace) {
 }  // namespace
 
 PartsPage* make_shop_page(Workspace& workspace) {
-  return new PartsPage(QObject::tr("Shop"), QObject::tr("Filter: name, grade, maker, code"),
-                      {new PartSection<Insert>(workspace, insert_spec(workspace), QStringLiteral("insert"), nullptr), new PartSection<Collet>(workspace, collet_spec(workspace), QStringLiteral("collet"), nullptr),
-                       new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::tool_material), QStringLiteral("tool_material"), nullptr),
-                       new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::coating), QStringLiteral("coating"), nullptr), new ToBuySection(workspace, nullptr), new NamesSection(workspace, nullptr),
-                       new PartSection<NumberBlock>(workspace, block_spec(workspace), QStringLiteral("number_block"), nullptr)});
+  return new PartsPage(
+      QObject::tr("Shop"), QObject::tr("Filter: name, grade, maker, code"),
+      {new PartSection<Insert>(workspace, insert_spec(workspace), QStringLiteral("insert"), nullptr),
+       new PartSection<Collet>(workspace, collet_spec(workspace), QStringLiteral("collet"), nullptr),
+       new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::tool_material),
+                                     QStringLiteral("tool_material"), nullptr),
+       new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::coating), QStringLiteral("coating"),
+                                     nullptr),
+       new ToBuySection(workspace, nullptr), new NamesSection(workspace, nullptr),
+       new PartSection<NumberBlock>(workspace, block_spec(workspace), QStringLiteral("number_block"), nullptr)});
 }
 
 }  // namespace pecorra

@@ -18,8 +18,15 @@
 namespace pecorra {
 
 ChartPane::ChartPane(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), view_(new ChartView(workspace)), rows_(new SwitchRow({tr("All cutters"), tr("This cutter")})), able_(new QPushButton(tr("Only those that can"))), all_materials_(new QPushButton(tr("All materials"))), save_(new QPushButton(tr("Save"))),
-      heat_(new CalmCombo), filter_(new FilterEdit(tr("Filter cutters"))) {
+    : QWidget(parent),
+      workspace_(workspace),
+      view_(new ChartView(workspace)),
+      rows_(new SwitchRow({tr("All cutters"), tr("This cutter")})),
+      able_(new QPushButton(tr("Only those that can"))),
+      all_materials_(new QPushButton(tr("All materials"))),
+      save_(new QPushButton(tr("Save"))),
+      heat_(new CalmCombo),
+      filter_(new FilterEdit(tr("Filter cutters"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(8);
@@ -34,7 +41,8 @@ ChartPane::ChartPane(Workspace& workspace, QWidget* parent)
   all_materials_->setToolTip(tr("Also materials that the shop does not cut"));
   save_->setObjectName(QStringLiteral("chart_save"));
   save_->setToolTip(tr("As a wall chart on A4 or A3, as CSV or XLSX"));
-  for (const QString& name : {tr("No tint"), tr("Tint by S"), tr("Tint by F"), tr("Tint by Q"), tr("Tint by headroom")}) heat_->addItem(name);
+  for (const QString& name : {tr("No tint"), tr("Tint by S"), tr("Tint by F"), tr("Tint by Q"), tr("Tint by headroom")})
+    heat_->addItem(name);
   heat_->setMinimumWidth(146);
   heat_->setObjectName(QStringLiteral("chart_heat"));
   heat_->setAccessibleName(tr("What the cells are tinted by"));
@@ -72,31 +80,47 @@ void ChartPane::set_heat(Heat heat) {
 }
 
 QString ChartPane::count_text() const {
-  return view_->rows() == ChartRows::cutters ? tr("%1 cutters × %2 materials").arg(view_->row_count()).arg(view_->column_count()) : tr("%1 operations × %2 materials").arg(view_->row_count()).arg(view_->column_count());
+  return view_->rows() == ChartRows::cutters
+             ? tr("%1 cutters × %2 materials").arg(view_->row_count()).arg(view_->column_count())
+             : tr("%1 operations × %2 materials").arg(view_->row_count()).arg(view_->column_count());
 }
 
 void ChartPane::choose_saving() {
   if (!savings_) savings_ = new PickList(this);
-  const auto want = [this](const char* ending, bool large) { return [this, ending, large] { emit file_wanted(QLatin1String(ending), large); }; };
+  const auto want = [this](const char* ending, bool large) {
+    return [this, ending, large] { emit file_wanted(QLatin1String(ending), large); };
+  };
   savings_->open(save_->mapToGlobal(QPoint(save_->width() - 300, save_->height() + 2)), 300,
-                 {{tr("Wall chart on A4"), QStringLiteral("PDF"), want("pdf", false)}, {tr("Wall chart on A3"), QStringLiteral("PDF"), want("pdf", true)}, {tr("As a spreadsheet"), QStringLiteral("XLSX"), want("xlsx", false)}, {tr("As text"), QStringLiteral("CSV"), want("csv", false)}}, 0,
-                 tr("The chart as it is narrowed here"));
+                 {{tr("Wall chart on A4"), QStringLiteral("PDF"), want("pdf", false)},
+                  {tr("Wall chart on A3"), QStringLiteral("PDF"), want("pdf", true)},
+                  {tr("As a spreadsheet"), QStringLiteral("XLSX"), want("xlsx", false)},
+                  {tr("As text"), QStringLiteral("CSV"), want("csv", false)}},
+                 0, tr("The chart as it is narrowed here"));
 }
 
 void ChartPane::save(const QString& file, bool large) {
   const QString ending = QFileInfo(file).suffix().toLower(), name = QFileInfo(file).fileName();
-  const auto tell = [this, name](const QString& fault) { emit said(fault.isEmpty() ? tr("%1 written").arg(name) : fault, !fault.isEmpty()); };
-  if (!QStringList{QStringLiteral("pdf"), QStringLiteral("csv"), QStringLiteral("xlsx")}.contains(ending)) return tell(tr("“.%1” is no ending that is known; .pdf, .csv and .xlsx are.").arg(ending));
+  const auto tell = [this, name](const QString& fault) {
+    emit said(fault.isEmpty() ? tr("%1 written").arg(name) : fault, !fault.isEmpty());
+  };
+  if (!QStringList{QStringLiteral("pdf"), QStringLiteral("csv"), QStringLiteral("xlsx")}.contains(ending))
+    return tell(tr("“.%1” is no ending that is known; .pdf, .csv and .xlsx are.").arg(ending));
   emit said(tr("Writing %1 …").arg(name), false);
   // A copy of the shop goes with it: what is saved is what was seen, and nothing here waits.
   const PaperLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day()};
-  aside(this, [file, ending, large, look, state = std::make_shared<const ShopState>(workspace_.state()), context = workspace_.context(), wish = view_->wish()]() -> QString {
-    const Resolver resolver(state->tables.all(), state->resolver_options());
-    ChartGrid grid;
-    grid.set(*state, resolver, context, wish);
-    if (ending == QLatin1String("pdf")) return write_file(file, wall_chart_pdf(wall_chart(grid, *state, context, look), large ? QPageSize::A3 : QPageSize::A4));
-    return write_sheet_file(file, grid.sheet(context.units));
-  }, tell);
+  aside(
+      this,
+      [file, ending, large, look, state = std::make_shared<const ShopState>(workspace_.state()),
+       context = workspace_.context(), wish = view_->wish()]() -> QString {
+        const Resolver resolver(state->tables.all(), state->resolver_options());
+        ChartGrid grid;
+        grid.set(*state, resolver, context, wish);
+        if (ending == QLatin1String("pdf"))
+          return write_file(
+              file, wall_chart_pdf(wall_chart(grid, *state, context, look), large ? QPageSize::A3 : QPageSize::A4));
+        return write_sheet_file(file, grid.sheet(context.units));
+      },
+      tell);
 }
 
 void ChartPane::focus_filter() {
@@ -105,3 +129,5 @@ void ChartPane::focus_filter() {
 }
 
 }  // namespace pecorra
+
+#include "moc_chart_pane.cpp"

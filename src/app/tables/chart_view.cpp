@@ -18,9 +18,11 @@ namespace pecorra {
 namespace {
 constexpr int name_width = 212, cell_width = 150, row_height = 27, head_height = 48;
 constexpr int speed_right = 58, feed_right = 124;
-}
+}  // namespace
 
-Mark mark_of(const ChartCell& cell) { return !cell.found() ? Mark::none : cell.guess ? Mark::guess : cell.proven ? Mark::proven : Mark::table; }
+Mark mark_of(const ChartCell& cell) {
+  return !cell.found() ? Mark::none : cell.guess ? Mark::guess : cell.proven ? Mark::proven : Mark::table;
+}
 
 ChartView::ChartView(Workspace& workspace, QWidget* parent) : QAbstractScrollArea(parent), workspace_(workspace) {
   setFrameShape(QFrame::NoFrame);
@@ -114,7 +116,9 @@ void ChartView::set_heat(Heat heat) {
 }
 
 namespace {
-float heat_of(const ChartCell& cell, Heat heat) { return heat == Heat::speed ? cell.n_rpm : heat == Heat::feed ? cell.vf_mm_min : cell.q_cm3_min; }
+float heat_of(const ChartCell& cell, Heat heat) {
+  return heat == Heat::speed ? cell.n_rpm : heat == Heat::feed ? cell.vf_mm_min : cell.q_cm3_min;
+}
 }  // namespace
 
 QColor ChartView::tint(int row, int column) const {
@@ -128,7 +132,8 @@ QColor ChartView::tint(int row, int column) const {
   const float value = heat_of(grid_.cell(row, column), heat_);
   if (!(value > 0) || !(heat_high_ > heat_low_)) return Qt::transparent;
   QColor colour = d.woad;
-  colour.setAlphaF(0.05 + 0.40 * std::clamp(std::log(value / heat_low_) / std::log(heat_high_ / heat_low_), 0.0f, 1.0f));
+  colour.setAlphaF(0.05 +
+                   0.40 * std::clamp(std::log(value / heat_low_) / std::log(heat_high_ / heat_low_), 0.0f, 1.0f));
   return colour;
 }
 
@@ -141,12 +146,16 @@ void ChartView::update_range() {
   verticalScrollBar()->setSingleStep(row_height);
 }
 
-int ChartView::row_now() const { return wish_.rows == ChartRows::cutters ? grid_.row_of(workspace_.cutter_id()) : grid_.row_of(workspace_.context().operation); }
+int ChartView::row_now() const {
+  return wish_.rows == ChartRows::cutters ? grid_.row_of(workspace_.cutter_id())
+                                          : grid_.row_of(workspace_.context().operation);
+}
 
 QString ChartView::cell_text(int row, int column) const {
   const ChartCell& cell = grid_.cell(row, column);
   if (!cell.found()) return reason_text(cell.reason, grid_.cutter_at(row).kind);
-  return QString::fromStdString("S " + shown(cell.n_rpm, Quantity::spindle_speed, workspace_.units()) + " F " + shown(cell.vf_mm_min, Quantity::table_feed, workspace_.units()));
+  return QString::fromStdString("S " + shown(cell.n_rpm, Quantity::spindle_speed, workspace_.units()) + " F " +
+                                shown(cell.vf_mm_min, Quantity::table_feed, workspace_.units()));
 }
 
 void ChartView::paintEvent(QPaintEvent*) {
@@ -157,21 +166,28 @@ void ChartView::paintEvent(QPaintEvent*) {
   p.fillRect(viewport()->rect(), d.fleece);
   if (row_count() == 0) {
     p.setPen(d.quiet);
-    p.drawText(viewport()->rect(), Qt::AlignCenter, workspace_.state().cutters.empty() ? tr("No cutters yet: the chart fills as they are made") : !workspace_.machine() ? tr("No machine yet") : tr("No cutter fits the filter"));
+    p.drawText(viewport()->rect(), Qt::AlignCenter,
+               workspace_.state().cutters.empty() ? tr("No cutters yet: the chart fills as they are made")
+               : !workspace_.machine()            ? tr("No machine yet")
+                                                  : tr("No cutter fits the filter"));
     return;
   }
   const int row_now = this->row_now(), column_now = grid_.column_of(workspace_.context().material);
   const UnitSystem units = workspace_.units();
-  const int first_row = std::max(0, dy / row_height), last_row = std::min(row_count() - 1, (dy + h - head_height) / row_height);
-  const int first_column = std::max(0, dx / cell_width), last_column = std::min(column_count() - 1, (dx + w - name_width) / cell_width);
+  const int first_row = std::max(0, dy / row_height),
+            last_row = std::min(row_count() - 1, (dy + h - head_height) / row_height);
+  const int first_column = std::max(0, dx / cell_width),
+            last_column = std::min(column_count() - 1, (dx + w - name_width) / cell_width);
   auto x_of = [&](int column) { return name_width + column * cell_width - dx; };
   auto y_of = [&](int row) { return head_height + row * row_height - dy; };
   if (heat_ != Heat::none && heat_ != Heat::headroom && heat_high_ == 0) {
     // The scale is of the whole chart; what is not worked out yet does not count.
     heat_low_ = std::numeric_limits<float>::max();
     for (int row = 0; row < row_count(); ++row)
-      for (int column = 0; column < column_count() && (grid_.is_complete() || (row >= first_row && row <= last_row)); ++column)
-        if (const float value = heat_of(grid_.cell(row, column), heat_); value > 0) heat_low_ = std::min(heat_low_, value), heat_high_ = std::max(heat_high_, value);
+      for (int column = 0; column < column_count() && (grid_.is_complete() || (row >= first_row && row <= last_row));
+           ++column)
+        if (const float value = heat_of(grid_.cell(row, column), heat_); value > 0)
+          heat_low_ = std::min(heat_low_, value), heat_high_ = std::max(heat_high_, value);
     if (!grid_.is_complete()) QTimer::singleShot(0, this, [this] { heat_high_ = 0; });
   }
   // The column and the row of the context are lit.
@@ -184,7 +200,8 @@ void ChartView::paintEvent(QPaintEvent*) {
     for (int column = first_column; column <= last_column; ++column) {
       const ChartCell& r = grid_.cell(row, column);
       const QRect cell(x_of(column), y_of(row), cell_width, row_height);
-      if (heat_ != Heat::none && r.found()) p.fillRect(cell.adjusted(1, 1, -1, -2), d.fleece), p.fillRect(cell.adjusted(1, 1, -1, -2), tint(row, column));
+      if (heat_ != Heat::none && r.found())
+        p.fillRect(cell.adjusted(1, 1, -1, -2), d.fleece), p.fillRect(cell.adjusted(1, 1, -1, -2), tint(row, column));
       if (row == row_now && column == column_now) {
         p.setPen(QPen(d.woad, 2));
         p.setBrush(Qt::NoBrush);
@@ -198,11 +215,14 @@ void ChartView::paintEvent(QPaintEvent*) {
       }
       p.setFont(Look::get().text(13));
       p.setPen(d.ink);
-      p.drawText(QRect(cell.left(), cell.top(), speed_right, row_height), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(shown(r.n_rpm, Quantity::spindle_speed, units)));
-      p.drawText(QRect(cell.left(), cell.top(), feed_right, row_height), Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(shown(r.vf_mm_min, Quantity::table_feed, units)));
+      p.drawText(QRect(cell.left(), cell.top(), speed_right, row_height), Qt::AlignRight | Qt::AlignVCenter,
+                 QString::fromStdString(shown(r.n_rpm, Quantity::spindle_speed, units)));
+      p.drawText(QRect(cell.left(), cell.top(), feed_right, row_height), Qt::AlignRight | Qt::AlignVCenter,
+                 QString::fromStdString(shown(r.vf_mm_min, Quantity::table_feed, units)));
       draw_mark(p, QRectF(cell.left() + feed_right + 5, cell.top(), 12, row_height), mark_of(r));
       // Beyond a limit it is marked, and what holds it back is underlined.
-      if (grid_.worst_used(row, column) > 1 + 1e-6) draw_mark(p, QRectF(cell.left() + 4, cell.top(), 10, row_height), Mark::beyond);
+      if (grid_.worst_used(row, column) > 1 + 1e-6)
+        draw_mark(p, QRectF(cell.left() + 4, cell.top(), 10, row_height), Mark::beyond);
       else if (r.held) {
         p.setPen(QPen(d.quiet, 1, Qt::DotLine));
         p.drawLine(cell.left() + 18, cell.bottom() - 5, cell.left() + feed_right, cell.bottom() - 5);
@@ -222,14 +242,21 @@ void ChartView::paintEvent(QPaintEvent*) {
     p.fillRect(cell, row == row_now ? d.lit : d.fleece);
     p.setFont(Look::get().text(12.5));
     p.setPen(d.quiet);
-    p.drawText(QRect(0, cell.top(), 36, row_height), Qt::AlignRight | Qt::AlignVCenter, operations ? QString() : QString::number(cutter.number));
+    p.drawText(QRect(0, cell.top(), 36, row_height), Qt::AlignRight | Qt::AlignVCenter,
+               operations ? QString() : QString::number(cutter.number));
     p.setPen(d.ink);
-    p.drawText(cell.adjusted(operations ? 14 : 46, 0, -4, 0), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(operations ? text_of(label_of(grid_.operation_at(row))) : QString::fromStdString(cutter.name), Qt::ElideRight, name_width - (operations ? 18 : 52)));
+    p.drawText(cell.adjusted(operations ? 14 : 46, 0, -4, 0), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(
+                   operations ? label_text(label_of(grid_.operation_at(row))) : QString::fromStdString(cutter.name),
+                   Qt::ElideRight, name_width - (operations ? 18 : 52)));
   }
   // Heads.
   p.setClipping(false);
   p.fillRect(QRect(0, 0, w, head_height), d.fleece);
-  if (column_now >= 0) p.fillRect(QRect(std::max(name_width, x_of(column_now)), 0, cell_width - std::max(0, name_width - x_of(column_now)), head_height), d.lit);
+  if (column_now >= 0)
+    p.fillRect(QRect(std::max(name_width, x_of(column_now)), 0, cell_width - std::max(0, name_width - x_of(column_now)),
+                     head_height),
+               d.lit);
   p.setClipRect(name_width, 0, w - name_width, head_height);
   for (int column = first_column; column <= last_column; ++column) {
     const WorkMaterial& m = grid_.material_at(column);
@@ -244,12 +271,14 @@ void ChartView::paintEvent(QPaintEvent*) {
     p.setFont(Look::get().text(11.5));
     p.setPen(d.quiet);
     p.drawText(QRect(x, 25, speed_right, 20), Qt::AlignRight | Qt::AlignVCenter, tr("S rpm"));
-    p.drawText(QRect(x, 25, feed_right, 20), Qt::AlignRight | Qt::AlignVCenter, tr("F %1").arg(text_of(unit_text(Quantity::table_feed, units))));
+    p.drawText(QRect(x, 25, feed_right, 20), Qt::AlignRight | Qt::AlignVCenter,
+               tr("F %1").arg(text_of(unit_text(Quantity::table_feed, units))));
   }
   p.setClipping(false);
   p.setFont(Look::get().text(11.5));
   p.setPen(d.quiet);
-  p.drawText(QRect(wish_.rows == ChartRows::cutters ? 46 : 14, 25, 120, 20), Qt::AlignLeft | Qt::AlignVCenter, wish_.rows == ChartRows::cutters ? tr("Cutter") : tr("Operation"));
+  p.drawText(QRect(wish_.rows == ChartRows::cutters ? 46 : 14, 25, 120, 20), Qt::AlignLeft | Qt::AlignVCenter,
+             wish_.rows == ChartRows::cutters ? tr("Cutter") : tr("Operation"));
   p.setPen(d.line);
   p.drawLine(0, head_height - 1, w, head_height - 1);
   // What is cut off says so.
@@ -276,14 +305,16 @@ void ChartView::choose(int row, int column) {
     const int x = column * cell_width;
     QScrollBar* bar = horizontalScrollBar();
     if (x < bar->value()) bar->setValue(x);
-    if (x + cell_width + name_width > bar->value() + viewport()->width()) bar->setValue(x + cell_width + name_width - viewport()->width());
+    if (x + cell_width + name_width > bar->value() + viewport()->width())
+      bar->setValue(x + cell_width + name_width - viewport()->width());
   }
   workspace_.set_context(context);
   workspace_.select_cutter(cutter);
   const int y = row * row_height;
   QScrollBar* bar = verticalScrollBar();
   if (y < bar->value()) bar->setValue(y);
-  if (y + row_height + head_height > bar->value() + viewport()->height()) bar->setValue(y + row_height + head_height - viewport()->height());
+  if (y + row_height + head_height > bar->value() + viewport()->height())
+    bar->setValue(y + row_height + head_height - viewport()->height());
   viewport()->update();
   emit cell_chosen();
 }
@@ -313,10 +344,11 @@ bool ChartView::viewportEvent(QEvent* event) {
       const ChartCell& cell = grid_.cell(row, column);
       text = cell_text(row, column);
       if (cell.found()) {
-        text += QStringLiteral(" · ") + text_of(label_of(cell.source));
+        text += QStringLiteral(" · ") + label_text(label_of(cell.source));
         if (cell.q_cm3_min > 0) text += tr(" · %1 cm³/min").arg(text_of(plain(cell.q_cm3_min, 1)));
         if (cell.held) text += tr(" · held back by machine or cutter");
-        if (const double used = grid_.worst_used(row, column); used > 0) text += tr(" · tightest limit used to %1 %").arg(std::lround(used * 100));
+        if (const double used = grid_.worst_used(row, column); used > 0)
+          text += tr(" · tightest limit used to %1 %").arg(std::lround(used * 100));
       }
     }
     QToolTip::showText(help->globalPos(), text, viewport());
@@ -344,3 +376,5 @@ void ChartView::keyPressEvent(QKeyEvent* event) {
 }
 
 }  // namespace pecorra
+
+#include "moc_chart_view.cpp"

@@ -19,7 +19,8 @@ QString by_how_much(const Value& a, const Value& b) {
   const double *x = std::get_if<double>(&a), *y = std::get_if<double>(&b);
   if (!x || !y || *x == 0) return {};
   const double percent = (*y / *x - 1) * 100;
-  return QStringLiteral("%1%2 %").arg(percent > 0 ? QStringLiteral("+") : QStringLiteral("−"), text_of(plain(std::abs(percent), std::abs(percent) < 10 ? 1 : 0)));
+  return QStringLiteral("%1%2 %").arg(percent > 0 ? QStringLiteral("+") : QStringLiteral("−"),
+                                      text_of(plain(std::abs(percent), std::abs(percent) < 10 ? 1 : 0)));
 }
 
 // A percentage of a number of flutes or of an angle says nothing.
@@ -27,14 +28,24 @@ bool telling(Quantity q) { return q != Quantity::count && q != Quantity::angle; 
 
 QString with_unit(const QString& text, Quantity quantity, UnitSystem units) {
   const std::string unit = is_figure(quantity) ? unit_text(quantity, units) : std::string();
-  return text.isEmpty() || unit.empty() ? text : quantity == Quantity::angle ? text + text_of(unit) : text + QChar(0xa0) + text_of(unit);
+  return text.isEmpty() || unit.empty() ? text
+         : quantity == Quantity::angle  ? text + text_of(unit)
+                                        : text + QChar(0xa0) + text_of(unit);
 }
 
 }  // namespace
 
 CompareView::CompareView(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), kinds_(new SwitchRow({tr("Cutters"), tr("Materials"), tr("Tables")})), left_(new CalmCombo), right_(new CalmCombo), swap_(new QPushButton(tr("Change sides"))), only_(new QPushButton(tr("Only what differs"))),
-      summary_(new QLabel), model_(new TextModel({QString(), QString(), QString(), QString()}, this, {3})), view_(calm_table(model_, QStringLiteral("compare_table"))) {
+    : QWidget(parent),
+      workspace_(workspace),
+      kinds_(new SwitchRow({tr("Cutters"), tr("Materials"), tr("Tables")})),
+      left_(new CalmCombo),
+      right_(new CalmCombo),
+      swap_(new QPushButton(tr("Change sides"))),
+      only_(new QPushButton(tr("Only what differs"))),
+      summary_(new QLabel),
+      model_(new TextModel({QString(), QString(), QString(), QString()}, this, {3})),
+      view_(calm_table(model_, QStringLiteral("compare_table"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(8);
@@ -111,9 +122,11 @@ void CompareView::fill_choices() {
   const ShopState& state = workspace_.state();
   std::vector<std::pair<QString, QString>> items;
   if (kind_ == cutters)
-    for (const Cutter& c : state.cutters) items.emplace_back(QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name)), text_of(c.id.text()));
+    for (const Cutter& c : state.cutters)
+      items.emplace_back(QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name)), text_of(c.id.text()));
   else if (kind_ == materials)
-    for (const std::size_t i : materials_in_order(state, false)) items.emplace_back(text_of(state.materials[i].name), text_of(state.materials[i].id.text()));
+    for (const std::size_t i : materials_in_order(state, false))
+      items.emplace_back(text_of(state.materials[i].name), text_of(state.materials[i].id.text()));
   else
     for (const ConditionTable& t : state.tables) items.emplace_back(text_of(t.name), text_of(t.id.text()));
   int side = 0;
@@ -123,7 +136,9 @@ void CompareView::fill_choices() {
     int at = box->findData(kept[side]);
     // The one that is looked at, and the next.
     if (at < 0) {
-      const Id now = kind_ == cutters ? workspace_.cutter_id() : kind_ == materials ? workspace_.context().material : Id{};
+      const Id now = kind_ == cutters     ? workspace_.cutter_id()
+                     : kind_ == materials ? workspace_.context().material
+                                          : Id{};
       at = std::max(0, box->findData(text_of(now.text())));
       if (side == 1) at = at + 1 < box->count() ? at + 1 : std::max(0, at - 1);
     }
@@ -144,22 +159,31 @@ std::vector<CompareView::Line> CompareView::cutter_lines(const Cutter& a, const 
       return std::isnan(v) ? Value{} : Value{v};
     };
     const Value x = value(left), y = value(right);
-    const auto text = [&](const Value& v) { return std::holds_alternative<double>(v) ? text_of(shown_with_unit(std::get<double>(v), quantity, units)) : QString(); };
+    const auto text = [&](const Value& v) {
+      return std::holds_alternative<double>(v) ? text_of(shown_with_unit(std::get<double>(v), quantity, units))
+                                               : QString();
+    };
     if (text(x).isEmpty() && text(y).isEmpty()) return;
     lines.push_back({label, text(x), text(y), by_how_much(x, y), !same_value(x, y)});
   };
   const auto or_none = [](const std::optional<double>& v) { return v.value_or(not_given); };
-  figure(tr("S, spindle speed"), Quantity::spindle_speed, [](const Evaluation& e) { return e.resolution.conditions.n_rpm; });
-  figure(tr("F, table feed"), Quantity::table_feed, [](const Evaluation& e) { return e.resolution.conditions.vf_mm_min; });
+  figure(tr("S, spindle speed"), Quantity::spindle_speed,
+         [](const Evaluation& e) { return e.resolution.conditions.n_rpm; });
+  figure(tr("F, table feed"), Quantity::table_feed,
+         [](const Evaluation& e) { return e.resolution.conditions.vf_mm_min; });
   figure(tr("Depth of cut"), Quantity::length, [](const Evaluation& e) { return e.resolution.conditions.ap_mm; });
   figure(tr("Width of cut"), Quantity::length, [](const Evaluation& e) { return e.resolution.conditions.ae_mm; });
-  figure(tr("Removal rate, cm³/min"), Quantity::number, [&](const Evaluation& e) { return or_none(e.cut.results.q_cm3_min); });
-  figure(tr("Motor power"), Quantity::power, [&](const Evaluation& e) { return or_none(e.cut.results.motor_power_kw); });
+  figure(tr("Removal rate, cm³/min"), Quantity::number,
+         [&](const Evaluation& e) { return or_none(e.cut.results.q_cm3_min); });
+  figure(tr("Motor power"), Quantity::power,
+         [&](const Evaluation& e) { return or_none(e.cut.results.motor_power_kw); });
   for (const Property<Cutter>& p : properties<Cutter>()) {
     if (p.quantity == Quantity::id) continue;
     const QString x = cell_text(a, p, units), y = cell_text(b, p, units);
     if (x.isEmpty() && y.isEmpty()) continue;
-    lines.push_back({text_of(p.label), with_unit(x, p.quantity, units), with_unit(y, p.quantity, units), telling(p.quantity) ? by_how_much(p.get(a), p.get(b)) : QString(), !same_value(p.get(a), p.get(b))});
+    lines.push_back({label_text(p.label), with_unit(x, p.quantity, units), with_unit(y, p.quantity, units),
+                     telling(p.quantity) ? by_how_much(p.get(a), p.get(b)) : QString(),
+                     !same_value(p.get(a), p.get(b))});
   }
   return lines;
 }
@@ -171,16 +195,22 @@ std::vector<CompareView::Line> CompareView::material_lines(const WorkMaterial& a
     const Resolution x = workspace_.resolution_of(*cutter, a), y = workspace_.resolution_of(*cutter, b);
     const auto figure = [&](const QString& label, Quantity quantity, double left, double right) {
       const auto value = [](double v) { return std::isnan(v) ? Value{} : Value{v}; };
-      const auto text = [&](const Resolution& r, double v) { return r.found() ? text_of(shown_with_unit(v, quantity, units)) : reason_text(r.reason, cutter->kind); };
-      lines.push_back({label, text(x, left), text(y, right), by_how_much(value(left), value(right)), text(x, left) != text(y, right)});
+      const auto text = [&](const Resolution& r, double v) {
+        return r.found() ? text_of(shown_with_unit(v, quantity, units)) : reason_text(r.reason, cutter->kind);
+      };
+      lines.push_back({label, text(x, left), text(y, right), by_how_much(value(left), value(right)),
+                       text(x, left) != text(y, right)});
     };
     figure(tr("S of %1").arg(text_of(cutter->name)), Quantity::spindle_speed, x.conditions.n_rpm, y.conditions.n_rpm);
-    figure(tr("F of %1").arg(text_of(cutter->name)), Quantity::table_feed, x.conditions.vf_mm_min, y.conditions.vf_mm_min);
+    figure(tr("F of %1").arg(text_of(cutter->name)), Quantity::table_feed, x.conditions.vf_mm_min,
+           y.conditions.vf_mm_min);
   }
   for (const Property<WorkMaterial>& p : properties<WorkMaterial>()) {
     const QString x = cell_text(a, p, units), y = cell_text(b, p, units);
     if (x.isEmpty() && y.isEmpty()) continue;
-    lines.push_back({text_of(p.label), with_unit(x, p.quantity, units), with_unit(y, p.quantity, units), telling(p.quantity) ? by_how_much(p.get(a), p.get(b)) : QString(), !same_value(p.get(a), p.get(b))});
+    lines.push_back({label_text(p.label), with_unit(x, p.quantity, units), with_unit(y, p.quantity, units),
+                     telling(p.quantity) ? by_how_much(p.get(a), p.get(b)) : QString(),
+                     !same_value(p.get(a), p.get(b))});
   }
   return lines;
 }
@@ -191,15 +221,20 @@ std::vector<CompareView::Line> CompareView::table_lines(const ConditionTable& a,
   std::vector<Line> lines;
   const auto what = [&](const ConditionRow& r) {
     const WorkMaterial* m = workspace_.state().materials.find(r.material);
-    return QStringLiteral("%1 Ø%2 · %3 · %4%5").arg(text_of(label_of(r.kind)), r.diameter_mm ? text_of(shown(*r.diameter_mm, Quantity::length, units)) : QStringLiteral("?"), text_of(label_of(r.operation)), m ? text_of(m->name) : text_of(key_of(r.group)),
-                                                    r.tool_material ? QStringLiteral(" · ") + text_of(label_of(*r.tool_material)) : QString());
+    return QStringLiteral("%1 Ø%2 · %3 · %4%5")
+        .arg(label_text(label_of(r.kind)),
+             r.diameter_mm ? text_of(shown(*r.diameter_mm, Quantity::length, units)) : QStringLiteral("?"),
+             label_text(label_of(r.operation)), m ? text_of(m->name) : text_of(key_of(r.group)),
+             r.tool_material ? QStringLiteral(" · ") + label_text(label_of(*r.tool_material)) : QString());
   };
   const auto values = [&](const ConditionRow& r) {
     QStringList parts;
     if (r.vc_m_min) parts << tr("vc %1").arg(quantity_text(*r.vc_m_min, Quantity::cutting_speed, units));
     if (r.feed_mm) parts << tr("f %1").arg(quantity_text(*r.feed_mm, Quantity::feed_per_tooth, units));
     for (const RowField field : {RowField::ap, RowField::ae})
-      if (const std::string text = shown_entry(r, field, units); !text.empty()) parts << QStringLiteral("%1 %2").arg(field == RowField::ap ? QStringLiteral("ap") : QStringLiteral("ae"), text_of(text));
+      if (const std::string text = shown_entry(r, field, units); !text.empty())
+        parts << QStringLiteral("%1 %2").arg(field == RowField::ap ? QStringLiteral("ap") : QStringLiteral("ae"),
+                                             text_of(text));
     if (r.proven) parts << tr("proven");
     return parts.join(QStringLiteral("   "));
   };
@@ -209,7 +244,9 @@ std::vector<CompareView::Line> CompareView::table_lines(const ConditionTable& a,
     for (std::size_t i = 0; i < b.rows.size() && !other; ++i)
       if (!seen[i] && same_row(row, b.rows[i])) other = &b.rows[i], seen[i] = true;
     const auto value = [](const std::optional<double>& v) { return v ? Value{*v} : Value{}; };
-    lines.push_back({what(row), values(row), other ? values(*other) : QString(), other ? by_how_much(value(row.vc_m_min), value(other->vc_m_min)) : QString(), !other || values(row) != values(*other)});
+    lines.push_back({what(row), values(row), other ? values(*other) : QString(),
+                     other ? by_how_much(value(row.vc_m_min), value(other->vc_m_min)) : QString(),
+                     !other || values(row) != values(*other)});
     if (other && same_value(value(row.vc_m_min), value(other->vc_m_min))) lines.back().more.clear();
   }
   for (std::size_t i = 0; i < b.rows.size(); ++i)
@@ -221,13 +258,20 @@ void CompareView::refresh() {
   if (filling_) return;
   stale_ = false;
   const ShopState& state = workspace_.state();
-  const Id left = Id::parse(left_->currentData().toString().toStdString()).value_or(Id{}), right = Id::parse(right_->currentData().toString().toStdString()).value_or(Id{});
+  const Id left = Id::parse(left_->currentData().toString().toStdString()).value_or(Id{}),
+           right = Id::parse(right_->currentData().toString().toStdString()).value_or(Id{});
   std::vector<Line> lines;
-  if (const Cutter *a = state.cutters.find(left), *b = state.cutters.find(right); kind_ == cutters && a && b) lines = cutter_lines(*a, *b);
-  if (const WorkMaterial *a = state.materials.find(left), *b = state.materials.find(right); kind_ == materials && a && b) lines = material_lines(*a, *b);
-  if (const ConditionTable *a = state.tables.find(left), *b = state.tables.find(right); kind_ == tables && a && b) lines = table_lines(*a, *b);
+  if (const Cutter* a = state.cutters.find(left), *b = state.cutters.find(right); kind_ == cutters && a && b)
+    lines = cutter_lines(*a, *b);
+  if (const WorkMaterial* a = state.materials.find(left), *b = state.materials.find(right);
+      kind_ == materials && a && b)
+    lines = material_lines(*a, *b);
+  if (const ConditionTable* a = state.tables.find(left), *b = state.tables.find(right); kind_ == tables && a && b)
+    lines = table_lines(*a, *b);
   const auto differing = std::count_if(lines.begin(), lines.end(), [](const Line& l) { return l.differs; });
-  summary_->setText(lines.empty() ? tr("Choose two to compare.") : left == right ? tr("One and the same.") : tr("%1 of %2 differ").arg(differing).arg(lines.size()));
+  summary_->setText(lines.empty()   ? tr("Choose two to compare.")
+                    : left == right ? tr("One and the same.")
+                                    : tr("%1 of %2 differ").arg(differing).arg(lines.size()));
   if (only_->isChecked()) std::erase_if(lines, [](const Line& l) { return !l.differs; });
   std::vector<QStringList> texts;
   std::map<std::pair<int, int>, Tone> lit;
@@ -236,9 +280,12 @@ void CompareView::refresh() {
     if (l.differs) lit[{row, 1}] = lit[{row, 2}] = Tone::woad;
     texts.push_back({l.label, l.left, l.right, l.differs ? l.more : QString()});
   }
-  model_->set_headings({kind_ == tables ? tr("Row") : tr("Property"), left_->currentText(), right_->currentText(), tr("Change")});
+  model_->set_headings(
+      {kind_ == tables ? tr("Row") : tr("Property"), left_->currentText(), right_->currentText(), tr("Change")});
   model_->set_lines(std::move(texts), std::move(lit));
   view_->setColumnWidth(0, kind_ == tables ? 330 : 210);
 }
 
 }  // namespace pecorra
+
+#include "moc_compare_view.cpp"

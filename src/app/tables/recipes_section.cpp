@@ -13,7 +13,11 @@ namespace {
 class RecipePanel : public PartExtra<Recipe> {
  public:
   RecipePanel(Workspace& workspace, std::function<void(const TrailTarget&)> show_row)
-      : workspace_(workspace), show_row_(std::move(show_row)), figures_(new QLabel), into_table_(new QPushButton(QObject::tr("Into the series table"))), put_on_(new QPushButton(QObject::tr("Put on more cutters"))) {
+      : workspace_(workspace),
+        show_row_(std::move(show_row)),
+        figures_(new QLabel),
+        into_table_(new QPushButton(QObject::tr("Into the series table"))),
+        put_on_(new QPushButton(QObject::tr("Put on more cutters"))) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 8, 4);
     column->setSpacing(6);
@@ -41,18 +45,27 @@ class RecipePanel : public PartExtra<Recipe> {
     put_on_->setEnabled(!read_only);
     const ShopState& state = workspace_.state();
     const Cutter* cutter = state.cutters.find(recipe.cutter);
-    const WorkMaterial* material = recipe.material.is_null() ? workspace_.material() : state.materials.find(recipe.material);
+    const WorkMaterial* material =
+        recipe.material.is_null() ? workspace_.material() : state.materials.find(recipe.material);
     if (!cutter || !material || !workspace_.machine()) return figures_->setText({});
     Context context = workspace_.context();
     context.operation = recipe.operation;
     Query query = query_for(state, context);
     query.recipe = workspace_.shop().resolver().recipe_place(recipe.id);
-    const Evaluation e = evaluate(state, workspace_.shop().resolver(), *cutter, *material, *workspace_.machine(), query, state.assembly_of(cutter->id));
+    const Evaluation e = evaluate(state, workspace_.shop().resolver(), *cutter, *material, *workspace_.machine(), query,
+                                  state.assembly_of(cutter->id));
     if (!e.resolution.found()) return figures_->setText(reason_text(e.resolution.reason, cutter->kind));
     const Conditions& c = e.resolution.conditions;
-    QString text = QObject::tr("In %1 on %2: S %3, F %4").arg(text_of(material->name), text_of(workspace_.machine()->name), text_of(shown(c.n_rpm, Quantity::spindle_speed, units)), quantity_text(c.vf_mm_min, Quantity::table_feed, units));
-    if (e.cut.results.q_cm3_min) text += QObject::tr("; removes %1 cm³/min").arg(text_of(plain(*e.cut.results.q_cm3_min, 1)));
-    if (!e.cut.headroom.empty()) text += QObject::tr("; %1 used to %2 %").arg(within_sentence(text_of(label_of(e.cut.headroom.front().limit)))).arg(std::lround(e.cut.headroom.front().tightest() * 100));
+    QString text = QObject::tr("In %1 on %2: S %3, F %4")
+                       .arg(text_of(material->name), text_of(workspace_.machine()->name),
+                            text_of(shown(c.n_rpm, Quantity::spindle_speed, units)),
+                            quantity_text(c.vf_mm_min, Quantity::table_feed, units));
+    if (e.cut.results.q_cm3_min)
+      text += QObject::tr("; removes %1 cm³/min").arg(text_of(plain(*e.cut.results.q_cm3_min, 1)));
+    if (!e.cut.headroom.empty())
+      text += QObject::tr("; %1 used to %2 %")
+                  .arg(within_sentence(label_text(label_of(e.cut.headroom.front().limit))))
+                  .arg(std::lround(e.cut.headroom.front().tightest() * 100));
     figures_->setText(text);
   }
 
@@ -73,19 +86,28 @@ class RecipePanel : public PartExtra<Recipe> {
       workspace_.shop().apply(std::move(change));
     };
     std::vector<PickItem> items;
-    if (!alike.empty()) items.push_back({QObject::tr("All of the same kind, size and tool material"), QString::number(alike.size()), [put, alike] { put(alike); }});
-    if (!series.empty()) items.push_back({QObject::tr("All %1 of the series").arg(text_of(label_of(own->kind)).toLower()), QString::number(series.size()), [put, series] { put(series); }});
+    if (!alike.empty())
+      items.push_back({QObject::tr("All of the same kind, size and tool material"), QString::number(alike.size()),
+                       [put, alike] { put(alike); }});
+    if (!series.empty())
+      items.push_back({QObject::tr("All %1 of the series").arg(label_text(label_of(own->kind)).toLower()),
+                       QString::number(series.size()), [put, series] { put(series); }});
     for (const Cutter& c : state.cutters) {
       if (own && c.id == own->id) continue;
       Recipe there = recipe_;
       there.cutter = c.id;
       const auto messages = check_recipe(there, c);
-      const auto odd = std::find_if(messages.begin(), messages.end(), [](const Message& m) { return m.code.starts_with("recipe_other") || m.code == "cutter_cannot"; });
+      const auto odd = std::find_if(messages.begin(), messages.end(), [](const Message& m) {
+        return m.code.starts_with("recipe_other") || m.code == "cutter_cannot";
+      });
       if (odd != messages.end() && odd->code == "cutter_cannot") continue;
-      items.push_back({QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name)), odd == messages.end() ? QString() : sentence(*odd, workspace_.units()), [put, id = c.id] { put({id}); }});
+      items.push_back({QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name)),
+                       odd == messages.end() ? QString() : sentence(*odd, workspace_.units()),
+                       [put, id = c.id] { put({id}); }});
     }
     if (!targets_) targets_ = new PickList(this);
-    targets_->open(put_on_->mapToGlobal(QPoint(put_on_->width() - 460, put_on_->height() + 2)), 460, std::move(items), 0, QObject::tr("Cutters to put it on: type to narrow"));
+    targets_->open(put_on_->mapToGlobal(QPoint(put_on_->width() - 460, put_on_->height() + 2)), 460, std::move(items),
+                   0, QObject::tr("Cutters to put it on: type to narrow"));
   }
 
   Workspace& workspace_;
@@ -98,18 +120,32 @@ class RecipePanel : public PartExtra<Recipe> {
 
 }  // namespace
 
-PartsSection* make_recipes_section(Workspace& workspace, std::function<void(const TrailTarget&)> show_row, QObject* parent) {
+PartsSection* make_recipes_section(Workspace& workspace, std::function<void(const TrailTarget&)> show_row,
+                                   QObject* parent) {
   PartSpec<Recipe> spec;
   spec.title = QObject::tr("Recipes");
   spec.new_text = QObject::tr("New recipe");
-  spec.empty_text = QObject::tr("No recipes yet. “Keep as a recipe” under a cutter's conditions makes one of what it runs at.");
+  spec.empty_text =
+      QObject::tr("No recipes yet. “Keep as a recipe” under a cutter's conditions makes one of what it runs at.");
   spec.all = &ShopState::recipes;
-  spec.columns = {"cutter", "name", "operation", "material", "vc_m_min", "feed_mm", "ap_per_d", "ae_per_d", "removal_cm3_min", "usual"};
+  spec.columns = {"cutter",  "name",     "operation", "material",        "vc_m_min",
+                  "feed_mm", "ap_per_d", "ae_per_d",  "removal_cm3_min", "usual"};
   spec.widths = {112, 104, 104, 60, 60, 46, 46, 52, 74};
   spec.by_symbol = true;
-  spec.fields = {"# The recipe", "name", "cutter", "operation", "material", "usual", "# Values", "vc_m_min", "vc_low_m_min", "vc_high_m_min", "feed_kind", "feed_mm", "feed_low_mm", "feed_high_mm", "ap_mm", "ap_per_d", "ae_mm", "ae_per_d",
-                 "removal_cm3_min", "coolant", "# Plunge, ramp and lead", "plunge_factor", "plunge_feed_mm", "plunge_mm_min", "ramp_factor", "ramp_feed_mm", "ramp_mm_min", "ramp_n_rpm", "lead_factor", "lead_feed_mm", "lead_mm_min", "# Tool life", "life_min", "taylor_m", "taylor_feed", "taylor_depth",
-                 "# Origin", "proven", "note", "source", "author", "date"};
+  spec.fields = {"# The recipe",    "name",           "cutter",
+                 "operation",       "material",       "usual",
+                 "# Values",        "vc_m_min",       "vc_low_m_min",
+                 "vc_high_m_min",   "feed_kind",      "feed_mm",
+                 "feed_low_mm",     "feed_high_mm",   "ap_mm",
+                 "ap_per_d",        "ae_mm",          "ae_per_d",
+                 "removal_cm3_min", "coolant",        "# Plunge, ramp and lead",
+                 "plunge_factor",   "plunge_feed_mm", "plunge_mm_min",
+                 "ramp_factor",     "ramp_feed_mm",   "ramp_mm_min",
+                 "ramp_n_rpm",      "lead_factor",    "lead_feed_mm",
+                 "lead_mm_min",     "# Tool life",    "life_min",
+                 "taylor_m",        "taylor_feed",    "taylor_depth",
+                 "# Origin",        "proven",         "note",
+                 "source",          "author",         "date"};
   spec.fresh = [&workspace] {
     Recipe r;
     if (const Cutter* c = workspace.cutter()) {
@@ -117,7 +153,8 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
       r.kind = c->kind;
       r.tool_material = c->tool_material;
       r.diameter_mm = c->diameter_mm;
-      r.operation = can_do(c->kind, workspace.context().operation) ? workspace.context().operation : declaration(c->kind).usual_operation;
+      r.operation = can_do(c->kind, workspace.context().operation) ? workspace.context().operation
+                                                                   : declaration(c->kind).usual_operation;
       if (process_of(r.operation) != Process::milling) r.feed_kind = FeedKind::per_revolution;
       r.name = free_recipe_name(workspace.state(), c->id, QObject::tr("new recipe").toStdString());
     }
@@ -143,10 +180,13 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
     if (key == "ae_mm" && r.ae_mm) r.ae_per_d.reset();
     if (key != "author" && key != "date") r.author = current_user(), r.date = current_time().substr(0, 10);
   };
-  spec.change = [&workspace](const Recipe& before, const Recipe& after, const QString& label) { return change_recipe(workspace.state(), before, after, label); };
+  spec.change = [&workspace](const Recipe& before, const Recipe& after, const QString& label) {
+    return change_recipe(workspace.state(), before, after, label);
+  };
   spec.subtitle = [&workspace](const Recipe& r) {
     const Cutter* cutter = workspace.state().cutters.find(r.cutter);
-    return cutter ? QObject::tr("On %1, %2").arg(cutter->number).arg(text_of(cutter->name)) : QObject::tr("Its cutter is gone");
+    return cutter ? QObject::tr("On %1, %2").arg(cutter->number).arg(text_of(cutter->name))
+                  : QObject::tr("Its cutter is gone");
   };
   const auto name_of = [&workspace](std::string_view key, const std::string& id) -> QString {
     const auto parsed = Id::parse(id);
@@ -165,13 +205,18 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
     std::vector<FieldChoice> list;
     if (key == "material") {
       list.push_back({QString(), QObject::tr("any material")});
-      for (const std::size_t i : materials_in_order(workspace.state(), false)) list.push_back({text_of(workspace.state().materials[i].id.text()), text_of(workspace.state().materials[i].name)});
+      for (const std::size_t i : materials_in_order(workspace.state(), false))
+        list.push_back(
+            {text_of(workspace.state().materials[i].id.text()), text_of(workspace.state().materials[i].name)});
     } else if (key == "cutter") {
-      for (const Cutter& c : workspace.state().cutters) list.push_back({text_of(c.id.text()), QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name))});
+      for (const Cutter& c : workspace.state().cutters)
+        list.push_back({text_of(c.id.text()), QStringLiteral("%1  %2").arg(c.number).arg(text_of(c.name))});
     }
     return list;
   };
-  spec.extra = [&workspace, show_row](std::function<void(Recipe, const QString&)>) { return new RecipePanel(workspace, show_row); };
+  spec.extra = [&workspace, show_row](std::function<void(Recipe, const QString&)>) {
+    return new RecipePanel(workspace, show_row);
+  };
   return new PartSection<Recipe>(workspace, std::move(spec), QStringLiteral("recipe"), parent);
 }
 

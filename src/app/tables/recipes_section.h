@@ -10,6 +10,7 @@
 namespace pecorra {
 
 // `show_row`: opens a table at a row that was made from a recipe.
-PartsSection* make_recipes_section(Workspace& workspace, std::function<void(const TrailTarget&)> show_row, QObject* parent);
+PartsSection* make_recipes_section(Workspace& workspace, std::function<void(const TrailTarget&)> show_row,
+                                   QObject* parent);
 
 }  // namespace pecorra

@@ -11,8 +11,17 @@
 namespace pecorra {
 
 RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
-    : LazyWidget(parent), workspace_(workspace), model_(model), title_(new QLabel), subtitle_(new QLabel), copy_(new QPushButton(tr("Copy to a table of our own"))),
-      sides_(new SwitchRow({tr("Row"), tr("Table")})), stack_(new QStackedWidget), curve_(new RowCurve), form_(new PropertyForm), table_form_(new PropertyForm) {
+    : LazyWidget(parent),
+      workspace_(workspace),
+      model_(model),
+      title_(new QLabel),
+      subtitle_(new QLabel),
+      copy_(new QPushButton(tr("Copy to a table of our own"))),
+      sides_(new SwitchRow({tr("Row"), tr("Table")})),
+      stack_(new QStackedWidget),
+      curve_(new RowCurve),
+      form_(new PropertyForm),
+      table_form_(new PropertyForm) {
   auto* layout = bench_column(this);
   title_->setFont(Look::get().text(16, true));
   title_->setWordWrap(true);
@@ -45,7 +54,10 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
   connect(curve_, &RowCurve::dragged, this, [this](const Id& row, bool speed, double value) {
     const int at = model_.row_of(row);
     if (at < 0) return;
-    const QString fault = model_.enter(model_.index(at, speed ? RowModel::vc : RowModel::feed), text_of(shown_with_unit(value, speed ? Quantity::cutting_speed : Quantity::feed_per_tooth, workspace_.units())));
+    const QString fault =
+        model_.enter(model_.index(at, speed ? RowModel::vc : RowModel::feed),
+                     text_of(shown_with_unit(value, speed ? Quantity::cutting_speed : Quantity::feed_per_tooth,
+                                             workspace_.units())));
     if (!fault.isEmpty()) update_when_seen();
   });
   connect(&workspace_, &Workspace::selection_changed, this, &RowBench::update_when_seen);
@@ -57,8 +69,13 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
 }
 
 void RowBench::build() {
-  const std::pair<std::string_view, QString> headings[] = {{"kind", tr("What it is for")}, {"holds_ap_mm", tr("Holds only up to")}, {"diameter_mm", tr("Values")}, {"finish_vc_m_min", tr("Finishing pass")},
-                                                           {"plunge_factor", tr("Plunge, ramp and lead")}, {"life_min", tr("Tool life")}, {"coolant", tr("Coolant and origin")}};
+  const std::pair<std::string_view, QString> headings[] = {{"kind", tr("What it is for")},
+                                                           {"holds_ap_mm", tr("Holds only up to")},
+                                                           {"diameter_mm", tr("Values")},
+                                                           {"finish_vc_m_min", tr("Finishing pass")},
+                                                           {"plunge_factor", tr("Plunge, ramp and lead")},
+                                                           {"life_min", tr("Tool life")},
+                                                           {"coolant", tr("Coolant and origin")}};
   for (const Property<ConditionRow>& property : properties<ConditionRow>()) {
     for (const auto& [key, text] : headings)
       if (property.key == key) form_->heading(text);
@@ -91,14 +108,20 @@ void RowBench::refresh() {
     table_form_->fill_from(*whole);
     const bool shipped = whole->level == TableLevel::starter;
     for (const QString& key : table_form_->keys())
-      table_form_->set_locked(key, model_.shows_rules() || (shipped && key != QLatin1String("no_factors")) ? tr("Shipped values stay as they are") : QString());
+      table_form_->set_locked(key, model_.shows_rules() || (shipped && key != QLatin1String("no_factors"))
+                                       ? tr("Shipped values stay as they are")
+                                       : QString());
     std::vector<FieldChoice> levels;
-    for (const Choice& c : choices_of<TableLevel>()) levels.push_back({text_of(c.key), text_of(c.label), c.key == "starter" && !shipped ? tr("shipped ones only") : QString()});
+    for (const Choice& c : choices_of<TableLevel>())
+      levels.push_back(
+          {text_of(c.key), label_text(c.label), c.key == "starter" && !shipped ? tr("shipped ones only") : QString()});
     table_form_->set_choices(QStringLiteral("level"), levels);
     table_form_->fill_from(*whole);
     std::vector<Message> messages;
-    if (whole->level == TableLevel::maker && whole->maker.empty()) messages.push_back({Severity::warning, "maker_missing", "maker", {}});
-    if (whole->level != TableLevel::maker && !whole->maker.empty()) messages.push_back({Severity::warning, "maker_not_used", "maker", {}});
+    if (whole->level == TableLevel::maker && whole->maker.empty())
+      messages.push_back({Severity::warning, "maker_missing", "maker", {}});
+    if (whole->level != TableLevel::maker && !whole->maker.empty())
+      messages.push_back({Severity::warning, "maker_not_used", "maker", {}});
     table_form_->show_messages(messages);
   }
   curve_->setVisible(row != nullptr);
@@ -109,25 +132,35 @@ void RowBench::refresh() {
     return;
   }
   const UnitSystem units = workspace_.units();
-  title_->setText(tr("%1 Ø%2 · %3").arg(text_of(label_of(row->kind)), row->diameter_mm ? text_of(shown(*row->diameter_mm, Quantity::length, units)) : QStringLiteral("?"), text_of(label_of(row->operation))));
+  title_->setText(
+      tr("%1 Ø%2 · %3")
+          .arg(label_text(label_of(row->kind)),
+               row->diameter_mm ? text_of(shown(*row->diameter_mm, Quantity::length, units)) : QStringLiteral("?"),
+               label_text(label_of(row->operation))));
   const ConditionTable& table = *model_.table();
-  QStringList parts{text_of(label_of(table.level))};
+  QStringList parts{label_text(label_of(table.level))};
   if (!table.maker.empty()) parts << text_of(table.maker + (table.series.empty() ? "" : " " + table.series));
   if (!table.source.empty()) parts << text_of(table.source);
   subtitle_->setText(parts.join(QStringLiteral(" · ")));
   form_->set_units(units);
   std::vector<FieldChoice> materials{{QString(), tr("the whole group")}};
-  for (const std::size_t i : materials_in_order(workspace_.state(), false)) materials.push_back({text_of(workspace_.state().materials[i].id.text()), text_of(workspace_.state().materials[i].name)});
+  for (const std::size_t i : materials_in_order(workspace_.state(), false))
+    materials.push_back(
+        {text_of(workspace_.state().materials[i].id.text()), text_of(workspace_.state().materials[i].name)});
   form_->set_choices(QStringLiteral("material"), materials);
   form_->fill_from(*row);
-  for (const QString& key : form_->keys()) form_->set_locked(key, model_.is_editable() ? QString() : tr("Shipped rows stay as they are; “Copy to a table of our own” makes one to change"));
+  for (const QString& key : form_->keys())
+    form_->set_locked(key, model_.is_editable()
+                               ? QString()
+                               : tr("Shipped rows stay as they are; “Copy to a table of our own” makes one to change"));
   form_->show_messages(model_.messages_of(*row));
 }
 
 void RowBench::refresh_curve(const ConditionRow* row) {
   if (!row) return;
   std::optional<double> cutter_mm;
-  if (const Cutter* cutter = workspace_.cutter(); cutter && cutter->kind == row->kind) cutter_mm = workspace_.state().as_used(*cutter).diameter_mm;
+  if (const Cutter* cutter = workspace_.cutter(); cutter && cutter->kind == row->kind)
+    cutter_mm = workspace_.state().as_used(*cutter).diameter_mm;
   curve_->show_curve(model_.curve_of(*row), row->id, cutter_mm, model_.is_editable(), workspace_.units());
 }
 
@@ -137,7 +170,9 @@ void RowBench::accept_table(const QString& key, const Value& value, const QStrin
   const Property<ConditionTable>& property = *find_property<ConditionTable>(key.toStdString());
   const ConditionTable after = edited(*table, property, value, typed.toStdString(), workspace_.units());
   if (after.name.empty()) return update_when_seen();  // what has no name is not found again
-  workspace_.shop().edit(*table, after, text_of(table->name) + QStringLiteral(": ") + edit_label(*table, after, property, workspace_.units()));
+  workspace_.shop().edit(
+      *table, after,
+      text_of(table->name) + QStringLiteral(": ") + edit_label(*table, after, property, workspace_.units()));
 }
 
 void RowBench::accept(const QString& key, const Value& value, const QString& typed) {
@@ -163,9 +198,12 @@ void RowBench::accept(const QString& key, const Value& value, const QString& typ
   for (ConditionRow& r : changed.rows)
     if (r.id == row_) r = after;
   Change change;
-  change.label = property.quantity == Quantity::id ? tr("%1: %2").arg(text_of(property.label), typed) : edit_label(*row, after, property, workspace_.units());
+  change.label = property.quantity == Quantity::id ? tr("%1: %2").arg(label_text(property.label), typed)
+                                                   : edit_label(*row, after, property, workspace_.units());
   change.edit(*model_.table(), changed);
   workspace_.shop().apply(std::move(change));
 }
 
 }  // namespace pecorra
+
+#include "moc_row_bench.cpp"

@@ -6,11 +6,11 @@
 #include <QStackedWidget>
 #include <QWidget>
 
-#include "app/widgets/lazy_widget.h"
 #include "app/tables/row_curve.h"
 #include "app/tables/row_model.h"
-#include "app/widgets/switch_row.h"
+#include "app/widgets/lazy_widget.h"
 #include "app/widgets/property_form.h"
+#include "app/widgets/switch_row.h"
 
 namespace pecorra {
 

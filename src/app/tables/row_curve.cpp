@@ -22,12 +22,16 @@ RowCurve::RowCurve(QWidget* parent) : QWidget(parent) {
   connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
 }
 
-std::optional<double> RowCurve::value_of(const ConditionRow& row, bool speed) { return pecorra::value_of(row, speed ? CurveValue::speed : CurveValue::feed); }
+std::optional<double> RowCurve::value_of(const ConditionRow& row, bool speed) {
+  return pecorra::value_of(row, speed ? CurveValue::speed : CurveValue::feed);
+}
 
-void RowCurve::show_curve(std::vector<ConditionRow> rows, const Id& lit, std::optional<double> cutter_mm, bool editable, UnitSystem units) {
+void RowCurve::show_curve(std::vector<ConditionRow> rows, const Id& lit, std::optional<double> cutter_mm, bool editable,
+                          UnitSystem units) {
   if (held_ && moved_) return;  // not while a hand is on it
   std::erase_if(rows, [](const ConditionRow& r) { return !r.diameter_mm; });
-  std::stable_sort(rows.begin(), rows.end(), [](const ConditionRow& a, const ConditionRow& b) { return *a.diameter_mm < *b.diameter_mm; });
+  std::stable_sort(rows.begin(), rows.end(),
+                   [](const ConditionRow& a, const ConditionRow& b) { return *a.diameter_mm < *b.diameter_mm; });
   rows_ = std::move(rows);
   lit_ = lit;
   cutter_mm_ = cutter_mm;
@@ -50,13 +54,19 @@ RowCurve::Pane RowCurve::pane(bool speed) const {
   pane.field = QRectF(all.left(), speed ? all.top() : all.top() + half + 16, all.width(), half);
   pane.most = 0;
   for (const ConditionRow& r : rows_)
-    for (const auto& v : speed ? std::array{r.vc_m_min, r.vc_low_m_min, r.vc_high_m_min} : std::array{r.feed_mm, r.feed_low_mm, r.feed_high_mm}) pane.most = std::max(pane.most, v.value_or(0));
+    for (const auto& v : speed ? std::array{r.vc_m_min, r.vc_low_m_min, r.vc_high_m_min}
+                               : std::array{r.feed_mm, r.feed_low_mm, r.feed_high_mm})
+      pane.most = std::max(pane.most, v.value_or(0));
   pane.most = pane.most > 0 ? pane.most * 1.2 : 1;
   return pane;
 }
 
-double RowCurve::x_of(const Pane& pane, double d) const { return pane.field.left() + pane.field.width() * (d - low_mm_) / std::max(1e-9, high_mm_ - low_mm_); }
-double RowCurve::y_of(const Pane& pane, double value) const { return pane.field.bottom() - pane.field.height() * value / pane.most; }
+double RowCurve::x_of(const Pane& pane, double d) const {
+  return pane.field.left() + pane.field.width() * (d - low_mm_) / std::max(1e-9, high_mm_ - low_mm_);
+}
+double RowCurve::y_of(const Pane& pane, double value) const {
+  return pane.field.bottom() - pane.field.height() * value / pane.most;
+}
 
 QPointF RowCurve::place(const ConditionRow& row, bool speed) const {
   const Pane p = pane(speed);
@@ -78,14 +88,20 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
     p.drawText(QRectF(0, y - 8, f.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(plain(v, 5)));
   }
   p.setPen(d.quiet);
-  const QString feed = rows_.empty() || rows_.front().feed_kind == FeedKind::per_tooth ? tr("per tooth") : rows_.front().feed_kind == FeedKind::per_revolution ? tr("per revolution") : tr("chip thickness");
-  p.drawText(QRectF(f.left() + 4, f.top() - 1, f.width(), 14), Qt::AlignLeft | Qt::AlignTop, pane.speed ? tr("vc %1").arg(text_of(unit_text(quantity, units_))) : tr("%1, %2").arg(feed, text_of(unit_text(quantity, units_))));
+  const QString feed = rows_.empty() || rows_.front().feed_kind == FeedKind::per_tooth ? tr("per tooth")
+                       : rows_.front().feed_kind == FeedKind::per_revolution           ? tr("per revolution")
+                                                                                       : tr("chip thickness");
+  p.drawText(QRectF(f.left() + 4, f.top() - 1, f.width(), 14), Qt::AlignLeft | Qt::AlignTop,
+             pane.speed ? tr("vc %1").arg(text_of(unit_text(quantity, units_)))
+                        : tr("%1, %2").arg(feed, text_of(unit_text(quantity, units_))));
   // The range between low and high, where rows state it.
   QPolygonF band;
   for (const ConditionRow& r : rows_)
-    if (const auto high = pane.speed ? r.vc_high_m_min : r.feed_high_mm) band << QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *high));
+    if (const auto high = pane.speed ? r.vc_high_m_min : r.feed_high_mm)
+      band << QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *high));
   for (auto r = rows_.rbegin(); r != rows_.rend(); ++r)
-    if (const auto low = pane.speed ? r->vc_low_m_min : r->feed_low_mm) band << QPointF(x_of(pane, *r->diameter_mm), y_of(pane, *low));
+    if (const auto low = pane.speed ? r->vc_low_m_min : r->feed_low_mm)
+      band << QPointF(x_of(pane, *r->diameter_mm), y_of(pane, *low));
   if (band.size() >= 3) {
     QColor tint = d.woad;
     tint.setAlpha(38);
@@ -104,7 +120,9 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
   p.setPen(QPen(d.weld, 1.4, Qt::DashLine));
   p.drawLine(line.back(), QPointF(f.right(), line.back().y()));
   const double first = *rows_.front().diameter_mm;
-  p.drawLine(line.front(), QPointF(f.left(), y_of(pane, pane.speed ? value_of(rows_.front(), true).value_or(0) : value_of(rows_.front(), false).value_or(0) * std::max(0.0, low_mm_) / first)));
+  p.drawLine(line.front(), QPointF(f.left(), y_of(pane, pane.speed ? value_of(rows_.front(), true).value_or(0)
+                                                                   : value_of(rows_.front(), false).value_or(0) *
+                                                                         std::max(0.0, low_mm_) / first)));
   for (const ConditionRow& r : rows_) {
     const auto v = value_of(r, pane.speed);
     if (!v) continue;
@@ -114,18 +132,23 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
     p.drawEllipse(QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *v)), lit ? 5.5 : 4, lit ? 5.5 : 4);
   }
   if (!cutter_mm_) return;
-  const double x = x_of(pane, *cutter_mm_), value = value_between(rows_, pane.speed ? CurveValue::speed : CurveValue::feed, *cutter_mm_).value_or(0);
+  const double x = x_of(pane, *cutter_mm_),
+               value = value_between(rows_, pane.speed ? CurveValue::speed : CurveValue::feed, *cutter_mm_).value_or(0);
   p.setPen(QPen(d.walnut, 1, Qt::DashDotLine));
   p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()));
   p.setPen(Qt::NoPen);
   p.setBrush(d.walnut);
-  p.drawPolygon(QPolygonF{{x - 4.5, y_of(pane, value)}, {x, y_of(pane, value) - 4.5}, {x + 4.5, y_of(pane, value)}, {x, y_of(pane, value) + 4.5}});
+  p.drawPolygon(QPolygonF{{x - 4.5, y_of(pane, value)},
+                          {x, y_of(pane, value) - 4.5},
+                          {x + 4.5, y_of(pane, value)},
+                          {x, y_of(pane, value) + 4.5}});
   p.setPen(d.walnut);
   p.setFont(Look::get().text(11, true));
   const QString text = text_of(shown(value, quantity, units_));
   const double wide = p.fontMetrics().horizontalAdvance(text) + 4;
   const bool left = x + wide + 8 > f.right();
-  p.drawText(QRectF(left ? x - wide - 6 : x + 7, y_of(pane, value) - 20, wide, 16), Qt::AlignLeft | Qt::AlignVCenter, text);
+  p.drawText(QRectF(left ? x - wide - 6 : x + 7, y_of(pane, value) - 20, wide, 16), Qt::AlignLeft | Qt::AlignVCenter,
+             text);
 }
 
 void RowCurve::paintEvent(QPaintEvent*) {
@@ -174,7 +197,9 @@ void RowCurve::mousePressEvent(QMouseEvent* event) {
 
 void RowCurve::mouseMoveEvent(QMouseEvent* event) {
   if (!held_) {
-    setCursor(point_at(event->position()).first < 0 ? Qt::ArrowCursor : editable_ ? Qt::SizeVerCursor : Qt::PointingHandCursor);
+    setCursor(point_at(event->position()).first < 0 ? Qt::ArrowCursor
+              : editable_                           ? Qt::SizeVerCursor
+                                                    : Qt::PointingHandCursor);
     return;
   }
   if (!editable_) return;
@@ -202,3 +227,5 @@ void RowCurve::mouseReleaseEvent(QMouseEvent*) {
 }
 
 }  // namespace pecorra
+
+#include "moc_row_curve.cpp"

@@ -1,5 +1,5 @@
-// The curve that a row of a table stands on: cutting speed and feed over the diameter, with the range they may be paced in,
-// and where the cutter of the context lies on it. Points are dragged where the table may be changed.
+// The curve that a row of a table stands on: cutting speed and feed over the diameter, with the range they may be paced
+// in, and where the cutter of the context lies on it. Points are dragged where the table may be changed.
 #pragma once
 
 #include <QWidget>
@@ -14,7 +14,8 @@ class RowCurve : public QWidget {
  public:
   explicit RowCurve(QWidget* parent = nullptr);
   // `rows`: of one curve. `cutter_mm`: where the context's cutter lies, if it is of this kind.
-  void show_curve(std::vector<ConditionRow> rows, const Id& lit, std::optional<double> cutter_mm, bool editable, UnitSystem units);
+  void show_curve(std::vector<ConditionRow> rows, const Id& lit, std::optional<double> cutter_mm, bool editable,
+                  UnitSystem units);
   QSize sizeHint() const override { return {360, 190}; }
   // Where a row's value stands; for tests and for the hand.
   QPointF place(const ConditionRow& row, bool speed) const;

@@ -48,8 +48,12 @@ std::optional<RowField> RowModel::field_of(int column) {
 
 QString RowModel::material_text(const ConditionRow& row) const {
   if (const WorkMaterial* m = workspace_.state().materials.find(row.material)) return text_of(m->name);
-  QString text = static_cast<int>(row.group) < 6 ? tr("all of %1").arg(text_of(key_of(row.group))) : text_of(label_of(row.group));
-  if (row.hardness_from_hb || row.hardness_to_hb) text += tr(", %1–%2 HB").arg(text_of(plain(row.hardness_from_hb.value_or(0), 0)), row.hardness_to_hb ? text_of(plain(*row.hardness_to_hb, 0)) : QStringLiteral("…"));
+  QString text =
+      static_cast<int>(row.group) < 6 ? tr("all of %1").arg(text_of(key_of(row.group))) : label_text(label_of(row.group));
+  if (row.hardness_from_hb || row.hardness_to_hb)
+    text += tr(", %1–%2 HB")
+                .arg(text_of(plain(row.hardness_from_hb.value_or(0), 0)),
+                     row.hardness_to_hb ? text_of(plain(*row.hardness_to_hb, 0)) : QStringLiteral("…"));
   return text;
 }
 
@@ -67,9 +71,13 @@ void RowModel::rebuild() {
                             (row.material.is_null() ? row.group != now->group : row.material != now->id)))
         continue;
       if (!words.isEmpty()) {
-        const QString all = text_of(label_of(row.kind)) + QLatin1Char(' ') + (row.tool_material ? text_of(label_of(*row.tool_material)) : QString()) + QLatin1Char(' ') +
-                            text_of(label_of(row.operation)) + QLatin1Char(' ') + material_text(row) + QLatin1Char(' ') + text_of(row.note + " " + row.author + " " + row.source);
-        if (!std::all_of(words.begin(), words.end(), [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); })) continue;
+        const QString all = label_text(label_of(row.kind)) + QLatin1Char(' ') +
+                            (row.tool_material ? label_text(label_of(*row.tool_material)) : QString()) + QLatin1Char(' ') +
+                            label_text(label_of(row.operation)) + QLatin1Char(' ') + material_text(row) +
+                            QLatin1Char(' ') + text_of(row.note + " " + row.author + " " + row.source);
+        if (!std::all_of(words.begin(), words.end(),
+                         [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); }))
+          continue;
       }
       rows.push_back(i);
       ids.push_back(row.id);
@@ -101,7 +109,10 @@ std::vector<Message> RowModel::messages_of(const ConditionRow& row) const {
   std::vector<Message> messages = check_row(row);
   for (Message m : table_messages_)
     if (m.property == row.id.text()) {
-      m.property = m.code == "speed_looks_like_feet" ? "vc_m_min" : m.code.starts_with("feed_looks") ? "feed_mm" : m.code.starts_with("rows_") ? "hardness_from_hb" : "diameter_mm";
+      m.property = m.code == "speed_looks_like_feet"  ? "vc_m_min"
+                   : m.code.starts_with("feed_looks") ? "feed_mm"
+                   : m.code.starts_with("rows_")      ? "hardness_from_hb"
+                                                      : "diameter_mm";
       messages.push_back(std::move(m));
     }
   return messages;
@@ -130,10 +141,11 @@ QString RowModel::enter(const QModelIndex& index, const QString& text) {
   ConditionTable changed = *table();
   changed.rows[place_of(index.row())] = *entered;
   Change change;
-  change.label = tr("%1, Ø%2: %3 %4 → %5")
-                     .arg(text_of(changed.name), text_of(shown(row->diameter_mm.value_or(0), Quantity::length, units)),
-                          headerData(index.column(), Qt::Horizontal, Qt::DisplayRole).toString(), before.isEmpty() ? tr("nothing") : before,
-                          text.trimmed().isEmpty() ? tr("nothing") : text.trimmed());
+  change.label =
+      tr("%1, Ø%2: %3 %4 → %5")
+          .arg(text_of(changed.name), text_of(shown(row->diameter_mm.value_or(0), Quantity::length, units)),
+               headerData(index.column(), Qt::Horizontal, Qt::DisplayRole).toString(),
+               before.isEmpty() ? tr("nothing") : before, text.trimmed().isEmpty() ? tr("nothing") : text.trimmed());
   change.edit(*table(), changed);
   workspace_.shop().apply(std::move(change));
   return {};
@@ -159,22 +171,26 @@ QVariant RowModel::data(const QModelIndex& index, int role) const {
         if (!m.property.empty() && m.property == keys[static_cast<int>(*field)]) return sentence(m, workspace_.units());
     return QString();
   }
-  if (role == Qt::TextAlignmentRole) return static_cast<int>((field ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+  if (role == Qt::TextAlignmentRole)
+    return static_cast<int>((field ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   if (role == Qt::ToolTipRole) {
     const QString fault = data(index, fault_role).toString();
     if (!fault.isEmpty()) return fault;
-    if (index.column() == kind) return text_of(label_of(row->kind));
+    if (index.column() == kind) return label_text(label_of(row->kind));
     if (index.column() == mark) return mark_name(static_cast<Mark>(data(index, mark_role).toInt()));
-    if (index.column() == vf) return row->feed_kind == FeedKind::chip_thickness ? tr("Follows from the chip thickness and the width of cut") : row->feed_kind == FeedKind::per_tooth ? tr("With %1 flutes").arg(flutes_of(*row)) : QString();
+    if (index.column() == vf)
+      return row->feed_kind == FeedKind::chip_thickness ? tr("Follows from the chip thickness and the width of cut")
+             : row->feed_kind == FeedKind::per_tooth    ? tr("With %1 flutes").arg(flutes_of(*row))
+                                                        : QString();
     return {};
   }
   if (role != Qt::DisplayRole && role != Qt::EditRole) return {};
   if (wrong != unaccepted_.end()) return wrong->second.text;
   if (field) return text_of(shown_entry(*row, *field, workspace_.units()));
   switch (index.column()) {
-    case kind: return text_of(label_of(row->kind));
-    case made_of: return row->tool_material ? text_of(label_of(*row->tool_material)) : tr("any");
-    case operation: return text_of(label_of(row->operation));
+    case kind: return label_text(label_of(row->kind));
+    case made_of: return row->tool_material ? label_text(label_of(*row->tool_material)) : tr("any");
+    case operation: return label_text(label_of(row->operation));
     case material: return material_text(*row);
     default: return {};
   }
@@ -183,13 +199,15 @@ QVariant RowModel::data(const QModelIndex& index, int role) const {
 QVariant RowModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal) return {};
   const auto field = field_of(section);
-  if (role == Qt::TextAlignmentRole) return static_cast<int>((field ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+  if (role == Qt::TextAlignmentRole)
+    return static_cast<int>((field ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   const UnitSystem units = workspace_.units();
   if (role == Qt::ToolTipRole) {
     switch (section) {
       case vc: return tr("Cutting speed; the spindle speed follows");
       case n: return tr("Spindle speed at this row's diameter; the cutting speed follows");
-      case feed: return tr("Per tooth for milling, per revolution for drilling, or a chip thickness where the row says so");
+      case feed:
+        return tr("Per tooth for milling, per revolution for drilling, or a chip thickness where the row says so");
       case vf: return tr("Table feed at this row's diameter and number of flutes; the feed follows");
       case ap:
       case ae: return tr("Absolute, or a multiple of the diameter: 1.5 × D, 0.3xD");
@@ -197,7 +215,9 @@ QVariant RowModel::headerData(int section, Qt::Orientation orientation, int role
     }
   }
   if (role != Qt::DisplayRole) return {};
-  auto with_unit = [&](const QString& symbol, Quantity quantity) { return symbol + QLatin1Char(' ') + text_of(unit_text(quantity, units)); };
+  auto with_unit = [&](const QString& symbol, Quantity quantity) {
+    return symbol + QLatin1Char(' ') + text_of(unit_text(quantity, units));
+  };
   switch (section) {
     case made_of: return tr("Made of");
     case operation: return tr("Operation");
@@ -217,8 +237,11 @@ Qt::ItemFlags RowModel::flags(const QModelIndex& index) const {
   Qt::ItemFlags f = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
   const ConditionRow* row = row_at(index.row());
   const auto field = field_of(index.column());
-  if (row && field && is_editable() && !(field == RowField::vf && row->feed_kind == FeedKind::chip_thickness)) f |= Qt::ItemIsEditable;
+  if (row && field && is_editable() && !(field == RowField::vf && row->feed_kind == FeedKind::chip_thickness))
+    f |= Qt::ItemIsEditable;
   return f;
 }
 
 }  // namespace pecorra
+
+#include "moc_row_model.cpp"

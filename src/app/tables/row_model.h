@@ -33,7 +33,9 @@ class RowModel : public SteadyTableModel {
   QString enter(const QModelIndex& index, const QString& text);
   // Messages of a row, alone and beside its neighbours.
   std::vector<Message> messages_of(const ConditionRow& row) const;
-  bool is_editable() const { return table() && table()->level != TableLevel::starter && !workspace_.shop().is_read_only(); }
+  bool is_editable() const {
+    return table() && table()->level != TableLevel::starter && !workspace_.shop().is_read_only();
+  }
 
   int columnCount(const QModelIndex& = {}) const override { return column_count; }
   QVariant data(const QModelIndex& index, int role) const override;

@@ -7,6 +7,7 @@
 namespace pecorra {
 
 // Nothing when there is no such table.
-std::unique_ptr<ChangeLines> row_lines(Workspace& workspace, const Id& table, const QString& from, const RowSheet& sheet);
+std::unique_ptr<ChangeLines> row_lines(Workspace& workspace, const Id& table, const QString& from,
+                                       const RowSheet& sheet);
 
 }  // namespace pecorra

@@ -16,13 +16,13 @@
 #include "app/look/look.h"
 #include "app/tables/recipes_section.h"
 #include "app/tables/row_preview.h"
+#include "app/widgets/calm_combo.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/filter_edit.h"
-#include "app/widgets/calm_combo.h"
 #include "app/widgets/pick_list.h"
-#include "app/widgets/sheet_painter.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/quantity_edit.h"
+#include "app/widgets/sheet_painter.h"
 #include "core/tables/starter_rules.h"
 #include "formats/sheet/sheet_file.h"
 #include "shop/recipe_edit.h"
@@ -67,10 +67,12 @@ class RowDelegate : public QStyledItemDelegate {
     if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
     p->setPen(d.line);
     p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
-    if (index.column() == RowModel::mark) return draw_mark(*p, QRectF(option.rect), static_cast<Mark>(index.data(RowModel::mark_role).toInt()));
+    if (index.column() == RowModel::mark)
+      return draw_mark(*p, QRectF(option.rect), static_cast<Mark>(index.data(RowModel::mark_role).toInt()));
     if (index.column() == RowModel::kind) {
       if (const ConditionRow* row = model_.row_at(index.row()))
-        draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6), proposed_cutter(row->kind, row->diameter_mm.value_or(10)), d.woad);
+        draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6),
+                         proposed_cutter(row->kind, row->diameter_mm.value_or(10)), d.woad);
       return;
     }
     const bool wrong = !index.data(RowModel::wrong_text_role).toString().isEmpty();
@@ -85,7 +87,8 @@ class RowDelegate : public QStyledItemDelegate {
       draw_mark(*p, QRectF(r.left() - 2, r.top(), 10, r.height()), wrong ? Mark::beyond : Mark::changed);
       r.setLeft(r.left() + 10);
     }
-    p->drawText(r, static_cast<int>(index.data(Qt::TextAlignmentRole).toInt()), p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, r.width()));
+    p->drawText(r, static_cast<int>(index.data(Qt::TextAlignmentRole).toInt()),
+                p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, r.width()));
     if ((option.state & QStyle::State_HasFocus) && field) {
       p->setPen(QPen(d.woad, 1.4));
       p->setBrush(Qt::NoBrush);
@@ -119,10 +122,28 @@ class RowDelegate : public QStyledItemDelegate {
 }  // namespace
 
 TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(new RowModel(workspace, this)), views_(new SwitchRow({tr("Chart"), tr("Rows"), tr("Recipes"), tr("Compare")})), tables_(new CalmCombo),
-      name_(new QLineEdit), filter_(new FilterEdit(tr("Filter rows"))), add_(new QPushButton(tr("Add row"))), more_(new QPushButton(tr("More"))), only_context_(new QPushButton), new_recipe_(new QPushButton(tr("New recipe"))), count_(new QLabel), note_(new QLabel),
-      empty_(new QLabel), stack_(new QStackedWidget), chart_(new ChartPane(workspace)), grid_(new QTableView),
-      recipes_(make_recipes_section(workspace, [this](const TrailTarget& target) { show_row(target); }, this)), compare_(new CompareView(workspace)), import_(new ChangePreview(workspace)), legend_(new Legend) {
+    : QWidget(parent),
+      workspace_(workspace),
+      model_(new RowModel(workspace, this)),
+      views_(new SwitchRow({tr("Chart"), tr("Rows"), tr("Recipes"), tr("Compare")})),
+      tables_(new CalmCombo),
+      name_(new QLineEdit),
+      filter_(new FilterEdit(tr("Filter rows"))),
+      add_(new QPushButton(tr("Add row"))),
+      more_(new QPushButton(tr("More"))),
+      only_context_(new QPushButton),
+      new_recipe_(new QPushButton(tr("New recipe"))),
+      count_(new QLabel),
+      note_(new QLabel),
+      empty_(new QLabel),
+      stack_(new QStackedWidget),
+      chart_(new ChartPane(workspace)),
+      grid_(new QTableView),
+      recipes_(make_recipes_section(
+          workspace, [this](const TrailTarget& target) { show_row(target); }, this)),
+      compare_(new CompareView(workspace)),
+      import_(new ChangePreview(workspace)),
+      legend_(new Legend) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
@@ -195,7 +216,8 @@ void TablesPage::build_rows(QWidget* rows_page) {
   grid_->setItemDelegate(new RowDelegate(*model_, *this));
   grid_->setSelectionBehavior(QAbstractItemView::SelectRows);
   grid_->setSelectionMode(QAbstractItemView::SingleSelection);
-  grid_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed | QAbstractItemView::AnyKeyPressed);
+  grid_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
+                         QAbstractItemView::AnyKeyPressed);
   grid_->setTabKeyNavigation(true);
   grid_->setShowGrid(false);
   grid_->verticalHeader()->hide();
@@ -213,12 +235,14 @@ void TablesPage::build_rows(QWidget* rows_page) {
   note_->setFont(Look::get().text(11.5));
   note_->setWordWrap(true);
   rows_layout->addWidget(note_);
-  connect(tables_, &QComboBox::activated, this, [this](int i) { show_table(Id::parse(tables_->itemData(i).toString().toStdString()).value_or(Id{})); });
+  connect(tables_, &QComboBox::activated, this,
+          [this](int i) { show_table(Id::parse(tables_->itemData(i).toString().toStdString()).value_or(Id{})); });
   connect(filter_, &QLineEdit::textChanged, model_, &RowModel::set_text);
   connect(only_context_, &QPushButton::toggled, model_, &RowModel::set_only_context);
   connect(add_, &QPushButton::clicked, this, &TablesPage::add_row);
   connect(more_, &QPushButton::clicked, this, &TablesPage::choose_more);
-  connect(new QShortcut(QKeySequence::Paste, grid_, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated, this, &TablesPage::paste);
+  connect(new QShortcut(QKeySequence::Paste, grid_, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated, this,
+          &TablesPage::paste);
   connect(grid_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
     const ConditionRow* row = model_->row_at(now.row());
     if (!row || resetting_) return;
@@ -226,7 +250,8 @@ void TablesPage::build_rows(QWidget* rows_page) {
     emit row_chosen(row->id);
   });
   connect(model_, &QAbstractItemModel::modelAboutToBeReset, this, [this] {
-    if (const ConditionRow* row = model_->row_at(grid_->currentIndex().row()); row && kept_row_.is_null()) kept_row_ = row->id;
+    if (const ConditionRow* row = model_->row_at(grid_->currentIndex().row()); row && kept_row_.is_null())
+      kept_row_ = row->id;
     resetting_ = true;  // the view takes its first row for a moment
   });
   connect(model_, &QAbstractItemModel::modelReset, this, [this] {
@@ -251,10 +276,12 @@ void TablesPage::show_view(View view) {
   else if (view == rows) {
     // Else the focus makes the first row the current one without lighting it.
     const ConditionRow* first = model_->row_at(0);
-    select_row(!current_row().is_null() ? current_row() : first ? first->id : Id{}, std::max<int>(RowModel::diameter, grid_->currentIndex().column()));
+    select_row(!current_row().is_null() ? current_row()
+               : first                  ? first->id
+                                        : Id{},
+               std::max<int>(RowModel::diameter, grid_->currentIndex().column()));
     grid_->setFocus();
-  }
-  else if (view == recipes) recipes_->focus_target()->setFocus();
+  } else if (view == recipes) recipes_->focus_target()->setFocus();
   else if (view == compare) compare_->table().setFocus();
   emit view_changed();
 }
@@ -282,7 +309,8 @@ void TablesPage::select_row(const Id& row, int column) {
   const int at = model_->row_of(row);
   if (at < 0) return;
   // Selected even where it is the current one already: a view that was made anew has a current row and no selection.
-  grid_->selectionModel()->setCurrentIndex(model_->index(at, column), QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);
+  grid_->selectionModel()->setCurrentIndex(model_->index(at, column),
+                                           QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);
   grid_->scrollTo(model_->index(at, column));
 }
 
@@ -297,25 +325,40 @@ void TablesPage::refresh() {
   tables_->addItem(tr("Starter rules, every kind"), text_of(starter_rules_id.text()));
   tables_->setCurrentIndex(tables_->findData(text_of(model_->table_id().text())));
   const WorkMaterial* material = workspace_.material();
-  only_context_->setText(tr("Only %1, %2").arg(material ? text_of(material->name) : tr("no material"), text_of(label_of(workspace_.context().operation))));
+  only_context_->setText(tr("Only %1, %2")
+                             .arg(material ? text_of(material->name) : tr("no material"),
+                                  label_text(label_of(workspace_.context().operation))));
   add_->setEnabled(model_->is_editable());
-  add_->setToolTip(model_->is_editable() ? tr("A row like the selected one, for another diameter (Ctrl+Return)") : tr("Shipped values stay as they are; copy a row to a table of your own"));
+  add_->setToolTip(model_->is_editable() ? tr("A row like the selected one, for another diameter (Ctrl+Return)")
+                                         : tr("Shipped values stay as they are; copy a row to a table of your own"));
   const ConditionTable* table = model_->table();
   legend_->setVisible(view() == chart || view() == rows);
   new_recipe_->setVisible(view() == recipes);
   switch (view()) {
     case chart: count_->setText(chart_->count_text()); break;
-    case rows: count_->setText(table ? tr("%1 of %2 rows").arg(model_->rowCount()).arg(table->rows.size()) : QString()); break;
+    case rows:
+      count_->setText(table ? tr("%1 of %2 rows").arg(model_->rowCount()).arg(table->rows.size()) : QString());
+      break;
     case recipes: count_->setText(recipes_->count_text()); break;
     default: count_->clear();
   }
   const bool none = model_->rowCount() == 0;
   grid_->setVisible(!none);
   empty_->setVisible(none);
-  empty_->setText(!table ? tr("No tables yet. Ctrl+K, “New table”, makes one.") : table->rows.empty() ? tr("This table has no rows yet. “Add row” makes the first, for the material and operation of the line above.") : tr("No row fits. Clear the filter, or take away “Only …”."));
+  empty_->setText(!table                ? tr("No tables yet. Ctrl+K, “New table”, makes one.")
+                  : table->rows.empty() ? tr("This table has no rows yet. “Add row” makes the first, for the material "
+                                             "and operation of the line above.")
+                                        : tr("No row fits. Clear the filter, or take away “Only …”."));
   if (table) {
-    QString text = table->level == TableLevel::starter ? (model_->shows_rules() ? tr("What stands in where no row of any table fits; feeds grow with the diameter. ") : QString()) + tr("Shipped to start from, unproven: %1 Copy a row to a table of your own to change it.").arg(text_of(table->source))
-                                                       : tr("Type either side: vc or n, feed or vf; the quiet one follows. vc and feed also take low – target – high; ap and ae take mm, or × D. A block from a spreadsheet is pasted at the current cell.");
+    QString text =
+        table->level == TableLevel::starter
+            ? (model_->shows_rules()
+                   ? tr("What stands in where no row of any table fits; feeds grow with the diameter. ")
+                   : QString()) +
+                  tr("Shipped to start from, unproven: %1 Copy a row to a table of your own to change it.")
+                      .arg(text_of(table->source))
+            : tr("Type either side: vc or n, feed or vf; the quiet one follows. vc and feed also take low – target – "
+                 "high; ap and ae take mm, or × D. A block from a spreadsheet is pasted at the current cell.");
     note_->setText(text);
   }
 }
@@ -339,7 +382,8 @@ void TablesPage::add_row() {
   } else {
     row.operation = workspace_.context().operation;
     if (const WorkMaterial* m = workspace_.material()) row.material = m->id, row.group = m->group;
-    if (process_of(row.operation) == Process::drilling) row.kind = CutterKind::drill, row.feed_kind = FeedKind::per_revolution;
+    if (process_of(row.operation) == Process::drilling)
+      row.kind = CutterKind::drill, row.feed_kind = FeedKind::per_revolution;
     row.tool_material = ToolMaterial::carbide;
   }
   row.id = new_id();
@@ -411,7 +455,8 @@ void TablesPage::copy_row_to_shop() {
   if (!row || !from) return;
   ConditionRow copy = *row;
   copy.source = "from " + from->name;
-  if (const WorkMaterial* m = workspace_.material(); m && copy.material.is_null() && m->group == copy.group) copy.material = m->id;
+  if (const WorkMaterial* m = workspace_.material(); m && copy.material.is_null() && m->group == copy.group)
+    copy.material = m->id;
   RowChange made = row_into_shop(workspace_.state(), std::move(copy), tr("Row copied"));
   workspace_.shop().apply(std::move(made.change));
   show_row(made.target);
@@ -419,7 +464,8 @@ void TablesPage::copy_row_to_shop() {
 
 void TablesPage::delete_table() {
   const ConditionTable* table = model_->table();
-  if (!table || model_->shows_rules() || table->level == TableLevel::starter) return emit said(tr("Shipped tables stay; “Starter values” under Shop switches them off."), true);
+  if (!table || model_->shows_rules() || table->level == TableLevel::starter)
+    return emit said(tr("Shipped tables stay; “Starter values” under Shop switches them off."), true);
   Change change;
   change.label = tr("Deleted the table %1 with %2 rows").arg(text_of(table->name)).arg(table->rows.size());
   change.remove(*table);
@@ -430,12 +476,16 @@ void TablesPage::row_from_data_sheet() {
   const Cutter* cutter = workspace_.cutter();
   const WorkMaterial* material = workspace_.material();
   if (!cutter || !material) return;
-  const OperationKind operation = can_do(cutter->kind, workspace_.context().operation) ? workspace_.context().operation : declaration(cutter->kind).usual_operation;
+  const OperationKind operation = can_do(cutter->kind, workspace_.context().operation)
+                                      ? workspace_.context().operation
+                                      : declaration(cutter->kind).usual_operation;
   RowChange made = row_for_series(workspace_.state(), *cutter, *material, operation);
   workspace_.shop().apply(std::move(made.change));
   show_row(made.target);
   select_row(made.target.row, RowModel::n);
-  emit said(tr("Type the data sheet's speed under n and its table feed under vf: the chip load follows, for %1").arg(text_of(cutter->name)), false);
+  emit said(tr("Type the data sheet's speed under n and its table feed under vf: the chip load follows, for %1")
+                .arg(text_of(cutter->name)),
+            false);
   grid_->edit(grid_->currentIndex());
 }
 
@@ -452,7 +502,8 @@ ConditionRow TablesPage::pattern_row() const {
   }
   row.operation = workspace_.context().operation;
   if (const WorkMaterial* m = workspace_.material()) row.material = m->id, row.group = m->group;
-  if (process_of(row.operation) != Process::milling) row.kind = CutterKind::drill, row.feed_kind = FeedKind::per_revolution;
+  if (process_of(row.operation) != Process::milling)
+    row.kind = CutterKind::drill, row.feed_kind = FeedKind::per_revolution;
   return row;
 }
 
@@ -468,10 +519,12 @@ void TablesPage::preview(const QString& from, RowSheet sheet) {
 }
 
 void TablesPage::paste() {
-  if (!model_->table() || !model_->is_editable()) return emit said(tr("Shipped rows stay as they are; paste into a table of your own"), true);
+  if (!model_->table() || !model_->is_editable())
+    return emit said(tr("Shipped rows stay as they are; paste into a table of your own"), true);
   const auto sheet = read_csv(QGuiApplication::clipboard()->text().toStdString());
   if (!sheet) return emit said(tr("What was copied %1").arg(text_of(sheet.error().text)), true);
-  RowSheet headed = read_row_sheet(*sheet, pattern_row(), workspace_.units(), material_lookup(workspace_.state().materials.all()));
+  RowSheet headed =
+      read_row_sheet(*sheet, pattern_row(), workspace_.units(), material_lookup(workspace_.state().materials.all()));
   if (headed.headed) return preview(tr("the clipboard"), std::move(headed));
   if (sheet->lines.size() == 1 && sheet->lines[0].size() == 1) {  // one cell: as if it had been typed
     const QString fault = model_->enter(grid_->currentIndex(), text_of(sheet->lines[0][0]));
@@ -508,7 +561,11 @@ void TablesPage::paste_in_place(const Sheet& sheet) {
       if (!field || trimmed(line[k]).empty()) continue;
       const auto entered = with_entry(*row, *field, trimmed(line[k]), workspace_.units());
       if (!entered) {
-        if (fault.isEmpty()) fault = tr("Nothing pasted. Line %1, %2: “%3”: %4").arg(i + 1).arg(model_->headerData(column + static_cast<int>(k), Qt::Horizontal, Qt::DisplayRole).toString(), text_of(trimmed(line[k])), text_of(entered.error().text));
+        if (fault.isEmpty())
+          fault = tr("Nothing pasted. Line %1, %2: “%3”: %4")
+                      .arg(i + 1)
+                      .arg(model_->headerData(column + static_cast<int>(k), Qt::Horizontal, Qt::DisplayRole).toString(),
+                           text_of(trimmed(line[k])), text_of(entered.error().text));
         continue;
       }
       *row = *entered;
@@ -518,25 +575,37 @@ void TablesPage::paste_in_place(const Sheet& sheet) {
     row->date = current_time().substr(0, 10);
   }
   if (!fault.isEmpty()) return emit said(fault, true);
-  workspace_.shop().edit(*model_->table(), changed, tr("%1 cells pasted into %2").arg(cells).arg(text_of(changed.name)));
+  workspace_.shop().edit(*model_->table(), changed,
+                         tr("%1 cells pasted into %2").arg(cells).arg(text_of(changed.name)));
 }
 
 void TablesPage::read_rows(const QString& file) {
-  if (!model_->table() || !model_->is_editable()) return emit said(tr("Shipped rows stay as they are; read into a table of your own"), true);
+  if (!model_->table() || !model_->is_editable())
+    return emit said(tr("Shipped rows stay as they are; read into a table of your own"), true);
   const QString name = QFileInfo(file).fileName();
   emit said(tr("Reading %1 …").arg(name), false);
-  aside(this, [file, base = pattern_row(), units = workspace_.units(), materials = workspace_.state().materials.all()] { return read_row_file(file, base, units, materials); },
-        [this, name](RowFile read) {
-          if (!read.fault.isEmpty()) return emit said(QStringLiteral("%1: %2").arg(name, read.fault), true);
-          preview(name, std::move(read.sheet));
-        });
+  aside(
+      this,
+      [file, base = pattern_row(), units = workspace_.units(), materials = workspace_.state().materials.all()] {
+        return read_row_file(file, base, units, materials);
+      },
+      [this, name](RowFile read) {
+        if (!read.fault.isEmpty()) return emit said(QStringLiteral("%1: %2").arg(name, read.fault), true);
+        preview(name, std::move(read.sheet));
+      });
 }
 
 void TablesPage::write_rows(const QString& file) {
   const ConditionTable* table = model_->table();
   if (!table) return;
-  aside(this, [file, sheet = sheet_of(workspace_.state(), *table, workspace_.units())] { return write_sheet_file(file, sheet); },
-        [this, name = QFileInfo(file).fileName()](const QString& fault) { emit said(fault.isEmpty() ? tr("%1 written").arg(name) : fault, !fault.isEmpty()); });
+  aside(
+      this,
+      [file, sheet = sheet_of(workspace_.state(), *table, workspace_.units())] {
+        return write_sheet_file(file, sheet);
+      },
+      [this, name = QFileInfo(file).fileName()](const QString& fault) {
+        emit said(fault.isEmpty() ? tr("%1 written").arg(name) : fault, !fault.isEmpty());
+      });
 }
 
 void TablesPage::choose_more() {
@@ -559,3 +628,5 @@ void TablesPage::focus_filter() {
 }
 
 }  // namespace pecorra
+
+#include "moc_tables_page.cpp"

@@ -12,10 +12,10 @@
 #include "app/parts/parts_section.h"
 #include "app/tables/chart_pane.h"
 #include "app/tables/compare_view.h"
-#include "app/widgets/change_preview.h"
-#include "core/tables/row_sheet.h"
 #include "app/tables/row_model.h"
+#include "app/widgets/change_preview.h"
 #include "app/widgets/switch_row.h"
+#include "core/tables/row_sheet.h"
 
 namespace pecorra {
 

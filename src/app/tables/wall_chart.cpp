@@ -13,23 +13,29 @@ namespace pecorra {
 namespace {
 
 // In points.
-constexpr double margin = 26, title_height = 44, head_height = 34, row_height = 14, foot_height = 18, name_width = 190, least_cell_width = 84, most_cell_width = 118;
+constexpr double margin = 26, title_height = 44, head_height = 34, row_height = 14, foot_height = 18, name_width = 190,
+                 least_cell_width = 84, most_cell_width = 118;
 
 class Paper {
  public:
   Paper(QPainter& p, const WallChart& chart, QSizeF size) : p_(p), c_(chart), size_(size) {
     const double wide = size.width() - 2 * margin - name_width;
     columns_on_page_ = std::max(1, static_cast<int>(wide / least_cell_width));
-    cell_width = std::clamp(wide / std::clamp(static_cast<int>(c_.columns.size()), 1, columns_on_page_), least_cell_width, most_cell_width);
-    rows_on_page_ = std::max(1, static_cast<int>((size.height() - 2 * margin - title_height - head_height - foot_height) / row_height));
+    cell_width = std::clamp(wide / std::clamp(static_cast<int>(c_.columns.size()), 1, columns_on_page_),
+                            least_cell_width, most_cell_width);
+    rows_on_page_ = std::max(
+        1, static_cast<int>((size.height() - 2 * margin - title_height - head_height - foot_height) / row_height));
   }
   int pages_across() const { return (static_cast<int>(c_.columns.size()) + columns_on_page_ - 1) / columns_on_page_; }
   int pages_down() const { return (static_cast<int>(c_.rows.size()) + rows_on_page_ - 1) / rows_on_page_; }
 
   void page(int across, int down) {
-    const int first_column = across * columns_on_page_, last_column = std::min(static_cast<int>(c_.columns.size()), first_column + columns_on_page_);
-    const int first_row = down * rows_on_page_, last_row = std::min(static_cast<int>(c_.rows.size()), first_row + rows_on_page_);
-    const double left = margin, top = margin + title_height, right = left + name_width + (last_column - first_column) * cell_width;
+    const int first_column = across * columns_on_page_,
+              last_column = std::min(static_cast<int>(c_.columns.size()), first_column + columns_on_page_);
+    const int first_row = down * rows_on_page_,
+              last_row = std::min(static_cast<int>(c_.rows.size()), first_row + rows_on_page_);
+    const double left = margin, top = margin + title_height,
+                 right = left + name_width + (last_column - first_column) * cell_width;
     text({left, margin - 4, size_.width() - 2 * margin, 22}, c_.title, 15, true, c_.dyes.ink);
     text({left, margin + 18, size_.width() - 2 * margin, 14}, c_.subtitle, 9, false, c_.dyes.quiet);
     legend();
@@ -38,7 +44,8 @@ class Paper {
       const double x = left + name_width + (c - first_column) * cell_width;
       const auto at = static_cast<std::size_t>(c);
       const QString tag = c_.column_tags[at];
-      text({x + 4, top + 2, cell_width - 8, 13}, tag.isEmpty() ? c_.columns[at] : c_.columns[at] + QStringLiteral("  ") + tag, 8.5, true, c_.dyes.ink);
+      text({x + 4, top + 2, cell_width - 8, 13},
+           tag.isEmpty() ? c_.columns[at] : c_.columns[at] + QStringLiteral("  ") + tag, 8.5, true, c_.dyes.ink);
       text({x, top + 16, cell_width - 50, 14}, QObject::tr("S"), 7.5, false, c_.dyes.quiet, Qt::AlignRight);
       text({x + cell_width - 50, top + 16, 36, 14}, QObject::tr("F"), 7.5, false, c_.dyes.quiet, Qt::AlignRight);
     }
@@ -69,11 +76,14 @@ class Paper {
     }
     const int number = down * pages_across() + across + 1;
     text({left, size_.height() - margin - 12, size_.width() - 2 * margin, 12}, c_.foot, 7.5, false, c_.dyes.quiet);
-    text({left, size_.height() - margin - 12, size_.width() - 2 * margin, 12}, QObject::tr("%1 of %2").arg(number).arg(pages_across() * pages_down()), 7.5, false, c_.dyes.quiet, Qt::AlignRight);
+    text({left, size_.height() - margin - 12, size_.width() - 2 * margin, 12},
+         QObject::tr("%1 of %2").arg(number).arg(pages_across() * pages_down()), 7.5, false, c_.dyes.quiet,
+         Qt::AlignRight);
   }
 
  private:
-  void text(QRectF box, const QString& what, double points, bool bold, const QColor& colour, Qt::Alignment side = Qt::AlignLeft) {
+  void text(QRectF box, const QString& what, double points, bool bold, const QColor& colour,
+            Qt::Alignment side = Qt::AlignLeft) {
     paint_paper_text(p_, box, what, bold ? c_.bold : c_.plain, points, colour, side);
   }
   void line(double x, double y, double to, double width, const QColor& colour) {
@@ -105,11 +115,15 @@ WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Contex
   const bool by_cutter = grid.rows() == ChartRows::cutters;
   const Machine* machine = state.machines.find(context.machine);
   const QString machine_name = machine ? text_of(machine->name) : QString();
-  out.title = by_cutter ? QObject::tr("%1 on %2").arg(text_of(label_of(context.operation)), machine_name) : QObject::tr("%1 on %2").arg(grid.row_count() > 0 ? text_of(grid.cutter_at(0).name) : QString(), machine_name);
+  out.title = by_cutter ? QObject::tr("%1 on %2").arg(label_text(label_of(context.operation)), machine_name)
+                        : QObject::tr("%1 on %2")
+                              .arg(grid.row_count() > 0 ? text_of(grid.cutter_at(0).name) : QString(), machine_name);
   if (!out.title.isEmpty()) out.title[0] = out.title[0].toUpper();
   const std::string feed = unit_text(Quantity::table_feed, context.units);
-  out.subtitle = QObject::tr("%1 · pace %2 · S in rpm, F in %3").arg(text_of(state.shop_settings().name), text_of(plain(context.pace, 0)), text_of(feed));
-  out.foot = QObject::tr("Printed %1. Values change when tables do: look at the date.").arg(QDate::currentDate().toString(Qt::ISODate));
+  out.subtitle = QObject::tr("%1 · pace %2 · S in rpm, F in %3")
+                     .arg(text_of(state.shop_settings().name), text_of(plain(context.pace, 0)), text_of(feed));
+  out.foot = QObject::tr("Printed %1. Values change when tables do: look at the date.")
+                 .arg(QDate::currentDate().toString(Qt::ISODate));
   out.row_head = by_cutter ? QObject::tr("Cutter") : QObject::tr("Operation");
   out.plain = look.plain;
   out.bold = look.bold;
@@ -128,7 +142,7 @@ WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Contex
       continue;
     }
     out.numbers.push_back(by_cutter ? QString::number(grid.cutter_at(r).number) : QString());
-    out.rows.push_back(by_cutter ? text_of(grid.cutter_at(r).name) : text_of(label_of(grid.operation_at(r))));
+    out.rows.push_back(by_cutter ? text_of(grid.cutter_at(r).name) : label_text(label_of(grid.operation_at(r))));
     for (int c = 0; c < grid.column_count(); ++c) {
       const ChartCell& v = grid.cell(r, c);
       WallChart::Cell cell;
@@ -148,16 +162,17 @@ WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Contex
 }
 
 QByteArray wall_chart_pdf(const WallChart& chart, QPageSize::PageSizeId size) {
-  return paper_pdf(chart.title, size, QPageLayout::Landscape, [&](QPainter& p, const QSizeF& paper_size, auto next_page) {
-    Paper paper(p, chart, paper_size);
-    bool first = true;
-    for (int down = 0; down < paper.pages_down(); ++down)
-      for (int across = 0; across < paper.pages_across(); ++across) {
-        if (!first) next_page();
-        first = false;
-        paper.page(across, down);
-      }
-  });
+  return paper_pdf(chart.title, size, QPageLayout::Landscape,
+                   [&](QPainter& p, const QSizeF& paper_size, auto next_page) {
+                     Paper paper(p, chart, paper_size);
+                     bool first = true;
+                     for (int down = 0; down < paper.pages_down(); ++down)
+                       for (int across = 0; across < paper.pages_across(); ++across) {
+                         if (!first) next_page();
+                         first = false;
+                         paper.page(across, down);
+                       }
+                   });
 }
 
 }  // namespace pecorra

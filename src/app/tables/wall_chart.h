@@ -15,7 +15,7 @@ namespace pecorra {
 struct WallChart {
   QString title, subtitle, foot;
   QString row_head;
-  std::vector<QString> columns, column_tags;       // materials and the letters of their groups
+  std::vector<QString> columns, column_tags;  // materials and the letters of their groups
   std::vector<QString> numbers, rows;
   struct Cell {
     QString speed, feed, reason;

@@ -22,7 +22,8 @@ class CalmItem : public QStyledItemDelegate {
     const QVariant tone = index.data(calm_tone_role);
     p->setFont(Look::get().text(12.5, tone.isValid()));
     p->setPen(tone.isValid() ? tone_colour(static_cast<Tone>(tone.toInt())) : d.ink);
-    draw_line(*p, QRectF(option.rect).adjusted(6, 0, -6, 0), static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
+    draw_line(*p, QRectF(option.rect).adjusted(6, 0, -6, 0),
+              static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
   }
 };
 

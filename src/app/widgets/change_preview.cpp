@@ -16,7 +16,14 @@
 namespace pecorra {
 
 QString ChangeLines::counts_text(const int (&counts)[5]) const {
-  return QObject::tr("%1 new · %2 changed · %3 the same · %4 in conflict · %5 faulty. Nothing is changed until you take it; ticked lines are taken.").arg(counts[0]).arg(counts[1]).arg(counts[2]).arg(counts[3]).arg(counts[4]);
+  return QObject::tr(
+             "%1 new · %2 changed · %3 the same · %4 in conflict · %5 faulty. Nothing is changed until you take it; "
+             "ticked lines are taken.")
+      .arg(counts[0])
+      .arg(counts[1])
+      .arg(counts[2])
+      .arg(counts[3])
+      .arg(counts[4]);
 }
 
 class ChangePreview::Model : public QAbstractTableModel {
@@ -47,11 +54,14 @@ class ChangePreview::Model : public QAbstractTableModel {
   }
   std::size_t place_at(int row) const { return rows_[static_cast<std::size_t>(row)]; }
 
-  int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(rows_.size()); }
+  int rowCount(const QModelIndex& parent = {}) const override {
+    return parent.isValid() ? 0 : static_cast<int>(rows_.size());
+  }
   int columnCount(const QModelIndex& = {}) const override { return column_count; }
   QVariant data(const QModelIndex& i, int role) const override {
     const std::size_t at = place_at(i.row());
-    if (role == Qt::TextAlignmentRole) return static_cast<int>((i.column() == line ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    if (role == Qt::TextAlignmentRole)
+      return static_cast<int>((i.column() == line ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     const MergeState is = lines_->state(at);
     if (role == calm_tone_role) {
       if (i.column() == state || i.column() == change) {
@@ -60,10 +70,11 @@ class ChangePreview::Model : public QAbstractTableModel {
       }
       return {};
     }
-    if (role == Qt::CheckStateRole && i.column() == pick) return lines_->can_be_picked(at) ? QVariant(lines_->picked(at) ? Qt::Checked : Qt::Unchecked) : QVariant();
+    if (role == Qt::CheckStateRole && i.column() == pick)
+      return lines_->can_be_picked(at) ? QVariant(lines_->picked(at) ? Qt::Checked : Qt::Unchecked) : QVariant();
     if (role != Qt::DisplayRole && role != Qt::ToolTipRole) return {};
     switch (i.column()) {
-      case state: return text_of(label_of(is));
+      case state: return label_text(label_of(is));
       case line: return lines_->line(at);
       case what: return lines_->what(at);
       case change: return lines_->change(at);
@@ -72,9 +83,11 @@ class ChangePreview::Model : public QAbstractTableModel {
   }
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override {
     if (orientation != Qt::Horizontal) return {};
-    if (role == Qt::TextAlignmentRole) return static_cast<int>((section == line ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    if (role == Qt::TextAlignmentRole)
+      return static_cast<int>((section == line ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     if (role != Qt::DisplayRole) return {};
-    const QString names[] = {QString(), tr("It is"), lines_ ? lines_->line_heading() : tr("Line"), tr("What"), tr("What would change, or what is wrong")};
+    const QString names[] = {QString(), tr("It is"), lines_ ? lines_->line_heading() : tr("Line"), tr("What"),
+                             tr("What would change, or what is wrong")};
     return names[section];
   }
 
@@ -102,7 +115,9 @@ class TickItem : public CalmItem {
     p->drawRoundedRect(box, 2.5, 2.5);
     if (ticked.toInt() == Qt::Checked) {
       p->setPen(QPen(dyes().woad, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-      p->drawPolyline(QPolygonF{{box.left() + 3, box.center().y()}, {box.center().x() - 0.5, box.bottom() - 3}, {box.right() - 2.5, box.top() + 3}});
+      p->drawPolyline(QPolygonF{{box.left() + 3, box.center().y()},
+                                {box.center().x() - 0.5, box.bottom() - 3},
+                                {box.right() - 2.5, box.top() + 3}});
     }
     p->restore();
   }
@@ -111,8 +126,19 @@ class TickItem : public CalmItem {
 }  // namespace
 
 ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), model_(new Model(this)), title_(new QLabel), counts_(new QLabel), unknown_(new QLabel), shown_(new SwitchRow({tr("To take"), tr("All lines"), tr("Faulty")})),
-      view_(calm_table(model_, QStringLiteral("import_table"))), take_(new QPushButton), other_(new QPushButton), leave_(new QPushButton(tr("Leave"))), all_(new QPushButton(tr("Tick all"))), none_(new QPushButton(tr("Tick none"))) {
+    : QWidget(parent),
+      workspace_(workspace),
+      model_(new Model(this)),
+      title_(new QLabel),
+      counts_(new QLabel),
+      unknown_(new QLabel),
+      shown_(new SwitchRow({tr("To take"), tr("All lines"), tr("Faulty")})),
+      view_(calm_table(model_, QStringLiteral("import_table"))),
+      take_(new QPushButton),
+      other_(new QPushButton),
+      leave_(new QPushButton(tr("Leave"))),
+      all_(new QPushButton(tr("Tick all"))),
+      none_(new QPushButton(tr("Tick none"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(8);
@@ -147,7 +173,10 @@ ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
   buttons->addStretch(1);
   column->addLayout(buttons);
   connect(shown_, &SwitchRow::chosen, this, [this](int i) {
-    model_->show_states([i](MergeState s) { return i == all_lines || (i == only_faults ? s == MergeState::faulty : s != MergeState::same && s != MergeState::faulty); });
+    model_->show_states([i](MergeState s) {
+      return i == all_lines ||
+             (i == only_faults ? s == MergeState::faulty : s != MergeState::same && s != MergeState::faulty);
+    });
   });
   const auto toggle = [this](const QModelIndex& index) {
     if (!index.isValid()) return;
@@ -181,7 +210,8 @@ ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
   });
 }
 
-void ChangePreview::show_lines(std::unique_ptr<ChangeLines> lines, const QString& title, const QString& from, const QStringList& unknown) {
+void ChangePreview::show_lines(std::unique_ptr<ChangeLines> lines, const QString& title, const QString& from,
+                               const QStringList& unknown) {
   from_ = from;
   model_->set_lines(std::move(lines));
   title_->setText(title);
@@ -242,7 +272,9 @@ void ChangePreview::drop() {
 }
 
 void ChangePreview::set_usable(bool usable) {
-  for (QWidget* w : {static_cast<QWidget*>(take_), static_cast<QWidget*>(other_), static_cast<QWidget*>(leave_), static_cast<QWidget*>(all_), static_cast<QWidget*>(none_), static_cast<QWidget*>(view_)}) w->setEnabled(usable);
+  for (QWidget* w : {static_cast<QWidget*>(take_), static_cast<QWidget*>(other_), static_cast<QWidget*>(leave_),
+                     static_cast<QWidget*>(all_), static_cast<QWidget*>(none_), static_cast<QWidget*>(view_)})
+    w->setEnabled(usable);
 }
 
 void ChangePreview::take() {
@@ -290,3 +322,5 @@ void ChangePreview::leave() {
 }
 
 }  // namespace pecorra
+
+#include "moc_change_preview.cpp"

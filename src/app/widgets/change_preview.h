@@ -1,5 +1,5 @@
-// Changes before they are made, line by line, each of which can be left out: lines of a file that is read, one property of many
-// cutters, new numbers. Nothing is changed until they are taken.
+// Changes before they are made, line by line, each of which can be left out: lines of a file that is read, one property
+// of many cutters, new numbers. Nothing is changed until they are taken.
 #pragma once
 
 #include <QAbstractTableModel>
@@ -27,8 +27,8 @@ class ChangeLines {
   virtual QString change(std::size_t i) const = 0;
   virtual QString take_text(int picked) const = 0;  // on the button
   virtual void take() = 0;
-  // Very many are taken on another thread: it runs there and returns what is left to do here, when the lines are gone already.
-  // Nothing: take() is quick.
+  // Very many are taken on another thread: it runs there and returns what is left to do here, when the lines are gone
+  // already. Nothing: take() is quick.
   using Finish = std::function<void()>;
   static constexpr std::size_t very_many_lines = 3000;
   virtual std::function<Finish()> take_aside() { return {}; }
@@ -43,7 +43,8 @@ class ChangeLines {
   static QStringList said_of(const SheetLine<T>& line) {
     QStringList parts;
     if (!line.why.empty()) parts << QString::fromStdString(line.why);
-    for (const CellFault& f : line.faults) parts << QObject::tr("column %1: %2").arg(QString::fromStdString(f.column), QString::fromStdString(f.text));
+    for (const CellFault& f : line.faults)
+      parts << QObject::tr("column %1: %2").arg(QString::fromStdString(f.column), QString::fromStdString(f.text));
     return parts;
   }
   bool can_be_picked(std::size_t i) const { return state(i) != MergeState::faulty && state(i) != MergeState::same; }
@@ -54,7 +55,8 @@ class ChangePreview : public QWidget {
  public:
   ChangePreview(Workspace& workspace, QWidget* parent = nullptr);
   // `from`: the file's name, or what else the changes come from; `unknown`: columns that are left out.
-  void show_lines(std::unique_ptr<ChangeLines> lines, const QString& title, const QString& from, const QStringList& unknown = {});
+  void show_lines(std::unique_ptr<ChangeLines> lines, const QString& title, const QString& from,
+                  const QStringList& unknown = {});
   const ChangeLines* lines() const;
   void pick(std::size_t line, bool picked);
   int picked() const;

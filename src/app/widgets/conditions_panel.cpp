@@ -11,7 +11,17 @@
 
 namespace pecorra {
 
-ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(new QLabel), headroom_(new HeadroomBars), trail_(new TrailView), offer_(new QPushButton), second_offer_(new QPushButton), followed_(new SwitchRow({QString()})), notes_(new QLabel), what_if_(new QPushButton(tr("What if"))), usual_(new QPushButton(tr("As it comes"))) {
+ConditionsPanel::ConditionsPanel(QWidget* parent)
+    : QWidget(parent),
+      figures_(new QLabel),
+      headroom_(new HeadroomBars),
+      trail_(new TrailView),
+      offer_(new QPushButton),
+      second_offer_(new QPushButton),
+      followed_(new SwitchRow({QString()})),
+      notes_(new QLabel),
+      what_if_(new QPushButton(tr("What if"))),
+      usual_(new QPushButton(tr("As it comes"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 4, 8, 8);
   column->setSpacing(5);
@@ -32,7 +42,8 @@ ConditionsPanel::ConditionsPanel(QWidget* parent) : QWidget(parent), figures_(ne
   usual_->setObjectName(QStringLiteral("usual"));
   usual_->setToolTip(tr("Leaves what is tried"));
   what_if_->setObjectName(QStringLiteral("what_if"));
-  what_if_->setToolTip(tr("Depth, width, speed, chip load and stick-out to be tried, with the curves of this cut (Ctrl+B)"));
+  what_if_->setToolTip(
+      tr("Depth, width, speed, chip load and stick-out to be tried, with the curves of this cut (Ctrl+B)"));
   for (QPushButton* b : {usual_, what_if_}) {
     b->setFlat(true);
     b->setCursor(Qt::PointingHandCursor);
@@ -91,9 +102,12 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
     add("q_cm3_min");
     add("motor_power_kw");
     add("mc_nm");
-    parts << text_of(label_of(s.cut->coolant));
+    parts << label_text(label_of(s.cut->coolant));
     end_line();
-    if (s.cut->report.results.force_mean_n) parts << tr("force %1, peak %2").arg(text_of(plain(*s.cut->report.results.force_mean_n, 0)), quantity_text(s.cut->report.results.force_peak_n.value_or(0), Quantity::force, units));
+    if (s.cut->report.results.force_mean_n)
+      parts << tr("force %1, peak %2")
+                   .arg(text_of(plain(*s.cut->report.results.force_mean_n, 0)),
+                        quantity_text(s.cut->report.results.force_peak_n.value_or(0), Quantity::force, units));
     add("thrust_n", tr("thrust"));
     add("deflection_mm", tr("gives"));
     end_line();
@@ -102,7 +116,10 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
       else if (f.key == "cheapest") parts << tr("cheapest at %1").arg(f.text.section(QStringLiteral(", "), 0, 0));
     end_line();
     figures_->setText(lines.join(QLatin1Char('\n')));
-    figures_->setToolTip(s.cut->is_rigid() ? tr("○ The holder counts as rigid, so this is optimistic; a stiffness can be given under Assembly") : QString());
+    figures_->setToolTip(
+        s.cut->is_rigid()
+            ? tr("○ The holder counts as rigid, so this is optimistic; a stiffness can be given under Assembly")
+            : QString());
   } else {
     figures_->setText(s.why_not);
     figures_->setToolTip({});
@@ -128,7 +145,8 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
   QStringList notes;
   static const std::vector<Message> silence;
   for (const Message& m : s.cut ? s.cut->report.messages : silence)
-    if (m.code.starts_with("holder_") || m.code.starts_with("runout_") || m.code.starts_with("recipe_")) notes << sentence(m, units);
+    if (m.code.starts_with("holder_") || m.code.starts_with("runout_") || m.code.starts_with("recipe_"))
+      notes << sentence(m, units);
   notes_->setText(notes.join(QLatin1Char('\n')));
   notes_->setVisible(!notes.isEmpty());
 }
@@ -148,3 +166,5 @@ QWidget* scrolled(QWidget* inside) {
 }
 
 }  // namespace pecorra
+
+#include "moc_conditions_panel.cpp"

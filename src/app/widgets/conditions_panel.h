@@ -1,5 +1,5 @@
-// What a cut does, in one column: figures, headroom, trail. The same for a cutter in the context and for an operation of
-// a job.
+// What a cut does, in one column: figures, headroom, trail. The same for a cutter in the context and for an operation
+// of a job.
 #pragma once
 
 #include <QLabel>
@@ -22,7 +22,7 @@ struct ShownConditions {
   QString why_not;        // instead of figures
   QString offer;          // what a button below offers; empty: nothing
   QString second_offer;
-  QStringList followed;   // what can be followed, the first is what comes by itself; one or none: nothing to choose
+  QStringList followed;  // what can be followed, the first is what comes by itself; one or none: nothing to choose
   int follows = 0;
 };
 

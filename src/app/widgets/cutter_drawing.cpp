@@ -41,7 +41,8 @@ void CutterDrawing::changed() {
   update();
 }
 
-void CutterDrawing::show_cutter(const Cutter* cutter, const Holder* holder, std::optional<double> stickout, const DrawnCut& cut, UnitSystem units) {
+void CutterDrawing::show_cutter(const Cutter* cutter, const Holder* holder, std::optional<double> stickout,
+                                const DrawnCut& cut, UnitSystem units) {
   const bool other = !cutter || !cutter_ || cutter->id != cutter_->id || cutter->kind != cutter_->kind;
   cutter_ = cutter ? std::optional(*cutter) : std::nullopt;
   holder_ = holder ? std::optional(*holder) : std::nullopt;
@@ -127,7 +128,10 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
     // Sizes that never fitted: an outline that is drawn at least shows where its fault is.
     p.setPen(dyes().quiet);
     p.setFont(Look::get().text(12));
-    p.drawText(rect().adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap, !cutter_ ? tr("No cutter selected") : fault_.isEmpty() ? tr("A draft: the drawing appears when the sizes fit together") : fault_);
+    p.drawText(rect().adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap,
+               !cutter_           ? tr("No cutter selected")
+               : fault_.isEmpty() ? tr("A draft: the drawing appears when the sizes fit together")
+                                  : fault_);
     return;
   }
   SheetExtras extras = extras_;
@@ -138,7 +142,8 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
   if (!fits && cutter_) {
     p.setPen(dyes().madder);
     p.setFont(Look::get().text(11));
-    p.drawText(QRectF(4, 2, width() - 8, 32), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, tr("As it was when its sizes last fitted. %1").arg(fault_));
+    p.drawText(QRectF(4, 2, width() - 8, 32), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+               tr("As it was when its sizes last fitted. %1").arg(fault_));
   }
 }
 
@@ -152,7 +157,9 @@ const DimensionMark* CutterDrawing::text_at(QPointF point) const {
 
 const DimensionMark* CutterDrawing::grip_at(QPointF point) const {
   for (const DimensionMark& mark : sheet().marks)
-    if (mark.mm_per_pixel != 0 && (!draggable_ || draggable_->contains(key_text(mark))) && std::hypot(mark.grip.x - point.x(), mark.grip.y - point.y()) <= 6) return &mark;
+    if (mark.mm_per_pixel != 0 && (!draggable_ || draggable_->contains(key_text(mark))) &&
+        std::hypot(mark.grip.x - point.x(), mark.grip.y - point.y()) <= 6)
+      return &mark;
   return nullptr;
 }
 
@@ -168,10 +175,11 @@ void CutterDrawing::mousePressEvent(QMouseEvent* event) {
   if (const DimensionMark* mark = grip_at(at)) {
     drag.key = key_text(*mark);
     const Property<Cutter>* property = find_property<Cutter>(mark->key);
-    drag.start_mm = property ? number_of(fitting_, *property).value_or(0)
-                    : mark->key == "ap_mm" ? wish_.cut.ap_mm.value_or(0)
-                    : mark->key == "ae_mm" ? wish_.cut.ae_mm.value_or(0)
-                    : mark->key == "wall_height_mm" && wish_.wall ? wish_.wall->height_mm : wish_.stickout_mm.value_or(0);
+    drag.start_mm = property                                      ? number_of(fitting_, *property).value_or(0)
+                    : mark->key == "ap_mm"                        ? wish_.cut.ap_mm.value_or(0)
+                    : mark->key == "ae_mm"                        ? wish_.cut.ae_mm.value_or(0)
+                    : mark->key == "wall_height_mm" && wish_.wall ? wish_.wall->height_mm
+                                                                  : wish_.stickout_mm.value_or(0);
     drag.mm_per_pixel = mark->mm_per_pixel;
     drag.vertical = mark->grip_vertical;
   }
@@ -184,7 +192,9 @@ void CutterDrawing::mouseMoveEvent(QMouseEvent* event) {
   const QPointF at = event->position();
   if (!drag_) {
     const DimensionMark* grip = grip_at(at);
-    setCursor(grip ? (grip->grip_vertical ? Qt::SizeVerCursor : Qt::SizeHorCursor) : text_at(at) ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    setCursor(grip          ? (grip->grip_vertical ? Qt::SizeVerCursor : Qt::SizeHorCursor)
+              : text_at(at) ? Qt::PointingHandCursor
+                            : Qt::ArrowCursor);
     return;
   }
   const QPointF way = at - drag_->from;
@@ -197,7 +207,8 @@ void CutterDrawing::mouseMoveEvent(QMouseEvent* event) {
     changed();
     return;
   }
-  drag_->value_mm = snapped_mm(drag_->start_mm + (drag_->vertical ? way.y() : way.x()) * drag_->mm_per_pixel, drag_->mm_per_pixel, wish_.units);
+  drag_->value_mm = snapped_mm(drag_->start_mm + (drag_->vertical ? way.y() : way.x()) * drag_->mm_per_pixel,
+                               drag_->mm_per_pixel, wish_.units);
   set_lit(drag_->key);
   emit dimension_dragged(drag_->key, drag_->value_mm, false);
 }
@@ -215,7 +226,8 @@ void CutterDrawing::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void CutterDrawing::keyPressEvent(QKeyEvent* event) {
-  const QPointF middle((sheet().window.left + sheet().window.right) / 2, (sheet().window.top + sheet().window.bottom) / 2);
+  const QPointF middle((sheet().window.left + sheet().window.right) / 2,
+                       (sheet().window.top + sheet().window.bottom) / 2);
   if (event->key() == Qt::Key_Plus || event->key() == Qt::Key_Equal) zoom_by(1.25, middle);
   else if (event->key() == Qt::Key_Minus) zoom_by(0.8, middle);
   else if (event->key() == Qt::Key_0) fit();
@@ -245,7 +257,8 @@ tl::expected<QByteArray, QString> CutterDrawing::picture(const QString& ending) 
     wish.height = 620;
     return QByteArray::fromStdString(svg_of_sheet(lay_out(fitting_, silhouette(fitting_), wish), wish));
   }
-  if (ending != QLatin1String("pdf")) return tl::unexpected(tr("“.%1” is no ending that is known; .svg, .dxf and .pdf are.").arg(ending));
+  if (ending != QLatin1String("pdf"))
+    return tl::unexpected(tr("“.%1” is no ending that is known; .svg, .dxf and .pdf are.").arg(ending));
   QBuffer out;
   out.open(QIODevice::WriteOnly);
   {
@@ -269,3 +282,5 @@ tl::expected<QByteArray, QString> CutterDrawing::picture(const QString& ending) 
 }
 
 }  // namespace pecorra
+
+#include "moc_cutter_drawing.cpp"

@@ -1,5 +1,5 @@
-// A cutter in its holder, upright and to scale, with dimension lines and the cut it makes. The wheel zooms, dragging pans,
-// a double click shows all again; the end of a dimension can be dragged.
+// A cutter in its holder, upright and to scale, with dimension lines and the cut it makes. The wheel zooms, dragging
+// pans, a double click shows all again; the end of a dimension can be dragged.
 #pragma once
 
 #include <QWidget>
@@ -15,7 +15,8 @@ class CutterDrawing : public QWidget {
  public:
   explicit CutterDrawing(QWidget* parent = nullptr);
 
-  void show_cutter(const Cutter* cutter, const Holder* holder, std::optional<double> stickout_mm, const DrawnCut& cut, UnitSystem units);
+  void show_cutter(const Cutter* cutter, const Holder* holder, std::optional<double> stickout_mm, const DrawnCut& cut,
+                   UnitSystem units);
   // Only these dimensions can be dragged; by itself all can.
   void set_draggable(const QStringList& keys) { draggable_ = keys; }
   void set_lit(const QString& key);

@@ -25,7 +25,8 @@ class FieldEdit : public QLineEdit {
  protected:
   bool event(QEvent* event) override {
     // What is half typed is taken back before anything else is left.
-    if (event->type() == QEvent::ShortcutOverride && is_changed() && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+    if (event->type() == QEvent::ShortcutOverride && is_changed() &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
       event->accept();
       return true;
     }

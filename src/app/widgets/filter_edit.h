@@ -1,4 +1,5 @@
-// A field that narrows a list. Its clear button comes with the first letter: Qt looks for that button's icons on the disk.
+// A field that narrows a list. Its clear button comes with the first letter: Qt looks for that button's icons on the
+// disk.
 #pragma once
 
 #include <QLineEdit>

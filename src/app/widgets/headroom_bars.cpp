@@ -99,7 +99,7 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
     const double worst = h.tightest();
     const bool beyond = worst > 1 + 1e-6, close = worst > 0.85;
     p.setPen(d.ink);
-    p.drawText(QRect(0, y, name_width, row_height), Qt::AlignLeft | Qt::AlignVCenter, text_of(label_of(h.limit)));
+    p.drawText(QRect(0, y, name_width, row_height), Qt::AlignLeft | Qt::AlignVCenter, label_text(label_of(h.limit)));
     const QRectF track(bar_x, y + 6, bar_w, 8);
     p.setPen(Qt::NoPen);
     p.setBrush(d.side);
@@ -120,7 +120,8 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(track.left() + full, track.top() - 2), QPointF(track.left() + full, track.bottom() + 2));
     if (beyond) draw_mark(p, QRectF(bar_x + bar_w - 12, y + 4, 11, 11), Mark::beyond);
     p.setPen(beyond ? d.madder : d.quiet);
-    p.drawText(QRect(width() - text_width, y, text_width, row_height), Qt::AlignLeft | Qt::AlignVCenter, headroom_text(h, units_));
+    p.drawText(QRect(width() - text_width, y, text_width, row_height), Qt::AlignLeft | Qt::AlignVCenter,
+               headroom_text(h, units_));
     y += row_height;
     if (static_cast<int>(i) != with_help) continue;
     p.setPen(d.quiet);
@@ -136,3 +137,5 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace pecorra
+
+#include "moc_headroom_bars.cpp"

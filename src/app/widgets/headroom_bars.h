@@ -1,5 +1,5 @@
-// One bar for each limit, worst on top: the share used beside a straight wall, and lighter up to the worst place of the path.
-// Under a limit that is close or broken stand the changes that get inside, to be clicked.
+// One bar for each limit, worst on top: the share used beside a straight wall, and lighter up to the worst place of the
+// path. Under a limit that is close or broken stand the changes that get inside, to be clicked.
 #pragma once
 
 #include <QStringList>

@@ -24,7 +24,9 @@ class LazyWidget : public QWidget {
   virtual void refresh() = 0;
   void showEvent(QShowEvent* event) override {
     QWidget::showEvent(event);
-    if (stale_) QMetaObject::invokeMethod(this, [this] { prepare(); }, Qt::QueuedConnection);
+    if (stale_)
+      QMetaObject::invokeMethod(
+          this, [this] { prepare(); }, Qt::QueuedConnection);
   }
 
  private:

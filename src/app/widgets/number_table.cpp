@@ -13,8 +13,16 @@
 
 namespace pecorra {
 
-NumberTable::NumberTable(const QString& heading, const QString& name, const std::string& key, const QStringList& columns, std::vector<Quantity> quantities, QWidget* parent)
-    : QWidget(parent), name_(name), key_(key), columns_(columns), quantities_(std::move(quantities)), table_(new QTableWidget), remove_(new QPushButton(tr("Remove"))), fault_(new QLabel) {
+NumberTable::NumberTable(const QString& heading, const QString& name, const std::string& key,
+                         const QStringList& columns, std::vector<Quantity> quantities, QWidget* parent)
+    : QWidget(parent),
+      name_(name),
+      key_(key),
+      columns_(columns),
+      quantities_(std::move(quantities)),
+      table_(new QTableWidget),
+      remove_(new QPushButton(tr("Remove"))),
+      fault_(new QLabel) {
   quantities_.resize(static_cast<std::size_t>(columns.size()), Quantity::length);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
@@ -48,7 +56,9 @@ NumberTable::NumberTable(const QString& heading, const QString& name, const std:
   connect(table_, &QTableWidget::currentCellChanged, this, [this](int at) { emit row_entered(at); });
 }
 
-std::string NumberTable::cell_key(std::size_t row, std::size_t column) const { return key_ + "[" + std::to_string(row) + "][" + std::to_string(column) + "]"; }
+std::string NumberTable::cell_key(std::size_t row, std::size_t column) const {
+  return key_ + "[" + std::to_string(row) + "][" + std::to_string(column) + "]";
+}
 
 NumberTable::Typed NumberTable::moved(std::size_t place, bool in) const {
   Typed after = typed_;
@@ -69,14 +79,17 @@ void NumberTable::show_rows(const Rows& rows, const Typed& typed, UnitSystem uni
   units_ = units;
   filling_ = true;
   QStringList headings;
-  for (int k = 0; k < columns_.size(); ++k) headings << QStringLiteral("%1, %2").arg(columns_[k], text_of(unit_text(quantities_[static_cast<std::size_t>(k)], units)));
+  for (int k = 0; k < columns_.size(); ++k)
+    headings << QStringLiteral("%1, %2").arg(columns_[k],
+                                             text_of(unit_text(quantities_[static_cast<std::size_t>(k)], units)));
   table_->setHorizontalHeaderLabels(headings);
   table_->setRowCount(static_cast<int>(rows.size()));
   for (int i = 0; i < table_->rowCount(); ++i)
     for (int k = 0; k < table_->columnCount(); ++k) {
       const auto row = static_cast<std::size_t>(i), column = static_cast<std::size_t>(k);
       const auto kept = typed.find(cell_key(row, column));
-      const QString plain_text = text_of(shown(rows[row][column], quantities_[column], units)), text = kept != typed.end() ? text_of(kept->second) : plain_text;
+      const QString plain_text = text_of(shown(rows[row][column], quantities_[column], units)),
+                    text = kept != typed.end() ? text_of(kept->second) : plain_text;
       QTableWidgetItem* item = table_->item(i, k);
       if (!item) table_->setItem(i, k, item = new QTableWidgetItem);
       item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -101,18 +114,25 @@ void NumberTable::accept_cell(int row, int column) {
   const auto entry = parse_entry(text.toStdString(), quantity, units_);
   Rows after = rows_;
   if (entry) after[static_cast<std::size_t>(row)][static_cast<std::size_t>(column)] = entry->stored;
-  const QString wrong = !entry ? QStringLiteral("“%1”: %2").arg(text, text_of(entry.error().text)) : check_ ? check_(after) : QString();
+  const QString wrong = !entry   ? QStringLiteral("“%1”: %2").arg(text, text_of(entry.error().text))
+                        : check_ ? check_(after)
+                                 : QString();
   if (!wrong.isEmpty()) return say(wrong);
   Typed typed = typed_;
   const std::string key = cell_key(static_cast<std::size_t>(row), static_cast<std::size_t>(column));
   if (text == text_of(shown(entry->stored, quantity, units_))) typed.erase(key);
   else typed[key] = text.toStdString();
-  emit accepted(after, typed, tr("%1 %2, %3: %4").arg(name_).arg(row + 1).arg(columns_[column].toLower(), quantity_text(entry->stored, quantity, units_)));
+  emit accepted(after, typed,
+                tr("%1 %2, %3: %4")
+                    .arg(name_)
+                    .arg(row + 1)
+                    .arg(columns_[column].toLower(), quantity_text(entry->stored, quantity, units_)));
 }
 
 void NumberTable::add_row() {
   const int at = table_->currentRow();
-  const std::size_t place = at >= 0 && static_cast<std::size_t>(at) < rows_.size() ? static_cast<std::size_t>(at) + 1 : rows_.size();
+  const std::size_t place =
+      at >= 0 && static_cast<std::size_t>(at) < rows_.size() ? static_cast<std::size_t>(at) + 1 : rows_.size();
   Rows after = rows_;
   after.insert(after.begin() + static_cast<std::ptrdiff_t>(place), propose_(rows_, place));
   emit accepted(after, moved(place, true), tr("%1 %2 added").arg(name_).arg(place + 1));
@@ -130,3 +150,5 @@ void NumberTable::remove_row() {
 }
 
 }  // namespace pecorra
+
+#include "moc_number_table.cpp"

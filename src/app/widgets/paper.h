@@ -8,7 +8,8 @@
 namespace pecorra {
 
 // One line in the box, cut off where it is longer.
-inline void paint_paper_text(QPainter& p, const QRectF& box, const QString& what, QFont font, double points, const QColor& colour, Qt::Alignment side = Qt::AlignLeft) {
+inline void paint_paper_text(QPainter& p, const QRectF& box, const QString& what, QFont font, double points,
+                             const QColor& colour, Qt::Alignment side = Qt::AlignLeft) {
   constexpr double finer = 10;  // than a point: fonts come in whole pixels
   font.setPixelSize(static_cast<int>(points * finer));
   p.save();
@@ -17,13 +18,15 @@ inline void paint_paper_text(QPainter& p, const QRectF& box, const QString& what
   p.setFont(font);
   p.setPen(colour);
   const QRectF large(0, 0, box.width() * finer, box.height() * finer);
-  p.drawText(large, static_cast<int>(side | Qt::AlignVCenter) | Qt::TextSingleLine, QFontMetricsF(font, p.device()).elidedText(what, Qt::ElideRight, large.width()));
+  p.drawText(large, static_cast<int>(side | Qt::AlignVCenter) | Qt::TextSingleLine,
+             QFontMetricsF(font, p.device()).elidedText(what, Qt::ElideRight, large.width()));
   p.restore();
 }
 
 // Pages as `paint(painter, size, next_page)` makes them.
 template <class Paint>
-QByteArray paper_pdf(const QString& title, QPageSize::PageSizeId format, QPageLayout::Orientation orientation, Paint&& paint) {
+QByteArray paper_pdf(const QString& title, QPageSize::PageSizeId format, QPageLayout::Orientation orientation,
+                     Paint&& paint) {
   QBuffer out;
   out.open(QIODevice::WriteOnly);
   {

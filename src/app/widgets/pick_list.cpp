@@ -36,13 +36,15 @@ class ItemPainter : public QStyledItemDelegate {
       left.setLeft(r.left() + 28);
     }
     const int room = left.width() - p->fontMetrics().horizontalAdvance(detail) - 12;
-    p->drawText(left, Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, room));
+    p->drawText(left, Qt::AlignLeft | Qt::AlignVCenter,
+                p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, room));
   }
 };
 
 }  // namespace
 
-PickList::PickList(QWidget* parent) : QFrame(parent, Qt::Popup), filter_(new QLineEdit(this)), list_(new QListWidget(this)) {
+PickList::PickList(QWidget* parent)
+    : QFrame(parent, Qt::Popup), filter_(new QLineEdit(this)), list_(new QListWidget(this)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(6, 6, 6, 6);
   layout->setSpacing(4);
@@ -58,7 +60,8 @@ PickList::PickList(QWidget* parent) : QFrame(parent, Qt::Popup), filter_(new QLi
   connect(list_, &QListWidget::itemClicked, this, [this] { pick_current(); });
 }
 
-void PickList::open(QPoint global, int width, std::vector<PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text) {
+void PickList::open(QPoint global, int width, std::vector<PickItem> items, int current, const QString& hint,
+                    std::function<bool(const QString&)> free_text) {
   items_ = std::move(items);
   free_text_ = std::move(free_text);
   free_text_first_ = false;
@@ -98,10 +101,12 @@ void PickList::narrow(const QString& text) {
   }
   if (more_ && list_->count() < most_listed) {
     more_items_ = more_(text);
-    for (std::size_t i = 0; i < more_items_.size() && list_->count() < most_listed; ++i) add(more_items_[i], static_cast<int>(items_.size() + i));
+    for (std::size_t i = 0; i < more_items_.size() && list_->count() < most_listed; ++i)
+      add(more_items_[i], static_cast<int>(items_.size() + i));
   }
   if (list_->count() == 0) {
-    auto* nothing = new QListWidgetItem(free_text_ && !text.isEmpty() ? tr("Enter takes what is typed") : tr("Nothing is called that"), list_);
+    auto* nothing = new QListWidgetItem(
+        free_text_ && !text.isEmpty() ? tr("Enter takes what is typed") : tr("Nothing is called that"), list_);
     nothing->setFlags(Qt::NoItemFlags);
   } else if (!free_text_first_ || text.isEmpty()) {
     list_->setCurrentRow(0);
@@ -138,3 +143,5 @@ bool PickList::eventFilter(QObject* object, QEvent* event) {
 }
 
 }  // namespace pecorra
+
+#include "moc_pick_list.cpp"

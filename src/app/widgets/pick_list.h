@@ -22,12 +22,15 @@ class PickList : public QFrame {
  public:
   explicit PickList(QWidget* parent);
   // `free_text` is offered what was typed when no item is picked; false: it cannot be used.
-  void open(QPoint global, int width, std::vector<PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text = {});
+  void open(QPoint global, int width, std::vector<PickItem> items, int current, const QString& hint,
+            std::function<bool(const QString&)> free_text = {});
   // What was typed is offered before the items that it narrows to.
   void prefer_free_text() { free_text_first_ = true; }
   // More items that fit what was typed, as from very many cutters; behind the others.
   void set_more(std::function<std::vector<PickItem>(const QString& text)> more);
-  int shown_count() const { return list_->count() > 0 && list_->item(0)->flags() == Qt::NoItemFlags ? 0 : list_->count(); }
+  int shown_count() const {
+    return list_->count() > 0 && list_->item(0)->flags() == Qt::NoItemFlags ? 0 : list_->count();
+  }
   QString current_text() const { return list_->currentItem() ? list_->currentItem()->text() : QString(); }
 
  protected:

@@ -18,7 +18,7 @@ QString cell_text(const T& thing, const Property<T>& property, UnitSystem units)
   const std::string* text = std::get_if<std::string>(&value);
   if (!text) return {};
   for (const Choice& c : property.choices)
-    if (c.key == *text) return text_of(c.label);
+    if (c.key == *text) return label_text(c.label);
   return text_of(*text);
 }
 

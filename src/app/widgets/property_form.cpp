@@ -1,7 +1,7 @@
 #include "app/widgets/property_form.h"
 
-#include <QStandardItemModel>
 #include <QCompleter>
+#include <QStandardItemModel>
 #include <QStringListModel>
 
 #include "app/look/look.h"
@@ -105,9 +105,10 @@ void PropertyForm::add(const FormField& field) {
     row.edit = new QuantityEdit(field.quantity, units_);
     row.edit->setFixedWidth(92);
     grid_->addWidget(row.edit, at, 2);
-    connect(row.edit, &QuantityEdit::value_accepted, this, [this, key](std::optional<double> stored, const QString& text) {
-      if (!filling_) emit accepted(key, value_of(stored), text);
-    });
+    connect(row.edit, &QuantityEdit::value_accepted, this,
+            [this, key](std::optional<double> stored, const QString& text) {
+              if (!filling_) emit accepted(key, value_of(stored), text);
+            });
     connect(row.edit, &QuantityEdit::value_typed, this, [this, key](std::optional<double> stored, const QString&) {
       if (!filling_) emit being_typed(key, value_of(stored));
     });
@@ -154,7 +155,8 @@ void PropertyForm::fill(const QString& key, const Value& value, const QString& t
     row->edit->show_value(number ? std::optional(*number) : std::nullopt, typed);
   } else if (row->choice) {
     QString key_text = text ? QString::fromStdString(*text) : QString();
-    if (const bool* flag = std::get_if<bool>(&value)) key_text = *flag ? QStringLiteral("true") : QStringLiteral("false");
+    if (const bool* flag = std::get_if<bool>(&value))
+      key_text = *flag ? QStringLiteral("true") : QStringLiteral("false");
     row->choice->setCurrentIndex(row->choice->findData(key_text));
   } else {
     row->text->show_text(text ? QString::fromStdString(*text) : QString());
@@ -170,7 +172,8 @@ void PropertyForm::set_choices(const QString& key, const std::vector<FieldChoice
   for (const FieldChoice& c : choices) {
     row->choice->addItem(c.why_not.isEmpty() ? c.label : QStringLiteral("%1: %2").arg(c.label, c.why_not), c.key);
     if (c.why_not.isEmpty()) continue;
-    if (auto* items = qobject_cast<QStandardItemModel*>(row->choice->model())) items->item(row->choice->count() - 1)->setEnabled(false);
+    if (auto* items = qobject_cast<QStandardItemModel*>(row->choice->model()))
+      items->item(row->choice->count() - 1)->setEnabled(false);
     row->choice->setItemData(row->choice->count() - 1, c.why_not, Qt::ToolTipRole);
   }
   filling_ = false;
@@ -224,7 +227,10 @@ void PropertyForm::refresh_notes() {
     if (row.edit) {
       const QString understood = row.edit->understood();
       const bool says = !understood.isEmpty() && !row.edit->is_fault();
-      row.note->setText(!hint.isEmpty() ? hint : says ? understood : row.edit->text().isEmpty() ? QString() : QString::fromStdString(unit_text(row.quantity, units_)));
+      row.note->setText(!hint.isEmpty()              ? hint
+                        : says                       ? understood
+                        : row.edit->text().isEmpty() ? QString()
+                                                     : QString::fromStdString(unit_text(row.quantity, units_)));
       set_tone(row.note, !hint.isEmpty() ? Tone::weld : says ? Tone::woad : Tone::quiet);
     }
     if (row.edit) row.edit->set_outside_fault(outside);
@@ -243,3 +249,5 @@ void PropertyForm::finish_typing() {
 }
 
 }  // namespace pecorra
+
+#include "moc_property_form.cpp"

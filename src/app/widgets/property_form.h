@@ -30,10 +30,12 @@ struct FormField {
 // `unstated` names the choice of nothing; empty: one of the choices must stand.
 template <class T>
 FormField form_field(const Property<T>& property, const QString& unstated = {}) {
-  FormField field{text_of(property.key), text_of(property.label), text_of(property.symbol), text_of(property.help), property.quantity, {}};
+  FormField field{text_of(property.key),  label_text(property.label), text_of(property.symbol),
+                  label_text(property.help), property.quantity,       {}};
   if (!unstated.isEmpty()) field.choices.push_back({QString(), unstated});
-  for (const Choice& c : property.choices) field.choices.push_back({text_of(c.key), text_of(c.label)});
-  if (property.quantity == Quantity::flag) field.choices = {{QStringLiteral("true"), QObject::tr("yes")}, {QStringLiteral("false"), QObject::tr("no")}};
+  for (const Choice& c : property.choices) field.choices.push_back({text_of(c.key), label_text(c.label)});
+  if (property.quantity == Quantity::flag)
+    field.choices = {{QStringLiteral("true"), QObject::tr("yes")}, {QStringLiteral("false"), QObject::tr("no")}};
   return field;
 }
 
@@ -59,7 +61,8 @@ class PropertyForm : public QWidget {
       if (!has(text_of(property.key))) continue;
       QString text;
       if constexpr (requires { object.typed; })
-        if (const auto found = object.typed.find(property.key); found != object.typed.end()) text = QString::fromStdString(found->second);
+        if (const auto found = object.typed.find(property.key); found != object.typed.end())
+          text = QString::fromStdString(found->second);
       fill(text_of(property.key), property.get(object), text);
     }
   }

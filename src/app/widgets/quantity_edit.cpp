@@ -6,7 +6,8 @@
 
 namespace pecorra {
 
-QuantityEdit::QuantityEdit(Quantity quantity, UnitSystem units, QWidget* parent) : FieldEdit(parent), quantity_(quantity), units_(units) {
+QuantityEdit::QuantityEdit(Quantity quantity, UnitSystem units, QWidget* parent)
+    : FieldEdit(parent), quantity_(quantity), units_(units) {
   setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   setMaxLength(200);
   connect(this, &QLineEdit::textEdited, this, [this] {
@@ -85,3 +86,5 @@ void QuantityEdit::focusOutEvent(QFocusEvent* event) {
 }
 
 }  // namespace pecorra
+
+#include "moc_quantity_edit.cpp"

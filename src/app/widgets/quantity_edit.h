@@ -1,8 +1,8 @@
 // A field for one quantity: takes what people write, shows what it understood, never rewrites what is being typed.
 #pragma once
 
-#include "app/widgets/field_edit.h"
 #include <optional>
+#include "app/widgets/field_edit.h"
 
 #include "core/quantity/entry.h"
 

@@ -18,7 +18,8 @@ void append(QPainterPath& path, const ProfileSegment& s, bool mirrored, bool bac
   }
   const double r = std::hypot(s.from.x - s.centre.x, s.from.y - s.centre.y);
   const QRectF box(side * s.centre.x - r, s.centre.y - r, 2 * r, 2 * r);
-  const double a = std::atan2(from.y - s.centre.y, side * (from.x - s.centre.x)), b = std::atan2(to.y - s.centre.y, side * (to.x - s.centre.x));
+  const double a = std::atan2(from.y - s.centre.y, side * (from.x - s.centre.x)),
+               b = std::atan2(to.y - s.centre.y, side * (to.x - s.centre.x));
   // Qt measures angles against y downwards; here y is up.
   path.arcTo(box, -a * 180 / std::numbers::pi, -std::remainder(b - a, 2 * std::numbers::pi) * 180 / std::numbers::pi);
 }
@@ -54,7 +55,8 @@ void draw_hatched(QPainter& p, const QPainterPath& shape, const QColor& colour) 
   p.setClipPath(shape, Qt::IntersectClip);
   p.setPen(QPen(colour, 0.7));
   const QRectF b = shape.boundingRect();
-  for (double x = b.left() - b.height(); x < b.right(); x += 7) p.drawLine(QPointF(x, b.bottom()), QPointF(x + b.height(), b.top()));
+  for (double x = b.left() - b.height(); x < b.right(); x += 7)
+    p.drawLine(QPointF(x, b.bottom()), QPointF(x + b.height(), b.top()));
   p.restore();
   p.setPen(QPen(colour, 1.2));
   p.setBrush(Qt::NoBrush);
@@ -78,10 +80,13 @@ void draw_cutter_icon(QPainter& p, QRectF box, const Cutter& cutter, const QColo
   // The lower part tells kinds apart; what is longer than the box is cut off at the top.
   double widest = 0, cutting_top = 0;
   for (const ProfileSegment& s : profile) {
-    if (s.role != ProfileRole::shank) widest = std::max({widest, s.from.x, s.to.x, s.arc ? std::max({point_on(s, 0.3).x, point_on(s, 0.5).x, point_on(s, 0.7).x}) : 0.0});
+    if (s.role != ProfileRole::shank)
+      widest = std::max({widest, s.from.x, s.to.x,
+                         s.arc ? std::max({point_on(s, 0.3).x, point_on(s, 0.5).x, point_on(s, 0.7).x}) : 0.0});
     if (s.role == ProfileRole::cutting) cutting_top = std::max({cutting_top, s.from.y, s.to.y});
   }
-  const double height = std::max(2 * widest * box.height() / box.width(), std::min(cutting_top > 0 ? cutting_top * 1.3 : 4 * widest, 5.2 * widest));
+  const double height = std::max(2 * widest * box.height() / box.width(),
+                                 std::min(cutting_top > 0 ? cutting_top * 1.3 : 4 * widest, 5.2 * widest));
   const double scale = std::min((box.height() - 2) / height, (box.width() - 2) / (2 * widest));
   p.setClipRect(box, Qt::IntersectClip);
   p.translate(box.center().x(), box.bottom() - 1);
@@ -94,7 +99,9 @@ void draw_cutter_icon(QPainter& p, QRectF box, const Cutter& cutter, const QColo
 
 void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, const SheetExtras& extras) {
   const Dyes& d = extras.paper ? extras.paper->dyes : dyes();
-  const auto font = [&](bool bold) { return extras.paper ? (bold ? extras.paper->bold : extras.paper->plain) : Look::get().text(11, bold); };
+  const auto font = [&](bool bold) {
+    return extras.paper ? (bold ? extras.paper->bold : extras.paper->plain) : Look::get().text(11, bold);
+  };
   p.setRenderHint(QPainter::Antialiasing);
   const DrawBox& w = sheet.window;
   const QRectF window(w.left - 2, w.top - 2, w.width() + 4, w.height() + 4);
@@ -171,11 +178,13 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
     p.translate((b.left + b.right) / 2, (b.top + b.bottom) / 2);
     if (upright) p.rotate(-90);
     const double long_side = upright ? b.height() : b.width();
-    p.drawText(QRectF(-long_side / 2 - 20, -wish.letter_height, long_side + 40, 2 * wish.letter_height), Qt::AlignCenter, said);
+    p.drawText(QRectF(-long_side / 2 - 20, -wish.letter_height, long_side + 40, 2 * wish.letter_height),
+               Qt::AlignCenter, said);
     p.restore();
   };
   for (const DimensionMark& mark : sheet.marks) {
-    const bool lit = !extras.lit.isEmpty() && extras.lit == QLatin1String(mark.key.data(), static_cast<qsizetype>(mark.key.size()));
+    const bool lit =
+        !extras.lit.isEmpty() && extras.lit == QLatin1String(mark.key.data(), static_cast<qsizetype>(mark.key.size()));
     const QColor line = lit ? d.woad : mark.key == "ap_mm" || mark.key == "ae_mm" ? d.walnut : d.quiet;
     p.setPen(QPen(line, lit ? 2.0 : 0.9));
     const QPointF from(mark.from.x, mark.from.y), to(mark.to.x, mark.to.y);

@@ -17,10 +17,10 @@ QPainterPath silhouette_path(const Profile& profile);
 void draw_cutter_icon(QPainter& painter, QRectF box, const Cutter& cutter, const QColor& colour);
 
 struct SheetExtras {
-  QString lit;               // key of the dimension that is lit
-  Profile ghost;             // another outline behind
-  bool faint = false;        // the outline is not of the sizes as they are now
-  std::vector<DrawPoint> faults;  // places to be marked, in mm
+  QString lit;                       // key of the dimension that is lit
+  Profile ghost;                     // another outline behind
+  bool faint = false;                // the outline is not of the sizes as they are now
+  std::vector<DrawPoint> faults;     // places to be marked, in mm
   const PaperLook* paper = nullptr;  // on paper instead of on the screen
 };
 

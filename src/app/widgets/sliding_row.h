@@ -1,4 +1,5 @@
-// A row of any number of things in one line, which the wheel and the keyboard's focus push sideways where they do not fit.
+// A row of any number of things in one line, which the wheel and the keyboard's focus push sideways where they do not
+// fit.
 #pragma once
 
 #include <QApplication>

@@ -14,7 +14,9 @@ class SteadyTableModel : public QAbstractTableModel {
  public:
   using QAbstractTableModel::QAbstractTableModel;
 
-  int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(rows_.size()); }
+  int rowCount(const QModelIndex& parent = {}) const override {
+    return parent.isValid() ? 0 : static_cast<int>(rows_.size());
+  }
   // -1: not shown.
   int row_of(const Id& id) const {
     const auto at = std::find(ids_.begin(), ids_.end(), id);

@@ -39,3 +39,5 @@ void SwitchRow::set_current(int index) {
 }
 
 }  // namespace pecorra
+
+#include "moc_switch_row.cpp"

@@ -13,7 +13,8 @@ namespace pecorra {
 
 class TextModel : public QAbstractTableModel {
  public:
-  TextModel(QStringList headings, QObject* parent, QList<int> right_aligned = {}) : QAbstractTableModel(parent), headings_(std::move(headings)), right_(std::move(right_aligned)) {}
+  TextModel(QStringList headings, QObject* parent, QList<int> right_aligned = {})
+      : QAbstractTableModel(parent), headings_(std::move(headings)), right_(std::move(right_aligned)) {}
   void set_headings(const QStringList& headings) {
     if (headings == headings_) return;
     beginResetModel();
@@ -32,7 +33,9 @@ class TextModel : public QAbstractTableModel {
   }
   const std::vector<QStringList>& lines() const { return lines_; }
   bool is_lit(int row, int column) const { return lit_.count({row, column}) > 0; }
-  int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(lines_.size()); }
+  int rowCount(const QModelIndex& parent = {}) const override {
+    return parent.isValid() ? 0 : static_cast<int>(lines_.size());
+  }
   int columnCount(const QModelIndex& = {}) const override { return static_cast<int>(headings_.size()); }
   QVariant data(const QModelIndex& i, int role) const override {
     if (role == Qt::TextAlignmentRole) return side(i.column());
@@ -41,7 +44,8 @@ class TextModel : public QAbstractTableModel {
       return found == lit_.end() ? QVariant() : QVariant(static_cast<int>(found->second));
     }
     const QStringList& line = lines_[static_cast<std::size_t>(i.row())];
-    if (role == Qt::DisplayRole || role == Qt::ToolTipRole) return i.column() < line.size() ? line[i.column()] : QString();
+    if (role == Qt::DisplayRole || role == Qt::ToolTipRole)
+      return i.column() < line.size() ? line[i.column()] : QString();
     return {};
   }
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override {
@@ -51,7 +55,9 @@ class TextModel : public QAbstractTableModel {
   }
 
  private:
-  int side(int column) const { return static_cast<int>((right_.contains(column) ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter); }
+  int side(int column) const {
+    return static_cast<int>((right_.contains(column) ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+  }
   QStringList headings_;
   QList<int> right_;
   std::vector<QStringList> lines_;

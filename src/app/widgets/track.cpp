@@ -51,15 +51,19 @@ double Track::value_at(double x) const {
 }
 
 double Track::step() const {
-  const double here = value_.value_or(low_), pixel = steep_ ? here * (std::pow(high_ / low_, 1.0 / std::max(1, width())) - 1) : (high_ - low_) / std::max(1, width());
+  const double here = value_.value_or(low_),
+               pixel = steep_ ? here * (std::pow(high_ / low_, 1.0 / std::max(1, width())) - 1)
+                              : (high_ - low_) / std::max(1, width());
   // 1, 2 or 5 of a decimal power, in the unit that is shown.
-  const double unit = stored_per_shown(quantity_, units_), in_unit = std::max(1e-6, pixel / unit), power = std::pow(10, std::floor(std::log10(in_unit)));
+  const double unit = stored_per_shown(quantity_, units_), in_unit = std::max(1e-6, pixel / unit),
+               power = std::pow(10, std::floor(std::log10(in_unit)));
   const double m = in_unit / power;
   return (m <= 1 ? 1 : m <= 2 ? 2 : m <= 5 ? 5 : 10) * power * unit;
 }
 
 void Track::move_to(double value) {
-  const double size = step(), snapped = std::clamp(std::round(value / size) * size, std::ceil(low_ / size - 1e-9) * size, high_);
+  const double size = step(),
+               snapped = std::clamp(std::round(value / size) * size, std::ceil(low_ / size - 1e-9) * size, high_);
   if (value_ && std::abs(*value_ - snapped) < size * 1e-6) return;
   value_ = snapped;
   update();
@@ -77,7 +81,8 @@ void Track::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void Track::keyPressEvent(QKeyEvent* event) {
-  const bool more = event->key() == Qt::Key_Right || event->key() == Qt::Key_Up, less = event->key() == Qt::Key_Left || event->key() == Qt::Key_Down;
+  const bool more = event->key() == Qt::Key_Right || event->key() == Qt::Key_Up,
+             less = event->key() == Qt::Key_Left || event->key() == Qt::Key_Down;
   if (!value_ || (!more && !less)) return QWidget::keyPressEvent(event);
   const double by = step() * (event->modifiers() & Qt::ShiftModifier ? 10 : 1);
   move_to(*value_ + (more ? by : -by));
@@ -105,3 +110,5 @@ void Track::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace pecorra
+
+#include "moc_track.cpp"

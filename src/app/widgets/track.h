@@ -1,5 +1,5 @@
-// A track with a knob for one quantity, and a tick where the value stands by itself. Dragging, the wheel and the arrow keys
-// move the knob in steps that people would choose.
+// A track with a knob for one quantity, and a tick where the value stands by itself. Dragging, the wheel and the arrow
+// keys move the knob in steps that people would choose.
 #pragma once
 
 #include <QWidget>

@@ -12,7 +12,9 @@ namespace {
 
 constexpr int text_x = 20, gap = 5, result_height = 32;
 
-bool is_limit(const std::string& step) { return step.rfind("held", 0) == 0 || step == "pace" || step == "beyond_rows" || step.rfind("no_row", 0) == 0; }
+bool is_limit(const std::string& step) {
+  return step.rfind("held", 0) == 0 || step == "pace" || step == "beyond_rows" || step.rfind("no_row", 0) == 0;
+}
 
 bool is_aside(const std::string& step) { return step.rfind("beaten", 0) == 0 || step == "near_row"; }
 
@@ -44,7 +46,11 @@ const std::vector<QRect>& TrailView::rects(int width) const {
   int y = 0;
   for (std::size_t i = 0; i < trail_.size(); ++i) {
     int height = result_height;
-    if (trail_[i].step != "result") height = fontMetrics().boundingRect(QRect(0, 0, std::max(80, width - text_x), 1000), Qt::TextWordWrap, sentences_[static_cast<int>(i)]).height();
+    if (trail_[i].step != "result")
+      height = fontMetrics()
+                   .boundingRect(QRect(0, 0, std::max(80, width - text_x), 1000), Qt::TextWordWrap,
+                                 sentences_[static_cast<int>(i)])
+                   .height();
     found.push_back({text_x, y, width - text_x, height});
     y += height + gap;
   }
@@ -63,7 +69,9 @@ void TrailView::paintEvent(QPaintEvent*) {
     return;
   }
   const std::vector<QRect>& at = rects(width());
-  auto knot = [&](std::size_t i) { return QPointF(7, trail_[i].step == "result" ? at[i].center().y() : at[i].top() + 8); };
+  auto knot = [&](std::size_t i) {
+    return QPointF(7, trail_[i].step == "result" ? at[i].center().y() : at[i].top() + 8);
+  };
   p.setPen(QPen(d.woad, 1.4));
   p.drawLine(knot(0), knot(trail_.size() - 1));
   for (std::size_t i = 0; i < trail_.size(); ++i) {
@@ -77,14 +85,17 @@ void TrailView::paintEvent(QPaintEvent*) {
       double n = 0, vf = 0;
       for (const auto& [name, detail] : step.values)
         if (const double* v = std::get_if<double>(&detail)) (name == "n_rpm" ? n : vf) = *v;
-      const QString big = QStringLiteral("S %1   F %2").arg(QString::fromStdString(shown(n, Quantity::spindle_speed, units_)), QString::fromStdString(shown(vf, Quantity::table_feed, units_)));
+      const QString big = QStringLiteral("S %1   F %2")
+                              .arg(QString::fromStdString(shown(n, Quantity::spindle_speed, units_)),
+                                   QString::fromStdString(shown(vf, Quantity::table_feed, units_)));
       p.setPen(d.ink);
       p.setFont(Look::get().text(18, true));
       const int w = p.fontMetrics().horizontalAdvance(big);
       p.drawText(at[i], Qt::AlignLeft | Qt::AlignVCenter, big);
       p.setFont(font());
       p.setPen(d.quiet);
-      p.drawText(at[i].adjusted(w + 8, 4, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("rpm, ") + QString::fromStdString(unit_text(Quantity::table_feed, units_)));
+      p.drawText(at[i].adjusted(w + 8, 4, 0, 0), Qt::AlignLeft | Qt::AlignVCenter,
+                 QStringLiteral("rpm, ") + QString::fromStdString(unit_text(Quantity::table_feed, units_)));
       continue;
     }
     p.setFont(font());
@@ -102,7 +113,8 @@ int TrailView::step_at(QPointF point) const {
 
 void TrailView::mousePressEvent(QMouseEvent* event) {
   const int i = step_at(event->position());
-  if (i >= 0 && !trail_[static_cast<std::size_t>(i)].target.is_null()) emit source_clicked(trail_[static_cast<std::size_t>(i)].target);
+  if (i >= 0 && !trail_[static_cast<std::size_t>(i)].target.is_null())
+    emit source_clicked(trail_[static_cast<std::size_t>(i)].target);
 }
 
 void TrailView::mouseMoveEvent(QMouseEvent* event) {
@@ -111,3 +123,5 @@ void TrailView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 }  // namespace pecorra
+
+#include "moc_trail_view.cpp"

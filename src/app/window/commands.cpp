@@ -18,8 +18,11 @@ void MainWindow::make_commands() {
       connect(shortcut, &QShortcut::activated, this, commands_.back().run);
     }
   };
-  auto add_in = [this](const QString& id, const QString& text, const QString& keys, std::function<void()> run) { commands_.push_back({id, text, keys, std::move(run)}); };
-  add(QStringLiteral("find"), tr("Find anything"), QStringLiteral("Ctrl+K"), [this] { find_->open_over(this, commands_); });
+  auto add_in = [this](const QString& id, const QString& text, const QString& keys, std::function<void()> run) {
+    commands_.push_back({id, text, keys, std::move(run)});
+  };
+  add(QStringLiteral("find"), tr("Find anything"), QStringLiteral("Ctrl+K"),
+      [this] { find_->open_over(this, commands_); });
   add(QStringLiteral("undo"), tr("Undo"), QStringLiteral("Ctrl+Z"), [this] { shop_->undo(); });
   add(QStringLiteral("redo"), tr("Do again"), QStringLiteral("Ctrl+Shift+Z, Ctrl+Y"), [this] { shop_->redo(); });
   add(QStringLiteral("cutters"), tr("Page: Cutters"), QStringLiteral("Ctrl+1"), [this] { show_page(cutters); });
@@ -29,19 +32,30 @@ void MainWindow::make_commands() {
   add(QStringLiteral("shop"), tr("Page: Shop"), QStringLiteral("Ctrl+7"), [this] { show_page(stores); });
   add(QStringLiteral("materials"), tr("Page: Materials"), QStringLiteral("Ctrl+5"), [this] { show_page(materials); });
   add(QStringLiteral("machines"), tr("Page: Machines"), QStringLiteral("Ctrl+6"), [this] { show_page(machines); });
-  for (const auto& [index, id, text] : {std::tuple{PartsPage::inserts, "inserts", tr("Shop: inserts")}, {PartsPage::collets, "collets", tr("Shop: collets")}, {PartsPage::tool_materials, "tool_materials", tr("Shop: tool materials")},
-                                        {PartsPage::coatings, "coatings", tr("Shop: coatings")}, {PartsPage::to_buy, "to_buy", tr("Shop: what is to be bought")}, {PartsPage::names, "names", tr("Shop: names of cutters, rounding")}, {PartsPage::number_blocks, "number_blocks", tr("Shop: number blocks")}})
+  for (const auto& [index, id, text] : {std::tuple{PartsPage::inserts, "inserts", tr("Shop: inserts")},
+                                        {PartsPage::collets, "collets", tr("Shop: collets")},
+                                        {PartsPage::tool_materials, "tool_materials", tr("Shop: tool materials")},
+                                        {PartsPage::coatings, "coatings", tr("Shop: coatings")},
+                                        {PartsPage::to_buy, "to_buy", tr("Shop: what is to be bought")},
+                                        {PartsPage::names, "names", tr("Shop: names of cutters, rounding")},
+                                        {PartsPage::number_blocks, "number_blocks", tr("Shop: number blocks")}})
     add(QLatin1String(id), text, {}, [this, section = index] {
       show_page(stores);
       shop_page().show_section(section);
     });
-  add(QStringLiteral("material"), tr("Change the material"), QStringLiteral("Alt+M"), [this] { context_line_->choose_material(); });
-  add(QStringLiteral("machine"), tr("Change the machine"), QStringLiteral("Alt+N"), [this] { context_line_->choose_machine(); });
-  add(QStringLiteral("operation"), tr("Change the operation, or the job"), QStringLiteral("Alt+O"), [this] { context_line_->choose_operation(); });
+  add(QStringLiteral("material"), tr("Change the material"), QStringLiteral("Alt+M"),
+      [this] { context_line_->choose_material(); });
+  add(QStringLiteral("machine"), tr("Change the machine"), QStringLiteral("Alt+N"),
+      [this] { context_line_->choose_machine(); });
+  add(QStringLiteral("operation"), tr("Change the operation, or the job"), QStringLiteral("Alt+O"),
+      [this] { context_line_->choose_operation(); });
   add(QStringLiteral("pace"), tr("Change the pace"), QStringLiteral("Alt+P"), [this] { context_line_->choose_pace(); });
-  add(QStringLiteral("units"), tr("Show mm or inch"), QStringLiteral("Ctrl+U"), [this] { context_line_->toggle_units(); });
-  add(QStringLiteral("choose_units"), tr("Units that feeds are shown in: mm/min, m/min, mm/s, in/min, ft/min"), {}, [this] { context_line_->choose_units(); });
-  add(QStringLiteral("bench"), tr("Fold the bench away, or back"), QStringLiteral("F9"), [this] { set_bench_folded(benches_->isVisible()); });
+  add(QStringLiteral("units"), tr("Show mm or inch"), QStringLiteral("Ctrl+U"),
+      [this] { context_line_->toggle_units(); });
+  add(QStringLiteral("choose_units"), tr("Units that feeds are shown in: mm/min, m/min, mm/s, in/min, ft/min"), {},
+      [this] { context_line_->choose_units(); });
+  add(QStringLiteral("bench"), tr("Fold the bench away, or back"), QStringLiteral("F9"),
+      [this] { set_bench_folded(benches_->isVisible()); });
   add(QStringLiteral("night"), tr("Night shift: dark or light"), QStringLiteral("Ctrl+Shift+D"), [] {
     Look::get().set_night(!Look::get().is_night());
     QSettings().setValue(QStringLiteral("look/night"), Look::get().is_night());
@@ -51,23 +65,30 @@ void MainWindow::make_commands() {
     cutters_page_->new_cutter();
   });
   for (const CutterKind kind : cutter_kinds())
-    add(QStringLiteral("new_%1").arg(text_of(key_of(kind))), tr("New %1").arg(within_sentence(text_of(label_of(kind)))), {}, [this, kind] {
-      show_page(cutters);
-      cutters_page_->make_cutter(kind);
-    });
-  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine or part"), QStringLiteral("Ctrl+D"), [this] {
-    if (page() >= materials) return parts_page(page()).copy_part();
-    if (page() == tables && tables_page().view() == TablesPage::recipes) return tables_page().recipe_section().copy();
-    show_page(cutters);
-    cutters_page_->copy_cutter();
-  });
+    add(QStringLiteral("new_%1").arg(text_of(key_of(kind))), tr("New %1").arg(within_sentence(label_text(label_of(kind)))),
+        {}, [this, kind] {
+          show_page(cutters);
+          cutters_page_->make_cutter(kind);
+        });
+  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine or part"), QStringLiteral("Ctrl+D"),
+      [this] {
+        if (page() >= materials) return parts_page(page()).copy_part();
+        if (page() == tables && tables_page().view() == TablesPage::recipes)
+          return tables_page().recipe_section().copy();
+        show_page(cutters);
+        cutters_page_->copy_cutter();
+      });
   add_in(QStringLiteral("delete_cutter"), tr("Delete the cutter"), QStringLiteral("Del"), [this] {
     show_page(cutters);
     cutters_page_->delete_cutter();
   });
-  add_in(QStringLiteral("sizes"), tr("Sizes of the cutter"), QStringLiteral("Return"), [this] { emit cutters_page_->open_sizes(); });
-  for (const auto& [column, text] : {std::pair{CutterModel::number, tr("Sort cutters by number")}, {CutterModel::name, tr("Sort cutters by name")}, {CutterModel::diameter, tr("Sort cutters by diameter")},
-                                     {CutterModel::speed, tr("Sort cutters by spindle speed")}, {CutterModel::feed, tr("Sort cutters by table feed")}})
+  add_in(QStringLiteral("sizes"), tr("Sizes of the cutter"), QStringLiteral("Return"),
+         [this] { emit cutters_page_->open_sizes(); });
+  for (const auto& [column, text] : {std::pair{CutterModel::number, tr("Sort cutters by number")},
+                                     {CutterModel::name, tr("Sort cutters by name")},
+                                     {CutterModel::diameter, tr("Sort cutters by diameter")},
+                                     {CutterModel::speed, tr("Sort cutters by spindle speed")},
+                                     {CutterModel::feed, tr("Sort cutters by table feed")}})
     add(QStringLiteral("sort_%1").arg(column), text, {}, [this, by = column] {
       show_page(cutters);
       cutters_page_->sort_by(by);
@@ -87,24 +108,31 @@ void MainWindow::make_commands() {
     cutter_bench_->choose_ghost();
   });
   add(QStringLiteral("picture"), tr("Save the cutter's drawing: SVG, DXF, PDF"), {}, [this] { choose_picture(); });
-  add(QStringLiteral("assembly"), tr("Assembly of the cutter: holder, stick-out, wall"), QStringLiteral("Ctrl+Shift+H"), [this] {
-    show_page(cutters);
-    set_bench_folded(false);
-    cutter_bench_->show_side(CutterBench::assembly);
-  });
-  add(QStringLiteral("what_if"), tr("What if: try depth, width, speed, chip load, stick-out; the curves of the cut"), QStringLiteral("Ctrl+B"), [this] { show_cut_board(!is_cut_board_shown()); });
-  add(QStringLiteral("first_change"), tr("Take the smallest change that gets inside the tightest limit"), QStringLiteral("Ctrl+Shift+I"), [this] { take_first_change(); });
+  add(QStringLiteral("assembly"), tr("Assembly of the cutter: holder, stick-out, wall"), QStringLiteral("Ctrl+Shift+H"),
+      [this] {
+        show_page(cutters);
+        set_bench_folded(false);
+        cutter_bench_->show_side(CutterBench::assembly);
+      });
+  add(QStringLiteral("what_if"), tr("What if: try depth, width, speed, chip load, stick-out; the curves of the cut"),
+      QStringLiteral("Ctrl+B"), [this] { show_cut_board(!is_cut_board_shown()); });
+  add(QStringLiteral("first_change"), tr("Take the smallest change that gets inside the tightest limit"),
+      QStringLiteral("Ctrl+Shift+I"), [this] { take_first_change(); });
   add(QStringLiteral("usual"), tr("Leave what is tried on this cut"), {}, [this] { workspace_->try_what_if({}); });
-  add(QStringLiteral("cut_sheet"), tr("Cut sheet of the cut in front: PDF"), QStringLiteral("Ctrl+Shift+P"), [this] { choose_cut_sheet(); });
-  add(QStringLiteral("curves"), tr("Save the curves of the cut in front: PNG, PDF, CSV"), {}, [this] { choose_curves_file(); });
+  add(QStringLiteral("cut_sheet"), tr("Cut sheet of the cut in front: PDF"), QStringLiteral("Ctrl+Shift+P"),
+      [this] { choose_cut_sheet(); });
+  add(QStringLiteral("curves"), tr("Save the curves of the cut in front: PNG, PDF, CSV"), {},
+      [this] { choose_curves_file(); });
   add(QStringLiteral("new_holder"), tr("New holder"), {}, [this] {
     show_page(holders);
     holders_page().new_holder();
   });
-  add_in(QStringLiteral("delete_holder"), tr("Delete the holder"), QStringLiteral("Del"), [this] { holders_page().delete_holder(); });
-  add_in(QStringLiteral("delete_part"), tr("Delete the material, machine, insert, collet or coating"), QStringLiteral("Del"), [this] {
-    if (page() >= materials) parts_page(page()).remove_part();
-  });
+  add_in(QStringLiteral("delete_holder"), tr("Delete the holder"), QStringLiteral("Del"),
+         [this] { holders_page().delete_holder(); });
+  add_in(QStringLiteral("delete_part"), tr("Delete the material, machine, insert, collet or coating"),
+         QStringLiteral("Del"), [this] {
+           if (page() >= materials) parts_page(page()).remove_part();
+         });
   add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] {
     if (page() == tables) return tables_page().focus_filter();
     if (page() == holders) return holders_page().focus_filter();
@@ -128,10 +156,11 @@ void MainWindow::make_commands() {
     show_page(tables);
     tables_page().show_view(TablesPage::recipes);
   });
-  add(QStringLiteral("compare"), tr("Compare two cutters, materials or tables"), QStringLiteral("Ctrl+Shift+M"), [this] {
-    show_page(tables);
-    tables_page().show_view(TablesPage::compare);
-  });
+  add(QStringLiteral("compare"), tr("Compare two cutters, materials or tables"), QStringLiteral("Ctrl+Shift+M"),
+      [this] {
+        show_page(tables);
+        tables_page().show_view(TablesPage::compare);
+      });
   add(QStringLiteral("chart_cutter"), tr("Chart: this cutter's operations × materials"), {}, [this] {
     show_page(tables);
     tables_page().show_view(TablesPage::chart);
@@ -160,15 +189,18 @@ void MainWindow::make_commands() {
     show_page(tables);
     tables_page().delete_table();
   });
-  add(QStringLiteral("keep_recipe"), tr("Keep what the cutter runs at as a recipe"), QStringLiteral("Ctrl+Shift+K"), [this] {
-    show_page(cutters);
-    cutter_bench_->keep_recipe();
-  });
-  add_in(QStringLiteral("delete_recipe"), tr("Delete the recipe"), QStringLiteral("Del"), [this] { tables_page().recipe_section().remove(); });
+  add(QStringLiteral("keep_recipe"), tr("Keep what the cutter runs at as a recipe"), QStringLiteral("Ctrl+Shift+K"),
+      [this] {
+        show_page(cutters);
+        cutter_bench_->keep_recipe();
+      });
+  add_in(QStringLiteral("delete_recipe"), tr("Delete the recipe"), QStringLiteral("Del"),
+         [this] { tables_page().recipe_section().remove(); });
   add(QStringLiteral("add_row"), tr("Add a row to the table"), QStringLiteral("Ctrl+Return"), [this] {
     if (page() == tables) tables_page().add_row();
   });
-  add_in(QStringLiteral("delete_row"), tr("Delete the row"), QStringLiteral("Del"), [this] { tables_page().delete_row(); });
+  add_in(QStringLiteral("delete_row"), tr("Delete the row"), QStringLiteral("Del"),
+         [this] { tables_page().delete_row(); });
   add(QStringLiteral("new_table"), tr("New table"), {}, [this] {
     show_page(tables);
     tables_page().new_table();
@@ -189,10 +221,18 @@ void MainWindow::make_commands() {
   add(QStringLiteral("own"), tr("Own values, or follow again"), QStringLiteral("Ctrl+L"), [this] {
     if (page() == jobs) job_bench().toggle_own();
   });
-  add(QStringLiteral("earlier"), tr("Operation earlier"), QStringLiteral("Alt+Up"), [this] { if (page() == jobs) jobs_page().move_operation(-1); });
-  add(QStringLiteral("later"), tr("Operation later"), QStringLiteral("Alt+Down"), [this] { if (page() == jobs) jobs_page().move_operation(1); });
-  add(QStringLiteral("next_line"), tr("Next line, or next diameter, of the drawing"), QStringLiteral("Ctrl+Shift+L"), [this] { if (page() == jobs) jobs_page().next_line(); });
-  add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"), [this] { jobs_page().delete_operation(); });
+  add(QStringLiteral("earlier"), tr("Operation earlier"), QStringLiteral("Alt+Up"), [this] {
+    if (page() == jobs) jobs_page().move_operation(-1);
+  });
+  add(QStringLiteral("later"), tr("Operation later"), QStringLiteral("Alt+Down"), [this] {
+    if (page() == jobs) jobs_page().move_operation(1);
+  });
+  add(QStringLiteral("next_line"), tr("Next line, or next diameter, of the drawing"), QStringLiteral("Ctrl+Shift+L"),
+      [this] {
+        if (page() == jobs) jobs_page().next_line();
+      });
+  add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"),
+         [this] { jobs_page().delete_operation(); });
   add(QStringLiteral("delete_job"), tr("Delete the job"), {}, [this] {
     show_page(jobs);
     jobs_page().delete_job();
@@ -201,10 +241,11 @@ void MainWindow::make_commands() {
     show_page(jobs);
     choose_program();
   });
-  add(QStringLiteral("accept"), tr("Accept what is tried, or update from library"), QStringLiteral("Ctrl+Shift+A"), [this] {
-    if (page() != jobs) return;
-    workspace_->is_trying() ? workspace_->accept_trial() : jobs_page().update_from_library();
-  });
+  add(QStringLiteral("accept"), tr("Accept what is tried, or update from library"), QStringLiteral("Ctrl+Shift+A"),
+      [this] {
+        if (page() != jobs) return;
+        workspace_->is_trying() ? workspace_->accept_trial() : jobs_page().update_from_library();
+      });
   add(QStringLiteral("drop"), tr("Leave what is tried"), {}, [this] { workspace_->drop_trial(); });
   add(QStringLiteral("open"), tr("Open a shop"), QStringLiteral("Ctrl+O"), [this] { choose_shop(); });
   add(QStringLiteral("new_shop"), tr("New shop"), {}, [this] { make_shop(); });

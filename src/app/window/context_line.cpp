@@ -18,9 +18,7 @@ WordButton::WordButton(QWidget* parent) : QAbstractButton(parent) {
   connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
 }
 
-QSize WordButton::sizeHint() const {
-  return {fontMetrics().horizontalAdvance(text()) + 4, fontMetrics().height() + 8};
-}
+QSize WordButton::sizeHint() const { return {fontMetrics().horizontalAdvance(text()) + 4, fontMetrics().height() + 8}; }
 
 void WordButton::paintEvent(QPaintEvent*) {
   QPainter p(this);
@@ -33,14 +31,19 @@ void WordButton::paintEvent(QPaintEvent*) {
   p.drawLine(2, y, width() - 2, y);
 }
 
-QString group_letter(MaterialGroup group) { return static_cast<int>(group) < 6 ? text_of(key_of(group)) : text_of(label_of(group)); }
+QString group_letter(MaterialGroup group) {
+  return static_cast<int>(group) < 6 ? text_of(key_of(group)) : label_text(label_of(group));
+}
 
 void draw_group_tag(QPainter& p, QRectF box, MaterialGroup group) {
   // The colours of ISO 513; our own groups are plain.
   QColor fill(0x8A7E6A), ink(Qt::white);
   switch (group) {
     case MaterialGroup::P: fill = QColor(0x2A6DB5); break;
-    case MaterialGroup::M: fill = QColor(0xE5C21A); ink = QColor(0x26302F); break;
+    case MaterialGroup::M:
+      fill = QColor(0xE5C21A);
+      ink = QColor(0x26302F);
+      break;
     case MaterialGroup::K: fill = QColor(0xC8372D); break;
     case MaterialGroup::N: fill = QColor(0x2F8A45); break;
     case MaterialGroup::S: fill = QColor(0xA4561F); break;
@@ -61,7 +64,7 @@ void draw_group_tag(QPainter& p, QRectF box, MaterialGroup group) {
 GroupTag::GroupTag(QWidget* parent) : QWidget(parent) { setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed); }
 void GroupTag::set_group(MaterialGroup group) {
   group_ = group;
-  setToolTip(text_of(label_of(group)));
+  setToolTip(label_text(label_of(group)));
   updateGeometry();
   update();
 }
@@ -75,8 +78,16 @@ void GroupTag::paintEvent(QPaintEvent*) {
 }
 
 ContextLine::ContextLine(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), material_(new WordButton), machine_(new WordButton), operation_(new WordButton),
-      pace_(new WordButton), units_(new WordButton), tag_(new GroupTag), joint_(new QLabel), list_(new PickList(this)) {
+    : QWidget(parent),
+      workspace_(workspace),
+      material_(new WordButton),
+      machine_(new WordButton),
+      operation_(new WordButton),
+      pace_(new WordButton),
+      units_(new WordButton),
+      tag_(new GroupTag),
+      joint_(new QLabel),
+      list_(new PickList(this)) {
   setObjectName(QStringLiteral("context_line"));
   material_->setObjectName(QStringLiteral("context_material"));
   machine_->setObjectName(QStringLiteral("context_machine"));
@@ -108,7 +119,8 @@ ContextLine::ContextLine(Workspace& workspace, QWidget* parent)
   layout_->addStretch(1);
   layout_->addWidget(units_);
   units_->setFont(Look::get().text(13, true));
-  units_->setToolTip(tr("Units that lengths and feeds are shown in; stored values stay as they are (Ctrl+U: mm or inch)"));
+  units_->setToolTip(
+      tr("Units that lengths and feeds are shown in; stored values stay as they are (Ctrl+U: mm or inch)"));
   material_->setToolTip(tr("Work material (Alt+M)"));
   machine_->setToolTip(tr("Machine (Alt+N)"));
   operation_->setToolTip(tr("Operation, or job (Alt+O)"));
@@ -143,23 +155,27 @@ void ContextLine::refresh() {
     set(operation_, QString::fromStdString(workspace_.job()->name));
   } else {
     joint_->setText(QStringLiteral("·"));
-    set(operation_, text_of(label_of(workspace_.context().operation)));
+    set(operation_, label_text(label_of(workspace_.context().operation)));
   }
   set(pace_, QString::fromStdString(plain(workspace_.shown_pace(), 1)));
   const QString length = is_inch(workspace_.units()) ? tr("inch") : tr("mm");
   const bool usual = workspace_.units() == UnitSystem::metric || workspace_.units() == UnitSystem::inch;
-  set(units_, usual ? length : length + QStringLiteral(", ") + text_of(unit_text(Quantity::table_feed, workspace_.units())));
+  set(units_,
+      usual ? length : length + QStringLiteral(", ") + text_of(unit_text(Quantity::table_feed, workspace_.units())));
 }
 
-void ContextLine::open_at(QWidget* under, std::vector<PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text) {
-  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 360, std::move(items), current, hint, std::move(free_text));
+void ContextLine::open_at(QWidget* under, std::vector<PickItem> items, int current, const QString& hint,
+                          std::function<bool(const QString&)> free_text) {
+  list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 360, std::move(items), current, hint,
+              std::move(free_text));
 }
 
 namespace {
 
 // One line for each object of a list; also which of them is the one shown.
 template <class Objects, class Detail, class Take>
-std::pair<std::vector<PickItem>, int> lines_of(const Objects& objects, const Id& shown, const Detail& detail, const Take& take) {
+std::pair<std::vector<PickItem>, int> lines_of(const Objects& objects, const Id& shown, const Detail& detail,
+                                               const Take& take) {
   std::vector<PickItem> items;
   int current = 0;
   for (const auto& o : objects) {
@@ -173,9 +189,13 @@ std::pair<std::vector<PickItem>, int> lines_of(const Objects& objects, const Id&
 
 void ContextLine::choose_material() {
   std::vector<WorkMaterial> materials;
-  for (const std::size_t i : materials_in_order(workspace_.state(), false)) materials.push_back(workspace_.state().materials[i]);
+  for (const std::size_t i : materials_in_order(workspace_.state(), false))
+    materials.push_back(workspace_.state().materials[i]);
   auto [items, current] = lines_of(
-      materials, workspace_.shown_material(), [](const WorkMaterial& m) { return group_letter(m.group) + QStringLiteral("  ") + QString::fromStdString(m.designations); },
+      materials, workspace_.shown_material(),
+      [](const WorkMaterial& m) {
+        return group_letter(m.group) + QStringLiteral("  ") + QString::fromStdString(m.designations);
+      },
       [this](const Id& id) {
         if (workspace_.job_in_front()) return workspace_.try_material(id);
         Context context = workspace_.context();
@@ -188,7 +208,11 @@ void ContextLine::choose_material() {
 void ContextLine::choose_machine() {
   auto [items, current] = lines_of(
       workspace_.state().machines, workspace_.shown_machine(),
-      [](const Machine& m) { return tr("%1 to %2 rpm").arg(QString::fromStdString(plain(m.min_rpm.value_or(0), 0)), QString::fromStdString(plain(m.max_rpm.value_or(0), 0))); },
+      [](const Machine& m) {
+        return tr("%1 to %2 rpm")
+            .arg(QString::fromStdString(plain(m.min_rpm.value_or(0), 0)),
+                 QString::fromStdString(plain(m.max_rpm.value_or(0), 0)));
+      },
       [this](const Id& id) {
         if (workspace_.job_in_front()) return workspace_.try_machine(id);
         Context context = workspace_.context();
@@ -201,7 +225,9 @@ void ContextLine::choose_machine() {
 void ContextLine::choose_operation() {
   if (workspace_.job_in_front()) {
     auto [items, current] = lines_of(
-        workspace_.state().jobs, workspace_.job_id(), [](const Job& job) { return tr("%n operation(s)", nullptr, static_cast<int>(job.operations.size())); }, [this](const Id& id) { workspace_.select_job(id); });
+        workspace_.state().jobs, workspace_.job_id(),
+        [](const Job& job) { return tr("%n operation(s)", nullptr, static_cast<int>(job.operations.size())); },
+        [this](const Id& id) { workspace_.select_job(id); });
     return open_at(operation_, std::move(items), current, tr("Job"));
   }
   std::vector<PickItem> items;
@@ -213,7 +239,7 @@ void ContextLine::choose_operation() {
     for (const CutterKind kind : cutter_kinds()) done = done || can_do(kind, operation);
     if (!done) continue;
     if (operation == workspace_.context().operation) current = static_cast<int>(items.size());
-    items.push_back({text_of(label_of(operation)), {}, [this, operation] {
+    items.push_back({label_text(label_of(operation)), {}, [this, operation] {
                        Context context = workspace_.context();
                        context.operation = operation;
                        workspace_.set_context(context);
@@ -233,7 +259,12 @@ void ContextLine::choose_pace() {
   int current = 0;
   for (const int pace : {50, 60, 70, 80, 90, 100, 110, 120, 130}) {
     if (pace == qRound(workspace_.shown_pace())) current = static_cast<int>(items.size());
-    items.push_back({QString::number(pace), pace == 50 ? tr("careful") : pace == 100 ? tr("the target") : pace == 130 ? tr("bold") : QString(), [set, pace] { set(pace); }});
+    items.push_back({QString::number(pace),
+                     pace == 50    ? tr("careful")
+                     : pace == 100 ? tr("the target")
+                     : pace == 130 ? tr("bold")
+                                   : QString(),
+                     [set, pace] { set(pace); }});
   }
   open_at(pace_, std::move(items), current, tr("Pace, 10 to 200"), [set](const QString& text) {
     const auto entry = parse_entry(text.toStdString(), Quantity::number, UnitSystem::metric);
@@ -246,15 +277,21 @@ void ContextLine::choose_pace() {
 void ContextLine::choose_units() {
   std::vector<PickItem> items;
   int current = 0;
-  for (const auto& [units, length] : {std::pair{UnitSystem::metric, tr("Millimetres")}, {UnitSystem::metric_m_min, tr("Millimetres")}, {UnitSystem::metric_mm_s, tr("Millimetres")}, {UnitSystem::inch, tr("Inches")}, {UnitSystem::inch_ft_min, tr("Inches")}}) {
+  for (const auto& [units, length] : {std::pair{UnitSystem::metric, tr("Millimetres")},
+                                      {UnitSystem::metric_m_min, tr("Millimetres")},
+                                      {UnitSystem::metric_mm_s, tr("Millimetres")},
+                                      {UnitSystem::inch, tr("Inches")},
+                                      {UnitSystem::inch_ft_min, tr("Inches")}}) {
     if (units == workspace_.units()) current = static_cast<int>(items.size());
-    items.push_back({tr("%1, feeds in %2").arg(length, text_of(unit_text(Quantity::table_feed, units))), text_of(unit_text(Quantity::cutting_speed, units)), [this, chosen = units] {
+    items.push_back({tr("%1, feeds in %2").arg(length, text_of(unit_text(Quantity::table_feed, units))),
+                     text_of(unit_text(Quantity::cutting_speed, units)), [this, chosen = units] {
                        Context context = workspace_.context();
                        context.units = chosen;
                        workspace_.set_context(context);
                      }});
   }
-  list_->open(units_->mapToGlobal(QPoint(units_->width() - 300, units_->height() + 4)), 300, std::move(items), current, tr("Units on screen"));
+  list_->open(units_->mapToGlobal(QPoint(units_->width() - 300, units_->height() + 4)), 300, std::move(items), current,
+              tr("Units on screen"));
 }
 
 void ContextLine::toggle_units() {
@@ -264,3 +301,5 @@ void ContextLine::toggle_units() {
 }
 
 }  // namespace pecorra
+
+#include "moc_context_line.cpp"

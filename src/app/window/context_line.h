@@ -59,7 +59,8 @@ class ContextLine : public QWidget {
 
  private:
   void refresh();
-  void open_at(QWidget* under, std::vector<PickItem> items, int current, const QString& hint, std::function<bool(const QString&)> free_text = {});
+  void open_at(QWidget* under, std::vector<PickItem> items, int current, const QString& hint,
+               std::function<bool(const QString&)> free_text = {});
 
   Workspace& workspace_;
   WordButton *material_, *machine_, *operation_, *pace_, *units_;

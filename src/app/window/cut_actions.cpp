@@ -29,10 +29,14 @@ CutBoard& MainWindow::cut_board() {
 
 bool MainWindow::is_cut_board_shown() const { return cut_board_ && pages_->currentWidget() == cut_board_; }
 
-const std::optional<CutInFront>& MainWindow::cut_in_front() { return page_ == jobs ? job_bench().cut() : cutter_bench_->cut(); }
+const std::optional<CutInFront>& MainWindow::cut_in_front() {
+  return page_ == jobs ? job_bench().cut() : cutter_bench_->cut();
+}
 
 void MainWindow::update_cut_board() {
-  if (is_cut_board_shown()) cut_board_->show_cut(cut_in_front(), page_ == jobs ? job_bench().why_not() : cutter_bench_->why_not(), page_ == jobs);
+  if (is_cut_board_shown())
+    cut_board_->show_cut(cut_in_front(), page_ == jobs ? job_bench().why_not() : cutter_bench_->why_not(),
+                         page_ == jobs);
 }
 
 void MainWindow::show_cut_board(bool show) {
@@ -56,7 +60,8 @@ namespace {
 
 // A name for a file of this cut, where the last one went.
 QString start_of(const CutInFront& cut) {
-  QString name = cut.title + QStringLiteral(" ") + text_of(label_of(cut.operation)) + QStringLiteral(" ") + text_of(cut.material.name);
+  QString name = cut.title + QStringLiteral(" ") + label_text(label_of(cut.operation)) + QStringLiteral(" ") +
+                 text_of(cut.material.name);
   for (QChar& c : name)
     if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
   const QString folder = QSettings().value(QStringLiteral("folders/pictures")).toString();
@@ -76,7 +81,9 @@ QString chosen(QString file, const QString& ending) {
 void MainWindow::choose_cut_sheet() {
   const auto& cut = cut_in_front();
   if (!cut) return strip_->say(tr("There is no cut to print: this cutter has no numbers here."), false, true);
-  const QString file = chosen(QFileDialog::getSaveFileName(this, tr("Cut sheet"), start_of(*cut) + QStringLiteral(".pdf"), tr("PDF (*.pdf)")), QStringLiteral(".pdf"));
+  const QString file = chosen(
+      QFileDialog::getSaveFileName(this, tr("Cut sheet"), start_of(*cut) + QStringLiteral(".pdf"), tr("PDF (*.pdf)")),
+      QStringLiteral(".pdf"));
   if (!file.isEmpty()) write_cut_sheet(file);
 }
 
@@ -85,14 +92,21 @@ void MainWindow::write_cut_sheet(const QString& file) {
   if (!cut) return;
   const CurveLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day(), 1, Look::get().mono(10)};
   const QString shop = text_of(workspace_->state().shop_settings().name);
-  aside(this, [file, cut = *cut, look, shop] { return write_file(file, cut_sheet_pdf(cut, shop, look)); },
-        [this, file](const QString& fault) { strip_->say(fault.isEmpty() ? tr("Cut sheet written: %1").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty()); });
+  aside(
+      this, [file, cut = *cut, look, shop] { return write_file(file, cut_sheet_pdf(cut, shop, look)); },
+      [this, file](const QString& fault) {
+        strip_->say(fault.isEmpty() ? tr("Cut sheet written: %1").arg(QFileInfo(file).fileName()) : fault, false,
+                    !fault.isEmpty());
+      });
 }
 
 void MainWindow::choose_curves_file() {
   const auto& cut = cut_in_front();
   if (!cut) return strip_->say(tr("There are no curves to save: this cutter has no numbers here."), false, true);
-  const QString file = chosen(QFileDialog::getSaveFileName(this, tr("Save the curves"), start_of(*cut) + QStringLiteral(".png"), tr("Picture (*.png);;PDF (*.pdf);;Points as CSV (*.csv)")), QStringLiteral(".png"));
+  const QString file =
+      chosen(QFileDialog::getSaveFileName(this, tr("Save the curves"), start_of(*cut) + QStringLiteral(".png"),
+                                          tr("Picture (*.png);;PDF (*.pdf);;Points as CSV (*.csv)")),
+             QStringLiteral(".png"));
   if (!file.isEmpty()) write_curves(file);
 }
 
@@ -100,10 +114,16 @@ void MainWindow::write_curves(const QString& file) {
   const auto& cut = cut_in_front();
   if (!cut) return;
   const CurveLook look{Look::get().text(12), Look::get().text(13, true), Look::get().day(), 1, {}};
-  aside(this, [file, cut = *cut, look]() -> QString {
-    const auto bytes = curves_file(cut, QFileInfo(file).suffix().toLower(), look);
-    return bytes ? write_file(file, *bytes) : bytes.error();
-  }, [this, file](const QString& fault) { strip_->say(fault.isEmpty() ? tr("Curves written: %1").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty()); });
+  aside(
+      this,
+      [file, cut = *cut, look]() -> QString {
+        const auto bytes = curves_file(cut, QFileInfo(file).suffix().toLower(), look);
+        return bytes ? write_file(file, *bytes) : bytes.error();
+      },
+      [this, file](const QString& fault) {
+        strip_->say(fault.isEmpty() ? tr("Curves written: %1").arg(QFileInfo(file).fileName()) : fault, false,
+                    !fault.isEmpty());
+      });
 }
 
 }  // namespace pecorra

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "app/widgets/pick_list.h"
-#include "core/library/cutter_find.h"
 #include "app/workspace.h"
+#include "core/library/cutter_find.h"
 
 namespace pecorra {
 

@@ -25,8 +25,9 @@ QString file_name_of(QString name) {
 }  // namespace
 
 void MainWindow::choose_cutters_to_read(const std::optional<Id>& library) {
-  const QString file = QFileDialog::getOpenFileName(this, tr("Read cutters"), QSettings().value(QStringLiteral("folders/libraries")).toString(),
-                                                    tr("Cutters (*.json *.csv *.txt *.tsv *.xlsx *.xml *.pdf *.JSON *.CSV *.XLSX *.XML);;All files (*)"));
+  const QString file = QFileDialog::getOpenFileName(
+      this, tr("Read cutters"), QSettings().value(QStringLiteral("folders/libraries")).toString(),
+      tr("Cutters (*.json *.csv *.txt *.tsv *.xlsx *.xml *.pdf *.JSON *.CSV *.XLSX *.XML);;All files (*)"));
   if (file.isEmpty()) return;
   QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
   show_page(cutters);
@@ -38,9 +39,13 @@ void MainWindow::choose_cutters_to_write(const std::optional<Id>& library) {
   const QString name = file_name_of(of ? text_of(of->name) : tr("Cutters"));
   const QString folder = QSettings().value(QStringLiteral("folders/libraries")).toString();
   QStringList kinds;
-  for (const Choice& c : choices_of<CutterFormat>()) kinds << QStringLiteral("%1 (*.%2)").arg(text_of(c.label), c.key == "mtconnect" ? QStringLiteral("xml") : text_of(c.key));
+  for (const Choice& c : choices_of<CutterFormat>())
+    kinds << QStringLiteral("%1 (*.%2)")
+                 .arg(label_text(c.label), c.key == "mtconnect" ? QStringLiteral("xml") : text_of(c.key));
   QString kind = kinds.front();
-  QString file = QFileDialog::getSaveFileName(this, tr("Write cutters"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name, kinds.join(QStringLiteral(";;")), &kind);
+  QString file = QFileDialog::getSaveFileName(this, tr("Write cutters"),
+                                              (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name,
+                                              kinds.join(QStringLiteral(";;")), &kind);
   if (file.isEmpty()) return;
   if (QFileInfo(file).suffix().isEmpty()) file += kind.mid(kind.indexOf(QLatin1String("(*")) + 2).chopped(1);
   QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
@@ -49,7 +54,10 @@ void MainWindow::choose_cutters_to_write(const std::optional<Id>& library) {
 
 void MainWindow::write_cutters(const QString& file, const std::optional<Id>& library) {
   const auto format = format_of_file(file);
-  if (!format) return strip_->say(tr("“.%1” is no ending that is known; .json, .csv, .xlsx, .xml, .dxf and .svg are").arg(QFileInfo(file).suffix()), false, true);
+  if (!format)
+    return strip_->say(tr("“.%1” is no ending that is known; .json, .csv, .xlsx, .xml, .dxf and .svg are")
+                           .arg(QFileInfo(file).suffix()),
+                       false, true);
   // Of a library, or what is selected.
   auto state = std::make_shared<const ShopState>(workspace_->state());
   std::vector<Id> ids;
@@ -61,25 +69,38 @@ void MainWindow::write_cutters(const QString& file, const std::optional<Id>& lib
   } else {
     ids = cutters_page_->shown();
   }
-  aside(this, [state, ids, library, format = *format, file, units = workspace_->units()] {
-    std::vector<const Cutter*> chosen;
-    for (const Id& id : ids)
-      if (const Cutter* c = state->cutters.find(id)) chosen.push_back(c);
-    std::stable_sort(chosen.begin(), chosen.end(), [](const Cutter* a, const Cutter* b) { return a->number < b->number; });
-    return write_cutter_file(*state, library ? state->libraries.find(*library) : nullptr, chosen, format, file, units);
-  }, [this, file, count = ids.size()](const Written& written) {
-    const QString name = QFileInfo(file).fileName();
-    if (!written.fault.isEmpty()) return strip_->say(tr("%1: %2").arg(name, written.fault), false, true);
-    strip_->say(written.left_out.isEmpty() ? tr("%1 cutters written to %2").arg(count).arg(name) : tr("%1 cutters written to %2; it does not carry %3").arg(count).arg(name, written.left_out.join(QStringLiteral(", "))), false);
-  });
+  aside(
+      this,
+      [state, ids, library, format = *format, file, units = workspace_->units()] {
+        std::vector<const Cutter*> chosen;
+        for (const Id& id : ids)
+          if (const Cutter* c = state->cutters.find(id)) chosen.push_back(c);
+        std::stable_sort(chosen.begin(), chosen.end(),
+                         [](const Cutter* a, const Cutter* b) { return a->number < b->number; });
+        return write_cutter_file(*state, library ? state->libraries.find(*library) : nullptr, chosen, format, file,
+                                 units);
+      },
+      [this, file, count = ids.size()](const Written& written) {
+        const QString name = QFileInfo(file).fileName();
+        if (!written.fault.isEmpty()) return strip_->say(tr("%1: %2").arg(name, written.fault), false, true);
+        strip_->say(written.left_out.isEmpty() ? tr("%1 cutters written to %2").arg(count).arg(name)
+                                               : tr("%1 cutters written to %2; it does not carry %3")
+                                                     .arg(count)
+                                                     .arg(name, written.left_out.join(QStringLiteral(", "))),
+                    false);
+      });
 }
 
 void MainWindow::choose_stock_sheet() {
   const QString folder = QSettings().value(QStringLiteral("folders/libraries")).toString();
   QString kind;
-  QString file = QFileDialog::getSaveFileName(this, tr("Stock-taking sheet for the cutters that are shown"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + tr("Stock") + QStringLiteral(".pdf"), tr("To print or to fill in (*.pdf);;Table (*.csv)"), &kind);
+  QString file = QFileDialog::getSaveFileName(
+      this, tr("Stock-taking sheet for the cutters that are shown"),
+      (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + tr("Stock") + QStringLiteral(".pdf"),
+      tr("To print or to fill in (*.pdf);;Table (*.csv)"), &kind);
   if (file.isEmpty()) return;
-  if (QFileInfo(file).suffix().isEmpty()) file += kind.contains(QLatin1String("csv")) ? QStringLiteral(".csv") : QStringLiteral(".pdf");
+  if (QFileInfo(file).suffix().isEmpty())
+    file += kind.contains(QLatin1String("csv")) ? QStringLiteral(".csv") : QStringLiteral(".pdf");
   QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
   write_stock_sheet(file);
 }
@@ -90,17 +111,27 @@ void MainWindow::write_stock_sheet(const QString& file) {
   const auto library = cutters_page_->libraries().current();
   const Library* of = library ? state->libraries.find(*library) : nullptr;
   const QString title = of ? tr("Stock: %1").arg(text_of(of->name)) : tr("Stock of cutters");
-  const QString subtitle = tr("%1 · printed %2 · written down by ______________________ on ______________").arg(text_of(state->shop_settings().name), QDate::currentDate().toString(Qt::ISODate));
+  const QString subtitle = tr("%1 · printed %2 · written down by ______________________ on ______________")
+                               .arg(text_of(state->shop_settings().name), QDate::currentDate().toString(Qt::ISODate));
   const PaperLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day()};
-  aside(this, [state, ids = cutters_page_->shown(), units = workspace_->units(), file, title, subtitle, look] {
-    std::vector<const Cutter*> chosen;
-    for (const Id& id : ids)
-      if (const Cutter* c = state->cutters.find(id)) chosen.push_back(c);
-    const Sheet sheet = stock_sheet(*state, chosen, units, empty_lines);
-    if (file.endsWith(QLatin1String(".csv"), Qt::CaseInsensitive)) return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
-    const auto pdf = stock_sheet_pdf(sheet, title, subtitle, look);
-    return pdf ? write_file(file, QByteArray::fromStdString(*pdf)) : text_of(pdf.error().line());
-  }, [this, file](const QString& fault) { strip_->say(fault.isEmpty() ? tr("%1 written; filled in, it is read with “Read cutters”").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty()); });
+  aside(
+      this,
+      [state, ids = cutters_page_->shown(), units = workspace_->units(), file, title, subtitle, look] {
+        std::vector<const Cutter*> chosen;
+        for (const Id& id : ids)
+          if (const Cutter* c = state->cutters.find(id)) chosen.push_back(c);
+        const Sheet sheet = stock_sheet(*state, chosen, units, empty_lines);
+        if (file.endsWith(QLatin1String(".csv"), Qt::CaseInsensitive))
+          return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
+        const auto pdf = stock_sheet_pdf(sheet, title, subtitle, look);
+        return pdf ? write_file(file, QByteArray::fromStdString(*pdf)) : text_of(pdf.error().line());
+      },
+      [this, file](const QString& fault) {
+        strip_->say(fault.isEmpty()
+                        ? tr("%1 written; filled in, it is read with “Read cutters”").arg(QFileInfo(file).fileName())
+                        : fault,
+                    false, !fault.isEmpty());
+      });
 }
 
 void MainWindow::choose_shared_file(const Id& id) {
@@ -109,8 +140,14 @@ void MainWindow::choose_shared_file(const Id& id) {
   const SharedLibrary* shared = cutters_page_->shared().shared(id);
   const QString folder = QSettings().value(QStringLiteral("folders/shared")).toString();
   // A file that is there already is not written over: both sides are brought together.
-  QString file = QFileDialog::getSaveFileName(this, shared ? tr("Where the shared file of %1 is").arg(text_of(library->name)) : tr("Share %1 as a file").arg(text_of(library->name)), shared ? text_of(shared->file) : (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + file_name_of(text_of(library->name)) + QStringLiteral(".json"),
-                                              tr("Pecorra library (*.json)"), nullptr, QFileDialog::DontConfirmOverwrite);
+  QString file =
+      QFileDialog::getSaveFileName(this,
+                                   shared ? tr("Where the shared file of %1 is").arg(text_of(library->name))
+                                          : tr("Share %1 as a file").arg(text_of(library->name)),
+                                   shared ? text_of(shared->file)
+                                          : (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) +
+                                                file_name_of(text_of(library->name)) + QStringLiteral(".json"),
+                                   tr("Pecorra library (*.json)"), nullptr, QFileDialog::DontConfirmOverwrite);
   if (file.isEmpty()) return;
   if (QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".json");
   QSettings().setValue(QStringLiteral("folders/shared"), QFileInfo(file).absolutePath());
@@ -119,36 +156,52 @@ void MainWindow::choose_shared_file(const Id& id) {
 }
 
 void MainWindow::choose_shared_library() {
-  const QString file = QFileDialog::getOpenFileName(this, tr("Open a shared library"), QSettings().value(QStringLiteral("folders/shared")).toString(), tr("Pecorra library (*.json *.JSON);;All files (*)"));
+  const QString file = QFileDialog::getOpenFileName(this, tr("Open a shared library"),
+                                                    QSettings().value(QStringLiteral("folders/shared")).toString(),
+                                                    tr("Pecorra library (*.json *.JSON);;All files (*)"));
   if (file.isEmpty()) return;
   QSettings().setValue(QStringLiteral("folders/shared"), QFileInfo(file).absolutePath());
   show_page(cutters);
   cutters_page_->shared().open(file);
 }
 
-void MainWindow::make_library_commands(const std::function<void(const QString&, const QString&, const QString&, std::function<void()>)>& add) {
+void MainWindow::make_library_commands(
+    const std::function<void(const QString&, const QString&, const QString&, std::function<void()>)>& add) {
   const auto on_cutters = [this](auto work) {
     return [this, work] {
       show_page(cutters);
       work(*cutters_page_);
     };
   };
-  add(QStringLiteral("new_library"), tr("New library"), {}, on_cutters([](CuttersPage& p) { p.libraries().new_library(); }));
-  add(QStringLiteral("library_actions"), tr("Library: rename, copy, switch on or off, delete"), {}, on_cutters([](CuttersPage& p) { p.libraries().open_actions(p.libraries().current()); }));
-  add(QStringLiteral("open_shared"), tr("Open a shared library: a file that several computers use"), {}, [this] { choose_shared_library(); });
-  add(QStringLiteral("look_at_shared"), tr("Look at what others changed in a shared library"), {}, on_cutters([](CuttersPage& p) {
+  add(QStringLiteral("new_library"), tr("New library"), {},
+      on_cutters([](CuttersPage& p) { p.libraries().new_library(); }));
+  add(QStringLiteral("library_actions"), tr("Library: rename, copy, switch on or off, delete"), {},
+      on_cutters([](CuttersPage& p) { p.libraries().open_actions(p.libraries().current()); }));
+  add(QStringLiteral("open_shared"), tr("Open a shared library: a file that several computers use"), {},
+      [this] { choose_shared_library(); });
+  add(QStringLiteral("look_at_shared"), tr("Look at what others changed in a shared library"), {},
+      on_cutters([](CuttersPage& p) {
         const std::optional<Id> library = p.shared().to_look_at();
         p.look_at_shared(library ? *library : p.libraries().current().value_or(Id{}));
       }));
-  add(QStringLiteral("read_cutters"), tr("Read cutters from JSON, CSV, XLSX or MTConnect"), QStringLiteral("Ctrl+I"), [this] { choose_cutters_to_read(cutters_page_->libraries().current()); });
-  add(QStringLiteral("write_cutters"), tr("Write cutters as JSON, CSV, XLSX, MTConnect, DXF or SVG"), QStringLiteral("Ctrl+Shift+S"), [this] { choose_cutters_to_write(cutters_page_->libraries().current()); });
-  add(QStringLiteral("stock_sheet"), tr("Stock-taking sheet, to print or to fill in, as PDF or CSV"), {}, [this] { choose_stock_sheet(); });
-  add(QStringLiteral("change_many"), tr("Change one property of the selected cutters"), QStringLiteral("Ctrl+R"), on_cutters([](CuttersPage& p) { p.change_many(); }));
-  add(QStringLiteral("move_cutters"), tr("Move the selected cutters to another library"), QStringLiteral("Ctrl+M"), on_cutters([](CuttersPage& p) { p.choose_target(false); }));
-  add(QStringLiteral("copy_cutters"), tr("Copy the selected cutters to a library"), QStringLiteral("Ctrl+Shift+V"), on_cutters([](CuttersPage& p) { p.choose_target(true); }));
-  add(QStringLiteral("favourite"), tr("Mark the selected cutters as favourites, or no more"), QStringLiteral("Ctrl+Shift+F"), on_cutters([](CuttersPage& p) { p.mark_favourites(); }));
-  add(QStringLiteral("free_numbers"), tr("Give free numbers, by the number blocks: shows the plan first"), {}, on_cutters([](CuttersPage& p) { p.free_numbers(); }));
-  add(QStringLiteral("narrow"), tr("Narrow the list of cutters by a property"), QStringLiteral("Ctrl+Alt+F"), on_cutters([](CuttersPage& p) { p.choose_filter(); }));
+  add(QStringLiteral("read_cutters"), tr("Read cutters from JSON, CSV, XLSX or MTConnect"), QStringLiteral("Ctrl+I"),
+      [this] { choose_cutters_to_read(cutters_page_->libraries().current()); });
+  add(QStringLiteral("write_cutters"), tr("Write cutters as JSON, CSV, XLSX, MTConnect, DXF or SVG"),
+      QStringLiteral("Ctrl+Shift+S"), [this] { choose_cutters_to_write(cutters_page_->libraries().current()); });
+  add(QStringLiteral("stock_sheet"), tr("Stock-taking sheet, to print or to fill in, as PDF or CSV"), {},
+      [this] { choose_stock_sheet(); });
+  add(QStringLiteral("change_many"), tr("Change one property of the selected cutters"), QStringLiteral("Ctrl+R"),
+      on_cutters([](CuttersPage& p) { p.change_many(); }));
+  add(QStringLiteral("move_cutters"), tr("Move the selected cutters to another library"), QStringLiteral("Ctrl+M"),
+      on_cutters([](CuttersPage& p) { p.choose_target(false); }));
+  add(QStringLiteral("copy_cutters"), tr("Copy the selected cutters to a library"), QStringLiteral("Ctrl+Shift+V"),
+      on_cutters([](CuttersPage& p) { p.choose_target(true); }));
+  add(QStringLiteral("favourite"), tr("Mark the selected cutters as favourites, or no more"),
+      QStringLiteral("Ctrl+Shift+F"), on_cutters([](CuttersPage& p) { p.mark_favourites(); }));
+  add(QStringLiteral("free_numbers"), tr("Give free numbers, by the number blocks: shows the plan first"), {},
+      on_cutters([](CuttersPage& p) { p.free_numbers(); }));
+  add(QStringLiteral("narrow"), tr("Narrow the list of cutters by a property"), QStringLiteral("Ctrl+Alt+F"),
+      on_cutters([](CuttersPage& p) { p.choose_filter(); }));
   add(QStringLiteral("history"), tr("History of the cutter, and where it is used"), QStringLiteral("Ctrl+H"), [this] {
     show_page(cutters);
     set_bench_folded(false);

@@ -21,8 +21,11 @@
 namespace pecorra {
 namespace {
 
-constexpr std::pair<const char*, UnitSystem> shown_units[] = {
-    {"metric", UnitSystem::metric}, {"inch", UnitSystem::inch}, {"metric_m_min", UnitSystem::metric_m_min}, {"metric_mm_s", UnitSystem::metric_mm_s}, {"inch_ft_min", UnitSystem::inch_ft_min}};
+constexpr std::pair<const char*, UnitSystem> shown_units[] = {{"metric", UnitSystem::metric},
+                                                              {"inch", UnitSystem::inch},
+                                                              {"metric_m_min", UnitSystem::metric_m_min},
+                                                              {"metric_mm_s", UnitSystem::metric_mm_s},
+                                                              {"inch_ft_min", UnitSystem::inch_ft_min}};
 
 // A drawn icon on a button.
 class IconButton : public QAbstractButton {
@@ -55,9 +58,17 @@ class IconButton : public QAbstractButton {
 }  // namespace
 
 MainWindow::MainWindow(std::unique_ptr<Shop> shop)
-    : shop_(std::move(shop)), workspace_(new Workspace(*shop_, this)), context_line_(new ContextLine(*workspace_)), rail_(new PageRail), split_(new QSplitter(Qt::Horizontal)),
-      pages_(new QStackedWidget), benches_(new QStackedWidget), strip_(new Strip(*workspace_)), cutters_page_(new CuttersPage(*workspace_)),
-      cutter_bench_(new CutterBench(*workspace_)), find_(new FindAnything(*workspace_, this)) {
+    : shop_(std::move(shop)),
+      workspace_(new Workspace(*shop_, this)),
+      context_line_(new ContextLine(*workspace_)),
+      rail_(new PageRail),
+      split_(new QSplitter(Qt::Horizontal)),
+      pages_(new QStackedWidget),
+      benches_(new QStackedWidget),
+      strip_(new Strip(*workspace_)),
+      cutters_page_(new CuttersPage(*workspace_)),
+      cutter_bench_(new CutterBench(*workspace_)),
+      find_(new FindAnything(*workspace_, this)) {
   setWindowTitle(tr("%1 — Pecorra").arg(QFileInfo(shop_->file()).completeBaseName()));
   resize(1280, 800);
   auto* middle = new QWidget;
@@ -67,7 +78,9 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   auto line = [] {
     auto* rule = new QFrame;
     rule->setFixedHeight(1);
-    const auto paint = [rule] { rule->setStyleSheet(QStringLiteral("background:%1;border:0").arg(dyes().line.name())); };
+    const auto paint = [rule] {
+      rule->setStyleSheet(QStringLiteral("background:%1;border:0").arg(dyes().line.name()));
+    };
     paint();
     QObject::connect(&Look::get(), &Look::changed, rule, paint);
     return rule;
@@ -109,7 +122,9 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   auto* find = new QPushButton(tr("Find anything   Ctrl+K"));
   find->setObjectName(QStringLiteral("find"));
   auto* night = new IconButton(Icon::night, tr("Night shift (Ctrl+Shift+D)"));
-  for (QWidget* w : {static_cast<QWidget*>(undo_), static_cast<QWidget*>(redo_), static_cast<QWidget*>(find), static_cast<QWidget*>(night)}) context_line_->add_action_button(w);
+  for (QWidget* w : {static_cast<QWidget*>(undo_), static_cast<QWidget*>(redo_), static_cast<QWidget*>(find),
+                     static_cast<QWidget*>(night)})
+    context_line_->add_action_button(w);
   connect(undo_, &QAbstractButton::clicked, shop_.get(), &Shop::undo);
   connect(redo_, &QAbstractButton::clicked, shop_.get(), &Shop::redo);
   connect(find, &QPushButton::clicked, this, [this] { find_->open_over(this, commands_); });
@@ -118,7 +133,8 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     undo_->setEnabled(shop_->can_undo());
     redo_->setEnabled(shop_->can_redo());
     undo_->setToolTip(shop_->can_undo() ? tr("Undo: %1 (Ctrl+Z)").arg(shop_->undo_label()) : tr("Nothing to undo"));
-    redo_->setToolTip(shop_->can_redo() ? tr("Do again: %1 (Ctrl+Shift+Z)").arg(shop_->redo_label()) : tr("Nothing to do again"));
+    redo_->setToolTip(shop_->can_redo() ? tr("Do again: %1 (Ctrl+Shift+Z)").arg(shop_->redo_label())
+                                        : tr("Nothing to do again"));
   };
   undo_state();
   connect(shop_.get(), &Shop::changed, this, undo_state);
@@ -136,7 +152,8 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     cutter_bench_->form().start_fresh(workspace_->cutter_id());
     cutter_bench_->form().focus_field(QStringLiteral("diameter_mm"));
   });
-  connect(cutters_page_, &CuttersPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  connect(cutters_page_, &CuttersPage::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   connect(cutters_page_, &CuttersPage::import_wanted, this, &MainWindow::choose_cutters_to_read);
   connect(cutters_page_, &CuttersPage::export_wanted, this, &MainWindow::choose_cutters_to_write);
   connect(cutters_page_, &CuttersPage::share_wanted, this, &MainWindow::choose_shared_file);
@@ -155,7 +172,8 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   connect(cutter_bench_, &CutterBench::source_clicked, this, &MainWindow::open_source);
   connect(cutter_bench_, &CutterBench::what_if_wanted, this, [this] { show_cut_board(!is_cut_board_shown()); });
   connect(cutter_bench_, &CutterBench::save_wanted, this, &MainWindow::choose_picture);
-  connect(cutter_bench_, &CutterBench::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  connect(cutter_bench_, &CutterBench::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   connect(cutter_bench_, &CutterBench::ghost_outline_wanted, this, [this] {
     const QString file = ask_for_drawing(tr("Draw an outline behind"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
     if (!file.isEmpty()) cutter_bench_->read_ghost(file);
@@ -196,7 +214,10 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   show_things_to_try(!settings.value(QStringLiteral("window/tried"), false).toBool());
   show_page(static_cast<Page>(std::clamp(settings.value(QStringLiteral("window/page_shown"), 0).toInt(), 0, 6)));
   if (!shop_->load_faults().empty())
-    strip_->say(tr("%1 entries of this shop could not be read and were left as they are: %2").arg(shop_->load_faults().size()).arg(text_of(shop_->load_faults().front().line())), false, true);
+    strip_->say(tr("%1 entries of this shop could not be read and were left as they are: %2")
+                    .arg(shop_->load_faults().size())
+                    .arg(text_of(shop_->load_faults().front().line())),
+                false, true);
   else if (shop_->is_read_only())
     strip_->say(tr("This shop can only be read; save a copy of the file to change it."), false, true);
 }
@@ -205,10 +226,14 @@ void MainWindow::recall_context() {
   QSettings settings;
   settings.beginGroup(QStringLiteral("context"));
   Context context = workspace_->context();
-  auto id = [&](const char* key) { return Id::parse(settings.value(QLatin1String(key)).toString().toStdString()).value_or(Id{}); };
+  auto id = [&](const char* key) {
+    return Id::parse(settings.value(QLatin1String(key)).toString().toStdString()).value_or(Id{});
+  };
   if (workspace_->state().materials.find(id("material"))) context.material = id("material");
   if (workspace_->state().machines.find(id("machine"))) context.machine = id("machine");
-  context.operation = choice_from_key<OperationKind>(settings.value(QStringLiteral("operation")).toString().toStdString()).value_or(context.operation);
+  context.operation =
+      choice_from_key<OperationKind>(settings.value(QStringLiteral("operation")).toString().toStdString())
+          .value_or(context.operation);
   // By name, since a number would mean something else once there are more.
   for (const auto& [name, units] : shown_units)
     if (settings.value(QStringLiteral("units")).toString() == QLatin1String(name)) context.units = units;
@@ -221,7 +246,10 @@ void MainWindow::remember_context() const {
   QSettings settings;
   settings.beginGroup(QStringLiteral("context"));
   const Context& context = workspace_->context();
-  for (const auto& [key, id] : {std::pair{"material", context.material}, {"machine", context.machine}, {"cutter", workspace_->cutter_id()}, {"job", workspace_->job_id()}})
+  for (const auto& [key, id] : {std::pair{"material", context.material},
+                                {"machine", context.machine},
+                                {"cutter", workspace_->cutter_id()},
+                                {"job", workspace_->job_id()}})
     settings.setValue(QLatin1String(key), text_of(id.text()));
   settings.setValue(QStringLiteral("operation"), text_of(key_of(context.operation)));
   for (const auto& [name, units] : shown_units)
@@ -248,7 +276,9 @@ TablesPage& MainWindow::tables_page() {
   connect(tables_page_, &TablesPage::view_changed, this, &MainWindow::update_bench);
   connect(tables_page_, &TablesPage::row_chosen, row_bench_, &RowBench::show_row);
   connect(row_bench_, &RowBench::copy_wanted, tables_page_, &TablesPage::copy_row_to_shop);
-  connect(row_bench_, &RowBench::row_wanted, this, [this](const Id& row) { tables_page_->show_row({tables_page_->model().table_id(), row}); });
+  connect(row_bench_, &RowBench::row_wanted, this, [this](const Id& row) {
+    tables_page_->show_row({tables_page_->model().table_id(), row});
+  });
   benches_->addWidget(tables_page_->recipe_section().bench());
   connect(tables_page_, &TablesPage::rows_file_wanted, this, &MainWindow::choose_rows_file);
   connect(&tables_page_->chart_pane(), &ChartPane::file_wanted, this, &MainWindow::choose_chart_file);
@@ -259,8 +289,10 @@ TablesPage& MainWindow::tables_page() {
       if (!step.target.is_null()) return open_source(step.target);
   });
   bind_key(QStringLiteral("delete_recipe"), tables_page_->recipe_section().focus_target());
-  connect(&tables_page_->chart_view(), &ChartView::cell_chosen, this, [this] { cutter_bench_->show_side(CutterBench::conditions); });
-  connect(tables_page_, &TablesPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  connect(&tables_page_->chart_view(), &ChartView::cell_chosen, this,
+          [this] { cutter_bench_->show_side(CutterBench::conditions); });
+  connect(tables_page_, &TablesPage::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   bind_key(QStringLiteral("delete_row"), &tables_page_->grid());
   return *tables_page_;
 }
@@ -273,7 +305,8 @@ HoldersPage& MainWindow::holders_page() {
   benches_->addWidget(holder_bench_);
   connect(holders_page_, &HoldersPage::selection_changed, holder_bench_, &HolderBench::show_holder);
   connect(holders_page_, &HoldersPage::outline_wanted, this, &MainWindow::choose_holder_outline);
-  connect(holders_page_, &HoldersPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  connect(holders_page_, &HoldersPage::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   holder_bench_->show_holder(holders_page_->selected());
   bind_key(QStringLiteral("delete_holder"), &holders_page_->table());
   return *holders_page_;
@@ -287,13 +320,15 @@ JobsPage& MainWindow::jobs_page() {
   benches_->addWidget(job_bench_);
   connect(job_bench_, &JobBench::source_clicked, this, &MainWindow::open_source);
   connect(job_bench_, &JobBench::what_if_wanted, this, [this] { show_cut_board(!is_cut_board_shown()); });
-  connect(job_bench_, &JobBench::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  connect(job_bench_, &JobBench::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   connect(job_bench_, &JobBench::drawing_wanted, this, [this] { choose_drawing(true); });
   connect(jobs_page_, &JobsPage::planned, job_bench_, &JobBench::show_plan);
   connect(jobs_page_, &JobsPage::operation_made, this, [this] { job_bench_->show_side(JobBench::operation_side); });
   connect(jobs_page_, &JobsPage::new_job_wanted, this, [this] { choose_drawing(false); });
   connect(jobs_page_, &JobsPage::program_wanted, this, &MainWindow::choose_program);
-  connect(jobs_page_, &JobsPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  connect(jobs_page_, &JobsPage::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   bind_key(QStringLiteral("delete_operation"), &jobs_page_->grid());
   return *jobs_page_;
 }
@@ -301,7 +336,9 @@ JobsPage& MainWindow::jobs_page() {
 PartsPage& MainWindow::parts_page(Page page) {
   PartsPage*& made = parts_pages_[page - materials];
   if (made) return *made;
-  made = page == materials ? make_materials_page(*workspace_) : page == machines ? make_machines_page(*workspace_) : make_shop_page(*workspace_);
+  made = page == materials  ? make_materials_page(*workspace_)
+         : page == machines ? make_machines_page(*workspace_)
+                            : make_shop_page(*workspace_);
   pages_->addWidget(made);
   benches_->addWidget(made->bench());
   connect(made, &PartsPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
@@ -319,13 +356,16 @@ void MainWindow::showEvent(QShowEvent* event) {
   QTimer::singleShot(300, this, [this] { tables_page(); });
   QTimer::singleShot(400, this, [this] { jobs_page(); });
   QTimer::singleShot(500, this, [this] { holders_page(); });
-  for (const Page page : {materials, machines, stores}) QTimer::singleShot(600 + 100 * page, this, [this, page] { parts_page(page); });
+  for (const Page page : {materials, machines, stores})
+    QTimer::singleShot(600 + 100 * page, this, [this, page] { parts_page(page); });
 }
 
 // Keys that belong to a list work only there.
 void MainWindow::bind_key(const QString& id, QWidget* where) {
   for (const Command& c : commands_)
-    if (c.id == id) connect(new QShortcut(QKeySequence(c.keys), where, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated, this, c.run);
+    if (c.id == id)
+      connect(new QShortcut(QKeySequence(c.keys), where, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated,
+              this, c.run);
 }
 
 QWidget* MainWindow::make_things_to_try() {
@@ -408,19 +448,17 @@ void MainWindow::update_bench() {
     benches_->setCurrentWidget(job_bench_);
   } else if (page_ == tables && tables_page().bench()) {
     benches_->setCurrentWidget(tables_page().bench());
-  } else if (page_ == tables && (tables_page().view() == TablesPage::rows || tables_page().view() == TablesPage::importing)) {
+  } else if (page_ == tables &&
+             (tables_page().view() == TablesPage::rows || tables_page().view() == TablesPage::importing)) {
     row_bench_->prepare();
     benches_->setCurrentWidget(row_bench_);
-  }
-  else {
+  } else {
     cutter_bench_->prepare();
     benches_->setCurrentWidget(cutter_bench_);
   }
 }
 
-void MainWindow::set_bench_folded(bool folded) {
-  benches_->setVisible(!folded);
-}
+void MainWindow::set_bench_folded(bool folded) { benches_->setVisible(!folded); }
 
 void MainWindow::open_shop(const QString& file) {
   strip_->say(tr("Opening %1 …").arg(QFileInfo(file).fileName()), false);
@@ -435,19 +473,24 @@ void MainWindow::open_shop(const QString& file) {
 }
 
 void MainWindow::choose_shop() {
-  const QString file = QFileDialog::getOpenFileName(this, tr("Open a shop"), QFileInfo(shop_->file()).absolutePath(), tr("Pecorra shops (*.pecorra);;All files (*)"));
+  const QString file = QFileDialog::getOpenFileName(this, tr("Open a shop"), QFileInfo(shop_->file()).absolutePath(),
+                                                    tr("Pecorra shops (*.pecorra);;All files (*)"));
   if (!file.isEmpty()) open_shop(file);
 }
 
 void MainWindow::make_shop() {
-  QString file = QFileDialog::getSaveFileName(this, tr("New shop"), QFileInfo(shop_->file()).absolutePath(), tr("Pecorra shops (*.pecorra)"), nullptr, QFileDialog::DontConfirmOverwrite);
+  QString file =
+      QFileDialog::getSaveFileName(this, tr("New shop"), QFileInfo(shop_->file()).absolutePath(),
+                                   tr("Pecorra shops (*.pecorra)"), nullptr, QFileDialog::DontConfirmOverwrite);
   if (file.isEmpty()) return;
   if (!file.endsWith(QLatin1String(".pecorra"))) file += QStringLiteral(".pecorra");
-  if (QFileInfo::exists(file)) return strip_->say(tr("%1 is there already; choose another name.").arg(QFileInfo(file).fileName()), false, true);
-  write_in_background(new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, this, [this, file](const QString& fault) {
-    if (!fault.isEmpty()) return strip_->say(fault, false, true);
-    open_shop(file);
-  });
+  if (QFileInfo::exists(file))
+    return strip_->say(tr("%1 is there already; choose another name.").arg(QFileInfo(file).fileName()), false, true);
+  write_in_background(new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, this,
+                      [this, file](const QString& fault) {
+                        if (!fault.isEmpty()) return strip_->say(fault, false, true);
+                        open_shop(file);
+                      });
 }
 
 void MainWindow::choose_drawing(bool into_this_job) {
@@ -461,19 +504,26 @@ void MainWindow::choose_picture() {
   QString name = text_of(workspace_->cutter()->name);
   for (QChar& c : name)
     if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
-  QString file = QFileDialog::getSaveFileName(this, tr("Save the drawing"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QStringLiteral(".svg"), tr("Drawings (*.svg *.dxf *.pdf)"));
+  QString file = QFileDialog::getSaveFileName(
+      this, tr("Save the drawing"),
+      (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QStringLiteral(".svg"),
+      tr("Drawings (*.svg *.dxf *.pdf)"));
   if (file.isEmpty()) return;
   if (QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".svg");
   QSettings().setValue(QStringLiteral("folders/pictures"), QFileInfo(file).absolutePath());
   const auto picture = cutter_bench_->drawing().picture(QFileInfo(file).suffix().toLower());
   if (!picture) return strip_->say(picture.error(), false, true);
-  aside(this, [file, bytes = *picture] { return write_file(file, bytes); }, [this, file](const QString& fault) {
-    strip_->say(fault.isEmpty() ? tr("%1 written").arg(QFileInfo(file).fileName()) : fault, false, !fault.isEmpty());
-  });
+  aside(
+      this, [file, bytes = *picture] { return write_file(file, bytes); },
+      [this, file](const QString& fault) {
+        strip_->say(fault.isEmpty() ? tr("%1 written").arg(QFileInfo(file).fileName()) : fault, false,
+                    !fault.isEmpty());
+      });
 }
 
 QString MainWindow::ask_for_drawing(const QString& title, const QString& kinds) {
-  const QString file = QFileDialog::getOpenFileName(this, title, QSettings().value(QStringLiteral("folders/drawings")).toString(), kinds + tr(";;All files (*)"));
+  const QString file = QFileDialog::getOpenFileName(
+      this, title, QSettings().value(QStringLiteral("folders/drawings")).toString(), kinds + tr(";;All files (*)"));
   if (!file.isEmpty()) QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
   return file;
 }
@@ -488,7 +538,9 @@ void MainWindow::choose_rows_file(bool to_read) {
     QString name = tables_page().model().table() ? text_of(tables_page().model().table()->name) : QString();
     for (QChar& c : name)
       if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
-    file = QFileDialog::getSaveFileName(this, tr("Write rows"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QStringLiteral(".xlsx"), kinds);
+    file = QFileDialog::getSaveFileName(
+        this, tr("Write rows"),
+        (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QStringLiteral(".xlsx"), kinds);
     if (!file.isEmpty() && QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".xlsx");
   }
   if (file.isEmpty()) return;
@@ -498,8 +550,11 @@ void MainWindow::choose_rows_file(bool to_read) {
 
 void MainWindow::choose_chart_file(const QString& ending, bool large) {
   const QString folder = QSettings().value(QStringLiteral("folders/tables")).toString();
-  const QString name = tr("Chart, %1").arg(text_of(label_of(workspace_->context().operation)));
-  QString file = QFileDialog::getSaveFileName(this, tr("Save the chart"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QLatin1Char('.') + ending, QStringLiteral("*.") + ending);
+  const QString name = tr("Chart, %1").arg(label_text(label_of(workspace_->context().operation)));
+  QString file = QFileDialog::getSaveFileName(
+      this, tr("Save the chart"),
+      (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QLatin1Char('.') + ending,
+      QStringLiteral("*.") + ending);
   if (file.isEmpty()) return;
   if (QFileInfo(file).suffix().isEmpty()) file += QLatin1Char('.') + ending;
   QSettings().setValue(QStringLiteral("folders/tables"), QFileInfo(file).absolutePath());
@@ -518,9 +573,14 @@ void MainWindow::choose_holder_outline() {
 
 void MainWindow::choose_program() {
   if (!workspace_->job()) return;
-  if (workspace_->is_trying()) return strip_->say(tr("Accept or leave what is being tried first; the program is of the accepted values."), false, true);
+  if (workspace_->is_trying())
+    return strip_->say(tr("Accept or leave what is being tried first; the program is of the accepted values."), false,
+                       true);
   const QString folder = QSettings().value(QStringLiteral("folders/programs")).toString();
-  const QString file = QFileDialog::getSaveFileName(this, tr("Write the program"), (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + jobs_page().proposed_file(), tr("Programs (*.nc);;All files (*)"));
+  const QString file = QFileDialog::getSaveFileName(
+      this, tr("Write the program"),
+      (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + jobs_page().proposed_file(),
+      tr("Programs (*.nc);;All files (*)"));
   if (file.isEmpty()) return;
   QSettings().setValue(QStringLiteral("folders/programs"), QFileInfo(file).absolutePath());
   jobs_page().write_program(file);
@@ -545,3 +605,5 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 }
 
 }  // namespace pecorra
+
+#include "moc_main_window.cpp"

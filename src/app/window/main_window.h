@@ -7,17 +7,17 @@
 #include <memory>
 #include <vector>
 
-#include "app/holders/holder_bench.h"
-#include "app/holders/holders_page.h"
 #include "app/cutters/cutter_bench.h"
 #include "app/cutters/cutters_page.h"
+#include "app/cutting/cut_board.h"
+#include "app/holders/holder_bench.h"
+#include "app/holders/holders_page.h"
 #include "app/jobs/job_bench.h"
-#include "app/look/look.h"
 #include "app/jobs/jobs_page.h"
+#include "app/look/look.h"
 #include "app/parts/parts_page.h"
 #include "app/tables/row_bench.h"
 #include "app/tables/tables_page.h"
-#include "app/cutting/cut_board.h"
 #include "app/window/context_line.h"
 #include "app/window/find_anything.h"
 #include "app/window/page_rail.h"
@@ -72,9 +72,11 @@ class MainWindow : public QMainWindow {
  protected:
   void closeEvent(QCloseEvent* event) override;
   void showEvent(QShowEvent* event) override;
+
  private:
   void make_commands();
-  void make_library_commands(const std::function<void(const QString& id, const QString& text, const QString& keys, std::function<void()> run)>& add);
+  void make_library_commands(const std::function<void(const QString& id, const QString& text, const QString& keys,
+                                                      std::function<void()> run)>& add);
   // Into that library; none: the one in front, or a new one of the file's name.
   void choose_cutters_to_read(const std::optional<Id>& library);
   // Of that library; none: what is selected, or what is shown.

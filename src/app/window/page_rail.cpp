@@ -58,3 +58,5 @@ void PageRail::set_current(int index) {
 }
 
 }  // namespace pecorra
+
+#include "moc_page_rail.cpp"

@@ -28,10 +28,14 @@ void settle(MainWindow& window) {
 void write_sample_list(const QString& file) {
   QFile out(file);
   if (!out.open(QIODevice::WriteOnly)) return;
-  out.write("Tool no;Type;Dia;Flutes;Flute length;OAL;Manufacturer;Part number;Qty;Shelf\n;;mm;;mm;mm;;;;\n"
-            "210;End mill;6;4;13;57;Heddlemoor;HS-0606;4;A1\n213;End mill;8;4;19;63;Heddlemoor;HS-0808;2;A1\n219;End mill;12;4;28;83;Heddlemoor;HS-1212;3;A1\n"
-            "222;End mill;16;4;32;;;;;A1\n301;Reamer;8;6;33;117;Ferrow;FR-0800;1;B2\n400;Ball nose;6;2;13;57;Heddlemoor;HB-0606;2;A2\n401;Ball nose;1/4\";2;3/8\";2 1/2 in;Ferrow;FB-14;;A2\n"
-            "402;Spiral point tap;8;3;20;90;Oxbarrow;M8-SP;2;C1\n403;End mill;ten;4;22;72;Heddlemoor;HS-1010;1;A1\n404;Sharpener;5;2;;;;;1;C3\n");
+  out.write(
+      "Tool no;Type;Dia;Flutes;Flute length;OAL;Manufacturer;Part number;Qty;Shelf\n;;mm;;mm;mm;;;;\n"
+      "210;End mill;6;4;13;57;Heddlemoor;HS-0606;4;A1\n213;End mill;8;4;19;63;Heddlemoor;HS-0808;2;A1\n219;End "
+      "mill;12;4;28;83;Heddlemoor;HS-1212;3;A1\n"
+      "222;End mill;16;4;32;;;;;A1\n301;Reamer;8;6;33;117;Ferrow;FR-0800;1;B2\n400;Ball "
+      "nose;6;2;13;57;Heddlemoor;HB-0606;2;A2\n401;Ball nose;1/4\";2;3/8\";2 1/2 in;Ferrow;FB-14;;A2\n"
+      "402;Spiral point tap;8;3;20;90;Oxbarrow;M8-SP;2;C1\n403;End "
+      "mill;ten;4;22;72;Heddlemoor;HS-1010;1;A1\n404;Sharpener;5;2;;;;;1;C3\n");
 }
 
 // A library as a file, which somebody else has changed, and here as well.

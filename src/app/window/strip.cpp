@@ -9,7 +9,12 @@
 namespace pecorra {
 
 Strip::Strip(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), what_(new QLabel), saved_(new QLabel), undo_(new QPushButton(tr("Undo"))), warnings_(new QPushButton) {
+    : QWidget(parent),
+      workspace_(workspace),
+      what_(new QLabel),
+      saved_(new QLabel),
+      undo_(new QPushButton(tr("Undo"))),
+      warnings_(new QPushButton) {
   setFixedHeight(27);
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(16, 0, 16, 0);
@@ -49,7 +54,8 @@ void Strip::say(const QString& what, bool can_be_undone, bool fault) {
 
 void Strip::refresh() {
   const int drafts = workspace_.catalogue().drafts(), odd = workspace_.catalogue().odd_ones();
-  warnings_->setText(tr("%n to look at", nullptr, drafts + odd).replace(QStringLiteral("%n"), QString::number(drafts + odd)));
+  warnings_->setText(
+      tr("%n to look at", nullptr, drafts + odd).replace(QStringLiteral("%n"), QString::number(drafts + odd)));
   warnings_->setVisible(drafts + odd > 0);
   QPixmap mark(14 * devicePixelRatio(), 14 * devicePixelRatio());
   mark.setDevicePixelRatio(devicePixelRatio());
@@ -63,9 +69,12 @@ void Strip::refresh() {
   QString state = tr("saved");
   if (workspace_.shop().is_read_only()) state = tr("can only be read");
   else if (workspace_.shop().saving() == Shop::Saving::saving) state = tr("saving");
-  else if (workspace_.shop().saving() == Shop::Saving::failing) state = trouble_.isEmpty() ? tr("not saved") : tr("not saved: %1").arg(trouble_);
+  else if (workspace_.shop().saving() == Shop::Saving::failing)
+    state = trouble_.isEmpty() ? tr("not saved") : tr("not saved: %1").arg(trouble_);
   saved_->setText(QStringLiteral("%1 · %2").arg(file, state));
   set_tone(saved_, workspace_.shop().saving() == Shop::Saving::failing ? Tone::madder : Tone::quiet);
 }
 
 }  // namespace pecorra
+
+#include "moc_strip.cpp"

@@ -13,7 +13,10 @@ template <class T>
 void check_ranges(const T& object, std::vector<Message>& messages) {
   for (const Property<T>& property : properties<T>())
     if (const auto number = number_of(object, property); number && !property.accepts(*number))
-      messages.push_back({Severity::error, "out_of_range", std::string(property.key), {{"value", *number}, {"low", property.low}, {"high", property.high}}});
+      messages.push_back({Severity::error,
+                          "out_of_range",
+                          std::string(property.key),
+                          {{"value", *number}, {"low", property.low}, {"high", property.high}}});
 }
 
 }  // namespace pecorra

@@ -1,5 +1,6 @@
-// Numbers as plain decimals, as nearly all are in files, quicker than the standard library reads and writes them and to the
-// same value. Up to 15 digits are a whole number that a double holds, and dividing it by a power of ten rounds once.
+// Numbers as plain decimals, as nearly all are in files, quicker than the standard library reads and writes them and to
+// the same value. Up to 15 digits are a whole number that a double holds, and dividing it by a power of ten rounds
+// once.
 #pragma once
 
 #include <charconv>
@@ -8,7 +9,8 @@
 
 namespace pecorra {
 
-inline constexpr double powers_of_ten[] = {1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
+inline constexpr double powers_of_ten[] = {1,   1e1, 1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
+                                           1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
 
 // "12", "0.05": sets the number and returns where it ends; nullptr for everything else, also for what only is longer.
 inline const char* read_decimal(const char* from, const char* end, double& out) {
@@ -18,7 +20,8 @@ inline const char* read_decimal(const char* from, const char* end, double& out) 
   for (; to != end && *to >= '0' && *to <= '9' && count < 16; ++to, ++count) digits = digits * 10 + (*to - '0');
   if (count == 0) return nullptr;
   if (to != end && *to == '.') {
-    for (++to; to != end && *to >= '0' && *to <= '9' && count < 16; ++to, ++count, ++behind_point) digits = digits * 10 + (*to - '0');
+    for (++to; to != end && *to >= '0' && *to <= '9' && count < 16; ++to, ++count, ++behind_point)
+      digits = digits * 10 + (*to - '0');
     if (behind_point == 0) return nullptr;
   }
   if (count > 15) return nullptr;
@@ -26,7 +29,8 @@ inline const char* read_decimal(const char* from, const char* end, double& out) 
   return to;
 }
 
-// The shortest text that reads back as the same, whole numbers without a point; returns where it ends. Needs 32 characters.
+// The shortest text that reads back as the same, whole numbers without a point; returns where it ends. Needs 32
+// characters.
 inline char* write_decimal(char* to, char* end, double value) {
   const double size = std::abs(value);
   if (size < 1e15 && value == std::floor(value)) return std::to_chars(to, end, static_cast<std::int64_t>(value)).ptr;

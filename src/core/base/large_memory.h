@@ -8,14 +8,17 @@
 
 namespace pecorra {
 
-// Room for `count`, in large pages where the system has them: touching it for the first time is then not most of the work.
+// Room for `count`, in large pages where the system has them: touching it for the first time is then not most of the
+// work.
 template <class T>
 void reserve_large(std::vector<T>& list, std::size_t count) {
   list.reserve(count);
   constexpr std::uintptr_t page = std::uintptr_t{2} << 20;
   const auto from = (reinterpret_cast<std::uintptr_t>(list.data()) + page - 1) & ~(page - 1);
   const auto to = reinterpret_cast<std::uintptr_t>(list.data() + list.capacity()) & ~(page - 1);
-  if (from < to) madvise(reinterpret_cast<void*>(from), to - from, MADV_HUGEPAGE);  // only a wish: whether it is heard does not matter
+  if (from < to)
+    madvise(reinterpret_cast<void*>(from), to - from,
+            MADV_HUGEPAGE);  // only a wish: whether it is heard does not matter
 }
 
 }  // namespace pecorra

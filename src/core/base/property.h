@@ -53,6 +53,19 @@ using Value = std::variant<std::monostate, bool, double, std::string>;
 
 template <class T>
 struct Property {
+  // A member that is one of the choices, or may be one: its place among them, -1 where it is not given.
+  struct ChoiceAccess {
+    int (*get)(const T&);
+    void (*set)(T&, int);
+  };
+  // What is no member, as cells of a list that join several.
+  struct OtherAccess {
+    Value (*get)(const T&);
+    bool (*set)(T&, const Value&);
+  };
+  using Member = std::variant<std::monostate, bool T::*, int T::*, double T::*, std::optional<int> T::*,
+                              std::optional<double> T::*, std::string T::*, Id T::*, ChoiceAccess, OtherAccess>;
+
   std::string_view key;
   std::string_view symbol;  // ISO 13399 or common symbol, may be empty
   std::string_view label;
@@ -62,19 +75,20 @@ struct Property {
   double high = std::numeric_limits<double>::infinity();
   bool low_open = false;  // low itself is not allowed
   std::span<const Choice> choices{};
-  Value (*get)(const T&) = nullptr;
-  // False when the value is of the wrong type or an unknown choice; the object is then unchanged.
-  bool (*set)(T&, const Value&) = nullptr;
-  // The same without a Value in between, for very many objects; none where the member is of another kind. A number or text that
-  // is not given is nothing, or empty; a choice is its key.
-  std::optional<double> (*get_number)(const T&) = nullptr;
-  std::string_view (*get_text)(const T&) = nullptr;
-  bool (*set_number)(T&, double) = nullptr;
-  bool (*set_text)(T&, std::string_view) = nullptr;
+  Member member{};
 
-  // The member itself where it is one of these, as most are.
-  std::optional<double> T::*real = nullptr;
-  std::string T::*text = nullptr;
+  Value get(const T& object) const;
+  // False when the value is of the wrong type or an unknown choice; the object is then unchanged.
+  bool set(T& object, const Value& value) const;
+  // The same without a Value in between, for very many objects. A number or text that is not given is nothing, or
+  // empty; a choice is its key.
+  bool is_number() const;
+  bool is_text() const;  // choices too
+  std::optional<double> get_number(const T& object) const;
+  std::string_view get_text(const T& object) const;
+  // False where it takes none, or not this one.
+  bool set_number(T& object, double number) const;
+  bool set_text(T& object, std::string_view text) const;
 
   constexpr Property within(double from, double to) const {
     Property copy = *this;
@@ -91,7 +105,102 @@ struct Property {
   bool accepts(double number) const {
     return std::isfinite(number) && (low_open ? number > low : number >= low) && number <= high;
   }
+
+ private:
+  template <class M>
+  M T::*as() const {
+    const auto* found = std::get_if<M T::*>(&member);
+    return found ? *found : nullptr;
+  }
+  std::string_view choice_key(int place) const {
+    return place < 0 ? std::string_view() : choices[static_cast<std::size_t>(place)].key;
+  }
 };
+
+template <class T>
+bool Property<T>::is_number() const {
+  return as<int>() || as<double>() || as<std::optional<int>>() || as<std::optional<double>>();
+}
+template <class T>
+bool Property<T>::is_text() const {
+  return as<std::string>() || std::holds_alternative<ChoiceAccess>(member);
+}
+
+template <class T>
+std::optional<double> Property<T>::get_number(const T& object) const {
+  if (const auto m = as<std::optional<double>>()) return object.*m;
+  if (const auto m = as<double>()) return object.*m;
+  if (const auto m = as<int>()) return object.*m;
+  if (const auto m = as<std::optional<int>>()) return object.*m ? std::optional<double>(*(object.*m)) : std::nullopt;
+  return std::nullopt;
+}
+
+template <class T>
+std::string_view Property<T>::get_text(const T& object) const {
+  if (const auto m = as<std::string>()) return object.*m;
+  if (const auto* choice = std::get_if<ChoiceAccess>(&member)) return choice_key(choice->get(object));
+  return {};
+}
+
+template <class T>
+bool Property<T>::set_number(T& object, double number) const {
+  if (const auto m = as<std::optional<double>>()) object.*m = number;
+  else if (const auto m2 = as<double>()) object.*m2 = number;
+  else if (const auto m3 = as<int>()) object.*m3 = static_cast<int>(number);
+  else if (const auto m4 = as<std::optional<int>>()) object.*m4 = static_cast<int>(number);
+  else return false;
+  return true;
+}
+
+template <class T>
+bool Property<T>::set_text(T& object, std::string_view text) const {
+  if (const auto m = as<std::string>()) return (object.*m).assign(text), true;
+  if (const auto m = as<Id>()) {
+    const auto id = Id::parse(text);
+    if (id) object.*m = *id;
+    return id.has_value();
+  }
+  if (const auto* choice = std::get_if<ChoiceAccess>(&member))
+    for (std::size_t i = 0; i < choices.size(); ++i)
+      if (choices[i].key == text) return choice->set(object, static_cast<int>(i)), true;
+  return false;
+}
+
+template <class T>
+Value Property<T>::get(const T& object) const {
+  if (const auto* other = std::get_if<OtherAccess>(&member)) return other->get(object);
+  if (const auto m = as<bool>()) return object.*m;
+  if (const auto m = as<Id>()) return (object.*m).text();
+  if (const auto* choice = std::get_if<ChoiceAccess>(&member)) {
+    const int place = choice->get(object);
+    return place < 0 ? Value() : Value(std::string(choice_key(place)));
+  }
+  if (is_text()) return std::string(get_text(object));
+  const std::optional<double> number = get_number(object);
+  return number ? Value(*number) : Value();
+}
+
+template <class T>
+bool Property<T>::set(T& object, const Value& value) const {
+  if (const auto* other = std::get_if<OtherAccess>(&member)) return other->set(object, value);
+  if (const bool* flag = std::get_if<bool>(&value)) {
+    const auto m = as<bool>();
+    if (m) object.*m = *flag;
+    return m != nullptr;
+  }
+  if (const double* number = std::get_if<double>(&value)) return set_number(object, *number);
+  if (const std::string* text = std::get_if<std::string>(&value)) return set_text(object, *text);
+  // Not given: for what need not be.
+  if (const auto m = as<std::optional<double>>()) return (object.*m).reset(), true;
+  if (const auto m = as<std::optional<int>>()) return (object.*m).reset(), true;
+  const auto* choice = std::get_if<ChoiceAccess>(&member);
+  if (!choice) return false;
+  const int before = choice->get(object);
+  choice->set(object, -1);
+  if (choice->get(object) == -1) return true;
+  choice->set(object, before);
+  return false;
+}
 
 namespace detail {
 
@@ -130,6 +239,34 @@ std::optional<E> choice_from_key(std::string_view key) {
   return std::nullopt;
 }
 
+namespace detail {
+
+template <auto Member>
+struct ChoiceMember {
+  using Object = typename MemberOf<decltype(Member)>::Object;
+  using Type = typename MemberOf<decltype(Member)>::Type;
+  static int get(const Object& object) {
+    if constexpr (IsOptional<Type>::value) return object.*Member ? static_cast<int>(*(object.*Member)) : -1;
+    else return static_cast<int>(object.*Member);
+  }
+  static void set(Object& object, int place) {
+    if constexpr (IsOptional<Type>::value) {
+      if (place < 0) (object.*Member).reset();
+      else object.*Member = static_cast<typename Type::value_type>(place);
+    } else if (place >= 0) {
+      object.*Member = static_cast<Type>(place);
+    }
+  }
+};
+
+template <class V>
+constexpr bool is_choice() {
+  if constexpr (IsOptional<V>::value) return std::is_enum_v<typename V::value_type>;
+  else return std::is_enum_v<V>;
+}
+
+}  // namespace detail
+
 // field<&Machine::max_rpm>("max_rpm", "n max", "Highest speed", Quantity::spindle_speed, "…")
 template <auto Member>
 auto field(std::string_view key, std::string_view symbol, std::string_view label, Quantity quantity,
@@ -142,97 +279,13 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
   property.label = label;
   property.quantity = quantity;
   property.help = help;
-  if constexpr (std::is_enum_v<Type>) property.choices = choices_of<Type>();
-  if constexpr (detail::IsOptional<Type>::value)
-    if constexpr (std::is_enum_v<typename Type::value_type>) property.choices = choices_of<typename Type::value_type>();
-  if constexpr (std::is_same_v<Type, std::optional<double>>) property.real = Member;
-  if constexpr (std::is_same_v<Type, std::string>) property.text = Member;
-  property.get = [](const Object& object) -> Value {
-    const Type& member = object.*Member;
-    if constexpr (detail::IsOptional<Type>::value) {
-      if (!member) return std::monostate{};
-      if constexpr (std::is_enum_v<typename Type::value_type>) return std::string(key_of(*member));
-      else return static_cast<double>(*member);
-    } else if constexpr (std::is_same_v<Type, bool>) return member;
-    else if constexpr (std::is_same_v<Type, std::string>) return member;
-    else if constexpr (std::is_same_v<Type, Id>) return member.text();
-    else if constexpr (std::is_enum_v<Type>) return std::string(key_of(member));
-    else return static_cast<double>(member);
-  };
-  property.set = [](Object& object, const Value& value) -> bool {
-    Type& member = object.*Member;
-    if constexpr (std::is_same_v<Type, bool>) {
-      const bool* given = std::get_if<bool>(&value);
-      if (given) member = *given;
-      return given != nullptr;
-    } else if constexpr (std::is_same_v<Type, std::string>) {
-      const std::string* given = std::get_if<std::string>(&value);
-      if (given) member = *given;
-      return given != nullptr;
-    } else if constexpr (std::is_same_v<Type, Id>) {
-      const std::string* given = std::get_if<std::string>(&value);
-      const auto id = given ? Id::parse(*given) : std::nullopt;
-      if (id) member = *id;
-      return id.has_value();
-    } else if constexpr (std::is_enum_v<Type>) {
-      const std::string* given = std::get_if<std::string>(&value);
-      const auto choice = given ? choice_from_key<Type>(*given) : std::nullopt;
-      if (choice) member = *choice;
-      return choice.has_value();
-    } else if constexpr (detail::IsOptional<Type>::value) {
-      using Inner = typename Type::value_type;
-      if (std::holds_alternative<std::monostate>(value)) {
-        member.reset();
-        return true;
-      }
-      if constexpr (std::is_enum_v<Inner>) {
-        const std::string* given = std::get_if<std::string>(&value);
-        const auto choice = given ? choice_from_key<Inner>(*given) : std::nullopt;
-        if (choice) member = *choice;
-        return choice.has_value();
-      } else {
-        const double* given = std::get_if<double>(&value);
-        if (given) member = static_cast<Inner>(*given);
-        return given != nullptr;
-      }
-    } else {
-      const double* given = std::get_if<double>(&value);
-      if (given) member = static_cast<Type>(*given);
-      return given != nullptr;
-    }
-  };
-  if constexpr (std::is_same_v<Type, std::string>) {
-    property.get_text = [](const Object& object) -> std::string_view { return object.*Member; };
-    property.set_text = [](Object& object, std::string_view text) { return (object.*Member).assign(text), true; };
-  } else if constexpr (std::is_same_v<Type, Id>) {
-    property.set_text = [](Object& object, std::string_view text) {
-      const auto id = Id::parse(text);
-      if (id) object.*Member = *id;
-      return id.has_value();
-    };
-  } else if constexpr (std::is_enum_v<Type>) {
-    property.get_text = [](const Object& object) { return key_of(object.*Member); };
-    property.set_text = [](Object& object, std::string_view text) {
-      const auto choice = choice_from_key<Type>(text);
-      if (choice) object.*Member = *choice;
-      return choice.has_value();
-    };
-  } else if constexpr (detail::IsOptional<Type>::value) {
-    using Inner = typename Type::value_type;
-    if constexpr (std::is_enum_v<Inner>) {
-      property.get_text = [](const Object& object) { return object.*Member ? key_of(*(object.*Member)) : std::string_view(); };
-      property.set_text = [](Object& object, std::string_view text) {
-        const auto choice = choice_from_key<Inner>(text);
-        if (choice) object.*Member = *choice;
-        return choice.has_value();
-      };
-    } else {
-      property.get_number = [](const Object& object) { return object.*Member ? std::optional(static_cast<double>(*(object.*Member))) : std::nullopt; };
-      property.set_number = [](Object& object, double number) { return object.*Member = static_cast<Inner>(number), true; };
-    }
-  } else if constexpr (!std::is_same_v<Type, bool>) {
-    property.get_number = [](const Object& object) { return std::optional(static_cast<double>(object.*Member)); };
-    property.set_number = [](Object& object, double number) { return object.*Member = static_cast<Type>(number), true; };
+  if constexpr (detail::is_choice<Type>()) {
+    if constexpr (detail::IsOptional<Type>::value) property.choices = choices_of<typename Type::value_type>();
+    else property.choices = choices_of<Type>();
+    property.member =
+        typename Property<Object>::ChoiceAccess{&detail::ChoiceMember<Member>::get, &detail::ChoiceMember<Member>::set};
+  } else {
+    property.member = Member;
   }
   return property;
 }
@@ -250,7 +303,7 @@ const Property<T>* find_property(std::string_view key) {
 
 template <class T>
 std::optional<double> number_of(const T& object, const Property<T>& property) {
-  if (property.get_number) return property.get_number(object);
+  if (property.is_number()) return property.get_number(object);
   const Value value = property.get(object);
   if (const double* number = std::get_if<double>(&value)) return *number;
   return std::nullopt;

@@ -11,7 +11,8 @@
 namespace pecorra {
 
 enum class SourceKind { own, own_for_cutter, proven_step, recipe, maker_table, shop_table, starter_table, none };
-template <> std::span<const Choice> choices_of<SourceKind>();
+template <>
+std::span<const Choice> choices_of<SourceKind>();
 
 inline constexpr double not_given = std::numeric_limits<double>::quiet_NaN();
 
@@ -46,9 +47,9 @@ struct Resolution {
   bool proven = false;
   bool held_speed = false;  // a limit of the machine or cutter set the speed
   bool held_feed = false;
-  int table = -1;  // index into the tables the resolver was built from
-  int row = -1;    // the row the values start from (the nearer of two)
-  int recipe = -1; // or the recipe
+  int table = -1;   // index into the tables the resolver was built from
+  int row = -1;     // the row the values start from (the nearer of two)
+  int recipe = -1;  // or the recipe
 
   bool found() const { return source != SourceKind::none; }
 };

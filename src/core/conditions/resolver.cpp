@@ -13,10 +13,14 @@ namespace {
 
 using std::numbers::pi;
 
-constexpr Choice source_choices[] = {{"own", "own values"}, {"own_for_cutter", "own for this cutter"},
-                                     {"proven_step", "proven step"}, {"recipe", "recipe"},
-                                     {"maker_table", "maker table"}, {"shop_table", "shop table"},
-                                     {"starter_table", "starter table"}, {"none", "none"}};
+constexpr Choice source_choices[] = {{"own", "own values"},
+                                     {"own_for_cutter", "own for this cutter"},
+                                     {"proven_step", "proven step"},
+                                     {"recipe", "recipe"},
+                                     {"maker_table", "maker table"},
+                                     {"shop_table", "shop table"},
+                                     {"starter_table", "starter table"},
+                                     {"none", "none"}};
 
 SourceKind source_of(TableLevel level) {
   switch (level) {
@@ -41,7 +45,10 @@ std::string_view key_of(NoAnswer reason) {
   return "none";
 }
 
-template <> std::span<const Choice> choices_of<SourceKind>() { return source_choices; }
+template <>
+std::span<const Choice> choices_of<SourceKind>() {
+  return source_choices;
+}
 
 double round_down_small(double value, const Step& step) {
   if (!(value > 0) || !(step.size > 0) || value * step.inverse >= 1e15) return value;
@@ -51,7 +58,8 @@ double round_down_small(double value, const Step& step) {
 }
 
 // Apart from the search, whose loop it would slow down.
-[[gnu::noinline, gnu::cold]] bool Resolver::special_fits(const Curve& curve, const CutterKey& c, const MachineKey& machine, const Query& q) const {
+[[gnu::noinline, gnu::cold]] bool Resolver::special_fits(const Curve& curve, const CutterKey& c,
+                                                         const MachineKey& machine, const Query& q) const {
   return (curve.duty == 0 || curve.duty == machine.duty) && (!curve.conditional || holds(curve, c, q));
 }
 
@@ -61,19 +69,24 @@ bool Resolver::holds(const Curve& curve, const CutterKey& c, const Query& q) con
   // What is not asked for is as the row says, and so within.
   const auto over = [](double value, double limit) { return value > limit * (1 + 1e-9); };
   const double ae = q.operation == OperationKind::slot ? d : q.ae_mm;
-  return !over(q.ap_mm, b.ap_mm) && !over(q.ap_mm, b.ap_per_d * d) && !over(ae, b.ae_mm) && !over(ae, b.ae_per_d * d) && !over(c.stickout_mm, b.length_mm) && !over(c.stickout_mm, b.length_per_d * d);
+  return !over(q.ap_mm, b.ap_mm) && !over(q.ap_mm, b.ap_per_d * d) && !over(ae, b.ae_mm) && !over(ae, b.ae_per_d * d) &&
+         !over(c.stickout_mm, b.length_mm) && !over(c.stickout_mm, b.length_per_d * d);
 }
 
-unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const MaterialKey& m, const MachineKey& machine, const Query& q) const {
+unsigned Resolver::misfit(const Curve& curve, const CutterKey& c, const MaterialKey& m, const MachineKey& machine,
+                          const Query& q) const {
   unsigned wrong = 0;
-  const auto asks = [&](std::uint64_t mask, std::uint64_t curve_value, std::uint64_t cutter_value) { return ((curve_value ^ cutter_value) & mask) != 0; };
+  const auto asks = [&](std::uint64_t mask, std::uint64_t curve_value, std::uint64_t cutter_value) {
+    return ((curve_value ^ cutter_value) & mask) != 0;
+  };
   const KeyMatch& cutter = c.match;
   if (curve.material >= 0 ? curve.material != m.material : curve.group != m.group) wrong |= wrong_material;
   if (asks(curve.mask.rest & 0xff0000, curve.match.rest, cutter.rest)) wrong |= wrong_tool_material;
   if (asks(curve.mask.rest & 0xffffffff00000000ull, curve.match.rest, cutter.rest)) wrong |= wrong_coating;
   if (asks(curve.mask.maker_series, curve.match.maker_series, cutter.maker_series)) wrong |= wrong_maker;
   if (asks(curve.mask.rest & 0xffff, curve.match.rest, cutter.rest)) wrong |= wrong_flutes;
-  if (curve.ranged && !(m.hardness_hb >= curve.hardness_from && m.hardness_hb <= curve.hardness_to)) wrong |= wrong_hardness;
+  if (curve.ranged && !(m.hardness_hb >= curve.hardness_from && m.hardness_hb <= curve.hardness_to))
+    wrong |= wrong_hardness;
   if (curve.duty != 0 && curve.duty != machine.duty) wrong |= wrong_duty;
   if (curve.conditional && !holds(curve, c, q)) wrong |= wrong_cut;
   return wrong;
@@ -83,13 +96,15 @@ const ConditionRow& Resolver::row_of(const Curve& curve, const Point& point) con
   return (*tables_)[static_cast<std::size_t>(curve.table)].rows[static_cast<std::size_t>(point.row)];
 }
 
-// One lexicographic key: level, narrowness of the row's key, distance of the diameter. Each range is sorted by the first
-// two, so that a search ends where they change behind a hit. For the trail all that would fit are collected.
+// One lexicographic key: level, narrowness of the row's key, distance of the diameter. Each range is sorted by the
+// first two, so that a search ends where they change behind a hit. For the trail all that would fit are collected.
 template <class Reporter>
-inline Resolver::Found Resolver::find(const CutterKey& c, const MaterialKey& m, const MachineKey& machine, const Query& q, std::vector<const Curve*>* fitting) const {
+inline Resolver::Found Resolver::find(const CutterKey& c, const MaterialKey& m, const MachineKey& machine,
+                                      const Query& q, std::vector<const Curve*>* fitting) const {
   Found found;
   const std::uint32_t group = static_cast<std::uint32_t>(m.group);
-  for (std::uint32_t slot = m.material >= 0 ? material_group_count + static_cast<std::uint32_t>(m.material) : group;; slot = group) {
+  for (std::uint32_t slot = m.material >= 0 ? material_group_count + static_cast<std::uint32_t>(m.material) : group;;
+       slot = group) {
     for (const Curve& curve : curves_of(c.kind, q.operation, slot, slot + 1)) {
       const bool behind = found.curve && curve.rank > found.curve->rank;
       if (!Reporter::on && behind) break;
@@ -125,7 +140,9 @@ inline Resolver::Reading Resolver::read(const Curve& curve, double d) const {
   // A slope that is not given would spoil its value.
   for (int k = 0; k < count; ++k) {
     const double between = p->values[k] + p->slopes[k] * offset;
-    out.values[k] = offset > 0 && given(between) ? between : given(p->values[k]) || offset <= 0 ? p->values[k] : out.hi->values[k];
+    out.values[k] = offset > 0 && given(between)         ? between
+                    : given(p->values[k]) || offset <= 0 ? p->values[k]
+                                                         : out.hi->values[k];
   }
   return out;
 }
@@ -135,7 +152,8 @@ template Resolver::Reading Resolver::read<Resolver::value_count>(const Curve&, d
 
 // Inlined into take_row: a call costs a tenth of a resolution.
 template <class Reporter>
-[[gnu::always_inline]] inline void Resolver::take_curve(Draft& w, const Found& found, double speed_factor, double feed_factor, Reporter& report) const {
+[[gnu::always_inline]] inline void Resolver::take_curve(Draft& w, const Found& found, double speed_factor,
+                                                        double feed_factor, Reporter& report) const {
   const Curve* curve = found.curve;
   const double d = w.c.diameter_mm;
   const bool ranges = Reporter::on || w.q.pace != 100;
@@ -172,19 +190,38 @@ template <class Reporter>
     const ConditionRow& row = row_of(*curve, nearest);
     const TrailTarget target{table.id, row.id};
     report.add("source",
-               {{"level", std::string(pecorra::key_of(curve->level))}, {"table", table.name},
-                {"diameter_mm", nearest.diameter_mm}, {"vc_m_min", nearest.values[vc]}, {"feed_mm", nearest.values[feed]},
-                {"feed_kind", std::string(pecorra::key_of(curve->feed_kind))}, {"this_material", curve->material >= 0 ? 1.0 : 0.0},
-                {"group", std::string(pecorra::key_of(curve->group))}, {"proven", row.proven ? 1.0 : 0.0}, {"finish", curve->finish ? 1.0 : 0.0},
-                {"author", row.author}, {"date", row.date}, {"note", row.note},
+               {{"level", std::string(pecorra::key_of(curve->level))},
+                {"table", table.name},
+                {"diameter_mm", nearest.diameter_mm},
+                {"vc_m_min", nearest.values[vc]},
+                {"feed_mm", nearest.values[feed]},
+                {"feed_kind", std::string(pecorra::key_of(curve->feed_kind))},
+                {"this_material", curve->material >= 0 ? 1.0 : 0.0},
+                {"group", std::string(pecorra::key_of(curve->group))},
+                {"proven", row.proven ? 1.0 : 0.0},
+                {"finish", curve->finish ? 1.0 : 0.0},
+                {"author", row.author},
+                {"date", row.date},
+                {"note", row.note},
                 {"source", row.source.empty() ? table.source : row.source}},
                target);
     if (outside)
-      report.add("beyond_rows", {{"diameter_mm", d}, {"row_mm", nearest.diameter_mm}, {"vc_m_min", w.speed}, {"feed_mm", w.load}}, target);
+      report.add("beyond_rows",
+                 {{"diameter_mm", d}, {"row_mm", nearest.diameter_mm}, {"vc_m_min", w.speed}, {"feed_mm", w.load}},
+                 target);
     else if (at.hi != at.lo)
-      report.add("interpolated", {{"low_mm", at.lo->diameter_mm}, {"high_mm", at.hi->diameter_mm}, {"diameter_mm", d}, {"vc_m_min", w.speed}, {"feed_mm", w.load}}, target);
+      report.add("interpolated",
+                 {{"low_mm", at.lo->diameter_mm},
+                  {"high_mm", at.hi->diameter_mm},
+                  {"diameter_mm", d},
+                  {"vc_m_min", w.speed},
+                  {"feed_mm", w.load}},
+                 target);
     if (w.milling() && (given(w.v.ap_mm) || given(w.v.ae_mm)))
-      report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}, {"ap_per_d", given(r[ap_mm]) ? not_given : r[ap_per_d]}, {"ae_per_d", given(r[ae_mm]) ? not_given : r[ae_per_d]}});
+      report.add("depth_width", {{"ap_mm", w.v.ap_mm},
+                                 {"ae_mm", w.v.ae_mm},
+                                 {"ap_per_d", given(r[ap_mm]) ? not_given : r[ap_per_d]},
+                                 {"ae_per_d", given(r[ae_mm]) ? not_given : r[ae_per_d]}});
     if (const Coolant wanted = w.q.own_coolant.value_or(curve->coolant); wanted != w.v.coolant)
       report.add("coolant", {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
   }
@@ -195,13 +232,22 @@ template <class Reporter>
     w.load *= feed_factor;
     w.load_high *= feed_factor;
     if constexpr (Reporter::on)
-      report.add("factor", {{"speed_factor", speed_factor}, {"feed_factor", feed_factor}, {"vc_m_min", w.speed}, {"feed_mm", w.load}, {"tool_material", w.c.match.rest >> 16 & 0xff ? std::string(label_of(static_cast<ToolMaterial>((w.c.match.rest >> 16 & 0xff) - 1))) : std::string()}, {"hb", w.m.hardness_hb}});
+      report.add("factor", {{"speed_factor", speed_factor},
+                            {"feed_factor", feed_factor},
+                            {"vc_m_min", w.speed},
+                            {"feed_mm", w.load},
+                            {"tool_material",
+                             w.c.match.rest >> 16 & 0xff
+                                 ? std::string(label_of(static_cast<ToolMaterial>((w.c.match.rest >> 16 & 0xff) - 1)))
+                                 : std::string()},
+                            {"hb", w.m.hardness_hb}});
   }
-  // A starter row knows nothing of how hard the work and how good the edge is; a value of the shop's or of a maker is never
-  // scaled.
+  // A starter row knows nothing of how hard the work and how good the edge is; a value of the shop's or of a maker is
+  // never scaled.
   if (curve->level == TableLevel::starter && !curve->no_factors && !w.c.no_factors) {
     if (!curve->ranged && options_.factors) scale_by_hardness(w, report);
-    if (options_.factors && w.milling() && (w.q.conventional || w.c.stickout_mm > usual_stickout_per_d * d)) scale_by_manner(w, report);
+    if (options_.factors && w.milling() && (w.q.conventional || w.c.stickout_mm > usual_stickout_per_d * d))
+      scale_by_manner(w, report);
     if (w.c.edge_factor) scale_by_edge(w, report);
   }
 }
@@ -222,10 +268,12 @@ template <class Reporter>
     const double distance = std::max({0.0, curve.low_mm - w.c.diameter_mm, w.c.diameter_mm - curve.high_mm});
     const Reading at = read<value_count>(curve, w.c.diameter_mm);
     if (at.lo->proven || at.hi->proven) continue;
-    const unsigned score = static_cast<unsigned>(std::popcount(wrong)) * 100000 + static_cast<unsigned>(std::min(distance, 999.0) * 10);
+    const unsigned score =
+        static_cast<unsigned>(std::popcount(wrong)) * 100000 + static_cast<unsigned>(std::min(distance, 999.0) * 10);
     if (score >= least) continue;
     StarterQuestion there = question;
-    if (const auto tool = (curve.match.rest & curve.mask.rest) >> 16 & 0xff) there.tool_material = static_cast<ToolMaterial>(tool - 1);
+    if (const auto tool = (curve.match.rest & curve.mask.rest) >> 16 & 0xff)
+      there.tool_material = static_cast<ToolMaterial>(tool - 1);
     const auto other = starter_values(there);
     if (!other || other->feed_kind != here->feed_kind) continue;
     least = score;
@@ -233,7 +281,8 @@ template <class Reporter>
     speed_factor = here->vc_m_min / other->vc_m_min;
     feed_factor = here->feed_mm / other->feed_mm;
     // Harder than the row was made for: slower in proportion. Another material of the group: carefully.
-    if (wrong & wrong_hardness) speed_factor *= w.m.hardness_hb > curve.hardness_to ? curve.hardness_to / w.m.hardness_hb : 1;
+    if (wrong & wrong_hardness)
+      speed_factor *= w.m.hardness_hb > curve.hardness_to ? curve.hardness_to / w.m.hardness_hb : 1;
     if (wrong & wrong_material) speed_factor *= 0.8;
   }
   if (!found.curve) return false;
@@ -245,7 +294,9 @@ template <class Reporter>
 
 template <class Reporter>
 inline bool Resolver::take_row(Draft& w, Reporter& report) const {
-  if ((w.c.recipes != 0 || w.q.recipe >= 0) && !w.q.no_recipes && (!w.q.only || *w.q.only == SourceKind::recipe) && take_recipe(w, report)) return true;
+  if ((w.c.recipes != 0 || w.q.recipe >= 0) && !w.q.no_recipes && (!w.q.only || *w.q.only == SourceKind::recipe) &&
+      take_recipe(w, report))
+    return true;
   if constexpr (Reporter::on) {
     std::vector<const Curve*> fitting;
     if (const Found found = find<Reporter>(w.c, w.m, w.machine, w.q, &fitting); found.curve) {
@@ -257,7 +308,9 @@ inline bool Resolver::take_row(Draft& w, Reporter& report) const {
     take_curve(w, found, 1, 1, report);
     return true;
   }
-  if (options_.starter_rules && options_.starters && (!w.q.only || *w.q.only == SourceKind::starter_table) && take_rule(w, report)) return true;
+  if (options_.starter_rules && options_.starters && (!w.q.only || *w.q.only == SourceKind::starter_table) &&
+      take_rule(w, report))
+    return true;
   if (options_.factors && !w.c.no_factors && !w.q.only && take_factor(w, report)) return true;
   w.out.reason = NoAnswer::no_row;
   return false;
@@ -281,7 +334,9 @@ inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
     n = most;
     w.out.held_speed = true;
     if constexpr (Reporter::on)
-      report.add("held_speed", {{"asked_rpm", asked}, {"n_rpm", n}, {"by", std::string(w.c.max_rpm < w.machine.max_rpm ? "cutter" : "machine")}});
+      report.add("held_speed", {{"asked_rpm", asked},
+                                {"n_rpm", n},
+                                {"by", std::string(w.c.max_rpm < w.machine.max_rpm ? "cutter" : "machine")}});
   }
   if (w.machine.dial_rpm) turn_dial(w, n, report);
   else v.n_rpm = round_down(n, w.q.rounding.n);
@@ -298,11 +353,22 @@ inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
   }
   v.vf_mm_min = w.process == Process::tapping ? vf : round_down(vf, w.q.rounding.vf);
   if constexpr (Reporter::on) {
-    report.add("feed", {{"n_rpm", v.n_rpm}, {"fz_mm", w.fz}, {"flutes", static_cast<double>(w.c.flutes)}, {"fn_mm", v.fn_mm},
-                        {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}, {"vf_mm_min", vf_asked}});
-    if (w.out.held_feed) report.add("held_feed", {{"asked_mm_min", vf_asked}, {"vf_mm_min", vf}, {"by", std::string(pecorra::key_of(w.milling() ? w.machine.plane_by[group] : w.machine.axis_by[group]))}, {"group", std::string(pecorra::key_of(w.m.group))}});
+    report.add("feed", {{"n_rpm", v.n_rpm},
+                        {"fz_mm", w.fz},
+                        {"flutes", static_cast<double>(w.c.flutes)},
+                        {"fn_mm", v.fn_mm},
+                        {"feed_kind", std::string(pecorra::key_of(w.feed_kind))},
+                        {"vf_mm_min", vf_asked}});
+    if (w.out.held_feed)
+      report.add(
+          "held_feed",
+          {{"asked_mm_min", vf_asked},
+           {"vf_mm_min", vf},
+           {"by", std::string(pecorra::key_of(w.milling() ? w.machine.plane_by[group] : w.machine.axis_by[group]))},
+           {"group", std::string(pecorra::key_of(w.m.group))}});
     if ((v.n_rpm != n && !w.machine.dial_rpm) || v.vf_mm_min != vf)
-      report.add("rounded", {{"n_asked_rpm", n}, {"n_rpm", v.n_rpm}, {"vf_asked_mm_min", vf}, {"vf_mm_min", v.vf_mm_min}});
+      report.add("rounded",
+                 {{"n_asked_rpm", n}, {"n_rpm", v.n_rpm}, {"vf_asked_mm_min", vf}, {"vf_mm_min", v.vf_mm_min}});
   }
   return true;
 }
@@ -336,10 +402,12 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
 
   v.d_eff_mm = c.diameter_mm;
   if (c.depth_counts && w.milling()) {
-    v.d_eff_mm = effective_diameter_mm(c.edge, given(v.ap_mm) ? std::optional(v.ap_mm) : std::nullopt, 0, 0).value_or(c.diameter_mm);
+    v.d_eff_mm = effective_diameter_mm(c.edge, given(v.ap_mm) ? std::optional(v.ap_mm) : std::nullopt, 0, 0)
+                     .value_or(c.diameter_mm);
     if constexpr (Reporter::on)
       if (std::abs(v.d_eff_mm - c.diameter_mm) > 1e-9)
-        report.add("effective_diameter", {{"d_eff_mm", v.d_eff_mm}, {"ap_mm", v.ap_mm}, {"diameter_mm", c.diameter_mm}});
+        report.add("effective_diameter",
+                   {{"d_eff_mm", v.d_eff_mm}, {"ap_mm", v.ap_mm}, {"diameter_mm", c.diameter_mm}});
   }
   if (own) {
     v.n_rpm = q.own_n_rpm;
@@ -362,19 +430,25 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
     v.ramp_mm_min = round_down(v.vf_mm_min * slope, q.rounding.vf);
     v.lead_mm_min = w.machine.lead == 1 ? v.vf_mm_min : round_down(v.vf_mm_min * w.machine.lead, q.rounding.vf);
     if constexpr (Reporter::on)
-      report.add("plunge", {{"plunge_mm_min", v.plunge_mm_min}, {"ramp_mm_min", v.ramp_mm_min}, {"plunge_factor", down}, {"ramp_factor", slope}, {"lead_mm_min", v.lead_mm_min},
+      report.add("plunge", {{"plunge_mm_min", v.plunge_mm_min},
+                            {"ramp_mm_min", v.ramp_mm_min},
+                            {"plunge_factor", down},
+                            {"ramp_factor", slope},
+                            {"lead_mm_min", v.lead_mm_min},
                             {"by_machine", !given(w.plunge) && machine.own_rules ? 1.0 : 0.0}});
     if (w.details) detail_feeds(w, report);
   } else {
     v.plunge_mm_min = v.vf_mm_min;
   }
   if constexpr (Reporter::on)
-    if (q.own_coolant && *q.own_coolant == v.coolant) report.add("own_coolant", {{"coolant", std::string(label_of(*q.own_coolant))}});
+    if (q.own_coolant && *q.own_coolant == v.coolant)
+      report.add("own_coolant", {{"coolant", std::string(label_of(*q.own_coolant))}});
   if constexpr (Reporter::on) report.add("result", {{"n_rpm", v.n_rpm}, {"vf_mm_min", v.vf_mm_min}});
   return out;
 }
 
-Resolution Resolver::resolve(const CutterKey& c, const MaterialKey& m, const MachineKey& machine, const Query& q) const {
+Resolution Resolver::resolve(const CutterKey& c, const MaterialKey& m, const MachineKey& machine,
+                             const Query& q) const {
   Silent silent;
   return run(c, m, machine, q, silent);
 }

@@ -1,7 +1,8 @@
 // The resolver: cutter + material + machine + operation -> cutting conditions, with the trail built as it computes.
 //
 // Tables are compiled once into flat curves (rows of one key over the diameter). A query looks at the few curves of its
-// kind, operation and material, sorted by one lexicographic key: level, then the narrower key, then the nearer diameter.
+// kind, operation and material, sorted by one lexicographic key: level, then the narrower key, then the nearer
+// diameter.
 #pragma once
 
 #include <array>
@@ -43,8 +44,8 @@ struct CutterKey {
   double rpm_per_speed = 0;   // 1000/(π·D), and its inverse
   double speed_per_rpm = 0;
   double per_flute = not_given;
-  double flute_length_mm = 0, pitch_mm = 0;  // 0: not known
-  double stickout_mm = not_given;            // of its assembly; rows can hold up to a length
+  double flute_length_mm = 0, pitch_mm = 0;     // 0: not known
+  double stickout_mm = not_given;               // of its assembly; rows can hold up to a length
   std::uint32_t first_recipe = 0, recipes = 0;  // of this cutter
   bool no_factors = false;
   std::shared_ptr<const EdgeFactor> edge_factor;  // on values of starter rows; none: 1
@@ -77,7 +78,8 @@ struct Step {
 };
 struct Rounding {
   Step n, vf;
-  Rounding(double n_step_rpm = 10, double vf_step_mm_min = 10) : n{n_step_rpm, (1 + 1e-12) / n_step_rpm}, vf{vf_step_mm_min, (1 + 1e-12) / vf_step_mm_min} {}
+  Rounding(double n_step_rpm = 10, double vf_step_mm_min = 10)
+      : n{n_step_rpm, (1 + 1e-12) / n_step_rpm}, vf{vf_step_mm_min, (1 + 1e-12) / vf_step_mm_min} {}
 };
 
 struct Query {
@@ -91,7 +93,7 @@ struct Query {
   int recipe = -1;                 // this recipe, see Resolver::recipe_place
   bool no_recipes = false;         // tables only
   std::optional<Coolant> own_coolant;
-  bool conventional = false;       // else climb milling
+  bool conventional = false;  // else climb milling
   Rounding rounding;
 };
 
@@ -99,13 +101,22 @@ struct Query {
 struct ResolverOptions {
   EdgeFactors edge;
   const std::vector<Recipe>* recipes = nullptr;
-  bool starters = true;       // starter tables and rules answer where no row of the shop or a maker fits
-  bool starter_rules = false; // the rules too, where no row of any table fits (see starter_rules.h)
+  bool starters = true;        // starter tables and rules answer where no row of the shop or a maker fits
+  bool starter_rules = false;  // the rules too, where no row of any table fits (see starter_rules.h)
   bool factors = true;
 };
 
 // Which parts of a row's key do not fit.
-enum Misfit : unsigned { wrong_material = 1, wrong_tool_material = 2, wrong_maker = 4, wrong_flutes = 8, wrong_hardness = 16, wrong_coating = 32, wrong_duty = 64, wrong_cut = 128 };
+enum Misfit : unsigned {
+  wrong_material = 1,
+  wrong_tool_material = 2,
+  wrong_maker = 4,
+  wrong_flutes = 8,
+  wrong_hardness = 16,
+  wrong_coating = 32,
+  wrong_duty = 64,
+  wrong_cut = 128
+};
 
 struct Recorder;
 struct StarterQuestion;
@@ -134,19 +145,35 @@ class Resolver {
 
  private:
   // The ranges stand last: only a pace and a trail read them.
-  enum ValueIndex { vc, feed, ap_mm, ap_per_d, ae_mm, ae_per_d, plunge, ramp, vc_low, vc_high, feed_low, feed_high, value_count, without_ranges = vc_low };
+  enum ValueIndex {
+    vc,
+    feed,
+    ap_mm,
+    ap_per_d,
+    ae_mm,
+    ae_per_d,
+    plunge,
+    ramp,
+    vc_low,
+    vc_high,
+    feed_low,
+    feed_high,
+    value_count,
+    without_ranges = vc_low
+  };
   using Values = std::array<double, value_count>;
   // A row on its curve, and how its values change towards the next one.
   struct Point {
     double diameter_mm;
     Values values;
-    Values slopes;  // per mm; zero at the last point
+    Values slopes;       // per mm; zero at the last point
     double half_way_mm;  // to the next point
-    bool one_sided; // a value stands at only one end of the way to the next point
+    bool one_sided;      // a value stands at only one end of the way to the next point
     int row;
     bool proven;
   };
-  // Depth, width and stick-out up to which a curve holds; infinite: any. Apart, since few have them and all are searched.
+  // Depth, width and stick-out up to which a curve holds; infinite: any. Apart, since few have them and all are
+  // searched.
   struct Bounds {
     double ap_mm, ap_per_d, ae_mm, ae_per_d, length_mm, length_per_d;
   };
@@ -163,12 +190,12 @@ class Resolver {
     Coolant coolant;
     TableLevel level;
     bool ranged;
-    bool detailed;       // some row states detail feeds of its own
-    bool finish;         // the finish values of rows for roughing
+    bool detailed;  // some row states detail feeds of its own
+    bool finish;    // the finish values of rows for roughing
     bool no_factors;
-    bool special;        // a duty class, or conditional
-    std::uint8_t duty;   // 1 + DutyClass it asks for; 0: any
-    bool conditional;    // holds up to some depth, width or length:
+    bool special;          // a duty class, or conditional
+    std::uint8_t duty;     // 1 + DutyClass it asks for; 0: any
+    bool conditional;      // holds up to some depth, width or length:
     std::uint32_t bounds;  // those, in bounds_
     unsigned level_rank() const { return static_cast<unsigned>(rank >> 32); }
   };
@@ -183,7 +210,8 @@ class Resolver {
   };
 
   template <class Reporter>
-  Found find(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, std::vector<const Curve*>* fitting) const;
+  Found find(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&,
+             std::vector<const Curve*>* fitting) const;
   bool special_fits(const Curve&, const CutterKey&, const MachineKey&, const Query&) const;
   bool holds(const Curve&, const CutterKey&, const Query&) const;
   const ConditionRow& row_of(const Curve& curve, const Point& point) const;
@@ -221,15 +249,19 @@ class Resolver {
   Resolution run(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Reporter&) const;
   std::uint32_t intern(const std::string& text);
   std::uint32_t find_interned(const std::string& text) const;
-  static KeyMatch match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating, std::uint32_t tool_material, std::uint32_t flutes);
+  static KeyMatch match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating,
+                           std::uint32_t tool_material, std::uint32_t flutes);
   // Slots: the groups, then the materials that rows name.
-  std::span<const Curve> curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot, std::uint32_t to_slot) const;
+  std::span<const Curve> curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot,
+                                   std::uint32_t to_slot) const;
   // Which parts of a curve's key do not fit, a bit of `Misfit` each.
   unsigned misfit(const Curve&, const CutterKey&, const MaterialKey&, const MachineKey&, const Query&) const;
   void explain_no_row(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Trail&) const;
-  void explain_beaten(const CutterKey&, const Curve& taken, double distance_mm, const std::vector<const Curve*>& fitting, Recorder&) const;
+  void explain_beaten(const CutterKey&, const Curve& taken, double distance_mm,
+                      const std::vector<const Curve*>& fitting, Recorder&) const;
   // Adds the rows as one curve, and what finishes after them as another.
-  void add_curve(int table, const ConditionTable&, const std::vector<std::size_t>& rows, bool finish, std::vector<std::uint32_t>& keys);
+  void add_curve(int table, const ConditionTable&, const std::vector<std::size_t>& rows, bool finish,
+                 std::vector<std::uint32_t>& keys);
 
   const std::vector<ConditionTable>* tables_;
   ResolverOptions options_;

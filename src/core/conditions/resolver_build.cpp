@@ -44,7 +44,8 @@ std::uint32_t looseness(const ConditionRow& row) {
 
 }  // namespace
 
-Resolver::Resolver(const std::vector<ConditionTable>& tables, ResolverOptions options) : tables_(&tables), options_(std::move(options)) {
+Resolver::Resolver(const std::vector<ConditionTable>& tables, ResolverOptions options)
+    : tables_(&tables), options_(std::move(options)) {
   std::vector<std::uint32_t> keys;  // kind and operation of each curve
   for (std::size_t t = 0; t < tables.size(); ++t) {
     const ConditionTable& table = tables[t];
@@ -53,8 +54,10 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables, ResolverOptions op
       std::erase_if(members, [&](std::size_t i) { return has_error(check_row(table.rows[i])); });
       if (members.empty()) continue;
       add_curve(static_cast<int>(t), table, members, false, keys);
-      std::erase_if(members, [&](std::size_t i) { return !table.rows[i].finish_vc_m_min && !table.rows[i].finish_feed_mm; });
-      if (!members.empty() && finishing_after(table.rows[members.front()].operation)) add_curve(static_cast<int>(t), table, members, true, keys);
+      std::erase_if(members,
+                    [&](std::size_t i) { return !table.rows[i].finish_vc_m_min && !table.rows[i].finish_feed_mm; });
+      if (!members.empty() && finishing_after(table.rows[members.front()].operation))
+        add_curve(static_cast<int>(t), table, members, true, keys);
     }
   }
   // Curves lie by kind and operation, then by material or group, the one that wins first.
@@ -63,7 +66,8 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables, ResolverOptions op
   std::iota(order.begin(), order.end(), 0u);
   const auto slot = [&](std::uint32_t i) {
     const Curve& c = curves_[i];
-    return keys[i] * slots_ + (c.material >= 0 ? material_group_count + static_cast<std::uint32_t>(c.material) : static_cast<std::uint32_t>(c.group));
+    return keys[i] * slots_ + (c.material >= 0 ? material_group_count + static_cast<std::uint32_t>(c.material)
+                                               : static_cast<std::uint32_t>(c.group));
   };
   std::stable_sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) {
     return std::pair(slot(a), curves_[a].rank) < std::pair(slot(b), curves_[b].rank);
@@ -82,7 +86,10 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables, ResolverOptions op
   for (std::size_t i = 0; i < recipes.size(); ++i)
     if (recipes[i].vc_m_min && recipes[i].feed_mm) recipes_.push_back(static_cast<std::uint32_t>(i));
   std::stable_sort(recipes_.begin(), recipes_.end(), [&](std::uint32_t a, std::uint32_t b) {
-    const auto key = [&](std::uint32_t k) { return std::tuple(recipes[k].cutter, recipes[k].material.is_null(), !recipes[k].usual, std::string_view(recipes[k].name)); };
+    const auto key = [&](std::uint32_t k) {
+      return std::tuple(recipes[k].cutter, recipes[k].material.is_null(), !recipes[k].usual,
+                        std::string_view(recipes[k].name));
+    };
     return key(a) < key(b);
   });
   for (std::uint32_t i = 0; i < recipes_.size(); ++i) {
@@ -91,7 +98,8 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables, ResolverOptions op
   }
 }
 
-void Resolver::add_curve(int table_place, const ConditionTable& table, const std::vector<std::size_t>& members, bool finish, std::vector<std::uint32_t>& keys) {
+void Resolver::add_curve(int table_place, const ConditionTable& table, const std::vector<std::size_t>& members,
+                         bool finish, std::vector<std::uint32_t>& keys) {
   const ConditionRow& key = table.rows[members.front()];
   const OperationKind operation = finish ? *finishing_after(key.operation) : key.operation;
   Curve curve{};
@@ -102,10 +110,13 @@ void Resolver::add_curve(int table_place, const ConditionTable& table, const std
   curve.ranged = key.hardness_from_hb || key.hardness_to_hb;
   curve.hardness_from = key.hardness_from_hb.value_or(0);
   curve.hardness_to = key.hardness_to_hb.value_or(any);
-  const bool maker = table.level == TableLevel::maker && !table.maker.empty(), series = table.level == TableLevel::maker && !table.series.empty();
+  const bool maker = table.level == TableLevel::maker && !table.maker.empty(),
+             series = table.level == TableLevel::maker && !table.series.empty();
   curve.match = match_of(maker ? intern(table.maker) : 0, series ? intern(table.series) : 0, intern(key.coating),
-                         key.tool_material ? static_cast<std::uint32_t>(*key.tool_material) + 1 : 0, static_cast<std::uint32_t>(key.flutes.value_or(0)));
-  curve.mask = match_of(maker ? ~0u : 0, series ? ~0u : 0, key.coating.empty() ? 0 : ~0u, key.tool_material ? ~0u : 0, key.flutes ? ~0u : 0);
+                         key.tool_material ? static_cast<std::uint32_t>(*key.tool_material) + 1 : 0,
+                         static_cast<std::uint32_t>(key.flutes.value_or(0)));
+  curve.mask = match_of(maker ? ~0u : 0, series ? ~0u : 0, key.coating.empty() ? 0 : ~0u, key.tool_material ? ~0u : 0,
+                        key.flutes ? ~0u : 0);
   curve.feed_kind = key.feed_kind;
   curve.coolant = key.coolant;
   curve.level = table.level;
@@ -117,23 +128,33 @@ void Resolver::add_curve(int table_place, const ConditionTable& table, const std
   curve.special = curve.conditional || curve.duty != 0;
   if (curve.conditional) {
     curve.bounds = static_cast<std::uint32_t>(bounds_.size());
-    bounds_.push_back({key.holds_ap_mm.value_or(any), key.holds_ap_per_d.value_or(any), key.holds_ae_mm.value_or(any), key.holds_ae_per_d.value_or(any), key.holds_length_mm.value_or(any), key.holds_length_per_d.value_or(any)});
+    bounds_.push_back({key.holds_ap_mm.value_or(any), key.holds_ap_per_d.value_or(any), key.holds_ae_mm.value_or(any),
+                       key.holds_ae_per_d.value_or(any), key.holds_length_mm.value_or(any),
+                       key.holds_length_per_d.value_or(any)});
   }
-  // Narrowness: hardness range, series, maker, coating, tool material, duty, flutes, then what it holds up to. Finish values
-  // of a roughing row stand behind every row that is for finishing.
+  // Narrowness: hardness range, series, maker, coating, tool material, duty, flutes, then what it holds up to. Finish
+  // values of a roughing row stand behind every row that is for finishing.
   const double range = curve.hardness_to - curve.hardness_from;
-  const std::uint32_t narrowness = (finish ? 1u << 30 : 0) | static_cast<std::uint32_t>(curve.ranged ? std::min(range, 999.0) : 1000.0) << 17 | (series ? 0 : 1u << 16) | (maker ? 0 : 1u << 15) |
-                                   (key.coating.empty() ? 1u << 14 : 0) | (key.tool_material ? 0 : 1u << 13) | (key.duty ? 0 : 1u << 12) | (key.flutes ? 0 : 1u << 11) | looseness(key);
+  const std::uint32_t narrowness =
+      (finish ? 1u << 30 : 0) | static_cast<std::uint32_t>(curve.ranged ? std::min(range, 999.0) : 1000.0) << 17 |
+      (series ? 0 : 1u << 16) | (maker ? 0 : 1u << 15) | (key.coating.empty() ? 1u << 14 : 0) |
+      (key.tool_material ? 0 : 1u << 13) | (key.duty ? 0 : 1u << 12) | (key.flutes ? 0 : 1u << 11) | looseness(key);
   curve.rank = static_cast<std::uint64_t>(level_rank(curve.level, curve.material >= 0)) << 32 | narrowness;
   for (const std::size_t j : members) {
     const ConditionRow& row = table.rows[j];
     curve.detailed = curve.detailed || has_detail_feeds(row);
     const auto or_none = [](const std::optional<double>& v) { return v.value_or(not_given); };
-    const auto point = points_.insert(points_.end(),
+    const auto point = points_.insert(
+        points_.end(),
         {*row.diameter_mm,
-         {*row.vc_m_min, *row.feed_mm, or_none(row.ap_mm), or_none(row.ap_per_d), or_none(row.ae_mm), or_none(row.ae_per_d), or_none(row.plunge_factor), or_none(row.ramp_factor),
-          or_none(row.vc_low_m_min), or_none(row.vc_high_m_min), or_none(row.feed_low_mm), or_none(row.feed_high_mm)},
-         {}, 0, false, static_cast<int>(j), row.proven});
+         {*row.vc_m_min, *row.feed_mm, or_none(row.ap_mm), or_none(row.ap_per_d), or_none(row.ae_mm),
+          or_none(row.ae_per_d), or_none(row.plunge_factor), or_none(row.ramp_factor), or_none(row.vc_low_m_min),
+          or_none(row.vc_high_m_min), or_none(row.feed_low_mm), or_none(row.feed_high_mm)},
+         {},
+         0,
+         false,
+         static_cast<int>(j),
+         row.proven});
     if (!finish) continue;
     Values& v = point->values;
     v[vc] = row.finish_vc_m_min.value_or(v[vc]);
@@ -160,7 +181,9 @@ void Resolver::link(Curve& curve) {
   const auto start = points_.begin() + curve.first;
   std::stable_sort(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm < b.diameter_mm; });
   // Of two rows for one diameter the first counts; check_table says so at the second.
-  points_.erase(std::unique(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm == b.diameter_mm; }), points_.end());
+  points_.erase(
+      std::unique(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm == b.diameter_mm; }),
+      points_.end());
   curve.count = static_cast<std::uint32_t>(points_.size()) - curve.first;
   curve.low_mm = points_[curve.first].diameter_mm;
   curve.high_mm = points_.back().diameter_mm;
@@ -186,9 +209,11 @@ std::uint32_t Resolver::find_interned(const std::string& text) const {
   return found == names_.end() ? 0 : found->second;
 }
 
-KeyMatch Resolver::match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating, std::uint32_t tool_material, std::uint32_t flutes) {
-  return {static_cast<std::uint64_t>(maker) << 32 | series,
-          static_cast<std::uint64_t>(coating) << 32 | static_cast<std::uint64_t>(tool_material & 0xff) << 16 | (flutes & 0xffff)};
+KeyMatch Resolver::match_of(std::uint32_t maker, std::uint32_t series, std::uint32_t coating,
+                            std::uint32_t tool_material, std::uint32_t flutes) {
+  return {static_cast<std::uint64_t>(maker) << 32 | series, static_cast<std::uint64_t>(coating) << 32 |
+                                                                static_cast<std::uint64_t>(tool_material & 0xff) << 16 |
+                                                                (flutes & 0xffff)};
 }
 
 CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
@@ -199,8 +224,10 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
   if (key.draft) return key;
   key.flutes = cutter.flutes.value_or(0);
   // Without maker tables it is as if nobody had made it.
-  key.match = match_of(cutter.no_maker_tables ? 0 : find_interned(cutter.maker), cutter.no_maker_tables ? 0 : find_interned(cutter.series), find_interned(cutter.coating),
-                       cutter.tool_material ? static_cast<std::uint32_t>(*cutter.tool_material) + 1 : 0, static_cast<std::uint32_t>(key.flutes));
+  key.match = match_of(cutter.no_maker_tables ? 0 : find_interned(cutter.maker),
+                       cutter.no_maker_tables ? 0 : find_interned(cutter.series), find_interned(cutter.coating),
+                       cutter.tool_material ? static_cast<std::uint32_t>(*cutter.tool_material) + 1 : 0,
+                       static_cast<std::uint32_t>(key.flutes));
   key.diameter_mm = *cutter.diameter_mm;
   key.rpm_per_speed = 1000 / (pi * key.diameter_mm);
   key.speed_per_rpm = pi * key.diameter_mm / 1000;
@@ -211,11 +238,14 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
   key.pitch_mm = cutter.pitch_mm.value_or(0);
   key.stickout_mm = stickout_mm;
   key.no_factors = cutter.no_factors || !options_.factors;
-  if (const auto found = recipes_of_.find(cutter.id); found != recipes_of_.end()) std::tie(key.first_recipe, key.recipes) = found->second;
-  if (EdgeFactor factor = options_.edge.of(cutter); !key.no_factors && !factor.from.empty()) key.edge_factor = std::make_shared<const EdgeFactor>(std::move(factor));
+  if (const auto found = recipes_of_.find(cutter.id); found != recipes_of_.end())
+    std::tie(key.first_recipe, key.recipes) = found->second;
+  if (EdgeFactor factor = options_.edge.of(cutter); !key.no_factors && !factor.from.empty())
+    key.edge_factor = std::make_shared<const EdgeFactor>(std::move(factor));
   if (const auto edge = edge_shape(cutter)) key.edge = *edge;
   else key.draft = true;
-  key.depth_counts = key.edge.form != CuttingForm::cylinder && key.edge.form != CuttingForm::point && key.edge.form != CuttingForm::other;
+  key.depth_counts = key.edge.form != CuttingForm::cylinder && key.edge.form != CuttingForm::point &&
+                     key.edge.form != CuttingForm::other;
   return key;
 }
 
@@ -253,8 +283,10 @@ MachineKey Resolver::key_of(const Machine& machine) const {
   return key;
 }
 
-std::span<const Resolver::Curve> Resolver::curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot, std::uint32_t to_slot) const {
-  const std::size_t at = (static_cast<std::size_t>(kind) * operation_count + static_cast<std::size_t>(operation)) * slots_;
+std::span<const Resolver::Curve> Resolver::curves_of(CutterKind kind, OperationKind operation, std::uint32_t from_slot,
+                                                     std::uint32_t to_slot) const {
+  const std::size_t at =
+      (static_cast<std::size_t>(kind) * operation_count + static_cast<std::size_t>(operation)) * slots_;
   return {curves_.data() + first_curve_[at + from_slot], curves_.data() + first_curve_[at + to_slot]};
 }
 

@@ -22,7 +22,8 @@ struct Resolver::Draft {
   const ConditionRow* details = nullptr;        // detail feeds of its own
   FeedKind feed_kind = FeedKind::per_tooth;
   // Written out: left to itself the compiler clears all of it first.
-  Draft(const CutterKey& cutter, const MaterialKey& material, const MachineKey& on, const Query& query, Process p, Resolution& result)
+  Draft(const CutterKey& cutter, const MaterialKey& material, const MachineKey& on, const Query& query, Process p,
+        Resolution& result)
       : c(cutter), m(material), machine(on), q(query), process(p), out(result), v(result.conditions) {}
   bool milling() const { return process == Process::milling; }
 };

@@ -1,5 +1,5 @@
-// The steps of a resolution that are not taken every time: recipes, starter rules, factors of edge and hardness, pace, chip
-// thinning, the dial, detail feeds. Apart from the path that every resolution takes.
+// The steps of a resolution that are not taken every time: recipes, starter rules, factors of edge and hardness, pace,
+// chip thinning, the dial, detail feeds. Apart from the path that every resolution takes.
 #include <algorithm>
 #include <cmath>
 
@@ -39,15 +39,22 @@ template <class Reporter>
   w.out.guess = true;
   w.out.proven = false;
   if constexpr (Reporter::on) {
-    report.add("starter_rule", {{"kind", std::string(label_of(w.c.kind))}, {"tool_material", question.tool_material ? std::string(label_of(*question.tool_material)) : std::string()},
-                                {"group", std::string(label_of(w.m.group))}, {"operation", std::string(label_of(w.q.operation))}, {"vc_m_min", w.speed}, {"feed_mm", w.load},
-                                {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}},
-               {starter_rules_id, starter_row_id(question)});
+    report.add(
+        "starter_rule",
+        {{"kind", std::string(label_of(w.c.kind))},
+         {"tool_material", question.tool_material ? std::string(label_of(*question.tool_material)) : std::string()},
+         {"group", std::string(label_of(w.m.group))},
+         {"operation", std::string(label_of(w.q.operation))},
+         {"vc_m_min", w.speed},
+         {"feed_mm", w.load},
+         {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}},
+        {starter_rules_id, starter_row_id(question)});
     if (w.milling()) report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
   }
   if (options_.factors && !w.c.no_factors) {
     scale_by_hardness(w, report);
-    if (w.milling() && (w.q.conventional || w.c.stickout_mm > usual_stickout_per_d * w.c.diameter_mm)) scale_by_manner(w, report);
+    if (w.milling() && (w.q.conventional || w.c.stickout_mm > usual_stickout_per_d * w.c.diameter_mm))
+      scale_by_manner(w, report);
   }
   if (w.c.edge_factor) scale_by_edge(w, report);
   return true;
@@ -62,11 +69,15 @@ template <class Reporter>
   w.speed_low *= factor;
   w.speed_high *= factor;
   if constexpr (Reporter::on)
-    report.add("hardness", {{"hb", w.m.hardness_hb}, {"usual_hb", usual_hardness_hb(w.m.group)}, {"factor", factor}, {"vc_m_min", w.speed}});
+    report.add("hardness", {{"hb", w.m.hardness_hb},
+                            {"usual_hb", usual_hardness_hb(w.m.group)},
+                            {"factor", factor},
+                            {"vc_m_min", w.speed}});
 }
 
-// Starter values are for a usual stick-out and for climb milling. A long cutter bears a smaller chip, in proportion and no less
-// than half; conventional milling starts each chip at nothing, and runs a tenth slower. Common practice, no source.
+// Starter values are for a usual stick-out and for climb milling. A long cutter bears a smaller chip, in proportion and
+// no less than half; conventional milling starts each chip at nothing, and runs a tenth slower. Common practice, no
+// source.
 template <class Reporter>
 [[gnu::noinline, gnu::cold]] void Resolver::scale_by_manner(Draft& w, Reporter& report) const {
   const double per_d = w.c.stickout_mm / w.c.diameter_mm;
@@ -74,7 +85,12 @@ template <class Reporter>
     const double factor = std::max(0.5, usual_stickout_per_d / per_d);
     w.load *= factor;
     w.load_high *= factor;
-    if constexpr (Reporter::on) report.add("long_stickout", {{"stickout_mm", w.c.stickout_mm}, {"per_d", per_d}, {"usual_per_d", usual_stickout_per_d}, {"factor", factor}, {"feed_mm", w.load}});
+    if constexpr (Reporter::on)
+      report.add("long_stickout", {{"stickout_mm", w.c.stickout_mm},
+                                   {"per_d", per_d},
+                                   {"usual_per_d", usual_stickout_per_d},
+                                   {"factor", factor},
+                                   {"feed_mm", w.load}});
   }
   if (w.q.conventional) {
     constexpr double factor = 0.9;
@@ -94,7 +110,11 @@ template <class Reporter>
   w.load *= factor.feed;
   w.load_high *= factor.feed;
   if constexpr (Reporter::on)
-    report.add("edge", {{"from", factor.from}, {"speed_factor", factor.speed}, {"feed_factor", factor.feed}, {"vc_m_min", w.speed}, {"feed_mm", w.load}});
+    report.add("edge", {{"from", factor.from},
+                        {"speed_factor", factor.speed},
+                        {"feed_factor", factor.feed},
+                        {"vc_m_min", w.speed},
+                        {"feed_mm", w.load}});
 }
 
 // A recipe of the cutter: the one that is asked for, else the first that is for this operation and material, or any.
@@ -139,20 +159,34 @@ template <class Reporter>
   w.out.proven = r.proven && !for_any && r.material == w.m.id;
   w.out.guess = !for_any && r.material != w.m.id;
   if constexpr (Reporter::on) {
-    report.add("recipe", {{"name", r.name}, {"vc_m_min", w.speed}, {"feed_mm", w.load}, {"feed_kind", std::string(pecorra::key_of(r.feed_kind))}, {"proven", r.proven ? 1.0 : 0.0},
-                          {"any_material", for_any ? 1.0 : 0.0}, {"other_material", w.out.guess ? 1.0 : 0.0}, {"removal_cm3_min", or_none(r.removal_cm3_min)}, {"author", r.author},
-                          {"date", r.date}, {"note", r.note}, {"source", r.source}, {"others", others}},
+    report.add("recipe",
+               {{"name", r.name},
+                {"vc_m_min", w.speed},
+                {"feed_mm", w.load},
+                {"feed_kind", std::string(pecorra::key_of(r.feed_kind))},
+                {"proven", r.proven ? 1.0 : 0.0},
+                {"any_material", for_any ? 1.0 : 0.0},
+                {"other_material", w.out.guess ? 1.0 : 0.0},
+                {"removal_cm3_min", or_none(r.removal_cm3_min)},
+                {"author", r.author},
+                {"date", r.date},
+                {"note", r.note},
+                {"source", r.source},
+                {"others", others}},
                {Id{}, r.id});
     if (w.milling() && (given(w.v.ap_mm) || given(w.v.ae_mm)))
-      report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}, {"ap_per_d", r.ap_mm ? not_given : or_none(r.ap_per_d)}, {"ae_per_d", r.ae_mm ? not_given : or_none(r.ae_per_d)}});
+      report.add("depth_width", {{"ap_mm", w.v.ap_mm},
+                                 {"ae_mm", w.v.ae_mm},
+                                 {"ap_per_d", r.ap_mm ? not_given : or_none(r.ap_per_d)},
+                                 {"ae_per_d", r.ae_mm ? not_given : or_none(r.ae_per_d)}});
     if (const Coolant wanted = w.q.own_coolant.value_or(r.coolant); wanted != w.v.coolant)
       report.add("coolant", {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
   }
   return true;
 }
 
-// 100 is the target; the share of removal rate is taken from the speed first, down to the row's low, then from width and
-// depth, from the chip last and never under the rubbing limit. Upwards only within the row's range.
+// 100 is the target; the share of removal rate is taken from the speed first, down to the row's low, then from width
+// and depth, from the chip last and never under the rubbing limit. Upwards only within the row's range.
 template <class Reporter>
 [[gnu::noinline]] void Resolver::pace(Draft& w, Reporter& report) const {
   const double share = std::clamp(w.q.pace, 1.0, 1000.0) / 100;
@@ -178,10 +212,17 @@ template <class Reporter>
     if (rest > 1 && given(w.load_high)) w.load = std::max(w.load, std::min(w.load_high, w.load * rest));
   }
   const auto differs = [](double a, double b) { return given(a) && a != b; };
-  if (differs(w.speed, speed_before) || differs(w.load, load_before) || differs(w.v.ap_mm, ap_before) || differs(w.v.ae_mm, ae_before)) w.out.proven = false;
+  if (differs(w.speed, speed_before) || differs(w.load, load_before) || differs(w.v.ap_mm, ap_before) ||
+      differs(w.v.ae_mm, ae_before))
+    w.out.proven = false;
   if constexpr (Reporter::on)
-    report.add("pace", {{"pace", w.q.pace}, {"vc_before_m_min", speed_before}, {"vc_m_min", w.speed}, {"feed_before_mm", load_before},
-                        {"feed_mm", w.load}, {"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
+    report.add("pace", {{"pace", w.q.pace},
+                        {"vc_before_m_min", speed_before},
+                        {"vc_m_min", w.speed},
+                        {"feed_before_mm", load_before},
+                        {"feed_mm", w.load},
+                        {"ap_mm", w.v.ap_mm},
+                        {"ae_mm", w.v.ae_mm}});
 }
 
 // Where the row asks for a chip thickness, the feed grows as the cut gets narrow (formula 6).
@@ -195,7 +236,10 @@ template <class Reporter>
   const double gain = ratio > 0 ? 1 / ratio : greatest_thinning_gain;
   w.fz = w.load * std::min(gain, greatest_thinning_gain);
   if constexpr (Reporter::on)
-    report.add("chip_thinning", {{"hex_mm", w.load}, {"fz_mm", w.fz}, {"ae_mm", w.v.ae_mm}, {"capped", gain > greatest_thinning_gain ? 1.0 : 0.0}});
+    report.add("chip_thinning", {{"hex_mm", w.load},
+                                 {"fz_mm", w.fz},
+                                 {"ae_mm", w.v.ae_mm},
+                                 {"capped", gain > greatest_thinning_gain ? 1.0 : 0.0}});
 }
 
 // A dial has its own speeds: the nearest counts, no faster than cutter and machine bear.
@@ -205,10 +249,12 @@ template <class Reporter>
   const int position = nearest_dial_position(dial, asked, std::min(w.machine.max_rpm, w.c.max_rpm));
   w.v.dial_position = position;
   w.v.n_rpm = position > 0 ? dial[static_cast<std::size_t>(position) - 1] : dial.front();
-  if constexpr (Reporter::on) report.add("dial", {{"position", static_cast<double>(position)}, {"asked_rpm", asked}, {"n_rpm", w.v.n_rpm}});
+  if constexpr (Reporter::on)
+    report.add("dial", {{"position", static_cast<double>(position)}, {"asked_rpm", asked}, {"n_rpm", w.v.n_rpm}});
 }
 
-// Plunge, ramp and lead: a table feed, a feed per tooth, a factor of the row, or the machine's rule, whichever comes first.
+// Plunge, ramp and lead: a table feed, a feed per tooth, a factor of the row, or the machine's rule, whichever comes
+// first.
 template <class Reporter>
 [[gnu::noinline, gnu::cold]] void Resolver::detail_feeds(Draft& w, Reporter& report) const {
   Conditions& v = w.v;
@@ -216,14 +262,21 @@ template <class Reporter>
   const double teeth = w.c.flutes > 0 ? w.c.flutes : 1;
   const double most = w.machine.axis_feed_mm_min[static_cast<std::size_t>(w.m.group)];
   if (row.ramp_n_rpm) v.ramp_n_rpm = std::min({*row.ramp_n_rpm, w.machine.max_rpm, w.c.max_rpm});
-  const auto detail = [&](const std::optional<double>& table_feed, const std::optional<double>& per_tooth, double n, double else_mm_min) {
+  const auto detail = [&](const std::optional<double>& table_feed, const std::optional<double>& per_tooth, double n,
+                          double else_mm_min) {
     const double vf = table_feed ? *table_feed : per_tooth ? *per_tooth * teeth * n : else_mm_min;
     return round_down(std::min(vf, most), w.q.rounding.vf);
   };
   v.plunge_mm_min = detail(row.plunge_mm_min, row.plunge_feed_mm, v.n_rpm, v.plunge_mm_min);
-  v.ramp_mm_min = detail(row.ramp_mm_min, row.ramp_feed_mm, given(v.ramp_n_rpm) ? v.ramp_n_rpm : v.n_rpm, v.ramp_mm_min);
-  v.lead_mm_min = detail(row.lead_mm_min, row.lead_feed_mm, v.n_rpm, row.lead_factor ? *row.lead_factor * v.vf_mm_min : v.lead_mm_min);
-  if constexpr (Reporter::on) report.add("details", {{"plunge_mm_min", v.plunge_mm_min}, {"ramp_mm_min", v.ramp_mm_min}, {"lead_mm_min", v.lead_mm_min}, {"ramp_n_rpm", v.ramp_n_rpm}});
+  v.ramp_mm_min =
+      detail(row.ramp_mm_min, row.ramp_feed_mm, given(v.ramp_n_rpm) ? v.ramp_n_rpm : v.n_rpm, v.ramp_mm_min);
+  v.lead_mm_min = detail(row.lead_mm_min, row.lead_feed_mm, v.n_rpm,
+                         row.lead_factor ? *row.lead_factor * v.vf_mm_min : v.lead_mm_min);
+  if constexpr (Reporter::on)
+    report.add("details", {{"plunge_mm_min", v.plunge_mm_min},
+                           {"ramp_mm_min", v.ramp_mm_min},
+                           {"lead_mm_min", v.lead_mm_min},
+                           {"ramp_n_rpm", v.ramp_n_rpm}});
 }
 
 template bool Resolver::take_rule(Draft&, Silent&) const;

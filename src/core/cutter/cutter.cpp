@@ -7,27 +7,49 @@
 namespace pecorra {
 namespace {
 
-constexpr Choice kind_choices[] = {{"end_mill", "End mill"}, {"bull_nose", "Bull-nose end mill"},
-                                   {"ball", "Ball end mill"}, {"rougher", "Roughing end mill"},
-                                   {"high_feed", "High-feed mill"}, {"face_mill", "Face mill"},
-                                   {"fly_cutter", "Fly cutter"}, {"tapered", "Tapered end mill"},
-                                   {"chamfer_mill", "Chamfer mill"}, {"engraver", "Engraving cutter"},
-                                   {"corner_rounding", "Corner-rounding cutter"}, {"t_slot", "T-slot cutter"},
-                                   {"dovetail", "Dovetail cutter"}, {"undercut_ball", "Undercut ball cutter"},
-                                   {"barrel", "Barrel cutter"}, {"thread_mill", "Thread mill"},
-                                   {"form", "Form cutter"}, {"drill", "Drill"}, {"spot_drill", "Spot drill"},
-                                   {"centre_drill", "Centre drill"}, {"step_drill", "Step drill"},
-                                   {"countersink", "Countersink"}, {"counterbore", "Counterbore"},
-                                   {"reamer", "Reamer"}, {"tap", "Tap"}, {"boring_bar", "Boring bar"},
-                                   {"back_boring_bar", "Back-boring bar"}, {"drag_knife", "Drag knife"},
+constexpr Choice kind_choices[] = {{"end_mill", "End mill"},
+                                   {"bull_nose", "Bull-nose end mill"},
+                                   {"ball", "Ball end mill"},
+                                   {"rougher", "Roughing end mill"},
+                                   {"high_feed", "High-feed mill"},
+                                   {"face_mill", "Face mill"},
+                                   {"fly_cutter", "Fly cutter"},
+                                   {"tapered", "Tapered end mill"},
+                                   {"chamfer_mill", "Chamfer mill"},
+                                   {"engraver", "Engraving cutter"},
+                                   {"corner_rounding", "Corner-rounding cutter"},
+                                   {"t_slot", "T-slot cutter"},
+                                   {"dovetail", "Dovetail cutter"},
+                                   {"undercut_ball", "Undercut ball cutter"},
+                                   {"barrel", "Barrel cutter"},
+                                   {"thread_mill", "Thread mill"},
+                                   {"form", "Form cutter"},
+                                   {"drill", "Drill"},
+                                   {"spot_drill", "Spot drill"},
+                                   {"centre_drill", "Centre drill"},
+                                   {"step_drill", "Step drill"},
+                                   {"countersink", "Countersink"},
+                                   {"counterbore", "Counterbore"},
+                                   {"reamer", "Reamer"},
+                                   {"tap", "Tap"},
+                                   {"boring_bar", "Boring bar"},
+                                   {"back_boring_bar", "Back-boring bar"},
+                                   {"drag_knife", "Drag knife"},
                                    {"probe", "Touch probe"}};
-constexpr Choice material_choices[] = {{"hss", "HSS"}, {"hss_co", "Cobalt HSS"}, {"hss_pm", "Powder-metal HSS"},
-                                       {"carbide", "Carbide"}, {"carbide_insert", "Carbide inserts"},
-                                       {"cermet", "Cermet"}, {"ceramic", "Ceramic"}, {"cbn", "CBN"}, {"pcd", "PCD"}};
+constexpr Choice material_choices[] = {{"hss", "HSS"},
+                                       {"hss_co", "Cobalt HSS"},
+                                       {"hss_pm", "Powder-metal HSS"},
+                                       {"carbide", "Carbide"},
+                                       {"carbide_insert", "Carbide inserts"},
+                                       {"cermet", "Cermet"},
+                                       {"ceramic", "Ceramic"},
+                                       {"cbn", "CBN"},
+                                       {"pcd", "PCD"}};
 constexpr Choice tap_choices[] = {{"cut", "Cutting tap"}, {"form", "Forming tap"}};
 constexpr Choice direction_choices[] = {{"up", "Up-cut"}, {"down", "Down-cut"}, {"compression", "Compression"}};
-constexpr Choice rotation_choices[] = {{"clockwise", "Clockwise (M3)"}, {"counter_clockwise", "Counter-clockwise (M4)"}};
-constexpr Choice shank_choices[] = {{"plain", "Plain"}, {"flat", "Flat"}, {"inclined_flat", "Inclined flat"},
+constexpr Choice rotation_choices[] = {{"clockwise", "Clockwise (M3)"},
+                                       {"counter_clockwise", "Counter-clockwise (M4)"}};
+constexpr Choice shank_choices[] = {{"plain", "Plain"},       {"flat", "Flat"}, {"inclined_flat", "Inclined flat"},
                                     {"threaded", "Threaded"}, {"bore", "Bore"}, {"taper", "Taper"}};
 constexpr Choice quality_choices[] = {{"premium", "Premium"}, {"standard", "Standard"}, {"plain", "Plain"}};
 constexpr Choice unit_choices[] = {{"mm", "mm"}, {"inch", "inch"}};
@@ -38,53 +60,80 @@ const std::array body{
     field<&Cutter::kind>("kind", "", "Kind", choice, "What the cutter is"),
     field<&Cutter::diameter_mm>("diameter_mm", "DC", "Diameter", length, "Largest diameter that cuts").above(0),
     field<&Cutter::corner_radius_mm>("corner_radius_mm", "RE", "Corner radius", length,
-                                     "Radius between the side and the end; 0 is sharp").within(0, 1e6),
+                                     "Radius between the side and the end; 0 is sharp")
+        .within(0, 1e6),
     field<&Cutter::flutes>("flutes", "NOF", "Flutes", count, "Number of cutting edges around").within(1, 1000),
     field<&Cutter::helix_deg>("helix_deg", "FHA", "Helix angle", angle, "Between the flute and the axis")
         .within(0, 89.999999),
     field<&Cutter::rake_deg>("rake_deg", "GAMF", "Rake angle", angle,
-                             "Radial rake; left empty, no correction of the force is made").within(-60, 60),
+                             "Radial rake; left empty, no correction of the force is made")
+        .within(-60, 60),
     field<&Cutter::cutting_edge_angle_deg>("cutting_edge_angle_deg", "KAPR", "Cutting edge angle", angle,
                                            "Between the edge and the direction of feed; 90 is a square shoulder")
-        .above(0).within(0, 90),
+        .above(0)
+        .within(0, 90),
     field<&Cutter::point_angle_deg>("point_angle_deg", "SIG", "Point angle", angle, "Full angle of the point")
-        .above(0).within(0, 180),
+        .above(0)
+        .within(0, 180),
     field<&Cutter::tip_diameter_mm>("tip_diameter_mm", "DCX1", "Tip diameter", length, "Flat at the tip; 0 is a point")
         .within(0, 1e6),
     field<&Cutter::taper_half_angle_deg>("taper_half_angle_deg", "TA", "Half angle", angle,
-                                         "Between the flank and the axis").within(0, 89.999999),
+                                         "Between the flank and the axis")
+        .within(0, 89.999999),
     field<&Cutter::flute_length_mm>("flute_length_mm", "LCF", "Flute length", length,
-                                    "From the tip to the end of the cutting edges").above(0),
+                                    "From the tip to the end of the cutting edges")
+        .above(0),
     field<&Cutter::reach_mm>("reach_mm", "LU", "Reach", length, "From the tip to where the shank begins").above(0),
     field<&Cutter::neck_diameter_mm>("neck_diameter_mm", "DN", "Neck diameter", length,
-                                     "Between the flutes and the shank; empty counts as the diameter").above(0),
-    field<&Cutter::shank_diameter_mm>("shank_diameter_mm", "DCONMS", "Shank diameter", length,
-                                      "What the holder clamps").above(0),
+                                     "Between the flutes and the shank; empty counts as the diameter")
+        .above(0),
+    field<&Cutter::shank_diameter_mm>("shank_diameter_mm", "DCONMS", "Shank diameter", length, "What the holder clamps")
+        .above(0),
     field<&Cutter::overall_length_mm>("overall_length_mm", "OAL", "Overall length", length, "Tip to end of shank")
         .above(0),
     field<&Cutter::tool_material>("tool_material", "", "Made of", choice, "Material of the cutting edges"),
     field<&Cutter::core_ratio>("core_ratio", "", "Core ratio", number,
                                "Equivalent diameter of the fluted part over the diameter, 0.8 if not stated")
-        .above(0).within(0, 1),
-    field<&Cutter::pitch_mm>("pitch_mm", "TP", "Pitch", length, "From one thread, or wave of a roughing flank, to the next").above(0),
+        .above(0)
+        .within(0, 1),
+    field<&Cutter::pitch_mm>("pitch_mm", "TP", "Pitch", length,
+                             "From one thread, or wave of a roughing flank, to the next")
+        .above(0),
     field<&Cutter::max_rpm>("max_rpm", "RPMX", "Permitted speed", spindle_speed, "As marked on the cutter").above(0),
     field<&Cutter::tap_form>("tap_form", "", "Tap form", choice, "Cutting or forming"),
     field<&Cutter::max_chip_mm>("max_chip_mm", "", "Permitted chip", feed_per_tooth,
-                                "Greatest chip thickness the edge bears").above(0),
+                                "Greatest chip thickness the edge bears")
+        .above(0),
     field<&Cutter::edge_radius_mm>("edge_radius_mm", "", "Edge radius", feed_per_tooth,
-                                   "Rounding of the cutting edge; thinner chips rub").above(0)};
+                                   "Rounding of the cutting edge; thinner chips rub")
+        .above(0)};
 
 const std::array further{
     field<&Cutter::thread>("thread", "THID", "Thread", text, "Designation, as M8, M10x1, 1/4-20 UNC or G1/2"),
-    field<&Cutter::profile_radius_mm>("profile_radius_mm", "PRFRAD", "Profile radius", length, "Of the arc that makes the shape").above(0),
-    field<&Cutter::step_diameter_mm>("step_diameter_mm", "SD", "Step diameter", length, "Of the first step or pilot").above(0),
-    field<&Cutter::step_length_mm>("step_length_mm", "SDL", "Step length", length, "From the tip to the end of the first step").above(0),
-    field<&Cutter::step_angle_deg>("step_angle_deg", "STA", "Step angle", angle, "Full angle of the cone above the step").above(0).within(0, 180),
-    field<&Cutter::diameter_from_mm>("diameter_from_mm", "DCN", "Smallest diameter", length, "That it can be set to").above(0),
-    field<&Cutter::diameter_to_mm>("diameter_to_mm", "DCX", "Largest diameter", length, "That it can be set to").above(0),
-    field<&Cutter::lead_length_mm>("lead_length_mm", "LPR", "Lead", length, "Length of the chamfer that cuts").within(0, 1e6),
-    field<&Cutter::lead_threads>("lead_threads", "THCHT", "Chamfer", number, "Threads of the lead: 2 to 3 bottoming, 4 to 5 through").above(0).within(0, 30),
-    field<&Cutter::trail_mm>("trail_mm", "", "Trail", length, "How far the blade's tip is behind the axis").within(0, 1e6)};
+    field<&Cutter::profile_radius_mm>("profile_radius_mm", "PRFRAD", "Profile radius", length,
+                                      "Of the arc that makes the shape")
+        .above(0),
+    field<&Cutter::step_diameter_mm>("step_diameter_mm", "SD", "Step diameter", length, "Of the first step or pilot")
+        .above(0),
+    field<&Cutter::step_length_mm>("step_length_mm", "SDL", "Step length", length,
+                                   "From the tip to the end of the first step")
+        .above(0),
+    field<&Cutter::step_angle_deg>("step_angle_deg", "STA", "Step angle", angle,
+                                   "Full angle of the cone above the step")
+        .above(0)
+        .within(0, 180),
+    field<&Cutter::diameter_from_mm>("diameter_from_mm", "DCN", "Smallest diameter", length, "That it can be set to")
+        .above(0),
+    field<&Cutter::diameter_to_mm>("diameter_to_mm", "DCX", "Largest diameter", length, "That it can be set to")
+        .above(0),
+    field<&Cutter::lead_length_mm>("lead_length_mm", "LPR", "Lead", length, "Length of the chamfer that cuts")
+        .within(0, 1e6),
+    field<&Cutter::lead_threads>("lead_threads", "THCHT", "Chamfer", number,
+                                 "Threads of the lead: 2 to 3 bottoming, 4 to 5 through")
+        .above(0)
+        .within(0, 30),
+    field<&Cutter::trail_mm>("trail_mm", "", "Trail", length, "How far the blade's tip is behind the axis")
+        .within(0, 1e6)};
 
 const std::array rest{
     field<&Cutter::number>("number", "", "Number", count, "Number within its library").within(1, 99999999),
@@ -97,18 +146,25 @@ const std::array rest{
     field<&Cutter::price>("price", "", "Price", number, "Of one, in the shop's money").within(0, 1e9),
     field<&Cutter::own_material>("own_material", "", "Own tool material", text, "One that the shop has named"),
     field<&Cutter::coating>("coating", "", "Coating", text, "Of the cutting edges"),
-    field<&Cutter::quality>("quality", "", "Quality", choice, "How good it is made; a factor on starter rows, where nothing better is known"),
-    field<&Cutter::insert>("insert", "", "Insert", Quantity::id, "On this body; decides corner radius, tool material and coating"),
+    field<&Cutter::quality>("quality", "", "Quality", choice,
+                            "How good it is made; a factor on starter rows, where nothing better is known"),
+    field<&Cutter::insert>("insert", "", "Insert", Quantity::id,
+                           "On this body; decides corner radius, tool material and coating"),
     field<&Cutter::notes>("notes", "", "Notes", text, "For the programmer"),
     field<&Cutter::message>("message", "", "For the operator", text, "Stands on the setup sheet and in the program"),
-    field<&Cutter::edge_direction>("edge_direction", "", "Edges pull", choice, "Which way the helix lifts or presses the work"),
+    field<&Cutter::edge_direction>("edge_direction", "", "Edges pull", choice,
+                                   "Which way the helix lifts or presses the work"),
     field<&Cutter::rotation>("rotation", "HAND", "Turns", choice, "Direction of the spindle"),
-    field<&Cutter::through_coolant>("through_coolant", "CSP", "Coolant through", flag, "Coolant comes out at the edges"),
-    field<&Cutter::max_ramp_deg>("max_ramp_deg", "RMPX", "Greatest ramp", angle, "Steepest way down into the full").above(0).within(0, 90),
+    field<&Cutter::through_coolant>("through_coolant", "CSP", "Coolant through", flag,
+                                    "Coolant comes out at the edges"),
+    field<&Cutter::max_ramp_deg>("max_ramp_deg", "RMPX", "Greatest ramp", angle, "Steepest way down into the full")
+        .above(0)
+        .within(0, 90),
     field<&Cutter::runout_mm>("runout_mm", "", "Runout", feed_per_tooth, "Measured at the edges").within(0, 10),
     field<&Cutter::shank_form>("shank_form", "", "Shank form", choice, "What the holder must be made for"),
     field<&Cutter::favourite>("favourite", "", "Favourite", flag, "Stays on top of the list"),
-    field<&Cutter::no_maker_tables>("no_maker_tables", "", "Without maker tables", flag, "The tables of its maker do not apply to it"),
+    field<&Cutter::no_maker_tables>("no_maker_tables", "", "Without maker tables", flag,
+                                    "The tables of its maker do not apply to it"),
     field<&Cutter::no_factors>("no_factors", "", "Never scaled", flag, "No factor is put on its values"),
     field<&Cutter::unit>("unit", "", "Bought in", choice, "The unit a bare number is read in")};
 
@@ -117,16 +173,43 @@ const auto all = joined(joined(sizes, rest), stock_properties<Cutter>());
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<CutterKind>() { return kind_choices; }
-template <> std::span<const Choice> choices_of<ToolMaterial>() { return material_choices; }
-template <> std::span<const Choice> choices_of<TapForm>() { return tap_choices; }
-template <> std::span<const Choice> choices_of<EdgeDirection>() { return direction_choices; }
-template <> std::span<const Choice> choices_of<Rotation>() { return rotation_choices; }
-template <> std::span<const Choice> choices_of<ShankForm>() { return shank_choices; }
-template <> std::span<const Choice> choices_of<Quality>() { return quality_choices; }
-template <> std::span<const Choice> choices_of<UnitSystem>() { return unit_choices; }
+template <>
+std::span<const Choice> choices_of<CutterKind>() {
+  return kind_choices;
+}
+template <>
+std::span<const Choice> choices_of<ToolMaterial>() {
+  return material_choices;
+}
+template <>
+std::span<const Choice> choices_of<TapForm>() {
+  return tap_choices;
+}
+template <>
+std::span<const Choice> choices_of<EdgeDirection>() {
+  return direction_choices;
+}
+template <>
+std::span<const Choice> choices_of<Rotation>() {
+  return rotation_choices;
+}
+template <>
+std::span<const Choice> choices_of<ShankForm>() {
+  return shank_choices;
+}
+template <>
+std::span<const Choice> choices_of<Quality>() {
+  return quality_choices;
+}
+template <>
+std::span<const Choice> choices_of<UnitSystem>() {
+  return unit_choices;
+}
 
-template <> std::span<const Property<Cutter>> properties<Cutter>() { return all; }
+template <>
+std::span<const Property<Cutter>> properties<Cutter>() {
+  return all;
+}
 std::span<const Property<Cutter>> body_properties() { return body; }
 std::span<const Property<Cutter>> size_properties() { return sizes; }
 

@@ -15,9 +15,35 @@
 namespace pecorra {
 
 enum class CutterKind {
-  end_mill, bull_nose, ball, rougher, high_feed, face_mill, fly_cutter, tapered, chamfer_mill, engraver,
-  corner_rounding, t_slot, dovetail, undercut_ball, barrel, thread_mill, form, drill, spot_drill, centre_drill,
-  step_drill, countersink, counterbore, reamer, tap, boring_bar, back_boring_bar, drag_knife, probe
+  end_mill,
+  bull_nose,
+  ball,
+  rougher,
+  high_feed,
+  face_mill,
+  fly_cutter,
+  tapered,
+  chamfer_mill,
+  engraver,
+  corner_rounding,
+  t_slot,
+  dovetail,
+  undercut_ball,
+  barrel,
+  thread_mill,
+  form,
+  drill,
+  spot_drill,
+  centre_drill,
+  step_drill,
+  countersink,
+  counterbore,
+  reamer,
+  tap,
+  boring_bar,
+  back_boring_bar,
+  drag_knife,
+  probe
 };
 
 enum class ToolMaterial { hss, hss_co, hss_pm, carbide, carbide_insert, cermet, ceramic, cbn, pcd };
@@ -40,14 +66,22 @@ struct ShankSection {
   bool operator==(const ShankSection&) const = default;
 };
 
-template <> std::span<const Choice> choices_of<CutterKind>();
-template <> std::span<const Choice> choices_of<ToolMaterial>();
-template <> std::span<const Choice> choices_of<TapForm>();
-template <> std::span<const Choice> choices_of<EdgeDirection>();
-template <> std::span<const Choice> choices_of<Rotation>();
-template <> std::span<const Choice> choices_of<ShankForm>();
-template <> std::span<const Choice> choices_of<Quality>();
-template <> std::span<const Choice> choices_of<UnitSystem>();
+template <>
+std::span<const Choice> choices_of<CutterKind>();
+template <>
+std::span<const Choice> choices_of<ToolMaterial>();
+template <>
+std::span<const Choice> choices_of<TapForm>();
+template <>
+std::span<const Choice> choices_of<EdgeDirection>();
+template <>
+std::span<const Choice> choices_of<Rotation>();
+template <>
+std::span<const Choice> choices_of<ShankForm>();
+template <>
+std::span<const Choice> choices_of<Quality>();
+template <>
+std::span<const Choice> choices_of<UnitSystem>();
 
 struct Cutter {
   Id id;
@@ -122,7 +156,8 @@ struct Cutter {
   bool operator==(const Cutter&) const = default;
 };
 
-template <> std::span<const Property<Cutter>> properties<Cutter>();
+template <>
+std::span<const Property<Cutter>> properties<Cutter>();
 // The part of the above that describes the body: what `compute` accepts as a cutter.
 std::span<const Property<Cutter>> body_properties();
 // The body and the sizes that only some kinds have.

@@ -20,7 +20,9 @@ bool same_sizes(const Cutter& a, const Cutter& b) {
     const Value left = property.get(a), right = property.get(b);
     const double *x = std::get_if<double>(&left), *y = std::get_if<double>(&right);
     if (x && y) {
-      const double t = property.quantity == Quantity::count ? 0.1 : property.quantity == Quantity::angle ? 0.5 : tolerance(*x);
+      const double t = property.quantity == Quantity::count   ? 0.1
+                       : property.quantity == Quantity::angle ? 0.5
+                                                              : tolerance(*x);
       if (std::abs(*x - *y) > t) return false;
     } else if (left != right && use.required) {
       return false;
@@ -31,7 +33,9 @@ bool same_sizes(const Cutter& a, const Cutter& b) {
   return a.outline == b.outline && a.shank_sections == b.shank_sections;
 }
 
-bool told_apart(const Cutter& a, const Cutter& b) { return a.accepted.contains(told_apart_key(b.id)) || b.accepted.contains(told_apart_key(a.id)); }
+bool told_apart(const Cutter& a, const Cutter& b) {
+  return a.accepted.contains(told_apart_key(b.id)) || b.accepted.contains(told_apart_key(a.id));
+}
 
 }  // namespace
 
@@ -59,14 +63,22 @@ std::vector<LikePair> like_pairs(std::span<const Cutter> cutters) {
     for (std::size_t i = 0; i < places.size(); ++i)
       for (std::size_t j = i + 1; j < places.size(); ++j) add(places[i], places[j]);
   for (auto& [kind, places] : by_kind) {
-    std::sort(places.begin(), places.end(), [&](std::size_t a, std::size_t b) { return *cutters[a].diameter_mm < *cutters[b].diameter_mm; });
+    std::sort(places.begin(), places.end(),
+              [&](std::size_t a, std::size_t b) { return *cutters[a].diameter_mm < *cutters[b].diameter_mm; });
     for (std::size_t i = 0; i < places.size(); ++i) {
       const double d = *cutters[places[i]].diameter_mm;
-      for (std::size_t j = i + 1; j < places.size() && *cutters[places[j]].diameter_mm - d <= 1.01 * tolerance(d) + 1e-9; ++j) add(places[i], places[j]);
+      for (std::size_t j = i + 1;
+           j < places.size() && *cutters[places[j]].diameter_mm - d <= 1.01 * tolerance(d) + 1e-9; ++j)
+        add(places[i], places[j]);
     }
   }
-  std::sort(pairs.begin(), pairs.end(), [](const LikePair& a, const LikePair& b) { return std::pair(a.first, a.second) < std::pair(b.first, b.second); });
-  pairs.erase(std::unique(pairs.begin(), pairs.end(), [](const LikePair& a, const LikePair& b) { return a.first == b.first && a.second == b.second; }), pairs.end());
+  std::sort(pairs.begin(), pairs.end(), [](const LikePair& a, const LikePair& b) {
+    return std::pair(a.first, a.second) < std::pair(b.first, b.second);
+  });
+  pairs.erase(
+      std::unique(pairs.begin(), pairs.end(),
+                  [](const LikePair& a, const LikePair& b) { return a.first == b.first && a.second == b.second; }),
+      pairs.end());
   return pairs;
 }
 

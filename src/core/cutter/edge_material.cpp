@@ -10,27 +10,42 @@ namespace {
 constexpr Choice part_choices[] = {{"tool_material", "Tool material"}, {"coating", "Coating"}};
 
 using enum Quantity;
-const std::array list{field<&EdgeMaterial::name>("name", "", "Name", text, "As it stands on the cutters"),
-                      field<&EdgeMaterial::part>("part", "", "What it is", choice, "A tool material or a coating"),
-                      field<&EdgeMaterial::like>("like", "", "Cuts like", choice, "The tool material whose rows it uses"),
-                      field<&EdgeMaterial::speed_factor>("speed_factor", "", "Speed factor", number, "On the cutting speed of a starter row; rows of your own and of makers are never scaled").above(0).within(0, 10),
-                      field<&EdgeMaterial::feed_factor>("feed_factor", "", "Feed factor", number, "On the feed of a starter row").above(0).within(0, 10),
-                      field<&EdgeMaterial::source>("source", "", "Source", text, "Where the factors are from"),
-                      field<&EdgeMaterial::notes>("notes", "", "Notes", text, "For the programmer")};
+const std::array list{
+    field<&EdgeMaterial::name>("name", "", "Name", text, "As it stands on the cutters"),
+    field<&EdgeMaterial::part>("part", "", "What it is", choice, "A tool material or a coating"),
+    field<&EdgeMaterial::like>("like", "", "Cuts like", choice, "The tool material whose rows it uses"),
+    field<&EdgeMaterial::speed_factor>(
+        "speed_factor", "", "Speed factor", number,
+        "On the cutting speed of a starter row; rows of your own and of makers are never scaled")
+        .above(0)
+        .within(0, 10),
+    field<&EdgeMaterial::feed_factor>("feed_factor", "", "Feed factor", number, "On the feed of a starter row")
+        .above(0)
+        .within(0, 10),
+    field<&EdgeMaterial::source>("source", "", "Source", text, "Where the factors are from"),
+    field<&EdgeMaterial::notes>("notes", "", "Notes", text, "For the programmer")};
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<EdgePart>() { return part_choices; }
-template <> std::span<const Property<EdgeMaterial>> properties<EdgeMaterial>() { return list; }
+template <>
+std::span<const Choice> choices_of<EdgePart>() {
+  return part_choices;
+}
+template <>
+std::span<const Property<EdgeMaterial>> properties<EdgeMaterial>() {
+  return list;
+}
 
 std::vector<Message> check_edge_material(const EdgeMaterial& m) {
   std::vector<Message> messages;
   check_ranges(m, messages);
-  if (m.part == EdgePart::tool_material && !m.like) messages.push_back({Severity::warning, "cuts_like_missing", "like", {}});
+  if (m.part == EdgePart::tool_material && !m.like)
+    messages.push_back({Severity::warning, "cuts_like_missing", "like", {}});
   return messages;
 }
 
-EdgeFactors::EdgeFactors(std::span<const EdgeMaterial> materials, double premium, double standard, double plain) : quality_{premium, standard, plain} {
+EdgeFactors::EdgeFactors(std::span<const EdgeMaterial> materials, double premium, double standard, double plain)
+    : quality_{premium, standard, plain} {
   for (const EdgeMaterial& m : materials)
     if (!m.name.empty() && !has_error(check_edge_material(m)))
       (m.part == EdgePart::coating ? coatings_ : tool_materials_).try_emplace(m.name, m.speed_factor, m.feed_factor);
@@ -44,9 +59,13 @@ EdgeFactor EdgeFactors::of(const Cutter& cutter) const {
     out.feed *= feed;
     out.from += (out.from.empty() ? "" : ", ") + from;
   };
-  if (cutter.quality) take(quality_[static_cast<std::size_t>(*cutter.quality)], 1, "quality “" + std::string(label_of(*cutter.quality)) + "”");
-  if (const auto found = tool_materials_.find(cutter.own_material); found != tool_materials_.end()) take(found->second.first, found->second.second, "tool material “" + found->first + "”");
-  if (const auto found = coatings_.find(cutter.coating); found != coatings_.end()) take(found->second.first, found->second.second, "coating “" + found->first + "”");
+  if (cutter.quality)
+    take(quality_[static_cast<std::size_t>(*cutter.quality)], 1,
+         "quality “" + std::string(label_of(*cutter.quality)) + "”");
+  if (const auto found = tool_materials_.find(cutter.own_material); found != tool_materials_.end())
+    take(found->second.first, found->second.second, "tool material “" + found->first + "”");
+  if (const auto found = coatings_.find(cutter.coating); found != coatings_.end())
+    take(found->second.first, found->second.second, "coating “" + found->first + "”");
   return out;
 }
 

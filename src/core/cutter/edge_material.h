@@ -1,4 +1,5 @@
-// Tool materials and coatings that a shop names itself, and what they do to values of starter tables, which do not know them.
+// Tool materials and coatings that a shop names itself, and what they do to values of starter tables, which do not know
+// them.
 #pragma once
 
 #include <optional>
@@ -13,7 +14,8 @@
 namespace pecorra {
 
 enum class EdgePart { tool_material, coating };
-template <> std::span<const Choice> choices_of<EdgePart>();
+template <>
+std::span<const Choice> choices_of<EdgePart>();
 
 struct EdgeMaterial {
   Id id;
@@ -27,7 +29,8 @@ struct EdgeMaterial {
   std::string notes;
   bool operator==(const EdgeMaterial&) const = default;
 };
-template <> std::span<const Property<EdgeMaterial>> properties<EdgeMaterial>();
+template <>
+std::span<const Property<EdgeMaterial>> properties<EdgeMaterial>();
 
 std::vector<Message> check_edge_material(const EdgeMaterial& material);
 

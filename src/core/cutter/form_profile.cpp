@@ -15,7 +15,9 @@ ProfilePoint centre_of(const Vertex& a, double bx, double by) {
   return {(a.x + bx) / 2 - dy * k, (a.y + by) / 2 + dx * k};
 }
 
-bool is_finite(const Vertex& v) { return std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.bulge) && std::abs(v.bulge) < 1e6; }
+bool is_finite(const Vertex& v) {
+  return std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.bulge) && std::abs(v.bulge) < 1e6;
+}
 
 struct Chord {
   double x0, y0, x1, y1;
@@ -27,7 +29,8 @@ std::vector<Chord> chords_of(const Profile& profile) {
   std::vector<Chord> chords;
   for (std::size_t i = 0; i < profile.size(); ++i) {
     const ProfileSegment& s = profile[i];
-    const int parts = s.arc ? std::max(1, static_cast<int>(std::ceil(std::abs(swept_angle(s)) / (std::numbers::pi / 60)))) : 1;
+    const int parts =
+        s.arc ? std::max(1, static_cast<int>(std::ceil(std::abs(swept_angle(s)) / (std::numbers::pi / 60)))) : 1;
     ProfilePoint from = s.from;
     for (int k = 1; k <= parts; ++k) {
       const ProfilePoint to = k == parts ? s.to : point_on(s, static_cast<double>(k) / parts);
@@ -40,20 +43,23 @@ std::vector<Chord> chords_of(const Profile& profile) {
 
 // Where two chords cross inside both.
 bool crossing(const Chord& a, const Chord& b, double& x, double& y) {
-  if (std::max(a.x0, a.x1) < std::min(b.x0, b.x1) || std::max(b.x0, b.x1) < std::min(a.x0, a.x1) || std::max(a.y0, a.y1) < std::min(b.y0, b.y1) ||
-      std::max(b.y0, b.y1) < std::min(a.y0, a.y1))
+  if (std::max(a.x0, a.x1) < std::min(b.x0, b.x1) || std::max(b.x0, b.x1) < std::min(a.x0, a.x1) ||
+      std::max(a.y0, a.y1) < std::min(b.y0, b.y1) || std::max(b.y0, b.y1) < std::min(a.y0, a.y1))
     return false;
   const double ax = a.x1 - a.x0, ay = a.y1 - a.y0, bx = b.x1 - b.x0, by = b.y1 - b.y0;
   const double cross = ax * by - ay * bx;
   if (std::abs(cross) < 1e-15) return false;
-  const double t = ((b.x0 - a.x0) * by - (b.y0 - a.y0) * bx) / cross, u = ((b.x0 - a.x0) * ay - (b.y0 - a.y0) * ax) / cross;
+  const double t = ((b.x0 - a.x0) * by - (b.y0 - a.y0) * bx) / cross,
+               u = ((b.x0 - a.x0) * ay - (b.y0 - a.y0) * ax) / cross;
   if (t < 1e-9 || t > 1 - 1e-9 || u < 1e-9 || u > 1 - 1e-9) return false;
   x = a.x0 + t * ax;
   y = a.y0 + t * ay;
   return true;
 }
 
-Message at(std::string code, double x, double y) { return {Severity::error, std::move(code), "outline", {{"x_mm", x}, {"y_mm", y}}}; }
+Message at(std::string code, double x, double y) {
+  return {Severity::error, std::move(code), "outline", {{"x_mm", x}, {"y_mm", y}}};
+}
 
 }  // namespace
 
@@ -77,7 +83,8 @@ Profile profile_of_outline(const std::vector<Vertex>& outline) {
       continue;
     }
     // Half a turn or more: the shorter way round would be the wrong one.
-    const double start = std::atan2(from.y - centre.y, from.x - centre.x), r = std::hypot(from.x - centre.x, from.y - centre.y);
+    const double start = std::atan2(from.y - centre.y, from.x - centre.x),
+                 r = std::hypot(from.x - centre.x, from.y - centre.y);
     const double half = 2 * std::atan(a.bulge);
     const ProfilePoint middle{centre.x + r * std::cos(start + half), centre.y + r * std::sin(start + half)};
     add(from, middle, true, centre);
@@ -158,9 +165,11 @@ std::vector<Message> check_outline(const std::vector<Vertex>& outline) {
         messages.push_back(at("outline_beyond_axis", p.x, p.y));
       }
     }
-  if (std::abs(outline.front().y) > 1e-6) messages.push_back(at("outline_start_off_tip", outline.front().x, outline.front().y));
+  if (std::abs(outline.front().y) > 1e-6)
+    messages.push_back(at("outline_start_off_tip", outline.front().x, outline.front().y));
   else if (lowest < -1e-6) messages.push_back(at("outline_below_tip", low.x, low.y));
-  if (largest_radius_mm(profile, std::numeric_limits<double>::infinity()) <= 0) messages.push_back(at("outline_on_axis", 0, 0));
+  if (largest_radius_mm(profile, std::numeric_limits<double>::infinity()) <= 0)
+    messages.push_back(at("outline_on_axis", 0, 0));
   const std::vector<Chord> chords = chords_of(profile);
   for (std::size_t i = 0; i < chords.size(); ++i)
     for (std::size_t j = i + 2; j < chords.size(); ++j) {

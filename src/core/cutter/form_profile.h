@@ -13,12 +13,12 @@ namespace pecorra {
 // Empty for fewer than two vertices or values that are not finite.
 Profile profile_of_outline(const std::vector<Vertex>& outline);
 
-// The outline that a drawing holds: its longest line, x the distance from the axis at 0, y upwards from its lower end. A
-// closed line gives the part off the axis. Empty where there is no line; other faults are found by check_outline.
+// The outline that a drawing holds: its longest line, x the distance from the axis at 0, y upwards from its lower end.
+// A closed line gives the part off the axis. Empty where there is no line; other faults are found by check_outline.
 std::vector<Vertex> outline_from(const std::vector<Vertex>& line, bool closed);
 
-// What is wrong, each with `x_mm`, `y_mm` of its place: too few points, the other side of the axis, a part below the tip,
-// a start that is not at the tip, a line over itself.
+// What is wrong, each with `x_mm`, `y_mm` of its place: too few points, the other side of the axis, a part below the
+// tip, a start that is not at the tip, a line over itself.
 std::vector<Message> check_outline(const std::vector<Vertex>& outline);
 
 }  // namespace pecorra

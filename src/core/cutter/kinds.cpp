@@ -1,9 +1,9 @@
 #include "core/cutter/kinds.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <fmt/format.h>
 
 #include "core/cutter/kinds/cones.h"
 #include "core/cutter/kinds/drills.h"
@@ -21,12 +21,35 @@ namespace pecorra {
 namespace {
 
 // In the order of CutterKind.
-constexpr std::array<const KindDeclaration*, cutter_kind_count> declarations{
-      &end_mill_kind, &bull_nose_kind, &ball_kind, &rougher_kind, &high_feed_kind, &face_mill_kind, &fly_cutter_kind,
-      &tapered_kind, &chamfer_mill_kind, &engraver_kind, &corner_rounding_kind, &t_slot_kind, &dovetail_kind,
-      &undercut_ball_kind, &barrel_kind, &thread_mill_kind, &form_kind, &drill_kind, &spot_drill_kind,
-      &centre_drill_kind, &step_drill_kind, &countersink_kind, &counterbore_kind, &reamer_kind, &tap_kind,
-      &boring_bar_kind, &back_boring_bar_kind, &drag_knife_kind, &probe_kind};
+constexpr std::array<const KindDeclaration*, cutter_kind_count> declarations{&end_mill_kind,
+                                                                             &bull_nose_kind,
+                                                                             &ball_kind,
+                                                                             &rougher_kind,
+                                                                             &high_feed_kind,
+                                                                             &face_mill_kind,
+                                                                             &fly_cutter_kind,
+                                                                             &tapered_kind,
+                                                                             &chamfer_mill_kind,
+                                                                             &engraver_kind,
+                                                                             &corner_rounding_kind,
+                                                                             &t_slot_kind,
+                                                                             &dovetail_kind,
+                                                                             &undercut_ball_kind,
+                                                                             &barrel_kind,
+                                                                             &thread_mill_kind,
+                                                                             &form_kind,
+                                                                             &drill_kind,
+                                                                             &spot_drill_kind,
+                                                                             &centre_drill_kind,
+                                                                             &step_drill_kind,
+                                                                             &countersink_kind,
+                                                                             &counterbore_kind,
+                                                                             &reamer_kind,
+                                                                             &tap_kind,
+                                                                             &boring_bar_kind,
+                                                                             &back_boring_bar_kind,
+                                                                             &drag_knife_kind,
+                                                                             &probe_kind};
 
 // A proposal that people would write: two digits for small sizes, halves for large ones.
 double round_proposal(double value) {
@@ -45,8 +68,7 @@ void check_unit(const Cutter& c, const KindDeclaration& kind, std::vector<Messag
     messages.push_back(fault(Severity::warning, "diameter_looks_like_inch", "diameter_mm", values));
   else if (usual(ratio * mm_per_inch))
     messages.push_back(fault(Severity::warning, "flutes_look_like_inch", "flute_length_mm", values));
-  else
-    messages.push_back(fault(Severity::warning, "flute_length_unusual", "flute_length_mm", values));
+  else messages.push_back(fault(Severity::warning, "flute_length_unusual", "flute_length_mm", values));
 }
 
 }  // namespace
@@ -98,21 +120,23 @@ std::vector<Message> check_cutter(const Cutter& cutter) {
     const auto number = number_of(cutter, property);
     const ParameterUse* use = parameter_use(cutter.kind, property.key);
     if (!number) {
-      if (use && use->required)
-        messages.push_back(fault(Severity::error, "missing", std::string(property.key), {}));
+      if (use && use->required) messages.push_back(fault(Severity::error, "missing", std::string(property.key), {}));
     } else if (!property.accepts(*number)) {
       messages.push_back(fault(Severity::error, "out_of_range", std::string(property.key),
                                {{"value", *number}, {"low", property.low}, {"high", property.high}}));
     }
   }
-  if (!cutter.tool_material && kind.operations != 0) messages.push_back(fault(Severity::warning, "tool_material_missing", "tool_material", {}));
+  if (!cutter.tool_material && kind.operations != 0)
+    messages.push_back(fault(Severity::warning, "tool_material_missing", "tool_material", {}));
   if (has_error(messages)) return messages;
   if (kind.check) kind.check(cutter, messages);
   check_unit(cutter, kind, messages);
   return messages;
 }
 
-bool is_open(const Cutter& cutter, const Message& m) { return m.severity == Severity::warning && !cutter.accepted.contains(m.code); }
+bool is_open(const Cutter& cutter, const Message& m) {
+  return m.severity == Severity::warning && !cutter.accepted.contains(m.code);
+}
 
 std::vector<Message> open_warnings(const Cutter& cutter) {
   std::vector<Message> messages = check_cutter(cutter);
@@ -123,7 +147,8 @@ std::vector<Message> open_warnings(const Cutter& cutter) {
 bool to_look_at(const Cutter& cutter) {
   if (!cutter.guesses.empty()) return true;
   const std::vector<Message> messages = check_cutter(cutter);
-  return std::any_of(messages.begin(), messages.end(), [&](const Message& m) { return m.severity == Severity::error || is_open(cutter, m); });
+  return std::any_of(messages.begin(), messages.end(),
+                     [&](const Message& m) { return m.severity == Severity::error || is_open(cutter, m); });
 }
 
 Profile silhouette(const Cutter& cutter) {

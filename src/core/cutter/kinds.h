@@ -19,18 +19,18 @@ enum class CuttingForm {
   cylinder,  // square end
   corner,    // rounded corner
   ball,
-  cone,      // chamfer mills, engravers, tapered cutters, countersinks
-  face,      // inclined edges beyond DC (face and high-feed mills)
-  point,     // drills
-  outline,   // the largest silhouette diameter within the depth (barrels, form cutters, …)
-  other      // the largest diameter counts
+  cone,     // chamfer mills, engravers, tapered cutters, countersinks
+  face,     // inclined edges beyond DC (face and high-feed mills)
+  point,    // drills
+  outline,  // the largest silhouette diameter within the depth (barrels, form cutters, …)
+  other     // the largest diameter counts
 };
 
 // How a parameter is shown on the drawing.
 enum class Dimension {
   none,
-  across_tip,      // DC
-  across_end,      // at the very tip
+  across_tip,  // DC
+  across_end,  // at the very tip
   across_step,
   across_neck,
   across_shank,
@@ -54,7 +54,7 @@ struct KindDeclaration {
   CutterKind kind;
   CuttingForm form;
   OperationSet operations;
-  OperationKind usual_operation;  // named where a cutter cannot do what the context asks
+  OperationKind usual_operation;             // named where a cutter cannot do what the context asks
   std::span<const ParameterUse> parameters;  // in the order in which they are measured
   // Flute length over diameter that one meets in the trade, for finding a wrong unit; 0 to 0: not looked at.
   double flutes_from = 0, flutes_to = 0;

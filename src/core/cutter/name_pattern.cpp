@@ -1,8 +1,8 @@
 #include "core/cutter/name_pattern.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <cctype>
-#include <fmt/format.h>
 
 #include "core/cutter/kinds.h"
 #include "core/quantity/entry.h"
@@ -41,7 +41,9 @@ std::string said(const Property<Cutter>& property, const Cutter& c) {
     if (property.quantity != Quantity::length || !is_inch(c.unit)) return text;
     // Inches stand beside millimetres in lists: 7/16" as it was bought, and never without its mark.
     if (const auto typed = c.typed.find(property.key); typed != c.typed.end())
-      if (const auto entry = parse_entry(typed->second, property.quantity, c.unit); entry && same_value(entry->stored, *number)) text = typed->second;
+      if (const auto entry = parse_entry(typed->second, property.quantity, c.unit);
+          entry && same_value(entry->stored, *number))
+        text = typed->second;
     return text.find_first_of("\"″abcdefghijklmnopqrstuvwxyz") == std::string::npos ? text + "\"" : text;
   }
   if (const bool* flag = std::get_if<bool>(&value)) return *flag ? std::string(property.label) : std::string();
@@ -70,10 +72,13 @@ class Reader {
         if (close == std::string_view::npos) return stop(at_, "this brace is not closed; } is expected");
         const std::string_view name = pattern_.substr(at_ + 1, close - at_ - 1);
         const Property<Cutter>* property = property_named(name);
-        if (!property || property->quantity == Quantity::id) return stop(at_, fmt::format("“{}” is no property of a cutter; use a symbol or a label, as DC or diameter", name));
+        if (!property || property->quantity == Quantity::id)
+          return stop(at_,
+                      fmt::format("“{}” is no property of a cutter; use a symbol or a label, as DC or diameter", name));
         std::string text = said(*property, cutter_);
         whole = whole && !text.empty();
-        if (text.ends_with('"') && pattern_.substr(close + 1).starts_with('"')) text.pop_back();  // the pattern has the mark itself
+        if (text.ends_with('"') && pattern_.substr(close + 1).starts_with('"'))
+          text.pop_back();  // the pattern has the mark itself
         out += text;
         at_ = close + 1;
       } else if (c == '[') {
@@ -102,7 +107,8 @@ class Reader {
   std::string stop(std::size_t place, std::string text) {
     if (fault_.place == 0) {
       // Characters, not bytes.
-      const auto characters = std::count_if(pattern_.begin(), pattern_.begin() + static_cast<std::ptrdiff_t>(place), [](char c) { return (static_cast<unsigned char>(c) & 0xc0) != 0x80; });
+      const auto characters = std::count_if(pattern_.begin(), pattern_.begin() + static_cast<std::ptrdiff_t>(place),
+                                            [](char c) { return (static_cast<unsigned char>(c) & 0xc0) != 0x80; });
       fault_ = {static_cast<int>(characters) + 1, std::move(text)};
     }
     at_ = pattern_.size();

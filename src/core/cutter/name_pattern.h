@@ -1,6 +1,6 @@
-// Names of cutters from a pattern: text with properties in braces, by symbol, key or label, as in "{kind}[ R{RE}] Ø{DC}[ × {LCF}]".
-// What stands in square brackets is left out when one of its properties is not given or zero. "\" before a bracket or
-// brace means the mark itself.
+// Names of cutters from a pattern: text with properties in braces, by symbol, key or label, as in "{kind}[ R{RE}]
+// Ø{DC}[ × {LCF}]". What stands in square brackets is left out when one of its properties is not given or zero. "\"
+// before a bracket or brace means the mark itself.
 #pragma once
 
 #include <string>

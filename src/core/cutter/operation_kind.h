@@ -8,13 +8,38 @@
 namespace pecorra {
 
 enum class OperationKind {
-  face, slot, side_rough, side_finish, pocket_rough, constant_engagement, floor_finish, surface_finish, plunge, ramp,
-  helix, drill, peck, spot, centre, ream, bore, back_bore, countersink, counterbore, tap, thread_mill, chamfer,
-  engrave, t_slot, dovetail, undercut
+  face,
+  slot,
+  side_rough,
+  side_finish,
+  pocket_rough,
+  constant_engagement,
+  floor_finish,
+  surface_finish,
+  plunge,
+  ramp,
+  helix,
+  drill,
+  peck,
+  spot,
+  centre,
+  ream,
+  bore,
+  back_bore,
+  countersink,
+  counterbore,
+  tap,
+  thread_mill,
+  chamfer,
+  engrave,
+  t_slot,
+  dovetail,
+  undercut
 };
 inline constexpr int operation_count = 27;
 
-template <> std::span<const Choice> choices_of<OperationKind>();
+template <>
+std::span<const Choice> choices_of<OperationKind>();
 
 // How chips are made, which decides the formulas.
 enum class Process { milling, drilling, enlarging, tapping };

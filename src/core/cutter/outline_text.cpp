@@ -1,7 +1,7 @@
 #include "core/cutter/outline_text.h"
 
-#include <cmath>
 #include <fmt/format.h>
+#include <cmath>
 
 #include "core/quantity/entry.h"
 #include "core/quantity/print.h"
@@ -42,7 +42,8 @@ tl::expected<std::vector<Vertex>, OutlineTextFault> parse_outline(std::string_vi
     const auto parts = parts_of(line);
     if (parts.empty()) continue;
     const auto fault = [&](std::string what) { return tl::unexpected(OutlineTextFault{number, std::move(what)}); };
-    if (parts.size() > 3) return fault("has more than distance, height and radius; use ; between numbers that have blanks");
+    if (parts.size() > 3)
+      return fault("has more than distance, height and radius; use ; between numbers that have blanks");
     if (parts.size() < 2) return fault("needs a distance from the axis and a height above the tip");
     double values[3] = {};
     for (std::size_t i = 0; i < parts.size(); ++i) {
@@ -50,12 +51,16 @@ tl::expected<std::vector<Vertex>, OutlineTextFault> parse_outline(std::string_vi
       if (!entry) return fault(fmt::format("“{}”: {}", parts[i], entry.error().text));
       values[i] = entry->stored;
     }
-    if (outline.size() == most_points) return fault(fmt::format("is one too many; at most {} points make an outline", most_points));
+    if (outline.size() == most_points)
+      return fault(fmt::format("is one too many; at most {} points make an outline", most_points));
     if (parts.size() == 3 && values[2] != 0) {
       if (outline.empty()) return fault("has a radius, but the first point is not reached by an arc");
-      const double chord = std::hypot(values[0] - outline.back().x, values[1] - outline.back().y), r = std::abs(values[2]);
+      const double chord = std::hypot(values[0] - outline.back().x, values[1] - outline.back().y),
+                   r = std::abs(values[2]);
       if (chord <= 0) return fault("is the same point as the one before: no arc leads there");
-      if (r < chord / 2 * (1 - 1e-9)) return fault(fmt::format("radius {} is too small for the way; at least {} is right", shown(r, Quantity::length, units), shown(chord / 2, Quantity::length, units)));
+      if (r < chord / 2 * (1 - 1e-9))
+        return fault(fmt::format("radius {} is too small for the way; at least {} is right",
+                                 shown(r, Quantity::length, units), shown(chord / 2, Quantity::length, units)));
       outline.back().bulge = std::copysign(std::tan(std::asin(std::min(1.0, chord / 2 / r)) / 2), values[2]);
     }
     outline.push_back({values[0], values[1], 0});
@@ -69,7 +74,8 @@ std::string outline_text(const std::vector<Vertex>& outline, UnitSystem units) {
     const auto mm = [&](double v) { return plain(v / stored_per_shown(Quantity::length, units), 6); };
     text += mm(outline[i].x) + "  " + mm(outline[i].y);
     if (i > 0 && outline[i - 1].bulge != 0) {
-      const double chord = std::hypot(outline[i].x - outline[i - 1].x, outline[i].y - outline[i - 1].y), b = outline[i - 1].bulge;
+      const double chord = std::hypot(outline[i].x - outline[i - 1].x, outline[i].y - outline[i - 1].y),
+                   b = outline[i - 1].bulge;
       text += "  " + mm(std::copysign(chord / 2 / std::sin(2 * std::atan(std::abs(b))), b));
     }
     text += "\n";

@@ -1,5 +1,5 @@
-// An outline as people type it: a point on each line, distance from the axis and height above the tip, and for an arc the
-// radius with which it is reached: positive bulges outwards, negative is hollow. Numbers as in any field; parts are
+// An outline as people type it: a point on each line, distance from the axis and height above the tip, and for an arc
+// the radius with which it is reached: positive bulges outwards, negative is hollow. Numbers as in any field; parts are
 // separated by blanks, or by semicolons where a number has blanks itself.
 #pragma once
 

@@ -10,7 +10,9 @@ namespace {
 using std::numbers::pi;
 
 double radius_of(const ProfileSegment& s) { return std::hypot(s.from.x - s.centre.x, s.from.y - s.centre.y); }
-double angle_at(const ProfileSegment& s, const ProfilePoint& p) { return std::atan2(p.y - s.centre.y, p.x - s.centre.x); }
+double angle_at(const ProfileSegment& s, const ProfilePoint& p) {
+  return std::atan2(p.y - s.centre.y, p.x - s.centre.x);
+}
 
 // Calls visit(angle) for each place of the arc at this height.
 template <class Visit>
@@ -42,7 +44,8 @@ ProfilePoint point_on(const ProfileSegment& s, double share) {
   return {s.centre.x + r * std::cos(a), s.centre.y + r * std::sin(a)};
 }
 
-// With dA = −∮…: area ∫ x dy, moments ∫ x²/2 dy and ∫ x·y dy along the profile; the way back runs on the axis, where x is 0.
+// With dA = −∮…: area ∫ x dy, moments ∫ x²/2 dy and ∫ x·y dy along the profile; the way back runs on the axis, where x
+// is 0.
 Section half_section(const Profile& profile) {
   double area = 0, about_y = 0, about_x = 0;
   for (const ProfileSegment& s : profile) {
@@ -56,10 +59,10 @@ Section half_section(const Profile& profile) {
     // x = c + r·cos a, dy = r·cos a da.
     const double r = radius_of(s), cx = s.centre.x, cy = s.centre.y, a = angle_at(s, s.from), b = a + swept_angle(s);
     const double sine = std::sin(b) - std::sin(a), turn = b - a;
-    const double cos2 = turn / 2 + (std::sin(2 * b) - std::sin(2 * a)) / 4;                                   // ∫cos²
-    const double cos3 = sine - (std::pow(std::sin(b), 3) - std::pow(std::sin(a), 3)) / 3;                      // ∫cos³
-    const double sin_cos = (std::pow(std::sin(b), 2) - std::pow(std::sin(a), 2)) / 2;                          // ∫sin·cos
-    const double sin_cos2 = -(std::pow(std::cos(b), 3) - std::pow(std::cos(a), 3)) / 3;                        // ∫sin·cos²
+    const double cos2 = turn / 2 + (std::sin(2 * b) - std::sin(2 * a)) / 4;                // ∫cos²
+    const double cos3 = sine - (std::pow(std::sin(b), 3) - std::pow(std::sin(a), 3)) / 3;  // ∫cos³
+    const double sin_cos = (std::pow(std::sin(b), 2) - std::pow(std::sin(a), 2)) / 2;      // ∫sin·cos
+    const double sin_cos2 = -(std::pow(std::cos(b), 3) - std::pow(std::cos(a), 3)) / 3;    // ∫sin·cos²
     area += r * (cx * sine + r * cos2);
     about_y += r / 2 * (cx * cx * sine + 2 * cx * r * cos2 + r * r * cos3);
     about_x += r * (cx * cy * sine + cx * r * sin_cos + cy * r * cos2 + r * r * sin_cos2);
@@ -82,7 +85,8 @@ double largest_radius_mm(const Profile& profile, double height) {
     if (s.arc) {
       arc_at_height(s, height, [&](double a) { largest = std::max(largest, s.centre.x + radius_of(s) * std::cos(a)); });
       if (s.centre.y <= height)  // the outermost place of the circle
-        arc_at_height(s, s.centre.y, [&](double a) { largest = std::max(largest, s.centre.x + radius_of(s) * std::cos(a)); });
+        arc_at_height(s, s.centre.y,
+                      [&](double a) { largest = std::max(largest, s.centre.x + radius_of(s) * std::cos(a)); });
     } else if (std::min(s.from.y, s.to.y) < height && std::max(s.from.y, s.to.y) > height) {
       largest = std::max(largest, s.from.x + (s.to.x - s.from.x) * (height - s.from.y) / (s.to.y - s.from.y));
     }

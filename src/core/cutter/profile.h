@@ -30,7 +30,8 @@ double swept_angle(const ProfileSegment& segment);
 // The point at the share 0 … 1 of the segment's length.
 ProfilePoint point_on(const ProfileSegment& segment, double share);
 
-// Half section between the axis and the profile: area in mm², centroid in mm; exact for lines and arcs (Green's theorem).
+// Half section between the axis and the profile: area in mm², centroid in mm; exact for lines and arcs (Green's
+// theorem).
 struct Section {
   double area_mm2 = 0;
   double centroid_x_mm = 0, centroid_y_mm = 0;

@@ -12,7 +12,7 @@ namespace {
 
 using std::numbers::pi;
 
-constexpr double gap = 4;          // between things that must not touch
+constexpr double gap = 4;               // between things that must not touch
 constexpr double most_of_width = 0.45;  // that lanes of level text may take
 
 // The outline's radius at rising heights, read in one go.
@@ -24,7 +24,8 @@ class Radii {
     const ProfileSegment& s = profile_[i_];
     const double dy = s.to.y - s.from.y;
     if (!s.arc) return dy == 0 ? s.to.x : s.from.x + (s.to.x - s.from.x) * std::clamp((y - s.from.y) / dy, 0.0, 1.0);
-    const double r2 = (s.from.x - s.centre.x) * (s.from.x - s.centre.x) + (s.from.y - s.centre.y) * (s.from.y - s.centre.y);
+    const double r2 =
+        (s.from.x - s.centre.x) * (s.from.x - s.centre.x) + (s.from.y - s.centre.y) * (s.from.y - s.centre.y);
     const double across = std::sqrt(std::max(0.0, r2 - (y - s.centre.y) * (y - s.centre.y)));
     return (s.from.x + s.to.x) / 2 >= s.centre.x ? s.centre.x + across : s.centre.x - across;
   }
@@ -52,13 +53,15 @@ void add_helix(CutterSheet& sheet, const Cutter& c, double cutting_low, double c
   const bool left = (c.edge_direction == EdgeDirection::down) != (c.rotation == Rotation::counter_clockwise);
   for (int flute = 0; flute < flutes; ++flute) {
     // Turn the edge by recurrence: one sine and cosine for all samples of a flute.
-    const double step = 2 * pi * turns / samples, start = 2 * pi * (cutting_low / lead + static_cast<double>(flute) / flutes);
+    const double step = 2 * pi * turns / samples,
+                 start = 2 * pi * (cutting_low / lead + static_cast<double>(flute) / flutes);
     double sine = std::sin(start), cosine = std::cos(start);
     const double ds = std::sin(step), dc = std::cos(step);
     std::vector<DrawPoint> line;
     for (int i = 0; i <= samples; ++i) {
       const double y = heights[static_cast<std::size_t>(i)];
-      const bool mirrored = left != (c.edge_direction == EdgeDirection::compression && y > (cutting_low + 2 * cutting_high) / 3);
+      const bool mirrored =
+          left != (c.edge_direction == EdgeDirection::compression && y > (cutting_low + 2 * cutting_high) / 3);
       if (sine >= 0) line.push_back({radii[static_cast<std::size_t>(i)] * (mirrored ? cosine : -cosine), y});
       if ((sine < 0 || i == samples) && line.size() > 1) sheet.helix.push_back(std::move(line));
       if (sine < 0) line.clear();
@@ -73,13 +76,16 @@ void add_helix(CutterSheet& sheet, const Cutter& c, double cutting_low, double c
 void add_material(CutterSheet& sheet, const Cutter& c, const SheetWish& wish) {
   const DrawBox& w = sheet.window;
   const double r = *c.diameter_mm / 2, right = (w.right + 4 - sheet.axis_x) / sheet.scale;
-  const double left = std::max(-1.8 * r, (w.left - 4 - sheet.axis_x) / sheet.scale), bottom = std::min(0.0, (sheet.tip_y - w.bottom - 4) / sheet.scale);
+  const double left = std::max(-1.8 * r, (w.left - 4 - sheet.axis_x) / sheet.scale),
+               bottom = std::min(0.0, (sheet.tip_y - w.bottom - 4) / sheet.scale);
   if (wish.wall) {
     const double h = wish.wall->height_mm, top_x = r + h * std::tan(wish.wall->draft_deg * pi / 180);
-    sheet.material.push_back({{{r, 0}, {top_x, h}, {std::max(right, top_x), h}, {right, bottom}, {left, bottom}, {left, 0}}});
+    sheet.material.push_back(
+        {{{r, 0}, {top_x, h}, {std::max(right, top_x), h}, {right, bottom}, {left, bottom}, {left, 0}}});
   } else if (wish.cut.hole) {
     const double depth = std::min(r * 4, c.flute_length_mm.value_or(r) * 0.7);
-    sheet.material.push_back({{{r, depth}, {right, depth}, {right, bottom}, {left, bottom}, {left, depth}, {-r, depth}, {-r, 0}, {r, 0}}});
+    sheet.material.push_back(
+        {{{r, depth}, {right, depth}, {right, bottom}, {left, bottom}, {left, depth}, {-r, depth}, {-r, 0}, {r, 0}}});
   } else if (wish.cut.ap_mm && wish.cut.ae_mm) {
     const double ap = *wish.cut.ap_mm, ae = *wish.cut.ae_mm;
     sheet.material.push_back({{{r, ap}, {right, ap}, {right, bottom}, {left, bottom}, {left, 0}, {r, 0}}});
@@ -96,7 +102,8 @@ struct Label {
 };
 
 // Where the leader of a parameter touches the outline.
-std::optional<DrawPoint> anchor(const Cutter& c, const Profile& profile, Dimension dimension, double value, double seen) {
+std::optional<DrawPoint> anchor(const Cutter& c, const Profile& profile, Dimension dimension, double value,
+                                double seen) {
   const double flutes = c.flute_length_mm.value_or(0), reach = std::max(flutes, c.reach_mm.value_or(flutes));
   double sections = reach;
   for (const ShankSection& s : c.shank_sections) sections += s.length_mm;
@@ -104,8 +111,10 @@ std::optional<DrawPoint> anchor(const Cutter& c, const Profile& profile, Dimensi
   switch (dimension) {
     case Dimension::across_end: return DrawPoint{value / 2, 0};
     case Dimension::across_step: return DrawPoint{value / 2, c.step_length_mm.value_or(0) * 0.7};
-    case Dimension::across_neck: return reach > flutes ? std::optional(DrawPoint{value / 2, (flutes + std::min(reach, seen)) / 2}) : std::nullopt;
-    case Dimension::across_shank: return sections < seen ? std::optional(DrawPoint{value / 2, (sections + seen) / 2}) : std::nullopt;
+    case Dimension::across_neck:
+      return reach > flutes ? std::optional(DrawPoint{value / 2, (flutes + std::min(reach, seen)) / 2}) : std::nullopt;
+    case Dimension::across_shank:
+      return sections < seen ? std::optional(DrawPoint{value / 2, (sections + seen) / 2}) : std::nullopt;
     case Dimension::corner:
       for (const ProfileSegment& s : profile)
         if (s.arc && s.role == ProfileRole::cutting && (!found || length_of(s) < length_of(*found))) found = &s;
@@ -118,11 +127,15 @@ std::optional<DrawPoint> anchor(const Cutter& c, const Profile& profile, Dimensi
     case Dimension::flank_angle:
       // The lowest or the highest slope of the cutting part.
       for (const ProfileSegment& s : profile)
-        if (!s.arc && s.role == ProfileRole::cutting && s.from.x != s.to.x && s.from.y != s.to.y && (!found || dimension == Dimension::flank_angle)) found = &s;
+        if (!s.arc && s.role == ProfileRole::cutting && s.from.x != s.to.x && s.from.y != s.to.y &&
+            (!found || dimension == Dimension::flank_angle))
+          found = &s;
       break;
     case Dimension::pitch:
       for (const ProfileSegment& s : profile)
-        if (!s.arc && s.role == ProfileRole::cutting && s.from.x != s.to.x && s.from.y != s.to.y && s.from.y > flutes * 0.5 && !found) found = &s;
+        if (!s.arc && s.role == ProfileRole::cutting && s.from.x != s.to.x && s.from.y != s.to.y &&
+            s.from.y > flutes * 0.5 && !found)
+          found = &s;
       break;
     default: return std::nullopt;
   }
@@ -166,7 +179,9 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   CutterSheet sheet;
   sheet.profile = std::move(profile);
   const double letter = wish.letter_height;
-  const auto width_of = [&](std::string_view text) { return wish.text_width ? wish.text_width(text) : 0.6 * letter * static_cast<double>(text.size()); };
+  const auto width_of = [&](std::string_view text) {
+    return wish.text_width ? wish.text_width(text) : 0.6 * letter * static_cast<double>(text.size());
+  };
   const auto print = [&](const Property<Cutter>& property, double value) {
     std::string text(property.symbol);
     text += ' ';
@@ -177,8 +192,10 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   const bool empty = sheet.profile.empty();
   const double overall = c.overall_length_mm.value_or(0);
   const bool held = !empty && wish.holder && wish.holder->stations.size() > 1 && wish.stickout_mm;
-  const bool extended = held && wish.extension_diameter_mm && wish.extension_length_mm && *wish.extension_length_mm < *wish.stickout_mm;
-  const double stickout = held ? std::min(*wish.stickout_mm, overall + (extended ? *wish.extension_length_mm : 0)) : overall;
+  const bool extended =
+      held && wish.extension_diameter_mm && wish.extension_length_mm && *wish.extension_length_mm < *wish.stickout_mm;
+  const double stickout =
+      held ? std::min(*wish.stickout_mm, overall + (extended ? *wish.extension_length_mm : 0)) : overall;
   const double seen = extended ? stickout - *wish.extension_length_mm : stickout;
   sheet.seen_to_mm = seen;
 
@@ -212,9 +229,11 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
         along.push_back({property.key, std::move(text), *value, w});
       } else if (const auto at = anchor(c, sheet.profile, use.dimension, *value, seen); at && at->y <= seen) {
         Label label{property.key, print(property, *value), *at, 0, 0};
-        if (use.dimension == Dimension::across_neck || use.dimension == Dimension::across_shank || use.dimension == Dimension::across_end || use.dimension == Dimension::across_step)
+        if (use.dimension == Dimension::across_neck || use.dimension == Dimension::across_shank ||
+            use.dimension == Dimension::across_end || use.dimension == Dimension::across_step)
           label.mm_per_pixel_x = 2;
-        else if (use.dimension == Dimension::corner) label.mm_per_pixel_y = 1 / 0.293;  // the middle of the arc rises by 1 − cos 45°
+        else if (use.dimension == Dimension::corner)
+          label.mm_per_pixel_y = 1 / 0.293;  // the middle of the arc rises by 1 − cos 45°
         labels.push_back(std::move(label));
       }
     }
@@ -232,7 +251,11 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   if (!empty && wish.cut.ap_mm && wish.cut.ae_mm && !wish.cut.hole) {
     const double r = c.diameter_mm.value_or(0) / 2, ap = std::min(*wish.cut.ap_mm, seen);
     labels.push_back({"ap_mm", "ap " + shown(*wish.cut.ap_mm, Quantity::length, wish.units), {r, ap}, 0, 1});
-    labels.push_back({"ae_mm", "ae " + shown(*wish.cut.ae_mm, Quantity::length, wish.units), {r - std::min(*wish.cut.ae_mm, 2 * r), ap * 0.25}, wish.cut.both_sides ? 0.0 : -1.0, 0});
+    labels.push_back({"ae_mm",
+                      "ae " + shown(*wish.cut.ae_mm, Quantity::length, wish.units),
+                      {r - std::min(*wish.cut.ae_mm, 2 * r), ap * 0.25},
+                      wish.cut.both_sides ? 0.0 : -1.0,
+                      0});
   }
 
   // Margins. Level text where it leaves enough width, else it runs upwards along its line.
@@ -244,10 +267,12 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   const double left = upright ? gap + lane * static_cast<double>(along.size()) + 6 : level + 6;
   const double right = label_width > 0 ? label_width + 26 : 12;
   const double bottom = 2 * letter + 16, top = 6;
-  sheet.window = {std::min(left, wish.width - 20), top, std::max(left + 10, wish.width - right), std::max(top + 10, wish.height - bottom)};
+  sheet.window = {std::min(left, wish.width - 20), top, std::max(left + 10, wish.width - right),
+                  std::max(top + 10, wish.height - bottom)};
 
   // Scale.
-  const double seen_above = held ? std::min(wish.holder->stations.back().distance_mm, std::max(8.0, stickout * 0.3)) : 0;
+  const double seen_above =
+      held ? std::min(wish.holder->stations.back().distance_mm, std::max(8.0, stickout * 0.3)) : 0;
   if (held) {
     double last = 0;
     if (extended) {
@@ -264,14 +289,17 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
     if (sheet.holder.back().y < stickout + seen_above - 1e-9) sheet.holder.push_back({last, stickout + seen_above});
   }
   double beside = widest;
-  if (wish.wall) beside = std::max(beside, c.diameter_mm.value_or(0) / 2 + wish.wall->height_mm * std::tan(wish.wall->draft_deg * pi / 180) + 4);
+  if (wish.wall)
+    beside = std::max(
+        beside, c.diameter_mm.value_or(0) / 2 + wish.wall->height_mm * std::tan(wish.wall->draft_deg * pi / 180) + 4);
   else if (wish.cut.ap_mm || wish.cut.hole) beside = std::max(beside, c.diameter_mm.value_or(0) * 0.8);
   const double tall = std::max(stickout + seen_above, wish.wall ? wish.wall->height_mm : 0);
   if (tall > 0 && widest > 0) {
     const double floor_room = std::min(12.0, sheet.window.height() * 0.1);
     const double fit = std::min((sheet.window.height() - floor_room) / tall, sheet.window.width() / (widest + beside));
     sheet.scale = fit * std::max(0.05, wish.zoom);
-    const double middle_x = (beside - widest) / 2 + wish.pan_x_mm, middle_y = tall / 2 - floor_room / fit / 2 + wish.pan_y_mm;
+    const double middle_x = (beside - widest) / 2 + wish.pan_x_mm,
+                 middle_y = tall / 2 - floor_room / fit / 2 + wish.pan_y_mm;
     sheet.axis_x = (sheet.window.left + sheet.window.right) / 2 - middle_x * sheet.scale;
     sheet.tip_y = (sheet.window.top + sheet.window.bottom) / 2 + middle_y * sheet.scale;
   }

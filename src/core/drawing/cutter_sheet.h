@@ -1,9 +1,9 @@
-// The drawing of a cutter as data: what stands where on a paper of a given size, in pixels, y downwards. The window paints
-// it, and files are written from it. Pure: text is measured by whoever asks.
+// The drawing of a cutter as data: what stands where on a paper of a given size, in pixels, y downwards. The window
+// paints it, and files are written from it. Pure: text is measured by whoever asks.
 //
-// The outline lives in a window of its own in the middle; dimension texts stand outside it, lengths in lanes to the left,
-// everything else in a column to the right, the diameter below. So no text can be over the outline or over another text,
-// at whatever zoom.
+// The outline lives in a window of its own in the middle; dimension texts stand outside it, lengths in lanes to the
+// left, everything else in a column to the right, the diameter below. So no text can be over the outline or over
+// another text, at whatever zoom.
 #pragma once
 
 #include <functional>
@@ -51,7 +51,7 @@ struct SheetWish {
   std::optional<double> extension_diameter_mm, extension_length_mm;  // of the stick-out
   DrawnCut cut;
   std::optional<Wall> wall;
-  double zoom = 1;                  // 1 shows all
+  double zoom = 1;                    // 1 shows all
   double pan_x_mm = 0, pan_y_mm = 0;  // of the middle of the window, from where all is shown
   double letter_height = 14;
   std::function<double(std::string_view)> text_width;  // none: six tenths of the letters' height each
@@ -63,7 +63,7 @@ struct DimensionMark {
   DrawBox box;           // of the text
   bool upright = false;  // the text runs upwards
   bool is_leader = false;
-  DrawPoint from, to;    // the dimension line, or from the outline to the text
+  DrawPoint from, to;  // the dimension line, or from the outline to the text
   // Dragging: the end that moves, the direction, and what a pixel means; 0: it cannot be dragged.
   DrawPoint grip;
   bool grip_vertical = false;
@@ -71,17 +71,18 @@ struct DimensionMark {
 };
 
 struct CutterSheet {
-  DrawBox window;  // of the outline
+  DrawBox window;    // of the outline
   double scale = 1;  // pixels per mm
   double axis_x = 0, tip_y = 0;
   Profile profile;
   std::vector<DimensionMark> marks;
   std::vector<std::vector<DrawPoint>> helix;  // visible edges of the flutes, in mm, x from the axis
-  std::vector<DrawPoint> holder;              // with its extension; right half, in mm above the tip, upwards; cut off where it leaves the picture
-  std::vector<DrawnArea> material;            // behind everything else; reaches to the edges of the window
-  double seen_to_mm = 0;                      // the cutter is hidden in its holder above
-  double bar_mm = 0;                          // length of the scale bar
-  DrawPoint bar;                              // its left end
+  std::vector<DrawPoint>
+      holder;  // with its extension; right half, in mm above the tip, upwards; cut off where it leaves the picture
+  std::vector<DrawnArea> material;  // behind everything else; reaches to the edges of the window
+  double seen_to_mm = 0;            // the cutter is hidden in its holder above
+  double bar_mm = 0;                // length of the scale bar
+  DrawPoint bar;                    // its left end
   std::string bar_text;
   DrawBox bar_box;
 
@@ -94,8 +95,8 @@ CutterSheet lay_out(const Cutter& cutter, Profile profile, const SheetWish& wish
 // A round length for a scale bar, not longer than this.
 double nice_length(double longest);
 
-// The value nearest to `value` on a scale that people would choose at this many mm per pixel: 1, 5, 10 of a decimal power,
-// or fractions of an inch.
+// The value nearest to `value` on a scale that people would choose at this many mm per pixel: 1, 5, 10 of a decimal
+// power, or fractions of an inch.
 double snapped_mm(double value_mm, double mm_per_pixel, UnitSystem units);
 
 }  // namespace pecorra

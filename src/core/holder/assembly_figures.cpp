@@ -4,7 +4,8 @@
 
 namespace pecorra {
 
-AssemblyFigures figures_of(const Cutter& cutter, const Holder* holder, const Assembly& a, const std::optional<Wall>& wall) {
+AssemblyFigures figures_of(const Cutter& cutter, const Holder* holder, const Assembly& a,
+                           const std::optional<Wall>& wall) {
   AssemblyFigures out;
   out.safe_stickout_mm = safe_stickout_mm(a);
   if (!holder) return out;
@@ -19,7 +20,8 @@ AssemblyFigures figures_of(const Cutter& cutter, const Holder* holder, const Ass
   const Profile profile = assembly_profile(set, *holder, a);
   if (profile.empty() || !set.diameter_mm) return out;
   out.reach_beside_wall_mm = reach_beside_wall_mm(profile, *set.diameter_mm, wall ? wall->draft_deg : 0);
-  if (wall && wall->height_mm > 0) out.clearance = clearance(profile, *set.diameter_mm, wall->height_mm, wall->draft_deg);
+  if (wall && wall->height_mm > 0)
+    out.clearance = clearance(profile, *set.diameter_mm, wall->height_mm, wall->draft_deg);
   return out;
 }
 

@@ -19,9 +19,11 @@ struct AssemblyFigures {
   std::optional<double> gauge_length_mm, safe_stickout_mm, weight_kg;
   std::optional<double> tip_stiffness_n_um, natural_frequency_hz;
   bool rigid = true;  // nothing is known of how it is held: those two are optimistic
-  std::optional<double> reach_beside_wall_mm;  // for the wall's draft, upright without a wall; infinite where nothing is wider
-  std::optional<Clearance> clearance;          // from the wall
+  std::optional<double>
+      reach_beside_wall_mm;            // for the wall's draft, upright without a wall; infinite where nothing is wider
+  std::optional<Clearance> clearance;  // from the wall
 };
-AssemblyFigures figures_of(const Cutter& cutter, const Holder* holder, const Assembly& assembly, const std::optional<Wall>& wall);
+AssemblyFigures figures_of(const Cutter& cutter, const Holder* holder, const Assembly& assembly,
+                           const std::optional<Wall>& wall);
 
 }  // namespace pecorra

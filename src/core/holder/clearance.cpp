@@ -117,7 +117,8 @@ double first_beyond(const ProfileSegment& s, double foot, double slope) {
   }
   // Crossings of the circle with the wall's line.
   const double r = std::hypot(s.from.x - s.centre.x, s.from.y - s.centre.y);
-  const double k = 1 + slope * slope, m = slope * (foot - s.centre.x) - s.centre.y, c = (foot - s.centre.x) * (foot - s.centre.x) + s.centre.y * s.centre.y - r * r;
+  const double k = 1 + slope * slope, m = slope * (foot - s.centre.x) - s.centre.y,
+               c = (foot - s.centre.x) * (foot - s.centre.x) + s.centre.y * s.centre.y - r * r;
   if (const double root = m * m - k * c; root > 1e-12)
     for (const double side : {-1.0, 1.0}) {
       const double y = (-m + side * std::sqrt(root)) / k;
@@ -170,7 +171,8 @@ std::optional<Clearance> clearance(const Profile& assembly, double diameter_mm, 
 double reach_beside_wall_mm(const Profile& assembly, double diameter_mm, double draft_deg, double margin) {
   const double slope = std::tan(draft_deg * std::numbers::pi / 180);
   double reach = std::numeric_limits<double>::infinity();
-  for (const ProfileSegment& s : rubbing(assembly)) reach = std::min(reach, first_beyond(s, diameter_mm / 2 - margin, slope));
+  for (const ProfileSegment& s : rubbing(assembly))
+    reach = std::min(reach, first_beyond(s, diameter_mm / 2 - margin, slope));
   return std::isfinite(reach) ? std::max(0.0, reach - margin) : reach;
 }
 

@@ -23,11 +23,13 @@ struct Collet {
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Collet&) const = default;
 };
-template <> std::span<const Property<Collet>> properties<Collet>();
+template <>
+std::span<const Property<Collet>> properties<Collet>();
 
 std::vector<Message> check_collet(const Collet& collet);
 bool takes(const Collet& collet, double shank_mm);
-// The range of an ISO 15488 collet of this nominal bore: one millimetre down from it, half a millimetre up to 2.5 mm (from memory).
+// The range of an ISO 15488 collet of this nominal bore: one millimetre down from it, half a millimetre up to 2.5 mm
+// (from memory).
 double collet_from_mm(double nominal_mm);
 
 }  // namespace pecorra

@@ -15,7 +15,8 @@ namespace pecorra {
 
 enum class HolderForm { collet, side_lock, shell_mill, drill_chuck, hydraulic, shrink, other };
 
-template <> std::span<const Choice> choices_of<HolderForm>();
+template <>
+std::span<const Choice> choices_of<HolderForm>();
 
 // A point of the profile: distance from the cutter-side face upwards, diameter there; two at one distance make a step.
 struct Station {
@@ -30,9 +31,9 @@ struct Holder {
   std::string name;
   std::optional<MachineInterface> machine_side;
   std::optional<HolderForm> form;
-  std::vector<Station> stations;                            // rising distances, up to the gauge line
-  std::optional<double> clamp_from_mm, clamp_to_mm;         // shank diameters that it takes
-  std::optional<double> clamp_length_mm;                    // least length of shank inside
+  std::vector<Station> stations;                     // rising distances, up to the gauge line
+  std::optional<double> clamp_from_mm, clamp_to_mm;  // shank diameters that it takes
+  std::optional<double> clamp_length_mm;             // least length of shank inside
   std::optional<double> max_rpm;
   std::string maker, order_code, notes;
   std::string source;
@@ -41,7 +42,8 @@ struct Holder {
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Holder&) const = default;
 };
-template <> std::span<const Property<Holder>> properties<Holder>();
+template <>
+std::span<const Property<Holder>> properties<Holder>();
 
 struct Assembly {
   Id id;
@@ -53,24 +55,27 @@ struct Assembly {
   std::optional<double> stickout_mm;           // cutter tip to holder face, planned
   std::optional<double> measured_stickout_mm;  // as measured; counts where it is given
   std::optional<double> set_diameter_mm;       // of an adjustable or reground cutter
-  std::optional<double> extension_diameter_mm, extension_length_mm;  // between holder and cutter; its length counts as stick-out
-  Id collet;                                                             // collet or sleeve in the holder
+  std::optional<double> extension_diameter_mm,
+      extension_length_mm;  // between holder and cutter; its length counts as stick-out
+  Id collet;                // collet or sleeve in the holder
   // Known by measuring; what is measured counts before what is calculated.
-  std::optional<double> holding_stiffness_n_um;   // of spindle and holder, across the axis at the holder's face
-  std::optional<double> tip_stiffness_n_um;       // of all of it, at the tip
-  std::optional<double> measured_frequency_hz;    // first bending mode
-  std::optional<double> damping_percent;          // of critical
+  std::optional<double> holding_stiffness_n_um;  // of spindle and holder, across the axis at the holder's face
+  std::optional<double> tip_stiffness_n_um;      // of all of it, at the tip
+  std::optional<double> measured_frequency_hz;   // first bending mode
+  std::optional<double> damping_percent;         // of critical
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Assembly&) const = default;
 };
-template <> std::span<const Property<Assembly>> properties<Assembly>();
+template <>
+std::span<const Property<Assembly>> properties<Assembly>();
 
 // What is wrong with a holder by itself: stations that go back, no diameter, a clamping range that is reversed.
 std::vector<Message> check_holder(const Holder& holder);
 
-// Stick-out against flutes, clamping length and clamping range; shank form against the holder's; speed; the set diameter; the
-// collet's range, and that a collet holder has one.
-std::vector<Message> check_assembly(const Cutter& cutter, const Holder* holder, const Assembly& assembly, const Collet* collet = nullptr);
+// Stick-out against flutes, clamping length and clamping range; shank form against the holder's; speed; the set
+// diameter; the collet's range, and that a collet holder has one.
+std::vector<Message> check_assembly(const Cutter& cutter, const Holder* holder, const Assembly& assembly,
+                                    const Collet* collet = nullptr);
 
 // Whether shank and bore go together, by diameter and form.
 bool holds(const Holder& holder, const Cutter& cutter);
@@ -85,7 +90,8 @@ std::optional<double> gauge_length_mm(const Holder& holder, const Assembly& asse
 double proposed_stickout_mm(const Cutter& cutter, const Holder* holder);
 // Cutter at its set diameter.
 Cutter as_set(const Cutter& cutter, const Assembly& assembly);
-// Cutter by its silhouette and material, holder as solid steel (7.85 g/cm³) with the shank in it; kg. Nothing while either is unknown.
+// Cutter by its silhouette and material, holder as solid steel (7.85 g/cm³) with the shank in it; kg. Nothing while
+// either is unknown.
 std::optional<double> weight_kg(const Cutter& cutter, const Holder& holder, const Assembly& assembly);
 
 }  // namespace pecorra

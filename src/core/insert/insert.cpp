@@ -1,10 +1,10 @@
 #include "core/insert/insert.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <cctype>
 #include <cmath>
-#include <fmt/format.h>
 #include <numbers>
 
 #include "core/base/check.h"
@@ -21,13 +21,18 @@ const std::array own{
     field<&Insert::grade>("grade", "", "Grade", text, "The maker's name of what it is made of"),
     field<&Insert::corner_radius_mm>("corner_radius_mm", "RE", "Corner radius", length, "0 is sharp").within(0, 1e3),
     field<&Insert::edges>("edges", "CEDC", "Edges", count, "How often it can be turned to a fresh edge").within(1, 100),
-    field<&Insert::inscribed_mm>("inscribed_mm", "IC", "Inscribed circle", length, "Diameter of the circle inside").above(0),
+    field<&Insert::inscribed_mm>("inscribed_mm", "IC", "Inscribed circle", length, "Diameter of the circle inside")
+        .above(0),
     field<&Insert::edge_length_mm>("edge_length_mm", "L", "Edge length", length, "Of one cutting edge").above(0),
     field<&Insert::thickness_mm>("thickness_mm", "S", "Thickness", length, "From the seat to the edge").above(0),
     field<&Insert::tool_material>("tool_material", "", "Made of", choice, "Material of the cutting edges"),
     field<&Insert::coating>("coating", "", "Coating", text, "Of the cutting edges"),
-    field<&Insert::edge_radius_mm>("edge_radius_mm", "", "Edge radius", feed_per_tooth, "Rounding of the cutting edge; thinner chips rub").above(0),
-    field<&Insert::max_chip_mm>("max_chip_mm", "", "Permitted chip", feed_per_tooth, "Greatest chip thickness the edge bears").above(0),
+    field<&Insert::edge_radius_mm>("edge_radius_mm", "", "Edge radius", feed_per_tooth,
+                                   "Rounding of the cutting edge; thinner chips rub")
+        .above(0),
+    field<&Insert::max_chip_mm>("max_chip_mm", "", "Permitted chip", feed_per_tooth,
+                                "Greatest chip thickness the edge bears")
+        .above(0),
     field<&Insert::maker>("maker", "", "Maker", text, "Who made it"),
     field<&Insert::order_code>("order_code", "", "Order code", text, "To buy it again"),
     field<&Insert::link>("link", "", "Link", text, "Where it is described or sold"),
@@ -37,37 +42,56 @@ const auto all = joined(own, stock_properties<Insert>());
 
 struct Shape {
   char letter;
-  double angle_deg;      // at the corner; 0: round
-  int corners;           // that cut
+  double angle_deg;        // at the corner; 0: round
+  int corners;             // that cut
   double edge_per_circle;  // edge length over inscribed circle; 0: not tied to it
 };
 double rhombic(double angle_deg) { return 1 / std::sin(angle_deg * std::numbers::pi / 180); }
-const Shape shapes[] = {{'A', 85, 2, 0}, {'B', 82, 2, 0}, {'K', 55, 2, 0}, {'L', 90, 4, 0},
-                        {'C', 80, 2, rhombic(80)}, {'D', 55, 2, rhombic(55)}, {'E', 75, 2, rhombic(75)},
-                        {'F', 50, 2, rhombic(50)}, {'M', 86, 2, rhombic(86)}, {'V', 35, 2, rhombic(35)},
-                        {'S', 90, 4, 1}, {'T', 60, 3, std::sqrt(3.0)}, {'W', 80, 3, 0.6842},
-                        {'P', 108, 5, std::tan(std::numbers::pi / 5)}, {'H', 120, 6, std::tan(std::numbers::pi / 6)},
-                        {'O', 135, 8, std::tan(std::numbers::pi / 8)}, {'R', 0, 0, 1}};
-constexpr std::pair<char, double> clearances[] = {{'A', 3}, {'B', 5}, {'C', 7}, {'D', 15}, {'E', 20}, {'F', 25}, {'G', 30}, {'N', 0}, {'P', 11}, {'O', -1}};
+const Shape shapes[] = {{'A', 85, 2, 0},
+                        {'B', 82, 2, 0},
+                        {'K', 55, 2, 0},
+                        {'L', 90, 4, 0},
+                        {'C', 80, 2, rhombic(80)},
+                        {'D', 55, 2, rhombic(55)},
+                        {'E', 75, 2, rhombic(75)},
+                        {'F', 50, 2, rhombic(50)},
+                        {'M', 86, 2, rhombic(86)},
+                        {'V', 35, 2, rhombic(35)},
+                        {'S', 90, 4, 1},
+                        {'T', 60, 3, std::sqrt(3.0)},
+                        {'W', 80, 3, 0.6842},
+                        {'P', 108, 5, std::tan(std::numbers::pi / 5)},
+                        {'H', 120, 6, std::tan(std::numbers::pi / 6)},
+                        {'O', 135, 8, std::tan(std::numbers::pi / 8)},
+                        {'R', 0, 0, 1}};
+constexpr std::pair<char, double> clearances[] = {{'A', 3},  {'B', 5},  {'C', 7}, {'D', 15}, {'E', 20},
+                                                  {'F', 25}, {'G', 30}, {'N', 0}, {'P', 11}, {'O', -1}};
 constexpr std::string_view tolerances = "AFCHEGJKLMNU", types = "NRFAMGWTQUBHCJX";
-constexpr std::pair<std::string_view, double> thicknesses[] = {{"01", 1.59}, {"T0", 1.79}, {"T1", 1.98}, {"02", 2.38}, {"T2", 2.78}, {"03", 3.18}, {"T3", 3.97}, {"04", 4.76},
-                                                               {"05", 5.56}, {"06", 6.35}, {"07", 7.94}, {"09", 9.52}, {"11", 11.11}, {"12", 12.7}};
+constexpr std::pair<std::string_view, double> thicknesses[] = {
+    {"01", 1.59}, {"T0", 1.79}, {"T1", 1.98}, {"02", 2.38}, {"T2", 2.78}, {"03", 3.18},  {"T3", 3.97},
+    {"04", 4.76}, {"05", 5.56}, {"06", 6.35}, {"07", 7.94}, {"09", 9.52}, {"11", 11.11}, {"12", 12.7}};
 constexpr double circles_mm[] = {3.97, 4.76, 5.56, 6.35, 7.94, 9.525, 12.7, 15.875, 19.05, 25.4, 31.75};
 
-constexpr std::string_view decided[] = {"corner_radius_mm", "tool_material", "coating", "edge_radius_mm", "max_chip_mm"};
+constexpr std::string_view decided[] = {"corner_radius_mm", "tool_material", "coating", "edge_radius_mm",
+                                        "max_chip_mm"};
 
 bool is_digit(char c) { return std::isdigit(static_cast<unsigned char>(c)) != 0; }
 
 }  // namespace
 
-template <> std::span<const Property<Insert>> properties<Insert>() { return all; }
+template <>
+std::span<const Property<Insert>> properties<Insert>() {
+  return all;
+}
 
 tl::expected<InsertDesignation, std::string> read_designation(std::string_view given) {
   std::string text;
   for (const char c : given)
     if (c != ' ' && c != '-') text += static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
   const auto wrong = [&](std::size_t place, const std::string& right) {
-    return tl::unexpected(place < text.size() ? fmt::format("place {}, “{}”, is not known; {}", place + 1, text[place], right) : fmt::format("place {} is missing; {}", place + 1, right));
+    return tl::unexpected(place < text.size()
+                              ? fmt::format("place {}, “{}”, is not known; {}", place + 1, text[place], right)
+                              : fmt::format("place {} is missing; {}", place + 1, right));
   };
   InsertDesignation out;
   const Shape* shape = nullptr;
@@ -75,20 +99,28 @@ tl::expected<InsertDesignation, std::string> read_designation(std::string_view g
     if (!text.empty() && s.letter == text[0]) shape = &s;
   if (!shape) return wrong(0, "a letter for the shape is expected, as C, S, T or R");
   out.corner_angle_deg = shape->angle_deg;
-  const auto clearance = std::find_if(std::begin(clearances), std::end(clearances), [&](const auto& c) { return text.size() > 1 && c.first == text[1]; });
+  const auto clearance = std::find_if(std::begin(clearances), std::end(clearances),
+                                      [&](const auto& c) { return text.size() > 1 && c.first == text[1]; });
   if (clearance == std::end(clearances)) return wrong(1, "a letter for the clearance angle is expected, as N, P or E");
   out.clearance_known = clearance->second >= 0;
   out.clearance_angle_deg = std::max(0.0, clearance->second);
-  if (text.size() < 3 || tolerances.find(text[2]) == std::string_view::npos) return wrong(2, "a letter for the tolerance is expected, as M, G or K");
-  if (text.size() < 4 || types.find(text[3]) == std::string_view::npos) return wrong(3, "a letter for hole and chip groove is expected, as T, G or N");
-  if (text.size() < 6 || !is_digit(text[4]) || !is_digit(text[5])) return wrong(text.size() > 4 && is_digit(text[4]) ? 5 : 4, "two digits for the edge length are expected, as 12");
+  if (text.size() < 3 || tolerances.find(text[2]) == std::string_view::npos)
+    return wrong(2, "a letter for the tolerance is expected, as M, G or K");
+  if (text.size() < 4 || types.find(text[3]) == std::string_view::npos)
+    return wrong(3, "a letter for hole and chip groove is expected, as T, G or N");
+  if (text.size() < 6 || !is_digit(text[4]) || !is_digit(text[5]))
+    return wrong(text.size() > 4 && is_digit(text[4]) ? 5 : 4, "two digits for the edge length are expected, as 12");
   const int size = (text[4] - '0') * 10 + (text[5] - '0');
-  const auto thickness = std::find_if(std::begin(thicknesses), std::end(thicknesses), [&](const auto& t) { return text.compare(6, 2, t.first) == 0 && text.size() >= 8; });
+  const auto thickness = std::find_if(std::begin(thicknesses), std::end(thicknesses), [&](const auto& t) {
+    return text.compare(6, 2, t.first) == 0 && text.size() >= 8;
+  });
   if (thickness == std::end(thicknesses)) return wrong(6, "the thickness is expected, as 03, T3 or 04");
   out.thickness_mm = thickness->second;
   const std::string corner = text.size() >= 10 ? text.substr(8, 2) : std::string();
-  if (!corner.empty() && is_digit(corner[0]) && is_digit(corner[1])) out.corner_radius_mm = ((corner[0] - '0') * 10 + (corner[1] - '0')) * 0.1;
-  else if (corner.empty() || !(std::isalpha(static_cast<unsigned char>(corner[0])))) return wrong(8, "the corner is expected: two digits in tenths of a millimetre, M0, or two letters for a facet");
+  if (!corner.empty() && is_digit(corner[0]) && is_digit(corner[1]))
+    out.corner_radius_mm = ((corner[0] - '0') * 10 + (corner[1] - '0')) * 0.1;
+  else if (corner.empty() || !(std::isalpha(static_cast<unsigned char>(corner[0]))))
+    return wrong(8, "the corner is expected: two digits in tenths of a millimetre, M0, or two letters for a facet");
   if (shape->angle_deg == 0) {  // round: half its diameter, in whole millimetres where M0 says so
     double circle = size;
     if (corner == "00")
@@ -107,7 +139,8 @@ tl::expected<InsertDesignation, std::string> read_designation(std::string_view g
         out.edge_length_mm = c * shape->edge_per_circle;
       }
   // Both faces cut where nothing is relieved and the form is the same on both.
-  const bool both = out.clearance_known && out.clearance_angle_deg == 0 && std::string_view("NAGFQU").find(text[3]) != std::string_view::npos;
+  const bool both = out.clearance_known && out.clearance_angle_deg == 0 &&
+                    std::string_view("NAGFQU").find(text[3]) != std::string_view::npos;
   out.edges = shape->corners * (both ? 2 : 1);
   return out;
 }
@@ -133,9 +166,19 @@ std::vector<Message> check_insert(const Insert& insert) {
   std::vector<Message> messages;
   check_ranges(insert, messages);
   if (insert.corner_radius_mm && insert.inscribed_mm && *insert.corner_radius_mm > *insert.inscribed_mm / 2 + 1e-9)
-    messages.push_back({Severity::error, "corner_radius_over_half", "corner_radius_mm", {{"radius_mm", *insert.corner_radius_mm}, {"half_mm", *insert.inscribed_mm / 2}}});
-  if (const auto read = read_designation(insert.name); read && read->corner_radius_mm && insert.corner_radius_mm && std::abs(*read->corner_radius_mm - *insert.corner_radius_mm) > 0.01)
-    messages.push_back({Severity::warning, "not_as_designated", "corner_radius_mm", {{"designated_mm", *read->corner_radius_mm}, {"value_mm", *insert.corner_radius_mm}, {"designation", insert.name}}});
+    messages.push_back({Severity::error,
+                        "corner_radius_over_half",
+                        "corner_radius_mm",
+                        {{"radius_mm", *insert.corner_radius_mm}, {"half_mm", *insert.inscribed_mm / 2}}});
+  if (const auto read = read_designation(insert.name);
+      read && read->corner_radius_mm && insert.corner_radius_mm &&
+      std::abs(*read->corner_radius_mm - *insert.corner_radius_mm) > 0.01)
+    messages.push_back({Severity::warning,
+                        "not_as_designated",
+                        "corner_radius_mm",
+                        {{"designated_mm", *read->corner_radius_mm},
+                         {"value_mm", *insert.corner_radius_mm},
+                         {"designation", insert.name}}});
   return messages;
 }
 
@@ -149,8 +192,10 @@ Cutter fitted(const Cutter& cutter, const Insert& insert) {
     after.typed.erase(key);
   };
   // Round inserts make the radius of a bull nose; on face mills it is said by the angle of the edge.
-  if (parameter_use(cutter.kind, "corner_radius_mm")) put(after.corner_radius_mm, insert.corner_radius_mm, "corner_radius_mm");
-  put(after.tool_material, insert.tool_material ? insert.tool_material : std::optional(ToolMaterial::carbide_insert), "tool_material");
+  if (parameter_use(cutter.kind, "corner_radius_mm"))
+    put(after.corner_radius_mm, insert.corner_radius_mm, "corner_radius_mm");
+  put(after.tool_material, insert.tool_material ? insert.tool_material : std::optional(ToolMaterial::carbide_insert),
+      "tool_material");
   put(after.edge_radius_mm, insert.edge_radius_mm, "edge_radius_mm");
   put(after.max_chip_mm, insert.max_chip_mm, "max_chip_mm");
   if (!insert.coating.empty()) after.coating = insert.coating;

@@ -32,7 +32,8 @@ struct Insert {
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Insert&) const = default;
 };
-template <> std::span<const Property<Insert>> properties<Insert>();
+template <>
+std::span<const Property<Insert>> properties<Insert>();
 
 // What a designation says. Letters and sizes of ISO 1832, from memory.
 struct InsertDesignation {
@@ -45,7 +46,8 @@ struct InsertDesignation {
   std::optional<double> corner_radius_mm;  // none where a facet is named instead
   int edges = 0;                           // 0: round, it is turned as far as it is worn
 };
-// "CNMG 120408", "RPMT1204M0", "SEKT 1204AFN". Faults say which place of the designation is wrong and what would be right.
+// "CNMG 120408", "RPMT1204M0", "SEKT 1204AFN". Faults say which place of the designation is wrong and what would be
+// right.
 tl::expected<InsertDesignation, std::string> read_designation(std::string_view text);
 // Fills what the designation says into fields that are empty or `replace`d; nothing where it is not understood.
 Insert with_designation(Insert insert, bool replace);

@@ -1,9 +1,9 @@
 #include "core/job/job.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <fmt/format.h>
 
 #include "core/cutter/kinds.h"
 #include "core/quantity/print.h"
@@ -12,32 +12,32 @@ namespace pecorra {
 namespace {
 
 constexpr Choice path_choices[] = {{"profile", "Profile"}, {"drilling", "Drilling"}};
-constexpr Choice where_choices[] = {{"around", "around the line"}, {"within", "inside the line"}, {"along", "along the line"}};
+constexpr Choice where_choices[] = {
+    {"around", "around the line"}, {"within", "inside the line"}, {"along", "along the line"}};
 constexpr Choice depth_choices[] = {{"tip", "to the tip"}, {"full_diameter", "to the full diameter"}};
 using enum Quantity;
 using T = TakenConditions;
 using O = Operation;
 
-const std::array taken_list{
-    field<&T::n_rpm>("n_rpm", "S", "Spindle speed", spindle_speed, ""),
-    field<&T::vf_mm_min>("vf_mm_min", "F", "Table feed", table_feed, ""),
-    field<&T::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, ""),
-    field<&T::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, ""),
-    field<&T::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, ""),
-    field<&T::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed, ""),
-    field<&T::dial_position>("dial_position", "", "Dial", count, ""),
-    field<&T::ap_mm>("ap_mm", "ap", "Depth of cut", length, ""),
-    field<&T::ae_mm>("ae_mm", "ae", "Width of cut", length, ""),
-    field<&T::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, ""),
-    field<&T::fz_mm>("fz_mm", "fz", "Feed per tooth", feed_per_tooth, ""),
-    field<&T::coolant>("coolant", "", "Coolant", choice, ""),
-    field<&T::source>("source", "", "Follows", choice, ""),
-    field<&T::guess>("guess", "", "Guess", flag, ""),
-    field<&T::proven>("proven", "", "Proven", flag, ""),
-    field<&T::table>("table", "", "Table", id, ""),
-    field<&T::row>("row", "", "Row", id, ""),
-    field<&T::source_text>("source_text", "", "Source", text, ""),
-    field<&T::kept>("kept", "", "Kept instead of", text, "")};
+const std::array taken_list{field<&T::n_rpm>("n_rpm", "S", "Spindle speed", spindle_speed, ""),
+                            field<&T::vf_mm_min>("vf_mm_min", "F", "Table feed", table_feed, ""),
+                            field<&T::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, ""),
+                            field<&T::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, ""),
+                            field<&T::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, ""),
+                            field<&T::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed, ""),
+                            field<&T::dial_position>("dial_position", "", "Dial", count, ""),
+                            field<&T::ap_mm>("ap_mm", "ap", "Depth of cut", length, ""),
+                            field<&T::ae_mm>("ae_mm", "ae", "Width of cut", length, ""),
+                            field<&T::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, ""),
+                            field<&T::fz_mm>("fz_mm", "fz", "Feed per tooth", feed_per_tooth, ""),
+                            field<&T::coolant>("coolant", "", "Coolant", choice, ""),
+                            field<&T::source>("source", "", "Follows", choice, ""),
+                            field<&T::guess>("guess", "", "Guess", flag, ""),
+                            field<&T::proven>("proven", "", "Proven", flag, ""),
+                            field<&T::table>("table", "", "Table", id, ""),
+                            field<&T::row>("row", "", "Row", id, ""),
+                            field<&T::source_text>("source_text", "", "Source", text, ""),
+                            field<&T::kept>("kept", "", "Kept instead of", text, "")};
 
 const std::array operation_list{
     field<&O::id>("id", "", "Id", Quantity::id, ""),
@@ -48,9 +48,13 @@ const std::array operation_list{
     field<&O::tool_number>("tool_number", "T", "Tool number", count, "T in the program").within(1, 99999999),
     field<&O::where>("where", "", "Cuts", choice, "Which side of the line"),
     field<&O::depth_mm>("depth_mm", "", "Depth", length, "Below the top of the stock").above(0),
-    field<&O::side_stock_mm>("side_stock_mm", "", "Stock beside the line", length, "Cut away in passes of the width of cut").above(0),
+    field<&O::side_stock_mm>("side_stock_mm", "", "Stock beside the line", length,
+                             "Cut away in passes of the width of cut")
+        .above(0),
     field<&O::leave_mm>("leave_mm", "", "Leave on the wall", length, "For a later pass").within(0, 1000),
-    field<&O::permitted_deflection_mm>("permitted_deflection_mm", "", "Permitted deflection", length, "What the tolerance of the wall leaves to the tip; empty: as the shop says").above(0),
+    field<&O::permitted_deflection_mm>("permitted_deflection_mm", "", "Permitted deflection", length,
+                                       "What the tolerance of the wall leaves to the tip; empty: as the shop says")
+        .above(0),
     field<&O::climb>("climb", "", "Climb milling", flag, "Else conventional"),
     field<&O::hole_diameter_mm>("hole_diameter_mm", "", "Holes of diameter", length, "Circles of the drawing").above(0),
     field<&O::depth_to>("depth_to", "", "Depth counts", choice, ""),
@@ -71,24 +75,48 @@ const std::array job_list{
     field<&Job::stock_depth_mm>("stock_depth_mm", "Y", "Stock, Y", length, "").above(0),
     field<&Job::stock_height_mm>("stock_height_mm", "Z", "Stock, Z", length, "").above(0),
     field<&Job::clearance_mm>("clearance_mm", "", "Retract plane", length, "Above the stock").above(0),
-    field<&Job::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Empty: the machine's; times count with it").above(0),
+    field<&Job::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Empty: the machine's; times count with it")
+        .above(0),
     field<&Job::program_unit>("program_unit", "", "Program in", choice, "")};
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<PathKind>() { return path_choices; }
-template <> std::span<const Choice> choices_of<ProfileWhere>() { return where_choices; }
-template <> std::span<const Choice> choices_of<DepthTo>() { return depth_choices; }
-template <> std::span<const Property<T>> properties<T>() { return taken_list; }
-template <> std::span<const Property<O>> properties<O>() { return operation_list; }
-template <> std::span<const Property<Job>> properties<Job>() { return job_list; }
+template <>
+std::span<const Choice> choices_of<PathKind>() {
+  return path_choices;
+}
+template <>
+std::span<const Choice> choices_of<ProfileWhere>() {
+  return where_choices;
+}
+template <>
+std::span<const Choice> choices_of<DepthTo>() {
+  return depth_choices;
+}
+template <>
+std::span<const Property<T>> properties<T>() {
+  return taken_list;
+}
+template <>
+std::span<const Property<O>> properties<O>() {
+  return operation_list;
+}
+template <>
+std::span<const Property<Job>> properties<Job>() {
+  return job_list;
+}
 
 const PathDeclaration& declaration(PathKind kind) {
   using enum OperationKind;
-  static constexpr std::string_view profile[] = {"name", "operation", "where", "depth_mm", "side_stock_mm", "leave_mm", "permitted_deflection_mm", "climb", "own_coolant", "tool_number", "stickout_mm"};
-  static constexpr std::string_view drilling[] = {"name", "operation", "hole_diameter_mm", "depth_mm", "depth_to", "breakthrough_mm", "peck_mm", "own_coolant", "tool_number", "stickout_mm"};
+  static constexpr std::string_view profile[] = {
+      "name",  "operation",   "where",       "depth_mm",   "side_stock_mm", "leave_mm", "permitted_deflection_mm",
+      "climb", "own_coolant", "tool_number", "stickout_mm"};
+  static constexpr std::string_view drilling[] = {"name",        "operation",       "hole_diameter_mm", "depth_mm",
+                                                  "depth_to",    "breakthrough_mm", "peck_mm",          "own_coolant",
+                                                  "tool_number", "stickout_mm"};
   static constexpr PathDeclaration all[] = {
-      {PathKind::profile, set_of(side_rough, side_finish, slot, pocket_rough, constant_engagement), side_rough, profile},
+      {PathKind::profile, set_of(side_rough, side_finish, slot, pocket_rough, constant_engagement), side_rough,
+       profile},
       {PathKind::drilling, set_of(drill, peck), drill, drilling}};
   return all[static_cast<std::size_t>(kind)];
 }
@@ -111,20 +139,25 @@ std::vector<Message> check_operation(const Job& job, const Operation& o) {
   for (const Property<O>& property : properties<O>()) {
     const auto number = number_of(o, property);
     if (number && !property.accepts(*number))
-      messages.push_back({Severity::error, "out_of_range", std::string(property.key),
+      messages.push_back({Severity::error,
+                          "out_of_range",
+                          std::string(property.key),
                           {{"value", *number}, {"low", property.low}, {"high", property.high}}});
   }
   if (o.cutter.id.is_null()) add(Severity::error, "no_cutter", "cutter");
-  else if (has_error(check_cutter(o.cutter))) add(Severity::error, "cutter_is_draft", "cutter", {{"name", o.cutter.name}});
+  else if (has_error(check_cutter(o.cutter)))
+    add(Severity::error, "cutter_is_draft", "cutter", {{"name", o.cutter.name}});
   else if (!can_do(o.cutter.kind, o.operation))
     add(Severity::error, "cutter_cannot", "cutter",
         {{"kind", std::string(label_of(o.cutter.kind))}, {"operation", std::string(label_of(o.operation))}});
   if (!o.depth_mm) add(Severity::error, "missing", "depth_mm");
   if (!o.taken.n_rpm || !o.taken.vf_mm_min) add(Severity::error, "no_conditions", "taken");
   if (o.depth_mm && job.stock_height_mm && *o.depth_mm + o.breakthrough_mm.value_or(0) > *job.stock_height_mm + 5)
-    add(Severity::warning, "deeper_than_stock", "depth_mm", {{"depth_mm", *o.depth_mm}, {"stock_mm", *job.stock_height_mm}});
+    add(Severity::warning, "deeper_than_stock", "depth_mm",
+        {{"depth_mm", *o.depth_mm}, {"stock_mm", *job.stock_height_mm}});
   if (o.depth_mm && o.cutter.reach_mm && *o.depth_mm > *o.cutter.reach_mm)
-    add(Severity::warning, "deeper_than_reach", "depth_mm", {{"depth_mm", *o.depth_mm}, {"reach_mm", *o.cutter.reach_mm}});
+    add(Severity::warning, "deeper_than_reach", "depth_mm",
+        {{"depth_mm", *o.depth_mm}, {"reach_mm", *o.cutter.reach_mm}});
   if (o.path == PathKind::profile) {
     if (o.contours.empty()) add(Severity::error, "no_contour", "contours");
     for (const int index : o.contours)
@@ -138,12 +171,15 @@ std::vector<Message> check_operation(const Job& job, const Operation& o) {
     if (holes == 0) {
       std::string there;
       for (const double d : hole_diameters(job.drawing)) there += (there.empty() ? "Ø" : ", Ø") + plain(d, 3);
-      add(Severity::error, "no_holes", "hole_diameter_mm", {{"diameter_mm", o.hole_diameter_mm.value_or(0)}, {"there", there}});
+      add(Severity::error, "no_holes", "hole_diameter_mm",
+          {{"diameter_mm", o.hole_diameter_mm.value_or(0)}, {"there", there}});
     }
     if (o.cutter.diameter_mm && o.hole_diameter_mm && *o.cutter.diameter_mm > *o.hole_diameter_mm + 1e-6)
-      add(Severity::error, "cutter_over_hole", "cutter", {{"cutter_mm", *o.cutter.diameter_mm}, {"hole_mm", *o.hole_diameter_mm}});
+      add(Severity::error, "cutter_over_hole", "cutter",
+          {{"cutter_mm", *o.cutter.diameter_mm}, {"hole_mm", *o.hole_diameter_mm}});
     else if (o.cutter.diameter_mm && o.hole_diameter_mm && *o.cutter.diameter_mm < *o.hole_diameter_mm - 0.5)
-      add(Severity::warning, "cutter_under_hole", "cutter", {{"cutter_mm", *o.cutter.diameter_mm}, {"hole_mm", *o.hole_diameter_mm}});
+      add(Severity::warning, "cutter_under_hole", "cutter",
+          {{"cutter_mm", *o.cutter.diameter_mm}, {"hole_mm", *o.hole_diameter_mm}});
   }
   return messages;
 }

@@ -15,30 +15,35 @@
 namespace pecorra {
 
 enum class PathKind { profile, drilling };
-template <> std::span<const Choice> choices_of<PathKind>();
+template <>
+std::span<const Choice> choices_of<PathKind>();
 
 enum class ProfileWhere { around, within, along };
-template <> std::span<const Choice> choices_of<ProfileWhere>();
+template <>
+std::span<const Choice> choices_of<ProfileWhere>();
 
 enum class DepthTo { tip, full_diameter };
-template <> std::span<const Choice> choices_of<DepthTo>();
+template <>
+std::span<const Choice> choices_of<DepthTo>();
 
 // The values an operation took, and from where.
 struct TakenConditions {
-  std::optional<double> n_rpm, vf_mm_min, plunge_mm_min, ramp_mm_min, ramp_n_rpm, lead_mm_min, ap_mm, ae_mm, vc_m_min, fz_mm;
+  std::optional<double> n_rpm, vf_mm_min, plunge_mm_min, ramp_mm_min, ramp_n_rpm, lead_mm_min, ap_mm, ae_mm, vc_m_min,
+      fz_mm;
   std::optional<int> dial_position;  // of a machine with a dial
   Coolant coolant = Coolant::off;
   SourceKind source = SourceKind::none;
   bool guess = false;
   bool proven = false;
   Id table;
-  Id row;     // of the table, or a recipe
+  Id row;                   // of the table, or a recipe
   std::string source_text;  // as it was called when taken
   std::string kept;         // values of the source that were seen and not taken, see fingerprint()
   Trail trail;              // how they came about
   bool operator==(const TakenConditions&) const = default;
 };
-template <> std::span<const Property<TakenConditions>> properties<TakenConditions>();
+template <>
+std::span<const Property<TakenConditions>> properties<TakenConditions>();
 
 struct Operation {
   Id id;
@@ -52,8 +57,8 @@ struct Operation {
   ProfileWhere where = ProfileWhere::around;
   std::vector<int> contours;  // lines of the drawing, see line_at
   std::optional<double> depth_mm;
-  std::optional<double> side_stock_mm;  // material beside the line before the cut
-  std::optional<double> leave_mm;       // material left on the wall
+  std::optional<double> side_stock_mm;            // material beside the line before the cut
+  std::optional<double> leave_mm;                 // material left on the wall
   std::optional<double> permitted_deflection_mm;  // what the tolerance of the wall leaves to the tip
   bool climb = true;
   // Drilling
@@ -70,7 +75,8 @@ struct Operation {
   bool has_own_speed() const { return own_n_rpm && own_vf_mm_min; }
   bool operator==(const Operation&) const = default;
 };
-template <> std::span<const Property<Operation>> properties<Operation>();
+template <>
+std::span<const Property<Operation>> properties<Operation>();
 
 struct Job {
   Id id;
@@ -81,13 +87,14 @@ struct Job {
   std::optional<double> pace;
   std::optional<double> stock_width_mm, stock_depth_mm, stock_height_mm;  // x, y, z
   std::optional<double> clearance_mm;                                     // retract plane above the stock
-  std::optional<double> rapid_mm_min;  // instead of the machine's
+  std::optional<double> rapid_mm_min;                                     // instead of the machine's
   UnitSystem program_unit = UnitSystem::metric;
   Drawing drawing;
   std::vector<Operation> operations;
   bool operator==(const Job&) const = default;
 };
-template <> std::span<const Property<Job>> properties<Job>();
+template <>
+std::span<const Property<Job>> properties<Job>();
 
 // One declaration for each kind of path: what is asked for it, and in which manners it can be cut.
 struct PathDeclaration {

@@ -1,10 +1,9 @@
 #include "core/library/cutter_find.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
-#include <cmath>
 #include <cstring>
-#include <fmt/format.h>
 
 #include "core/library/folded.h"
 #include "core/quantity/entry.h"
@@ -19,7 +18,9 @@ std::string_view bare(std::string_view text) {
 }
 
 // A place inside a text, found quickly also where it is short.
-bool stands_in(const char* text, std::size_t size, const std::string& word) { return memmem(text, size, word.data(), word.size()) != nullptr; }
+bool stands_in(const char* text, std::size_t size, const std::string& word) {
+  return memmem(text, size, word.data(), word.size()) != nullptr;
+}
 
 }  // namespace
 
@@ -33,7 +34,15 @@ tl::expected<NumberRange, std::string> parse_range(std::string_view text, Quanti
   };
   text = bare(text);
   if (text.empty()) return tl::unexpected(std::string("a number, as 12, or a range, as 6 .. 12, is expected"));
-  for (const auto& [sign, lower] : {std::pair<std::string_view, bool>{">=", true}, {"≥", true}, {">", true}, {"from ", true}, {"<=", false}, {"≤", false}, {"<", false}, {"to ", false}, {"up to ", false}})
+  for (const auto& [sign, lower] : {std::pair<std::string_view, bool>{">=", true},
+                                    {"≥", true},
+                                    {">", true},
+                                    {"from ", true},
+                                    {"<=", false},
+                                    {"≤", false},
+                                    {"<", false},
+                                    {"to ", false},
+                                    {"up to ", false}})
     if (text.starts_with(sign)) {
       const auto value = number(text.substr(sign.size()));
       if (!value) return tl::unexpected(value.error());
@@ -56,11 +65,13 @@ tl::expected<NumberRange, std::string> parse_range(std::string_view text, Quanti
       // "6 .. 12 mm": the unit behind holds for both, where the first number has none.
       auto value = number(low);
       const auto unit = high.find_first_not_of("0123456789.,/- ");
-      if (unit != std::string_view::npos && low.find_first_not_of("0123456789.,/- ") == std::string_view::npos) value = number(std::string(low) + " " + std::string(high.substr(unit)));
+      if (unit != std::string_view::npos && low.find_first_not_of("0123456789.,/- ") == std::string_view::npos)
+        value = number(std::string(low) + " " + std::string(high.substr(unit)));
       if (!value) return tl::unexpected(value.error());
       range.from = *value;
     }
-    if (range.from && range.to && *range.from > *range.to) return tl::unexpected(std::string("the first number is the greater one; 6 .. 12 is right"));
+    if (range.from && range.to && *range.from > *range.to)
+      return tl::unexpected(std::string("the first number is the greater one; 6 .. 12 is right"));
     return range;
   }
   const auto value = number(text);
@@ -89,7 +100,8 @@ bool fits(const Cutter& cutter, const CutterFilter& filter, std::string_view wit
     const auto number = number_of(cutter, *p);
     // As a field shows it: 12.7 is in 1/2".
     const double slack = number ? 1e-6 * std::max(1.0, std::abs(*number)) : 0;
-    if (!number || (range.from && *number < *range.from - slack) || (range.to && *number > *range.to + slack)) return false;
+    if (!number || (range.from && *number < *range.from - slack) || (range.to && *number > *range.to + slack))
+      return false;
   }
   return true;
 }
@@ -134,7 +146,8 @@ void CutterIndex::update(std::span<const Cutter> cutters, std::size_t place) {
 }
 
 bool CutterIndex::has(const Row& row, const Word& word) const {
-  return (word.kinds >> row.kind & 1) || (row.material && (word.materials >> (row.material - 1) & 1)) || stands_in(texts_.data() + row.from, row.size, word.text);
+  return (word.kinds >> row.kind & 1) || (row.material && (word.materials >> (row.material - 1) & 1)) ||
+         stands_in(texts_.data() + row.from, row.size, word.text);
 }
 
 bool CutterIndex::has_words(std::size_t place) const {
@@ -163,7 +176,8 @@ const std::vector<std::uint8_t>& CutterIndex::find(std::string_view text) {
     rest.remove_prefix(std::min(end + 1, rest.size()));
   }
   // Rare words first: the longest is looked for before the others.
-  std::stable_sort(words_.begin(), words_.end(), [](const Word& a, const Word& b) { return a.text.size() > b.text.size(); });
+  std::stable_sort(words_.begin(), words_.end(),
+                   [](const Word& a, const Word& b) { return a.text.size() > b.text.size(); });
   last_text_ = wanted;
   if (hits_.size() != rows_.size()) hits_.assign(rows_.size(), 1);
   for (std::size_t i = 0; i < rows_.size(); ++i)

@@ -20,13 +20,14 @@ struct NumberRange {
   std::string typed;
   bool operator==(const NumberRange&) const = default;
 };
-// "6..12 mm", "1/4"–1/2"", ">= 10", "< 3", "12": what is not given is open; a single value stands for itself. Text behind “..” or
-// a dash between blanks is the upper end. The fault says what would be right.
+// "6..12 mm", "1/4"–1/2"", ">= 10", "< 3", "12": what is not given is open; a single value stands for itself. Text
+// behind “..” or a dash between blanks is the upper end. The fault says what would be right.
 tl::expected<NumberRange, std::string> parse_range(std::string_view text, Quantity quantity, UnitSystem units);
 
 // What is looked for besides words; criteria of different properties all hold, of one property one of its values.
 struct CutterFilter {
-  std::map<std::string, std::set<std::string>, std::less<>> values;  // property -> values as texts; an empty text is “not given”
+  std::map<std::string, std::set<std::string>, std::less<>>
+      values;  // property -> values as texts; an empty text is “not given”
   std::map<std::string, NumberRange, std::less<>> ranges;
   bool operator==(const CutterFilter&) const = default;
   bool has_criteria() const { return !values.empty() || !ranges.empty(); }
@@ -46,8 +47,8 @@ class CutterIndex {
   std::size_t size() const { return rows_.size(); }
   const Id& id(std::size_t place) const { return rows_[place].id; }
 
-  // For each place whether every word of the text stands in name, maker, series, order code, notes, number, kind or tool
-  // material. Longer texts than the last one are looked for among its hits alone.
+  // For each place whether every word of the text stands in name, maker, series, order code, notes, number, kind or
+  // tool material. Longer texts than the last one are looked for among its hits alone.
   const std::vector<std::uint8_t>& find(std::string_view text);
   // Words at one place, for those that follow what was put.
   bool has_words(std::size_t place) const;

@@ -1,9 +1,9 @@
 #include "core/library/cutter_rows.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <atomic>
-#include <fmt/format.h>
 #include <thread>
 #include <unordered_map>
 
@@ -21,7 +21,11 @@ struct RoleKey {
   std::string_view key;
   CutterColumnRole role;
 };
-constexpr RoleKey role_keys[] = {{"id", CutterColumnRole::id}, {"holder", CutterColumnRole::holder}, {"stickout_mm", CutterColumnRole::stickout}, {"lead_angle_deg", CutterColumnRole::lead_angle}, {"threads_per_inch", CutterColumnRole::threads_per_inch}};
+constexpr RoleKey role_keys[] = {{"id", CutterColumnRole::id},
+                                 {"holder", CutterColumnRole::holder},
+                                 {"stickout_mm", CutterColumnRole::stickout},
+                                 {"lead_angle_deg", CutterColumnRole::lead_angle},
+                                 {"threads_per_inch", CutterColumnRole::threads_per_inch}};
 
 // What a cell may be headed by, as word_of() gives it.
 struct CellWords {
@@ -30,7 +34,8 @@ struct CellWords {
 const std::vector<CellWords>& cell_words() {
   static const std::vector<CellWords> list = [] {
     std::vector<CellWords> all;
-    for (const Cell& cell : cutter_cells()) all.push_back({word_of(cell.key), word_of(cell.label), word_of(cell.symbol)});
+    for (const Cell& cell : cutter_cells())
+      all.push_back({word_of(cell.key), word_of(cell.label), word_of(cell.symbol)});
     return all;
   }();
   return list;
@@ -47,20 +52,26 @@ CutterColumn column_headed(const std::string& text) {
     if (words.label == whole) heading = {whole, {}};
   column.units = system_of(heading.unit);
   // Our own keys say the unit they are kept in.
-  for (const auto& [ending, system] : {std::pair{"_mm", UnitSystem::metric}, {"_in", UnitSystem::inch}, {"_inch", UnitSystem::inch}})
+  for (const auto& [ending, system] :
+       {std::pair{"_mm", UnitSystem::metric}, {"_in", UnitSystem::inch}, {"_inch", UnitSystem::inch}})
     if (column.heading.ends_with(ending)) {
       column.units = system;
-      if (const std::string without = word_of(std::string_view(column.heading).substr(0, column.heading.size() - std::string_view(ending).size())); system == UnitSystem::inch) heading.word = without;
+      if (const std::string without = word_of(
+              std::string_view(column.heading).substr(0, column.heading.size() - std::string_view(ending).size()));
+          system == UnitSystem::inch)
+        heading.word = without;
     }
   for (const auto& [key, role] : role_keys)
     if (heading.word == word_of(key)) set_column_key(column, key);
   for (std::size_t i = 0; i < cutter_cells().size() && !column.role && !heading.word.empty(); ++i) {
     const CellWords& words = cell_words()[i];
-    if (words.key == heading.word || words.label == heading.word || words.symbol == heading.word) set_column_key(column, cutter_cells()[i].key);
+    if (words.key == heading.word || words.label == heading.word || words.symbol == heading.word)
+      set_column_key(column, cutter_cells()[i].key);
   }
   for (const Synonym& s : cutter_headings())
     if (!column.role && s.word == heading.word) set_column_key(column, s.key);
-  if (column_key(column) == "library") column = {column.heading, std::nullopt, nullptr, column.units};  // it is the one it is read into
+  if (column_key(column) == "library")
+    column = {column.heading, std::nullopt, nullptr, column.units};  // it is the one it is read into
   return column;
 }
 
@@ -71,7 +82,8 @@ bool is_empty_line(const std::vector<std::string>& cells) {
 // Reads lines of one form; keeps what words in cells meant, since a column says the same few over and over.
 class LineReader {
  public:
-  LineReader(const CutterSheetForm& form, UnitSystem units, const IdLookup& ids) : form_(form), units_(units), ids_(ids), memory_(form.columns.size()), meanings_(form.columns.size()) {
+  LineReader(const CutterSheetForm& form, UnitSystem units, const IdLookup& ids)
+      : form_(form), units_(units), ids_(ids), memory_(form.columns.size()), meanings_(form.columns.size()) {
     for (std::size_t i = 0; i < form.columns.size(); ++i) {
       const CutterColumn& c = form.columns[i];
       if (column_key(c) == "unit") unit_column_ = i;
@@ -79,9 +91,11 @@ class LineReader {
       Meaning& m = meanings_[i];
       m.is_kind = column_key(c) == "kind";
       m.is_diameter = column_key(c) == "diameter_mm";
-      m.is_alone = c.property && std::none_of(form.columns.begin(), form.columns.end(), [&](const CutterColumn& other) {
-        return &other != &c && (other.property == c.property || other.role == CutterColumnRole::lead_angle || other.role == CutterColumnRole::threads_per_inch);
-      });
+      m.is_alone =
+          c.property && std::none_of(form.columns.begin(), form.columns.end(), [&](const CutterColumn& other) {
+            return &other != &c && (other.property == c.property || other.role == CutterColumnRole::lead_angle ||
+                                    other.role == CutterColumnRole::threads_per_inch);
+          });
     }
     for (std::size_t kind = 0; kind < needs_diameter_.size(); ++kind) {
       const ParameterUse* use = parameter_use(static_cast<CutterKind>(kind), "diameter_mm");
@@ -96,7 +110,9 @@ class LineReader {
     if (unit_column_ && *unit_column_ < cells.size()) {
       Cutter as_unit;
       const Cell& cell = *form_.columns[*unit_column_].property;
-      if (const std::string text = trimmed(cells[*unit_column_]); !text.empty() && !read_cell(as_unit, cell, text == "\"" ? "inch" : text, units, ids_, cutter_choice_words())) units = as_unit.unit;
+      if (const std::string text = trimmed(cells[*unit_column_]);
+          !text.empty() && !read_cell(as_unit, cell, text == "\"" ? "inch" : text, units, ids_, cutter_choice_words()))
+        units = as_unit.unit;
     }
     bool has_kind = false, has_id = false;
     line.value.unit = units;
@@ -117,19 +133,25 @@ class LineReader {
         case CutterColumnRole::holder: extra.holder = text; break;
         case CutterColumnRole::stickout: {
           const auto entry = parse_entry(text, Quantity::length, here);
-          if (!entry || entry->stored < 0) fault(fmt::format("“{}” {}", text, entry ? "is out of range" : entry.error().text));
+          if (!entry || entry->stored < 0)
+            fault(fmt::format("“{}” {}", text, entry ? "is out of range" : entry.error().text));
           else extra.stickout_mm = entry->stored;
           break;
         }
         case CutterColumnRole::lead_angle: {
           const auto entry = parse_entry(text, Quantity::angle, here);
-          if (!entry || entry->stored < 0 || entry->stored >= 90) fault(fmt::format("“{}” {}", text, entry ? "is out of range; 0 to less than 90 is right" : entry.error().text));
-          else line.value.cutting_edge_angle_deg = 90 - entry->stored, give(line, find_property<Cutter>("cutting_edge_angle_deg"));
+          if (!entry || entry->stored < 0 || entry->stored >= 90)
+            fault(fmt::format("“{}” {}", text,
+                              entry ? "is out of range; 0 to less than 90 is right" : entry.error().text));
+          else
+            line.value.cutting_edge_angle_deg = 90 - entry->stored,
+            give(line, find_property<Cutter>("cutting_edge_angle_deg"));
           break;
         }
         case CutterColumnRole::threads_per_inch: {
           const auto entry = parse_entry(text, Quantity::number, here);
-          if (!entry || entry->stored <= 0) fault(fmt::format("“{}” {}", text, entry ? "is not possible; more than 0 is right" : entry.error().text));
+          if (!entry || entry->stored <= 0)
+            fault(fmt::format("“{}” {}", text, entry ? "is not possible; more than 0 is right" : entry.error().text));
           else line.value.pitch_mm = mm_per_inch / entry->stored, give(line, find_property<Cutter>("pitch_mm"));
           break;
         }
@@ -139,7 +161,10 @@ class LineReader {
           else give(line, column.property);
           has_kind = has_kind || meanings_[i].is_kind;
           if (meanings_[i].is_diameter) {
-            if (!unit_column_) line.value.unit = !says_unit(text) ? here : text.find("mm") != std::string_view::npos ? UnitSystem::metric : UnitSystem::inch;
+            if (!unit_column_)
+              line.value.unit = !says_unit(text)                            ? here
+                                : text.find("mm") != std::string_view::npos ? UnitSystem::metric
+                                                                            : UnitSystem::inch;
           }
       }
     }
@@ -147,11 +172,16 @@ class LineReader {
       if (const auto kind = kind_in_words(line.value.name)) {
         line.value.kind = *kind;
         give(line, find_property<Cutter>("kind"));
-      } else if (std::none_of(line.faults.begin(), line.faults.end(), [&](const CellFault& f) { return f.column == heading_of_key("kind"); })) {
-        line.faults.push_back({number, heading_of_key("kind"), has_kind_ ? "is empty; what the cutter is has to stand here, as end mill or drill" : "no column says what the cutter is, and its name does not either"});
+      } else if (std::none_of(line.faults.begin(), line.faults.end(),
+                              [&](const CellFault& f) { return f.column == heading_of_key("kind"); })) {
+        line.faults.push_back({number, heading_of_key("kind"),
+                               has_kind_ ? "is empty; what the cutter is has to stand here, as end mill or drill"
+                                         : "no column says what the cutter is, and its name does not either"});
       }
     }
-    if (line.faults.empty() && !has_id && !line.value.diameter_mm && needs_diameter_[static_cast<std::size_t>(line.value.kind)]) line.faults.push_back({number, heading_of_key("diameter_mm"), "is missing"});
+    if (line.faults.empty() && !has_id && !line.value.diameter_mm &&
+        needs_diameter_[static_cast<std::size_t>(line.value.kind)])
+      line.faults.push_back({number, heading_of_key("diameter_mm"), "is missing"});
   }
 
  private:
@@ -162,7 +192,10 @@ class LineReader {
     while (text.ends_with("\xc2\xa0")) text.remove_suffix(2);
     return text;
   }
-  static bool says_unit(std::string_view text) { return text.find_first_of("\"abcdefghijklmnopqrstuvwxyz") != std::string_view::npos || text.find("″") != std::string_view::npos; }
+  static bool says_unit(std::string_view text) {
+    return text.find_first_of("\"abcdefghijklmnopqrstuvwxyz") != std::string_view::npos ||
+           text.find("″") != std::string_view::npos;
+  }
   static void give(SheetLine<Cutter>& line, const Cell* property) {
     if (std::find(line.given.begin(), line.given.end(), property) == line.given.end()) line.given.push_back(property);
   }
@@ -175,19 +208,23 @@ class LineReader {
   std::optional<std::string> set(Cutter& cutter, std::size_t i, std::string_view text, UnitSystem units) {
     const Cell& cell = *form_.columns[i].property;
     if (cell.quantity == Quantity::text) {
-      if (cell.set_text ? cell.set_text(cutter, text) : cell.set(cutter, std::string(text))) return std::nullopt;
+      if (cell.is_text() ? cell.set_text(cutter, text) : cell.set(cutter, std::string(text))) return std::nullopt;
       return fmt::format("“{}” is not as it is written here", text);
     }
     if (cell.quantity != Quantity::choice && cell.quantity != Quantity::flag && cell.quantity != Quantity::id) {
       const auto figure = plain_figure(text);
-      if (figure && cell.accepts(*figure) && stored_per_shown(cell.quantity, units) == 1 && (cell.quantity != Quantity::count || *figure == std::floor(*figure))) {
+      if (figure && cell.accepts(*figure) && stored_per_shown(cell.quantity, units) == 1 &&
+          (cell.quantity != Quantity::count || *figure == std::floor(*figure))) {
         cell.set_number(cutter, *figure);
         return std::nullopt;
       }
-      if (text.find_first_of("0123456789") == std::string_view::npos && text.find_first_of("\xc2\xe2") == std::string_view::npos) return fmt::format("“{}” is no number", text);
+      if (text.find_first_of("0123456789") == std::string_view::npos &&
+          text.find_first_of("\xc2\xe2") == std::string_view::npos)
+        return fmt::format("“{}” is no number", text);
       auto wrong = read_cell(cutter, cell, std::string(text), units, ids_);
       // Fractions and units are kept as somebody wrote them, as in a field.
-      if (!wrong && !figure && (text.find_first_of("/\"") != std::string_view::npos || says_unit(text))) cutter.typed[std::string(cell.key)] = text;
+      if (!wrong && !figure && (text.find_first_of("/\"") != std::string_view::npos || says_unit(text)))
+        cutter.typed[std::string(cell.key)] = text;
       return wrong;
     }
     const auto known = memory_[i].find(text);
@@ -203,7 +240,9 @@ class LineReader {
       }
       const auto kind = cell.key == "kind" ? kind_in_words(text) : std::nullopt;
       const auto material = cell.key == "kind" ? std::nullopt : tool_material_in_words(text);
-      if (cell.key == "kind" && !kind) return fmt::format("“{}” is no kind of cutter that is known here, as end mill, ball end mill, drill or tap", text);
+      if (cell.key == "kind" && !kind)
+        return fmt::format("“{}” is no kind of cutter that is known here, as end mill, ball end mill, drill or tap",
+                           text);
       if (kind || material) {
         const Value value = kind ? std::string(key_of(*kind)) : std::string(key_of(*material));
         memory_[i].emplace(text, value);
@@ -232,7 +271,9 @@ class LineReader {
   bool has_kind_ = false;
 };
 
-std::uint64_t mixed(std::uint64_t a, std::uint64_t b) { return (a ^ (b + 0x9E3779B97F4A7C15ull + (a << 6) + (a >> 2))) * 0xff51afd7ed558ccdull; }
+std::uint64_t mixed(std::uint64_t a, std::uint64_t b) {
+  return (a ^ (b + 0x9E3779B97F4A7C15ull + (a << 6) + (a >> 2))) * 0xff51afd7ed558ccdull;
+}
 
 }  // namespace
 
@@ -268,7 +309,10 @@ CutterSheetForm guess_columns(const Sheet& sheet) {
     for (const std::string& text : sheet.lines[at]) {
       CutterColumn column = column_headed(text);
       // Two columns for one thing: the first one counts.
-      if (column.role && std::any_of(columns.begin(), columns.end(), [&](const CutterColumn& c) { return c.role == column.role && c.property == column.property; })) set_column_key(column, {});
+      if (column.role && std::any_of(columns.begin(), columns.end(), [&](const CutterColumn& c) {
+            return c.role == column.role && c.property == column.property;
+          }))
+        set_column_key(column, {});
       known += column.role.has_value();
       columns.push_back(std::move(column));
     }
@@ -291,8 +335,10 @@ CutterSheetForm guess_columns(const Sheet& sheet) {
     for (std::size_t at = form.first_line; at < sheet.lines.size(); ++at) {
       const std::string text = i < sheet.lines[at].size() ? trimmed(sheet.lines[at][i]) : std::string();
       if (text.empty()) continue;
-      const bool numbers_elsewhere = std::any_of(form.columns.begin(), form.columns.end(), [](const CutterColumn& c) { return column_key(c) == "number"; });
-      if (!Id::parse(text)) set_column_key(form.columns[i], numbers_elsewhere ? "" : plain_figure(text) ? "number" : "order_code");
+      const bool numbers_elsewhere = std::any_of(form.columns.begin(), form.columns.end(),
+                                                 [](const CutterColumn& c) { return column_key(c) == "number"; });
+      if (!Id::parse(text))
+        set_column_key(form.columns[i], numbers_elsewhere ? "" : plain_figure(text) ? "number" : "order_code");
       break;
     }
   }
@@ -305,9 +351,12 @@ std::string shape_of(const CutterSheetForm& form) {
   return out;
 }
 
-CutterLines read_cutter_sheet(const Sheet& sheet, const CutterSheetForm& form, UnitSystem units, const IdLookup& ids, const std::function<bool(std::size_t)>& step) {
+CutterLines read_cutter_sheet(const Sheet& sheet, const CutterSheetForm& form, UnitSystem units, const IdLookup& ids,
+                              const std::function<bool(std::size_t)>& step) {
   CutterLines out;
-  const bool extras = std::any_of(form.columns.begin(), form.columns.end(), [](const CutterColumn& c) { return c.role == CutterColumnRole::holder || c.role == CutterColumnRole::stickout; });
+  const bool extras = std::any_of(form.columns.begin(), form.columns.end(), [](const CutterColumn& c) {
+    return c.role == CutterColumnRole::holder || c.role == CutterColumnRole::stickout;
+  });
   const std::size_t count = sheet.lines.size() - std::min(form.first_line, sheet.lines.size());
   reserve_large(out.lines, count);
   out.lines.resize(count);
@@ -353,18 +402,22 @@ MergeRules<Cutter> cutter_merge_rules() {
     if (looked_for && c.number > 0) return;
     if (!c.order_code.empty()) keys.push_back(mixed(mixed(library, 3), std::hash<std::string>()(c.order_code)));
     if (looked_for && !c.order_code.empty()) return;
-    keys.push_back(mixed(mixed(library, 4), mixed(std::hash<std::string>()(c.name), static_cast<std::uint64_t>(c.kind))));
+    keys.push_back(
+        mixed(mixed(library, 4), mixed(std::hash<std::string>()(c.name), static_cast<std::uint64_t>(c.kind))));
   };
   rules.same_thing = [](const Cutter& there, const Cutter& read) {
     if (!read.id.is_null() && there.id == read.id) return true;
     if (there.library != read.library) return false;
-    // A UUID that is another one is another cutter; its number can still be taken, which is a conflict and not the same thing.
+    // A UUID that is another one is another cutter; its number can still be taken, which is a conflict and not the same
+    // thing.
     if (!read.id.is_null() && !there.id.is_null()) return false;
     if (read.number > 0) return there.number == read.number;
     if (!read.order_code.empty()) return there.order_code == read.order_code && there.maker == read.maker;
     if (there.kind != read.kind || there.name != read.name || read.name.empty()) return false;
     for (const Cell& p : size_properties())
-      if (const Value value = p.get(read); !std::holds_alternative<std::monostate>(value) && !same_value(value, p.get(there))) return false;
+      if (const Value value = p.get(read);
+          !std::holds_alternative<std::monostate>(value) && !same_value(value, p.get(there)))
+        return false;
     return true;
   };
   rules.carry = [](Cutter& after, const Cutter& read, std::span<const Cell* const> given) {
@@ -375,7 +428,9 @@ MergeRules<Cutter> cutter_merge_rules() {
       const auto typed = read.typed.find(p->key);
       if (typed != read.typed.end()) after.typed[typed->first] = typed->second;
       else if (const auto old = after.typed.find(p->key); old != after.typed.end())
-        if (const auto entry = parse_entry(old->second, p->quantity, after.unit); !entry || !same_value(Value(entry->stored), p->get(after))) after.typed.erase(old);
+        if (const auto entry = parse_entry(old->second, p->quantity, after.unit);
+            !entry || !same_value(Value(entry->stored), p->get(after)))
+          after.typed.erase(old);
     }
   };
   return rules;
@@ -388,16 +443,21 @@ Sheet cutter_sheet(std::span<const Cutter* const> cutters, const CutterSheetWish
   for (std::size_t i = 0; i < cutter_cells().size(); ++i) {
     const Cell& cell = cutter_cells()[i];
     const auto says_something = [&](const Cutter* c) { return !same_value(cell.get(*c), Value{}); };
-    const bool wanted = wish.keys.empty() ? cell.key != "library" && (i < own && !wish.words ? true : std::any_of(cutters.begin(), cutters.end(), says_something))
-                                          : std::find(wish.keys.begin(), wish.keys.end(), cell.key) != wish.keys.end();
+    const bool wanted =
+        wish.keys.empty()
+            ? cell.key != "library" &&
+                  (i < own && !wish.words ? true : std::any_of(cutters.begin(), cutters.end(), says_something))
+            : std::find(wish.keys.begin(), wish.keys.end(), cell.key) != wish.keys.end();
     if (wanted) used.push_back(&cell);
   }
   // The order that was wished for; else the number and the name stand first.
   const auto place = [&](const Cell* c) -> std::size_t {
-    if (!wish.keys.empty()) return static_cast<std::size_t>(std::find(wish.keys.begin(), wish.keys.end(), c->key) - wish.keys.begin());
+    if (!wish.keys.empty())
+      return static_cast<std::size_t>(std::find(wish.keys.begin(), wish.keys.end(), c->key) - wish.keys.begin());
     return c->key == "number" ? 0 : c->key == "name" ? 1 : 2;
   };
-  if (!wish.keys.empty() || wish.words) std::stable_sort(used.begin(), used.end(), [&](const Cell* a, const Cell* b) { return place(a) < place(b); });
+  if (!wish.keys.empty() || wish.words)
+    std::stable_sort(used.begin(), used.end(), [&](const Cell* a, const Cell* b) { return place(a) < place(b); });
   const bool all_cells = wish.keys.empty();
   std::vector<std::string> heads;
   for (const Cell* p : used) {
@@ -405,7 +465,9 @@ Sheet cutter_sheet(std::span<const Cutter* const> cutters, const CutterSheetWish
       heads.emplace_back(p->key);
       continue;
     }
-    const std::string unit = p->choices.empty() && p->quantity != Quantity::number && p->quantity != Quantity::count ? unit_text(p->quantity, wish.units) : std::string();
+    const std::string unit = p->choices.empty() && p->quantity != Quantity::number && p->quantity != Quantity::count
+                                 ? unit_text(p->quantity, wish.units)
+                                 : std::string();
     heads.push_back(std::string(p->label) + (unit.empty() ? "" : " (" + unit + ")"));
   }
   const std::string length_unit = wish.words ? " (" + std::string(unit_text(Quantity::length, wish.units)) + ")" : "";
@@ -426,7 +488,8 @@ Sheet cutter_sheet(std::span<const Cutter* const> cutters, const CutterSheetWish
       const Value value = p->get(*c);
       std::string text;
       if (const double* number = std::get_if<double>(&value)) text = figure(*number, p->quantity);
-      else if (const bool* flag = std::get_if<bool>(&value)) text = wish.words ? (*flag ? "yes" : "no") : (*flag ? "true" : "false");
+      else if (const bool* flag = std::get_if<bool>(&value))
+        text = wish.words ? (*flag ? "yes" : "no") : (*flag ? "true" : "false");
       else if (const std::string* s = std::get_if<std::string>(&value)) {
         text = *s;
         if (p->quantity == Quantity::id) {

@@ -1,5 +1,5 @@
-// Lists of cutters in and out as a sheet: headings by our names, the symbols or the words of the trade; units in the heading,
-// in a line of their own, in a column, or in the cell.
+// Lists of cutters in and out as a sheet: headings by our names, the symbols or the words of the trade; units in the
+// heading, in a line of their own, in a column, or in the cell.
 #pragma once
 
 #include <functional>
@@ -10,24 +10,24 @@
 
 namespace pecorra {
 
-// What a cell can say of a cutter: its properties, and what else it has, as text that is read back exactly (outline, shank
-// sections, guesses, accepted warnings, what was typed). Of an id (library, insert) the name is written.
+// What a cell can say of a cutter: its properties, and what else it has, as text that is read back exactly (outline,
+// shank sections, guesses, accepted warnings, what was typed). Of an id (library, insert) the name is written.
 std::span<const Property<Cutter>> cutter_cells();
 
 // Not of the cutter itself: its UUID, the holder of its usual assembly, and two ways to say something else.
 enum class CutterColumnRole { property, id, holder, stickout, lead_angle, threads_per_inch };
 
 struct CutterColumn {
-  std::string heading;                       // as it stands
-  std::optional<CutterColumnRole> role;      // nothing: it is left out
+  std::string heading;                   // as it stands
+  std::optional<CutterColumnRole> role;  // nothing: it is left out
   const Property<Cutter>* property = nullptr;
-  std::optional<UnitSystem> units;           // said by heading or unit line
+  std::optional<UnitSystem> units;  // said by heading or unit line
   bool operator==(const CutterColumn&) const = default;
 };
 
 // How a sheet is read; made by guess_columns(), changed by people, remembered by the headings (shape_of).
 struct CutterSheetForm {
-  bool headed = false;          // a line of headings was found
+  bool headed = false;                           // a line of headings was found
   std::size_t heading_line = 0, first_line = 0;  // from 0
   std::vector<CutterColumn> columns;
 };
@@ -41,7 +41,7 @@ std::string_view column_key(const CutterColumn& column);
 
 // What stands on a line besides the cutter.
 struct CutterLineExtra {
-  std::string holder;                  // its name
+  std::string holder;  // its name
   std::optional<double> stickout_mm;
   bool operator==(const CutterLineExtra&) const = default;
 };
@@ -50,18 +50,19 @@ struct CutterLines {
   std::vector<CutterLineExtra> extras;  // as many as lines, or none
   std::vector<std::string> unknown;     // headings of columns that are left out
 };
-// `units`: of bare numbers where nothing says it. `ids`: inserts by their names. Without a kind the name is asked for its
-// words; a line whose kind is not known, or that states no diameter although its kind needs one and it is not one of ours
-// (with a UUID), is faulty. `step` as in merge_preview(), on the calling thread. Several threads read.
-CutterLines read_cutter_sheet(const Sheet& sheet, const CutterSheetForm& form, UnitSystem units, const IdLookup& ids, const std::function<bool(std::size_t)>& step = {});
+// `units`: of bare numbers where nothing says it. `ids`: inserts by their names. Without a kind the name is asked for
+// its words; a line whose kind is not known, or that states no diameter although its kind needs one and it is not one
+// of ours (with a UUID), is faulty. `step` as in merge_preview(), on the calling thread. Several threads read.
+CutterLines read_cutter_sheet(const Sheet& sheet, const CutterSheetForm& form, UnitSystem units, const IdLookup& ids,
+                              const std::function<bool(std::size_t)>& step = {});
 
-// The same thing: the same UUID; else in this library the same number; else, without a number, the same maker and order code;
-// else, without any of these, the same kind, name and sizes.
+// The same thing: the same UUID; else in this library the same number; else, without a number, the same maker and order
+// code; else, without any of these, the same kind, name and sizes.
 MergeRules<Cutter> cutter_merge_rules();
 
-// Cutters as a sheet. `keys`: which cells; empty: every property, and of the rest what is used. `words`: headings as labels with
-// units and cells as people read them, else keys and stored figures. `text_of_id`: names of libraries and inserts; `extra`: of
-// the usual assembly.
+// Cutters as a sheet. `keys`: which cells; empty: every property, and of the rest what is used. `words`: headings as
+// labels with units and cells as people read them, else keys and stored figures. `text_of_id`: names of libraries and
+// inserts; `extra`: of the usual assembly.
 struct CutterSheetWish {
   std::vector<std::string_view> keys;
   bool words = false;

@@ -11,7 +11,8 @@ inline void append_folded(std::string& out, std::string_view text) {
     const char c = text[i];
     if (c >= 'A' && c <= 'Z') {
       out += static_cast<char>(c + 32);
-    } else if (c == '\xc3' && i + 1 < text.size() && static_cast<unsigned char>(text[i + 1]) < 0x9f && text[i + 1] != '\x97') {
+    } else if (c == '\xc3' && i + 1 < text.size() && static_cast<unsigned char>(text[i + 1]) < 0x9f &&
+               text[i + 1] != '\x97') {
       out += c;
       out += static_cast<char>(text[++i] + 0x20);  // À to Þ without ×
     } else {

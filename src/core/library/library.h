@@ -15,6 +15,7 @@ struct Library {
   bool switched_on = true;  // its cutters are offered where one is picked
   bool operator==(const Library&) const = default;
 };
-template <> std::span<const Property<Library>> properties<Library>();
+template <>
+std::span<const Property<Library>> properties<Library>();
 
 }  // namespace pecorra

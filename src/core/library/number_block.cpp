@@ -18,19 +18,25 @@ const std::array list{
     field<&NumberBlock::every>("every", "", "Every", count, "Only every so many: 10 for 10, 20, 30").within(1, 1000000),
     field<&NumberBlock::library>("library", "", "Library", Quantity::id, "For cutters of this library; empty: of any"),
     field<&NumberBlock::kind>("kind", "", "Kind", choice, "For cutters of this kind; empty: of any"),
-    field<&NumberBlock::word>("word", "", "Word", text, "For cutters with this word in name, notes, maker, series, coating or a material of their recipes")};
+    field<&NumberBlock::word>(
+        "word", "", "Word", text,
+        "For cutters with this word in name, notes, maker, series, coating or a material of their recipes")};
 
 constexpr int vector_limit = 1 << 20;
 
 }  // namespace
 
-template <> std::span<const Property<NumberBlock>> properties<NumberBlock>() { return list; }
+template <>
+std::span<const Property<NumberBlock>> properties<NumberBlock>() {
+  return list;
+}
 
 std::vector<Message> check_block(const NumberBlock& b) {
   std::vector<Message> messages;
   if (b.from && b.to && *b.from > *b.to) messages.push_back({Severity::error, "low_over_high", "to", {}});
   const int first = b.every ? (b.from.value_or(1) + *b.every - 1) / *b.every * *b.every : b.from.value_or(1);
-  if (messages.empty() && b.to && first > *b.to) messages.push_back({Severity::error, "block_without_numbers", "every", {}});
+  if (messages.empty() && b.to && first > *b.to)
+    messages.push_back({Severity::error, "block_without_numbers", "every", {}});
   return messages;
 }
 
@@ -47,11 +53,14 @@ bool belongs_to(const NumberBlock& block, const Cutter& c, const FurtherWords& f
 namespace {
 
 // Blocks for the same cutters: any of them will do.
-bool same_condition(const NumberBlock& a, const NumberBlock& b) { return a.library == b.library && a.kind == b.kind && a.word == b.word; }
+bool same_condition(const NumberBlock& a, const NumberBlock& b) {
+  return a.library == b.library && a.kind == b.kind && a.word == b.word;
+}
 
 }  // namespace
 
-std::optional<Breach> breach_of(const Cutter& cutter, std::span<const NumberBlock> blocks, const FurtherWords& further) {
+std::optional<Breach> breach_of(const Cutter& cutter, std::span<const NumberBlock> blocks,
+                                const FurtherWords& further) {
   const NumberBlock* others = nullptr;
   bool in_own = false;
   for (const NumberBlock& b : blocks) {
@@ -61,7 +70,9 @@ std::optional<Breach> breach_of(const Cutter& cutter, std::span<const NumberBloc
         in_own = true;
         continue;
       }
-      if (std::none_of(blocks.begin(), blocks.end(), [&](const NumberBlock& o) { return same_condition(o, b) && o.holds(cutter.number); })) return Breach{BreachKind::outside, &b};
+      if (std::none_of(blocks.begin(), blocks.end(),
+                       [&](const NumberBlock& o) { return same_condition(o, b) && o.holds(cutter.number); }))
+        return Breach{BreachKind::outside, &b};
     } else if (!others && b.from && b.holds(cutter.number) && (b.library.is_null() || b.library == cutter.library)) {
       others = &b;
     }
@@ -91,7 +102,8 @@ void TakenNumbers::give_back(int number) {
   far_.erase(number);
 }
 
-std::optional<int> TakenNumbers::free_in_blocks(const Cutter& cutter, std::span<const NumberBlock> blocks, const FurtherWords& further) const {
+std::optional<int> TakenNumbers::free_in_blocks(const Cutter& cutter, std::span<const NumberBlock> blocks,
+                                                const FurtherWords& further) const {
   Cutter there = cutter;
   for (const NumberBlock& b : blocks) {
     if (!b.has_condition() || !belongs_to(b, cutter, further)) continue;
@@ -105,7 +117,8 @@ std::optional<int> TakenNumbers::free_in_blocks(const Cutter& cutter, std::span<
       return std::nullopt;
     };
     // Behind those that are there, as long as the block goes on; then in the gaps.
-    const std::int64_t last = std::min<std::int64_t>(b.to.value_or(99999999), std::max(highest_, from) + std::int64_t{1000} * step);
+    const std::int64_t last =
+        std::min<std::int64_t>(b.to.value_or(99999999), std::max(highest_, from) + std::int64_t{1000} * step);
     std::int64_t behind = std::min<std::int64_t>(last, highest_);
     while (behind >= from && !contains(static_cast<int>(behind))) --behind;
     if (const auto n = find(std::max<std::int64_t>(behind + 1, from), last)) return n;
@@ -114,7 +127,8 @@ std::optional<int> TakenNumbers::free_in_blocks(const Cutter& cutter, std::span<
   return std::nullopt;
 }
 
-int TakenNumbers::free_for(const Cutter& cutter, std::span<const NumberBlock> blocks, const FurtherWords& further) const {
+int TakenNumbers::free_for(const Cutter& cutter, std::span<const NumberBlock> blocks,
+                           const FurtherWords& further) const {
   if (const auto n = free_in_blocks(cutter, blocks, further)) return *n;
   Cutter there = cutter;
   const auto is_right = [&](int n) {
@@ -129,7 +143,8 @@ int TakenNumbers::free_for(const Cutter& cutter, std::span<const NumberBlock> bl
   return highest_ + 1;
 }
 
-NumberPlan plan_numbers(std::span<const Cutter> cutters, std::span<const std::size_t> chosen, std::span<const NumberBlock> blocks, const FurtherWords& further) {
+NumberPlan plan_numbers(std::span<const Cutter> cutters, std::span<const std::size_t> chosen,
+                        std::span<const NumberBlock> blocks, const FurtherWords& further) {
   NumberPlan plan;
   std::unordered_map<Id, TakenNumbers> taken;
   std::unordered_map<Id, std::unordered_map<int, std::size_t>> first;  // who has a number first in its library
@@ -145,11 +160,14 @@ NumberPlan plan_numbers(std::span<const Cutter> cutters, std::span<const std::si
     if (!twice) taken[c.library].give_back(c.number);
     wanting.push_back(i);
   }
-  std::stable_sort(wanting.begin(), wanting.end(), [&](std::size_t a, std::size_t b) { return cutters[a].number < cutters[b].number; });
+  std::stable_sort(wanting.begin(), wanting.end(),
+                   [&](std::size_t a, std::size_t b) { return cutters[a].number < cutters[b].number; });
   for (const std::size_t i : wanting) {
     const Cutter& c = cutters[i];
     TakenNumbers& numbers = taken[c.library];
-    const bool has_block = std::any_of(blocks.begin(), blocks.end(), [&](const NumberBlock& b) { return b.has_condition() && belongs_to(b, c, further); });
+    const bool has_block = std::any_of(blocks.begin(), blocks.end(), [&](const NumberBlock& b) {
+      return b.has_condition() && belongs_to(b, c, further);
+    });
     std::optional<int> number = numbers.free_in_blocks(c, blocks, further);
     if (has_block && !number) {
       plan.full.push_back(i);

@@ -22,7 +22,10 @@ const std::array list{field<&SharedLibrary::library>("library", "", "Library", Q
 
 }  // namespace
 
-template <> std::span<const Property<SharedLibrary>> properties<SharedLibrary>() { return list; }
+template <>
+std::span<const Property<SharedLibrary>> properties<SharedLibrary>() {
+  return list;
+}
 
 std::string bytes_of(const SharedPrints& prints) {
   std::string bytes;
@@ -35,11 +38,13 @@ std::string bytes_of(const SharedPrints& prints) {
 SharedPrints prints_from(std::string_view bytes) {
   SharedPrints prints;
   prints.reserve(bytes.size() / entry_bytes);
-  for (; bytes.size() >= entry_bytes; bytes.remove_prefix(entry_bytes)) prints[{number_at(bytes), number_at(bytes.substr(8))}] = number_at(bytes.substr(16));
+  for (; bytes.size() >= entry_bytes; bytes.remove_prefix(entry_bytes))
+    prints[{number_at(bytes), number_at(bytes.substr(8))}] = number_at(bytes.substr(16));
   return prints;
 }
 
-SharedState shared_state(std::optional<std::uint64_t> in_common, std::optional<std::uint64_t> ours, std::optional<std::uint64_t> theirs) {
+SharedState shared_state(std::optional<std::uint64_t> in_common, std::optional<std::uint64_t> ours,
+                         std::optional<std::uint64_t> theirs) {
   if (ours == theirs) return SharedState::same;
   if (ours == in_common) return SharedState::from_file;
   return theirs == in_common ? SharedState::to_file : SharedState::both;

@@ -1,5 +1,5 @@
-// A library that also lives as a file of its own, in a folder that several computers share; and what was last the same on
-// both sides, so that it can be told who has changed what since.
+// A library that also lives as a file of its own, in a folder that several computers share; and what was last the same
+// on both sides, so that it can be told who has changed what since.
 #pragma once
 
 #include <cstdint>
@@ -19,10 +19,11 @@ struct SharedLibrary {
   std::string file;  // absolute path
   bool operator==(const SharedLibrary&) const = default;
 };
-template <> std::span<const Property<SharedLibrary>> properties<SharedLibrary>();
+template <>
+std::span<const Property<SharedLibrary>> properties<SharedLibrary>();
 
-// Of every object, the print of its text when file and shop last said the same. Kept by the shop beside its objects: it is
-// different on every computer, and no change that anybody made.
+// Of every object, the print of its text when file and shop last said the same. Kept by the shop beside its objects: it
+// is different on every computer, and no change that anybody made.
 using SharedPrints = std::unordered_map<Id, std::uint64_t>;
 // 24 bytes for each, the same on every computer.
 std::string bytes_of(const SharedPrints& prints);
@@ -36,14 +37,15 @@ constexpr std::uint64_t print_of(std::string_view text) {
   return hash;
 }
 
-// What has become of one object since both sides last said the same. `ours`, `theirs`: the print of what each side says now,
-// nothing where the cutter is not there.
+// What has become of one object since both sides last said the same. `ours`, `theirs`: the print of what each side says
+// now, nothing where the cutter is not there.
 enum class SharedState {
-  same,        // both say the same
-  to_file,     // we changed, made or deleted it
-  from_file,   // the others did
-  both         // both did, and not alike
+  same,       // both say the same
+  to_file,    // we changed, made or deleted it
+  from_file,  // the others did
+  both        // both did, and not alike
 };
-SharedState shared_state(std::optional<std::uint64_t> in_common, std::optional<std::uint64_t> ours, std::optional<std::uint64_t> theirs);
+SharedState shared_state(std::optional<std::uint64_t> in_common, std::optional<std::uint64_t> ours,
+                         std::optional<std::uint64_t> theirs);
 
 }  // namespace pecorra

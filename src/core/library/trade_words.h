@@ -1,4 +1,5 @@
-// The words of the trade for kinds of cutter, tool materials and the headings of lists of cutters. Common practice, no source.
+// The words of the trade for kinds of cutter, tool materials and the headings of lists of cutters. Common practice, no
+// source.
 #pragma once
 
 #include <optional>
@@ -10,8 +11,8 @@
 
 namespace pecorra {
 
-// "Ball nose", "2FL carbide endmill", "NC spot drill", "jobber drill": the kind whose words stand in the text, the longest
-// counting; nothing where none does.
+// "Ball nose", "2FL carbide endmill", "NC spot drill", "jobber drill": the kind whose words stand in the text, the
+// longest counting; nothing where none does.
 std::optional<CutterKind> kind_in_words(std::string_view text);
 std::optional<ToolMaterial> tool_material_in_words(std::string_view text);
 

@@ -9,15 +9,23 @@
 namespace pecorra {
 namespace {
 
-constexpr Choice coolant_choices[] = {{"off", "dry"}, {"flood", "flood"}, {"mist", "mist"}, {"air", "air"},
+constexpr Choice coolant_choices[] = {{"off", "dry"},
+                                      {"flood", "flood"},
+                                      {"mist", "mist"},
+                                      {"air", "air"},
                                       {"through_liquid", "through the spindle"},
                                       {"through_air", "air through the spindle"}};
-constexpr Choice interface_choices[] = {{"taper_30_a", "7/24 taper 30, form A"}, {"taper_40_a", "7/24 taper 40, form A"}, {"taper_50_a", "7/24 taper 50, form A"},
-                                        {"taper_30_j", "7/24 taper 30, form J"}, {"taper_40_j", "7/24 taper 40, form J"}, {"taper_50_j", "7/24 taper 50, form J"},
-                                        {"hollow_40", "Hollow taper 40"}, {"hollow_63", "Hollow taper 63"}, {"hollow_100", "Hollow taper 100"}, {"straight", "Straight"}};
+constexpr Choice interface_choices[] = {
+    {"taper_30_a", "7/24 taper 30, form A"}, {"taper_40_a", "7/24 taper 40, form A"},
+    {"taper_50_a", "7/24 taper 50, form A"}, {"taper_30_j", "7/24 taper 30, form J"},
+    {"taper_40_j", "7/24 taper 40, form J"}, {"taper_50_j", "7/24 taper 50, form J"},
+    {"hollow_40", "Hollow taper 40"},        {"hollow_63", "Hollow taper 63"},
+    {"hollow_100", "Hollow taper 100"},      {"straight", "Straight"}};
 constexpr Choice duty_choices[] = {{"light", "light"}, {"medium", "medium"}, {"heavy", "heavy"}};
-constexpr Choice changer_choices[] = {{"by_hand", "by hand"}, {"carousel", "carousel, in order"}, {"arm", "arm, any pocket"}};
-constexpr Choice feed_limit_choices[] = {{"none", "none"}, {"working", "highest feed"}, {"axis", "axis"}, {"group", "feed cap of the group"}};
+constexpr Choice changer_choices[] = {
+    {"by_hand", "by hand"}, {"carousel", "carousel, in order"}, {"arm", "arm, any pocket"}};
+constexpr Choice feed_limit_choices[] = {
+    {"none", "none"}, {"working", "highest feed"}, {"axis", "axis"}, {"group", "feed cap of the group"}};
 using enum Quantity;
 using M = Machine;
 
@@ -26,34 +34,55 @@ const std::array limits{
         .within(0, 1e7),
     field<&Machine::max_rpm>("max_rpm", "n max", "Highest speed", spindle_speed, "The spindle turns no faster")
         .above(0),
-    field<&Machine::max_feed_mm_min>("max_feed_mm_min", "vf max", "Highest feed", table_feed, "Of the axes while cutting")
+    field<&Machine::max_feed_mm_min>("max_feed_mm_min", "vf max", "Highest feed", table_feed,
+                                     "Of the axes while cutting")
         .above(0),
-    field<&Machine::efficiency>("efficiency", "η", "Efficiency", number, "Cutting power over motor power").above(0)
+    field<&Machine::efficiency>("efficiency", "η", "Efficiency", number, "Cutting power over motor power")
+        .above(0)
         .within(0, 1),
     field<&Machine::max_torque_nm>("max_torque_nm", "M max", "Highest torque", torque, "Of the spindle").above(0)};
 
 const std::array rest{
     field<&Machine::name>("name", "", "Name", text, "What people call it"),
-    field<&M::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "In the plane, in the air; a job can state its own").above(0),
-    field<&M::rapid_z_mm_min>("rapid_z_mm_min", "", "Rapid, up and down", table_feed, "Empty: as in the plane").above(0),
-    field<&M::feed_x_mm_min>("feed_x_mm_min", "", "Feed of X", table_feed, "The axis goes no faster while cutting").above(0),
-    field<&M::feed_y_mm_min>("feed_y_mm_min", "", "Feed of Y", table_feed, "The axis goes no faster while cutting").above(0),
+    field<&M::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed,
+                            "In the plane, in the air; a job can state its own")
+        .above(0),
+    field<&M::rapid_z_mm_min>("rapid_z_mm_min", "", "Rapid, up and down", table_feed, "Empty: as in the plane")
+        .above(0),
+    field<&M::feed_x_mm_min>("feed_x_mm_min", "", "Feed of X", table_feed, "The axis goes no faster while cutting")
+        .above(0),
+    field<&M::feed_y_mm_min>("feed_y_mm_min", "", "Feed of Y", table_feed, "The axis goes no faster while cutting")
+        .above(0),
     field<&M::feed_z_mm_min>("feed_z_mm_min", "", "Feed of Z", table_feed, "Holds drilling and plunging").above(0),
     field<&M::cap_p_mm_min>("cap_p_mm_min", "", "Feed cap in P", table_feed, "No faster in steel").above(0),
     field<&M::cap_m_mm_min>("cap_m_mm_min", "", "Feed cap in M", table_feed, "No faster in stainless steel").above(0),
     field<&M::cap_k_mm_min>("cap_k_mm_min", "", "Feed cap in K", table_feed, "No faster in cast iron").above(0),
     field<&M::cap_n_mm_min>("cap_n_mm_min", "", "Feed cap in N", table_feed, "No faster in non-ferrous metal").above(0),
-    field<&M::cap_s_mm_min>("cap_s_mm_min", "", "Feed cap in S", table_feed, "No faster in titanium and heat-resistant alloys").above(0),
+    field<&M::cap_s_mm_min>("cap_s_mm_min", "", "Feed cap in S", table_feed,
+                            "No faster in titanium and heat-resistant alloys")
+        .above(0),
     field<&M::cap_h_mm_min>("cap_h_mm_min", "", "Feed cap in H", table_feed, "No faster in hardened steel").above(0),
-    field<&M::cap_wood_mm_min>("cap_wood_mm_min", "", "Feed cap in wood", table_feed, "No faster in wood and boards").above(0),
-    field<&M::cap_plastic_mm_min>("cap_plastic_mm_min", "", "Feed cap in plastics", table_feed, "No faster in plastics").above(0),
-    field<&M::cap_composite_mm_min>("cap_composite_mm_min", "", "Feed cap in composites", table_feed, "No faster in composites").above(0),
+    field<&M::cap_wood_mm_min>("cap_wood_mm_min", "", "Feed cap in wood", table_feed, "No faster in wood and boards")
+        .above(0),
+    field<&M::cap_plastic_mm_min>("cap_plastic_mm_min", "", "Feed cap in plastics", table_feed, "No faster in plastics")
+        .above(0),
+    field<&M::cap_composite_mm_min>("cap_composite_mm_min", "", "Feed cap in composites", table_feed,
+                                    "No faster in composites")
+        .above(0),
     field<&M::cap_foam_mm_min>("cap_foam_mm_min", "", "Feed cap in foam", table_feed, "No faster in foam").above(0),
-    field<&M::plunge_rule>("plunge_rule", "", "Plunge × feed", number, "Where no row says it; a third to a half is common practice").above(0).within(0, 1),
-    field<&M::ramp_rule>("ramp_rule", "", "Ramp × feed", number, "Where no row says it; half is common practice").above(0).within(0, 1),
-    field<&M::lead_rule>("lead_rule", "", "Lead × feed", number, "Into and out of the cut, where no row says it").above(0).within(0, 1),
+    field<&M::plunge_rule>("plunge_rule", "", "Plunge × feed", number,
+                           "Where no row says it; a third to a half is common practice")
+        .above(0)
+        .within(0, 1),
+    field<&M::ramp_rule>("ramp_rule", "", "Ramp × feed", number, "Where no row says it; half is common practice")
+        .above(0)
+        .within(0, 1),
+    field<&M::lead_rule>("lead_rule", "", "Lead × feed", number, "Into and out of the cut, where no row says it")
+        .above(0)
+        .within(0, 1),
     field<&M::duty>("duty", "", "Duty class", choice, "Rows of tables can ask for it"),
-    field<&M::max_holding_n>("max_holding_n", "", "Workholding bears", force, "Side force; cuts beyond it are marked").above(0),
+    field<&M::max_holding_n>("max_holding_n", "", "Workholding bears", force, "Side force; cuts beyond it are marked")
+        .above(0),
     field<&M::interface>("interface", "", "Takes holders", choice, "Of this machine side"),
     field<&M::pockets>("pockets", "", "Pockets", count, "Of the magazine").within(1, 100000),
     field<&M::changer>("changer", "", "Changer", choice, "How the magazine gives its cutters"),
@@ -62,14 +91,17 @@ const std::array rest{
     field<&M::measures_radius>("measures_radius", "", "Measures radius", flag, "In the machine"),
     field<&M::radius_tolerance_mm>("radius_tolerance_mm", "", "Radius within", length, "Else it stops").above(0),
     field<&M::checks_breakage>("checks_breakage", "", "Checks breakage", flag, "In the machine"),
-    field<&M::breakage_tolerance_mm>("breakage_tolerance_mm", "", "Broken beyond", length, "Shorter by more than this: broken").above(0),
+    field<&M::breakage_tolerance_mm>("breakage_tolerance_mm", "", "Broken beyond", length,
+                                     "Shorter by more than this: broken")
+        .above(0),
     field<&M::hourly_rate>("hourly_rate", "", "Hourly rate", number, "In the shop's money").within(0, 1e6),
     field<&Machine::flood>("flood", "", "Flood", flag, "Has flood coolant"),
     field<&Machine::mist>("mist", "", "Mist", flag, "Has mist"),
     field<&Machine::air>("air", "", "Air", flag, "Has an air blast"),
     field<&Machine::through_liquid>("through_liquid", "", "Coolant through", flag, "Liquid through the spindle"),
     field<&Machine::through_air>("through_air", "", "Air through", flag, "Air through the spindle"),
-    field<&Machine::automatic_changer>("automatic_changer", "", "Cutter changer", flag, "Changes cutters by itself; else by hand"),
+    field<&Machine::automatic_changer>("automatic_changer", "", "Cutter changer", flag,
+                                       "Changes cutters by itself; else by hand"),
     field<&Machine::dialect>("dialect", "", "Dialect", text, "Of its control"),
     field<&Machine::source>("source", "", "Source", text, "Where the values are from"),
     field<&Machine::notes>("notes", "", "Notes", text, "For the programmer")};
@@ -78,12 +110,30 @@ const auto all = joined(limits, rest);
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<Coolant>() { return coolant_choices; }
-template <> std::span<const Choice> choices_of<MachineInterface>() { return interface_choices; }
-template <> std::span<const Choice> choices_of<DutyClass>() { return duty_choices; }
-template <> std::span<const Choice> choices_of<ChangerKind>() { return changer_choices; }
-template <> std::span<const Choice> choices_of<FeedLimit>() { return feed_limit_choices; }
-template <> std::span<const Property<Machine>> properties<Machine>() { return all; }
+template <>
+std::span<const Choice> choices_of<Coolant>() {
+  return coolant_choices;
+}
+template <>
+std::span<const Choice> choices_of<MachineInterface>() {
+  return interface_choices;
+}
+template <>
+std::span<const Choice> choices_of<DutyClass>() {
+  return duty_choices;
+}
+template <>
+std::span<const Choice> choices_of<ChangerKind>() {
+  return changer_choices;
+}
+template <>
+std::span<const Choice> choices_of<FeedLimit>() {
+  return feed_limit_choices;
+}
+template <>
+std::span<const Property<Machine>> properties<Machine>() {
+  return all;
+}
 std::span<const Property<Machine>> limit_properties() { return limits; }
 
 std::optional<double> power_at_kw(const std::vector<PowerPoint>& curve, double rpm) {
@@ -117,18 +167,27 @@ std::vector<Message> check_machine(const Machine& m) {
     messages.push_back(std::move(peak));
   }
   check_ranges(m, messages);
-  if (m.min_rpm && m.max_rpm && *m.min_rpm > *m.max_rpm) messages.push_back({Severity::error, "values_reversed", "max_rpm", {{"from", *m.min_rpm}, {"to", *m.max_rpm}}});
+  if (m.min_rpm && m.max_rpm && *m.min_rpm > *m.max_rpm)
+    messages.push_back({Severity::error, "values_reversed", "max_rpm", {{"from", *m.min_rpm}, {"to", *m.max_rpm}}});
   for (std::size_t i = 0; i < m.dial_rpm.size(); ++i)
     if (!(m.dial_rpm[i] > 0) || !std::isfinite(m.dial_rpm[i]) || (i > 0 && m.dial_rpm[i] <= m.dial_rpm[i - 1])) {
-      messages.push_back({Severity::error, "dial_not_rising", "dial_rpm", {{"position", static_cast<double>(i + 1)}, {"rpm", m.dial_rpm[i]}}});
+      messages.push_back({Severity::error,
+                          "dial_not_rising",
+                          "dial_rpm",
+                          {{"position", static_cast<double>(i + 1)}, {"rpm", m.dial_rpm[i]}}});
       break;
     }
   if (has_error(messages)) return messages;
-  for (const auto& [feed, key] : {std::pair{&m.feed_x_mm_min, "feed_x_mm_min"}, {&m.feed_y_mm_min, "feed_y_mm_min"}, {&m.feed_z_mm_min, "feed_z_mm_min"}})
-    if (*feed && m.rapid_mm_min && **feed > *m.rapid_mm_min) messages.push_back({Severity::warning, "feed_over_rapid", key, {{"feed_mm_min", **feed}, {"rapid_mm_min", *m.rapid_mm_min}}});
+  for (const auto& [feed, key] : {std::pair{&m.feed_x_mm_min, "feed_x_mm_min"},
+                                  {&m.feed_y_mm_min, "feed_y_mm_min"},
+                                  {&m.feed_z_mm_min, "feed_z_mm_min"}})
+    if (*feed && m.rapid_mm_min && **feed > *m.rapid_mm_min)
+      messages.push_back(
+          {Severity::warning, "feed_over_rapid", key, {{"feed_mm_min", **feed}, {"rapid_mm_min", *m.rapid_mm_min}}});
   if (m.changer && (*m.changer == ChangerKind::by_hand) == m.automatic_changer)
     messages.push_back({Severity::warning, "changer_contradicts", "changer", {}});
-  if (m.pockets && m.changer == ChangerKind::by_hand) messages.push_back({Severity::warning, "pockets_by_hand", "pockets", {}});
+  if (m.pockets && m.changer == ChangerKind::by_hand)
+    messages.push_back({Severity::warning, "pockets_by_hand", "pockets", {}});
   const auto tolerance = [&](bool has, const std::optional<double>& tol, const char* key) {
     if (tol && !has) messages.push_back({Severity::warning, "tolerance_without_device", key, {}});
   };
@@ -137,14 +196,20 @@ std::vector<Message> check_machine(const Machine& m) {
   tolerance(m.checks_breakage, m.breakage_tolerance_mm, "breakage_tolerance_mm");
   for (const PowerPoint& p : m.peak_curve)
     if (const auto steady = power_at_kw(m.power_curve, p.rpm); steady && p.kw < *steady - 1e-9) {
-      messages.push_back({Severity::warning, "peak_under_continuous", "peak_curve_rpm_kw", {{"rpm", p.rpm}, {"kw", p.kw}, {"steady_kw", *steady}}});
+      messages.push_back({Severity::warning,
+                          "peak_under_continuous",
+                          "peak_curve_rpm_kw",
+                          {{"rpm", p.rpm}, {"kw", p.kw}, {"steady_kw", *steady}}});
       break;
     }
   // What the motor gives at its corner against the torque that is stated: 9550 · P / n.
   if (m.max_torque_nm && !m.power_curve.empty() && m.power_curve.front().rpm > 0) {
     const double torque = 9550 * m.power_curve.front().kw / m.power_curve.front().rpm;
     if (*m.max_torque_nm > 3 * torque || torque > 3 * *m.max_torque_nm)
-      messages.push_back({Severity::warning, "torque_not_of_curve", "max_torque_nm", {{"torque", *m.max_torque_nm}, {"curve", torque}, {"rpm", m.power_curve.front().rpm}}});
+      messages.push_back({Severity::warning,
+                          "torque_not_of_curve",
+                          "max_torque_nm",
+                          {{"torque", *m.max_torque_nm}, {"curve", torque}, {"rpm", m.power_curve.front().rpm}}});
   }
   return messages;
 }
@@ -162,8 +227,9 @@ bool has_coolant(const Machine& machine, Coolant coolant) {
 }
 
 std::optional<double> group_cap_mm_min(const Machine& m, MaterialGroup group) {
-  const std::optional<double>* caps[] = {&m.cap_p_mm_min, &m.cap_m_mm_min, &m.cap_k_mm_min, &m.cap_n_mm_min, &m.cap_s_mm_min, &m.cap_h_mm_min, &m.cap_wood_mm_min, &m.cap_plastic_mm_min,
-                                         &m.cap_composite_mm_min, &m.cap_foam_mm_min};
+  const std::optional<double>* caps[] = {
+      &m.cap_p_mm_min, &m.cap_m_mm_min,    &m.cap_k_mm_min,       &m.cap_n_mm_min,         &m.cap_s_mm_min,
+      &m.cap_h_mm_min, &m.cap_wood_mm_min, &m.cap_plastic_mm_min, &m.cap_composite_mm_min, &m.cap_foam_mm_min};
   return *caps[static_cast<int>(group)];
 }
 
@@ -183,7 +249,8 @@ int nearest_dial_position(const std::vector<double>& dial, double rpm, double mo
   int best = 0;
   for (std::size_t i = 0; i < dial.size(); ++i) {
     if (dial[i] > most_rpm * (1 + 1e-9)) break;
-    if (best == 0 || std::abs(dial[i] - rpm) < std::abs(dial[static_cast<std::size_t>(best) - 1] - rpm)) best = static_cast<int>(i) + 1;
+    if (best == 0 || std::abs(dial[i] - rpm) < std::abs(dial[static_cast<std::size_t>(best) - 1] - rpm))
+      best = static_cast<int>(i) + 1;
   }
   return best;
 }

@@ -15,15 +15,18 @@
 namespace pecorra {
 
 enum class Coolant { off, flood, mist, air, through_liquid, through_air };
-template <> std::span<const Choice> choices_of<Coolant>();
+template <>
+std::span<const Choice> choices_of<Coolant>();
 
 // How much a machine bears; rows of tables can ask for it.
 enum class DutyClass { light, medium, heavy };
-template <> std::span<const Choice> choices_of<DutyClass>();
+template <>
+std::span<const Choice> choices_of<DutyClass>();
 
 // How the magazine gives its cutters: one after the other round the carousel, or any at once by an arm.
 enum class ChangerKind { by_hand, carousel, arm };
-template <> std::span<const Choice> choices_of<ChangerKind>();
+template <>
+std::span<const Choice> choices_of<ChangerKind>();
 
 struct PowerPoint {
   double rpm = 0;
@@ -38,36 +41,37 @@ struct Machine {
   std::optional<double> min_rpm;
   std::optional<double> max_rpm;
   std::optional<double> max_feed_mm_min;
-  std::optional<double> efficiency;     // cutting power over motor power
+  std::optional<double> efficiency;  // cutting power over motor power
   std::optional<double> max_torque_nm;
-  std::vector<PowerPoint> power_curve;  // of the motor, continuous; rising speeds
-  std::vector<PowerPoint> peak_curve;   // what it bears for a short time
+  std::vector<PowerPoint> power_curve;                 // of the motor, continuous; rising speeds
+  std::vector<PowerPoint> peak_curve;                  // what it bears for a short time
   std::optional<double> rapid_mm_min, rapid_z_mm_min;  // in the plane; up and down, like the plane where not given
   std::optional<double> feed_x_mm_min, feed_y_mm_min, feed_z_mm_min;
   // Highest feed in each group of materials, where one is wanted.
-  std::optional<double> cap_p_mm_min, cap_m_mm_min, cap_k_mm_min, cap_n_mm_min, cap_s_mm_min, cap_h_mm_min, cap_wood_mm_min, cap_plastic_mm_min,
-      cap_composite_mm_min, cap_foam_mm_min;
+  std::optional<double> cap_p_mm_min, cap_m_mm_min, cap_k_mm_min, cap_n_mm_min, cap_s_mm_min, cap_h_mm_min,
+      cap_wood_mm_min, cap_plastic_mm_min, cap_composite_mm_min, cap_foam_mm_min;
   // Rules where no row says anything: parts of the table feed.
   std::optional<double> plunge_rule, ramp_rule, lead_rule;
   std::vector<double> dial_rpm;  // speeds of a numbered dial, position 1 first, rising; empty: any speed
   std::optional<DutyClass> duty;
   std::optional<double> max_holding_n;  // the workholding bears no more
   std::optional<MachineInterface> interface;
-  std::optional<int> pockets;           // of the magazine
+  std::optional<int> pockets;  // of the magazine
   std::optional<ChangerKind> changer;
   bool measures_length = false, measures_radius = false, checks_breakage = false;  // in the machine
   std::optional<double> length_tolerance_mm, radius_tolerance_mm, breakage_tolerance_mm;
-  std::optional<double> hourly_rate;    // in the shop's money
+  std::optional<double> hourly_rate;  // in the shop's money
   bool flood = false, mist = false, air = false, through_liquid = false, through_air = false;
   bool automatic_changer = true;
-  std::string dialect = "plain";        // of the control, key of data/dialects
+  std::string dialect = "plain";  // of the control, key of data/dialects
   std::string source;
   std::string notes;
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Machine&) const = default;
 };
 
-template <> std::span<const Property<Machine>> properties<Machine>();
+template <>
+std::span<const Property<Machine>> properties<Machine>();
 // Speeds, feed, efficiency and torque: what `compute` accepts as a machine, next to the power curve.
 std::span<const Property<Machine>> limit_properties();
 
@@ -85,7 +89,8 @@ bool has_coolant(const Machine& machine, Coolant coolant);
 
 // What a feed may be at most, and which limit that is; infinite with nothing given.
 enum class FeedLimit { none, working, axis, group };
-template <> std::span<const Choice> choices_of<FeedLimit>();
+template <>
+std::span<const Choice> choices_of<FeedLimit>();
 struct GreatestFeed {
   double mm_min;
   FeedLimit by;

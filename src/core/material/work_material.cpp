@@ -10,42 +10,58 @@
 namespace pecorra {
 namespace {
 
-constexpr Choice group_choices[] = {{"P", "steel"}, {"M", "stainless steel"}, {"K", "cast iron"},
-                                    {"N", "non-ferrous metals"}, {"S", "heat-resistant alloys"},
-                                    {"H", "hardened steel"}, {"wood", "wood and boards"}, {"plastic", "plastics"},
-                                    {"composite", "composites"}, {"foam", "foam"}};
+constexpr Choice group_choices[] = {{"P", "steel"},
+                                    {"M", "stainless steel"},
+                                    {"K", "cast iron"},
+                                    {"N", "non-ferrous metals"},
+                                    {"S", "heat-resistant alloys"},
+                                    {"H", "hardened steel"},
+                                    {"wood", "wood and boards"},
+                                    {"plastic", "plastics"},
+                                    {"composite", "composites"},
+                                    {"foam", "foam"}};
 using enum Quantity;
 
 const std::array force_list{
     field<&WorkMaterial::kc11_n_mm2>("kc11_n_mm2", "kc1.1", "Cutting force", stress,
-                                     "For a chip 1 mm thick and 1 mm wide").above(0),
+                                     "For a chip 1 mm thick and 1 mm wide")
+        .above(0),
     field<&WorkMaterial::mc>("mc", "mc", "Rise of the force", number, "Exponent of the chip thickness")
         .within(0, 0.999999),
-    field<&WorkMaterial::rake_ref_deg>("rake_ref_deg", "γref", "Measured at rake", angle,
-                                       "At which kc1.1 was measured").within(-60, 60)};
+    field<&WorkMaterial::rake_ref_deg>("rake_ref_deg", "γref", "Measured at rake", angle, "At which kc1.1 was measured")
+        .within(-60, 60)};
 
 const std::array all{
     field<&WorkMaterial::name>("name", "", "Name", text, "Short designation used everywhere"),
-    field<&WorkMaterial::designations>("designations", "", "Also known as", text, "Other designations, parted by commas"),
+    field<&WorkMaterial::designations>("designations", "", "Also known as", text,
+                                       "Other designations, parted by commas"),
     field<&WorkMaterial::group>("group", "", "Group", choice, "ISO 513 letter, or our own word"),
     field<&WorkMaterial::vdi_group>("vdi_group", "", "VDI 3323 group", count, "1 to 41").within(1, 41),
     field<&WorkMaterial::condition>("condition", "", "Condition", text, "Heat treatment or state"),
-    field<&WorkMaterial::hardness_hb>("hardness_hb", "HB", "Hardness", hardness, "Usual; HB, HV, HRC or the strength may be typed").above(0),
+    field<&WorkMaterial::hardness_hb>("hardness_hb", "HB", "Hardness", hardness,
+                                      "Usual; HB, HV, HRC or the strength may be typed")
+        .above(0),
     field<&WorkMaterial::hardness_from_hb>("hardness_from_hb", "", "Hardness from", hardness, "Softest").above(0),
     field<&WorkMaterial::hardness_to_hb>("hardness_to_hb", "", "Hardness to", hardness, "Hardest").above(0),
     field<&WorkMaterial::strength_n_mm2>("strength_n_mm2", "Rm", "Tensile strength", stress, "Usual").above(0),
     field<&WorkMaterial::strength_from_n_mm2>("strength_from_n_mm2", "", "Strength from", stress, "Weakest").above(0),
     field<&WorkMaterial::strength_to_n_mm2>("strength_to_n_mm2", "", "Strength to", stress, "Strongest").above(0),
-    field<&WorkMaterial::strength_evidence>("strength_evidence", "", "Strength is", choice, "How well hardness and strength are founded"),
-    force_list[0], force_list[1], force_list[2],
-    field<&WorkMaterial::force_evidence>("force_evidence", "", "Force is", choice, "How well the constants are founded"),
+    field<&WorkMaterial::strength_evidence>("strength_evidence", "", "Strength is", choice,
+                                            "How well hardness and strength are founded"),
+    force_list[0],
+    force_list[1],
+    force_list[2],
+    field<&WorkMaterial::force_evidence>("force_evidence", "", "Force is", choice,
+                                         "How well the constants are founded"),
     field<&WorkMaterial::density_g_cm3>("density_g_cm3", "ρ", "Density", density, "At room temperature").above(0),
-    field<&WorkMaterial::density_evidence>("density_evidence", "", "Density is", choice, "How well the density is founded"),
+    field<&WorkMaterial::density_evidence>("density_evidence", "", "Density is", choice,
+                                           "How well the density is founded"),
     field<&WorkMaterial::cut_here>("cut_here", "", "Cut here", flag, "It stands in the chart, and first in lists"),
     field<&WorkMaterial::source>("source", "", "Source", text, "Where the values are from"),
     field<&WorkMaterial::notes>("notes", "", "Notes", text, "For the programmer")};
 
-constexpr Choice evidence_choices[] = {{"published", "published"}, {"handbook", "usual in handbooks"}, {"estimate", "an estimate"}};
+constexpr Choice evidence_choices[] = {
+    {"published", "published"}, {"handbook", "usual in handbooks"}, {"estimate", "an estimate"}};
 
 std::string folded(std::string_view text) {
   std::string out;
@@ -56,25 +72,44 @@ std::string folded(std::string_view text) {
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<MaterialGroup>() { return group_choices; }
-template <> std::span<const Property<WorkMaterial>> properties<WorkMaterial>() { return all; }
+template <>
+std::span<const Choice> choices_of<MaterialGroup>() {
+  return group_choices;
+}
+template <>
+std::span<const Property<WorkMaterial>> properties<WorkMaterial>() {
+  return all;
+}
 std::span<const Property<WorkMaterial>> force_properties() { return force_list; }
-template <> std::span<const Choice> choices_of<Evidence>() { return evidence_choices; }
+template <>
+std::span<const Choice> choices_of<Evidence>() {
+  return evidence_choices;
+}
 
 std::vector<Message> check_material(const WorkMaterial& m) {
   std::vector<Message> messages;
   check_ranges(m, messages);
-  const auto range = [&](const std::optional<double>& usual, const std::optional<double>& from, const std::optional<double>& to, const char* to_key, const char* usual_key) {
-    if (from && to && *from > *to) messages.push_back({Severity::error, "values_reversed", to_key, {{"from", *from}, {"to", *to}}});
-    else if (usual && ((from && *usual < *from) || (to && *usual > *to))) messages.push_back({Severity::warning, "usual_outside_range", usual_key, {{"usual", *usual}, {"from", from.value_or(0)}, {"to", to.value_or(*usual)}}});
+  const auto range = [&](const std::optional<double>& usual, const std::optional<double>& from,
+                         const std::optional<double>& to, const char* to_key, const char* usual_key) {
+    if (from && to && *from > *to)
+      messages.push_back({Severity::error, "values_reversed", to_key, {{"from", *from}, {"to", *to}}});
+    else if (usual && ((from && *usual < *from) || (to && *usual > *to)))
+      messages.push_back({Severity::warning,
+                          "usual_outside_range",
+                          usual_key,
+                          {{"usual", *usual}, {"from", from.value_or(0)}, {"to", to.value_or(*usual)}}});
   };
   range(m.hardness_hb, m.hardness_from_hb, m.hardness_to_hb, "hardness_to_hb", "hardness_hb");
   range(m.strength_n_mm2, m.strength_from_n_mm2, m.strength_to_n_mm2, "strength_to_n_mm2", "strength_n_mm2");
   if (m.kc11_n_mm2.has_value() != m.mc.has_value())
     messages.push_back({Severity::warning, "force_half_known", m.mc ? "kc11_n_mm2" : "mc", {}});
   if (m.group == MaterialGroup::P && m.hardness_hb && m.strength_n_mm2)
-    if (const auto rm = convert_hardness(*m.hardness_hb, HardnessScale::hb, HardnessScale::rm); rm && (*rm > 1.34 * *m.strength_n_mm2 || *m.strength_n_mm2 > 1.34 * *rm))
-      messages.push_back({Severity::warning, "hardness_not_of_strength", "hardness_hb", {{"hb", *m.hardness_hb}, {"strength", *m.strength_n_mm2}, {"right", *rm}}});
+    if (const auto rm = convert_hardness(*m.hardness_hb, HardnessScale::hb, HardnessScale::rm);
+        rm && (*rm > 1.34 * *m.strength_n_mm2 || *m.strength_n_mm2 > 1.34 * *rm))
+      messages.push_back({Severity::warning,
+                          "hardness_not_of_strength",
+                          "hardness_hb",
+                          {{"hb", *m.hardness_hb}, {"strength", *m.strength_n_mm2}, {"right", *rm}}});
   return messages;
 }
 

@@ -15,12 +15,14 @@ namespace pecorra {
 // ISO 513 groups by their letters; groups of our own, in words, for what the standard does not cover.
 enum class MaterialGroup { P, M, K, N, S, H, wood, plastic, composite, foam };
 inline constexpr int material_group_count = 10;
-template <> std::span<const Choice> choices_of<MaterialGroup>();
+template <>
+std::span<const Choice> choices_of<MaterialGroup>();
 
 // How well a value is founded: a published source that is named, figures that handbooks share, or an estimate. All from
 // memory.
 enum class Evidence { published, handbook, estimate };
-template <> std::span<const Choice> choices_of<Evidence>();
+template <>
+std::span<const Choice> choices_of<Evidence>();
 
 struct WorkMaterial {
   Id id;
@@ -30,28 +32,29 @@ struct WorkMaterial {
   MaterialGroup group = MaterialGroup::P;
   std::optional<int> vdi_group;  // VDI 3323, 1 to 41
   std::string condition;
-  std::optional<double> hardness_hb, hardness_from_hb, hardness_to_hb;                    // usual, and its range
+  std::optional<double> hardness_hb, hardness_from_hb, hardness_to_hb;  // usual, and its range
   std::optional<double> strength_n_mm2, strength_from_n_mm2, strength_to_n_mm2;
-  std::optional<Evidence> strength_evidence;                                             // of hardness and strength
-  std::optional<double> kc11_n_mm2;   // specific cutting force at 1 × 1 mm of chip
-  std::optional<double> mc;           // exponent of the chip thickness
-  std::optional<double> rake_ref_deg; // rake at which kc1.1 was measured
+  std::optional<Evidence> strength_evidence;  // of hardness and strength
+  std::optional<double> kc11_n_mm2;           // specific cutting force at 1 × 1 mm of chip
+  std::optional<double> mc;                   // exponent of the chip thickness
+  std::optional<double> rake_ref_deg;         // rake at which kc1.1 was measured
   std::optional<Evidence> force_evidence;
   std::optional<double> density_g_cm3;
   std::optional<Evidence> density_evidence;
-  bool cut_here = false;              // the shop cuts it: it is in the chart, and first in lists
-  std::string source;                 // of the values above
+  bool cut_here = false;  // the shop cuts it: it is in the chart, and first in lists
+  std::string source;     // of the values above
   std::string notes;
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const WorkMaterial&) const = default;
 };
 
-template <> std::span<const Property<WorkMaterial>> properties<WorkMaterial>();
+template <>
+std::span<const Property<WorkMaterial>> properties<WorkMaterial>();
 // kc1.1, mc and the reference rake: what `compute` accepts as a material.
 std::span<const Property<WorkMaterial>> force_properties();
 
-// Ranges that are reversed or leave the usual value out, half of the force constants, hardness and strength of a steel that
-// do not go together (ISO 18265, a third apart).
+// Ranges that are reversed or leave the usual value out, half of the force constants, hardness and strength of a steel
+// that do not go together (ISO 18265, a third apart).
 std::vector<Message> check_material(const WorkMaterial& material);
 // Whether a text names it: by its name or any of its designations, blanks and case aside.
 bool is_called(const WorkMaterial& material, std::string_view text);

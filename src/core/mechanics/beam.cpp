@@ -35,7 +35,8 @@ std::vector<BeamSection> beam_of(const Cutter& c, const Assembly& a) {
   for (const ShankSection& s : c.shank_sections) {
     constexpr int slices = 8;
     const double low = at;
-    for (int i = 0; i < slices; ++i) up_to(low + s.length_mm * (i + 1) / slices, s.lower_mm + (s.upper_mm - s.lower_mm) * (i + 0.5) / slices);
+    for (int i = 0; i < slices; ++i)
+      up_to(low + s.length_mm * (i + 1) / slices, s.lower_mm + (s.upper_mm - s.lower_mm) * (i + 0.5) / slices);
   }
   up_to(face, c.shank_diameter_mm.value_or(d));
   if (extended) beam.push_back({*a.extension_length_mm, *a.extension_diameter_mm, 210e3, 7.85});
@@ -51,7 +52,8 @@ double tip_deflection_mm(const std::vector<BeamSection>& beam, double load_n, do
     if (high > low) {
       // ∫ (x − a)·x dx
       const double a = from_tip_mm;
-      sum += ((high * high * high - low * low * low) / 3 - a * (high * high - low * low) / 2) / (s.youngs_modulus_n_mm2 * inertia_mm4(s.diameter_mm));
+      sum += ((high * high * high - low * low * low) / 3 - a * (high * high - low * low) / 2) /
+             (s.youngs_modulus_n_mm2 * inertia_mm4(s.diameter_mm));
     }
     at = high;
   }
@@ -68,7 +70,8 @@ BeamMode first_mode(const std::vector<BeamSection>& beam, double holding_n_mm) {
   constexpr int parts = 4, band = 4;  // an element couples four neighbours
   std::vector<BeamSection> elements;
   for (auto s = beam.rbegin(); s != beam.rend(); ++s)
-    for (int i = 0; i < parts; ++i) elements.push_back({s->length_mm / parts, s->diameter_mm, s->youngs_modulus_n_mm2, s->density_g_cm3});
+    for (int i = 0; i < parts; ++i)
+      elements.push_back({s->length_mm / parts, s->diameter_mm, s->youngs_modulus_n_mm2, s->density_g_cm3});
   if (elements.empty()) return {};
   // Unknown are shift and slope of every node. A rigid clamp takes both away from the first; a spring leaves the shift.
   const bool held = holding_n_mm > 0;
@@ -80,8 +83,14 @@ BeamMode first_mode(const std::vector<BeamSection>& beam, double holding_n_mm) {
     const BeamSection& s = elements[e];
     const double l = s.length_mm, ei = s.youngs_modulus_n_mm2 * inertia_mm4(s.diameter_mm) / (l * l * l);
     const double mass = s.density_g_cm3 * 1e-9 * pi / 4 * s.diameter_mm * s.diameter_mm * l / 420;
-    const double ke[4][4] = {{12, 6 * l, -12, 6 * l}, {6 * l, 4 * l * l, -6 * l, 2 * l * l}, {-12, -6 * l, 12, -6 * l}, {6 * l, 2 * l * l, -6 * l, 4 * l * l}};
-    const double me[4][4] = {{156, 22 * l, 54, -13 * l}, {22 * l, 4 * l * l, 13 * l, -3 * l * l}, {54, 13 * l, 156, -22 * l}, {-13 * l, -3 * l * l, -22 * l, 4 * l * l}};
+    const double ke[4][4] = {{12, 6 * l, -12, 6 * l},
+                             {6 * l, 4 * l * l, -6 * l, 2 * l * l},
+                             {-12, -6 * l, 12, -6 * l},
+                             {6 * l, 2 * l * l, -6 * l, 4 * l * l}};
+    const double me[4][4] = {{156, 22 * l, 54, -13 * l},
+                             {22 * l, 4 * l * l, 13 * l, -3 * l * l},
+                             {54, 13 * l, 156, -22 * l},
+                             {-13 * l, -3 * l * l, -22 * l, 4 * l * l}};
     for (int i = 0; i < 4; ++i)
       for (int j = 0; j <= i; ++j) {
         const std::ptrdiff_t first = static_cast<std::ptrdiff_t>(2 * e) - (held ? 0 : 2);
@@ -152,7 +161,8 @@ std::optional<TipDynamics> tip_dynamics(const Cutter& cutter, const Assembly& a)
   if (out.beam.empty()) return std::nullopt;
   if (a.holding_stiffness_n_um) out.holding_n_mm = *a.holding_stiffness_n_um * 1000;
   out.rigid = !a.holding_stiffness_n_um && !a.tip_stiffness_n_um;
-  out.stiffness_n_mm = a.tip_stiffness_n_um ? *a.tip_stiffness_n_um * 1000 : tip_stiffness_n_mm(out.beam, out.holding_n_mm);
+  out.stiffness_n_mm =
+      a.tip_stiffness_n_um ? *a.tip_stiffness_n_um * 1000 : tip_stiffness_n_mm(out.beam, out.holding_n_mm);
   if (a.damping_percent) out.damping = *a.damping_percent / 100;
   return out;
 }
@@ -165,7 +175,8 @@ BeamMode mode_of(const TipDynamics& tip, const Assembly& a) {
 }
 
 double deflection_mm(const TipDynamics& tip, const Assembly& a, double load_n, double from_tip_mm) {
-  return a.tip_stiffness_n_um ? load_n / tip.stiffness_n_mm : tip_deflection_mm(tip.beam, load_n, from_tip_mm, tip.holding_n_mm);
+  return a.tip_stiffness_n_um ? load_n / tip.stiffness_n_mm
+                              : tip_deflection_mm(tip.beam, load_n, from_tip_mm, tip.holding_n_mm);
 }
 
 }  // namespace pecorra

@@ -1,5 +1,6 @@
-// The assembly as a stepped cantilever at the holder's face: deflection and first bending mode (formulas 17 and 18; bending
-// only, no shear). Clamped rigidly it is optimistic; a stiffness of holder and spindle can be given. Lengths in mm.
+// The assembly as a stepped cantilever at the holder's face: deflection and first bending mode (formulas 17 and 18;
+// bending only, no shear). Clamped rigidly it is optimistic; a stiffness of holder and spindle can be given. Lengths in
+// mm.
 #pragma once
 
 #include <optional>
@@ -17,31 +18,33 @@ struct BeamSection {
   double density_g_cm3 = 0;
 };
 
-// The fluted part counts with its equivalent diameter (0.8·D unless the cutter states its core); a missing neck or shank
-// counts as the cutting diameter; cones in slices; without a flute length all that sticks out counts as fluted, the weakest.
-// Empty while diameter or stick-out is missing, or nothing sticks out.
+// The fluted part counts with its equivalent diameter (0.8·D unless the cutter states its core); a missing neck or
+// shank counts as the cutting diameter; cones in slices; without a flute length all that sticks out counts as fluted,
+// the weakest. Empty while diameter or stick-out is missing, or nothing sticks out.
 std::vector<BeamSection> beam_of(const Cutter& cutter, const Assembly& assembly);
 
-// Deflection at the tip, mm, under a load across the axis at `from_tip_mm`. `holding_n_mm`: a spring across the axis at the
-// holder's face; 0: rigid.
-double tip_deflection_mm(const std::vector<BeamSection>& beam, double load_n, double from_tip_mm, double holding_n_mm = 0);
+// Deflection at the tip, mm, under a load across the axis at `from_tip_mm`. `holding_n_mm`: a spring across the axis at
+// the holder's face; 0: rigid.
+double tip_deflection_mm(const std::vector<BeamSection>& beam, double load_n, double from_tip_mm,
+                         double holding_n_mm = 0);
 // N/mm at the tip.
 double tip_stiffness_n_mm(const std::vector<BeamSection>& beam, double holding_n_mm = 0);
 
-// First bending mode, as a single mass on a spring at the tip; finite elements with consistent mass. Zeros for an empty beam.
+// First bending mode, as a single mass on a spring at the tip; finite elements with consistent mass. Zeros for an empty
+// beam.
 struct BeamMode {
   double frequency_hz = 0;
   double stiffness_n_mm = 0;
 };
 BeamMode first_mode(const std::vector<BeamSection>& beam, double holding_n_mm = 0);
 
-// How the tip of an assembly gives: measured where it was, else calculated. `rigid`: nothing is known of how it is held, so
-// that the figures are optimistic. Nothing without tool material, diameter and stick-out.
+// How the tip of an assembly gives: measured where it was, else calculated. `rigid`: nothing is known of how it is
+// held, so that the figures are optimistic. Nothing without tool material, diameter and stick-out.
 struct TipDynamics {
   std::vector<BeamSection> beam;
-  double holding_n_mm = 0;      // 0: rigid
-  double stiffness_n_mm = 0;    // static, at the tip
-  double damping = 0.03;        // of critical
+  double holding_n_mm = 0;    // 0: rigid
+  double stiffness_n_mm = 0;  // static, at the tip
+  double damping = 0.03;      // of critical
   bool rigid = true;
 };
 std::optional<TipDynamics> tip_dynamics(const Cutter& cutter, const Assembly& assembly);

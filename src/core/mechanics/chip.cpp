@@ -15,9 +15,8 @@ double radians(double degrees) { return degrees * pi / 180; }
 // Greatest and mean of sin φ over the engaged arc.
 ChipRatio arc_ratio(const Engagement& e) {
   const double angle = e.angle();
-  const double greatest = e.from_rad <= pi / 2 && e.to_rad >= pi / 2
-                              ? 1.0
-                              : std::max(std::sin(e.from_rad), std::sin(e.to_rad));
+  const double greatest =
+      e.from_rad <= pi / 2 && e.to_rad >= pi / 2 ? 1.0 : std::max(std::sin(e.from_rad), std::sin(e.to_rad));
   if (angle < 1e-9) return {greatest, greatest / 2};
   return {greatest, (std::cos(e.from_rad) - std::cos(e.to_rad)) / angle};
 }
@@ -32,7 +31,8 @@ constexpr std::array<std::array<double, 2>, 8> gauss{{{0.019855071751231884, 0.0
                                                       {0.898333238706813369, 0.111190517226687235},
                                                       {0.980144928248768116, 0.050614268145188130}}};
 
-// Calls visit(position, weight) for the integral from `low` to `high`, split at `kink`, where the integrand is not smooth.
+// Calls visit(position, weight) for the integral from `low` to `high`, split at `kink`, where the integrand is not
+// smooth.
 template <class Visit>
 void integrate(double low, double high, double kink, Visit&& visit) {
   constexpr int panels = 4;
@@ -63,7 +63,10 @@ struct EdgeSum {
   }
 };
 
-bool is_curved(const EdgeShape& e) { return e.form == CuttingForm::ball || e.form == CuttingForm::corner || e.form == CuttingForm::cone || e.form == CuttingForm::outline; }
+bool is_curved(const EdgeShape& e) {
+  return e.form == CuttingForm::ball || e.form == CuttingForm::corner || e.form == CuttingForm::cone ||
+         e.form == CuttingForm::outline;
+}
 
 // Sine of the angle between the edge and the plane across the axis.
 double sine_at(const ProfileSegment& s, double share) {
@@ -76,7 +79,8 @@ double sine_at(const ProfileSegment& s, double share) {
   return radius > 0 ? std::abs(p.x - s.centre.x) / radius : 0;  // the edge stands across its radius
 }
 
-// Calls visit(segment, from, to) with the shares of each cutting segment that lie below `ap` and are not across the axis.
+// Calls visit(segment, from, to) with the shares of each cutting segment that lie below `ap` and are not across the
+// axis.
 template <class Visit>
 void visit_outline(const Profile& outline, double ap, Visit&& visit) {
   for (const ProfileSegment& s : outline) {
@@ -111,7 +115,8 @@ std::vector<EdgePiece> edge_pieces(const EdgeShape& edge, double ap) {
       const int count = std::clamp(static_cast<int>(std::ceil(top / (pi / 2) * 24)), 6, 24);
       for (int i = 0; i < count; ++i) {
         const double from = top * i / count, to = top * (i + 1) / count, middle = (from + to) / 2;
-        pieces.push_back({r * (1 - std::cos(from)), r * (1 - std::cos(to)), d / 2 - r + r * std::sin(middle), std::sin(middle)});
+        pieces.push_back(
+            {r * (1 - std::cos(from)), r * (1 - std::cos(to)), d / 2 - r + r * std::sin(middle), std::sin(middle)});
       }
       if (ap > r) pieces.push_back({r, ap, d / 2, 1});
       return pieces;
@@ -121,7 +126,8 @@ std::vector<EdgePiece> edge_pieces(const EdgeShape& edge, double ap) {
       constexpr int count = 16;
       for (int i = 0; i < count; ++i) {
         const double from = ap * i / count, to = ap * (i + 1) / count;
-        pieces.push_back({from, to, std::clamp(edge.tip_diameter_mm / 2 + (from + to) / 2 * slope, 1e-6, d / 2), std::cos(edge.half_angle_rad)});
+        pieces.push_back({from, to, std::clamp(edge.tip_diameter_mm / 2 + (from + to) / 2 * slope, 1e-6, d / 2),
+                          std::cos(edge.half_angle_rad)});
       }
       return pieces;
     }
@@ -129,8 +135,11 @@ std::vector<EdgePiece> edge_pieces(const EdgeShape& edge, double ap) {
       visit_outline(*edge.outline, ap, [&](const ProfileSegment& s, double, double share) {
         const int count = s.arc ? 12 : std::abs(s.to.x - s.from.x) < 1e-9 ? 1 : 8;
         for (int i = 0; i < count; ++i) {
-          const double a = point_on(s, share * i / count).y, b = point_on(s, share * (i + 1) / count).y, middle = share * (i + 0.5) / count;
-          if (std::abs(b - a) > 1e-12) pieces.push_back({std::min(a, b), std::max(a, b), std::max(1e-6, point_on(s, middle).x), sine_at(s, middle)});
+          const double a = point_on(s, share * i / count).y, b = point_on(s, share * (i + 1) / count).y,
+                       middle = share * (i + 0.5) / count;
+          if (std::abs(b - a) > 1e-12)
+            pieces.push_back(
+                {std::min(a, b), std::max(a, b), std::max(1e-6, point_on(s, middle).x), sine_at(s, middle)});
         }
       });
       return pieces;
@@ -150,7 +159,8 @@ std::optional<EdgeShape> edge_shape(const Cutter& c) {
     edge.form = edge.corner_radius_mm > 0 ? CuttingForm::corner : CuttingForm::cylinder;
   }
   if (edge.form == CuttingForm::outline) {
-    if (Profile profile = silhouette(c); !profile.empty()) edge.outline = std::make_shared<const Profile>(std::move(profile));
+    if (Profile profile = silhouette(c); !profile.empty())
+      edge.outline = std::make_shared<const Profile>(std::move(profile));
     else edge.form = CuttingForm::other;
   }
   if (edge.form == CuttingForm::cone) {
@@ -197,9 +207,7 @@ std::optional<double> effective_diameter_mm(const EdgeShape& edge, std::optional
   }
 }
 
-Engagement side_engagement(double ae, double d) {
-  return {0, std::acos(std::clamp(1 - 2 * ae / d, -1.0, 1.0))};
-}
+Engagement side_engagement(double ae, double d) { return {0, std::acos(std::clamp(1 - 2 * ae / d, -1.0, 1.0))}; }
 
 Engagement face_engagement(double ae, double offset, double d) {
   const double low = std::clamp((offset - ae / 2) / (d / 2), -1.0, 1.0);
@@ -232,8 +240,11 @@ ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double
   } else if (edge.form == CuttingForm::outline) {
     visit_outline(*edge.outline, ap, [&](const ProfileSegment& s, double from, double to) {
       const double length = length_of(s);
-      // Where the local diameter is the width of cut the integrand has a kink; halves of a monotonous piece are close enough.
-      integrate(from, to, (from + to) / 2, [&](double share, double weight) { sum.add(sine_at(s, share), std::max(1e-6, point_on(s, share).x), ae, weight * length); });
+      // Where the local diameter is the width of cut the integrand has a kink; halves of a monotonous piece are close
+      // enough.
+      integrate(from, to, (from + to) / 2, [&](double share, double weight) {
+        sum.add(sine_at(s, share), std::max(1e-6, point_on(s, share).x), ae, weight * length);
+      });
       for (const double share : {from, to}) {
         EdgeSum end;
         end.add(sine_at(s, share), std::max(1e-6, point_on(s, share).x), ae, 1);

@@ -14,11 +14,11 @@ namespace pecorra {
 // The cutting edge as the chip formulas see it.
 struct EdgeShape {
   CuttingForm form = CuttingForm::cylinder;
-  double diameter_mm = 0;       // DC
-  double corner_radius_mm = 0;  // corner and ball (there D/2)
-  double tip_diameter_mm = 0;   // cone
-  double half_angle_rad = 0;    // cone
-  double kappa_rad = 0;         // straight edges; face mills
+  double diameter_mm = 0;                  // DC
+  double corner_radius_mm = 0;             // corner and ball (there D/2)
+  double tip_diameter_mm = 0;              // cone
+  double half_angle_rad = 0;               // cone
+  double kappa_rad = 0;                    // straight edges; face mills
   std::shared_ptr<const Profile> outline;  // of the form `outline`, where all sizes are there
 };
 // The shape a chip is cut with; nothing while a size that it needs is missing.
@@ -45,13 +45,13 @@ struct ChipRatio {
   double greatest = 0;  // hex / fz
   double mean = 0;      // hm / fz, chip area over engaged edge length, averaged over the engaged arc
 };
-// Straight edges use the closed form; round edges, cones and outlines are integrated along the edge with the local angle and
-// the local diameter, the chip being `ae` wide at every height (parallel passes of the same cutter).
+// Straight edges use the closed form; round edges, cones and outlines are integrated along the edge with the local
+// angle and the local diameter, the chip being `ae` wide at every height (parallel passes of the same cutter).
 ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double ap_mm, double ae_mm, bool facing);
 
-// The cutting edge up to the depth of cut, in pieces short enough for radius and angle to count as constant; heights above the
-// lower end of the contact. A straight edge is one piece, however deep. Parts across the axis cut nothing when fed sideways
-// and are left out.
+// The cutting edge up to the depth of cut, in pieces short enough for radius and angle to count as constant; heights
+// above the lower end of the contact. A straight edge is one piece, however deep. Parts across the axis cut nothing
+// when fed sideways and are left out.
 struct EdgePiece {
   double from_mm = 0, to_mm = 0;
   double radius_mm = 0;

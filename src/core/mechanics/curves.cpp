@@ -10,8 +10,12 @@
 namespace pecorra {
 namespace {
 
-constexpr Choice kinds[] = {{"power", "Power over speed"}, {"torque", "Torque over speed"}, {"deflection", "Deflection over stick-out"},
-                            {"chip", "Chip thickness over width"}, {"force", "Force over one turn"}, {"stability", "Stable depth over speed"}};
+constexpr Choice kinds[] = {{"power", "Power over speed"},
+                            {"torque", "Torque over speed"},
+                            {"deflection", "Deflection over stick-out"},
+                            {"chip", "Chip thickness over width"},
+                            {"force", "Force over one turn"},
+                            {"stability", "Stable depth over speed"}};
 
 // A round figure at or above.
 double round_up(double value) {
@@ -22,7 +26,8 @@ double round_up(double value) {
 
 class Maker {
  public:
-  Maker(const CutModel& model, const Cut& cut, const CutReport& now) : m_(model), cut_(cut), now_(now), r_(now.results) {}
+  Maker(const CutModel& model, const Cut& cut, const CutReport& now)
+      : m_(model), cut_(cut), now_(now), r_(now.results) {}
 
   std::optional<Curve> make(CurveKind kind) const {
     switch (kind) {
@@ -51,7 +56,10 @@ class Maker {
     return c;
   }
   // A square edge: all points at once by the closed formulas.
-  bool is_square() const { return m_.edge() && m_.edge()->form == CuttingForm::cylinder && m_.edge()->kappa_rad > 1.5707 && process_for(m_.cutter(), cut_) == Process::milling && cut_.operation != OperationKind::face; }
+  bool is_square() const {
+    return m_.edge() && m_.edge()->form == CuttingForm::cylinder && m_.edge()->kappa_rad > 1.5707 &&
+           process_for(m_.cutter(), cut_) == Process::milling && cut_.operation != OperationKind::face;
+  }
   template <class Set, class Take>
   void at_once(std::size_t points, Set set, Take take) const {
     StraightCuts all(points);
@@ -89,7 +97,8 @@ class Maker {
     return s;
   }
   template <class Get>
-  static CurveSeries of_machine(const Curve& c, SeriesRole role, std::string_view label, const std::vector<PowerPoint>& curve, Get get) {
+  static CurveSeries of_machine(const Curve& c, SeriesRole role, std::string_view label,
+                                const std::vector<PowerPoint>& curve, Get get) {
     CurveSeries s{role, label, 0, {}};
     std::vector<double> speeds;
     for (const PowerPoint& p : curve)
@@ -114,8 +123,10 @@ class Maker {
     Curve c = over_speed(CurveKind::power, Quantity::power);
     c.series.push_back(at_speeds(c, "this cut", [](const CutResults& r) { return r.motor_power_kw; }));
     const auto as_is = [](double, double kw) { return kw; };
-    if (!m_.machine().power_curve.empty()) c.series.push_back(of_machine(c, SeriesRole::limit, "motor", m_.machine().power_curve, as_is));
-    if (!m_.machine().peak_curve.empty()) c.series.push_back(of_machine(c, SeriesRole::short_time, "short time", m_.machine().peak_curve, as_is));
+    if (!m_.machine().power_curve.empty())
+      c.series.push_back(of_machine(c, SeriesRole::limit, "motor", m_.machine().power_curve, as_is));
+    if (!m_.machine().peak_curve.empty())
+      c.series.push_back(of_machine(c, SeriesRole::short_time, "short time", m_.machine().peak_curve, as_is));
     c.working = CurvePoint{*r_.n_rpm, *r_.motor_power_kw};
     fit(c, c.series.size() == 1);
     return c;
@@ -128,7 +139,8 @@ class Maker {
     const double efficiency = m_.machine().efficiency.value_or(1), most = m_.machine().max_torque_nm.value_or(1e300);
     // What reaches the cut: the motor's power less the losses, and no more than the spindle bears.
     const auto reaches = [&](double n, double kw) { return std::min(most, formulas::torque_nm(kw * efficiency, n)); };
-    if (!m_.machine().power_curve.empty()) c.series.push_back(of_machine(c, SeriesRole::limit, "spindle", m_.machine().power_curve, reaches));
+    if (!m_.machine().power_curve.empty())
+      c.series.push_back(of_machine(c, SeriesRole::limit, "spindle", m_.machine().power_curve, reaches));
     c.working = CurvePoint{*r_.n_rpm, *r_.mc_nm};
     fit(c, c.series.size() == 1);
     return c;
@@ -142,24 +154,31 @@ class Maker {
     c.x_label = "Stick-out";
     c.x_symbol = "LPR";
     c.x = c.y = Quantity::length;
-    c.to_x = round_up(std::max({*stickout * 1.6, m_.cutter().reach_mm.value_or(0) * 1.2, m_.cutter().flute_length_mm.value_or(0) * 1.2}));
+    c.to_x = round_up(std::max(
+        {*stickout * 1.6, m_.cutter().reach_mm.value_or(0) * 1.2, m_.cutter().flute_length_mm.value_or(0) * 1.2}));
     c.from_x = std::min(*stickout, std::max(cut_.ap_mm.value_or(0), m_.cutter().diameter_mm.value_or(1)));
     c.property = "stickout_mm";
-    const double load = cut_.tip_load_n ? *cut_.tip_load_n : *r_.force_peak_n, at = cut_.tip_load_n ? 0 : cut_.ap_mm.value_or(0) / 2;
+    const double load = cut_.tip_load_n ? *cut_.tip_load_n : *r_.force_peak_n,
+                 at = cut_.tip_load_n ? 0 : cut_.ap_mm.value_or(0) / 2;
     CurveSeries s{SeriesRole::main, "at the tip", 0, {}};
     Assembly held = m_.assembly();
     held.measured_stickout_mm.reset();
     const double holding = m_.tip()->holding_n_mm;
     // A stiffness measured at this stick-out says nothing of another: the calculated one is scaled to pass through it.
     held.stickout_mm = *stickout;
-    const double here = tip_deflection_mm(beam_of(m_.cutter(), held), load, at, holding), scale = here > 0 ? *r_.deflection_mm / here : 1;
+    const double here = tip_deflection_mm(beam_of(m_.cutter(), held), load, at, holding),
+                 scale = here > 0 ? *r_.deflection_mm / here : 1;
     constexpr int steps = 48;
     for (int i = 0; i <= steps; ++i) {
       held.stickout_mm = c.from_x + (c.to_x - c.from_x) * i / steps;
       s.points.push_back({*held.stickout_mm, scale * tip_deflection_mm(beam_of(m_.cutter(), held), load, at, holding)});
     }
     c.series.push_back(std::move(s));
-    if (cut_.permitted_deflection_mm) c.series.push_back({SeriesRole::limit, "permitted", 0, {{c.from_x, *cut_.permitted_deflection_mm}, {c.to_x, *cut_.permitted_deflection_mm}}});
+    if (cut_.permitted_deflection_mm)
+      c.series.push_back({SeriesRole::limit,
+                          "permitted",
+                          0,
+                          {{c.from_x, *cut_.permitted_deflection_mm}, {c.to_x, *cut_.permitted_deflection_mm}}});
     c.working = CurvePoint{*stickout, *r_.deflection_mm};
     fit(c, true);
     c.to_y = round_up(std::max(c.working->y, cut_.permitted_deflection_mm.value_or(0)) * 2.2);
@@ -186,10 +205,12 @@ class Maker {
       widths.push_back(c.to_x * std::max(1e-4, share * share));
     }
     if (is_square()) {
-      at_once(widths.size(), [&](StraightCuts& all, std::size_t i) { all.ae_mm[i] = widths[i]; }, [&](std::size_t i, const StraightFigures& f, std::size_t k) {
-        thickest.points.push_back({widths[i], f.h_ex_mm[k]});
-        mean.points.push_back({widths[i], f.h_m_mm[k]});
-      });
+      at_once(
+          widths.size(), [&](StraightCuts& all, std::size_t i) { all.ae_mm[i] = widths[i]; },
+          [&](std::size_t i, const StraightFigures& f, std::size_t k) {
+            thickest.points.push_back({widths[i], f.h_ex_mm[k]});
+            mean.points.push_back({widths[i], f.h_m_mm[k]});
+          });
     } else {
       for (const double x : widths) {
         Cut cut = cut_;
@@ -204,8 +225,10 @@ class Maker {
     }
     c.series = {std::move(thickest), std::move(mean)};
     for (const Headroom& h : now_.headroom) {
-      if (h.limit == Limit::chip_min) c.series.push_back({SeriesRole::limit, "rubs below", 0, {{0, h.limit_value}, {c.to_x, h.limit_value}}});
-      if (h.limit == Limit::chip_max) c.series.push_back({SeriesRole::limit, "permitted", 0, {{0, h.limit_value}, {c.to_x, h.limit_value}}});
+      if (h.limit == Limit::chip_min)
+        c.series.push_back({SeriesRole::limit, "rubs below", 0, {{0, h.limit_value}, {c.to_x, h.limit_value}}});
+      if (h.limit == Limit::chip_max)
+        c.series.push_back({SeriesRole::limit, "permitted", 0, {{0, h.limit_value}, {c.to_x, h.limit_value}}});
     }
     c.working = CurvePoint{*ae, *r_.h_ex_mm};
     fit(c, true);
@@ -250,17 +273,20 @@ class Maker {
     double pockets = 0;
     for (const double y : d.stable_mm)
       if (std::isfinite(y)) pockets = std::max(pockets, y);
-    c.to_y = round_up(std::clamp(*cut_.ap_mm * 1.3, std::max(d.always_mm * 2.5, pockets * 0.6), std::max(d.always_mm * 3.5, pockets * 1.2)));
+    c.to_y = round_up(std::clamp(*cut_.ap_mm * 1.3, std::max(d.always_mm * 2.5, pockets * 0.6),
+                                 std::max(d.always_mm * 3.5, pockets * 1.2)));
     c.damped_to_x = std::min(d.damped_below_rpm, c.to_x);
     CurveSeries envelope{SeriesRole::main, "stable below", 0, {}};
     for (std::size_t i = 0; i < d.stable_mm.size(); ++i) {
-      const double n = d.from_rpm + (d.to_rpm - d.from_rpm) * static_cast<double>(i) / static_cast<double>(d.stable_mm.size() - 1);
+      const double n =
+          d.from_rpm + (d.to_rpm - d.from_rpm) * static_cast<double>(i) / static_cast<double>(d.stable_mm.size() - 1);
       envelope.points.push_back({n, std::min(d.stable_mm[i], 4 * c.to_y)});
     }
     c.series.push_back(std::move(envelope));
     c.series.push_back({SeriesRole::second, "at any speed", 0, {{c.from_x, d.always_mm}, {c.to_x, d.always_mm}}});
     c.working = CurvePoint{*r_.n_rpm, *cut_.ap_mm};
-    if (const auto limit = d.stable_at(*r_.n_rpm); limit && *limit < *cut_.ap_mm && *r_.n_rpm >= c.damped_to_x) c.better_x = d.nearest_stable_rpm(*r_.n_rpm, *cut_.ap_mm);
+    if (const auto limit = d.stable_at(*r_.n_rpm); limit && *limit < *cut_.ap_mm && *r_.n_rpm >= c.damped_to_x)
+      c.better_x = d.nearest_stable_rpm(*r_.n_rpm, *cut_.ap_mm);
     return c;
   }
 
@@ -272,9 +298,14 @@ class Maker {
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<CurveKind>() { return kinds; }
+template <>
+std::span<const Choice> choices_of<CurveKind>() {
+  return kinds;
+}
 
-std::optional<Curve> curve_of(CurveKind kind, const CutModel& model, const Cut& cut, const CutReport& now) { return Maker(model, cut, now).make(kind); }
+std::optional<Curve> curve_of(CurveKind kind, const CutModel& model, const Cut& cut, const CutReport& now) {
+  return Maker(model, cut, now).make(kind);
+}
 
 std::vector<Curve> curves_of(const CutModel& model, const Cut& cut, const CutReport& now) {
   std::vector<Curve> out;

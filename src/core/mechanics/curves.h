@@ -1,5 +1,5 @@
-// The curves around one cut, as data: what changes when one input does, with the working point on them. Drawn by the window,
-// printed on the cut sheet, written as CSV.
+// The curves around one cut, as data: what changes when one input does, with the working point on them. Drawn by the
+// window, printed on the cut sheet, written as CSV.
 #pragma once
 
 #include <optional>
@@ -12,7 +12,8 @@
 namespace pecorra {
 
 enum class CurveKind { power, torque, deflection, chip, force, stability };
-template <> std::span<const Choice> choices_of<CurveKind>();
+template <>
+std::span<const Choice> choices_of<CurveKind>();
 
 enum class SeriesRole { main, second, limit, short_time, tooth };
 
@@ -35,9 +36,9 @@ struct Curve {
   double from_x = 0, to_x = 1, to_y = 1;  // worth showing; y starts at 0
   std::vector<CurveSeries> series;
   std::optional<CurvePoint> working;
-  std::optional<double> better_x;         // the nearest place where all is well, where it is not here
-  double damped_to_x = 0;                 // of stability: what is told below is not the whole truth
-  std::string_view property;              // the input that x is, for dragging the working point; empty: none
+  std::optional<double> better_x;  // the nearest place where all is well, where it is not here
+  double damped_to_x = 0;          // of stability: what is told below is not the whole truth
+  std::string_view property;       // the input that x is, for dragging the working point; empty: none
 };
 
 // Those that can be told of this cut; `now` is its report.

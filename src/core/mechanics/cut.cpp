@@ -12,11 +12,16 @@ namespace {
 using enum Quantity;
 
 constexpr Choice side_choices[] = {{"internal", "inside"}, {"external", "outside"}};
-constexpr Choice limit_choices[] = {{"spindle_speed", "Spindle speed"}, {"cutter_speed", "Cutter speed"},
-                                    {"table_feed", "Table feed"}, {"spindle_power", "Spindle power"},
-                                    {"spindle_torque", "Spindle torque"}, {"chip_max", "Chip thickness"},
-                                    {"chip_min", "Rubbing"}, {"deflection", "Deflection"},
-                                    {"flute_length", "Flute length"}, {"reach", "Reach"},
+constexpr Choice limit_choices[] = {{"spindle_speed", "Spindle speed"},
+                                    {"cutter_speed", "Cutter speed"},
+                                    {"table_feed", "Table feed"},
+                                    {"spindle_power", "Spindle power"},
+                                    {"spindle_torque", "Spindle torque"},
+                                    {"chip_max", "Chip thickness"},
+                                    {"chip_min", "Rubbing"},
+                                    {"deflection", "Deflection"},
+                                    {"flute_length", "Flute length"},
+                                    {"reach", "Reach"},
                                     {"workholding", "Workholding"}};
 
 const std::array cut_list{
@@ -70,12 +75,25 @@ bool differ(double a, double b) { return std::abs(a - b) > 1e-6 * std::max({1.0,
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<PathSide>() { return side_choices; }
-template <> std::span<const Choice> choices_of<Limit>() { return limit_choices; }
-template <> std::span<const Property<Cut>> properties<Cut>() { return cut_list; }
-template <> std::span<const Property<CutResults>> properties<CutResults>() { return result_list; }
+template <>
+std::span<const Choice> choices_of<PathSide>() {
+  return side_choices;
+}
+template <>
+std::span<const Choice> choices_of<Limit>() {
+  return limit_choices;
+}
+template <>
+std::span<const Property<Cut>> properties<Cut>() {
+  return cut_list;
+}
+template <>
+std::span<const Property<CutResults>> properties<CutResults>() {
+  return result_list;
+}
 
-CutReport compute_cut(const Cutter& cutter, const Assembly& assembly, const WorkMaterial& material, const Machine& machine, const Cut& cut) {
+CutReport compute_cut(const Cutter& cutter, const Assembly& assembly, const WorkMaterial& material,
+                      const Machine& machine, const Cut& cut) {
   return CutModel(cutter, assembly, material, machine).at(cut);
 }
 

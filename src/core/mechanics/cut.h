@@ -1,5 +1,5 @@
-// One cut, calculated: everything that formulas 1 to 18 give for what is known about it. The window, the charts, jobs and
-// `pecorra-cli compute` all come here (CutModel is the same for many cuts of one cutter).
+// One cut, calculated: everything that formulas 1 to 18 give for what is known about it. The window, the charts, jobs
+// and `pecorra-cli compute` all come here (CutModel is the same for many cuts of one cutter).
 #pragma once
 
 #include <algorithm>
@@ -17,13 +17,14 @@
 namespace pecorra {
 
 enum class PathSide { internal, external };
-template <> std::span<const Choice> choices_of<PathSide>();
+template <>
+std::span<const Choice> choices_of<PathSide>();
 
 // What is asked for. Anything may be missing; what follows from the rest is calculated.
 struct Cut {
   std::optional<OperationKind> operation;
-  std::optional<double> vc_m_min, n_rpm;                        // one of these
-  std::optional<double> fz_mm, fn_mm, vf_mm_min, hex_mm;        // one of these
+  std::optional<double> vc_m_min, n_rpm;                  // one of these
+  std::optional<double> fz_mm, fn_mm, vf_mm_min, hex_mm;  // one of these
   std::optional<double> ap_mm, ae_mm;
   std::optional<double> tilt_deg, tip_offset_mm, wear_factor, tip_load_n, offset_mm;
   std::optional<double> path_diameter_mm, bore_before_mm, permitted_deflection_mm;
@@ -34,20 +35,32 @@ struct Cut {
   double corner_rad = 0;                 // by how much the arc of engagement grows at the worst place
   bool operator==(const Cut&) const = default;
 };
-template <> std::span<const Property<Cut>> properties<Cut>();
+template <>
+std::span<const Property<Cut>> properties<Cut>();
 
 struct CutResults {
   std::optional<double> n_rpm, vc_m_min, fz_mm, fn_mm, vf_mm_min, d_eff_mm, engagement_deg, teeth_in_cut, h_ex_mm,
       h_m_mm, kc_n_mm2, q_cm3_min, pc_kw, motor_power_kw, mc_nm, thrust_n, force_mean_n, force_peak_n, deflection_mm,
       natural_frequency_hz, scallop_mm, feed_mark_mm, vf_centre_mm_min, ramp_angle_deg;
 };
-template <> std::span<const Property<CutResults>> properties<CutResults>();
+template <>
+std::span<const Property<CutResults>> properties<CutResults>();
 
 enum class Limit {
-  spindle_speed, cutter_speed, table_feed, spindle_power, spindle_torque, chip_max, chip_min, deflection, flute_length,
-  reach, workholding
+  spindle_speed,
+  cutter_speed,
+  table_feed,
+  spindle_power,
+  spindle_torque,
+  chip_max,
+  chip_min,
+  deflection,
+  flute_length,
+  reach,
+  workholding
 };
-template <> std::span<const Choice> choices_of<Limit>();
+template <>
+std::span<const Choice> choices_of<Limit>();
 
 struct Headroom {
   Limit limit = Limit::spindle_speed;
@@ -69,7 +82,8 @@ struct CutReport {
   std::vector<Message> messages;
 };
 
-CutReport compute_cut(const Cutter& cutter, const Assembly& assembly, const WorkMaterial& material, const Machine& machine, const Cut& cut);
+CutReport compute_cut(const Cutter& cutter, const Assembly& assembly, const WorkMaterial& material,
+                      const Machine& machine, const Cut& cut);
 
 // Input faults that concern several values at once: alternatives, contradictions, impossible engagements.
 std::vector<Message> check_cut(const Cutter& cutter, const Cut& cut);

@@ -16,14 +16,20 @@ double radians(double degrees) { return degrees * pi / 180; }
 // One zone of a hole tool: it widens the hole to this diameter by this much on the radius.
 struct Zone {
   double diameter_mm = 0;
-  double radial_mm = 0;   // half the diameter: from the full
+  double radial_mm = 0;  // half the diameter: from the full
   double sin_kappa = 1;
 };
 
 class Calculation {
  public:
   Calculation(const CutModel& model, const Cut& cut, Extent extent, CutReport& report)
-      : model_(model), c_(model.cutter()), material_(model.material()), machine_(model.machine()), cut_(cut), extent_(extent), r_(report.results),
+      : model_(model),
+        c_(model.cutter()),
+        material_(model.material()),
+        machine_(model.machine()),
+        cut_(cut),
+        extent_(extent),
+        r_(report.results),
         process_(process_for(c_, cut)) {
     if (!c_.diameter_mm) return;
     speed();
@@ -34,12 +40,38 @@ class Calculation {
     finish();
     if (extent_ != Extent::closed) forces();
     // What is not finite cannot be told; extreme input leaves a figure out rather than printing nonsense.
-    for (std::optional<double>* figure : {&r_.n_rpm, &r_.vc_m_min, &r_.fz_mm, &r_.fn_mm, &r_.vf_mm_min, &r_.d_eff_mm, &r_.engagement_deg, &r_.teeth_in_cut, &r_.h_ex_mm, &r_.h_m_mm, &r_.kc_n_mm2,
-                                          &r_.q_cm3_min, &r_.pc_kw, &r_.motor_power_kw, &r_.mc_nm, &r_.thrust_n, &r_.force_mean_n, &r_.force_peak_n, &r_.deflection_mm, &r_.natural_frequency_hz, &r_.scallop_mm,
-                                          &r_.feed_mark_mm, &r_.vf_centre_mm_min, &r_.ramp_angle_deg})
+    for (std::optional<double>* figure : {&r_.n_rpm,
+                                          &r_.vc_m_min,
+                                          &r_.fz_mm,
+                                          &r_.fn_mm,
+                                          &r_.vf_mm_min,
+                                          &r_.d_eff_mm,
+                                          &r_.engagement_deg,
+                                          &r_.teeth_in_cut,
+                                          &r_.h_ex_mm,
+                                          &r_.h_m_mm,
+                                          &r_.kc_n_mm2,
+                                          &r_.q_cm3_min,
+                                          &r_.pc_kw,
+                                          &r_.motor_power_kw,
+                                          &r_.mc_nm,
+                                          &r_.thrust_n,
+                                          &r_.force_mean_n,
+                                          &r_.force_peak_n,
+                                          &r_.deflection_mm,
+                                          &r_.natural_frequency_hz,
+                                          &r_.scallop_mm,
+                                          &r_.feed_mark_mm,
+                                          &r_.vf_centre_mm_min,
+                                          &r_.ramp_angle_deg})
       if (*figure && !std::isfinite(**figure)) figure->reset();
-    if (engagement_ && cut_.operation == OperationKind::face && std::abs(cut_.offset_mm.value_or(0)) + *ae_ / 2 > *c_.diameter_mm / 2 * (1 + 1e-12))
-      report.messages.push_back({Severity::warning, "face_wider_than_cutter", "offset_mm", {{"ae_mm", *ae_}, {"offset_mm", cut_.offset_mm.value_or(0)}, {"diameter_mm", *c_.diameter_mm}}});
+    if (engagement_ && cut_.operation == OperationKind::face &&
+        std::abs(cut_.offset_mm.value_or(0)) + *ae_ / 2 > *c_.diameter_mm / 2 * (1 + 1e-12))
+      report.messages.push_back(
+          {Severity::warning,
+           "face_wider_than_cutter",
+           "offset_mm",
+           {{"ae_mm", *ae_}, {"offset_mm", cut_.offset_mm.value_or(0)}, {"diameter_mm", *c_.diameter_mm}}});
     judge(model, cut, process_, report);
     if (milling() && ae_ && cut_.corner_rad > 0) judge_worst(report);
   }
@@ -59,13 +91,16 @@ class Calculation {
     for (Headroom& h : report.headroom)
       for (const Headroom& w : there.headroom)
         if (w.limit == h.limit && w.used > h.used * (1 + 1e-9)) h.worst_value = w.value, h.worst_used = w.used;
-    std::stable_sort(report.headroom.begin(), report.headroom.end(), [](const Headroom& a, const Headroom& b) { return a.tightest() > b.tightest(); });
+    std::stable_sort(report.headroom.begin(), report.headroom.end(),
+                     [](const Headroom& a, const Headroom& b) { return a.tightest() > b.tightest(); });
   }
 
   void speed() {
     const CuttingForm form = declaration(c_.kind).form;
     if (milling() || form == CuttingForm::cone) {
-      if (model_.edge()) r_.d_eff_mm = effective_diameter_mm(*model_.edge(), cut_.ap_mm, radians(cut_.tilt_deg.value_or(0)), cut_.tip_offset_mm.value_or(0));
+      if (model_.edge())
+        r_.d_eff_mm = effective_diameter_mm(*model_.edge(), cut_.ap_mm, radians(cut_.tilt_deg.value_or(0)),
+                                            cut_.tip_offset_mm.value_or(0));
     } else {
       r_.d_eff_mm = c_.diameter_mm;
     }
@@ -88,7 +123,8 @@ class Calculation {
 
  public:
   // Measured from the normal to the feed; a cone engages at the diameter it cuts with.
-  static Engagement cut_engagement(const CutModel& model, const Cut& cut, double ae, const std::optional<double>& d_eff) {
+  static Engagement cut_engagement(const CutModel& model, const Cut& cut, double ae,
+                                   const std::optional<double>& d_eff) {
     const double d = *model.cutter().diameter_mm;
     if (cut.operation == OperationKind::face) return face_engagement(ae, cut.offset_mm.value_or(0), d);
     const auto& edge = model.edge();
@@ -98,11 +134,15 @@ class Calculation {
   // The edge as it is cut with: the chip formulas start at the lower end of the contact of a cone.
   static std::optional<EdgeShape> shifted_edge(const CutModel& model, const Cut& cut) {
     std::optional<EdgeShape> edge = model.edge();
-    if (edge && edge->form == CuttingForm::cone) edge->tip_diameter_mm += 2 * cut.tip_offset_mm.value_or(0) * std::tan(edge->half_angle_rad);
+    if (edge && edge->form == CuttingForm::cone)
+      edge->tip_diameter_mm += 2 * cut.tip_offset_mm.value_or(0) * std::tan(edge->half_angle_rad);
     return edge;
   }
 
-  static bool depth_shapes_chip(const EdgeShape& e) { return e.form == CuttingForm::ball || e.form == CuttingForm::corner || e.form == CuttingForm::cone || e.form == CuttingForm::outline; }
+  static bool depth_shapes_chip(const EdgeShape& e) {
+    return e.form == CuttingForm::ball || e.form == CuttingForm::corner || e.form == CuttingForm::cone ||
+           e.form == CuttingForm::outline;
+  }
 
  private:
   // Chip thickness for 1 mm of feed per tooth.
@@ -161,7 +201,8 @@ class Calculation {
   // 14 (geometry)
   void circular_path() {
     const double dm = *cut_.path_diameter_mm;
-    const double across = dm + (cut_.path_side == PathSide::external ? *c_.diameter_mm : -*c_.diameter_mm);  // of the centre's circle
+    const double across =
+        dm + (cut_.path_side == PathSide::external ? *c_.diameter_mm : -*c_.diameter_mm);  // of the centre's circle
     if (across <= 0) return;
     if (r_.vf_mm_min) r_.vf_centre_mm_min = *r_.vf_mm_min * across / dm;
     const bool helical = cut_.operation == OperationKind::thread_mill || cut_.operation == OperationKind::helix;
@@ -176,7 +217,8 @@ class Calculation {
 
   std::optional<double> radial_depth_mm() const {
     if (process_ != Process::enlarging && !(process_ == Process::drilling && cut_.bore_before_mm)) return std::nullopt;
-    if (cut_.bore_before_mm && *cut_.bore_before_mm < *c_.diameter_mm) return (*c_.diameter_mm - *cut_.bore_before_mm) / 2;
+    if (cut_.bore_before_mm && *cut_.bore_before_mm < *c_.diameter_mm)
+      return (*c_.diameter_mm - *cut_.bore_before_mm) / 2;
     return process_ == Process::enlarging ? cut_.ap_mm : std::nullopt;
   }
 
@@ -187,7 +229,8 @@ class Calculation {
     if (process_ != Process::drilling) return {};
     // A cone makes no wider hole than it goes deep.
     if (declaration(c_.kind).form == CuttingForm::cone && r_.d_eff_mm) return {{*r_.d_eff_mm, *r_.d_eff_mm / 2, sine}};
-    const bool stepped = (c_.kind == CutterKind::step_drill || c_.kind == CutterKind::centre_drill) && c_.step_diameter_mm && *c_.step_diameter_mm < d;
+    const bool stepped = (c_.kind == CutterKind::step_drill || c_.kind == CutterKind::centre_drill) &&
+                         c_.step_diameter_mm && *c_.step_diameter_mm < d;
     if (!stepped) return {{d, d / 2, sine}};
     const double step = *c_.step_diameter_mm, step_sine = std::sin(radians(c_.step_angle_deg.value_or(90) / 2));
     const double pilot_sine = c_.point_angle_deg ? std::sin(radians(*c_.point_angle_deg / 2)) : sine;
@@ -212,10 +255,12 @@ class Calculation {
       for (const Zone& zone : all) {
         const double vc = cutting_speed_m_min(*r_.n_rpm, zone.diameter_mm);
         const bool full = zone.radial_mm >= zone.diameter_mm / 2;
-        const double part = full ? drilling_rate_cm3_min(zone.diameter_mm, *r_.fn_mm, vc) : enlarging_rate_cm3_min(zone.diameter_mm, zone.radial_mm, *r_.fn_mm, vc);
+        const double part = full ? drilling_rate_cm3_min(zone.diameter_mm, *r_.fn_mm, vc)
+                                 : enlarging_rate_cm3_min(zone.diameter_mm, zone.radial_mm, *r_.fn_mm, vc);
         rate += part;
         if (!r_.kc_n_mm2) continue;
-        const double kc = all.size() == 1 ? *r_.kc_n_mm2 : specific_force_n_mm2(*kc1, *material_.mc, *r_.fz_mm * zone.sin_kappa);
+        const double kc =
+            all.size() == 1 ? *r_.kc_n_mm2 : specific_force_n_mm2(*kc1, *material_.mc, *r_.fz_mm * zone.sin_kappa);
         pc += power_kw(part, kc);
         thrust += thrust_n(kc, zone.radial_mm, *r_.fn_mm, zone.sin_kappa);
       }
@@ -247,14 +292,17 @@ class Calculation {
       }
     } else if (process_ == Process::enlarging && teeth() == 1 && r_.kc_n_mm2 && r_.fn_mm) {
       // One edge is not balanced by others: what it takes tangentially and outwards turns with it.
-      if (const auto ap = radial_depth_mm()) r_.force_mean_n = r_.force_peak_n = *r_.kc_n_mm2 * *ap * *r_.fn_mm * std::hypot(1, outward_share);
+      if (const auto ap = radial_depth_mm())
+        r_.force_mean_n = r_.force_peak_n = *r_.kc_n_mm2 * *ap * *r_.fn_mm * std::hypot(1, outward_share);
     }
     const bool loaded = cut_.tip_load_n || r_.force_peak_n;
     if (!loaded && extent_ != Extent::all) return;
     const auto& tip = model_.tip();
     if (!tip) return;
     if (cut_.tip_load_n) r_.deflection_mm = pecorra::deflection_mm(*tip, model_.assembly(), *cut_.tip_load_n, 0);
-    else if (r_.force_peak_n) r_.deflection_mm = pecorra::deflection_mm(*tip, model_.assembly(), *r_.force_peak_n, milling() ? cut_.ap_mm.value_or(0) / 2 : 0);
+    else if (r_.force_peak_n)
+      r_.deflection_mm =
+          pecorra::deflection_mm(*tip, model_.assembly(), *r_.force_peak_n, milling() ? cut_.ap_mm.value_or(0) / 2 : 0);
     if (extent_ == Extent::all && model_.mode().frequency_hz > 0) r_.natural_frequency_hz = model_.mode().frequency_hz;
   }
 
@@ -345,10 +393,13 @@ std::optional<Engagement> CutModel::arc_of(const Cut& cut) const {
 
 std::optional<double> CutModel::kc11_of(const Cut& cut) const {
   if (!material_.kc11_n_mm2) return std::nullopt;
-  return *material_.kc11_n_mm2 * (cutter_.rake_deg ? rake_factor(*cutter_.rake_deg, material_.rake_ref_deg.value_or(0)) : 1) * cut.wear_factor.value_or(1);
+  return *material_.kc11_n_mm2 *
+         (cutter_.rake_deg ? rake_factor(*cutter_.rake_deg, material_.rake_ref_deg.value_or(0)) : 1) *
+         cut.wear_factor.value_or(1);
 }
 
-std::optional<ForceInput> CutModel::forces_of(const Cut& cut, const std::optional<double>& fz_mm, const std::optional<double>& hm_mm) const {
+std::optional<ForceInput> CutModel::forces_of(const Cut& cut, const std::optional<double>& fz_mm,
+                                              const std::optional<double>& hm_mm) const {
   const auto arc = arc_of(cut);
   const auto edge = Calculation::shifted_edge(*this, cut);
   const auto kc11 = kc11_of(cut);

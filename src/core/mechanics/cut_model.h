@@ -1,5 +1,5 @@
-// A cutter in its holder, a work material and a machine, ready for any number of cuts. What does not change from cut to cut
-// is worked out once, when it is first needed.
+// A cutter in its holder, a work material and a machine, ready for any number of cuts. What does not change from cut to
+// cut is worked out once, when it is first needed.
 #pragma once
 
 #include "core/mechanics/beam.h"
@@ -9,7 +9,8 @@
 
 namespace pecorra {
 
-// How much is worked out: the closed formulas; also forces and deflection, which limits need; also the natural frequency.
+// How much is worked out: the closed formulas; also forces and deflection, which limits need; also the natural
+// frequency.
 enum class Extent { closed, limits, all };
 
 class CutModel {
@@ -29,7 +30,8 @@ class CutModel {
   // Zeros without a tip.
   const BeamMode& mode() const;
   // What the force model takes for a milling cut; nothing where the cut does not say enough.
-  std::optional<ForceInput> forces_of(const Cut& cut, const std::optional<double>& fz_mm, const std::optional<double>& hm_mm) const;
+  std::optional<ForceInput> forces_of(const Cut& cut, const std::optional<double>& fz_mm,
+                                      const std::optional<double>& hm_mm) const;
   // kc1.1 with the cutter's rake and the wear (formula 7).
   std::optional<double> kc11_of(const Cut& cut) const;
   // The arc a milling cut engages, as climb or conventional milling goes through it.

@@ -21,8 +21,8 @@ struct Slice {
   double factor = 0;                // N per mm of height where p is 1
 };
 
-// p = sin φ to the power 1 − mc over the widest engagement, and its running integrals with cos φ, sin φ and alone. Every height
-// has them times a factor, since the specific force is a power of the chip.
+// p = sin φ to the power 1 − mc over the widest engagement, and its running integrals with cos φ, sin φ and alone.
+// Every height has them times a factor, since the specific force is a power of the chip.
 class Course {
  public:
   struct Values {
@@ -49,7 +49,9 @@ class Course {
       // Simpson
       const Values &a = density_[i - 1], middle = at(2 * i - 1), &before = integral_[i - 1];
       const Values& b = density_[i] = at(2 * i);
-      integral_[i] = {before.cosine + width / 6 * (a.cosine + 4 * middle.cosine + b.cosine), before.sine + width / 6 * (a.sine + 4 * middle.sine + b.sine), before.plain + width / 6 * (a.plain + 4 * middle.plain + b.plain)};
+      integral_[i] = {before.cosine + width / 6 * (a.cosine + 4 * middle.cosine + b.cosine),
+                      before.sine + width / 6 * (a.sine + 4 * middle.sine + b.sine),
+                      before.plain + width / 6 * (a.plain + 4 * middle.plain + b.plain)};
     }
   }
   Values integral(double angle) const { return read(integral_, angle); }
@@ -72,8 +74,10 @@ class Course {
 // From ∫p·cos φ dz and so on.
 Force force_of(const Slice& s, double helix_tangent, const Course::Values& per_factor) {
   const Course::Values p = per_factor * s.factor;
-  const double outward = outward_share * s.piece.sin_kappa, push = outward_share * std::sqrt(std::max(0.0, 1 - s.piece.sin_kappa * s.piece.sin_kappa));
-  return {-p.cosine - outward * p.sine, p.sine - outward * p.cosine, push * p.plain - helix_tangent * p.plain, p.plain * s.piece.radius_mm / 1000};
+  const double outward = outward_share * s.piece.sin_kappa,
+               push = outward_share * std::sqrt(std::max(0.0, 1 - s.piece.sin_kappa * s.piece.sin_kappa));
+  return {-p.cosine - outward * p.sine, p.sine - outward * p.cosine, push * p.plain - helix_tangent * p.plain,
+          p.plain * s.piece.radius_mm / 1000};
 }
 
 std::vector<Slice> engaged_slices(const ForceInput& in) {
@@ -114,30 +118,40 @@ TurnForces forces_over_turn(const ForceInput& in, int angles) {
   double low = pi, high = 0;
   for (const Slice& s : slices) low = std::min(low, s.from_rad), high = std::max(high, s.to_rad);
   const Course course(low, high, in.mc);
-  const double tangent = std::tan(in.helix_rad), lag_per_mm = in.lag_radius_mm > 0 ? tangent / in.lag_radius_mm : 0, step = 2 * pi / count;
+  const double tangent = std::tan(in.helix_rad), lag_per_mm = in.lag_radius_mm > 0 ? tangent / in.lag_radius_mm : 0,
+               step = 2 * pi / count;
   for (const Slice& s : slices) {
-    const double late = lag_per_mm * s.piece.from_mm, later = lag_per_mm * s.piece.to_mm, height = s.piece.to_mm - s.piece.from_mm;
+    const double late = lag_per_mm * s.piece.from_mm, later = lag_per_mm * s.piece.to_mm,
+                 height = s.piece.to_mm - s.piece.from_mm;
     if (later - late < straight_rad) {
       // All of it at one angle.
       const double behind = (late + later) / 2;
-      const int first = static_cast<int>(std::ceil((s.from_rad + behind) / step - 1e-9)), last = static_cast<int>(std::floor((s.to_rad + behind) / step + 1e-9));
-      for (int i = first; i <= last; ++i) out.tooth[static_cast<std::size_t>(i % count)] += force_of(s, tangent, course.density(i * step - behind) * height);
+      const int first = static_cast<int>(std::ceil((s.from_rad + behind) / step - 1e-9)),
+                last = static_cast<int>(std::floor((s.to_rad + behind) / step + 1e-9));
+      for (int i = first; i <= last; ++i)
+        out.tooth[static_cast<std::size_t>(i % count)] +=
+            force_of(s, tangent, course.density(i * step - behind) * height);
       continue;
     }
-    // Over all angles of the tip at which some of it is engaged; a long helix goes round more than once, but not for ever.
+    // Over all angles of the tip at which some of it is engaged; a long helix goes round more than once, but not for
+    // ever.
     constexpr double most_turns = 64;
     const double turns = (later - late) / (2 * pi);
     if (turns > most_turns) {  // as good as engaged everywhere alike
-      const Force even = force_of(s, tangent, (course.integral(s.to_rad) - course.integral(s.from_rad)) * (height / (2 * pi)));
+      const Force even =
+          force_of(s, tangent, (course.integral(s.to_rad) - course.integral(s.from_rad)) * (height / (2 * pi)));
       for (Force& f : out.tooth) f += even;
       continue;
     }
     const double per = 1 / lag_per_mm;
-    const int first = static_cast<int>(std::ceil((s.from_rad + late) / step)), last = static_cast<int>(std::floor((s.to_rad + later) / step));
+    const int first = static_cast<int>(std::ceil((s.from_rad + late) / step)),
+              last = static_cast<int>(std::floor((s.to_rad + later) / step));
     int at = first % count;
     for (int i = first; i <= last; ++i) {
       const double upper = std::min(i * step - late, s.to_rad), lower = std::max(i * step - later, s.from_rad);
-      if (upper > lower) out.tooth[static_cast<std::size_t>(at)] += force_of(s, tangent, (course.integral(upper) - course.integral(lower)) * per);
+      if (upper > lower)
+        out.tooth[static_cast<std::size_t>(at)] +=
+            force_of(s, tangent, (course.integral(upper) - course.integral(lower)) * per);
       if (++at == count) at = 0;
     }
   }

@@ -35,7 +35,8 @@ int formula_of(std::string_view key) {
   const Property<CutResults>* property = find_property<CutResults>(key);
   constexpr std::string_view before = "Formula ";
   int number = 0;
-  if (property && property->help.starts_with(before)) std::from_chars(property->help.data() + before.size(), property->help.data() + property->help.size(), number);
+  if (property && property->help.starts_with(before))
+    std::from_chars(property->help.data() + before.size(), property->help.data() + property->help.size(), number);
   return number;
 }
 

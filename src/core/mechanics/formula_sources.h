@@ -1,5 +1,5 @@
-// What the figures of a cut are calculated by, for people: the formula in one line, and where it is from. Sources that are
-// books or standards are cited from memory.
+// What the figures of a cut are calculated by, for people: the formula in one line, and where it is from. Sources that
+// are books or standards are cited from memory.
 #pragma once
 
 #include <span>

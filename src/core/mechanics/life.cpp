@@ -11,7 +11,9 @@ double Taylor::life(double vc, double feed, double ap) const {
   return life_min * std::pow(factor, 1 / m);
 }
 
-double Taylor::speed_for(double wanted, double feed, double ap) const { return vc_m_min * std::pow(life(vc_m_min, feed, ap) / wanted, m); }
+double Taylor::speed_for(double wanted, double feed, double ap) const {
+  return vc_m_min * std::pow(life(vc_m_min, feed, ap) / wanted, m);
+}
 
 double usual_taylor_m(std::optional<ToolMaterial> material) {
   switch (material.value_or(ToolMaterial::hss)) {
@@ -43,6 +45,8 @@ std::optional<Taylor> taylor_of(const ConditionRow& row, const Cutter& c) {
 }
 
 double fastest_life_min(double m, double change_min) { return (1 / m - 1) * change_min; }
-double least_cost_life_min(double m, const EdgeEconomy& e) { return (1 / m - 1) * (e.change_min + (e.machine_rate_h > 0 ? e.edge_cost / (e.machine_rate_h / 60) : 0)); }
+double least_cost_life_min(double m, const EdgeEconomy& e) {
+  return (1 / m - 1) * (e.change_min + (e.machine_rate_h > 0 ? e.edge_cost / (e.machine_rate_h / 60) : 0));
+}
 
 }  // namespace pecorra

@@ -1,4 +1,5 @@
-// Tool life after Taylor (formula 20; Taylor 1907) and the speeds that cost least and are fastest (formula 21; Gilbert 1950).
+// Tool life after Taylor (formula 20; Taylor 1907) and the speeds that cost least and are fastest (formula 21; Gilbert
+// 1950).
 #pragma once
 
 #include <optional>
@@ -22,12 +23,13 @@ double usual_taylor_m(std::optional<ToolMaterial> material);
 // Nothing where the row states no life.
 std::optional<Taylor> taylor_of(const ConditionRow& row, const Cutter& cutter);
 
-// What an edge costs: the cutter's price, or that of the inserts in it over their edges. `change_min` is the time the machine
-// stands for it, `machine_rate_h` its cost an hour.
+// What an edge costs: the cutter's price, or that of the inserts in it over their edges. `change_min` is the time the
+// machine stands for it, `machine_rate_h` its cost an hour.
 struct EdgeEconomy {
   double change_min = 0, edge_cost = 0, machine_rate_h = 0;
 };
-// The life at the least cost per part and at the most parts per hour, minutes: (1/m − 1)·(t + cost/rate) and (1/m − 1)·t.
+// The life at the least cost per part and at the most parts per hour, minutes: (1/m − 1)·(t + cost/rate) and (1/m −
+// 1)·t.
 double least_cost_life_min(double m, const EdgeEconomy& e);
 double fastest_life_min(double m, double change_min);
 

@@ -25,8 +25,10 @@ struct Directions {
 };
 Directions directions(const Engagement& arc, double kr) {
   const auto between = [&](auto f) { return (f(arc.to_rad) - f(arc.from_rad)) / 2; };
-  return {between([&](double p) { return std::cos(2 * p) - 2 * kr * p + kr * std::sin(2 * p); }), between([&](double p) { return -std::sin(2 * p) - 2 * p + kr * std::cos(2 * p); }),
-          between([&](double p) { return -std::sin(2 * p) + 2 * p + kr * std::cos(2 * p); }), between([&](double p) { return -std::cos(2 * p) - 2 * kr * p - kr * std::sin(2 * p); })};
+  return {between([&](double p) { return std::cos(2 * p) - 2 * kr * p + kr * std::sin(2 * p); }),
+          between([&](double p) { return -std::sin(2 * p) - 2 * p + kr * std::cos(2 * p); }),
+          between([&](double p) { return -std::sin(2 * p) + 2 * p + kr * std::cos(2 * p); }),
+          between([&](double p) { return -std::cos(2 * p) - 2 * kr * p - kr * std::sin(2 * p); })};
 }
 
 struct Border {
@@ -54,7 +56,8 @@ void add_lobe(const std::vector<Border>& branch, int k, int teeth, StabilityDiag
     const auto& [p_rpm, p_mm] = lobe[i - 1];
     const auto& [q_rpm, q_mm] = lobe[i];
     const double n0 = std::min(p_rpm, q_rpm), n1 = std::max(p_rpm, q_rpm);
-    const int first = std::max(0, static_cast<int>(std::ceil((n0 - out.from_rpm) / step))), last = std::min(points - 1, static_cast<int>(std::floor((n1 - out.from_rpm) / step)));
+    const int first = std::max(0, static_cast<int>(std::ceil((n0 - out.from_rpm) / step))),
+              last = std::min(points - 1, static_cast<int>(std::floor((n1 - out.from_rpm) / step)));
     for (int at = first; at <= last; ++at) {
       const double n = out.from_rpm + step * at, t = q_rpm != p_rpm ? (n - p_rpm) / (q_rpm - p_rpm) : 0;
       double& limit = out.stable_mm[static_cast<std::size_t>(at)];
@@ -67,7 +70,8 @@ void add_lobe(const std::vector<Border>& branch, int k, int teeth, StabilityDiag
 
 StabilityDiagram stability_lobes(const StabilityInput& in, double from_rpm, double to_rpm, int points) {
   StabilityDiagram out;
-  const bool known = in.x.frequency_hz > 0 && in.y.frequency_hz > 0 && in.x.stiffness_n_mm > 0 && in.y.stiffness_n_mm > 0 && in.cutting_n_mm2 > 0 && in.teeth > 0;
+  const bool known = in.x.frequency_hz > 0 && in.y.frequency_hz > 0 && in.x.stiffness_n_mm > 0 &&
+                     in.y.stiffness_n_mm > 0 && in.cutting_n_mm2 > 0 && in.teeth > 0;
   if (!known || !(in.arc.angle() > 1e-6) || !(from_rpm > 0) || !(to_rpm > from_rpm) || points < 2) return out;
   out.from_rpm = from_rpm;
   out.to_rpm = to_rpm;
@@ -87,7 +91,8 @@ StabilityDiagram stability_lobes(const StabilityInput& in, double from_rpm, doub
   }
   std::sort(frequencies.begin(), frequencies.end());
 
-  // One branch for each eigenvalue, followed from frequency to frequency: the roots change places where the square root does.
+  // One branch for each eigenvalue, followed from frequency to frequency: the roots change places where the square root
+  // does.
   std::vector<Border> branches[2];
   Complex before[2];
   const auto finish = [&](std::vector<Border>& branch) {
@@ -102,12 +107,15 @@ StabilityDiagram stability_lobes(const StabilityInput& in, double from_rpm, doub
     if (std::abs(a0) < 1e-300) continue;
     const Complex root = std::sqrt(a1 * a1 - 4.0 * a0);
     Complex lambda[2] = {-(a1 + root) / (2.0 * a0), -(a1 - root) / (2.0 * a0)};
-    if (!first && std::abs(lambda[0] - before[1]) + std::abs(lambda[1] - before[0]) < std::abs(lambda[0] - before[0]) + std::abs(lambda[1] - before[1])) std::swap(lambda[0], lambda[1]);
+    if (!first && std::abs(lambda[0] - before[1]) + std::abs(lambda[1] - before[0]) <
+                      std::abs(lambda[0] - before[0]) + std::abs(lambda[1] - before[1]))
+      std::swap(lambda[0], lambda[1]);
     first = false;
     for (int i = 0; i < 2; ++i) {
       before[i] = lambda[i];
       std::vector<Border>& branch = branches[i];
-      const double depth = -2 * pi * lambda[i].real() / (in.teeth * in.cutting_n_mm2) * (1 + std::pow(lambda[i].imag() / lambda[i].real(), 2));
+      const double depth = -2 * pi * lambda[i].real() / (in.teeth * in.cutting_n_mm2) *
+                           (1 + std::pow(lambda[i].imag() / lambda[i].real(), 2));
       if (!std::isfinite(depth) || depth <= 0) {
         finish(branch);
         continue;
@@ -122,9 +130,11 @@ StabilityDiagram stability_lobes(const StabilityInput& in, double from_rpm, doub
   for (auto& branch : branches) finish(branch);
   const double lowest = std::min(in.x.frequency_hz, in.y.frequency_hz);
   out.damped_below_rpm = 60 * lowest / (in.teeth * 10.0);
-  const double told_from = 60 * std::max(in.x.frequency_hz, in.y.frequency_hz) / (in.teeth * static_cast<double>(most_waves - 1));
+  const double told_from =
+      60 * std::max(in.x.frequency_hz, in.y.frequency_hz) / (in.teeth * static_cast<double>(most_waves - 1));
   for (std::size_t i = 0; i < out.stable_mm.size(); ++i)
-    if (from_rpm + (to_rpm - from_rpm) * static_cast<double>(i) / (points - 1) < told_from) out.stable_mm[i] = out.always_mm;
+    if (from_rpm + (to_rpm - from_rpm) * static_cast<double>(i) / (points - 1) < told_from)
+      out.stable_mm[i] = out.always_mm;
   return out;
 }
 
@@ -151,7 +161,9 @@ std::optional<double> StabilityDiagram::nearest_stable_rpm(double n, double ap) 
 std::optional<StabilityInput> stability_input(const CutModel& model, const Cut& cut, const CutResults& r) {
   const auto arc = model.arc_of(cut);
   const auto& tip = model.tip();
-  if (!arc || !tip || !model.cutter().flutes || !r.kc_n_mm2 || !model.material().mc || !(*model.material().mc < 1) || !(model.mode().frequency_hz > 0)) return std::nullopt;
+  if (!arc || !tip || !model.cutter().flutes || !r.kc_n_mm2 || !model.material().mc || !(*model.material().mc < 1) ||
+      !(model.mode().frequency_hz > 0))
+    return std::nullopt;
   StabilityInput in;
   in.cutting_n_mm2 = *r.kc_n_mm2 / cut.wear_factor.value_or(1) * (1 - *model.material().mc);
   in.outward = outward_share;

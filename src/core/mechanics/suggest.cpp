@@ -12,7 +12,11 @@ struct Input {
   std::string_view property;
   Quantity quantity;
 };
-constexpr Input inputs[] = {{"ae_mm", Quantity::length}, {"ap_mm", Quantity::length}, {"fz_mm", Quantity::feed_per_tooth}, {"vc_m_min", Quantity::cutting_speed}, {"stickout_mm", Quantity::length}};
+constexpr Input inputs[] = {{"ae_mm", Quantity::length},
+                            {"ap_mm", Quantity::length},
+                            {"fz_mm", Quantity::feed_per_tooth},
+                            {"vc_m_min", Quantity::cutting_speed},
+                            {"stickout_mm", Quantity::length}};
 
 // Which inputs a limit answers to, as bits of the above.
 unsigned inputs_of(Limit limit) {
@@ -40,7 +44,10 @@ const Headroom* find(const CutReport& report, Limit limit) {
 }
 
 double rounded(double value, bool up, Quantity quantity, UnitSystem units) {
-  const double step = (quantity == Quantity::length ? 0.05 : quantity == Quantity::feed_per_tooth ? 0.0005 : 1) * (is_inch(units) && quantity != Quantity::cutting_speed ? 1.0 / 20 : 1) *
+  const double step = (quantity == Quantity::length           ? 0.05
+                       : quantity == Quantity::feed_per_tooth ? 0.0005
+                                                              : 1) *
+                      (is_inch(units) && quantity != Quantity::cutting_speed ? 1.0 / 20 : 1) *
                       stored_per_shown(quantity, units);
   const double whole = up ? std::ceil(value / step - 1e-9) * step : std::floor(value / step + 1e-9) * step;
   return whole > 0 ? whole : value;
@@ -84,7 +91,8 @@ std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit
       Cut tried = cut;
       Assembly held = model.assembly();
       put(input.property, value, now.results, tried, held);
-      return sticks_out ? CutModel(model.cutter(), held, model.material(), model.machine()).at(tried, Extent::limits) : model.at(tried, Extent::limits);
+      return sticks_out ? CutModel(model.cutter(), held, model.material(), model.machine()).at(tried, Extent::limits)
+                        : model.at(tried, Extent::limits);
     };
     const auto used_with = [&](double value) {
       const CutReport report = report_with(value);
@@ -94,22 +102,29 @@ std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit
     // Where the input stands now, and how far it could go.
     std::optional<double> from;
     double towards = 0;
-    const bool thin = limit == Limit::chip_min, slow = broken->lower && limit == Limit::spindle_speed, up = thin || slow;
-    if (input.property == "ae_mm") from = cut.operation == OperationKind::slot ? std::nullopt : cut.ae_mm, towards = thin ? d / 2 : from.value_or(0) * 0.02;
+    const bool thin = limit == Limit::chip_min, slow = broken->lower && limit == Limit::spindle_speed,
+               up = thin || slow;
+    if (input.property == "ae_mm")
+      from = cut.operation == OperationKind::slot ? std::nullopt : cut.ae_mm,
+      towards = thin ? d / 2 : from.value_or(0) * 0.02;
     else if (input.property == "ap_mm") from = cut.ap_mm, towards = from.value_or(0) * 0.02;
     else if (input.property == "fz_mm") from = now.results.fz_mm, towards = *from * (thin ? broken->used * 1.05 : 0.02);
-    else if (input.property == "vc_m_min") from = now.results.vc_m_min, towards = from.value_or(0) * (slow ? broken->used * 1.05 : 0.02);
+    else if (input.property == "vc_m_min")
+      from = now.results.vc_m_min, towards = from.value_or(0) * (slow ? broken->used * 1.05 : 0.02);
     else if (const auto stickout = stickout_of(model.assembly())) {
       // No shorter than the flutes and the cut, or the chips have nowhere to go.
       from = stickout;
-      towards = std::max({model.cutter().flute_length_mm.value_or(0), cut.ap_mm.value_or(0), cut.whole_depth_mm.value_or(0), *stickout * 0.1});
+      towards = std::max({model.cutter().flute_length_mm.value_or(0), cut.ap_mm.value_or(0),
+                          cut.whole_depth_mm.value_or(0), *stickout * 0.1});
     }
     if (!from || !(*from > 0) || (up ? towards <= *from : towards >= *from)) continue;
     if (used_with(towards) > target) continue;
     // How much is used is near a power of the input: secants between the logarithms, a bracket kept.
-    double out_x = std::log(*from), in_x = std::log(towards), out_y = std::log(broken->tightest() / target), in_y = std::log(std::max(1e-12, used_with(towards) / target));
+    double out_x = std::log(*from), in_x = std::log(towards), out_y = std::log(broken->tightest() / target),
+           in_y = std::log(std::max(1e-12, used_with(towards) / target));
     for (int round = 0; round < 24 && std::abs(out_x - in_x) > 1e-7; ++round) {
-      double x = out_y - in_y > 1e-12 && round % 3 != 2 ? out_x + (in_x - out_x) * out_y / (out_y - in_y) : (out_x + in_x) / 2;
+      double x =
+          out_y - in_y > 1e-12 && round % 3 != 2 ? out_x + (in_x - out_x) * out_y / (out_y - in_y) : (out_x + in_x) / 2;
       // A hair to the inside, so that both ends close in.
       x += (in_x - out_x) * (round % 2 == 0 ? 1e-3 : -1e-3);
       x = std::clamp(x, std::min(in_x, out_x), std::max(in_x, out_x));
@@ -123,11 +138,14 @@ std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit
     bool breaks = !(s.change > 0);
     for (const Headroom& h : report_with(s.value).headroom) {
       const Headroom* before = find(now, h.limit);
-      if (h.limit == limit ? h.tightest() > target + 1e-6 : h.tightest() > std::max(1.0, before ? before->tightest() : 0) + 1e-6) breaks = true;
+      if (h.limit == limit ? h.tightest() > target + 1e-6
+                           : h.tightest() > std::max(1.0, before ? before->tightest() : 0) + 1e-6)
+        breaks = true;
     }
     if (!breaks) out.push_back(s);
   }
-  std::stable_sort(out.begin(), out.end(), [](const Suggestion& a, const Suggestion& b) { return a.change < b.change; });
+  std::stable_sort(out.begin(), out.end(),
+                   [](const Suggestion& a, const Suggestion& b) { return a.change < b.change; });
   return out;
 }
 

@@ -1,5 +1,5 @@
-// What would bring a cut inside a limit: the smallest change of one input that does, calculated, not guessed. At the worst
-// engagement as well as at the nominal one, and without breaking another limit.
+// What would bring a cut inside a limit: the smallest change of one input that does, calculated, not guessed. At the
+// worst engagement as well as at the nominal one, and without breaking another limit.
 #pragma once
 
 #include <optional>
@@ -24,9 +24,10 @@ inline constexpr double close_to_limit = 0.9;
 // Whether there is anything to change: a limit that is close or broken.
 bool wants_change(const Headroom& h);
 
-// The smallest change first; empty when the limit is kept with room, or no single input gets inside. Rounded as people type
-// it in these units.
-std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit limit, UnitSystem units = UnitSystem::metric);
+// The smallest change first; empty when the limit is kept with room, or no single input gets inside. Rounded as people
+// type it in these units.
+std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit limit,
+                                    UnitSystem units = UnitSystem::metric);
 
 // A change of one input put into a cut and its assembly; the speed and the chip load stay what they were.
 void put(std::string_view property, double value, const CutResults& now, Cut& cut, Assembly& assembly);

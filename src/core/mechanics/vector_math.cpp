@@ -5,7 +5,8 @@
 namespace pecorra {
 namespace {
 
-#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
+#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(__SANITIZE_ADDRESS__) && \
+    !defined(__SANITIZE_THREAD__)
 [[gnu::target_clones("avx2", "default")]]
 #endif
 void raise(double* __restrict v, std::size_t count, double exponent) {

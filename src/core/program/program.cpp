@@ -1,9 +1,9 @@
 #include "core/program/program.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <fmt/format.h>
 #include <set>
 
 #include "core/quantity/print.h"
@@ -90,7 +90,9 @@ class Writer {
   std::string position(double mm) const { return inch_ ? word_number(mm / mm_per_inch, 4) : word_number(mm, 3); }
   std::string feed(double mm_min) const { return inch_ ? word_number(mm_min / mm_per_inch, 2) : plain(mm_min, 1); }
 
-  static double turning_of(const Operation& o) { return o.cutter.rotation == Rotation::clockwise ? *o.taken.n_rpm : -*o.taken.n_rpm; }
+  static double turning_of(const Operation& o) {
+    return o.cutter.rotation == Rotation::clockwise ? *o.taken.n_rpm : -*o.taken.n_rpm;
+  }
   bool turning_speed_changes(const Operation& o) const { return turning_of(o) != spindle_; }
 
   void operation(const ProgramOperation& entry, int index, int t) {
@@ -106,7 +108,8 @@ class Writer {
       spindle_ = 0;
       coolant_ = Coolant::off;
     }
-    if (o.taken.dial_position && turning_speed_changes(o)) comment(fmt::format("DIAL POSITION {} = {} RPM", *o.taken.dial_position, plain(*o.taken.n_rpm, 0)));
+    if (o.taken.dial_position && turning_speed_changes(o))
+      comment(fmt::format("DIAL POSITION {} = {} RPM", *o.taken.dial_position, plain(*o.taken.n_rpm, 0)));
     const double turning = turning_of(o);
     if (turning != spindle_) {
       line("S" + plain(*o.taken.n_rpm, 0) + (turning > 0 ? " M3" : " M4"));
@@ -130,7 +133,9 @@ class Writer {
 
   void move(const Move& m, bool first, int t) {
     const bool rapid = m.feed_mm_min <= 0;
-    std::string text = rapid ? mode("G0") : m.shape == MoveShape::line ? mode("G1") : mode(m.shape == MoveShape::clockwise ? "G2" : "G3");
+    std::string text = rapid                        ? mode("G0")
+                       : m.shape == MoveShape::line ? mode("G1")
+                                                    : mode(m.shape == MoveShape::clockwise ? "G2" : "G3");
     const std::string x = position(m.x), y = position(m.y), z = position(m.z);
     if (m.shape != MoveShape::line) {
       // The centre is written from the rounded start, so that both radii agree on the control.
@@ -194,12 +199,15 @@ class Writer {
 
 }  // namespace
 
-template <> std::span<const Property<Dialect>> properties<Dialect>() { return dialect_list; }
+template <>
+std::span<const Property<Dialect>> properties<Dialect>() {
+  return dialect_list;
+}
 
 std::string comment_text(const std::string& text) {
   static constexpr std::pair<std::string_view, std::string_view> known[] = {
-      {"Ø", "D"}, {"×", "X"}, {"°", " DEG"}, {"″", "IN"}, {"\"", "IN"}, {"–", "-"}, {"ä", "AE"}, {"ö", "OE"},
-      {"ü", "UE"}, {"Ä", "AE"}, {"Ö", "OE"}, {"Ü", "UE"}, {"ß", "SS"}, {"é", "E"}, {"è", "E"}};
+      {"Ø", "D"},  {"×", "X"},  {"°", " DEG"}, {"″", "IN"}, {"\"", "IN"}, {"–", "-"}, {"ä", "AE"}, {"ö", "OE"},
+      {"ü", "UE"}, {"Ä", "AE"}, {"Ö", "OE"},   {"Ü", "UE"}, {"ß", "SS"},  {"é", "E"}, {"è", "E"}};
   std::string out;
   for (std::size_t i = 0; i < text.size();) {
     bool found = false;
@@ -223,7 +231,9 @@ std::string comment_text(const std::string& text) {
 std::vector<int> tool_numbers(const Job& job) {
   std::vector<int> numbers;
   std::vector<std::pair<Id, int>> taken;
-  auto used = [&](int n) { return std::any_of(taken.begin(), taken.end(), [n](const auto& p) { return p.second == n; }); };
+  auto used = [&](int n) {
+    return std::any_of(taken.begin(), taken.end(), [n](const auto& p) { return p.second == n; });
+  };
   for (const Operation& o : job.operations) {
     const auto known = std::find_if(taken.begin(), taken.end(), [&](const auto& p) { return p.first == o.cutter.id; });
     int n = known != taken.end() ? known->second : o.tool_number.value_or(o.cutter.number);
@@ -239,7 +249,8 @@ std::vector<int> tool_numbers(const Job& job) {
   return numbers;
 }
 
-std::string write_program(const ProgramHead& head, const std::vector<ProgramOperation>& operations, const Dialect& dialect) {
+std::string write_program(const ProgramHead& head, const std::vector<ProgramOperation>& operations,
+                          const Dialect& dialect) {
   Job order;  // only for the numbers, which follow the order of the operations written
   for (const ProgramOperation& entry : operations) order.operations.push_back(*entry.operation);
   return Writer(head, dialect).run(operations, tool_numbers(order));

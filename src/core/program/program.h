@@ -21,7 +21,8 @@ struct Dialect {
   std::string flood = "M8", mist = "M7", air = "M7", through_liquid = "M8", through_air = "M7", coolant_off = "M9";
   bool operator==(const Dialect&) const = default;
 };
-template <> std::span<const Property<Dialect>> properties<Dialect>();
+template <>
+std::span<const Property<Dialect>> properties<Dialect>();
 
 struct ProgramOperation {
   const Operation* operation = nullptr;

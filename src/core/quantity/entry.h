@@ -20,7 +20,8 @@ struct EntryFault {
 };
 
 // Lengths take every length unit; other quantities take their own units ("m/min", "ft/min", "rpm", "in/min", "°") or
-// none; hardness also takes HV, HRC and the strength (ISO 18265). `units` says how a number without unit is read, `other` in which system the understood value is repeated.
+// none; hardness also takes HV, HRC and the strength (ISO 18265). `units` says how a number without unit is read,
+// `other` in which system the understood value is repeated.
 tl::expected<Entry, EntryFault> parse_entry(std::string_view text, Quantity quantity, UnitSystem units);
 
 }  // namespace pecorra

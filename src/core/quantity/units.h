@@ -26,8 +26,8 @@ const LengthUnitFact& fact_of(LengthUnit unit);
 std::span<const LengthUnitSpelling> length_unit_spellings();
 std::optional<LengthUnit> length_unit_from(std::string_view spelling);
 
-// Which units a screen shows and a bare number is read in. The last three show the table feed otherwise; what is kept with
-// an object is one of the first two.
+// Which units a screen shows and a bare number is read in. The last three show the table feed otherwise; what is kept
+// with an object is one of the first two.
 enum class UnitSystem { metric, inch, metric_m_min, metric_mm_s, inch_ft_min };
 constexpr bool is_inch(UnitSystem units) { return units == UnitSystem::inch || units == UnitSystem::inch_ft_min; }
 

@@ -1,7 +1,7 @@
 #include "core/quantity/value_text.h"
 
-#include <boost/multiprecision/cpp_int.hpp>
 #include <fmt/format.h>
+#include <boost/multiprecision/cpp_int.hpp>
 #include <optional>
 #include <vector>
 
@@ -21,8 +21,8 @@ struct Token {
   std::size_t place = 0;
   std::size_t length = 0;
   bool blank_before = false;
-  bool whole = false;        // digits only
-  Rational value = 0;        // of a number or a fraction mark
+  bool whole = false;  // digits only
+  Rational value = 0;  // of a number or a fraction mark
   LengthUnit unit = LengthUnit::mm;
 };
 
@@ -31,19 +31,19 @@ struct FractionMark {
   int numerator;
   int denominator;
 };
-constexpr FractionMark fraction_marks[] = {{"½", 1, 2}, {"¼", 1, 4}, {"¾", 3, 4}, {"⅐", 1, 7}, {"⅑", 1, 9},
+constexpr FractionMark fraction_marks[] = {{"½", 1, 2},  {"¼", 1, 4}, {"¾", 3, 4}, {"⅐", 1, 7}, {"⅑", 1, 9},
                                            {"⅒", 1, 10}, {"⅓", 1, 3}, {"⅔", 2, 3}, {"⅕", 1, 5}, {"⅖", 2, 5},
-                                           {"⅗", 3, 5}, {"⅘", 4, 5}, {"⅙", 1, 6}, {"⅚", 5, 6}, {"⅛", 1, 8},
-                                           {"⅜", 3, 8}, {"⅝", 5, 8}, {"⅞", 7, 8}};
+                                           {"⅗", 3, 5},  {"⅘", 4, 5}, {"⅙", 1, 6}, {"⅚", 5, 6}, {"⅛", 1, 8},
+                                           {"⅜", 3, 8},  {"⅝", 5, 8}, {"⅞", 7, 8}};
 constexpr std::string_view blanks[] = {" ", "\t", "\u00a0", "\u2007", "\u2009", "\u202f"};
 struct Sign {
   std::string_view text;
   TokenKind kind;
 };
-constexpr Sign signs[] = {{"+", TokenKind::plus},   {"-", TokenKind::minus},  {"\u2212", TokenKind::minus},
-                          {"*", TokenKind::times},  {"×", TokenKind::times},  {"·", TokenKind::times},
-                          {"/", TokenKind::divide}, {"÷", TokenKind::divide}, {"\u2044", TokenKind::divide},
-                          {"\u2215", TokenKind::divide}, {"(", TokenKind::open}, {")", TokenKind::close}};
+constexpr Sign signs[] = {{"+", TokenKind::plus},        {"-", TokenKind::minus},  {"\u2212", TokenKind::minus},
+                          {"*", TokenKind::times},       {"×", TokenKind::times},  {"·", TokenKind::times},
+                          {"/", TokenKind::divide},      {"÷", TokenKind::divide}, {"\u2044", TokenKind::divide},
+                          {"\u2215", TokenKind::divide}, {"(", TokenKind::open},   {")", TokenKind::close}};
 
 bool is_digit(char c) { return c >= '0' && c <= '9'; }
 bool is_letter(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z'); }
@@ -193,8 +193,8 @@ class Lexer {
 struct Partial {
   Rational value = 0;
   bool length = false;
-  bool literal = true;  // a number, perhaps with a unit behind it; false for a bracket that had units inside
-  Rational unit_mm = 1; // of a literal with a unit
+  bool literal = true;   // a number, perhaps with a unit behind it; false for a bracket that had units inside
+  Rational unit_mm = 1;  // of a literal with a unit
 };
 
 class Parser {
@@ -214,9 +214,7 @@ class Parser {
   using Result = tl::expected<Partial, ValueFault>;
 
   const Token& peek(std::size_t ahead = 0) const { return tokens_[std::min(at_ + ahead, tokens_.size() - 1)]; }
-  bool tight(std::size_t ahead, TokenKind kind) const {
-    return peek(ahead).kind == kind && !peek(ahead).blank_before;
-  }
+  bool tight(std::size_t ahead, TokenKind kind) const { return peek(ahead).kind == kind && !peek(ahead).blank_before; }
   ValueFault fault(std::string code, const Token& token) const { return fault(std::move(code), token, token); }
   ValueFault fault(std::string code, const Token& first, const Token& last) const {
     const std::size_t length = last.place + last.length - first.place;
@@ -238,8 +236,7 @@ class Parser {
       ++at_;
       Result right = product(depth);
       if (!right) return right;
-      if (left->length != right->length)
-        return tl::unexpected(fault("bare_number_with_unit", first, tokens_[at_ - 1]));
+      if (left->length != right->length) return tl::unexpected(fault("bare_number_with_unit", first, tokens_[at_ - 1]));
       left->value = minus ? Rational(left->value - right->value) : Rational(left->value + right->value);
       left->literal = !left->length;
     }
@@ -264,10 +261,8 @@ class Parser {
         return tl::unexpected(fault("number_divided_by_length", first, last));
       if (divide && right->length)  // the unit behind `10/4 in` covers the whole fraction
         left->value = left->value * right->unit_mm * right->unit_mm / right->value;
-      else if (divide)
-        left->value /= right->value;
-      else
-        left->value *= right->value;
+      else if (divide) left->value /= right->value;
+      else left->value *= right->value;
       left->length = left->length || right->length;
       left->literal = false;
     }
@@ -335,8 +330,7 @@ class Parser {
     const Token& numerator = peek(hyphen);
     const Token& denominator = peek(hyphen + 2);
     if (denominator.value == 0) return tl::unexpected(fault("division_by_zero", first, denominator));
-    if (numerator.value >= denominator.value)
-      return tl::unexpected(fault("mixed_or_difference", first, denominator));
+    if (numerator.value >= denominator.value) return tl::unexpected(fault("mixed_or_difference", first, denominator));
     const Rational value = first.value + numerator.value / denominator.value;
     at_ += hyphen + 3;
     return value;
@@ -415,11 +409,14 @@ std::string sentence(const ValueFault& fault) {
     return fmt::format("“{}” can be read as a grouped number or as a mixed fraction; write it with a point, or 1-1/2",
                        s);
   if (fault.code == "mixed_or_difference")
-    return fmt::format("“{}” can be read as a mixed number or as a calculation; write blanks around a minus, or a "
-                       "proper fraction", s);
+    return fmt::format(
+        "“{}” can be read as a mixed number or as a calculation; write blanks around a minus, or a "
+        "proper fraction",
+        s);
   if (fault.code == "bracket_not_opened") return "this bracket was never opened";
   if (fault.code == "bracket_not_closed") return "this bracket is never closed";
-  if (fault.code == "too_many_brackets") return fmt::format("more than {} brackets inside each other", deepest_brackets);
+  if (fault.code == "too_many_brackets")
+    return fmt::format("more than {} brackets inside each other", deepest_brackets);
   if (fault.code == "sign_missing") return fmt::format("a sign is missing before “{}”", s);
   if (fault.code == "two_signs") return fmt::format("“{}” stands where a number should", s);
   if (fault.code == "number_missing")

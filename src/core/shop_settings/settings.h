@@ -9,21 +9,22 @@ namespace pecorra {
 struct ShopSettings {
   Id id;
   std::int64_t revision = 0;
-  std::string name;                 // of the shop
-  double n_step_rpm = 10;           // spindle speeds are rounded down to this
-  double vf_step_mm_min = 10;       // table feeds likewise
-  double wear_factor = 1.3;         // worn edges take more force; common practice
+  std::string name;            // of the shop
+  double n_step_rpm = 10;      // spindle speeds are rounded down to this
+  double vf_step_mm_min = 10;  // table feeds likewise
+  double wear_factor = 1.3;    // worn edges take more force; common practice
   std::string name_pattern{usual_name_pattern};
   // On the cutting speed of starter rows; common practice, no source.
   double premium_factor = 1.1, standard_factor = 1, plain_factor = 0.85;
-  // What the tip may be pushed aside where nothing narrower is said; estimates. Roughing bends thick cutters as little as thin
-  // ones when it goes with the diameter.
+  // What the tip may be pushed aside where nothing narrower is said; estimates. Roughing bends thick cutters as little
+  // as thin ones when it goes with the diameter.
   double permitted_rough_per_d = 0.02, permitted_finish_mm = 0.02;
   double edge_change_min = 5;  // machine standing still for a worn edge; estimate
-  bool use_starters = true;  // starter values where no row fits
-  bool use_factors = true;   // factors where no real row fits
+  bool use_starters = true;    // starter values where no row fits
+  bool use_factors = true;     // factors where no real row fits
   bool operator==(const ShopSettings&) const = default;
 };
-template <> std::span<const Property<ShopSettings>> properties<ShopSettings>();
+template <>
+std::span<const Property<ShopSettings>> properties<ShopSettings>();
 
 }  // namespace pecorra

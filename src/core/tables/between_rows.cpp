@@ -2,7 +2,9 @@
 
 namespace pecorra {
 
-std::optional<double> value_of(const ConditionRow& row, CurveValue value) { return value == CurveValue::speed ? row.vc_m_min : row.feed_mm; }
+std::optional<double> value_of(const ConditionRow& row, CurveValue value) {
+  return value == CurveValue::speed ? row.vc_m_min : row.feed_mm;
+}
 
 std::optional<double> value_between(std::span<const ConditionRow> rows, CurveValue value, double d) {
   const ConditionRow *lo = nullptr, *hi = nullptr;

@@ -12,8 +12,8 @@ namespace pecorra {
 namespace {
 
 constexpr Choice level_choices[] = {{"shop", "shop table"}, {"maker", "maker table"}, {"starter", "starter table"}};
-constexpr Choice feed_choices[] = {{"per_tooth", "per tooth"}, {"per_revolution", "per revolution"},
-                                   {"chip_thickness", "chip thickness"}};
+constexpr Choice feed_choices[] = {
+    {"per_tooth", "per tooth"}, {"per_revolution", "per revolution"}, {"chip_thickness", "chip thickness"}};
 using enum Quantity;
 using Row = ConditionRow;
 
@@ -31,9 +31,14 @@ const std::array row_list{
     field<&Row::holds_ap_mm>("holds_ap_mm", "", "Up to depth", length, "Holds for no deeper cut").above(0),
     field<&Row::holds_ap_per_d>("holds_ap_per_d", "", "Up to depth × D", number, "Holds for no deeper cut").above(0),
     field<&Row::holds_ae_mm>("holds_ae_mm", "", "Up to width", length, "Holds for no wider cut").above(0),
-    field<&Row::holds_ae_per_d>("holds_ae_per_d", "", "Up to width × D", number, "Holds for no wider cut").above(0).within(0, 1),
-    field<&Row::holds_length_mm>("holds_length_mm", "", "Up to stick-out", length, "Holds for no longer stick-out").above(0),
-    field<&Row::holds_length_per_d>("holds_length_per_d", "", "Up to stick-out × D", number, "Holds for no longer stick-out").above(0),
+    field<&Row::holds_ae_per_d>("holds_ae_per_d", "", "Up to width × D", number, "Holds for no wider cut")
+        .above(0)
+        .within(0, 1),
+    field<&Row::holds_length_mm>("holds_length_mm", "", "Up to stick-out", length, "Holds for no longer stick-out")
+        .above(0),
+    field<&Row::holds_length_per_d>("holds_length_per_d", "", "Up to stick-out × D", number,
+                                    "Holds for no longer stick-out")
+        .above(0),
     field<&Row::diameter_mm>("diameter_mm", "DC", "Diameter", length, "Values between rows are interpolated").above(0),
     field<&Row::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, "Target").above(0),
     field<&Row::vc_low_m_min>("vc_low_m_min", "vc low", "Speed, low", cutting_speed, "Careful end").above(0),
@@ -46,22 +51,53 @@ const std::array row_list{
     field<&Row::ap_per_d>("ap_per_d", "ap/D", "Depth × D", number, "Relative to the diameter").above(0),
     field<&Row::ae_mm>("ae_mm", "ae", "Width of cut", length, "Absolute").above(0),
     field<&Row::ae_per_d>("ae_per_d", "ae/D", "Width × D", number, "Relative to the diameter").above(0).within(0, 1),
-    field<&Row::finish_vc_m_min>("finish_vc_m_min", "", "Finish speed", cutting_speed, "Of the finishing pass that goes with it").above(0),
-    field<&Row::finish_feed_mm>("finish_feed_mm", "", "Finish feed", feed_per_tooth, "Of the finishing pass that goes with it").above(0),
-    field<&Row::plunge_factor>("plunge_factor", "", "Plunge × feed", number, "Straight down, as a part of the table feed").above(0).within(0, 1),
-    field<&Row::plunge_feed_mm>("plunge_feed_mm", "", "Plunge per tooth", feed_per_tooth, "Straight down; counts before the factor").above(0),
-    field<&Row::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, "Straight down; counts before the others").above(0),
-    field<&Row::ramp_factor>("ramp_factor", "", "Ramp × feed", number, "On a slope, as a part of the table feed").above(0).within(0, 1),
-    field<&Row::ramp_feed_mm>("ramp_feed_mm", "", "Ramp per tooth", feed_per_tooth, "On a slope; counts before the factor").above(0),
-    field<&Row::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, "On a slope; counts before the others").above(0),
-    field<&Row::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, "Spindle speed of its own on a slope").above(0),
-    field<&Row::lead_factor>("lead_factor", "", "Lead × feed", number, "Into and out of the cut, as a part of the table feed").above(0).within(0, 2),
-    field<&Row::lead_feed_mm>("lead_feed_mm", "", "Lead per tooth", feed_per_tooth, "Into and out of the cut; counts before the factor").above(0),
-    field<&Row::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed, "Into and out of the cut; counts before the others").above(0),
+    field<&Row::finish_vc_m_min>("finish_vc_m_min", "", "Finish speed", cutting_speed,
+                                 "Of the finishing pass that goes with it")
+        .above(0),
+    field<&Row::finish_feed_mm>("finish_feed_mm", "", "Finish feed", feed_per_tooth,
+                                "Of the finishing pass that goes with it")
+        .above(0),
+    field<&Row::plunge_factor>("plunge_factor", "", "Plunge × feed", number,
+                               "Straight down, as a part of the table feed")
+        .above(0)
+        .within(0, 1),
+    field<&Row::plunge_feed_mm>("plunge_feed_mm", "", "Plunge per tooth", feed_per_tooth,
+                                "Straight down; counts before the factor")
+        .above(0),
+    field<&Row::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed,
+                               "Straight down; counts before the others")
+        .above(0),
+    field<&Row::ramp_factor>("ramp_factor", "", "Ramp × feed", number, "On a slope, as a part of the table feed")
+        .above(0)
+        .within(0, 1),
+    field<&Row::ramp_feed_mm>("ramp_feed_mm", "", "Ramp per tooth", feed_per_tooth,
+                              "On a slope; counts before the factor")
+        .above(0),
+    field<&Row::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, "On a slope; counts before the others")
+        .above(0),
+    field<&Row::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, "Spindle speed of its own on a slope")
+        .above(0),
+    field<&Row::lead_factor>("lead_factor", "", "Lead × feed", number,
+                             "Into and out of the cut, as a part of the table feed")
+        .above(0)
+        .within(0, 2),
+    field<&Row::lead_feed_mm>("lead_feed_mm", "", "Lead per tooth", feed_per_tooth,
+                              "Into and out of the cut; counts before the factor")
+        .above(0),
+    field<&Row::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed,
+                             "Into and out of the cut; counts before the others")
+        .above(0),
     field<&Row::life_min>("life_min", "T", "Tool life", duration, "Time in the cut at the target values").above(0),
-    field<&Row::taylor_m>("taylor_m", "m", "Taylor exponent", number, "How steeply life falls with speed: vc·T^m is constant; empty: usual for the tool material").above(0).within(0.01, 0.99),
-    field<&Row::taylor_feed>("taylor_feed", "", "Life, feed exponent", number, "vc·T^m·f^a is constant; empty: the feed does not count").within(0, 2),
-    field<&Row::taylor_depth>("taylor_depth", "", "Life, depth exponent", number, "vc·T^m·ap^b is constant; empty: the depth does not count").within(0, 2),
+    field<&Row::taylor_m>("taylor_m", "m", "Taylor exponent", number,
+                          "How steeply life falls with speed: vc·T^m is constant; empty: usual for the tool material")
+        .above(0)
+        .within(0.01, 0.99),
+    field<&Row::taylor_feed>("taylor_feed", "", "Life, feed exponent", number,
+                             "vc·T^m·f^a is constant; empty: the feed does not count")
+        .within(0, 2),
+    field<&Row::taylor_depth>("taylor_depth", "", "Life, depth exponent", number,
+                              "vc·T^m·ap^b is constant; empty: the depth does not count")
+        .within(0, 2),
     field<&Row::coolant>("coolant", "", "Coolant", choice, "Preferred"),
     field<&Row::proven>("proven", "", "Proven", flag, "Found good at the machine"),
     field<&Row::note>("note", "", "Note", text, ""),
@@ -84,25 +120,40 @@ Message row_fault(Severity severity, const char* code, const char* property, Det
 
 }  // namespace
 
-template <> std::span<const Choice> choices_of<TableLevel>() { return level_choices; }
-template <> std::span<const Choice> choices_of<FeedKind>() { return feed_choices; }
-template <> std::span<const Property<Row>> properties<Row>() { return row_list; }
-template <> std::span<const Property<ConditionTable>> properties<ConditionTable>() { return table_list; }
+template <>
+std::span<const Choice> choices_of<TableLevel>() {
+  return level_choices;
+}
+template <>
+std::span<const Choice> choices_of<FeedKind>() {
+  return feed_choices;
+}
+template <>
+std::span<const Property<Row>> properties<Row>() {
+  return row_list;
+}
+template <>
+std::span<const Property<ConditionTable>> properties<ConditionTable>() {
+  return table_list;
+}
 
 bool has_detail_feeds(const Row& r) {
-  return r.plunge_feed_mm || r.plunge_mm_min || r.ramp_feed_mm || r.ramp_mm_min || r.ramp_n_rpm || r.lead_factor || r.lead_feed_mm || r.lead_mm_min;
+  return r.plunge_feed_mm || r.plunge_mm_min || r.ramp_feed_mm || r.ramp_mm_min || r.ramp_n_rpm || r.lead_factor ||
+         r.lead_feed_mm || r.lead_mm_min;
 }
 
 bool is_conditional(const Row& r) {
-  return r.holds_ap_mm || r.holds_ap_per_d || r.holds_ae_mm || r.holds_ae_per_d || r.holds_length_mm || r.holds_length_per_d;
+  return r.holds_ap_mm || r.holds_ap_per_d || r.holds_ae_mm || r.holds_ae_per_d || r.holds_length_mm ||
+         r.holds_length_per_d;
 }
 
 std::vector<std::vector<std::size_t>> curves_of(const ConditionTable& table) {
   const auto key = [&](std::size_t i) {
     const Row& r = table.rows[i];
     const MaterialGroup group = r.material.is_null() ? r.group : MaterialGroup::P;  // a named material says it all
-    return std::tuple(r.kind, r.operation, r.feed_kind, r.material, group, r.tool_material, std::string_view(r.coating), r.hardness_from_hb, r.hardness_to_hb, r.flutes,
-                      r.duty, r.holds_ap_mm, r.holds_ap_per_d, r.holds_ae_mm, r.holds_ae_per_d, r.holds_length_mm, r.holds_length_per_d);
+    return std::tuple(r.kind, r.operation, r.feed_kind, r.material, group, r.tool_material, std::string_view(r.coating),
+                      r.hardness_from_hb, r.hardness_to_hb, r.flutes, r.duty, r.holds_ap_mm, r.holds_ap_per_d,
+                      r.holds_ae_mm, r.holds_ae_per_d, r.holds_length_mm, r.holds_length_per_d);
   };
   std::vector<std::size_t> order(table.rows.size());
   std::iota(order.begin(), order.end(), std::size_t{0});
@@ -121,7 +172,9 @@ std::vector<Message> check_row(const Row& row) {
   for (const Property<Row>& property : properties<Row>()) {
     const auto number = number_of(row, property);
     if (number && !property.accepts(*number))
-      messages.push_back({Severity::error, "out_of_range", std::string(property.key),
+      messages.push_back({Severity::error,
+                          "out_of_range",
+                          std::string(property.key),
                           {{"value", *number}, {"low", property.low}, {"high", property.high}}});
   }
   if (!row.diameter_mm) messages.push_back(row_fault(Severity::error, "missing", "diameter_mm"));
@@ -141,24 +194,28 @@ std::vector<Message> check_row(const Row& row) {
                                  {{"feed_mm", *row.feed_mm}, {"diameter_mm", *row.diameter_mm}}));
   const double depth = row.ap_mm ? *row.ap_mm : row.ap_per_d.value_or(0) * row.diameter_mm.value_or(0);
   if (row.feed_kind != FeedKind::per_revolution && row.feed_mm && depth > 0 && *row.feed_mm > depth)
-    messages.push_back(row_fault(Severity::warning, "feed_over_depth", "feed_mm", {{"feed_mm", *row.feed_mm}, {"ap_mm", depth}}));
+    messages.push_back(
+        row_fault(Severity::warning, "feed_over_depth", "feed_mm", {{"feed_mm", *row.feed_mm}, {"ap_mm", depth}}));
   if (row.ap_mm && row.ap_per_d && row.diameter_mm && std::abs(*row.ap_mm - *row.ap_per_d * *row.diameter_mm) > 1e-6)
     messages.push_back(row_fault(Severity::warning, "depth_twice", "ap_per_d", {{"ap_mm", *row.ap_mm}}));
   if (row.ae_mm && row.ae_per_d && row.diameter_mm && std::abs(*row.ae_mm - *row.ae_per_d * *row.diameter_mm) > 1e-6)
     messages.push_back(row_fault(Severity::warning, "width_twice", "ae_per_d", {{"ae_mm", *row.ae_mm}}));
   if (row.ae_mm && row.diameter_mm && *row.ae_mm > *row.diameter_mm + 1e-9)
-    messages.push_back(row_fault(Severity::warning, "width_over_diameter", "ae_mm", {{"ae_mm", *row.ae_mm}, {"diameter_mm", *row.diameter_mm}}));
+    messages.push_back(row_fault(Severity::warning, "width_over_diameter", "ae_mm",
+                                 {{"ae_mm", *row.ae_mm}, {"diameter_mm", *row.diameter_mm}}));
   return messages;
 }
 
 namespace {
 
 bool same_values(const Row& a, const Row& b) {
-  return a.vc_m_min == b.vc_m_min && a.feed_mm == b.feed_mm && a.ap_mm == b.ap_mm && a.ap_per_d == b.ap_per_d && a.ae_mm == b.ae_mm && a.ae_per_d == b.ae_per_d;
+  return a.vc_m_min == b.vc_m_min && a.feed_mm == b.feed_mm && a.ap_mm == b.ap_mm && a.ap_per_d == b.ap_per_d &&
+         a.ae_mm == b.ae_mm && a.ae_per_d == b.ae_per_d;
 }
 
 // Curves that differ in their hardness alone: ranges that overlap, and what no range covers between them.
-void check_hardness_ranges(const ConditionTable& table, const std::vector<std::vector<std::size_t>>& curves, std::vector<Message>& messages) {
+void check_hardness_ranges(const ConditionTable& table, const std::vector<std::vector<std::size_t>>& curves,
+                           std::vector<Message>& messages) {
   struct Range {
     double from, to;
     const Row* row;
@@ -205,25 +262,41 @@ std::vector<Message> check_table(const ConditionTable& table) {
         const Row& other = table.rows[curve[k]];
         if (k == i || !other.diameter_mm) continue;
         if (k < i && other.diameter_mm == row.diameter_mm)
-          messages.push_back({Severity::warning, same_values(row, other) ? "row_twice" : "row_contradicts", row.id.text(), {{"diameter_mm", *row.diameter_mm}, {"vc_m_min", other.vc_m_min.value_or(0)}, {"feed_mm", other.feed_mm.value_or(0)}}});
-        if (*other.diameter_mm < *row.diameter_mm && (!below || *other.diameter_mm > *below->diameter_mm)) below = &other;
-        if (!neighbour || std::abs(*other.diameter_mm - *row.diameter_mm) < std::abs(*neighbour->diameter_mm - *row.diameter_mm)) neighbour = &other;
+          messages.push_back({Severity::warning,
+                              same_values(row, other) ? "row_twice" : "row_contradicts",
+                              row.id.text(),
+                              {{"diameter_mm", *row.diameter_mm},
+                               {"vc_m_min", other.vc_m_min.value_or(0)},
+                               {"feed_mm", other.feed_mm.value_or(0)}}});
+        if (*other.diameter_mm < *row.diameter_mm && (!below || *other.diameter_mm > *below->diameter_mm))
+          below = &other;
+        if (!neighbour ||
+            std::abs(*other.diameter_mm - *row.diameter_mm) < std::abs(*neighbour->diameter_mm - *row.diameter_mm))
+          neighbour = &other;
       }
       if (below && *row.diameter_mm > 3 * *below->diameter_mm)
-        messages.push_back({Severity::note, "diameter_gap", row.id.text(), {{"from_mm", *below->diameter_mm}, {"to_mm", *row.diameter_mm}}});
+        messages.push_back({Severity::note,
+                            "diameter_gap",
+                            row.id.text(),
+                            {{"from_mm", *below->diameter_mm}, {"to_mm", *row.diameter_mm}}});
       if (!neighbour) continue;
-      auto telling = [&](const std::optional<double>& mine, const std::optional<double>& theirs, double factor, const char* code) {
+      auto telling = [&](const std::optional<double>& mine, const std::optional<double>& theirs, double factor,
+                         const char* code) {
         if (!mine || !theirs || *theirs <= 0) return;
         const double ratio = *mine / *theirs;
         for (const double f : {factor, 1 / factor})
           if (std::abs(ratio / f - 1) < 0.25 && std::abs(ratio - 1) > 0.9 * std::abs(f - 1))
-            messages.push_back({Severity::warning, code, row.id.text(), {{"diameter_mm", *row.diameter_mm}, {"ratio", ratio}, {"factor", factor}}});
+            messages.push_back({Severity::warning,
+                                code,
+                                row.id.text(),
+                                {{"diameter_mm", *row.diameter_mm}, {"ratio", ratio}, {"factor", factor}}});
       };
       telling(row.vc_m_min, neighbour->vc_m_min, 3.281, "speed_looks_like_feet");
       telling(row.feed_mm, neighbour->feed_mm, 25.4, "feed_looks_like_inch");
       // Between rows of like size the feed changes little: the number of flutes off is another kind of feed.
       const double size = *row.diameter_mm / *neighbour->diameter_mm;
-      if (const int flutes = row.flutes.value_or(0); flutes > 1 && size > 0.7 && size < 1.45 && row.feed_kind != FeedKind::chip_thickness)
+      if (const int flutes = row.flutes.value_or(0);
+          flutes > 1 && size > 0.7 && size < 1.45 && row.feed_kind != FeedKind::chip_thickness)
         telling(row.feed_mm, neighbour->feed_mm, flutes, "feed_looks_per_revolution");
     }
   return messages;

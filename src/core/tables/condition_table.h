@@ -14,11 +14,13 @@
 namespace pecorra {
 
 enum class TableLevel { shop, maker, starter };
-template <> std::span<const Choice> choices_of<TableLevel>();
+template <>
+std::span<const Choice> choices_of<TableLevel>();
 
 // What the feed of a row states.
 enum class FeedKind { per_tooth, per_revolution, chip_thickness };
-template <> std::span<const Choice> choices_of<FeedKind>();
+template <>
+std::span<const Choice> choices_of<FeedKind>();
 
 struct ConditionRow {
   Id id;
@@ -55,7 +57,8 @@ struct ConditionRow {
   bool operator==(const ConditionRow&) const = default;
 };
 inline constexpr std::size_t row_property_count = 50;
-template <> std::span<const Property<ConditionRow>> properties<ConditionRow>();
+template <>
+std::span<const Property<ConditionRow>> properties<ConditionRow>();
 // Whether the row states its own plunge, ramp or lead other than by a factor.
 bool has_detail_feeds(const ConditionRow& row);
 // Whether it holds only up to a depth, width or length.
@@ -72,7 +75,8 @@ struct ConditionTable {
   std::vector<ConditionRow> rows;
   bool operator==(const ConditionTable&) const = default;
 };
-template <> std::span<const Property<ConditionTable>> properties<ConditionTable>();
+template <>
+std::span<const Property<ConditionTable>> properties<ConditionTable>();
 
 // What is wrong with a row by itself, and beside its neighbours of the same key.
 std::vector<Message> check_row(const ConditionRow& row);
@@ -80,8 +84,8 @@ std::vector<Message> check_row(const ConditionRow& row);
 // number of flutes); faults carry the row in `property`.
 std::vector<Message> check_table(const ConditionTable& table);
 
-// Rows that differ only in diameter and values stand on one curve (what the feed states belongs to the key): the indices of each curve's rows in their order, the
-// curves in the order of their first rows.
+// Rows that differ only in diameter and values stand on one curve (what the feed states belongs to the key): the
+// indices of each curve's rows in their order, the curves in the order of their first rows.
 std::vector<std::vector<std::size_t>> curves_of(const ConditionTable& table);
 
 }  // namespace pecorra

@@ -98,13 +98,15 @@ std::string shown_entry(const Row& row, RowField field, UnitSystem units) {
 
 namespace {
 
-// "120 – 150 – 180", "120 .. 150 .. 180": low, target and high of a speed or feed; nothing when the text is no such three.
+// "120 – 150 – 180", "120 .. 150 .. 180": low, target and high of a speed or feed; nothing when the text is no such
+// three.
 std::optional<std::array<std::string_view, 3>> three(std::string_view text) {
   for (const std::string_view mark : {"–", "…", "..", " - "}) {
     const auto first = text.find(mark);
     const auto second = first == std::string_view::npos ? first : text.find(mark, first + mark.size());
     if (second == std::string_view::npos || text.find(mark, second + mark.size()) != std::string_view::npos) continue;
-    return std::array{text.substr(0, first), text.substr(first + mark.size(), second - first - mark.size()), text.substr(second + mark.size())};
+    return std::array{text.substr(0, first), text.substr(first + mark.size(), second - first - mark.size()),
+                      text.substr(second + mark.size())};
   }
   return std::nullopt;
 }
@@ -115,7 +117,8 @@ bool ends_with_any(std::string_view text, std::initializer_list<std::string_view
   return false;
 }
 
-// The field that a text is for by its unit: a cutting speed may be typed as rpm, a feed as a table feed, and the reverse.
+// The field that a text is for by its unit: a cutting speed may be typed as rpm, a feed as a table feed, and the
+// reverse.
 RowField field_meant(RowField field, std::string_view text) {
   const bool turns = ends_with_any(text, {"rpm", "rev/min", "1/min"});
   if (field == RowField::vc && turns) return RowField::n;
@@ -136,9 +139,12 @@ tl::expected<Row, EntryFault> with_entry(const Row& row, RowField field, std::st
       if (text.ends_with(end)) {
         const auto entry = parse_entry(text.substr(0, text.size() - end.size()), Quantity::feed_per_tooth, units);
         if (!entry) return tl::unexpected(entry.error());
-        if (row.feed_kind == FeedKind::chip_thickness) return tl::unexpected(EntryFault{"this row states a chip thickness, not a feed"});
+        if (row.feed_kind == FeedKind::chip_thickness)
+          return tl::unexpected(EntryFault{"this row states a chip thickness, not a feed"});
         const bool row_per_revolution = row.feed_kind == FeedKind::per_revolution;
-        const double flutes = flutes_of(row), value = per_revolution_text == row_per_revolution ? entry->stored : per_revolution_text ? entry->stored / flutes : entry->stored * flutes;
+        const double flutes = flutes_of(row), value = per_revolution_text == row_per_revolution ? entry->stored
+                                                      : per_revolution_text                     ? entry->stored / flutes
+                                                                            : entry->stored * flutes;
         auto out = with_entry(row, field, shown(value, Quantity::feed_per_tooth, units), units);
         if (!out) return out;
         out->feed_mm = value;
@@ -154,11 +160,13 @@ tl::expected<Row, EntryFault> with_entry(const Row& row, RowField field, std::st
       const auto digits_end = last.find_last_of("0123456789");
       const std::string unit(digits_end == std::string_view::npos ? std::string_view() : last.substr(digits_end + 1));
       for (std::size_t i = 0; i < 3; ++i) {
-        const auto entry = parse_entry(i == 2 ? std::string((*parts)[i]) : std::string((*parts)[i]) + unit, f.quantity, units);
+        const auto entry =
+            parse_entry(i == 2 ? std::string((*parts)[i]) : std::string((*parts)[i]) + unit, f.quantity, units);
         if (!entry) return tl::unexpected(entry.error());
         values[i] = entry->stored;
       }
-      if (!(values[0] > 0) || values[0] > values[1] || values[1] > values[2]) return tl::unexpected(EntryFault{"low, target and high must rise"});
+      if (!(values[0] > 0) || values[0] > values[1] || values[1] > values[2])
+        return tl::unexpected(EntryFault{"low, target and high must rise"});
       auto out = with_entry(row, field, shown(values[1], f.quantity, units), units);
       if (!out) return out;
       (field == RowField::vc ? out->vc_m_min : out->feed_mm) = values[1];
@@ -177,7 +185,8 @@ tl::expected<Row, EntryFault> with_entry(const Row& row, RowField field, std::st
     const auto entry = parse_entry(digits.value_or(text), per_diameter ? Quantity::number : f.quantity, units);
     if (!entry) return tl::unexpected(entry.error());
     if (!(entry->stored > 0)) return tl::unexpected(EntryFault{"more than 0 is needed"});
-    if (per_diameter && field == RowField::ae && entry->stored > 1) return tl::unexpected(EntryFault{"a cutter is no wider than 1 × D"});
+    if (per_diameter && field == RowField::ae && entry->stored > 1)
+      return tl::unexpected(EntryFault{"a cutter is no wider than 1 × D"});
     value = entry->stored;
   }
   switch (field) {
@@ -200,7 +209,9 @@ tl::expected<Row, EntryFault> with_entry(const Row& row, RowField field, std::st
       out.typed.erase("vf_mm_min");
       break;
     case RowField::vf: {
-      if (row.feed_kind == FeedKind::chip_thickness) return tl::unexpected(EntryFault{"this row states a chip thickness; the table feed follows from it and the width of cut"});
+      if (row.feed_kind == FeedKind::chip_thickness)
+        return tl::unexpected(
+            EntryFault{"this row states a chip thickness; the table feed follows from it and the width of cut"});
       const auto n = n_of(row);
       if (!n) return tl::unexpected(needs("the speed"));
       out.feed_mm = value ? std::optional(*value / *n / per_revolution(row)) : std::nullopt;
@@ -219,7 +230,8 @@ tl::expected<Row, EntryFault> with_entry(const Row& row, RowField field, std::st
   // The table feed that was typed was for the speed of then.
   if (field != RowField::vf && field != RowField::ap && field != RowField::ae) out.typed.erase("vf_mm_min");
   const bool derived = field == RowField::n || field == RowField::vf;
-  if (value && (derived || std::string(text) != shown(*value, f.quantity, units))) out.typed[std::string(f.key)] = std::string(text);
+  if (value && (derived || std::string(text) != shown(*value, f.quantity, units)))
+    out.typed[std::string(f.key)] = std::string(text);
   else out.typed.erase(std::string(f.key));
   return out;
 }

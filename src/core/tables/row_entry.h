@@ -1,5 +1,5 @@
-// What people type into a row of a table, either way round: cutting speed or spindle speed, feed per tooth or table feed,
-// depth and width in mm or × D. Only vc and the feed are stored; the other side follows at the row's diameter.
+// What people type into a row of a table, either way round: cutting speed or spindle speed, feed per tooth or table
+// feed, depth and width in mm or × D. Only vc and the feed are stored; the other side follows at the row's diameter.
 #pragma once
 
 #include <optional>
@@ -30,6 +30,7 @@ bool was_typed(const ConditionRow& row, RowField field);
 
 // The row with the field set to what the text means; empty text takes the value away. Speed and feed also take three:
 // low – target – high.
-tl::expected<ConditionRow, EntryFault> with_entry(const ConditionRow& row, RowField field, std::string_view text, UnitSystem units);
+tl::expected<ConditionRow, EntryFault> with_entry(const ConditionRow& row, RowField field, std::string_view text,
+                                                  UnitSystem units);
 
 }  // namespace pecorra

@@ -1,8 +1,8 @@
 #include "core/tables/row_sheet.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
-#include <fmt/format.h>
 
 #include "core/quantity/print.h"
 
@@ -11,18 +11,54 @@ namespace {
 
 using Row = ConditionRow;
 
-constexpr std::array synonyms = std::to_array<Synonym>({
-    {"tooltype", "kind"}, {"type", "kind"}, {"tool", "kind"}, {"cuttertype", "kind"},
-    {"toolmaterial", "tool_material"}, {"substrate", "tool_material"}, {"grade", "tool_material"},
-    {"manner", "operation"}, {"op", "operation"},
-    {"workmaterial", "material"}, {"workpiece", "material"}, {"werkstoff", "material"},
-    {"isogroup", "group"}, {"iso", "group"}, {"isop", "group"},
-    {"hbmin", "hardness_from_hb"}, {"hbmax", "hardness_to_hb"}, {"hbfrom", "hardness_from_hb"}, {"hbto", "hardness_to_hb"},
-    {"z", "flutes"}, {"teeth", "flutes"}, {"numberofflutes", "flutes"}, {"zefp", "flutes"},
-    {"vcmin", "vc_low_m_min"}, {"vcmax", "vc_high_m_min"}, {"vclow", "vc_low_m_min"}, {"vchigh", "vc_high_m_min"}, {"speedmin", "vc_low_m_min"}, {"speedmax", "vc_high_m_min"},
-    {"fzmin", "feed_low_mm"}, {"fzmax", "feed_high_mm"}, {"fzlow", "feed_low_mm"}, {"fzhigh", "feed_high_mm"}, {"fmin", "feed_low_mm"}, {"fmax", "feed_high_mm"},
-    {"apxd", "ap_per_d"}, {"aexd", "ae_per_d"}, {"apd", "ap_per_d"}, {"aed", "ae_per_d"},
-    {"cooling", "coolant"}, {"remark", "note"}, {"remarks", "note"}, {"notes", "note"}, {"comment", "note"}, {"author", "author"}, {"who", "author"}, {"date", "date"}, {"when", "date"}});
+constexpr std::array synonyms = std::to_array<Synonym>({{"tooltype", "kind"},
+                                                        {"type", "kind"},
+                                                        {"tool", "kind"},
+                                                        {"cuttertype", "kind"},
+                                                        {"toolmaterial", "tool_material"},
+                                                        {"substrate", "tool_material"},
+                                                        {"grade", "tool_material"},
+                                                        {"manner", "operation"},
+                                                        {"op", "operation"},
+                                                        {"workmaterial", "material"},
+                                                        {"workpiece", "material"},
+                                                        {"werkstoff", "material"},
+                                                        {"isogroup", "group"},
+                                                        {"iso", "group"},
+                                                        {"isop", "group"},
+                                                        {"hbmin", "hardness_from_hb"},
+                                                        {"hbmax", "hardness_to_hb"},
+                                                        {"hbfrom", "hardness_from_hb"},
+                                                        {"hbto", "hardness_to_hb"},
+                                                        {"z", "flutes"},
+                                                        {"teeth", "flutes"},
+                                                        {"numberofflutes", "flutes"},
+                                                        {"zefp", "flutes"},
+                                                        {"vcmin", "vc_low_m_min"},
+                                                        {"vcmax", "vc_high_m_min"},
+                                                        {"vclow", "vc_low_m_min"},
+                                                        {"vchigh", "vc_high_m_min"},
+                                                        {"speedmin", "vc_low_m_min"},
+                                                        {"speedmax", "vc_high_m_min"},
+                                                        {"fzmin", "feed_low_mm"},
+                                                        {"fzmax", "feed_high_mm"},
+                                                        {"fzlow", "feed_low_mm"},
+                                                        {"fzhigh", "feed_high_mm"},
+                                                        {"fmin", "feed_low_mm"},
+                                                        {"fmax", "feed_high_mm"},
+                                                        {"apxd", "ap_per_d"},
+                                                        {"aexd", "ae_per_d"},
+                                                        {"apd", "ap_per_d"},
+                                                        {"aed", "ae_per_d"},
+                                                        {"cooling", "coolant"},
+                                                        {"remark", "note"},
+                                                        {"remarks", "note"},
+                                                        {"notes", "note"},
+                                                        {"comment", "note"},
+                                                        {"author", "author"},
+                                                        {"who", "author"},
+                                                        {"date", "date"},
+                                                        {"when", "date"}});
 
 // Fields that can be typed either way round, by their headings.
 struct FieldWord {
@@ -30,23 +66,63 @@ struct FieldWord {
   RowField field;
   std::optional<FeedKind> feed_kind = {};
 };
-constexpr std::array field_words = std::to_array<FieldWord>({
-    {"d", RowField::diameter}, {"dc", RowField::diameter}, {"dia", RowField::diameter}, {"diam", RowField::diameter}, {"diameter", RowField::diameter}, {"diametermm", RowField::diameter}, {"dmm", RowField::diameter},
-    {"vc", RowField::vc}, {"vcmmin", RowField::vc}, {"cuttingspeed", RowField::vc}, {"surfacespeed", RowField::vc}, {"speed", RowField::vc}, {"sfm", RowField::vc}, {"v", RowField::vc},
-    {"n", RowField::n}, {"nrpm", RowField::n}, {"rpm", RowField::n}, {"spindlespeed", RowField::n}, {"s", RowField::n},
-    {"feed", RowField::feed}, {"feedmm", RowField::feed},
-    {"fz", RowField::feed, FeedKind::per_tooth}, {"fzmm", RowField::feed, FeedKind::per_tooth}, {"feedpertooth", RowField::feed, FeedKind::per_tooth}, {"chipload", RowField::feed, FeedKind::per_tooth}, {"ipt", RowField::feed, FeedKind::per_tooth},
-    {"fn", RowField::feed, FeedKind::per_revolution}, {"fnmm", RowField::feed, FeedKind::per_revolution}, {"f", RowField::feed, FeedKind::per_revolution}, {"feedperrevolution", RowField::feed, FeedKind::per_revolution}, {"feedperrev", RowField::feed, FeedKind::per_revolution}, {"ipr", RowField::feed, FeedKind::per_revolution},
-    {"hex", RowField::feed, FeedKind::chip_thickness}, {"chipthickness", RowField::feed, FeedKind::chip_thickness},
-    {"vf", RowField::vf}, {"vfmmmin", RowField::vf}, {"tablefeed", RowField::vf}, {"ipm", RowField::vf},
-    {"ap", RowField::ap}, {"apmm", RowField::ap}, {"depth", RowField::ap}, {"depthofcut", RowField::ap}, {"doc", RowField::ap},
-    {"ae", RowField::ae}, {"aemm", RowField::ae}, {"width", RowField::ae}, {"widthofcut", RowField::ae}, {"woc", RowField::ae}});
+constexpr std::array field_words =
+    std::to_array<FieldWord>({{"d", RowField::diameter},
+                              {"dc", RowField::diameter},
+                              {"dia", RowField::diameter},
+                              {"diam", RowField::diameter},
+                              {"diameter", RowField::diameter},
+                              {"diametermm", RowField::diameter},
+                              {"dmm", RowField::diameter},
+                              {"vc", RowField::vc},
+                              {"vcmmin", RowField::vc},
+                              {"cuttingspeed", RowField::vc},
+                              {"surfacespeed", RowField::vc},
+                              {"speed", RowField::vc},
+                              {"sfm", RowField::vc},
+                              {"v", RowField::vc},
+                              {"n", RowField::n},
+                              {"nrpm", RowField::n},
+                              {"rpm", RowField::n},
+                              {"spindlespeed", RowField::n},
+                              {"s", RowField::n},
+                              {"feed", RowField::feed},
+                              {"feedmm", RowField::feed},
+                              {"fz", RowField::feed, FeedKind::per_tooth},
+                              {"fzmm", RowField::feed, FeedKind::per_tooth},
+                              {"feedpertooth", RowField::feed, FeedKind::per_tooth},
+                              {"chipload", RowField::feed, FeedKind::per_tooth},
+                              {"ipt", RowField::feed, FeedKind::per_tooth},
+                              {"fn", RowField::feed, FeedKind::per_revolution},
+                              {"fnmm", RowField::feed, FeedKind::per_revolution},
+                              {"f", RowField::feed, FeedKind::per_revolution},
+                              {"feedperrevolution", RowField::feed, FeedKind::per_revolution},
+                              {"feedperrev", RowField::feed, FeedKind::per_revolution},
+                              {"ipr", RowField::feed, FeedKind::per_revolution},
+                              {"hex", RowField::feed, FeedKind::chip_thickness},
+                              {"chipthickness", RowField::feed, FeedKind::chip_thickness},
+                              {"vf", RowField::vf},
+                              {"vfmmmin", RowField::vf},
+                              {"tablefeed", RowField::vf},
+                              {"ipm", RowField::vf},
+                              {"ap", RowField::ap},
+                              {"apmm", RowField::ap},
+                              {"depth", RowField::ap},
+                              {"depthofcut", RowField::ap},
+                              {"doc", RowField::ap},
+                              {"ae", RowField::ae},
+                              {"aemm", RowField::ae},
+                              {"width", RowField::ae},
+                              {"widthofcut", RowField::ae},
+                              {"woc", RowField::ae}});
 
 // What a proven row is proven for.
 constexpr std::array<std::string_view, 6> value_keys{"vc_m_min", "feed_mm", "ap_mm", "ap_per_d", "ae_mm", "ae_per_d"};
-constexpr std::string_view keys_of_fields[row_field_count] = {"diameter_mm", "vc_m_min", "vc_m_min", "feed_mm", "feed_mm", "ap_mm", "ae_mm"};
+constexpr std::string_view keys_of_fields[row_field_count] = {"diameter_mm", "vc_m_min", "vc_m_min", "feed_mm",
+                                                              "feed_mm",     "ap_mm",    "ae_mm"};
 // A speed needs the diameter, a table feed the speed and the flutes: they are read in this order.
-constexpr RowField field_order[] = {RowField::diameter, RowField::vc, RowField::n, RowField::feed, RowField::vf, RowField::ap, RowField::ae};
+constexpr RowField field_order[] = {RowField::diameter, RowField::vc, RowField::n, RowField::feed,
+                                    RowField::vf,       RowField::ap, RowField::ae};
 
 std::pair<RowColumn, std::optional<FeedKind>> column_headed(const std::string& text, UnitSystem units) {
   RowColumn column;
@@ -59,7 +135,9 @@ std::pair<RowColumn, std::optional<FeedKind>> column_headed(const std::string& t
     if (w.word == heading.word) column.field = w.field, kind = w.feed_kind;
   // A table feed has units of its own.
   if (column.field == RowField::vf)
-    for (const auto& [unit, system] : {std::pair{"m/min", UnitSystem::metric_m_min}, {"mm/s", UnitSystem::metric_mm_s}, {"ft/min", UnitSystem::inch_ft_min}})
+    for (const auto& [unit, system] : {std::pair{"m/min", UnitSystem::metric_m_min},
+                                       {"mm/s", UnitSystem::metric_mm_s},
+                                       {"ft/min", UnitSystem::inch_ft_min}})
       if (heading.unit == unit) column.units = system;
   // The words of these columns say the unit.
   for (const char* inch : {"ipt", "ipr", "ipm", "sfm"})
@@ -74,13 +152,16 @@ void give(SheetLine<Row>& line, std::string_view key) {
   if (std::find(line.given.begin(), line.given.end(), p) == line.given.end()) line.given.push_back(p);
 }
 
-SheetLine<Row> read_line(const std::vector<std::string>& cells, int number, const std::vector<RowColumn>& columns, const Row& base, const IdLookup& ids) {
+SheetLine<Row> read_line(const std::vector<std::string>& cells, int number, const std::vector<RowColumn>& columns,
+                         const Row& base, const IdLookup& ids) {
   SheetLine<Row> line;
   line.line = number;
   line.value = base;
   line.value.typed.clear();
   const auto cell = [&](std::size_t i) { return i < cells.size() ? trimmed(cells[i]) : std::string(); };
-  const auto fault = [&](std::size_t i, const std::string& text) { line.faults.push_back({number, columns[i].heading, text}); };
+  const auto fault = [&](std::size_t i, const std::string& text) {
+    line.faults.push_back({number, columns[i].heading, text});
+  };
   for (std::size_t i = 0; i < columns.size(); ++i) {
     if (!columns[i].property || cell(i).empty() || cell(i) == "-") continue;
     std::string text = cell(i);
@@ -119,12 +200,16 @@ SheetLine<Row> read_line(const std::vector<std::string>& cells, int number, cons
     for (const Message& m : check_row(line.value))
       if (m.severity == Severity::error) {
         const Property<Row>* p = find_property<Row>(m.property);
-        line.faults.push_back({number, p ? std::string(p->label) : m.property, m.code == "missing" ? "is missing" : m.code == "low_over_high" ? "low, target and high do not rise" : "is out of range"});
+        line.faults.push_back({number, p ? std::string(p->label) : m.property,
+                               m.code == "missing"         ? "is missing"
+                               : m.code == "low_over_high" ? "low, target and high do not rise"
+                                                           : "is out of range"});
       }
   return line;
 }
 
-RowSheet read_lines(const Sheet& sheet, std::size_t first, const std::vector<RowColumn>& columns, const Row& base, const IdLookup& ids) {
+RowSheet read_lines(const Sheet& sheet, std::size_t first, const std::vector<RowColumn>& columns, const Row& base,
+                    const IdLookup& ids) {
   RowSheet out;
   for (std::size_t i = first; i < sheet.lines.size(); ++i) {
     const auto& cells = sheet.lines[i];
@@ -180,9 +265,12 @@ std::vector<SheetLine<Row>> preview_rows(const ConditionTable& into, const RowSh
   rules.same_thing = same_row;
   rules.objection = [](const Row& before, const Row& after) -> std::string {
     const auto changed = differences(before, after);
-    const bool values = std::any_of(changed.begin(), changed.end(), [](const Property<Row>* p) { return p->key != "note" && p->key != "source" && p->key != "author" && p->key != "date"; });
+    const bool values = std::any_of(changed.begin(), changed.end(), [](const Property<Row>* p) {
+      return p->key != "note" && p->key != "source" && p->key != "author" && p->key != "date";
+    });
     if (before.proven && values) return "the row here is proven";
-    if (!after.date.empty() && !before.date.empty() && after.date < before.date) return "the row here is newer, of " + before.date;
+    if (!after.date.empty() && !before.date.empty() && after.date < before.date)
+      return "the row here is newer, of " + before.date;
     return {};
   };
   rules.carry = [](Row& after, const Row& read, std::span<const Property<Row>* const>) {
@@ -192,21 +280,29 @@ std::vector<SheetLine<Row>> preview_rows(const ConditionTable& into, const RowSh
     }
     for (const char* key : {"vc_m_min", "feed_mm", "ap_mm", "ae_mm"}) after.typed.erase(key);
   };
-  rules.keys = [](const Row& r, bool, std::vector<std::uint64_t>& keys) { keys.push_back(static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation)); };
+  rules.keys = [](const Row& r, bool, std::vector<std::uint64_t>& keys) {
+    keys.push_back(static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation));
+  };
   std::vector<SheetLine<Row>> lines = sheet.lines;
   merge_lines<Row>(into.rows, lines, rules);
   return lines;
 }
 
-ConditionTable with_rows(const ConditionTable& into, const std::vector<SheetLine<Row>>& lines, const std::function<Id()>& new_id, const std::string& author, const std::string& date) {
+ConditionTable with_rows(const ConditionTable& into, const std::vector<SheetLine<Row>>& lines,
+                         const std::function<Id()>& new_id, const std::string& author, const std::string& date) {
   ConditionTable out = into;
   for (const SheetLine<Row>& m : lines) {
     if (!m.picked || m.state == MergeState::faulty || m.state == MergeState::same) continue;
     Row row = m.value;
     // Other values are not what was found good, unless the sheet says so itself.
-    const auto changes = [&](std::string_view key) { return std::any_of(m.changes.begin(), m.changes.end(), [&](const Property<Row>* p) { return p->key == key; }); };
-    if (m.target && m.state == MergeState::conflict && into.rows[*m.target].proven && !changes("proven") && std::any_of(value_keys.begin(), value_keys.end(), changes)) row.proven = false;
-    const bool says_who = std::any_of(m.changes.begin(), m.changes.end(), [](const Property<Row>* p) { return p->key == "author" || p->key == "date"; });
+    const auto changes = [&](std::string_view key) {
+      return std::any_of(m.changes.begin(), m.changes.end(), [&](const Property<Row>* p) { return p->key == key; });
+    };
+    if (m.target && m.state == MergeState::conflict && into.rows[*m.target].proven && !changes("proven") &&
+        std::any_of(value_keys.begin(), value_keys.end(), changes))
+      row.proven = false;
+    const bool says_who = std::any_of(m.changes.begin(), m.changes.end(),
+                                      [](const Property<Row>* p) { return p->key == "author" || p->key == "date"; });
     if (row.author.empty() || (m.target && !says_who)) row.author = author;
     if (row.date.empty() || (m.target && !says_who)) row.date = date;
     if (m.target) {
@@ -225,10 +321,15 @@ Sheet row_sheet(const ConditionTable& table, UnitSystem units, const std::functi
   // Columns that no row uses are left out.
   std::vector<const Property<Row>*> used;
   for (const Property<Row>& p : properties<Row>())
-    if (std::any_of(table.rows.begin(), table.rows.end(), [&](const Row& r) { return !same_value(p.get(r), Value{}); }) || p.key == "diameter_mm") used.push_back(&p);
+    if (std::any_of(table.rows.begin(), table.rows.end(),
+                    [&](const Row& r) { return !same_value(p.get(r), Value{}); }) ||
+        p.key == "diameter_mm")
+      used.push_back(&p);
   std::vector<std::string> heads;
   for (const Property<Row>* p : used) {
-    const std::string unit = p->choices.empty() && p->quantity != Quantity::number && p->quantity != Quantity::count ? unit_text(p->quantity, units) : std::string();
+    const std::string unit = p->choices.empty() && p->quantity != Quantity::number && p->quantity != Quantity::count
+                                 ? unit_text(p->quantity, units)
+                                 : std::string();
     heads.push_back(std::string(p->label) + (unit.empty() ? "" : " (" + unit + ")"));
   }
   sheet.lines.push_back(std::move(heads));
@@ -237,7 +338,8 @@ Sheet row_sheet(const ConditionTable& table, UnitSystem units, const std::functi
     for (const Property<Row>* p : used) {
       const Value value = p->get(row);
       std::string text;
-      if (const double* number = std::get_if<double>(&value)) text = fmt::format("{:.9g}", *number / stored_per_shown(p->quantity, units));
+      if (const double* number = std::get_if<double>(&value))
+        text = fmt::format("{:.9g}", *number / stored_per_shown(p->quantity, units));
       else if (const bool* flag = std::get_if<bool>(&value)) text = *flag ? "yes" : "no";
       else if (const std::string* s = std::get_if<std::string>(&value)) {
         text = *s;

@@ -29,7 +29,8 @@ RowSheet read_row_sheet(const Sheet& sheet, const ConditionRow& base, UnitSystem
 bool same_row(const ConditionRow& a, const ConditionRow& b);
 std::vector<SheetLine<ConditionRow>> preview_rows(const ConditionTable& into, const RowSheet& sheet);
 // The table with the picked lines; new rows get ids from `new_id`.
-ConditionTable with_rows(const ConditionTable& into, const std::vector<SheetLine<ConditionRow>>& lines, const std::function<Id()>& new_id, const std::string& author, const std::string& date);
+ConditionTable with_rows(const ConditionTable& into, const std::vector<SheetLine<ConditionRow>>& lines,
+                         const std::function<Id()>& new_id, const std::string& author, const std::string& date);
 
 // All rows, with a line of headings that read_row_sheet() understands, in these units. `name_of`: of a material.
 Sheet row_sheet(const ConditionTable& table, UnitSystem units, const std::function<std::string(const Id&)>& name_of);

@@ -12,23 +12,24 @@ using enum OperationKind;
 
 // Cutting speed for roughing beside an edge, m/min; 0: it does not cut this. Columns: P, M, K, N, S, H, wood, plastic,
 // composite, foam. Lower half of the ranges common in handbooks, from memory; composites and foam: estimates.
-constexpr double speeds[][material_group_count] = {
-    {24, 14, 22, 70, 7, 0, 200, 110, 40, 200},       // HSS
-    {28, 16, 25, 80, 8, 6, 230, 126, 45, 230},       // cobalt HSS
-    {30, 18, 27, 85, 9, 8, 240, 130, 50, 240},       // powder-metal HSS
-    {110, 60, 100, 240, 28, 55, 420, 200, 100, 400}, // carbide
-    {150, 100, 140, 350, 30, 60, 500, 240, 110, 450},// carbide inserts
-    {160, 110, 140, 0, 0, 60, 0, 0, 0, 0},           // cermet
-    {0, 0, 350, 0, 150, 90, 0, 0, 0, 0},             // ceramic
-    {0, 0, 400, 0, 0, 110, 0, 0, 0, 0},              // CBN
-    {0, 0, 0, 500, 0, 0, 600, 350, 180, 500}};       // PCD
+constexpr double speeds[][material_group_count] = {{24, 14, 22, 70, 7, 0, 200, 110, 40, 200},        // HSS
+                                                   {28, 16, 25, 80, 8, 6, 230, 126, 45, 230},        // cobalt HSS
+                                                   {30, 18, 27, 85, 9, 8, 240, 130, 50, 240},        // powder-metal HSS
+                                                   {110, 60, 100, 240, 28, 55, 420, 200, 100, 400},  // carbide
+                                                   {150, 100, 140, 350, 30, 60, 500, 240, 110, 450},  // carbide inserts
+                                                   {160, 110, 140, 0, 0, 60, 0, 0, 0, 0},             // cermet
+                                                   {0, 0, 350, 0, 150, 90, 0, 0, 0, 0},               // ceramic
+                                                   {0, 0, 400, 0, 0, 110, 0, 0, 0, 0},                // CBN
+                                                   {0, 0, 0, 500, 0, 0, 600, 350, 180, 500}};         // PCD
 
 // Feed per tooth against that in steel.
 constexpr double chips[material_group_count] = {1, 0.82, 1.18, 1.41, 0.59, 0.47, 2.94, 1.65, 0.9, 3.5};
 // Feed of hole tools per revolution against that in steel.
 constexpr double hole_feeds[material_group_count] = {1, 0.8, 1.28, 1.4, 0.48, 0.45, 1.6, 1, 0.6, 2};
 
-bool is_hss(ToolMaterial tool) { return tool == ToolMaterial::hss || tool == ToolMaterial::hss_co || tool == ToolMaterial::hss_pm; }
+bool is_hss(ToolMaterial tool) {
+  return tool == ToolMaterial::hss || tool == ToolMaterial::hss_co || tool == ToolMaterial::hss_pm;
+}
 
 double speed_share(OperationKind operation, ToolMaterial tool) {
   switch (operation) {
@@ -87,7 +88,7 @@ double chip_share(OperationKind operation) {
 double tooth_feed_mm(CutterKind kind, ToolMaterial tool, double d) {
   const double mill = (is_hss(tool) ? 0.00405 : 0.0049) * std::pow(std::min(d, 32.0), 0.95);
   switch (kind) {
-    case CutterKind::face_mill: return 0.1;       // the chip of an insert does not depend on the cutter's diameter
+    case CutterKind::face_mill: return 0.1;  // the chip of an insert does not depend on the cutter's diameter
     case CutterKind::fly_cutter: return 0.06;
     case CutterKind::high_feed: return std::min(0.5, 0.04 * d);
     case CutterKind::rougher: return mill * 0.9;
@@ -156,7 +157,8 @@ std::optional<StarterValues> starter_values(const StarterQuestion& q, NoStarter*
   if (base <= 0) return refuse(NoStarter::tool_material_does_not_cut);
   StarterValues out;
   out.vc_m_min = base * speed_share(q.operation, tool);
-  const bool dry = q.group == MaterialGroup::wood || q.group == MaterialGroup::composite || q.group == MaterialGroup::foam || q.group == MaterialGroup::plastic;
+  const bool dry = q.group == MaterialGroup::wood || q.group == MaterialGroup::composite ||
+                   q.group == MaterialGroup::foam || q.group == MaterialGroup::plastic;
   const bool edge_of_ceramic = tool == ToolMaterial::ceramic || tool == ToolMaterial::cbn;
   out.coolant = dry || edge_of_ceramic ? Coolant::air : Coolant::flood;
   if (process_of(q.operation) != Process::milling) {
@@ -175,7 +177,8 @@ std::optional<StarterValues> starter_values(const StarterQuestion& q, NoStarter*
   if (tough) width *= width < 1 ? 0.5 : 1;
   double ap = depth * q.diameter_mm;
   if (q.kind == CutterKind::high_feed) ap = std::min(ap, 0.03 * q.diameter_mm);
-  if (q.kind == CutterKind::face_mill || q.kind == CutterKind::fly_cutter) ap = std::min(ap, q.operation == floor_finish ? 0.3 : 2.0);
+  if (q.kind == CutterKind::face_mill || q.kind == CutterKind::fly_cutter)
+    ap = std::min(ap, q.operation == floor_finish ? 0.3 : 2.0);
   if (q.flute_length_mm > 0) ap = std::min(ap, q.flute_length_mm);
   out.ap_mm = ap;
   out.ae_mm = width * q.diameter_mm;
@@ -203,7 +206,14 @@ constexpr double shown_diameters[] = {6, 16};
 
 Id starter_row_id(const StarterQuestion& q) {
   const std::uint64_t place = q.diameter_mm > 10 ? 1 : 0;
-  return Id{starter_rules_id.high, 1 + (((((static_cast<std::uint64_t>(q.kind) * 64 + static_cast<std::uint64_t>(q.tool_material.value_or(ToolMaterial::hss))) * 64 + static_cast<std::uint64_t>(q.group)) * 64 + static_cast<std::uint64_t>(q.operation)) * 2) + place)};
+  return Id{starter_rules_id.high, 1 + (((((static_cast<std::uint64_t>(q.kind) * 64 +
+                                            static_cast<std::uint64_t>(q.tool_material.value_or(ToolMaterial::hss))) *
+                                               64 +
+                                           static_cast<std::uint64_t>(q.group)) *
+                                              64 +
+                                          static_cast<std::uint64_t>(q.operation)) *
+                                         2) +
+                                        place)};
 }
 
 ConditionTable starter_rules_table() {
@@ -214,11 +224,14 @@ ConditionTable starter_rules_table() {
   table.source = "Rules within the lower half of the ranges common in handbooks, from memory; not tried at a machine.";
   for (const CutterKind kind : cutter_kinds())
     for (int o = 0; o < operation_count; ++o) {
-      if (!can_do(kind, static_cast<OperationKind>(o)) || static_cast<OperationKind>(o) == tap) continue;  // a tap is fed by its pitch
+      if (!can_do(kind, static_cast<OperationKind>(o)) || static_cast<OperationKind>(o) == tap)
+        continue;  // a tap is fed by its pitch
       for (int t = 0; t < static_cast<int>(std::size(speeds)); ++t)
         for (int g = 0; g < material_group_count; ++g)
           for (const double d : shown_diameters) {
-            const StarterQuestion q{kind, static_cast<ToolMaterial>(t), static_cast<MaterialGroup>(g), static_cast<OperationKind>(o), d, 0, 0};
+            const StarterQuestion q{
+                kind, static_cast<ToolMaterial>(t), static_cast<MaterialGroup>(g), static_cast<OperationKind>(o), d, 0,
+                0};
             const auto values = starter_values(q);
             if (!values) continue;
             ConditionRow row;

@@ -1,5 +1,6 @@
-// Starter values for what no row of any table fits: by tool material and group of the work material, by the family of the
-// cutter and the operation. In the lower half of the ranges that handbooks share, from memory; never proven, always a guess.
+// Starter values for what no row of any table fits: by tool material and group of the work material, by the family of
+// the cutter and the operation. In the lower half of the ranges that handbooks share, from memory; never proven, always
+// a guess.
 #pragma once
 
 #include <optional>
@@ -45,8 +46,8 @@ inline constexpr double usual_stickout_per_d = 4;
 double usual_hardness_hb(MaterialGroup group);
 double hardness_factor(MaterialGroup group, double hardness_hb);
 
-// The rules written out as rows, for every kind, tool material, group and operation that they answer, at two diameters: to be
-// looked at and copied, tens of thousands of rows.
+// The rules written out as rows, for every kind, tool material, group and operation that they answer, at two diameters:
+// to be looked at and copied, tens of thousands of rows.
 inline constexpr Id starter_rules_id{0x7374617274657273ull, 0x72756c6573ull};
 ConditionTable starter_rules_table();
 // Its row for this question, the nearer diameter of the two.

@@ -1,12 +1,12 @@
 // Sizes: ISO 261 (metric coarse and fine), ASME B1.1 / ISO 725 (unified), ISO 228-1 (G), ISO 7-1 (R, Rc), ASME B1.20.1
-// (NPT). Tapping drills: ISO 2306 for metric coarse; elsewhere major − pitch to the nearest 0.1 mm, the pipe and unified
-// ones as handbooks list them. All typed from memory of these tables.
+// (NPT). Tapping drills: ISO 2306 for metric coarse; elsewhere major − pitch to the nearest 0.1 mm, the pipe and
+// unified ones as handbooks list them. All typed from memory of these tables.
 #include "core/thread/thread.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <cctype>
 #include <cmath>
-#include <fmt/format.h>
 
 #include "core/quantity/print.h"
 #include "core/quantity/units.h"
@@ -18,11 +18,13 @@ struct CoarseSize {
   double major, pitch, drill;
 };
 constexpr CoarseSize coarse[] = {
-    {1, 0.25, 0.75}, {1.1, 0.25, 0.85}, {1.2, 0.25, 0.95}, {1.4, 0.3, 1.1}, {1.6, 0.35, 1.25}, {1.8, 0.35, 1.45}, {2, 0.4, 1.6},
-    {2.2, 0.45, 1.75}, {2.5, 0.45, 2.05}, {3, 0.5, 2.5}, {3.5, 0.6, 2.9}, {4, 0.7, 3.3}, {4.5, 0.75, 3.7}, {5, 0.8, 4.2}, {6, 1, 5},
-    {7, 1, 6}, {8, 1.25, 6.8}, {9, 1.25, 7.8}, {10, 1.5, 8.5}, {11, 1.5, 9.5}, {12, 1.75, 10.2}, {14, 2, 12}, {16, 2, 14},
-    {18, 2.5, 15.5}, {20, 2.5, 17.5}, {22, 2.5, 19.5}, {24, 3, 21}, {27, 3, 24}, {30, 3.5, 26.5}, {33, 3.5, 29.5}, {36, 4, 32},
-    {39, 4, 35}, {42, 4.5, 37.5}, {45, 4.5, 40.5}, {48, 5, 43}, {52, 5, 47}, {56, 5.5, 50.5}, {60, 5.5, 54.5}, {64, 6, 58}};
+    {1, 0.25, 0.75},  {1.1, 0.25, 0.85}, {1.2, 0.25, 0.95}, {1.4, 0.3, 1.1}, {1.6, 0.35, 1.25}, {1.8, 0.35, 1.45},
+    {2, 0.4, 1.6},    {2.2, 0.45, 1.75}, {2.5, 0.45, 2.05}, {3, 0.5, 2.5},   {3.5, 0.6, 2.9},   {4, 0.7, 3.3},
+    {4.5, 0.75, 3.7}, {5, 0.8, 4.2},     {6, 1, 5},         {7, 1, 6},       {8, 1.25, 6.8},    {9, 1.25, 7.8},
+    {10, 1.5, 8.5},   {11, 1.5, 9.5},    {12, 1.75, 10.2},  {14, 2, 12},     {16, 2, 14},       {18, 2.5, 15.5},
+    {20, 2.5, 17.5},  {22, 2.5, 19.5},   {24, 3, 21},       {27, 3, 24},     {30, 3.5, 26.5},   {33, 3.5, 29.5},
+    {36, 4, 32},      {39, 4, 35},       {42, 4.5, 37.5},   {45, 4.5, 40.5}, {48, 5, 43},       {52, 5, 47},
+    {56, 5.5, 50.5},  {60, 5.5, 54.5},   {64, 6, 58}};
 
 // Fine pitches of ISO 261 that go with a size.
 struct FineSize {
@@ -30,13 +32,17 @@ struct FineSize {
   double pitches[4];
 };
 constexpr FineSize fine[] = {
-    {1, {0.2}}, {1.2, {0.2}}, {1.4, {0.2}}, {1.6, {0.2}}, {1.8, {0.2}}, {2, {0.25}}, {2.2, {0.25}}, {2.5, {0.35}}, {3, {0.35}}, {3.5, {0.35}},
-    {4, {0.5}}, {4.5, {0.5}}, {5, {0.5}}, {5.5, {0.5}}, {6, {0.75}}, {7, {0.75}}, {8, {1, 0.75}}, {9, {1, 0.75}}, {10, {1.25, 1, 0.75}},
-    {11, {1, 0.75}}, {12, {1.5, 1.25, 1}}, {14, {1.5, 1.25, 1}}, {15, {1.5, 1}}, {16, {1.5, 1}}, {17, {1.5, 1}}, {18, {2, 1.5, 1}},
-    {20, {2, 1.5, 1}}, {22, {2, 1.5, 1}}, {24, {2, 1.5, 1}}, {25, {2, 1.5, 1}}, {26, {1.5}}, {27, {2, 1.5, 1}}, {28, {2, 1.5, 1}},
-    {30, {3, 2, 1.5, 1}}, {32, {2, 1.5}}, {33, {3, 2, 1.5}}, {35, {1.5}}, {36, {3, 2, 1.5}}, {38, {1.5}}, {39, {3, 2, 1.5}}, {40, {3, 2, 1.5}},
-    {42, {4, 3, 2, 1.5}}, {45, {4, 3, 2, 1.5}}, {48, {4, 3, 2, 1.5}}, {50, {3, 2, 1.5}}, {52, {4, 3, 2, 1.5}}, {55, {4, 3, 2, 1.5}},
-    {56, {4, 3, 2, 1.5}}, {58, {4, 3, 2, 1.5}}, {60, {4, 3, 2, 1.5}}, {62, {4, 3, 2, 1.5}}, {64, {4, 3, 2, 1.5}}};
+    {1, {0.2}},           {1.2, {0.2}},         {1.4, {0.2}},         {1.6, {0.2}},          {1.8, {0.2}},
+    {2, {0.25}},          {2.2, {0.25}},        {2.5, {0.35}},        {3, {0.35}},           {3.5, {0.35}},
+    {4, {0.5}},           {4.5, {0.5}},         {5, {0.5}},           {5.5, {0.5}},          {6, {0.75}},
+    {7, {0.75}},          {8, {1, 0.75}},       {9, {1, 0.75}},       {10, {1.25, 1, 0.75}}, {11, {1, 0.75}},
+    {12, {1.5, 1.25, 1}}, {14, {1.5, 1.25, 1}}, {15, {1.5, 1}},       {16, {1.5, 1}},        {17, {1.5, 1}},
+    {18, {2, 1.5, 1}},    {20, {2, 1.5, 1}},    {22, {2, 1.5, 1}},    {24, {2, 1.5, 1}},     {25, {2, 1.5, 1}},
+    {26, {1.5}},          {27, {2, 1.5, 1}},    {28, {2, 1.5, 1}},    {30, {3, 2, 1.5, 1}},  {32, {2, 1.5}},
+    {33, {3, 2, 1.5}},    {35, {1.5}},          {36, {3, 2, 1.5}},    {38, {1.5}},           {39, {3, 2, 1.5}},
+    {40, {3, 2, 1.5}},    {42, {4, 3, 2, 1.5}}, {45, {4, 3, 2, 1.5}}, {48, {4, 3, 2, 1.5}},  {50, {3, 2, 1.5}},
+    {52, {4, 3, 2, 1.5}}, {55, {4, 3, 2, 1.5}}, {56, {4, 3, 2, 1.5}}, {58, {4, 3, 2, 1.5}},  {60, {4, 3, 2, 1.5}},
+    {62, {4, 3, 2, 1.5}}, {64, {4, 3, 2, 1.5}}};
 
 // Threads per inch; 0: no such thread. Drills as handbooks list them for about 75 % of thread, in mm.
 struct UnifiedSize {
@@ -45,30 +51,48 @@ struct UnifiedSize {
   double unc, unf, unef;
   double unc_drill, unf_drill, unef_drill;
 };
-constexpr UnifiedSize unified[] = {
-    {"#0", 0.060, 0, 80, 0, 0, 1.25, 0}, {"#1", 0.073, 64, 72, 0, 1.55, 1.55, 0}, {"#2", 0.086, 56, 64, 0, 1.8, 1.85, 0},
-    {"#3", 0.099, 48, 56, 0, 2.1, 2.1, 0}, {"#4", 0.112, 40, 48, 0, 2.35, 2.4, 0}, {"#5", 0.125, 40, 44, 0, 2.65, 2.7, 0},
-    {"#6", 0.138, 32, 40, 0, 2.85, 2.95, 0}, {"#8", 0.164, 32, 36, 0, 3.5, 3.5, 0}, {"#10", 0.190, 24, 32, 0, 3.9, 4.1, 0},
-    {"#12", 0.216, 24, 28, 32, 4.5, 4.6, 4.7}, {"1/4", 0.25, 20, 28, 32, 5.1, 5.5, 5.6}, {"5/16", 0.3125, 18, 24, 32, 6.6, 6.9, 7.2},
-    {"3/8", 0.375, 16, 24, 32, 8.0, 8.5, 8.8}, {"7/16", 0.4375, 14, 20, 28, 9.4, 9.9, 10.2}, {"1/2", 0.5, 13, 20, 28, 10.8, 11.5, 11.8},
-    {"9/16", 0.5625, 12, 18, 24, 12.2, 12.9, 13.3}, {"5/8", 0.625, 11, 18, 24, 13.5, 14.5, 14.8}, {"3/4", 0.75, 10, 16, 20, 16.5, 17.5, 17.8},
-    {"7/8", 0.875, 9, 14, 20, 19.5, 20.4, 21.0}, {"1", 1.0, 8, 12, 20, 22.25, 23.25, 24.2}, {"1-1/8", 1.125, 7, 12, 18, 25.0, 26.5, 27.2},
-    {"1-1/4", 1.25, 7, 12, 18, 28.0, 29.5, 30.5}, {"1-3/8", 1.375, 6, 12, 18, 30.75, 32.75, 33.5}, {"1-1/2", 1.5, 6, 12, 18, 34.0, 36.0, 36.8}};
+constexpr UnifiedSize unified[] = {{"#0", 0.060, 0, 80, 0, 0, 1.25, 0},
+                                   {"#1", 0.073, 64, 72, 0, 1.55, 1.55, 0},
+                                   {"#2", 0.086, 56, 64, 0, 1.8, 1.85, 0},
+                                   {"#3", 0.099, 48, 56, 0, 2.1, 2.1, 0},
+                                   {"#4", 0.112, 40, 48, 0, 2.35, 2.4, 0},
+                                   {"#5", 0.125, 40, 44, 0, 2.65, 2.7, 0},
+                                   {"#6", 0.138, 32, 40, 0, 2.85, 2.95, 0},
+                                   {"#8", 0.164, 32, 36, 0, 3.5, 3.5, 0},
+                                   {"#10", 0.190, 24, 32, 0, 3.9, 4.1, 0},
+                                   {"#12", 0.216, 24, 28, 32, 4.5, 4.6, 4.7},
+                                   {"1/4", 0.25, 20, 28, 32, 5.1, 5.5, 5.6},
+                                   {"5/16", 0.3125, 18, 24, 32, 6.6, 6.9, 7.2},
+                                   {"3/8", 0.375, 16, 24, 32, 8.0, 8.5, 8.8},
+                                   {"7/16", 0.4375, 14, 20, 28, 9.4, 9.9, 10.2},
+                                   {"1/2", 0.5, 13, 20, 28, 10.8, 11.5, 11.8},
+                                   {"9/16", 0.5625, 12, 18, 24, 12.2, 12.9, 13.3},
+                                   {"5/8", 0.625, 11, 18, 24, 13.5, 14.5, 14.8},
+                                   {"3/4", 0.75, 10, 16, 20, 16.5, 17.5, 17.8},
+                                   {"7/8", 0.875, 9, 14, 20, 19.5, 20.4, 21.0},
+                                   {"1", 1.0, 8, 12, 20, 22.25, 23.25, 24.2},
+                                   {"1-1/8", 1.125, 7, 12, 18, 25.0, 26.5, 27.2},
+                                   {"1-1/4", 1.25, 7, 12, 18, 28.0, 29.5, 30.5},
+                                   {"1-3/8", 1.375, 6, 12, 18, 30.75, 32.75, 33.5},
+                                   {"1-1/2", 1.5, 6, 12, 18, 34.0, 36.0, 36.8}};
 
 struct PipeSize {
   const char* size;
   double major, tpi, g_drill, r_drill;
 };
 constexpr PipeSize pipe[] = {
-    {"1/16", 7.723, 28, 6.8, 6.4}, {"1/8", 9.728, 28, 8.8, 8.4}, {"1/4", 13.157, 19, 11.8, 11.2}, {"3/8", 16.662, 19, 15.25, 14.75},
-    {"1/2", 20.955, 14, 19.0, 18.25}, {"5/8", 22.911, 14, 21.0, 0}, {"3/4", 26.441, 14, 24.5, 23.75}, {"7/8", 30.201, 14, 28.25, 0},
-    {"1", 33.249, 11, 30.75, 30.0}, {"1-1/4", 41.910, 11, 39.5, 38.5}, {"1-1/2", 47.803, 11, 45.0, 44.5}, {"2", 59.614, 11, 57.0, 56.0}};
+    {"1/16", 7.723, 28, 6.8, 6.4},     {"1/8", 9.728, 28, 8.8, 8.4},      {"1/4", 13.157, 19, 11.8, 11.2},
+    {"3/8", 16.662, 19, 15.25, 14.75}, {"1/2", 20.955, 14, 19.0, 18.25},  {"5/8", 22.911, 14, 21.0, 0},
+    {"3/4", 26.441, 14, 24.5, 23.75},  {"7/8", 30.201, 14, 28.25, 0},     {"1", 33.249, 11, 30.75, 30.0},
+    {"1-1/4", 41.910, 11, 39.5, 38.5}, {"1-1/2", 47.803, 11, 45.0, 44.5}, {"2", 59.614, 11, 57.0, 56.0}};
 struct NptSize {
   const char* size;
   double outside_in, tpi, drill;
 };
-constexpr NptSize npt[] = {{"1/16", 0.3125, 27, 6.15}, {"1/8", 0.405, 27, 8.5}, {"1/4", 0.540, 18, 11.0}, {"3/8", 0.675, 18, 14.5}, {"1/2", 0.840, 14, 17.8},
-                           {"3/4", 1.050, 14, 23.0}, {"1", 1.315, 11.5, 29.0}, {"1-1/4", 1.660, 11.5, 37.8}, {"1-1/2", 1.900, 11.5, 44.0}, {"2", 2.375, 11.5, 56.0}};
+constexpr NptSize npt[] = {{"1/16", 0.3125, 27, 6.15}, {"1/8", 0.405, 27, 8.5},      {"1/4", 0.540, 18, 11.0},
+                           {"3/8", 0.675, 18, 14.5},   {"1/2", 0.840, 14, 17.8},     {"3/4", 1.050, 14, 23.0},
+                           {"1", 1.315, 11.5, 29.0},   {"1-1/4", 1.660, 11.5, 37.8}, {"1-1/2", 1.900, 11.5, 44.0},
+                           {"2", 2.375, 11.5, 56.0}};
 
 // Capitals without blanks; × is x.
 std::string tidy(std::string_view text) {
@@ -120,11 +144,15 @@ tl::expected<Thread, ThreadFault> parse_metric(std::string_view rest) {
   const std::size_t cross = rest.find('X');
   const auto major = decimal(rest.substr(0, cross));
   if (!major) return refuse("M is followed by the diameter in mm, as in M8 or M10x1");
-  const auto size = std::find_if(std::begin(coarse), std::end(coarse), [&](const CoarseSize& c) { return same(c.major, *major); });
-  const auto fines = std::find_if(std::begin(fine), std::end(fine), [&](const FineSize& f) { return same(f.major, *major); });
+  const auto size =
+      std::find_if(std::begin(coarse), std::end(coarse), [&](const CoarseSize& c) { return same(c.major, *major); });
+  const auto fines =
+      std::find_if(std::begin(fine), std::end(fine), [&](const FineSize& f) { return same(f.major, *major); });
   if (size == std::end(coarse) && fines == std::end(fine)) {
-    const auto nearest = std::min_element(std::begin(coarse), std::end(coarse),
-                                          [&](const CoarseSize& a, const CoarseSize& b) { return std::abs(a.major - *major) < std::abs(b.major - *major); });
+    const auto nearest =
+        std::min_element(std::begin(coarse), std::end(coarse), [&](const CoarseSize& a, const CoarseSize& b) {
+          return std::abs(a.major - *major) < std::abs(b.major - *major);
+        });
     return refuse(fmt::format("M{} is not in ISO 261; the nearest is M{}", plain(*major, 3), plain(nearest->major, 2)));
   }
   std::string known;
@@ -133,19 +161,24 @@ tl::expected<Thread, ThreadFault> parse_metric(std::string_view rest) {
     for (const double p : fines->pitches)
       if (p > 0) known += (known.empty() ? "" : ", ") + plain(p, 3);
   if (cross == std::string_view::npos) {
-    if (size == std::end(coarse)) return refuse(fmt::format("M{} has no coarse pitch; ISO 261 has {}", plain(*major, 2), known));
+    if (size == std::end(coarse))
+      return refuse(fmt::format("M{} has no coarse pitch; ISO 261 has {}", plain(*major, 2), known));
     return metric_thread(size->major, size->pitch, true, size->drill);
   }
   const auto pitch = decimal(rest.substr(cross + 1));
   if (!pitch) return refuse("behind the × stands the pitch in mm, as in M10x1");
-  if (size != std::end(coarse) && same(size->pitch, *pitch)) return metric_thread(size->major, size->pitch, true, size->drill);
+  if (size != std::end(coarse) && same(size->pitch, *pitch))
+    return metric_thread(size->major, size->pitch, true, size->drill);
   if (fines != std::end(fine))
     for (const double p : fines->pitches)
-      if (p > 0 && same(p, *pitch)) return metric_thread(fines->major, p, false, p < 0.5 ? std::round((fines->major - p) * 20) / 20 : to_tenth(fines->major - p));
+      if (p > 0 && same(p, *pitch))
+        return metric_thread(fines->major, p, false,
+                             p < 0.5 ? std::round((fines->major - p) * 20) / 20 : to_tenth(fines->major - p));
   return refuse(fmt::format("M{} has no pitch {}; ISO 261 has {}", plain(*major, 2), plain(*pitch, 3), known));
 }
 
-Thread inch_thread(ThreadFamily family, std::string designation, double major_mm, double tpi, double drill, double flank) {
+Thread inch_thread(ThreadFamily family, std::string designation, double major_mm, double tpi, double drill,
+                   double flank) {
   Thread t;
   t.family = family;
   t.designation = std::move(designation);
@@ -161,21 +194,25 @@ Thread inch_thread(ThreadFamily family, std::string designation, double major_mm
 tl::expected<Thread, ThreadFault> parse_pipe(std::string_view size, ThreadFamily family, const char* letters) {
   if (family == ThreadFamily::npt) {
     for (const NptSize& s : npt)
-      if (size == s.size) return inch_thread(family, std::string(s.size) + " NPT", s.outside_in * mm_per_inch, s.tpi, s.drill, 60);
+      if (size == s.size)
+        return inch_thread(family, std::string(s.size) + " NPT", s.outside_in * mm_per_inch, s.tpi, s.drill, 60);
   } else {
     for (const PipeSize& s : pipe) {
       if (size != s.size) continue;
       const double drill = family == ThreadFamily::g ? s.g_drill : s.r_drill;
       if (drill <= 0) break;
-      return inch_thread(family, std::string(letters) + (family == ThreadFamily::g ? "" : " ") + s.size, s.major, s.tpi, drill, 55);
+      return inch_thread(family, std::string(letters) + (family == ThreadFamily::g ? "" : " ") + s.size, s.major, s.tpi,
+                         drill, 55);
     }
   }
-  return refuse(fmt::format("{} has no size “{}”; sizes are 1/16, 1/8, 1/4, 3/8, 1/2, 3/4, 1, 1-1/4, 1-1/2 and 2", letters, size));
+  return refuse(fmt::format("{} has no size “{}”; sizes are 1/16, 1/8, 1/4, 3/8, 1/2, 3/4, 1, 1-1/4, 1-1/2 and 2",
+                            letters, size));
 }
 
 tl::expected<Thread, ThreadFault> parse_unified(std::string_view text) {
   std::string_view series;
-  for (const std::string_view name : {std::string_view("UNEF"), std::string_view("UNC"), std::string_view("UNF"), std::string_view("UN")})
+  for (const std::string_view name :
+       {std::string_view("UNEF"), std::string_view("UNC"), std::string_view("UNF"), std::string_view("UN")})
     if (text.size() > name.size() && text.substr(text.size() - name.size()) == name) {
       series = name;
       text.remove_suffix(name.size());
@@ -193,13 +230,17 @@ tl::expected<Thread, ThreadFault> parse_unified(std::string_view text) {
       rest = behind;
     }
   }
-  if (!size) return refuse("is no thread that is known; M8, M10x1, 1/4-20 UNC, #10-32, G1/2, Rc 1/2 and 1/2 NPT are written like this");
+  if (!size)
+    return refuse(
+        "is no thread that is known; M8, M10x1, 1/4-20 UNC, #10-32, G1/2, Rc 1/2 and 1/2 NPT are written like this");
   struct Known {
     ThreadFamily family;
     const char* name;
     double tpi, drill;
   };
-  const Known all[] = {{ThreadFamily::unc, "UNC", size->unc, size->unc_drill}, {ThreadFamily::unf, "UNF", size->unf, size->unf_drill}, {ThreadFamily::unef, "UNEF", size->unef, size->unef_drill}};
+  const Known all[] = {{ThreadFamily::unc, "UNC", size->unc, size->unc_drill},
+                       {ThreadFamily::unf, "UNF", size->unf, size->unf_drill},
+                       {ThreadFamily::unef, "UNEF", size->unef, size->unef_drill}};
   std::string known;
   for (const Known& k : all)
     if (k.tpi > 0) known += (known.empty() ? "" : ", ") + fmt::format("{}-{} {}", size->size, plain(k.tpi, 1), k.name);
@@ -208,10 +249,12 @@ tl::expected<Thread, ThreadFault> parse_unified(std::string_view text) {
     tpi = decimal(rest.substr(1));
     if (!tpi) return refuse(fmt::format("behind the hyphen stand the threads per inch; {} are known", known));
   }
-  if (!tpi && series.empty()) return refuse(fmt::format("threads per inch or the series are missing; {} are known", known));
+  if (!tpi && series.empty())
+    return refuse(fmt::format("threads per inch or the series are missing; {} are known", known));
   for (const Known& k : all) {
     if (k.tpi <= 0 || (tpi && !same(*tpi, k.tpi)) || (!series.empty() && series != "UN" && series != k.name)) continue;
-    return inch_thread(k.family, fmt::format("{}-{} {}", size->size, plain(k.tpi, 1), k.name), size->inch * mm_per_inch, k.tpi, k.drill, 60);
+    return inch_thread(k.family, fmt::format("{}-{} {}", size->size, plain(k.tpi, 1), k.name), size->inch * mm_per_inch,
+                       k.tpi, k.drill, 60);
   }
   return refuse(fmt::format("{} has no such thread; {} are known", size->size, known));
 }

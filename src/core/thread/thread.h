@@ -13,8 +13,8 @@ enum class ThreadFamily { metric, metric_fine, unc, unf, unef, un, g, r, npt };
 
 struct Thread {
   ThreadFamily family = ThreadFamily::metric;
-  std::string designation;      // as standards write it: "M8", "M10×1", "1/4-20 UNC", "G1/2"
-  double major_mm = 0;          // of the nut's root or bolt's crest; gauge diameter of taper threads
+  std::string designation;  // as standards write it: "M8", "M10×1", "1/4-20 UNC", "G1/2"
+  double major_mm = 0;      // of the nut's root or bolt's crest; gauge diameter of taper threads
   double pitch_mm = 0;
   double threads_per_inch = 0;  // 0 for metric threads
   double flank_angle_deg = 60;  // included
@@ -32,8 +32,8 @@ struct ThreadFault {
   std::string text;  // what is wrong and what would be right
 };
 
-// Coarse pitches need not be written. Blanks, `x`, `×` and capitals do not matter. Refuses sizes that no standard has in
-// its list, and pitches that do not fit the size; says which do.
+// Coarse pitches need not be written. Blanks, `x`, `×` and capitals do not matter. Refuses sizes that no standard has
+// in its list, and pitches that do not fit the size; says which do.
 tl::expected<Thread, ThreadFault> parse_thread(std::string_view designation);
 
 // Coarse metric sizes in rising order (ISO 261 choice 1 to 3), for lists and checks.

@@ -28,7 +28,8 @@ double corner_rad(const Toolpath& path, bool climb, double cutter_mm, double ae_
       start = end = std::atan2(m.y - y, m.x - x);
     } else {
       const double side = m.shape == MoveShape::counter_clockwise ? pi / 2 : -pi / 2;
-      const double from = std::atan2(y - m.centre_y, x - m.centre_x), to = std::atan2(m.y - m.centre_y, m.x - m.centre_x);
+      const double from = std::atan2(y - m.centre_y, x - m.centre_x),
+                   to = std::atan2(m.y - m.centre_y, m.x - m.centre_x);
       start = from + side;
       end = to + side;
       moves = true;
@@ -38,7 +39,8 @@ double corner_rad(const Toolpath& path, bool climb, double cutter_mm, double ae_
         const double radius = std::hypot(x - m.centre_x, y - m.centre_y);
         if (radius > 1e-6) {
           const double width = std::min(cutter_mm, ae_mm * (2 * radius + cutter_mm - ae_mm) / (2 * radius));
-          most = std::max(most, std::min(swept, side_engagement(width, cutter_mm).angle() - side_engagement(std::min(ae_mm, cutter_mm), cutter_mm).angle()));
+          most = std::max(most, std::min(swept, side_engagement(width, cutter_mm).angle() -
+                                                    side_engagement(std::min(ae_mm, cutter_mm), cutter_mm).angle()));
         }
       }
     }

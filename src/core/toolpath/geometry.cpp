@@ -35,7 +35,8 @@ std::optional<double> bulge_over(const std::vector<Point2>& p, std::size_t first
   const double way = cross(p[first], p[first + 1], p[first + 2]);
   double swept = 0;
   for (std::size_t i = first; i < last; ++i) {
-    if (std::abs(std::hypot(p[i].x - arc->centre.x, p[i].y - arc->centre.y) - arc->radius) > tolerance) return std::nullopt;
+    if (std::abs(std::hypot(p[i].x - arc->centre.x, p[i].y - arc->centre.y) - arc->radius) > tolerance)
+      return std::nullopt;
     if (i > first && cross(p[i - 1], p[i], p[i + 1]) * way <= 0) return std::nullopt;
     // The chord between must not leave the arc either: that tells a corner from an arc.
     const double mx = (p[i].x + p[i + 1].x) / 2, my = (p[i].y + p[i + 1].y) / 2;
@@ -180,7 +181,9 @@ void snap_arcs(Contour& offset, const Contour& original, double distance) {
     const Vertex& w = offset.vertices[(i + 1) % m];
     const ArcShape arc = arc_of(offset.vertices[i], {w.x, w.y});
     for (const Candidate& c : candidates)
-      if (std::hypot(arc.centre.x - c.centre.x, arc.centre.y - c.centre.y) < near_mm && std::abs(arc.radius - c.radius) < near_mm) found[i] = &c;
+      if (std::hypot(arc.centre.x - c.centre.x, arc.centre.y - c.centre.y) < near_mm &&
+          std::abs(arc.radius - c.radius) < near_mm)
+        found[i] = &c;
   }
   auto put_on = [](Vertex& v, const Candidate& c) {
     const double r = std::hypot(v.x - c.centre.x, v.y - c.centre.y);
@@ -210,7 +213,8 @@ const Contour* longest_line(const Drawing& drawing) {
   for (const Contour& contour : drawing.contours) {
     const auto points = flattened(contour, 0.05);
     double length = 0;
-    for (std::size_t i = 1; i < points.size(); ++i) length += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
+    for (std::size_t i = 1; i < points.size(); ++i)
+      length += std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y);
     if (length <= most) continue;
     most = length;
     longest = &contour;

@@ -11,7 +11,7 @@ namespace {
 
 using std::numbers::pi;
 constexpr double arc_tolerance_mm = 0.003;
-constexpr double feed_height_mm = 1;       // rapids end this far above what is cut
+constexpr double feed_height_mm = 1;             // rapids end this far above what is cut
 constexpr double ramp_angle_rad = 3 * pi / 180;  // gentle for any centre-cutting end mill; common practice
 
 double arc_length(double x0, double y0, const Move& m) {
@@ -78,8 +78,10 @@ std::vector<Point2> from_best_edge(std::vector<Point2> ring, Score score) {
 // How far a point lies outside the block of stock, which is laid around the middle of the drawing; negative inside.
 double outside_stock(const Job& job, Point2 p) {
   const Box b = bounds(job.drawing);
-  const double half_x = job.stock_width_mm.value_or(b.high_x - b.low_x) / 2, half_y = job.stock_depth_mm.value_or(b.high_y - b.low_y) / 2;
-  const double dx = std::abs(p.x - (b.low_x + b.high_x) / 2) - half_x, dy = std::abs(p.y - (b.low_y + b.high_y) / 2) - half_y;
+  const double half_x = job.stock_width_mm.value_or(b.high_x - b.low_x) / 2,
+               half_y = job.stock_depth_mm.value_or(b.high_y - b.low_y) / 2;
+  const double dx = std::abs(p.x - (b.low_x + b.high_x) / 2) - half_x,
+               dy = std::abs(p.y - (b.low_y + b.high_y) / 2) - half_y;
   return dx > 0 && dy > 0 ? std::hypot(dx, dy) : std::max(dx, dy);
 }
 
@@ -108,10 +110,13 @@ class ProfilePath {
     const int levels = std::max(1, static_cast<int>(std::ceil(*o_.depth_mm / ap - 1e-9)));
     for (const int index : o_.contours) {
       const Contour contour = *line_at(job_.drawing, index);
-      const bool empty = o_.where == ProfileWhere::around ? !around(contour, levels)
-                         : o_.where == ProfileWhere::within ? !within(contour, levels) : !along(contour, levels);
+      const bool empty = o_.where == ProfileWhere::around   ? !around(contour, levels)
+                         : o_.where == ProfileWhere::within ? !within(contour, levels)
+                                                            : !along(contour, levels);
       if (empty)
-        return {{Severity::error, "path_empty", "cutter",
+        return {{Severity::error,
+                 "path_empty",
+                 "cutter",
                  {{"diameter_mm", *o_.cutter.diameter_mm}, {"contour", static_cast<double>(index + 1)}}}};
     }
     return {};
@@ -139,7 +144,9 @@ class ProfilePath {
           // Clockwise keeps the part on the right: climb milling with M3.
           if (o_.climb) std::reverse(ring.begin(), ring.end());
           // The cutter goes down where it is clear of the stock, if there is such a place.
-          ring = from_best_edge(std::move(ring), [&](Point2 middle, Point2 t) { return std::min(radius_, outside_stock(job_, lead_in(middle, t))); });
+          ring = from_best_edge(std::move(ring), [&](Point2 middle, Point2 t) {
+            return std::min(radius_, outside_stock(job_, lead_in(middle, t)));
+          });
           loop_with_lead(contour_of(ring, contour, distance), z, above);
         }
       }
@@ -161,7 +168,8 @@ class ProfilePath {
   void loop_with_lead(const Contour& ring, double z, double above) {
     const Vertex start = ring.vertices[0];
     const Point2 next = end_of(ring, 0);
-    const double direction = std::atan2(next.y - start.y, next.x - start.x) - 2 * std::atan(start.bulge);  // of the tangent
+    const double direction =
+        std::atan2(next.y - start.y, next.x - start.x) - 2 * std::atan(start.bulge);  // of the tangent
     const Point2 t{std::cos(direction), std::sin(direction)};
     const double r = lead_radius();
     const Point2 centre = lead_centre({start.x, start.y}, t);
@@ -185,7 +193,8 @@ class ProfilePath {
     for (auto& ring : rings) {
       // Counter-clockwise inside keeps the wall on the right: climb milling with M3.
       if (!o_.climb) std::reverse(ring.begin(), ring.end());
-      descend(contour_of(from_best_edge(std::move(ring), [](Point2, Point2) { return 0.0; }), contour, distance), levels);
+      descend(contour_of(from_best_edge(std::move(ring), [](Point2, Point2) { return 0.0; }), contour, distance),
+              levels);
     }
     return true;
   }
@@ -316,7 +325,9 @@ PathFigures figures_of(const Toolpath& path, const Rapids& rapids) {
     const double length = std::hypot(flat, m.z - a.z);
     if (m.feed_mm_min > 0) figures.cut_mm += length;
     if (m.feed_mm_min > 0) figures.minutes += length / m.feed_mm_min;
-    else if (rapids.plane_mm_min > 0) figures.minutes += std::max(flat / rapids.plane_mm_min, std::abs(m.z - a.z) / (rapids.z_mm_min > 0 ? rapids.z_mm_min : rapids.plane_mm_min));
+    else if (rapids.plane_mm_min > 0)
+      figures.minutes += std::max(flat / rapids.plane_mm_min,
+                                  std::abs(m.z - a.z) / (rapids.z_mm_min > 0 ? rapids.z_mm_min : rapids.plane_mm_min));
   }
   return figures;
 }

@@ -14,9 +14,9 @@ enum class MoveShape { line, clockwise, counter_clockwise };
 struct Move {
   MoveKind kind = MoveKind::rapid;
   MoveShape shape = MoveShape::line;
-  double x = 0, y = 0, z = 0;  // where it ends
+  double x = 0, y = 0, z = 0;         // where it ends
   double centre_x = 0, centre_y = 0;  // of an arc
-  double feed_mm_min = 0;      // 0 for rapids
+  double feed_mm_min = 0;             // 0 for rapids
 };
 
 // Drilling is kept as a cycle, because that is how the program says it.

@@ -44,7 +44,8 @@ Heading heading_of(std::string_view text) {
   // "vc m/min", "DC mm": a unit as the last word.
   if (heading.unit.empty()) {
     const std::string whole = trimmed(words);
-    if (const auto blank = whole.rfind(' '); blank != std::string::npos && system_of(std::string_view(whole).substr(blank + 1))) {
+    if (const auto blank = whole.rfind(' ');
+        blank != std::string::npos && system_of(std::string_view(whole).substr(blank + 1))) {
       heading.unit = whole.substr(blank + 1);
       words = whole.substr(0, blank);
     }
@@ -55,7 +56,8 @@ Heading heading_of(std::string_view text) {
 
 std::string bare_unit(std::string_view cell) {
   const std::string text = trimmed(cell);
-  const bool bracketed = text.size() > 2 && ((text.front() == '(' && text.back() == ')') || (text.front() == '[' && text.back() == ']'));
+  const bool bracketed =
+      text.size() > 2 && ((text.front() == '(' && text.back() == ')') || (text.front() == '[' && text.back() == ']'));
   return bracketed ? text.substr(1, text.size() - 2) : text;
 }
 
@@ -73,8 +75,11 @@ bool is_unit_line(const std::vector<std::string>& cells) {
 
 std::optional<UnitSystem> system_of(std::string_view unit) {
   const std::string u = trimmed(unit);
-  static constexpr std::array inch{"in", "inch", "inches", "\"", "″", "in/min", "ipm", "IPM", "ft/min", "sfm", "SFM", "fpm", "ipt", "IPT", "ipr", "IPR", "in/tooth", "in/rev", "thou", "mil"};
-  static constexpr std::array metric{"mm", "m/min", "mm/min", "mm/tooth", "mm/z", "mm/rev", "mm/U", "mm/s", "m", "cm", "µm", "um"};
+  static constexpr std::array inch{"in",  "inch",   "inches",   "\"",     "″",    "in/min", "ipm",
+                                   "IPM", "ft/min", "sfm",      "SFM",    "fpm",  "ipt",    "IPT",
+                                   "ipr", "IPR",    "in/tooth", "in/rev", "thou", "mil"};
+  static constexpr std::array metric{"mm",   "m/min", "mm/min", "mm/tooth", "mm/z", "mm/rev",
+                                     "mm/U", "mm/s",  "m",      "cm",       "µm",   "um"};
   for (const char* known : inch)
     if (u == known) return UnitSystem::inch;
   for (const char* known : metric)

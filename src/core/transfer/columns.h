@@ -42,7 +42,9 @@ template <class T>
 const Property<T>* property_headed(const Heading& heading, std::span<const Synonym> synonyms) {
   if (heading.word.empty()) return nullptr;
   for (const Property<T>& p : properties<T>())
-    if (word_of(p.key) == heading.word || (!p.symbol.empty() && word_of(p.symbol) == heading.word) || word_of(p.label) == heading.word) return &p;
+    if (word_of(p.key) == heading.word || (!p.symbol.empty() && word_of(p.symbol) == heading.word) ||
+        word_of(p.label) == heading.word)
+      return &p;
   for (const Synonym& s : synonyms)
     if (s.word == heading.word) return find_property<T>(s.key);
   return nullptr;
@@ -67,7 +69,8 @@ using IdLookup = std::function<std::optional<std::string>(std::string_view key, 
 
 // Sets the property from a cell; the fault says what would be right. An empty cell says nothing.
 template <class T>
-std::optional<std::string> read_cell(T& object, const Property<T>& property, const std::string& text, UnitSystem units, const IdLookup& ids, std::span<const ChoiceWord> words = {}) {
+std::optional<std::string> read_cell(T& object, const Property<T>& property, const std::string& text, UnitSystem units,
+                                     const IdLookup& ids, std::span<const ChoiceWord> words = {}) {
   const auto refused = [&](const std::string& why) { return std::optional("“" + text + "” " + why); };
   switch (property.quantity) {
     case Quantity::text: property.set(object, text); return std::nullopt;
@@ -87,7 +90,8 @@ std::optional<std::string> read_cell(T& object, const Property<T>& property, con
     case Quantity::choice: {
       const std::string word = word_of(text);
       for (const Choice& c : property.choices)
-        if (word_of(c.key) == word || word_of(c.label) == word) return property.set(object, std::string(c.key)), std::nullopt;
+        if (word_of(c.key) == word || word_of(c.label) == word)
+          return property.set(object, std::string(c.key)), std::nullopt;
       for (const ChoiceWord& w : words)
         if (w.key == property.key && w.word == word) return property.set(object, std::string(w.choice)), std::nullopt;
       std::string known;
@@ -96,18 +100,23 @@ std::optional<std::string> read_cell(T& object, const Property<T>& property, con
     }
     default: break;
   }
-  if (const auto figure = plain_figure(text); figure && stored_per_shown(property.quantity, units) == 1 && property.accepts(*figure) && (property.quantity != Quantity::count || *figure == std::floor(*figure)))
+  if (const auto figure = plain_figure(text); figure && stored_per_shown(property.quantity, units) == 1 &&
+                                              property.accepts(*figure) &&
+                                              (property.quantity != Quantity::count || *figure == std::floor(*figure)))
     return property.set(object, *figure), std::nullopt;
   const auto entry = parse_entry(text, property.quantity, units);
-  if (!entry) return entry.error().text.starts_with("“") ? std::optional(entry.error().text) : refused(entry.error().text);
-  if (!property.accepts(entry->stored)) return refused(property.low_open && property.low == 0 ? "is not possible; more than 0 is right" : "is out of range");
+  if (!entry)
+    return entry.error().text.starts_with("“") ? std::optional(entry.error().text) : refused(entry.error().text);
+  if (!property.accepts(entry->stored))
+    return refused(property.low_open && property.low == 0 ? "is not possible; more than 0 is right"
+                                                          : "is out of range");
   property.set(object, entry->stored);
   return std::nullopt;
 }
 
 struct CellFault {
-  int line = 0;         // of the sheet, 1 the first
-  std::string column;   // its heading
+  int line = 0;        // of the sheet, 1 the first
+  std::string column;  // its heading
   std::string text;
 };
 

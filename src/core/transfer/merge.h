@@ -1,5 +1,5 @@
-// Lines of a sheet against what is there: new, changed, same, in conflict or faulty. Nothing is changed here; whoever uses
-// it takes what was picked.
+// Lines of a sheet against what is there: new, changed, same, in conflict or faulty. Nothing is changed here; whoever
+// uses it takes what was picked.
 #pragma once
 
 #include <algorithm>
@@ -16,10 +16,11 @@
 namespace pecorra {
 
 enum class MergeState { fresh, changed, same, conflict, faulty };
-template <> std::span<const Choice> choices_of<MergeState>();
+template <>
+std::span<const Choice> choices_of<MergeState>();
 
-// One line: what its cells said and which properties they said, then, by merge_lines(), what would become of it. The value then is
-// what a thing that is there would be afterwards.
+// One line: what its cells said and which properties they said, then, by merge_lines(), what would become of it. The
+// value then is what a thing that is there would be afterwards.
 template <class T>
 struct SheetLine {
   int line = 0;
@@ -36,8 +37,8 @@ struct SheetLine {
 
 template <class T>
 struct MergeRules {
-  // What a thing is kept under, or is looked up by, the strongest first: what is looked for has at least one key in common
-  // with a thing that is the same.
+  // What a thing is kept under, or is looked up by, the strongest first: what is looked for has at least one key in
+  // common with a thing that is the same.
   std::function<void(const T&, bool looked_for, std::vector<std::uint64_t>&)> keys;
   std::function<bool(const T&, const T&)> same_thing;
   // Why a change should not be made without looking; empty: it may.
@@ -50,7 +51,10 @@ struct MergeRules {
 template <class T>
 class KeyedPlaces {
  public:
-  KeyedPlaces(const MergeRules<T>& rules, std::size_t count) : rules_(rules), first_(std::bit_ceil(4 * count + 16), nobody) { entries_.reserve(3 * count); }
+  KeyedPlaces(const MergeRules<T>& rules, std::size_t count)
+      : rules_(rules), first_(std::bit_ceil(4 * count + 16), nobody) {
+    entries_.reserve(3 * count);
+  }
   void add(const T& thing, std::size_t place) {
     rules_.keys(thing, false, keys_ = {});
     for (const std::uint64_t key : keys_) {
@@ -88,7 +92,8 @@ class KeyedPlaces {
 
 // `step` is told how many lines are done now and then; when it says false, the lines behind are dropped.
 template <class T>
-void merge_lines(std::span<const T> there, std::vector<SheetLine<T>>& lines, const MergeRules<T>& rules, const std::function<bool(std::size_t)>& step = {}) {
+void merge_lines(std::span<const T> there, std::vector<SheetLine<T>>& lines, const MergeRules<T>& rules,
+                 const std::function<bool(std::size_t)>& step = {}) {
   KeyedPlaces<T> known(rules, there.size()), before_it(rules, lines.size());
   for (std::size_t i = 0; i < there.size(); ++i) known.add(there[i], i);
   T read;
@@ -115,7 +120,9 @@ void merge_lines(std::span<const T> there, std::vector<SheetLine<T>>& lines, con
       // What a sheet can say beyond the properties.
       const std::span<const Property<T>> own = properties<T>();
       for (const Property<T>* p : m.given)
-        if ((p < own.data() || p >= own.data() + own.size()) && !same_value(p->get(before), p->get(m.value)) && !find_property<T>(p->key)) m.changes.push_back(p);
+        if ((p < own.data() || p >= own.data() + own.size()) && !same_value(p->get(before), p->get(m.value)) &&
+            !find_property<T>(p->key))
+          m.changes.push_back(p);
       m.state = m.changes.empty() ? MergeState::same : MergeState::changed;
       if (m.state == MergeState::changed && rules.objection)
         if (m.why = rules.objection(before, m.value); !m.why.empty()) m.state = MergeState::conflict;

@@ -74,8 +74,8 @@ struct Affine {
   double a = 1, b = 0, c = 0, d = 1, e = 0, f = 0;
   Point2 operator()(double x, double y) const { return {a * x + c * y + e, b * x + d * y + f}; }
   Affine operator*(const Affine& o) const {
-    return {a * o.a + c * o.b, b * o.a + d * o.b, a * o.c + c * o.d, b * o.c + d * o.d,
-            a * o.e + c * o.f + e, b * o.e + d * o.f + f};
+    return {a * o.a + c * o.b, b * o.a + d * o.b,     a * o.c + c * o.d,
+            b * o.c + d * o.d, a * o.e + c * o.f + e, b * o.e + d * o.f + f};
   }
   double determinant() const { return a * d - b * c; }
   // Turned, moved, mirrored or scaled alike in both directions: arcs stay arcs.
@@ -104,7 +104,8 @@ class Reader {
     std::string block;
     std::vector<Entity>* target = nullptr;
     for (std::size_t i = 0; i < tags_.size(); ++i) {
-      if (tags_[i].code == 9 && tags_[i].value == "$INSUNITS" && i + 1 < tags_.size()) unit(to_whole(tags_[i + 1].value));
+      if (tags_[i].code == 9 && tags_[i].value == "$INSUNITS" && i + 1 < tags_.size())
+        unit(to_whole(tags_[i + 1].value));
       if (tags_[i].code != 0) continue;
       const std::string_view type = tags_[i].value;
       std::size_t last = i + 1;
@@ -123,7 +124,8 @@ class Reader {
       } else if (section == "BLOCKS" && type == "ENDBLK") {
         target = nullptr;
       } else if (target && (type == "VERTEX" || type == "SEQEND")) {
-        if (type == "VERTEX" && !target->empty() && target->back().type == "POLYLINE") target->back().vertices.push_back(entity);
+        if (type == "VERTEX" && !target->empty() && target->back().type == "POLYLINE")
+          target->back().vertices.push_back(entity);
       } else if (target) {
         target->push_back(std::move(entity));
       }
@@ -131,7 +133,8 @@ class Reader {
   }
 
   void unit(int code) {
-    static constexpr std::pair<int, double> known[] = {{1, 25.4}, {2, 304.8}, {4, 1}, {5, 10}, {6, 1000}, {8, 25.4e-6}, {9, 25.4e-3}, {13, 1e-3}, {14, 100}};
+    static constexpr std::pair<int, double> known[] = {{1, 25.4},    {2, 304.8},   {4, 1},     {5, 10},  {6, 1000},
+                                                       {8, 25.4e-6}, {9, 25.4e-3}, {13, 1e-3}, {14, 100}};
     for (const auto& [number, mm] : known)
       if (number == code) {
         unit_mm_ = mm;
@@ -176,15 +179,20 @@ class Reader {
   void unused(const Entity& e) { ++out_.unused[std::string(e.type)]; }
 
   // What comes after that is left out: blocks within blocks can stand for any number of lines.
-  bool is_full() const { return pieces_.size() + out_.drawing.circles.size() + out_.drawing.contours.size() > most_pieces || vertices_ > most_vertices; }
+  bool is_full() const {
+    return pieces_.size() + out_.drawing.circles.size() + out_.drawing.contours.size() > most_pieces ||
+           vertices_ > most_vertices;
+  }
 
   void piece(std::vector<Vertex> vertices, bool closed, const Affine& where) {
     Contour contour{closed, std::move(vertices)};
     if (!where.keeps_arcs()) {
-      const double scale = std::max({std::abs(where.a) + std::abs(where.c), std::abs(where.b) + std::abs(where.d), 1e-9});
+      const double scale =
+          std::max({std::abs(where.a) + std::abs(where.c), std::abs(where.b) + std::abs(where.d), 1e-9});
       std::vector<Vertex> chords;
       for (const Point2& p : flattened(contour, options_.spline_tolerance_mm / scale)) chords.push_back({p.x, p.y, 0});
-      if (!closed && !contour.vertices.empty()) chords.push_back({contour.vertices.back().x, contour.vertices.back().y, 0});
+      if (!closed && !contour.vertices.empty())
+        chords.push_back({contour.vertices.back().x, contour.vertices.back().y, 0});
       contour.vertices = std::move(chords);
     }
     const double turn = where.determinant() < 0 ? -1 : 1;
@@ -195,7 +203,8 @@ class Reader {
       if (!clean.empty() && std::hypot(clean.back().x - p.x, clean.back().y - p.y) < 1e-7) clean.pop_back();
       clean.push_back({p.x, p.y, v.bulge * turn});
     }
-    if (closed && clean.size() > 1 && std::hypot(clean.back().x - clean[0].x, clean.back().y - clean[0].y) < 1e-7) clean.pop_back();
+    if (closed && clean.size() > 1 && std::hypot(clean.back().x - clean[0].x, clean.back().y - clean[0].y) < 1e-7)
+      clean.pop_back();
     vertices_ += clean.size();
     contour.vertices = std::move(clean);
     if (contour.vertices.size() < 2) return;
@@ -216,7 +225,9 @@ class Reader {
     double swept = std::remainder(number(e, 51) * pi / 180 - from, 2 * pi);
     if (swept <= 0) swept += 2 * pi;
     if (r <= 0) return unused(e);
-    auto at = [&](double angle, double bulge) { return Vertex{x + r * std::cos(angle), y + r * std::sin(angle), bulge}; };
+    auto at = [&](double angle, double bulge) {
+      return Vertex{x + r * std::cos(angle), y + r * std::sin(angle), bulge};
+    };
     // Half the angle twice: a bulge near a full circle would lose precision.
     const double bulge = std::tan(swept / 8);
     piece({at(from, bulge), at(from + swept / 2, bulge), at(from + swept, 0)}, false, where);
@@ -266,7 +277,8 @@ class Reader {
     std::vector<Vertex> vertices;
     for (int i = 0; i < n + (whole ? 0 : 1); ++i) {
       const double u = from + swept * i / n;
-      vertices.push_back({x + mx * std::cos(u) - my * ratio * std::sin(u), y + my * std::cos(u) + mx * ratio * std::sin(u), 0});
+      vertices.push_back(
+          {x + mx * std::cos(u) - my * ratio * std::sin(u), y + my * std::cos(u) + mx * ratio * std::sin(u), 0});
     }
     piece(std::move(vertices), whole, where);
   }
@@ -283,8 +295,8 @@ class Reader {
       else if (tag.code == 20 && !control.empty()) control.back().y = to_number(tag.value);
     }
     const std::size_t n = control.size();
-    if (degree < 1 || degree > 10 || n < static_cast<std::size_t>(degree) + 1 || n > 20000 || knots.size() != n + degree + 1 ||
-        !std::is_sorted(knots.begin(), knots.end()))
+    if (degree < 1 || degree > 10 || n < static_cast<std::size_t>(degree) + 1 || n > 20000 ||
+        knots.size() != n + degree + 1 || !std::is_sorted(knots.begin(), knots.end()))
       return unused(e);
     if (weights.size() != n) weights.assign(n, 1);
     // De Boor in homogeneous coordinates.
@@ -313,7 +325,8 @@ class Reader {
       for (; pieces < 512; pieces *= 2) {
         double worst = 0;
         for (int i = 0; i < pieces; ++i) {
-          const Point2 a = point(low + (high - low) * i / pieces, span), b = point(low + (high - low) * (i + 1) / pieces, span);
+          const Point2 a = point(low + (high - low) * i / pieces, span),
+                       b = point(low + (high - low) * (i + 1) / pieces, span);
           const Point2 m = point(low + (high - low) * (i + 0.5) / pieces, span);
           worst = std::max(worst, std::hypot(m.x - (a.x + b.x) / 2, m.y - (a.y + b.y) / 2));
         }
@@ -325,7 +338,9 @@ class Reader {
       }
     }
     if (vertices.size() < 2) return unused(e);
-    const bool closed = std::hypot(vertices.front().x - vertices.back().x, vertices.front().y - vertices.back().y) * scale < options_.join_mm;
+    const bool closed =
+        std::hypot(vertices.front().x - vertices.back().x, vertices.front().y - vertices.back().y) * scale <
+        options_.join_mm;
     piece(std::move(vertices), closed, where);
   }
 
@@ -334,7 +349,8 @@ class Reader {
     if (block == blocks_.end() || depth >= deepest_insert) return unused(e);
     const double angle = number(e, 50) * pi / 180, sx = number(e, 41, 1), sy = number(e, 42, 1);
     const int columns = whole_within(number(e, 70, 1), 1, 1000), rows = whole_within(number(e, 71, 1), 1, 1000);
-    const Affine turn{std::cos(angle), std::sin(angle), -std::sin(angle), std::cos(angle), number(e, 10), number(e, 20)};
+    const Affine turn{std::cos(angle), std::sin(angle), -std::sin(angle),
+                      std::cos(angle), number(e, 10),   number(e, 20)};
     const Affine base{1, 0, 0, 1, -block->second.base.x, -block->second.base.y};
     for (int row = 0; row < rows; ++row)
       for (int column = 0; column < columns; ++column) {
@@ -361,7 +377,10 @@ class Reader {
   void join() {
     const double cell = std::max(options_.join_mm, 1e-9);
     constexpr double farthest = 1e17;
-    auto key = [&](Point2 p) { return std::pair{std::llround(std::clamp(p.x / cell, -farthest, farthest)), std::llround(std::clamp(p.y / cell, -farthest, farthest))}; };
+    auto key = [&](Point2 p) {
+      return std::pair{std::llround(std::clamp(p.x / cell, -farthest, farthest)),
+                       std::llround(std::clamp(p.y / cell, -farthest, farthest))};
+    };
     std::multimap<std::pair<long long, long long>, std::size_t> ends;
     for (std::size_t i = 0; i < pieces_.size(); ++i) {
       ends.emplace(key(front(pieces_[i])), i);

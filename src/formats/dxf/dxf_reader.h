@@ -24,9 +24,9 @@ struct DxfFault {
 };
 
 struct DxfOptions {
-  double unstated_unit_mm = 1;        // a file without unit is taken to be in this
-  double join_mm = 0.001;             // ends closer than this belong together
-  double spline_tolerance_mm = 0.005; // of the chords of splines and ellipses
+  double unstated_unit_mm = 1;         // a file without unit is taken to be in this
+  double join_mm = 0.001;              // ends closer than this belong together
+  double spline_tolerance_mm = 0.005;  // of the chords of splines and ellipses
 };
 
 inline constexpr std::size_t largest_dxf_bytes = 64u << 20;

@@ -8,8 +8,8 @@
 
 namespace pecorra {
 
-// The half outline on the right of the axis, as LINE and ARC entities on layers CUTTING, NECK and SHANK; x from the axis,
-// y above the tip, in mm, exact to a millionth.
+// The half outline on the right of the axis, as LINE and ARC entities on layers CUTTING, NECK and SHANK; x from the
+// axis, y above the tip, in mm, exact to a millionth.
 std::string dxf_of_profile(const Profile& profile);
 
 // Several beside each other, each with its axis at x_mm and its label below the tip; layer LABELS.

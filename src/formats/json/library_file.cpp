@@ -16,7 +16,8 @@ Json without_cutter(const T& object) {
 
 // Keys that an entry may have.
 std::vector<std::string_view> cutter_keys() {
-  std::vector<std::string_view> keys{"id", "revision", "shank_sections", "outline", "guesses", "accepted", "typed", "assemblies", "recipes"};
+  std::vector<std::string_view> keys{"id",       "revision", "shank_sections", "outline", "guesses",
+                                     "accepted", "typed",    "assemblies",     "recipes"};
   for (const Property<Cutter>& p : properties<Cutter>()) keys.push_back(p.key);
   return keys;
 }
@@ -30,7 +31,8 @@ void read_parts(std::vector<T>& parts, const Json& json, const char* key, Format
     T part;
     FormatFaults own;
     from_json(part, (*found)[i], own);
-    for (FormatFault& f : own) faults.push_back({std::string(key) + "[" + std::to_string(i) + "]" + (f.key.empty() ? "" : "." + f.key), f.text});
+    for (FormatFault& f : own)
+      faults.push_back({std::string(key) + "[" + std::to_string(i) + "]" + (f.key.empty() ? "" : "." + f.key), f.text});
     if (own.empty()) parts.push_back(std::move(part));
   }
 }
@@ -44,7 +46,8 @@ void read_of_cutter(std::vector<T>& parts, const Id& cutter, const Json& entry, 
 
 }  // namespace
 
-Json cutter_entry(const LibraryFile& file, const Cutter& cutter, const std::vector<const Assembly*>& assemblies, const std::vector<const Recipe*>& recipes) {
+Json cutter_entry(const LibraryFile& file, const Cutter& cutter, const std::vector<const Assembly*>& assemblies,
+                  const std::vector<const Recipe*>& recipes) {
   Json json = to_json(cutter);
   json.erase("library");
   json.erase("insert");
@@ -88,12 +91,17 @@ std::string library_text(const LibraryFile& file) {
 tl::expected<ReadLibrary, FormatFault> read_library(std::string_view text, const InsertNamed& insert_named) {
   const auto json = parse_json(text);
   if (!json) return tl::unexpected(json.error());
-  if (!json->is_object() || !json->contains("cutters") || !(*json)["cutters"].is_array()) return tl::unexpected(FormatFault{"", "is no library: an object with a list “cutters” is expected"});
-  if (const auto version = json->find("format_version"); version != json->end() && (!version->is_number_integer() || version->get<std::int64_t>() > format_version))
-    return tl::unexpected(FormatFault{"format_version", "is of a newer Pecorra; this one reads up to " + std::to_string(format_version)});
+  if (!json->is_object() || !json->contains("cutters") || !(*json)["cutters"].is_array())
+    return tl::unexpected(FormatFault{"", "is no library: an object with a list “cutters” is expected"});
+  if (const auto version = json->find("format_version");
+      version != json->end() && (!version->is_number_integer() || version->get<std::int64_t>() > format_version))
+    return tl::unexpected(
+        FormatFault{"format_version", "is of a newer Pecorra; this one reads up to " + std::to_string(format_version)});
   ReadLibrary out;
-  if (const auto shop = json->find("shop"); shop != json->end() && shop->is_string()) out.file.shop = shop->get<std::string>();
-  if (const auto library = json->find("library"); library != json->end() && library->is_object()) from_json(out.file.library, *library, out.part_faults);
+  if (const auto shop = json->find("shop"); shop != json->end() && shop->is_string())
+    out.file.shop = shop->get<std::string>();
+  if (const auto library = json->find("library"); library != json->end() && library->is_object())
+    from_json(out.file.library, *library, out.part_faults);
   read_parts(out.file.edge_materials, *json, "tool_materials", out.part_faults);
   read_parts(out.file.inserts, *json, "inserts", out.part_faults);
   read_parts(out.file.collets, *json, "collets", out.part_faults);
@@ -111,16 +119,19 @@ tl::expected<ReadLibrary, FormatFault> read_library(std::string_view text, const
       Json own = entry;
       for (const char* key : {"insert", "library", "assemblies", "recipes", "revision"}) own.erase(key);
       from_json(c, own, faults);
-      if (!entry.contains("kind")) faults.push_back({"kind", "is missing; what the cutter is has to stand here, as end_mill or drill"});
+      if (!entry.contains("kind"))
+        faults.push_back({"kind", "is missing; what the cutter is has to stand here, as end_mill or drill"});
       for (const Property<Cutter>& p : properties<Cutter>())
-        if (const auto number = number_of(c, p); number && p.key != "number" && !p.accepts(*number)) faults.push_back({std::string(p.key), "is out of range"});
+        if (const auto number = number_of(c, p); number && p.key != "number" && !p.accepts(*number))
+          faults.push_back({std::string(p.key), "is out of range"});
       if (entry.contains("number") && c.number < 1) faults.push_back({"number", "1 or more is right"});
       if (const auto insert = entry.find("insert"); insert != entry.end()) {
         const std::string name = insert->is_string() ? insert->get<std::string>() : std::string();
         for (const Insert& i : out.file.inserts)
           if (i.name == name) c.insert = i.id;
         if (c.insert.is_null() && insert_named) c.insert = insert_named(name).value_or(Id{});
-        if (c.insert.is_null()) faults.push_back({"insert", "“" + name + "” is none of the inserts; the name of one is expected"});
+        if (c.insert.is_null())
+          faults.push_back({"insert", "“" + name + "” is none of the inserts; the name of one is expected"});
       }
       if (c.id.is_null()) c.id = Id::from_name("entry/" + std::to_string(out.file.cutters.size()));
       read_of_cutter(out.file.assemblies, c.id, entry, "assemblies", faults);

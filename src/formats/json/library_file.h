@@ -1,6 +1,6 @@
-// A library, or some of its cutters, as one JSON file: the cutters with their assemblies and recipes, and the holders, collets,
-// inserts, tool materials and work materials that these name. Described in docs/formats/README.md, with a JSON Schema
-// in data/schemas/library.schema.json.
+// A library, or some of its cutters, as one JSON file: the cutters with their assemblies and recipes, and the holders,
+// collets, inserts, tool materials and work materials that these name. Described in docs/formats/README.md, with a JSON
+// Schema in data/schemas/library.schema.json.
 #pragma once
 
 #include <functional>
@@ -11,9 +11,9 @@
 namespace pecorra {
 
 struct LibraryFile {
-  std::string shop;                // that it comes from, for people
-  Library library;                 // the null id where the file names none
-  std::vector<Cutter> cutters;     // their library is not written
+  std::string shop;             // that it comes from, for people
+  Library library;              // the null id where the file names none
+  std::vector<Cutter> cutters;  // their library is not written
   std::vector<Assembly> assemblies;
   std::vector<Recipe> recipes;
   std::vector<Holder> holders;
@@ -24,7 +24,8 @@ struct LibraryFile {
 };
 
 // One cutter with its assemblies and recipes, as it stands in the file; `file` for the names of inserts.
-Json cutter_entry(const LibraryFile& file, const Cutter& cutter, const std::vector<const Assembly*>& assemblies, const std::vector<const Recipe*>& recipes);
+Json cutter_entry(const LibraryFile& file, const Cutter& cutter, const std::vector<const Assembly*>& assemblies,
+                  const std::vector<const Recipe*>& recipes);
 std::string library_text(const LibraryFile& file);
 
 // Inserts that are there already, by name.
@@ -35,11 +36,12 @@ struct ReadLibrary {
   // For each cutter of the file what is wrong with it; empty where it is right. As long as file.cutters.
   std::vector<FormatFaults> faults;
   FormatFaults part_faults;  // of holders and the rest: those are left out
-  // False where an entry states no UUID: it then has one for this reading alone, by which its assemblies and recipes know it.
+  // False where an entry states no UUID: it then has one for this reading alone, by which its assemblies and recipes
+  // know it.
   std::vector<bool> has_id;
 };
-// What cannot be read at all is the fault; a cutter with faults is there as far as it goes. `insert_named`: inserts that are
-// there already, for files that name one without holding it.
+// What cannot be read at all is the fault; a cutter with faults is there as far as it goes. `insert_named`: inserts
+// that are there already, for files that name one without holding it.
 tl::expected<ReadLibrary, FormatFault> read_library(std::string_view text, const InsertNamed& insert_named = {});
 
 }  // namespace pecorra

@@ -44,7 +44,8 @@ Json object_schema(bool ranged, std::initializer_list<std::string_view> left_out
   Json properties_of = Json::object();
   properties_of["id"] = reference("uuid");
   for (const Property<T>& p : properties<T>())
-    if (std::find(left_out.begin(), left_out.end(), p.key) == left_out.end()) properties_of[std::string(p.key)] = value_schema(p, ranged);
+    if (std::find(left_out.begin(), left_out.end(), p.key) == left_out.end())
+      properties_of[std::string(p.key)] = value_schema(p, ranged);
   if constexpr (requires(T t) { t.typed; }) properties_of["typed"] = texts_by_key();
   return {{"type", "object"}, {"properties", std::move(properties_of)}};
 }
@@ -52,13 +53,26 @@ Json object_schema(bool ranged, std::initializer_list<std::string_view> left_out
 }  // namespace
 
 std::string library_schema_text() {
-  Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"}, {"title", "Pecorra library"}, {"description", "Cutters with what belongs to them. Lengths in mm, angles in degrees; what is not stated is not given."}, {"type", "object"}, {"required", {"cutters"}}};
+  Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
+              {"title", "Pecorra library"},
+              {"description",
+               "Cutters with what belongs to them. Lengths in mm, angles in degrees; what is not stated is not given."},
+              {"type", "object"},
+              {"required", {"cutters"}}};
   Json& own = schema["properties"];
   own["format"] = {{"const", "pecorra-library"}};
   own["format_version"] = {{"type", "integer"}, {"minimum", 1}, {"maximum", format_version}};
   own["shop"] = {{"type", "string"}, {"description", "Where it comes from, for people"}};
-  own["library"] = {{"type", "object"}, {"properties", {{"id", reference("uuid")}, {"name", {{"type", "string"}}}, {"notes", {{"type", "string"}}}}}};
-  for (const auto& [key, item] : {std::pair{"tool_materials", "tool_material"}, {"inserts", "insert"}, {"collets", "collet"}, {"holders", "holder"}, {"materials", "material"}, {"cutters", "cutter"}}) own[key] = list_of(reference(item));
+  own["library"] = {
+      {"type", "object"},
+      {"properties", {{"id", reference("uuid")}, {"name", {{"type", "string"}}}, {"notes", {{"type", "string"}}}}}};
+  for (const auto& [key, item] : {std::pair{"tool_materials", "tool_material"},
+                                  {"inserts", "insert"},
+                                  {"collets", "collet"},
+                                  {"holders", "holder"},
+                                  {"materials", "material"},
+                                  {"cutters", "cutter"}})
+    own[key] = list_of(reference(item));
 
   Json& parts = schema["$defs"];
   parts["uuid"] = {{"type", "string"}, {"pattern", "^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$"}};

@@ -1,8 +1,8 @@
 #include "formats/json/objects.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
 #include <set>
 
 #include "core/quantity/print.h"
@@ -19,7 +19,8 @@ Json typed_json(const std::map<std::string, std::string, std::less<>>& typed) {
   return json;
 }
 
-void read_typed(std::map<std::string, std::string, std::less<>>& typed, const Json& json, const char* key_of_map = "typed") {
+void read_typed(std::map<std::string, std::string, std::less<>>& typed, const Json& json,
+                const char* key_of_map = "typed") {
   typed.clear();
   if (!json.is_object()) return;
   const auto found = json.find(key_of_map);
@@ -34,7 +35,8 @@ void read_header(Id& id, std::int64_t& revision, const Json& json, FormatFaults&
     return;
   }
   const auto found = json.find("id");
-  const auto parsed = found != json.end() && found->is_string() ? Id::parse(found->get_ref<const std::string&>()) : std::nullopt;
+  const auto parsed =
+      found != json.end() && found->is_string() ? Id::parse(found->get_ref<const std::string&>()) : std::nullopt;
   if (parsed) id = *parsed;
   else if (found != json.end()) faults.push_back({"id", "is no UUID; 8-4-4-4-12 hexadecimal digits are expected"});
   const auto rev = json.find("revision");
@@ -121,9 +123,20 @@ void read_drawing(Drawing& drawing, const Json& json) {
 
 }  // namespace
 
+template <class T>
+Json to_json(const T& object) {
+  return plain_json(object);
+}
+template <class T>
+void from_json(T& object, const Json& json, FormatFaults& faults) {
+  read_plain(object, json, faults);
+}
+
+template <>
 Json to_json(const Cutter& c) {
   Json json = headed(c);
-  for (const ShankSection& s : c.shank_sections) json["shank_sections"].push_back(Json{s.length_mm, s.lower_mm, s.upper_mm});
+  for (const ShankSection& s : c.shank_sections)
+    json["shank_sections"].push_back(Json{s.length_mm, s.lower_mm, s.upper_mm});
   if (!c.outline.empty()) json["outline"] = vertices_json(c.outline);
   if (!c.guesses.empty()) json["guesses"] = c.guesses;
   if (!c.accepted.empty()) json["accepted"] = typed_json(c.accepted);
@@ -131,6 +144,7 @@ Json to_json(const Cutter& c) {
   return json;
 }
 
+template <>
 void from_json(Cutter& c, const Json& json, FormatFaults& faults) {
   read_header(c.id, c.revision, json, faults);
   read_all(c, json, faults);
@@ -152,13 +166,7 @@ void from_json(Cutter& c, const Json& json, FormatFaults& faults) {
       if (key.is_string()) c.guesses.insert(key.get<std::string>());
 }
 
-Json to_json(const EdgeMaterial& m) { return plain_json(m); }
-void from_json(EdgeMaterial& m, const Json& json, FormatFaults& faults) { read_plain(m, json, faults); }
-Json to_json(const Insert& i) { return plain_json(i); }
-void from_json(Insert& i, const Json& json, FormatFaults& faults) { read_plain(i, json, faults); }
-Json to_json(const Collet& c) { return plain_json(c); }
-void from_json(Collet& c, const Json& json, FormatFaults& faults) { read_plain(c, json, faults); }
-
+template <>
 Json to_json(const Holder& h) {
   Json json = plain_json(h);
   json["stations"] = Json::array();
@@ -166,6 +174,7 @@ Json to_json(const Holder& h) {
   return json;
 }
 
+template <>
 void from_json(Holder& h, const Json& json, FormatFaults& faults) {
   read_plain(h, json, faults);
   h.stations.clear();
@@ -177,15 +186,11 @@ void from_json(Holder& h, const Json& json, FormatFaults& faults) {
     }
 }
 
-Json to_json(const Assembly& a) { return plain_json(a); }
-void from_json(Assembly& a, const Json& json, FormatFaults& faults) { read_plain(a, json, faults); }
-
-Json to_json(const WorkMaterial& m) { return plain_json(m); }
-void from_json(WorkMaterial& m, const Json& json, FormatFaults& faults) { read_plain(m, json, faults); }
-
+template <>
 Json to_json(const Machine& m) {
   Json json = plain_json(m);
-  for (const auto& [curve, key] : {std::pair{&m.power_curve, "power_curve_rpm_kw"}, {&m.peak_curve, "peak_curve_rpm_kw"}})
+  for (const auto& [curve, key] :
+       {std::pair{&m.power_curve, "power_curve_rpm_kw"}, {&m.peak_curve, "peak_curve_rpm_kw"}})
     for (const PowerPoint& p : *curve) json[key].push_back(Json{p.rpm, p.kw});
   if (!m.dial_rpm.empty()) json["dial_rpm"] = m.dial_rpm;
   return json;
@@ -211,21 +216,22 @@ void read_power_curve(std::vector<PowerPoint>& curve, const Json& json, const st
   }
 }
 
+template <>
 void from_json(Machine& m, const Json& json, FormatFaults& faults) {
   read_plain(m, json, faults);
-  for (const auto& [curve, key] : {std::pair{&m.power_curve, "power_curve_rpm_kw"}, {&m.peak_curve, "peak_curve_rpm_kw"}}) {
+  for (const auto& [curve, key] :
+       {std::pair{&m.power_curve, "power_curve_rpm_kw"}, {&m.peak_curve, "peak_curve_rpm_kw"}}) {
     curve->clear();
     if (json.is_object() && json.contains(key)) read_power_curve(*curve, json[key], key, faults);
   }
   m.dial_rpm.clear();
   if (!json.is_object() || !json.contains("dial_rpm")) return;
   m.dial_rpm = numbers(json["dial_rpm"]);
-  if (!json["dial_rpm"].is_array() || m.dial_rpm.size() != json["dial_rpm"].size()) faults.push_back({"dial_rpm", "is no list of speeds; numbers in rpm, rising, are expected"});
+  if (!json["dial_rpm"].is_array() || m.dial_rpm.size() != json["dial_rpm"].size())
+    faults.push_back({"dial_rpm", "is no list of speeds; numbers in rpm, rising, are expected"});
 }
 
-Json to_json(const Recipe& r) { return plain_json(r); }
-void from_json(Recipe& r, const Json& json, FormatFaults& faults) { read_plain(r, json, faults); }
-
+template <>
 Json to_json(const ConditionTable& t) {
   Json json = headed(t);
   json["rows"] = Json::array();
@@ -238,6 +244,7 @@ Json to_json(const ConditionTable& t) {
   return json;
 }
 
+template <>
 void from_json(ConditionTable& t, const Json& json, FormatFaults& faults) {
   read_header(t.id, t.revision, json, faults);
   read_all(t, json, faults);
@@ -292,7 +299,8 @@ void read_trail(Trail& trail, const Json& taken) {
         else if (value.is_string()) step.values.emplace_back(name, value.get<std::string>());
       }
     auto id = [&](const char* key) {
-      return entry.contains(key) && entry[key].is_string() ? Id::parse(entry[key].get<std::string>()).value_or(Id{}) : Id{};
+      return entry.contains(key) && entry[key].is_string() ? Id::parse(entry[key].get<std::string>()).value_or(Id{})
+                                                           : Id{};
     };
     step.target = {id("table"), id("row")};
     trail.push_back(std::move(step));
@@ -301,6 +309,7 @@ void read_trail(Trail& trail, const Json& taken) {
 
 }  // namespace
 
+template <>
 Json to_json(const Job& job) {
   Json json = headed(job);
   json["drawing"] = drawing_json(job.drawing);
@@ -317,6 +326,7 @@ Json to_json(const Job& job) {
   return json;
 }
 
+template <>
 void from_json(Job& job, const Json& json, FormatFaults& faults) {
   read_header(job.id, job.revision, json, faults);
   read_all(job, json, faults);
@@ -342,20 +352,14 @@ void from_json(Job& job, const Json& json, FormatFaults& faults) {
   }
 }
 
-Json to_json(const Library& l) { return plain_json(l); }
-void from_json(Library& l, const Json& json, FormatFaults& faults) { read_plain(l, json, faults); }
-
-Json to_json(const NumberBlock& b) { return plain_json(b); }
-void from_json(NumberBlock& b, const Json& json, FormatFaults& faults) { read_plain(b, json, faults); }
-
-Json to_json(const SharedLibrary& s) { return plain_json(s); }
-void from_json(SharedLibrary& s, const Json& json, FormatFaults& faults) { read_plain(s, json, faults); }
-
-Json to_json(const ShopSettings& s) { return plain_json(s); }
-void from_json(ShopSettings& s, const Json& json, FormatFaults& faults) { read_plain(s, json, faults); }
-
-Json to_json(const Dialect& d) { return write_properties(d, properties<Dialect>()); }
-void from_json(Dialect& d, const Json& json, FormatFaults& faults) { read_all(d, json, faults); }
+template <>
+Json to_json(const Dialect& d) {
+  return write_properties(d, properties<Dialect>());
+}
+template <>
+void from_json(Dialect& d, const Json& json, FormatFaults& faults) {
+  read_all(d, json, faults);
+}
 
 std::string json_text(const Json& value) {
   if (value.is_null()) return "—";
@@ -379,8 +383,7 @@ std::string body_of(const T& object) {
 
 template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
-  if constexpr (std::is_same_v<T, ConditionTable> || std::is_same_v<T, Assembly> || std::is_same_v<T, Collet> || std::is_same_v<T, Cutter> || std::is_same_v<T, EdgeMaterial> || std::is_same_v<T, Insert> || std::is_same_v<T, Recipe> || std::is_same_v<T, WorkMaterial>)
-    if (std::optional<T> object(std::in_place); quick_read(*object, body)) return object;
+  if (std::optional<T> object(std::in_place); quick_read(*object, body)) return object;
   // What a store keeps was written by this program: it is parsed without watching for keys that stand twice.
   const Json json = Json::parse(body, nullptr, false);
   if (json.is_discarded()) {
@@ -393,24 +396,12 @@ std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
   return json.is_object() ? std::optional(std::move(object)) : std::nullopt;
 }
 
-#define PECORRA_BODY_FOR(T)                 \
-  template std::string body_of<T>(const T&); \
-  template std::optional<T> object_from_body<T>(std::string_view, FormatFaults&);
-PECORRA_BODY_FOR(ShopSettings)
-PECORRA_BODY_FOR(Library)
-PECORRA_BODY_FOR(NumberBlock)
-PECORRA_BODY_FOR(SharedLibrary)
-PECORRA_BODY_FOR(WorkMaterial)
-PECORRA_BODY_FOR(Machine)
-PECORRA_BODY_FOR(EdgeMaterial)
-PECORRA_BODY_FOR(Insert)
-PECORRA_BODY_FOR(Collet)
-PECORRA_BODY_FOR(Holder)
-PECORRA_BODY_FOR(Cutter)
-PECORRA_BODY_FOR(Assembly)
-PECORRA_BODY_FOR(Recipe)
-PECORRA_BODY_FOR(ConditionTable)
-PECORRA_BODY_FOR(Job)
-#undef PECORRA_BODY_FOR
+#define PECORRA_INSTANTIATE(kind, Type, list, label)                \
+  template Json to_json<Type>(const Type&);                         \
+  template void from_json<Type>(Type&, const Json&, FormatFaults&); \
+  template std::string body_of<Type>(const Type&);                  \
+  template std::optional<Type> object_from_body<Type>(std::string_view, FormatFaults&);
+PECORRA_STORED_KINDS(PECORRA_INSTANTIATE)
+#undef PECORRA_INSTANTIATE
 
 }  // namespace pecorra

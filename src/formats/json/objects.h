@@ -8,19 +8,9 @@
 #include <vector>
 
 #include "core/base/property.h"
-#include "core/cutter/edge_material.h"
-#include "core/library/library.h"
-#include "core/library/number_block.h"
-#include "core/library/shared_library.h"
-#include "core/holder/holder.h"
-#include "core/insert/insert.h"
-#include "core/job/job.h"
-#include "core/machine/machine.h"
 #include "core/mechanics/cut.h"
-#include "core/material/work_material.h"
 #include "core/program/program.h"
-#include "core/tables/recipe.h"
-#include "core/shop_settings/settings.h"
+#include "core/stored/stored_kinds.h"
 #include "formats/format_fault.h"
 
 namespace pecorra {
@@ -34,8 +24,8 @@ tl::expected<Json, FormatFault> parse_json(std::string_view text);
 
 // How a property table is read.
 struct ReadRules {
-  bool strict_range = false;              // values outside the declared range are faults
-  bool zero_is_absent = false;            // 0 counts as not given where it is no possible value
+  bool strict_range = false;                          // values outside the declared range are faults
+  bool zero_is_absent = false;                        // 0 counts as not given where it is no possible value
   std::span<const std::string_view> zero_is_fault{};  // … except for these keys
 };
 
@@ -53,39 +43,11 @@ void refuse_unknown(const Json& json, const std::string& path, const std::vector
 Json details_json(const Details&);
 Json trail_json(const Trail&);
 
-Json to_json(const Library&);
-Json to_json(const NumberBlock&);
-Json to_json(const SharedLibrary&);
-Json to_json(const Cutter&);
-Json to_json(const EdgeMaterial&);
-Json to_json(const Insert&);
-Json to_json(const Collet&);
-Json to_json(const Holder&);
-Json to_json(const Assembly&);
-Json to_json(const WorkMaterial&);
-Json to_json(const Machine&);
-Json to_json(const Recipe& recipe);
-void from_json(Recipe& recipe, const Json& json, FormatFaults& faults);
-Json to_json(const ConditionTable&);
-Json to_json(const Job&);
-Json to_json(const ShopSettings&);
-Json to_json(const Dialect&);
-
-void from_json(Library&, const Json&, FormatFaults&);
-void from_json(NumberBlock&, const Json&, FormatFaults&);
-void from_json(SharedLibrary&, const Json&, FormatFaults&);
-void from_json(Cutter&, const Json&, FormatFaults&);
-void from_json(EdgeMaterial&, const Json&, FormatFaults&);
-void from_json(Insert&, const Json&, FormatFaults&);
-void from_json(Collet&, const Json&, FormatFaults&);
-void from_json(Holder&, const Json&, FormatFaults&);
-void from_json(Assembly&, const Json&, FormatFaults&);
-void from_json(WorkMaterial&, const Json&, FormatFaults&);
-void from_json(Machine&, const Json&, FormatFaults&);
-void from_json(ConditionTable&, const Json&, FormatFaults&);
-void from_json(Job&, const Json&, FormatFaults&);
-void from_json(ShopSettings&, const Json&, FormatFaults&);
-void from_json(Dialect&, const Json&, FormatFaults&);
+// For every stored kind and for dialects. A kind that has nothing besides its properties needs no code of its own.
+template <class T>
+Json to_json(const T& object);
+template <class T>
+void from_json(T& object, const Json& json, FormatFaults& faults);
 
 // [[rpm, kW], …]
 void read_power_curve(std::vector<PowerPoint>&, const Json&, const std::string& path, FormatFaults&);

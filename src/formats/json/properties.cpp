@@ -1,6 +1,6 @@
+#include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
 #include <set>
 
 #include "core/quantity/print.h"
@@ -18,7 +18,8 @@ std::string joined(const std::string& path, std::string_view key) {
 Json value_json(const Value& value, Quantity quantity) {
   if (const bool* b = std::get_if<bool>(&value)) return *b;
   if (const double* d = std::get_if<double>(&value)) {
-    if (quantity == Quantity::count || (std::abs(*d) < 1e15 && *d == std::floor(*d))) return static_cast<std::int64_t>(*d);
+    if (quantity == Quantity::count || (std::abs(*d) < 1e15 && *d == std::floor(*d)))
+      return static_cast<std::int64_t>(*d);
     return *d;
   }
   if (const std::string* s = std::get_if<std::string>(&value)) return *s;
@@ -27,7 +28,8 @@ Json value_json(const Value& value, Quantity quantity) {
 
 std::string range_text(double low, double high, bool open) {
   if (std::isfinite(low) && std::isfinite(high) && high < 1e5)
-    return fmt::format("{} {} and at most {}", open ? "more than" : "at least", plain(low, 6), plain(std::round(high * 1e4) / 1e4, 6));
+    return fmt::format("{} {} and at most {}", open ? "more than" : "at least", plain(low, 6),
+                       plain(std::round(high * 1e4) / 1e4, 6));
   if (std::isfinite(low)) return fmt::format("{} {}", open ? "more than" : "at least", plain(low, 6));
   return "a finite number";
 }
@@ -98,7 +100,8 @@ tl::expected<Json, FormatFault> parse_json(std::string_view text) {
   } catch (const Json::parse_error& error) {
     const std::size_t end = std::min(error.byte > 0 ? error.byte - 1 : 0, text.size());
     const auto line = std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(end), '\n') + 1;
-    return tl::unexpected(FormatFault{"", fmt::format("no valid JSON at byte {}, line {}; an object in {{}} is expected", error.byte, line)});
+    return tl::unexpected(FormatFault{
+        "", fmt::format("no valid JSON at byte {}, line {}; an object in {{}} is expected", error.byte, line)});
   } catch (const Json::exception&) {
     return tl::unexpected(FormatFault{"", "a number in it is too large; finite numbers are expected"});
   }
@@ -146,8 +149,8 @@ void read_properties(T& object, std::span<const Property<T>> list, const Json& j
         if (!value.is_string()) faults.push_back({where(), "is no text; a text in quotation marks is expected"});
         else if (!property.set(object, text))
           faults.push_back({where(), property.quantity == Quantity::choice
-                                       ? "“" + text + "” is not known; " + choices_text(property.choices, text)
-                                       : "“" + text + "” is no UUID"});
+                                         ? "“" + text + "” is not known; " + choices_text(property.choices, text)
+                                         : "“" + text + "” is no UUID"});
         continue;
       }
       default: break;
@@ -169,49 +172,42 @@ void read_properties(T& object, std::span<const Property<T>> list, const Json& j
       faults.push_back({where(), "is too large; at most 1000000000 is expected"});
       continue;
     }
-    const bool faulty_zero = std::find(rules.zero_is_fault.begin(), rules.zero_is_fault.end(), property.key) != rules.zero_is_fault.end();
+    const bool faulty_zero =
+        std::find(rules.zero_is_fault.begin(), rules.zero_is_fault.end(), property.key) != rules.zero_is_fault.end();
     if (rules.zero_is_absent && number == 0 && !faulty_zero && !property.accepts(0)) continue;
     if (rules.strict_range && !property.accepts(number)) {
       faults.push_back({where(), fmt::format("{} is out of range; {} is expected", plain(number, 6),
-                                           range_text(property.low, property.high, property.low_open))});
+                                             range_text(property.low, property.high, property.low_open))});
       continue;
     }
     property.set(object, number);
   }
 }
 
-void refuse_unknown(const Json& json, const std::string& path, const std::vector<std::string_view>& known, FormatFaults& faults) {
+void refuse_unknown(const Json& json, const std::string& path, const std::vector<std::string_view>& known,
+                    FormatFaults& faults) {
   for (const auto& [key, value] : json.items()) {
     if (std::find(known.begin(), known.end(), key) != known.end()) continue;
     const std::string near = nearest_text(key, {known.begin(), known.end()});
-    faults.push_back({joined(path, key), near.empty() ? "is not known here; leave it out" : "is not known here; “" + near + "” is the nearest"});
+    faults.push_back({joined(path, key), near.empty() ? "is not known here; leave it out"
+                                                      : "is not known here; “" + near + "” is the nearest"});
   }
 }
 
-#define PECORRA_JSON_FOR(T)                                                          \
-  template Json write_properties<T>(const T&, std::span<const Property<T>>);         \
-  template void read_properties<T>(T&, std::span<const Property<T>>, const Json&, const std::string&, const ReadRules&, FormatFaults&);
-PECORRA_JSON_FOR(Assembly)
-PECORRA_JSON_FOR(Collet)
+#define PECORRA_JSON_FOR(T)                                                                           \
+  template Json write_properties<T>(const T&, std::span<const Property<T>>);                          \
+  template void read_properties<T>(T&, std::span<const Property<T>>, const Json&, const std::string&, \
+                                   const ReadRules&, FormatFaults&);
+#define PECORRA_INSTANTIATE(kind, Type, list, label) PECORRA_JSON_FOR(Type)
+PECORRA_STORED_KINDS(PECORRA_INSTANTIATE)
+#undef PECORRA_INSTANTIATE
+// Parts of stored objects, and what is only read or only written.
 PECORRA_JSON_FOR(ConditionRow)
-PECORRA_JSON_FOR(ConditionTable)
 PECORRA_JSON_FOR(Cut)
-PECORRA_JSON_FOR(Cutter)
 PECORRA_JSON_FOR(CutResults)
 PECORRA_JSON_FOR(Dialect)
-PECORRA_JSON_FOR(EdgeMaterial)
-PECORRA_JSON_FOR(Holder)
-PECORRA_JSON_FOR(Insert)
-PECORRA_JSON_FOR(Job)
-PECORRA_JSON_FOR(Library)
-PECORRA_JSON_FOR(Machine)
-PECORRA_JSON_FOR(NumberBlock)
 PECORRA_JSON_FOR(Operation)
-PECORRA_JSON_FOR(Recipe)
-PECORRA_JSON_FOR(SharedLibrary)
-PECORRA_JSON_FOR(ShopSettings)
 PECORRA_JSON_FOR(TakenConditions)
-PECORRA_JSON_FOR(WorkMaterial)
 #undef PECORRA_JSON_FOR
 
 }  // namespace pecorra

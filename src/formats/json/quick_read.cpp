@@ -13,8 +13,8 @@
 namespace pecorra {
 namespace {
 
-// Reads JSON as this program writes it, from front to back, nothing kept in between. Every function says false where the text
-// goes on otherwise, and nothing is read any more then.
+// Reads JSON as this program writes it, from front to back, nothing kept in between. Every function says false where
+// the text goes on otherwise, and nothing is read any more then.
 class Reading {
  public:
   explicit Reading(std::string_view text) : at_(text.data()), end_(text.data() + text.size()) {}
@@ -97,7 +97,9 @@ class Reading {
       }
       if (++at_ == end_) return false;
       switch (*at_) {
-        case '"': case '\\': case '/': decoded_ += *at_; break;
+        case '"':
+        case '\\':
+        case '/': decoded_ += *at_; break;
         case 'b': decoded_ += '\b'; break;
         case 'f': decoded_ += '\f'; break;
         case 'n': decoded_ += '\n'; break;
@@ -105,7 +107,8 @@ class Reading {
         case 't': decoded_ += '\t'; break;
         case 'u': {  // only control characters are written so
           unsigned code = 0;
-          if (end_ - at_ < 5 || std::from_chars(at_ + 1, at_ + 5, code, 16).ptr != at_ + 5 || code >= 0x80) return false;
+          if (end_ - at_ < 5 || std::from_chars(at_ + 1, at_ + 5, code, 16).ptr != at_ + 5 || code >= 0x80)
+            return false;
           decoded_ += static_cast<char>(code);
           at_ += 4;
           break;
@@ -125,7 +128,9 @@ class Reading {
 
 // The first letters of a key and how long it is: nearly always enough to tell it from others.
 struct KeyMark {
-  explicit KeyMark(std::string_view key) : size(key.size()) { std::memcpy(&head, key.data(), std::min<std::size_t>(key.size(), sizeof head)); }
+  explicit KeyMark(std::string_view key) : size(key.size()) {
+    std::memcpy(&head, key.data(), std::min<std::size_t>(key.size(), sizeof head));
+  }
   bool operator==(const KeyMark&) const = default;
   std::uint64_t head = 0;
   std::size_t size;
@@ -155,8 +160,7 @@ bool read_member(T& target, std::string_view key, Reading& json, std::size_t& cu
     switch (json.next()) {
       case '"': {
         std::string_view text;
-        if (!property.set_text || !json.text(text)) return false;
-        return property.text ? ((target.*property.text).assign(text), true) : property.set_text(target, text);
+        return json.text(text) && property.set_text(target, text);
       }
       case 't':
       case 'f': {
@@ -165,9 +169,10 @@ bool read_member(T& target, std::string_view key, Reading& json, std::size_t& cu
       }
       default: {
         double number = 0;
-        if (!property.set_number || !json.number(number)) return false;
-        if (property.quantity == Quantity::count && (number != std::floor(number) || std::abs(number) > 1e9)) return false;
-        return property.real ? (target.*property.real = number, true) : property.set_number(target, number);
+        if (!json.number(number)) return false;
+        if (property.quantity == Quantity::count && (number != std::floor(number) || std::abs(number) > 1e9))
+          return false;
+        return property.set_number(target, number);
       }
     }
   }
@@ -209,9 +214,15 @@ bool read_plain_member(T& target, std::string_view key, Reading& json, std::size
     double numbers[3] = {0, 0, 0};
     std::size_t count = 0;
     if (key == "outline")
-      return json.array([&] { return read_numbers(numbers, count, json) && count >= 2 && (target.outline.push_back({numbers[0], numbers[1], count > 2 ? numbers[2] : 0}), true); });
+      return json.array([&] {
+        return read_numbers(numbers, count, json) && count >= 2 &&
+               (target.outline.push_back({numbers[0], numbers[1], count > 2 ? numbers[2] : 0}), true);
+      });
     if (key == "shank_sections")
-      return json.array([&] { return read_numbers(numbers, count, json) && count == 3 && (target.shank_sections.push_back({numbers[0], numbers[1], numbers[2]}), true); });
+      return json.array([&] {
+        return read_numbers(numbers, count, json) && count == 3 &&
+               (target.shank_sections.push_back({numbers[0], numbers[1], numbers[2]}), true);
+      });
   }
   return read_member(target, key, json, cursor);
 }
@@ -226,25 +237,29 @@ bool read_plain(T& target, Reading& json) {
 
 template <class T>
 bool quick_read(T& into, std::string_view body) {
+  // An empty text is not written: where one does not start empty, its absence has to be seen.
+  static const bool texts_start_empty = [] {
+    const T fresh;
+    for (const Property<T>& p : properties<T>())
+      if (p.quantity == Quantity::text && !p.get_text(fresh).empty()) return false;
+    return true;
+  }();
+  if (!texts_start_empty) return false;
   Reading json(body);
   return read_plain(into, json) && json.at_end();
 }
-template bool quick_read(Assembly&, std::string_view);
-template bool quick_read(Collet&, std::string_view);
-template bool quick_read(Cutter&, std::string_view);
-template bool quick_read(EdgeMaterial&, std::string_view);
-template bool quick_read(Insert&, std::string_view);
-template bool quick_read(Recipe&, std::string_view);
-template bool quick_read(WorkMaterial&, std::string_view);
-
 template <>
 bool quick_read(ConditionTable& table, std::string_view body) {
   Reading json(body);
   std::size_t cursor = 0;
   return json.object([&](std::string_view key) {
-           if (key == "rows") return json.array([&] { return read_plain(table.rows.emplace_back(), json); });
-           return read_plain_member(table, key, json, cursor);
-         }) && json.at_end();
+    if (key == "rows") return json.array([&] { return read_plain(table.rows.emplace_back(), json); });
+    return read_plain_member(table, key, json, cursor);
+  }) && json.at_end();
 }
+
+#define PECORRA_INSTANTIATE(kind, Type, list, label) template bool quick_read(Type&, std::string_view);
+PECORRA_STORED_KINDS(PECORRA_INSTANTIATE)
+#undef PECORRA_INSTANTIATE
 
 }  // namespace pecorra

@@ -3,15 +3,13 @@
 
 #include <string_view>
 
-#include "core/cutter/edge_material.h"
-#include "core/holder/holder.h"
-#include "core/insert/insert.h"
-#include "core/tables/recipe.h"
+#include "core/stored/stored_kinds.h"
 
 namespace pecorra {
 
-// An object that has nothing but an id, properties, typed texts and what a cutter has besides; tables with their rows. False,
-// and the object half filled, where anything is not as this program writes it; the strict reader then says what.
+// For every stored kind: an object with an id, properties, typed texts and what a cutter has besides; tables with their
+// rows. False, and the object half filled, where there is anything else or it is not as this program writes it; the
+// strict reader then reads it and says what is wrong.
 template <class T>
 bool quick_read(T& into, std::string_view body);
 

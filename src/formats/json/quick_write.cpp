@@ -75,20 +75,21 @@ void quick_write(std::string& out, const Cutter& c) {
   };
   static const std::vector<Written> all = [] {
     std::vector<Written> list;
-    for (const Property<Cutter>& p : properties<Cutter>()) list.push_back({&p, std::string(",\"").append(p.key).append("\":")});
+    for (const Property<Cutter>& p : properties<Cutter>())
+      list.push_back({&p, std::string(",\"").append(p.key).append("\":")});
     return list;
   }();
   out += "{\"id\":\"";
   out += c.id.text();
   out += '"';
   for (const auto& [p, start] : all) {
-    if (p->real || p->get_number) {
-      const std::optional<double> number = p->real ? c.*p->real : p->get_number(c);
+    if (p->is_number()) {
+      const std::optional<double> number = p->get_number(c);
       if (!number) continue;
       out += start;
       put_number(out, *number);
-    } else if (p->text || p->get_text) {
-      const std::string_view text = p->text ? std::string_view(c.*p->text) : p->get_text(c);
+    } else if (p->is_text()) {
+      const std::string_view text = p->get_text(c);
       if (text.empty()) continue;
       out += start;
       put_text(out, text);
@@ -117,8 +118,12 @@ void quick_write(std::string& out, const Cutter& c) {
     }
     out += ']';
   };
-  put_groups("shank_sections", c.shank_sections, [](const ShankSection& s) { return std::vector<double>{s.length_mm, s.lower_mm, s.upper_mm}; });
-  put_groups("outline", c.outline, [](const Vertex& v) { return v.bulge == 0 ? std::vector<double>{v.x, v.y} : std::vector<double>{v.x, v.y, v.bulge}; });
+  put_groups("shank_sections", c.shank_sections, [](const ShankSection& s) {
+    return std::vector<double>{s.length_mm, s.lower_mm, s.upper_mm};
+  });
+  put_groups("outline", c.outline, [](const Vertex& v) {
+    return v.bulge == 0 ? std::vector<double>{v.x, v.y} : std::vector<double>{v.x, v.y, v.bulge};
+  });
   if (!c.guesses.empty()) {
     put_key(out, "guesses");
     out += '[';

@@ -1,10 +1,10 @@
 #include "formats/mtconnect/assets.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <charconv>
 #include <cmath>
-#include <fmt/format.h>
 #include <pugixml.hpp>
 #include <sstream>
 #include <unordered_map>
@@ -15,18 +15,25 @@
 namespace pecorra {
 namespace {
 
-// A measurement of the standard, its ISO 13399 symbol and our property. Those of the body stand at the cutter, those of the
-// edges at its cutting item.
+// A measurement of the standard, its ISO 13399 symbol and our property. Those of the body stand at the cutter, those of
+// the edges at its cutting item.
 struct Measure {
   const char* element;
   const char* code;
   std::string_view key;
   bool of_edge;
 };
-constexpr std::array measures{Measure{"CuttingDiameterMax", "DC", "diameter_mm", false}, Measure{"OverallToolLength", "OAL", "overall_length_mm", false}, Measure{"ShankDiameter", "DMM", "shank_diameter_mm", false},
-                              Measure{"DepthOfCutMax", "APMX", "flute_length_mm", false}, Measure{"UsableLengthMax", "LUX", "reach_mm", false}, Measure{"BodyDiameterMax", "BDX", "neck_diameter_mm", false},
-                              Measure{"CornerRadius", "RE", "corner_radius_mm", true}, Measure{"PointAngle", "SIG", "point_angle_deg", true}, Measure{"ToolCuttingEdgeAngle", "KAPR", "cutting_edge_angle_deg", true},
-                              Measure{"StepDiameterLength", "SDL", "step_length_mm", true}, Measure{"StepIncludedAngle", "STA1", "step_angle_deg", true}};
+constexpr std::array measures{Measure{"CuttingDiameterMax", "DC", "diameter_mm", false},
+                              Measure{"OverallToolLength", "OAL", "overall_length_mm", false},
+                              Measure{"ShankDiameter", "DMM", "shank_diameter_mm", false},
+                              Measure{"DepthOfCutMax", "APMX", "flute_length_mm", false},
+                              Measure{"UsableLengthMax", "LUX", "reach_mm", false},
+                              Measure{"BodyDiameterMax", "BDX", "neck_diameter_mm", false},
+                              Measure{"CornerRadius", "RE", "corner_radius_mm", true},
+                              Measure{"PointAngle", "SIG", "point_angle_deg", true},
+                              Measure{"ToolCuttingEdgeAngle", "KAPR", "cutting_edge_angle_deg", true},
+                              Measure{"StepDiameterLength", "SDL", "step_length_mm", true},
+                              Measure{"StepIncludedAngle", "STA1", "step_angle_deg", true}};
 // Of the assembly: ISO 13399 has them of the tool item.
 constexpr const char *protruding = "ProtrudingLength", *functional = "FunctionalLength", *weight = "Weight";
 
@@ -49,7 +56,8 @@ void write_measure(pugi::xml_node into, const Measure& m, double value) {
   node.append_attribute("units") = property(m.key).quantity == Quantity::angle ? "DEGREE" : "MILLIMETER";
 }
 
-void write_extra(pugi::xml_node into, const char* element, const char* code, const char* units, const std::optional<double>& value) {
+void write_extra(pugi::xml_node into, const char* element, const char* code, const char* units,
+                 const std::optional<double>& value) {
   if (!value) return;
   pugi::xml_node node = into.append_child(element);
   node.append_attribute("code") = code;
@@ -73,16 +81,19 @@ std::optional<double> number_in(const char* text) {
   double value = 0;
   std::string_view t(text);
   while (!t.empty() && (t.front() == ' ' || t.front() == '\n' || t.front() == '\t')) t.remove_prefix(1);
-  while (!t.empty() && (t.back() == ' ' || t.back() == '\n' || t.back() == '\t' || t.back() == '\r')) t.remove_suffix(1);
+  while (!t.empty() && (t.back() == ' ' || t.back() == '\n' || t.back() == '\t' || t.back() == '\r'))
+    t.remove_suffix(1);
   const auto [end, fault] = std::from_chars(t.data(), t.data() + t.size(), value);
-  return fault == std::errc() && end == t.data() + t.size() && std::isfinite(value) ? std::optional(value) : std::nullopt;
+  return fault == std::errc() && end == t.data() + t.size() && std::isfinite(value) ? std::optional(value)
+                                                                                    : std::nullopt;
 }
 
 // The nominal value, else what was measured, in mm or degrees.
 std::optional<double> measured(const pugi::xml_node& node) {
   auto value = number_in(node.attribute("nominal").as_string());
   if (!value) value = number_in(node.text().get());
-  const std::string_view units = node.attribute("units").as_string("MILLIMETER"), native = node.attribute("nativeUnits").as_string();
+  const std::string_view units = node.attribute("units").as_string("MILLIMETER"),
+                         native = node.attribute("nativeUnits").as_string();
   if (value && (units == "INCH" || (units.empty() && native == "INCH"))) *value *= mm_per_inch;
   return value;
 }
@@ -92,8 +103,10 @@ void read_measures(const pugi::xml_node& list, Cutter& c, AssetExtra& extra, boo
     const std::string_view name = local(node), code = node.attribute("code").as_string();
     const auto take = [&](std::string_view key) {
       const auto value = measured(node);
-      if (!value) return faults.push_back({as_utf8(name), fmt::format("“{}” is no number", as_utf8(node.text().get()))});
-      if (!property(key).accepts(*value)) return faults.push_back({as_utf8(name), fmt::format("{} is not possible", figure(*value))});
+      if (!value)
+        return faults.push_back({as_utf8(name), fmt::format("“{}” is no number", as_utf8(node.text().get()))});
+      if (!property(key).accepts(*value))
+        return faults.push_back({as_utf8(name), fmt::format("{} is not possible", figure(*value))});
       property(key).set(c, *value);
     };
     bool known = false;
@@ -129,7 +142,8 @@ std::string mtconnect_text(const LibraryFile& file, const std::vector<AssetExtra
   header.append_attribute("sender") = file.shop.empty() ? "Pecorra" : xml_text(file.shop).c_str();
   header.append_attribute("instanceId") = "1";
   header.append_attribute("version") = "1.4";
-  header.append_attribute("assetBufferSize") = static_cast<unsigned long long>(std::max<std::size_t>(1, file.cutters.size()));
+  header.append_attribute("assetBufferSize") =
+      static_cast<unsigned long long>(std::max<std::size_t>(1, file.cutters.size()));
   header.append_attribute("assetCount") = static_cast<unsigned long long>(file.cutters.size());
   pugi::xml_node assets = root.append_child("Assets");
   std::unordered_map<Id, const AssetExtra*> extra_of;
@@ -165,7 +179,9 @@ std::string mtconnect_text(const LibraryFile& file, const std::vector<AssetExtra
       write_extra(body, weight, "WT", "KILOGRAM", extra->weight_kg);
     }
     if (body.first_child().empty()) life.remove_child(body);
-    const bool edges = c.flutes || std::any_of(measures.begin(), measures.end(), [&](const Measure& m) { return m.of_edge && number_of(c, property(m.key)); });
+    const bool edges = c.flutes || std::any_of(measures.begin(), measures.end(), [&](const Measure& m) {
+                         return m.of_edge && number_of(c, property(m.key));
+                       });
     if (!edges) continue;
     pugi::xml_node items = life.append_child("CuttingItems");
     items.append_attribute("count") = c.flutes.value_or(1);
@@ -184,15 +200,20 @@ std::string mtconnect_text(const LibraryFile& file, const std::vector<AssetExtra
 
 tl::expected<ReadAssets, FormatFault> read_mtconnect(std::string_view text, const InsertNamed& insert_named) {
   // Nothing that is expanded, fetched or repeated is wanted here.
-  if (text.substr(0, 4096).find("<!DOCTYPE") != std::string_view::npos || text.find("<!ENTITY") != std::string_view::npos)
-    return tl::unexpected(FormatFault{"", "has a DOCTYPE or entities of its own, which are not read; a plain asset document is expected"});
+  if (text.substr(0, 4096).find("<!DOCTYPE") != std::string_view::npos ||
+      text.find("<!ENTITY") != std::string_view::npos)
+    return tl::unexpected(FormatFault{
+        "", "has a DOCTYPE or entities of its own, which are not read; a plain asset document is expected"});
   pugi::xml_document document;
   const pugi::xml_parse_result read = document.load_buffer(text.data(), text.size());
-  if (!read) return tl::unexpected(FormatFault{"", fmt::format("is no well-formed XML: {} at byte {}", read.description(), read.offset)});
+  if (!read)
+    return tl::unexpected(
+        FormatFault{"", fmt::format("is no well-formed XML: {} at byte {}", read.description(), read.offset)});
   const pugi::xml_node root = document.document_element();
   pugi::xml_node assets = local(root) == "Assets" ? root : child(root, "Assets");
   if (!assets && (local(root) == "CuttingTool" || local(root) == "CuttingToolArchetype")) assets = document;
-  if (!assets) return tl::unexpected(FormatFault{"", "is no MTConnect asset document; MTConnectAssets with Assets is expected"});
+  if (!assets)
+    return tl::unexpected(FormatFault{"", "is no MTConnect asset document; MTConnectAssets with Assets is expected"});
   ReadAssets out;
   std::vector<pugi::xml_node> tools;
   for (const pugi::xml_node& node : assets.children()) {
@@ -212,9 +233,12 @@ tl::expected<ReadAssets, FormatFault> read_mtconnect(std::string_view text, cons
     const pugi::xml_node definition = child(asset, "CuttingToolDefinition");
     if (std::string_view(definition.attribute("format").as_string()) == "TEXT")
       if (auto json = parse_json(definition.text().get()); json && json->is_object()) {
-        if (json->contains("holder") && (*json)["holder"].is_string()) extra.holder = (*json)["holder"].get<std::string>();
+        if (json->contains("holder") && (*json)["holder"].is_string())
+          extra.holder = (*json)["holder"].get<std::string>();
         const auto insert = json->find("insert");
-        const auto known = insert != json->end() && insert->is_string() && insert_named ? insert_named(insert->get_ref<const std::string&>()) : std::nullopt;
+        const auto known = insert != json->end() && insert->is_string() && insert_named
+                               ? insert_named(insert->get_ref<const std::string&>())
+                               : std::nullopt;
         for (const char* key : {"holder", "insert", "library", "id"}) json->erase(key);
         has_kind = json->contains("kind");
         has_code = json->contains("order_code");
@@ -224,20 +248,30 @@ tl::expected<ReadAssets, FormatFault> read_mtconnect(std::string_view text, cons
         c.name = name;
         c.insert = known.value_or(Id{});
         for (const Property<Cutter>& p : properties<Cutter>())
-          if (const auto number = number_of(c, p); number && p.key != "number" && !p.accepts(*number)) faults.push_back({std::string(p.key), "is out of range"});
+          if (const auto number = number_of(c, p); number && p.key != "number" && !p.accepts(*number))
+            faults.push_back({std::string(p.key), "is out of range"});
       }
     const pugi::xml_node life = child(asset, "CuttingToolLifeCycle");
     if (const char* number = child(life, "ProgramToolNumber").text().get(); *number) {
-      if (const auto value = number_in(number); value && *value >= 1 && *value <= 99999999 && *value == std::floor(*value)) c.number = static_cast<int>(*value);
-      else faults.push_back({"ProgramToolNumber", fmt::format("“{}” is no number of a tool; 1 or more is right", as_utf8(number))});
+      if (const auto value = number_in(number);
+          value && *value >= 1 && *value <= 99999999 && *value == std::floor(*value))
+        c.number = static_cast<int>(*value);
+      else
+        faults.push_back(
+            {"ProgramToolNumber", fmt::format("“{}” is no number of a tool; 1 or more is right", as_utf8(number))});
     }
-    if (const auto speed = number_in(child(life, "ProcessSpindleSpeed").attribute("maximum").as_string()); speed && *speed > 0) c.max_rpm = speed;
+    if (const auto speed = number_in(child(life, "ProcessSpindleSpeed").attribute("maximum").as_string());
+        speed && *speed > 0)
+      c.max_rpm = speed;
     // What no definition of ours says is kept as the order code, where it is not the number again.
     const std::string tool_id = as_utf8(asset.attribute("toolId").as_string());
     if (!has_code && !has_kind && tool_id != std::to_string(c.number)) c.order_code = tool_id;
     read_measures(child(life, "Measurements"), c, extra, false, faults);
     const pugi::xml_node items = child(life, "CuttingItems");
-    if (const auto count = number_in(items.attribute("count").as_string()); count && *count >= 1 && *count <= 1000 && *count == std::floor(*count) && (!has_kind || *child(items, "CuttingItem").attribute("itemId").as_string())) c.flutes = static_cast<int>(*count);
+    if (const auto count = number_in(items.attribute("count").as_string());
+        count && *count >= 1 && *count <= 1000 && *count == std::floor(*count) &&
+        (!has_kind || *child(items, "CuttingItem").attribute("itemId").as_string()))
+      c.flutes = static_cast<int>(*count);
     for (const pugi::xml_node& item : items.children())
       if (local(item) == "CuttingItem") read_measures(child(item, "Measurements"), c, extra, true, faults);
     if (!has_kind) {

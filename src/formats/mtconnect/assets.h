@@ -11,8 +11,8 @@
 
 namespace pecorra {
 
-// `created`: ISO 8601. Cutters with the sizes, number, maker, order code and name; of the usual assembly stick-out, gauge length and
-// weight where given.
+// `created`: ISO 8601. Cutters with the sizes, number, maker, order code and name; of the usual assembly stick-out,
+// gauge length and weight where given.
 struct AssetExtra {
   Id cutter;
   std::string holder;
@@ -24,10 +24,10 @@ struct ReadAssets {
   std::vector<Cutter> cutters;
   std::vector<FormatFaults> faults;  // of each
   std::vector<bool> has_id;
-  std::vector<AssetExtra> extras;    // of each
+  std::vector<AssetExtra> extras;  // of each
 };
-// Also reads assets that other programs wrote: archetypes and single cutting tools; a kind is then taken from the words of
-// the description. Documents with a DOCTYPE are refused.
+// Also reads assets that other programs wrote: archetypes and single cutting tools; a kind is then taken from the words
+// of the description. Documents with a DOCTYPE are refused.
 tl::expected<ReadAssets, FormatFault> read_mtconnect(std::string_view text, const InsertNamed& insert_named = {});
 
 }  // namespace pecorra

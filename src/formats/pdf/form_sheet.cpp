@@ -1,8 +1,8 @@
 #include "formats/pdf/form_sheet.h"
 
 #include <fmt/format.h>
-#include <optional>
 #include <qpdf/qpdf-c.h>
+#include <optional>
 
 #include "formats/late_library.h"
 
@@ -131,13 +131,15 @@ FormatFault no_library() { return {"", "cannot be used: the library libqpdf is n
 
 }  // namespace
 
-tl::expected<std::string, FormatFault> pdf_with_cells(std::string_view pdf, const Sheet& sheet, const std::vector<FormCell>& cells) {
+tl::expected<std::string, FormatFault> pdf_with_cells(std::string_view pdf, const Sheet& sheet,
+                                                      const std::vector<FormCell>& cells) {
   const Qpdf* q = qpdf();
   if (!q) return tl::unexpected(no_library());
   Document d(*q);
   if (const auto fault = d.read(pdf)) return tl::unexpected(*fault);
   const int pages = q->page_count(d.data);
-  const auto font = q->make_indirect(d.data, q->parse(d.data, "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica /Encoding /WinAnsiEncoding >>"));
+  const auto font = q->make_indirect(
+      d.data, q->parse(d.data, "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica /Encoding /WinAnsiEncoding >>"));
   const auto form = q->parse(d.data, "<< /Fields [] /DA (/Helv 8 Tf 0 g) /DR << /Font << >> >> >>");
   q->set_key(d.data, q->key(d.data, q->key(d.data, form, "/DR"), "/Font"), "/Helv", font);
   const auto fields = q->key(d.data, form, "/Fields");
@@ -154,22 +156,30 @@ tl::expected<std::string, FormatFault> pdf_with_cells(std::string_view pdf, cons
     const auto [annotations, height] = sheets_of_paper[static_cast<std::size_t>(cell.page)];
     const double bottom = height - cell.y - cell.height;
     // /F 4: printed; 2: unseen.
-    const auto field = q->make_indirect(d.data, q->parse(d.data, fmt::format("<< /Type /Annot /Subtype /Widget /FT /Tx /T (L{}C{}) /F {} /DA (/Helv 8 Tf 0 g) /Rect [{:.2f} {:.2f} {:.2f} {:.2f}] >>", cell.line, cell.column, cell.seen ? 4 : 2, cell.x, bottom,
-                                                                              cell.x + cell.width, bottom + cell.height)
-                                                                      .c_str()));
+    const auto field = q->make_indirect(
+        d.data, q->parse(d.data, fmt::format("<< /Type /Annot /Subtype /Widget /FT /Tx /T (L{}C{}) /F {} /DA (/Helv 8 "
+                                             "Tf 0 g) /Rect [{:.2f} {:.2f} {:.2f} {:.2f}] >>",
+                                             cell.line, cell.column, cell.seen ? 4 : 2, cell.x, bottom,
+                                             cell.x + cell.width, bottom + cell.height)
+                                     .c_str()));
     if (!text.empty()) {
       const auto value = q->new_text(d.data, text.c_str());
       q->set_key(d.data, field, "/V", value);
       q->release(d.data, value);
     }
     if (cell.seen) {
-      const std::string look = text.empty() ? std::string("/Tx BMC EMC") : fmt::format("/Tx BMC q 1 1 {:.2f} {:.2f} re W n BT /Helv 8 Tf 0 g 2 {:.2f} Td {} Tj ET Q EMC", cell.width - 2, cell.height - 2, (cell.height - 5.8) / 2, pdf_literal(text));
+      const std::string look =
+          text.empty() ? std::string("/Tx BMC EMC")
+                       : fmt::format("/Tx BMC q 1 1 {:.2f} {:.2f} re W n BT /Helv 8 Tf 0 g 2 {:.2f} Td {} Tj ET Q EMC",
+                                     cell.width - 2, cell.height - 2, (cell.height - 5.8) / 2, pdf_literal(text));
       const auto stream = q->new_stream(d.data);
-      q->set_stream(d.data, stream, reinterpret_cast<const unsigned char*>(look.data()), look.size(), q->new_null(d.data), q->new_null(d.data));
+      q->set_stream(d.data, stream, reinterpret_cast<const unsigned char*>(look.data()), look.size(),
+                    q->new_null(d.data), q->new_null(d.data));
       const auto dictionary = q->dictionary(d.data, stream);
       q->set_key(d.data, dictionary, "/Type", q->parse(d.data, "/XObject"));
       q->set_key(d.data, dictionary, "/Subtype", q->parse(d.data, "/Form"));
-      q->set_key(d.data, dictionary, "/BBox", q->parse(d.data, fmt::format("[0 0 {:.2f} {:.2f}]", cell.width, cell.height).c_str()));
+      q->set_key(d.data, dictionary, "/BBox",
+                 q->parse(d.data, fmt::format("[0 0 {:.2f} {:.2f}]", cell.width, cell.height).c_str()));
       q->set_key(d.data, dictionary, "/Resources", q->key(d.data, form, "/DR"));
       const auto appearance = q->parse(d.data, "<< >>");
       q->set_key(d.data, appearance, "/N", stream);
@@ -179,7 +189,9 @@ tl::expected<std::string, FormatFault> pdf_with_cells(std::string_view pdf, cons
     q->append(d.data, fields, field);
   }
   q->set_key(d.data, q->root(d.data), "/AcroForm", q->make_indirect(d.data, form));
-  if (q->write_memory(d.data) >= QPDF_ERRORS || q->write(d.data) >= QPDF_ERRORS) return tl::unexpected(FormatFault{"", std::string("the form cannot be made: ") + q->error_text(d.data, q->get_error(d.data))});
+  if (q->write_memory(d.data) >= QPDF_ERRORS || q->write(d.data) >= QPDF_ERRORS)
+    return tl::unexpected(
+        FormatFault{"", std::string("the form cannot be made: ") + q->error_text(d.data, q->get_error(d.data))});
   return std::string(reinterpret_cast<const char*>(q->buffer(d.data)), q->buffer_size(d.data));
 }
 
@@ -192,7 +204,8 @@ std::optional<std::pair<std::size_t, std::size_t>> place_named(std::string_view 
     if (name.empty() || name.front() != "LC"[i]) return std::nullopt;
     name.remove_prefix(1);
     std::size_t digits = 0;
-    while (digits < name.size() && digits < 7 && name[digits] >= '0' && name[digits] <= '9') numbers[i] = 10 * numbers[i] + static_cast<std::size_t>(name[digits++] - '0');
+    while (digits < name.size() && digits < 7 && name[digits] >= '0' && name[digits] <= '9')
+      numbers[i] = 10 * numbers[i] + static_cast<std::size_t>(name[digits++] - '0');
     if (digits == 0) return std::nullopt;
     name.remove_prefix(digits);
   }
@@ -234,7 +247,10 @@ tl::expected<Sheet, FormatFault> read_pdf_form(std::string_view pdf) {
   const auto root = q->root(d.data);
   const auto form = q->is_dictionary(d.data, root) ? q->key(d.data, root, "/AcroForm") : q->new_null(d.data);
   if (q->is_dictionary(d.data, form)) read_fields(d, q->key(d.data, form, "/Fields"), 0, count, sheet);
-  if (sheet.lines.empty()) return tl::unexpected(FormatFault{"", "has no fields of a stock-taking sheet; a sheet that was printed and scanned, or saved without its fields, cannot be read"});
+  if (sheet.lines.empty())
+    return tl::unexpected(FormatFault{"",
+                                      "has no fields of a stock-taking sheet; a sheet that was printed and scanned, or "
+                                      "saved without its fields, cannot be read"});
   return sheet;
 }
 

@@ -1,5 +1,5 @@
-// A sheet as the fields of a PDF form (ISO 32000-1, 12.7): printed and written on by hand, or filled in in any PDF viewer and
-// read back.
+// A sheet as the fields of a PDF form (ISO 32000-1, 12.7): printed and written on by hand, or filled in in any PDF
+// viewer and read back.
 #pragma once
 
 #include <string>
@@ -21,7 +21,8 @@ struct FormCell {
 };
 
 // The pages of `pdf` with a field for each cell, holding what the sheet says there. Needs libqpdf.
-tl::expected<std::string, FormatFault> pdf_with_cells(std::string_view pdf, const Sheet& sheet, const std::vector<FormCell>& cells);
+tl::expected<std::string, FormatFault> pdf_with_cells(std::string_view pdf, const Sheet& sheet,
+                                                      const std::vector<FormCell>& cells);
 // What stands in the fields of such a form, wherever it was filled in.
 tl::expected<Sheet, FormatFault> read_pdf_form(std::string_view pdf);
 

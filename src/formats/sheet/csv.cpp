@@ -25,8 +25,8 @@ std::optional<bool> unmarked_utf16(std::string_view text) {
   return std::nullopt;
 }
 
-// What a spreadsheet would take for a formula starts with one of these; such a cell, and one that starts with the mark against
-// it, gets an apostrophe in front, which is taken off again when it is read.
+// What a spreadsheet would take for a formula starts with one of these; such a cell, and one that starts with the mark
+// against it, gets an apostrophe in front, which is taken off again when it is read.
 constexpr std::string_view formula_starts = "=+-@\t\r";
 bool wants_apostrophe(std::string_view cell) {
   if (cell.size() < 2) return !cell.empty() && cell != "-" && formula_starts.find(cell[0]) != std::string_view::npos;
@@ -36,7 +36,9 @@ bool wants_apostrophe(std::string_view cell) {
   const auto [end, fault] = std::from_chars(cell.data(), cell.data() + cell.size(), number);
   return !(fault == std::errc() && end == cell.data() + cell.size());  // -0.25 is a number
 }
-bool has_apostrophe(std::string_view cell) { return cell.size() > 1 && cell[0] == '\'' && wants_apostrophe(cell.substr(1)); }
+bool has_apostrophe(std::string_view cell) {
+  return cell.size() > 1 && cell[0] == '\'' && wants_apostrophe(cell.substr(1));
+}
 
 // The mark that stands most often outside quotes in the first lines.
 char separator_of(std::string_view text) {
@@ -79,7 +81,9 @@ class Splitter {
   Splitter(const Splitter&) = delete;
   Splitter& operator=(const Splitter&) = delete;
 
-  void take(std::string_view text) { stands_ = stands_ && csv_parse(&parser_, text.data(), text.size(), cell, line, this) == text.size(); }
+  void take(std::string_view text) {
+    stands_ = stands_ && csv_parse(&parser_, text.data(), text.size(), cell, line, this) == text.size();
+  }
   void finish() { stands_ = stands_ && csv_fini(&parser_, cell, line, this) == 0; }
   bool stands() const { return stands_; }
   std::vector<std::vector<std::string>>& lines() { return lines_; }
@@ -103,8 +107,8 @@ class Splitter {
   std::vector<std::string> line_;
 };
 
-// Long texts are split in two halves at once. Whether the end of line in the middle stands inside quotation marks only the first
-// half can tell: where it does, what the second half made of its part is thrown away.
+// Long texts are split in two halves at once. Whether the end of line in the middle stands inside quotation marks only
+// the first half can tell: where it does, what the second half made of its part is thrown away.
 std::optional<std::vector<std::vector<std::string>>> split(std::string_view text, char separator) {
   constexpr std::size_t long_text = 1 << 20;
   Splitter first(separator), second(separator);
@@ -130,7 +134,8 @@ std::optional<std::vector<std::vector<std::string>>> split(std::string_view text
   }
   if (!first.stands() || !second.stands()) return std::nullopt;
   auto& lines = first.lines();
-  lines.insert(lines.end(), std::make_move_iterator(second.lines().begin()), std::make_move_iterator(second.lines().end()));
+  lines.insert(lines.end(), std::make_move_iterator(second.lines().begin()),
+               std::make_move_iterator(second.lines().end()));
   return std::move(lines);
 }
 
@@ -148,7 +153,8 @@ tl::expected<Sheet, FormatFault> read_csv(std::string_view text) {
     if (text.starts_with("\xef\xbb\xbf")) text.remove_prefix(3);
     converted = as_utf8(text);
   }
-  if (converted.find('\0') != std::string::npos) return tl::unexpected(FormatFault{"", "is no text; a CSV file is expected"});
+  if (converted.find('\0') != std::string::npos)
+    return tl::unexpected(FormatFault{"", "is no text; a CSV file is expected"});
   if (converted.find('\n') == std::string::npos) std::replace(converted.begin(), converted.end(), '\r', '\n');
   else drop_returns(converted);
   auto lines = split(converted, separator_of(converted));
@@ -163,7 +169,8 @@ std::string csv_text(const Sheet& sheet) {
     for (std::size_t i = 0; i < line.size(); ++i) {
       if (i > 0) out += ',';
       const bool guarded = wants_apostrophe(line[i]);
-      if (!guarded && line[i].find_first_of(",;\"\r\n\t") == std::string::npos && (line[i].empty() || (line[i].front() != ' ' && line[i].back() != ' '))) {
+      if (!guarded && line[i].find_first_of(",;\"\r\n\t") == std::string::npos &&
+          (line[i].empty() || (line[i].front() != ' ' && line[i].back() != ' '))) {
         out += line[i];
         continue;
       }

@@ -11,12 +11,13 @@
 namespace pecorra {
 
 // UTF-8 and UTF-16, with or without a mark; anything else is read as Windows-1252. Also what a spreadsheet puts on the
-// clipboard. Cells that a spreadsheet would run as a formula are written with an apostrophe in front, which reading takes off.
+// clipboard. Cells that a spreadsheet would run as a formula are written with an apostrophe in front, which reading
+// takes off.
 tl::expected<Sheet, FormatFault> read_csv(std::string_view text);
 std::string csv_text(const Sheet& sheet);
 
-// The first sheet with anything in it. Numbers as they are stored, dates as YYYY-MM-DD. Files whose parts unpack to more
-// than 200 MB are refused.
+// The first sheet with anything in it. Numbers as they are stored, dates as YYYY-MM-DD. Files whose parts unpack to
+// more than 200 MB are refused.
 tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file);
 // Cells that read as numbers are numbers. The file appears whole or not at all.
 tl::expected<void, FormatFault> write_xlsx(const Sheet& sheet, const std::string& file);

@@ -1,12 +1,12 @@
 #include <minizip/unzip.h>
 #include <xlsxwriter.h>
 
+#include <fmt/format.h>
 #include <chrono>
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
 #include <filesystem>
-#include <fmt/format.h>
 #include <optional>
 #include <pugixml.hpp>
 #include <set>
@@ -34,7 +34,8 @@ class Archive {
   std::optional<std::string> part(const std::string& name) {
     if (unzLocateFile(zip_, name.c_str(), 0) != UNZ_OK) return std::nullopt;
     unz_file_info64 info{};
-    if (unzGetCurrentFileInfo64(zip_, &info, nullptr, 0, nullptr, 0, nullptr, 0) != UNZ_OK || info.uncompressed_size > most_bytes - unpacked_) {
+    if (unzGetCurrentFileInfo64(zip_, &info, nullptr, 0, nullptr, 0, nullptr, 0) != UNZ_OK ||
+        info.uncompressed_size > most_bytes - unpacked_) {
       too_large_ = true;
       return std::nullopt;
     }
@@ -43,7 +44,8 @@ class Archive {
     std::string text(info.uncompressed_size, '\0');
     std::size_t got = 0;
     while (got < text.size()) {
-      const int n = unzReadCurrentFile(zip_, text.data() + got, static_cast<unsigned>(std::min<std::size_t>(text.size() - got, 1u << 20)));
+      const int n = unzReadCurrentFile(zip_, text.data() + got,
+                                       static_cast<unsigned>(std::min<std::size_t>(text.size() - got, 1u << 20)));
       if (n <= 0) break;
       got += static_cast<std::size_t>(n);
     }
@@ -70,15 +72,18 @@ std::string all_text(const pugi::xml_node& node) {
 // "C12" -> 2
 int column_of(const char* reference) {
   int column = 0;
-  for (; *reference >= 'A' && *reference <= 'Z' && column < 20000; ++reference) column = column * 26 + (*reference - 'A' + 1);
+  for (; *reference >= 'A' && *reference <= 'Z' && column < 20000; ++reference)
+    column = column * 26 + (*reference - 'A' + 1);
   return column - 1;
 }
 
 // Days since 30 December 1899, as spreadsheets count, up to the end of 9999.
 std::string date_text(double serial) {
-  const std::chrono::sys_days day = std::chrono::sys_days(std::chrono::year(1899) / 12 / 30) + std::chrono::days(whole_within(serial, 0, 2958465));
+  const std::chrono::sys_days day =
+      std::chrono::sys_days(std::chrono::year(1899) / 12 / 30) + std::chrono::days(whole_within(serial, 0, 2958465));
   const std::chrono::year_month_day ymd(day);
-  return fmt::format("{:04}-{:02}-{:02}", static_cast<int>(ymd.year()), static_cast<unsigned>(ymd.month()), static_cast<unsigned>(ymd.day()));
+  return fmt::format("{:04}-{:02}-{:02}", static_cast<int>(ymd.year()), static_cast<unsigned>(ymd.month()),
+                     static_cast<unsigned>(ymd.day()));
 }
 
 // Which cell styles are dates.
@@ -92,9 +97,12 @@ std::vector<bool> date_styles(const std::string& xml) {
   const pugi::xml_node root = document.document_element();
   for (const pugi::xml_node& f : root.child("numFmts").children("numFmt")) {
     const std::string code = f.attribute("formatCode").as_string();
-    if (code.find("yy") != std::string::npos || (code.find('d') != std::string::npos && code.find('m') != std::string::npos)) formats.insert(f.attribute("numFmtId").as_int());
+    if (code.find("yy") != std::string::npos ||
+        (code.find('d') != std::string::npos && code.find('m') != std::string::npos))
+      formats.insert(f.attribute("numFmtId").as_int());
   }
-  for (const pugi::xml_node& xf : root.child("cellXfs").children("xf")) dates.push_back(formats.count(xf.attribute("numFmtId").as_int()) > 0);
+  for (const pugi::xml_node& xf : root.child("cellXfs").children("xf"))
+    dates.push_back(formats.count(xf.attribute("numFmtId").as_int()) > 0);
   return dates;
 }
 
@@ -110,11 +118,16 @@ std::string figure_text(const char* stored) {
 
 tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
   Archive archive(file);
-  const auto refuse = [&](const char* text) { return tl::unexpected(FormatFault{"", archive.is_open() && archive.too_large() ? "unpacks to more than 200 MB" : text}); };
+  const auto refuse = [&](const char* text) {
+    return tl::unexpected(
+        FormatFault{"", archive.is_open() && archive.too_large() ? "unpacks to more than 200 MB" : text});
+  };
   if (!archive.is_open()) return refuse("is no XLSX file");
   const auto workbook = archive.part("xl/workbook.xml"), links = archive.part("xl/_rels/workbook.xml.rels");
   pugi::xml_document book, relations, strings;
-  if (!workbook || !links || !book.load_buffer(workbook->data(), workbook->size()) || !relations.load_buffer(links->data(), links->size())) return refuse("is no XLSX workbook");
+  if (!workbook || !links || !book.load_buffer(workbook->data(), workbook->size()) ||
+      !relations.load_buffer(links->data(), links->size()))
+    return refuse("is no XLSX workbook");
   std::vector<std::string> shared;
   if (const auto text = archive.part("xl/sharedStrings.xml"); text && strings.load_buffer(text->data(), text->size()))
     for (const pugi::xml_node& item : strings.document_element().children("si")) shared.push_back(all_text(item));
@@ -123,7 +136,8 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
   for (const pugi::xml_node& entry : book.document_element().child("sheets").children("sheet")) {
     std::string path;
     for (const pugi::xml_node& r : relations.document_element().children("Relationship"))
-      if (std::string_view(r.attribute("Id").as_string()) == entry.attribute("r:id").as_string()) path = r.attribute("Target").as_string();
+      if (std::string_view(r.attribute("Id").as_string()) == entry.attribute("r:id").as_string())
+        path = r.attribute("Target").as_string();
     if (path.empty()) continue;
     path = path.front() == '/' ? path.substr(1) : "xl/" + path;
     const auto xml = archive.part(path);
@@ -141,7 +155,8 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
       if (static_cast<int>(sheet.lines.size()) < number) sheet.lines.resize(static_cast<std::size_t>(number));
       auto& cells = sheet.lines[static_cast<std::size_t>(number) - 1];
       for (const pugi::xml_node& cell : row.children("c")) {
-        const int column = cell.attribute("r") ? column_of(cell.attribute("r").as_string()) : static_cast<int>(cells.size());
+        const int column =
+            cell.attribute("r") ? column_of(cell.attribute("r").as_string()) : static_cast<int>(cells.size());
         if (column < 0 || column > 16384) continue;
         const std::string_view type = cell.attribute("t").as_string();
         std::string text;
@@ -213,7 +228,9 @@ tl::expected<void, FormatFault> write_xlsx(const Sheet& sheet, const std::string
   // Sheet names take 31 characters and not all of them.
   std::string name;
   for (const char c : sheet.name)
-    if (std::string_view("[]:*?/\\'").find(c) == std::string_view::npos && name.size() < 28 && static_cast<unsigned char>(c) < 0x80) name += c;
+    if (std::string_view("[]:*?/\\'").find(c) == std::string_view::npos && name.size() < 28 &&
+        static_cast<unsigned char>(c) < 0x80)
+      name += c;
   lxw_worksheet* page = lxw->add_page(book, name.empty() ? "Sheet" : name.c_str());
   if (!page) page = lxw->add_page(book, nullptr);
   lxw_format* bold = lxw->add_format(book);
@@ -224,9 +241,11 @@ tl::expected<void, FormatFault> write_xlsx(const Sheet& sheet, const std::string
       if (text.empty()) continue;
       char* end = nullptr;
       const double value = std::strtod(text.c_str(), &end);
-      const bool number = *end == '\0' && std::isfinite(value) && text.find_first_not_of("0123456789.-") == std::string::npos;
+      const bool number =
+          *end == '\0' && std::isfinite(value) && text.find_first_not_of("0123456789.-") == std::string::npos;
       if (number) lxw->number(page, static_cast<lxw_row_t>(r), static_cast<lxw_col_t>(c), value, nullptr);
-      else lxw->string(page, static_cast<lxw_row_t>(r), static_cast<lxw_col_t>(c), text.c_str(), r == 0 ? bold : nullptr);
+      else
+        lxw->string(page, static_cast<lxw_row_t>(r), static_cast<lxw_col_t>(c), text.c_str(), r == 0 ? bold : nullptr);
     }
   lxw->freeze(page, 1, 0);
   const lxw_error error = lxw->close(book);
@@ -234,7 +253,9 @@ tl::expected<void, FormatFault> write_xlsx(const Sheet& sheet, const std::string
   if (error == LXW_NO_ERROR) std::filesystem::rename(making, file, trouble);
   if (error == LXW_NO_ERROR && !trouble) return {};
   std::filesystem::remove(making, trouble);
-  return tl::unexpected(FormatFault{file, error == LXW_NO_ERROR ? "could not be given its name" : std::string("cannot be written: ") + lxw->error_text(error)});
+  return tl::unexpected(FormatFault{file, error == LXW_NO_ERROR
+                                              ? "could not be given its name"
+                                              : std::string("cannot be written: ") + lxw->error_text(error)});
 }
 
 }  // namespace pecorra

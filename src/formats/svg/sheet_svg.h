@@ -7,8 +7,8 @@
 
 namespace pecorra {
 
-// As large as the wish's paper, one user unit a pixel; the outline is one path with true arcs, and groups are named by what
-// they show.
+// As large as the wish's paper, one user unit a pixel; the outline is one path with true arcs, and groups are named by
+// what they show.
 std::string svg_of_sheet(const CutterSheet& sheet, const SheetWish& wish);
 
 }  // namespace pecorra

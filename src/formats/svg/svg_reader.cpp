@@ -23,9 +23,15 @@ constexpr int deepest = 64, most_vertices = 200000;
 struct Matrix {
   double a = 1, b = 0, c = 0, d = 1, e = 0, f = 0;
   Point2 at(double x, double y) const { return {a * x + c * y + e, b * x + d * y + f}; }
-  Matrix then(const Matrix& m) const { return {a * m.a + c * m.b, b * m.a + d * m.b, a * m.c + c * m.d, b * m.c + d * m.d, a * m.e + c * m.f + e, b * m.e + d * m.f + f}; }
+  Matrix then(const Matrix& m) const {
+    return {a * m.a + c * m.b, b * m.a + d * m.b,     a * m.c + c * m.d,
+            b * m.c + d * m.d, a * m.e + c * m.f + e, b * m.e + d * m.f + f};
+  }
   double scale() const { return std::sqrt(std::abs(a * d - b * c)); }
-  bool keeps_circles() const { return std::abs(a * a + b * b - c * c - d * d) < 1e-9 * (a * a + b * b) && std::abs(a * c + b * d) < 1e-9 * (a * a + b * b); }
+  bool keeps_circles() const {
+    return std::abs(a * a + b * b - c * c - d * d) < 1e-9 * (a * a + b * b) &&
+           std::abs(a * c + b * d) < 1e-9 * (a * a + b * b);
+  }
   bool mirrors() const { return a * d - b * c < 0; }
 };
 
@@ -46,20 +52,25 @@ class Numbers {
   }
   bool at_number() {
     skip();
-    return at_ < text_.size() && (std::isdigit(static_cast<unsigned char>(text_[at_])) || text_[at_] == '-' || text_[at_] == '+' || text_[at_] == '.');
+    return at_ < text_.size() && (std::isdigit(static_cast<unsigned char>(text_[at_])) || text_[at_] == '-' ||
+                                  text_[at_] == '+' || text_[at_] == '.');
   }
   std::optional<double> number() {
     skip();
     std::size_t end = at_;
     if (end < text_.size() && (text_[end] == '-' || text_[end] == '+')) ++end;
     bool point = false, digits = false;
-    while (end < text_.size() && (std::isdigit(static_cast<unsigned char>(text_[end])) || (text_[end] == '.' && !point))) {
+    while (end < text_.size() &&
+           (std::isdigit(static_cast<unsigned char>(text_[end])) || (text_[end] == '.' && !point))) {
       point = point || text_[end] == '.';
       digits = digits || text_[end] != '.';
       ++end;
     }
     if (!digits) return std::nullopt;
-    if (end + 1 < text_.size() && (text_[end] == 'e' || text_[end] == 'E') && (std::isdigit(static_cast<unsigned char>(text_[end + 1])) || ((text_[end + 1] == '-' || text_[end + 1] == '+') && end + 2 < text_.size() && std::isdigit(static_cast<unsigned char>(text_[end + 2]))))) {
+    if (end + 1 < text_.size() && (text_[end] == 'e' || text_[end] == 'E') &&
+        (std::isdigit(static_cast<unsigned char>(text_[end + 1])) ||
+         ((text_[end + 1] == '-' || text_[end + 1] == '+') && end + 2 < text_.size() &&
+          std::isdigit(static_cast<unsigned char>(text_[end + 2]))))) {
       end += 2;
       while (end < text_.size() && std::isdigit(static_cast<unsigned char>(text_[end]))) ++end;
     }
@@ -95,7 +106,8 @@ class Reader {
     if (const auto text = attribute(node, "transform")) m = outer.then(transform(*text));
     matrix_ = m;
     if (name == "path") path(attribute(node, "d").value_or(""));
-    else if (name == "line") lines({{number(node, "x1"), number(node, "y1")}, {number(node, "x2"), number(node, "y2")}}, false);
+    else if (name == "line")
+      lines({{number(node, "x1"), number(node, "y1")}, {number(node, "x2"), number(node, "y2")}}, false);
     else if (name == "polyline" || name == "polygon") points(attribute(node, "points").value_or(""), name == "polygon");
     else if (name == "rect") {
       const double x = number(node, "x"), y = number(node, "y"), w = number(node, "width"), h = number(node, "height");
@@ -113,7 +125,9 @@ class Reader {
     if (const auto value = node.get_optional<std::string>(std::string("<xmlattr>.") + key)) return *value;
     return std::nullopt;
   }
-  static double number(const pt::ptree& node, const char* key) { return Numbers(attribute(node, key).value_or("0")).number().value_or(0); }
+  static double number(const pt::ptree& node, const char* key) {
+    return Numbers(attribute(node, key).value_or("0")).number().value_or(0);
+  }
 
   static Matrix transform(const std::string& text) {
     Matrix m;
@@ -170,7 +184,8 @@ class Reader {
   void keep(Contour contour) {
     if (contour.vertices.size() < 2) return;
     vertices_ += static_cast<int>(contour.vertices.size());
-    if (vertices_ > most_vertices) fault = "The SVG file has more points than an outline needs; at most 200000 are read.";
+    if (vertices_ > most_vertices)
+      fault = "The SVG file has more points than an outline needs; at most 200000 are read.";
     else drawing.contours.push_back(std::move(contour));
   }
 
@@ -181,11 +196,14 @@ class Reader {
 
   void cubic(Contour& contour, Point2 p0, Point2 p1, Point2 p2, Point2 p3) {
     // Enough chords: the second differences bound the distance from the curve.
-    const double dx = std::max(std::abs(p0.x - 2 * p1.x + p2.x), std::abs(p1.x - 2 * p2.x + p3.x)), dy = std::max(std::abs(p0.y - 2 * p1.y + p2.y), std::abs(p1.y - 2 * p2.y + p3.y));
-    const int parts = whole_within(std::ceil(std::sqrt(0.75 * std::hypot(dx, dy) * matrix_.scale() / tolerance_)), 1, 2000);
+    const double dx = std::max(std::abs(p0.x - 2 * p1.x + p2.x), std::abs(p1.x - 2 * p2.x + p3.x)),
+                 dy = std::max(std::abs(p0.y - 2 * p1.y + p2.y), std::abs(p1.y - 2 * p2.y + p3.y));
+    const int parts =
+        whole_within(std::ceil(std::sqrt(0.75 * std::hypot(dx, dy) * matrix_.scale() / tolerance_)), 1, 2000);
     for (int i = 1; i <= parts; ++i) {
       const double t = static_cast<double>(i) / parts, s = 1 - t;
-      line_to(contour, {s * s * s * p0.x + 3 * s * s * t * p1.x + 3 * s * t * t * p2.x + t * t * t * p3.x, s * s * s * p0.y + 3 * s * s * t * p1.y + 3 * s * t * t * p2.y + t * t * t * p3.y});
+      line_to(contour, {s * s * s * p0.x + 3 * s * s * t * p1.x + 3 * s * t * t * p2.x + t * t * t * p3.x,
+                        s * s * s * p0.y + 3 * s * s * t * p1.y + 3 * s * t * t * p2.y + t * t * t * p3.y});
     }
   }
 
@@ -195,13 +213,15 @@ class Reader {
     ry = std::abs(ry);
     if (rx == 0 || ry == 0 || (from.x == to.x && from.y == to.y)) return line_to(contour, to);
     const double phi = turn_deg * pi / 180, c = std::cos(phi), s = std::sin(phi);
-    const double x = c * (from.x - to.x) / 2 + s * (from.y - to.y) / 2, y = -s * (from.x - to.x) / 2 + c * (from.y - to.y) / 2;
+    const double x = c * (from.x - to.x) / 2 + s * (from.y - to.y) / 2,
+                 y = -s * (from.x - to.x) / 2 + c * (from.y - to.y) / 2;
     const double grow = x * x / (rx * rx) + y * y / (ry * ry);
     if (grow > 1) {
       rx *= std::sqrt(grow);
       ry *= std::sqrt(grow);
     }
-    const double square = std::max(0.0, (rx * rx * ry * ry - rx * rx * y * y - ry * ry * x * x) / (rx * rx * y * y + ry * ry * x * x));
+    const double square =
+        std::max(0.0, (rx * rx * ry * ry - rx * rx * y * y - ry * ry * x * x) / (rx * rx * y * y + ry * ry * x * x));
     const double factor = (large != sweep ? 1 : -1) * std::sqrt(square);
     const double cx1 = factor * rx * y / ry, cy1 = -factor * ry * x / rx;
     const double cx = c * cx1 - s * cy1 + (from.x + to.x) / 2, cy = s * cx1 + c * cy1 + (from.y + to.y) / 2;
@@ -210,13 +230,20 @@ class Reader {
     if (sweep && way < 0) way += 2 * pi;
     if (!sweep && way > 0) way -= 2 * pi;
     const bool circle = std::abs(rx - ry) < 1e-9 * rx && matrix_.keeps_circles();
-    const int parts = circle ? (std::abs(way) > pi * 0.999 ? 2 : 1)
-                             : whole_within(std::ceil(std::abs(way) / (2 * std::acos(std::max(0.0, 1 - std::min(1.0, tolerance_ / (std::max(rx, ry) * matrix_.scale())))))), 2, 2000);
+    const int parts =
+        circle ? (std::abs(way) > pi * 0.999 ? 2 : 1)
+               : whole_within(
+                     std::ceil(std::abs(way) /
+                               (2 * std::acos(std::max(
+                                        0.0, 1 - std::min(1.0, tolerance_ / (std::max(rx, ry) * matrix_.scale())))))),
+                     2, 2000);
     for (int i = 1; i <= parts; ++i) {
       if (circle) contour.vertices.back().bulge = std::tan(way / parts / 4) * (matrix_.mirrors() ? -1 : 1);
       const double a = a0 + way * i / parts;
       if (i == parts) line_to(contour, to);
-      else line_to(contour, {cx + c * rx * std::cos(a) - s * ry * std::sin(a), cy + s * rx * std::cos(a) + c * ry * std::sin(a)});
+      else
+        line_to(contour,
+                {cx + c * rx * std::cos(a) - s * ry * std::sin(a), cy + s * rx * std::cos(a) + c * ry * std::sin(a)});
     }
   }
 
@@ -293,7 +320,8 @@ class Reader {
         }
         const auto end = pair();
         if (!end) break;
-        cubic(contour, at, {at.x + (middle.x - at.x) * 2 / 3, at.y + (middle.y - at.y) * 2 / 3}, {end->x + (middle.x - end->x) * 2 / 3, end->y + (middle.y - end->y) * 2 / 3}, *end);
+        cubic(contour, at, {at.x + (middle.x - at.x) * 2 / 3, at.y + (middle.y - at.y) * 2 / 3},
+              {end->x + (middle.x - end->x) * 2 / 3, end->y + (middle.y - end->y) * 2 / 3}, *end);
         control = middle;
         at = *end;
       } else if (kind == 'A') {
@@ -304,7 +332,8 @@ class Reader {
         arc(contour, at, *rx, *ry, *turn, *large, *sweep, *end);
         at = *end;
       } else {
-        fault = std::string("A path has the unknown command “") + command + "”; M, L, H, V, C, S, Q, T, A and Z are read.";
+        fault =
+            std::string("A path has the unknown command “") + command + "”; M, L, H, V, C, S, Q, T, A and Z are read.";
         return;
       }
       before = kind;
@@ -335,7 +364,8 @@ std::optional<double> length_mm(const std::string& text) {
 }  // namespace
 
 tl::expected<SvgReading, SvgFault> read_svg(std::string_view text, double tolerance_mm) {
-  if (text.size() > largest_file) return tl::unexpected(SvgFault{"The file is larger than 16 MB; save only the outline."});
+  if (text.size() > largest_file)
+    return tl::unexpected(SvgFault{"The file is larger than 16 MB; save only the outline."});
   // The XML reader calls itself for each level.
   int level = 0;
   for (std::size_t i = 0; i + 1 < text.size(); ++i) {
@@ -376,7 +406,8 @@ tl::expected<SvgReading, SvgFault> read_svg(std::string_view text, double tolera
   reader.element("svg", svg, {size, 0, 0, -size, 0, 0}, 0);
   if (!reader.fault.empty()) return tl::unexpected(SvgFault{reader.fault});
   if (reader.drawing.contours.empty() && reader.drawing.circles.empty())
-    return tl::unexpected(SvgFault{"The SVG file has no outline; paths, lines, polylines, polygons, rectangles and circles are read."});
+    return tl::unexpected(
+        SvgFault{"The SVG file has no outline; paths, lines, polylines, polygons, rectangles and circles are read."});
   reading.drawing = std::move(reader.drawing);
   return reading;
 }

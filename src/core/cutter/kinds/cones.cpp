@@ -47,22 +47,27 @@ Profile tapered_silhouette(const Cutter& c) {
 void check_cone(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   if (tip_mm(c) > *c.diameter_mm)
-    messages.push_back(fault(Severity::error, "tip_over_diameter", "tip_diameter_mm", {{"tip_mm", tip_mm(c)}, {"diameter_mm", *c.diameter_mm}}));
+    messages.push_back(fault(Severity::error, "tip_over_diameter", "tip_diameter_mm",
+                             {{"tip_mm", tip_mm(c)}, {"diameter_mm", *c.diameter_mm}}));
   else if (cone_height(c) > *c.flute_length_mm * (1 + 1e-9))
-    messages.push_back(fault(Severity::error, "point_longer_than_flutes", "flute_length_mm", {{"part_mm", cone_height(c)}, {"whole_mm", *c.flute_length_mm}}));
+    messages.push_back(fault(Severity::error, "point_longer_than_flutes", "flute_length_mm",
+                             {{"part_mm", cone_height(c)}, {"whole_mm", *c.flute_length_mm}}));
 }
 
 void check_tapered(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   if (tip_mm(c) >= *c.diameter_mm)
-    messages.push_back(fault(Severity::error, "tip_over_diameter", "tip_diameter_mm", {{"tip_mm", tip_mm(c)}, {"diameter_mm", *c.diameter_mm}}));
+    messages.push_back(fault(Severity::error, "tip_over_diameter", "tip_diameter_mm",
+                             {{"tip_mm", tip_mm(c)}, {"diameter_mm", *c.diameter_mm}}));
   if (half_rad(c) <= 0) messages.push_back(fault(Severity::warning, "sizes_fit_square", "taper_half_angle_deg", {}));
   const double end = tip_mm(c) + 2 * *c.flute_length_mm * std::tan(half_rad(c));
   if (std::abs(end - *c.diameter_mm) > 0.02 * *c.diameter_mm)
-    messages.push_back(fault(Severity::warning, end < *c.diameter_mm ? "taper_ends_below" : "taper_ends_early", "diameter_mm",
+    messages.push_back(fault(Severity::warning, end < *c.diameter_mm ? "taper_ends_below" : "taper_ends_early",
+                             "diameter_mm",
                              {{"end_mm", end}, {"diameter_mm", *c.diameter_mm}, {"flutes_mm", *c.flute_length_mm}}));
   if (c.corner_radius_mm && *c.corner_radius_mm > greatest_rounding(c) * (1 + 1e-6))
-    messages.push_back(fault(Severity::error, "rounding_over_tip", "corner_radius_mm", {{"radius_mm", *c.corner_radius_mm}, {"most_mm", greatest_rounding(c)}}));
+    messages.push_back(fault(Severity::error, "rounding_over_tip", "corner_radius_mm",
+                             {{"radius_mm", *c.corner_radius_mm}, {"most_mm", greatest_rounding(c)}}));
 }
 
 constexpr ParameterUse tapered_parameters[] = {{"flutes", true, 0, 3},
@@ -128,20 +133,44 @@ constexpr ParameterUse countersink_parameters[] = {{"flutes", true, 0, 3},
 
 }  // namespace
 
-const KindDeclaration tapered_kind{
-    CutterKind::tapered, CuttingForm::cone, set_of(side_rough, side_finish, surface_finish, slot, engrave), side_finish,
-    tapered_parameters, 0.5, 15, tapered_silhouette, check_tapered};
-const KindDeclaration chamfer_mill_kind{
-    CutterKind::chamfer_mill, CuttingForm::cone, set_of(chamfer, OperationKind::countersink, spot, engrave), chamfer,
-    chamfer_parameters, 0.3, 4, cone_silhouette, check_cone};
+const KindDeclaration tapered_kind{CutterKind::tapered,
+                                   CuttingForm::cone,
+                                   set_of(side_rough, side_finish, surface_finish, slot, engrave),
+                                   side_finish,
+                                   tapered_parameters,
+                                   0.5,
+                                   15,
+                                   tapered_silhouette,
+                                   check_tapered};
+const KindDeclaration chamfer_mill_kind{CutterKind::chamfer_mill,
+                                        CuttingForm::cone,
+                                        set_of(chamfer, OperationKind::countersink, spot, engrave),
+                                        chamfer,
+                                        chamfer_parameters,
+                                        0.3,
+                                        4,
+                                        cone_silhouette,
+                                        check_cone};
 const KindDeclaration engraver_kind{
-    CutterKind::engraver, CuttingForm::cone, set_of(engrave, chamfer), engrave,
-    engraver_parameters, 0.3, 12, cone_silhouette, check_cone};
-const KindDeclaration spot_drill_kind{
-    CutterKind::spot_drill, CuttingForm::cone, set_of(spot, chamfer, OperationKind::countersink), spot,
-    spot_parameters, 0.5, 8, cone_silhouette, check_cone};
-const KindDeclaration countersink_kind{
-    CutterKind::countersink, CuttingForm::cone, set_of(OperationKind::countersink, chamfer), OperationKind::countersink,
-    countersink_parameters, 0.3, 3, cone_silhouette, check_cone};
+    CutterKind::engraver, CuttingForm::cone, set_of(engrave, chamfer), engrave, engraver_parameters, 0.3, 12,
+    cone_silhouette,      check_cone};
+const KindDeclaration spot_drill_kind{CutterKind::spot_drill,
+                                      CuttingForm::cone,
+                                      set_of(spot, chamfer, OperationKind::countersink),
+                                      spot,
+                                      spot_parameters,
+                                      0.5,
+                                      8,
+                                      cone_silhouette,
+                                      check_cone};
+const KindDeclaration countersink_kind{CutterKind::countersink,
+                                       CuttingForm::cone,
+                                       set_of(OperationKind::countersink, chamfer),
+                                       OperationKind::countersink,
+                                       countersink_parameters,
+                                       0.3,
+                                       3,
+                                       cone_silhouette,
+                                       check_cone};
 
 }  // namespace pecorra

@@ -67,8 +67,8 @@ constexpr ParameterUse rougher_parameters[] = {{"flutes", true, 0, 4},
                                                {"max_chip_mm"},
                                                {"max_rpm"}};
 
-constexpr OperationSet side_work = set_of(slot, side_rough, side_finish, pocket_rough, constant_engagement,
-                                          floor_finish, plunge, ramp, helix, face);
+constexpr OperationSet side_work =
+    set_of(slot, side_rough, side_finish, pocket_rough, constant_engagement, floor_finish, plunge, ramp, helix, face);
 
 Profile rounded_silhouette(const Cutter& c, double corner) {
   const double r = *c.diameter_mm / 2;
@@ -78,7 +78,8 @@ Profile rounded_silhouette(const Cutter& c, double corner) {
   return outline.flank_and_shaft(c).done();
 }
 
-// The waves of the flank break the chip; their crests stand on the diameter. A sixth of the pitch deep, common practice.
+// The waves of the flank break the chip; their crests stand on the diameter. A sixth of the pitch deep, common
+// practice.
 Profile rougher_silhouette(const Cutter& c) {
   const double r = *c.diameter_mm / 2, corner = c.corner_radius_mm.value_or(0), flutes = *c.flute_length_mm;
   Outline outline;
@@ -107,15 +108,19 @@ void check_corner(const Cutter& c, std::vector<Message>& messages) {
 void check_rougher(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   const double corner = c.corner_radius_mm.value_or(0), most = std::min(*c.diameter_mm / 2, *c.flute_length_mm);
-  if (corner > most) messages.push_back(fault(Severity::error, "rounding_over_edge", "corner_radius_mm", {{"radius_mm", corner}, {"most_mm", most}}));
+  if (corner > most)
+    messages.push_back(
+        fault(Severity::error, "rounding_over_edge", "corner_radius_mm", {{"radius_mm", corner}, {"most_mm", most}}));
   if (c.pitch_mm && *c.pitch_mm > *c.diameter_mm / 2)
-    messages.push_back(fault(Severity::error, "pitch_over_diameter", "pitch_mm", {{"pitch_mm", *c.pitch_mm}, {"diameter_mm", *c.diameter_mm}}));
+    messages.push_back(fault(Severity::error, "pitch_over_diameter", "pitch_mm",
+                             {{"pitch_mm", *c.pitch_mm}, {"diameter_mm", *c.diameter_mm}}));
 }
 
 void check_ball(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   if (c.corner_radius_mm && std::abs(*c.corner_radius_mm - *c.diameter_mm / 2) > 1e-3)
-    messages.push_back(fault(Severity::warning, *c.corner_radius_mm > 0 ? "sizes_fit_bull_nose" : "sizes_fit_square", "corner_radius_mm",
+    messages.push_back(fault(Severity::warning, *c.corner_radius_mm > 0 ? "sizes_fit_bull_nose" : "sizes_fit_square",
+                             "corner_radius_mm",
                              {{"radius_mm", *c.corner_radius_mm}, {"half_mm", *c.diameter_mm / 2}}));
   if (c.diameter_mm && c.flute_length_mm && *c.diameter_mm / 2 > *c.flute_length_mm)
     messages.push_back(fault(Severity::error, "flutes_shorter_than_radius", "flute_length_mm",
@@ -124,21 +129,44 @@ void check_ball(const Cutter& c, std::vector<Message>& messages) {
 
 }  // namespace
 
-const KindDeclaration end_mill_kind{
-    CutterKind::end_mill, CuttingForm::cylinder, side_work, side_rough, square_parameters, 0.5, 7,
-    [](const Cutter& c) { return rounded_silhouette(c, 0); }, check_shaft};
+const KindDeclaration end_mill_kind{CutterKind::end_mill,
+                                    CuttingForm::cylinder,
+                                    side_work,
+                                    side_rough,
+                                    square_parameters,
+                                    0.5,
+                                    7,
+                                    [](const Cutter& c) { return rounded_silhouette(c, 0); },
+                                    check_shaft};
 
-const KindDeclaration bull_nose_kind{
-    CutterKind::bull_nose, CuttingForm::corner, side_work | bit(surface_finish), side_rough, bull_parameters, 0.5, 7,
-    [](const Cutter& c) { return rounded_silhouette(c, *c.corner_radius_mm); }, check_corner};
+const KindDeclaration bull_nose_kind{CutterKind::bull_nose,
+                                     CuttingForm::corner,
+                                     side_work | bit(surface_finish),
+                                     side_rough,
+                                     bull_parameters,
+                                     0.5,
+                                     7,
+                                     [](const Cutter& c) { return rounded_silhouette(c, *c.corner_radius_mm); },
+                                     check_corner};
 
-const KindDeclaration ball_kind{
-    CutterKind::ball, CuttingForm::ball, set_of(slot, side_rough, side_finish, surface_finish, plunge, ramp, helix, engrave),
-    surface_finish, ball_parameters, 0.5, 7,
-    [](const Cutter& c) { return rounded_silhouette(c, *c.diameter_mm / 2); }, check_ball};
+const KindDeclaration ball_kind{CutterKind::ball,
+                                CuttingForm::ball,
+                                set_of(slot, side_rough, side_finish, surface_finish, plunge, ramp, helix, engrave),
+                                surface_finish,
+                                ball_parameters,
+                                0.5,
+                                7,
+                                [](const Cutter& c) { return rounded_silhouette(c, *c.diameter_mm / 2); },
+                                check_ball};
 
-const KindDeclaration rougher_kind{
-    CutterKind::rougher, CuttingForm::cylinder, set_of(slot, side_rough, pocket_rough, constant_engagement, plunge, ramp, helix), side_rough,
-    rougher_parameters, 0.5, 7, rougher_silhouette, check_rougher};
+const KindDeclaration rougher_kind{CutterKind::rougher,
+                                   CuttingForm::cylinder,
+                                   set_of(slot, side_rough, pocket_rough, constant_engagement, plunge, ramp, helix),
+                                   side_rough,
+                                   rougher_parameters,
+                                   0.5,
+                                   7,
+                                   rougher_silhouette,
+                                   check_rougher};
 
 }  // namespace pecorra

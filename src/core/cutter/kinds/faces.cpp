@@ -22,7 +22,8 @@ double beyond(const Cutter& c, double height) {
 Profile face_silhouette(const Cutter& c) {
   const double r = *c.diameter_mm / 2, depth = *c.flute_length_mm, rounding = c.corner_radius_mm.value_or(0);
   Outline outline;
-  if (c.cutting_edge_angle_deg.value_or(90) >= 90 && rounding > 0) outline.to(r - rounding, 0).arc(r, rounding, {r - rounding, rounding});
+  if (c.cutting_edge_angle_deg.value_or(90) >= 90 && rounding > 0)
+    outline.to(r - rounding, 0).arc(r, rounding, {r - rounding, rounding});
   else outline.to(r, 0);
   return outline.to(r + beyond(c, depth), depth).shaft(c, depth).done();
 }
@@ -38,7 +39,8 @@ void check_face(const Cutter& c, std::vector<Message>& messages) {
 void check_high_feed(const Cutter& c, std::vector<Message>& messages) {
   check_face(c, messages);
   if (c.cutting_edge_angle_deg.value_or(90) > 30)
-    messages.push_back(fault(Severity::warning, "edge_angle_not_high_feed", "cutting_edge_angle_deg", {{"angle_deg", *c.cutting_edge_angle_deg}}));
+    messages.push_back(fault(Severity::warning, "edge_angle_not_high_feed", "cutting_edge_angle_deg",
+                             {{"angle_deg", *c.cutting_edge_angle_deg}}));
 }
 
 void check_fly(const Cutter& c, std::vector<Message>& messages) {
@@ -90,14 +92,26 @@ constexpr ParameterUse fly_parameters[] = {{"flutes", true, 0, 1},
 
 }  // namespace
 
-const KindDeclaration high_feed_kind{
-    CutterKind::high_feed, CuttingForm::face, set_of(face, pocket_rough, ramp, helix, plunge), face,
-    high_feed_parameters, 0.01, 0.4, face_silhouette, check_high_feed};
+const KindDeclaration high_feed_kind{CutterKind::high_feed,
+                                     CuttingForm::face,
+                                     set_of(face, pocket_rough, ramp, helix, plunge),
+                                     face,
+                                     high_feed_parameters,
+                                     0.01,
+                                     0.4,
+                                     face_silhouette,
+                                     check_high_feed};
 const KindDeclaration face_mill_kind{
-    CutterKind::face_mill, CuttingForm::face, set_of(face, side_rough, side_finish), face,
-    face_parameters, 0.02, 1.5, face_silhouette, check_face};
-const KindDeclaration fly_cutter_kind{
-    CutterKind::fly_cutter, CuttingForm::cylinder, set_of(face), face,
-    fly_parameters, 0.02, 1.2, face_silhouette, check_fly};
+    CutterKind::face_mill, CuttingForm::face, set_of(face, side_rough, side_finish), face, face_parameters, 0.02, 1.5,
+    face_silhouette,       check_face};
+const KindDeclaration fly_cutter_kind{CutterKind::fly_cutter,
+                                      CuttingForm::cylinder,
+                                      set_of(face),
+                                      face,
+                                      fly_parameters,
+                                      0.02,
+                                      1.2,
+                                      face_silhouette,
+                                      check_fly};
 
 }  // namespace pecorra

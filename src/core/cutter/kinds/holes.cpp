@@ -37,11 +37,14 @@ void check_reamer(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   const double lead = c.lead_length_mm.value_or(0);
   const double most = std::min(*c.flute_length_mm, *c.diameter_mm / 2 / lead_slope(c));
-  if (lead >= most) messages.push_back(fault(Severity::error, "lead_over_flutes", "lead_length_mm", {{"lead_mm", lead}, {"flutes_mm", most}}));
+  if (lead >= most)
+    messages.push_back(
+        fault(Severity::error, "lead_over_flutes", "lead_length_mm", {{"lead_mm", lead}, {"flutes_mm", most}}));
 }
 
 Profile boring_silhouette(const Cutter& c) {
-  const double r = *c.diameter_mm / 2, rounding = c.corner_radius_mm.value_or(0), bar = std::min(neck_mm(c) / 2, r - rounding);
+  const double r = *c.diameter_mm / 2, rounding = c.corner_radius_mm.value_or(0),
+               bar = std::min(neck_mm(c) / 2, r - rounding);
   Outline outline;
   outline.to(bar, 0, ProfileRole::neck).to(r - rounding, 0);
   if (rounding > 0) outline.arc(r, rounding, {r - rounding, rounding});
@@ -52,7 +55,9 @@ void check_boring(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   check_range(c, messages);
   const double rounding = c.corner_radius_mm.value_or(0), most = std::min(*c.flute_length_mm, *c.diameter_mm / 2);
-  if (rounding >= most) messages.push_back(fault(Severity::error, "rounding_over_edge", "corner_radius_mm", {{"radius_mm", rounding}, {"most_mm", most}}));
+  if (rounding >= most)
+    messages.push_back(
+        fault(Severity::error, "rounding_over_edge", "corner_radius_mm", {{"radius_mm", rounding}, {"most_mm", most}}));
 }
 
 constexpr ParameterUse counterbore_parameters[] = {{"flutes", true, 0, 3},
@@ -96,14 +101,32 @@ constexpr ParameterUse boring_parameters[] = {{"flutes", true, 0, 1},
 
 }  // namespace
 
-const KindDeclaration counterbore_kind{
-    CutterKind::counterbore, CuttingForm::other, set_of(OperationKind::counterbore), OperationKind::counterbore,
-    counterbore_parameters, 0.3, 6, counterbore_silhouette, check_counterbore};
-const KindDeclaration reamer_kind{
-    CutterKind::reamer, CuttingForm::other, set_of(OperationKind::ream), OperationKind::ream,
-    reamer_parameters, 0.8, 20, reamer_silhouette, check_reamer};
-const KindDeclaration boring_bar_kind{
-    CutterKind::boring_bar, CuttingForm::other, set_of(OperationKind::bore), OperationKind::bore,
-    boring_parameters, 0.03, 2, boring_silhouette, check_boring};
+const KindDeclaration counterbore_kind{CutterKind::counterbore,
+                                       CuttingForm::other,
+                                       set_of(OperationKind::counterbore),
+                                       OperationKind::counterbore,
+                                       counterbore_parameters,
+                                       0.3,
+                                       6,
+                                       counterbore_silhouette,
+                                       check_counterbore};
+const KindDeclaration reamer_kind{CutterKind::reamer,
+                                  CuttingForm::other,
+                                  set_of(OperationKind::ream),
+                                  OperationKind::ream,
+                                  reamer_parameters,
+                                  0.8,
+                                  20,
+                                  reamer_silhouette,
+                                  check_reamer};
+const KindDeclaration boring_bar_kind{CutterKind::boring_bar,
+                                      CuttingForm::other,
+                                      set_of(OperationKind::bore),
+                                      OperationKind::bore,
+                                      boring_parameters,
+                                      0.03,
+                                      2,
+                                      boring_silhouette,
+                                      check_boring};
 
 }  // namespace pecorra

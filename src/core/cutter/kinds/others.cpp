@@ -32,15 +32,21 @@ void check_form(const Cutter& c, std::vector<Message>& messages) {
   const Profile own = profile_of_outline(c.outline);
   const double widest = 2 * largest_radius_mm(own, std::numeric_limits<double>::infinity());
   if (std::abs(widest - *c.diameter_mm) > 1e-3)
-    messages.push_back(fault(Severity::error, "diameter_not_of_outline", "diameter_mm", {{"diameter_mm", *c.diameter_mm}, {"right_mm", widest}}));
+    messages.push_back(fault(Severity::error, "diameter_not_of_outline", "diameter_mm",
+                             {{"diameter_mm", *c.diameter_mm}, {"right_mm", widest}}));
   if (std::abs(own.back().to.y - *c.flute_length_mm) > 1e-3)
-    messages.push_back(fault(Severity::error, "flutes_not_of_outline", "flute_length_mm", {{"flutes_mm", *c.flute_length_mm}, {"right_mm", own.back().to.y}}));
+    messages.push_back(fault(Severity::error, "flutes_not_of_outline", "flute_length_mm",
+                             {{"flutes_mm", *c.flute_length_mm}, {"right_mm", own.back().to.y}}));
 }
 
 // A plain bead until a profile is read or typed.
 void propose_form(Cutter& c) {
   const double r = *c.diameter_mm / 2;
-  c.outline = {{0, 0, 0}, {r * 0.5, 0, 0}, {r * 0.5, r * 0.3, -(std::sqrt(2.0) - 1)}, {r, r * 0.8, 0}, {r, *c.flute_length_mm, 0}};
+  c.outline = {{0, 0, 0},
+               {r * 0.5, 0, 0},
+               {r * 0.5, r * 0.3, -(std::sqrt(2.0) - 1)},
+               {r, r * 0.8, 0},
+               {r, *c.flute_length_mm, 0}};
 }
 
 // The blade trails behind the axis; turned about it, its tip draws a small circle.
@@ -58,7 +64,9 @@ void check_knife(const Cutter& c, std::vector<Message>& messages) {
     return;
   }
   const double rise = (r - trail) / std::tan(*c.point_angle_deg / 2 * std::numbers::pi / 180);
-  if (rise > *c.flute_length_mm) messages.push_back(fault(Severity::error, "point_longer_than_flutes", "flute_length_mm", {{"part_mm", rise}, {"whole_mm", *c.flute_length_mm}}));
+  if (rise > *c.flute_length_mm)
+    messages.push_back(fault(Severity::error, "point_longer_than_flutes", "flute_length_mm",
+                             {{"part_mm", rise}, {"whole_mm", *c.flute_length_mm}}));
 }
 
 Profile probe_silhouette(const Cutter& c) {
@@ -69,9 +77,11 @@ Profile probe_silhouette(const Cutter& c) {
 void check_probe(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   if (!c.neck_diameter_mm || *c.neck_diameter_mm >= *c.diameter_mm)
-    messages.push_back(fault(Severity::error, "stem_not_thinner", "neck_diameter_mm", {{"neck_mm", neck_mm(c)}, {"diameter_mm", *c.diameter_mm}}));
+    messages.push_back(fault(Severity::error, "stem_not_thinner", "neck_diameter_mm",
+                             {{"neck_mm", neck_mm(c)}, {"diameter_mm", *c.diameter_mm}}));
   if (c.reach_mm && *c.reach_mm < *c.diameter_mm)
-    messages.push_back(fault(Severity::error, "stem_under_ball", "reach_mm", {{"reach_mm", *c.reach_mm}, {"diameter_mm", *c.diameter_mm}}));
+    messages.push_back(fault(Severity::error, "stem_under_ball", "reach_mm",
+                             {{"reach_mm", *c.reach_mm}, {"diameter_mm", *c.diameter_mm}}));
 }
 
 constexpr ParameterUse form_parameters[] = {{"flutes", true, 0, 3},
@@ -85,13 +95,11 @@ constexpr ParameterUse form_parameters[] = {{"flutes", true, 0, 3},
                                             {"edge_radius_mm"},
                                             {"max_chip_mm"},
                                             {"max_rpm"}};
-constexpr ParameterUse knife_parameters[] = {{"diameter_mm", true, 1, 0, across_tip},
-                                             {"trail_mm", true, 0.1, 0, none},
-                                             {"point_angle_deg", true, 0, 60, point_angle},
-                                             {"flute_length_mm", true, 1, 0, along_axis},
-                                             {"reach_mm", false, 2, 0, along_axis},
-                                             {"shank_diameter_mm", true, 1, 0, across_shank},
-                                             {"overall_length_mm", true, 3, 20, along_axis}};
+constexpr ParameterUse knife_parameters[] = {
+    {"diameter_mm", true, 1, 0, across_tip},       {"trail_mm", true, 0.1, 0, none},
+    {"point_angle_deg", true, 0, 60, point_angle}, {"flute_length_mm", true, 1, 0, along_axis},
+    {"reach_mm", false, 2, 0, along_axis},         {"shank_diameter_mm", true, 1, 0, across_shank},
+    {"overall_length_mm", true, 3, 20, along_axis}};
 constexpr ParameterUse probe_parameters[] = {{"diameter_mm", true, 1, 0, across_tip},
                                              {"neck_diameter_mm", true, 0.6, 0, across_neck},
                                              {"reach_mm", true, 8, 0, along_axis},
@@ -100,10 +108,19 @@ constexpr ParameterUse probe_parameters[] = {{"diameter_mm", true, 1, 0, across_
 
 }  // namespace
 
-const KindDeclaration form_kind{
-    CutterKind::form, CuttingForm::outline, set_of(side_rough, side_finish, slot, chamfer, engrave), side_finish,
-    form_parameters, 0.05, 8, form_silhouette, check_form, propose_form};
-const KindDeclaration drag_knife_kind{CutterKind::drag_knife, CuttingForm::other, 0, engrave, knife_parameters, 0.2, 8, knife_silhouette, check_knife};
-const KindDeclaration probe_kind{CutterKind::probe, CuttingForm::other, 0, engrave, probe_parameters, 0, 0, probe_silhouette, check_probe};
+const KindDeclaration form_kind{CutterKind::form,
+                                CuttingForm::outline,
+                                set_of(side_rough, side_finish, slot, chamfer, engrave),
+                                side_finish,
+                                form_parameters,
+                                0.05,
+                                8,
+                                form_silhouette,
+                                check_form,
+                                propose_form};
+const KindDeclaration drag_knife_kind{CutterKind::drag_knife, CuttingForm::other, 0, engrave, knife_parameters, 0.2, 8,
+                                      knife_silhouette,       check_knife};
+const KindDeclaration probe_kind{CutterKind::probe, CuttingForm::other, 0, engrave, probe_parameters, 0, 0,
+                                 probe_silhouette,  check_probe};
 
 }  // namespace pecorra

@@ -1,5 +1,5 @@
-// Draws a silhouette from the tip upwards: lines and arcs, each with its role. Steps of no length, under a millionth of a
-// millimetre, are left out.
+// Draws a silhouette from the tip upwards: lines and arcs, each with its role. Steps of no length, under a millionth of
+// a millimetre, are left out.
 #pragma once
 
 #include <cmath>
@@ -28,7 +28,9 @@ class Outline {
   // Neck, conical sections and shank above `top`, the upper end of the cutting part.
   Outline& shaft(const Cutter& cutter, double top);
   // The same from the end of the flutes, reached along the flank.
-  Outline& flank_and_shaft(const Cutter& cutter) { return to(at_.x, *cutter.flute_length_mm).shaft(cutter, *cutter.flute_length_mm); }
+  Outline& flank_and_shaft(const Cutter& cutter) {
+    return to(at_.x, *cutter.flute_length_mm).shaft(cutter, *cutter.flute_length_mm);
+  }
 
   ProfilePoint at() const { return at_; }
   Profile done() { return std::move(profile_); }

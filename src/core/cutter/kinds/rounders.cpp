@@ -16,27 +16,39 @@ using enum Dimension;
 // The hollow quarter stands on the tip diameter and reaches out to the full one.
 Profile corner_rounding_silhouette(const Cutter& c) {
   const double tip = c.tip_diameter_mm.value_or(0) / 2, round = *c.profile_radius_mm;
-  return Outline().to(tip, 0).arc(tip + round, round, {tip + round, 0}).to(std::max(*c.diameter_mm / 2, tip + round), round).flank_and_shaft(c).done();
+  return Outline()
+      .to(tip, 0)
+      .arc(tip + round, round, {tip + round, 0})
+      .to(std::max(*c.diameter_mm / 2, tip + round), round)
+      .flank_and_shaft(c)
+      .done();
 }
 
 void check_corner_rounding(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   const double tip = c.tip_diameter_mm.value_or(0), needed = tip + 2 * *c.profile_radius_mm;
   const Details values{{"needed_mm", needed}, {"diameter_mm", *c.diameter_mm}};
-  if (needed > *c.diameter_mm * (1 + 1e-6)) messages.push_back(fault(Severity::error, "rounding_over_diameter", "profile_radius_mm", values));
-  else if (needed < *c.diameter_mm * 0.7) messages.push_back(fault(Severity::warning, "rounding_under_diameter", "profile_radius_mm", values));
+  if (needed > *c.diameter_mm * (1 + 1e-6))
+    messages.push_back(fault(Severity::error, "rounding_over_diameter", "profile_radius_mm", values));
+  else if (needed < *c.diameter_mm * 0.7)
+    messages.push_back(fault(Severity::warning, "rounding_under_diameter", "profile_radius_mm", values));
   if (*c.profile_radius_mm > *c.flute_length_mm)
-    messages.push_back(fault(Severity::error, "flutes_shorter_than_radius", "flute_length_mm", {{"part_mm", *c.profile_radius_mm}, {"whole_mm", *c.flute_length_mm}}));
+    messages.push_back(fault(Severity::error, "flutes_shorter_than_radius", "flute_length_mm",
+                             {{"part_mm", *c.profile_radius_mm}, {"whole_mm", *c.flute_length_mm}}));
 }
 
 // The flank is one arc whose largest diameter lies in the middle of the flutes; the tip is rounded into it.
 struct Barrel {
-  double r, big, half, tip;       // of the cutter, of the arc, half the flutes, of the tip
-  double axis_x;                  // centre of the big arc
-  double end_x;                   // where the arc ends, at both ends
+  double r, big, half, tip;  // of the cutter, of the arc, half the flutes, of the tip
+  double axis_x;             // centre of the big arc
+  double end_x;              // where the arc ends, at both ends
   double tip_centre, touch_x, touch_y;
   explicit Barrel(const Cutter& c)
-      : r(*c.diameter_mm / 2), big(*c.profile_radius_mm), half(*c.flute_length_mm / 2), tip(c.corner_radius_mm.value_or(0)), axis_x(r - big),
+      : r(*c.diameter_mm / 2),
+        big(*c.profile_radius_mm),
+        half(*c.flute_length_mm / 2),
+        tip(c.corner_radius_mm.value_or(0)),
+        axis_x(r - big),
         end_x(axis_x + std::sqrt(std::max(0.0, big * big - half * half))) {
     const double across = std::sqrt(std::max(0.0, (big - tip) * (big - tip) - (half - tip) * (half - tip)));
     tip_centre = axis_x + across;
@@ -57,17 +69,21 @@ void check_barrel(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   const double big = *c.profile_radius_mm, tip = c.corner_radius_mm.value_or(0);
   if (big <= *c.diameter_mm / 2) {
-    messages.push_back(fault(Severity::error, "barrel_radius_small", "profile_radius_mm", {{"radius_mm", big}, {"half_mm", *c.diameter_mm / 2}}));
+    messages.push_back(fault(Severity::error, "barrel_radius_small", "profile_radius_mm",
+                             {{"radius_mm", big}, {"half_mm", *c.diameter_mm / 2}}));
     return;
   }
   if (big <= *c.flute_length_mm / 2 || Barrel(c).end_x <= 0) {
-    messages.push_back(fault(Severity::error, "barrel_flutes_long", "flute_length_mm",
-                             {{"flutes_mm", *c.flute_length_mm}, {"most_mm", 2 * std::sqrt(big * big - (big - *c.diameter_mm / 2) * (big - *c.diameter_mm / 2))}}));
+    messages.push_back(
+        fault(Severity::error, "barrel_flutes_long", "flute_length_mm",
+              {{"flutes_mm", *c.flute_length_mm},
+               {"most_mm", 2 * std::sqrt(big * big - (big - *c.diameter_mm / 2) * (big - *c.diameter_mm / 2))}}));
     return;
   }
   const double most = std::min(*c.flute_length_mm / 2, *c.diameter_mm / 2);
   if (tip > most || (tip > 0 && Barrel(c).tip_centre < 0))
-    messages.push_back(fault(Severity::error, "rounding_over_edge", "corner_radius_mm", {{"radius_mm", tip}, {"most_mm", std::min(most, Barrel(c).end_x)}}));
+    messages.push_back(fault(Severity::error, "rounding_over_edge", "corner_radius_mm",
+                             {{"radius_mm", tip}, {"most_mm", std::min(most, Barrel(c).end_x)}}));
 }
 
 void propose_corner_rounding(Cutter& c) { c.profile_radius_mm = (*c.diameter_mm - *c.tip_diameter_mm) / 2; }
@@ -102,11 +118,24 @@ constexpr ParameterUse barrel_parameters[] = {{"flutes", true, 0, 4},
 
 }  // namespace
 
-const KindDeclaration corner_rounding_kind{
-    CutterKind::corner_rounding, CuttingForm::outline, set_of(side_finish, chamfer), side_finish,
-    rounding_parameters, 0.15, 4, corner_rounding_silhouette, check_corner_rounding, propose_corner_rounding};
-const KindDeclaration barrel_kind{
-    CutterKind::barrel, CuttingForm::outline, set_of(side_finish, surface_finish), surface_finish,
-    barrel_parameters, 0.5, 6, barrel_silhouette, check_barrel};
+const KindDeclaration corner_rounding_kind{CutterKind::corner_rounding,
+                                           CuttingForm::outline,
+                                           set_of(side_finish, chamfer),
+                                           side_finish,
+                                           rounding_parameters,
+                                           0.15,
+                                           4,
+                                           corner_rounding_silhouette,
+                                           check_corner_rounding,
+                                           propose_corner_rounding};
+const KindDeclaration barrel_kind{CutterKind::barrel,
+                                  CuttingForm::outline,
+                                  set_of(side_finish, surface_finish),
+                                  surface_finish,
+                                  barrel_parameters,
+                                  0.5,
+                                  6,
+                                  barrel_silhouette,
+                                  check_barrel};
 
 }  // namespace pecorra

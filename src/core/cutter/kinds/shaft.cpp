@@ -39,7 +39,8 @@ void check_shaft(const Cutter& c, std::vector<Message>& messages) {
   too_long(c.reach_mm, c.overall_length_mm, error, "reach_longer_than_overall", "reach_mm");
   // Inclined edges reach out beyond the diameter (formula 3).
   auto widest = c.diameter_mm;
-  if (declaration(c.kind).form == CuttingForm::face && widest && c.flute_length_mm && c.cutting_edge_angle_deg.value_or(90) < 90)
+  if (declaration(c.kind).form == CuttingForm::face && widest && c.flute_length_mm &&
+      c.cutting_edge_angle_deg.value_or(90) < 90)
     *widest += 2 * *c.flute_length_mm / std::tan(*c.cutting_edge_angle_deg * std::numbers::pi / 180);
   too_long(c.neck_diameter_mm, widest, warning, "neck_thicker_than_cutter", "neck_diameter_mm");
   if (!c.neck_diameter_mm && c.reach_mm && c.flute_length_mm && c.shank_diameter_mm && c.diameter_mm &&
@@ -50,30 +51,39 @@ void check_shaft(const Cutter& c, std::vector<Message>& messages) {
   double top = c.reach_mm.value_or(c.flute_length_mm.value_or(0));
   for (const ShankSection& s : c.shank_sections) {
     if (!(s.length_mm > 0) || !(s.lower_mm > 0) || !(s.upper_mm > 0)) {
-      messages.push_back(fault(error, "section_without_size", "shank_sections", {{"section", static_cast<double>(&s - c.shank_sections.data() + 1)}}));
+      messages.push_back(fault(error, "section_without_size", "shank_sections",
+                               {{"section", static_cast<double>(&s - c.shank_sections.data() + 1)}}));
       return;
     }
     top += s.length_mm;
   }
   if (top > *c.overall_length_mm)
-    messages.push_back(fault(error, "sections_over_overall", "shank_sections", {{"part_mm", top}, {"whole_mm", *c.overall_length_mm}}));
+    messages.push_back(fault(error, "sections_over_overall", "shank_sections",
+                             {{"part_mm", top}, {"whole_mm", *c.overall_length_mm}}));
   else if (top == *c.overall_length_mm)
-    messages.push_back(fault(warning, "sections_leave_no_shank", "shank_sections", {{"part_mm", top}, {"whole_mm", *c.overall_length_mm}}));
+    messages.push_back(fault(warning, "sections_leave_no_shank", "shank_sections",
+                             {{"part_mm", top}, {"whole_mm", *c.overall_length_mm}}));
 }
 
 void check_step(const Cutter& c, std::vector<Message>& messages) {
   if (c.step_diameter_mm && *c.step_diameter_mm >= *c.diameter_mm)
-    messages.push_back(fault(Severity::error, "step_over_diameter", "step_diameter_mm", {{"step_mm", *c.step_diameter_mm}, {"diameter_mm", *c.diameter_mm}}));
+    messages.push_back(fault(Severity::error, "step_over_diameter", "step_diameter_mm",
+                             {{"step_mm", *c.step_diameter_mm}, {"diameter_mm", *c.diameter_mm}}));
   if (c.step_length_mm && c.flute_length_mm && *c.step_length_mm >= *c.flute_length_mm)
-    messages.push_back(fault(Severity::error, "step_longer_than_flutes", "step_length_mm", {{"part_mm", *c.step_length_mm}, {"whole_mm", *c.flute_length_mm}}));
+    messages.push_back(fault(Severity::error, "step_longer_than_flutes", "step_length_mm",
+                             {{"part_mm", *c.step_length_mm}, {"whole_mm", *c.flute_length_mm}}));
 }
 
 void check_range(const Cutter& c, std::vector<Message>& messages) {
   if (c.diameter_from_mm && c.diameter_to_mm && *c.diameter_from_mm > *c.diameter_to_mm)
-    messages.push_back(fault(Severity::error, "range_reversed", "diameter_to_mm", {{"from_mm", *c.diameter_from_mm}, {"to_mm", *c.diameter_to_mm}}));
-  else if ((c.diameter_from_mm && *c.diameter_mm < *c.diameter_from_mm) || (c.diameter_to_mm && *c.diameter_mm > *c.diameter_to_mm))
+    messages.push_back(fault(Severity::error, "range_reversed", "diameter_to_mm",
+                             {{"from_mm", *c.diameter_from_mm}, {"to_mm", *c.diameter_to_mm}}));
+  else if ((c.diameter_from_mm && *c.diameter_mm < *c.diameter_from_mm) ||
+           (c.diameter_to_mm && *c.diameter_mm > *c.diameter_to_mm))
     messages.push_back(fault(Severity::error, "outside_range", "diameter_mm",
-                             {{"diameter_mm", *c.diameter_mm}, {"from_mm", c.diameter_from_mm.value_or(0)}, {"to_mm", c.diameter_to_mm.value_or(1e6)}}));
+                             {{"diameter_mm", *c.diameter_mm},
+                              {"from_mm", c.diameter_from_mm.value_or(0)},
+                              {"to_mm", c.diameter_to_mm.value_or(1e6)}}));
 }
 
 }  // namespace pecorra

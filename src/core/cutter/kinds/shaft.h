@@ -1,4 +1,5 @@
-// What all cutters with a shank share: the silhouette above the cutting part (kinds/outline.h), and the checks of lengths.
+// What all cutters with a shank share: the silhouette above the cutting part (kinds/outline.h), and the checks of
+// lengths.
 #pragma once
 
 #include "core/cutter/kinds.h"

@@ -56,42 +56,57 @@ Profile tap_silhouette(const Cutter& c) {
   return outline.shaft(c, *c.flute_length_mm).done();
 }
 
-// The thread's own figures against what is typed beside it. Taps of inch threads are ground to the thread's size as well.
+// The thread's own figures against what is typed beside it. Taps of inch threads are ground to the thread's size as
+// well.
 void check_thread(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
   if (thread_height(c) >= *c.diameter_mm / 2)
-    messages.push_back(fault(Severity::error, "pitch_over_diameter", "pitch_mm", {{"pitch_mm", *c.pitch_mm}, {"diameter_mm", *c.diameter_mm}}));
+    messages.push_back(fault(Severity::error, "pitch_over_diameter", "pitch_mm",
+                             {{"pitch_mm", *c.pitch_mm}, {"diameter_mm", *c.diameter_mm}}));
   if (c.thread.empty()) return;
   const auto thread = parse_thread(c.thread);
   if (!thread) {
-    messages.push_back(fault(Severity::error, "thread_unknown", "thread", {{"thread", c.thread}, {"why", thread.error().text}}));
+    messages.push_back(
+        fault(Severity::error, "thread_unknown", "thread", {{"thread", c.thread}, {"why", thread.error().text}}));
     return;
   }
   if (std::abs(thread->pitch_mm - *c.pitch_mm) > 1e-3)
-    messages.push_back(fault(Severity::error, "pitch_not_of_thread", "pitch_mm", {{"pitch_mm", *c.pitch_mm}, {"thread", thread->designation}, {"right_mm", thread->pitch_mm}}));
+    messages.push_back(
+        fault(Severity::error, "pitch_not_of_thread", "pitch_mm",
+              {{"pitch_mm", *c.pitch_mm}, {"thread", thread->designation}, {"right_mm", thread->pitch_mm}}));
 }
 
 void check_tap(const Cutter& c, std::vector<Message>& messages) {
   check_thread(c, messages);
-  if (const auto thread = thread_stated(c); thread && !thread->tapped_taper && std::abs(thread->major_mm - *c.diameter_mm) > 0.02 * thread->major_mm)
-    messages.push_back(fault(Severity::error, "diameter_not_of_thread", "diameter_mm", {{"diameter_mm", *c.diameter_mm}, {"thread", thread->designation}, {"right_mm", thread->major_mm}}));
+  if (const auto thread = thread_stated(c);
+      thread && !thread->tapped_taper && std::abs(thread->major_mm - *c.diameter_mm) > 0.02 * thread->major_mm)
+    messages.push_back(
+        fault(Severity::error, "diameter_not_of_thread", "diameter_mm",
+              {{"diameter_mm", *c.diameter_mm}, {"thread", thread->designation}, {"right_mm", thread->major_mm}}));
   if (c.lead_threads.value_or(3) * *c.pitch_mm >= *c.flute_length_mm)
-    messages.push_back(fault(Severity::error, "lead_over_flutes", "lead_threads", {{"lead_mm", c.lead_threads.value_or(3) * *c.pitch_mm}, {"flutes_mm", *c.flute_length_mm}}));
+    messages.push_back(
+        fault(Severity::error, "lead_over_flutes", "lead_threads",
+              {{"lead_mm", c.lead_threads.value_or(3) * *c.pitch_mm}, {"flutes_mm", *c.flute_length_mm}}));
 }
 
 void check_thread_mill(const Cutter& c, std::vector<Message>& messages) {
   check_thread(c, messages);
   if (*c.flute_length_mm < *c.pitch_mm * 0.75 - 1e-9)
-    messages.push_back(fault(Severity::error, "flutes_under_pitch", "flute_length_mm", {{"flutes_mm", *c.flute_length_mm}, {"pitch_mm", *c.pitch_mm}}));
+    messages.push_back(fault(Severity::error, "flutes_under_pitch", "flute_length_mm",
+                             {{"flutes_mm", *c.flute_length_mm}, {"pitch_mm", *c.pitch_mm}}));
   // The smallest thread that it is for: an internal one must let it in.
   if (const auto thread = thread_stated(c); thread && *c.diameter_mm >= thread->minor_mm())
-    messages.push_back(fault(Severity::error, "thread_mill_over_minor", "diameter_mm", {{"diameter_mm", *c.diameter_mm}, {"thread", thread->designation}, {"minor_mm", thread->minor_mm()}}));
+    messages.push_back(
+        fault(Severity::error, "thread_mill_over_minor", "diameter_mm",
+              {{"diameter_mm", *c.diameter_mm}, {"thread", thread->designation}, {"minor_mm", thread->minor_mm()}}));
 }
 
 // A metric coarse thread where the size is one; else a pitch near its neighbours'.
 void propose_tap(Cutter& c) {
   const auto& sizes = coarse_metric_threads();
-  const auto nearest = std::min_element(sizes.begin(), sizes.end(), [&](const Thread& a, const Thread& b) { return std::abs(a.major_mm - *c.diameter_mm) < std::abs(b.major_mm - *c.diameter_mm); });
+  const auto nearest = std::min_element(sizes.begin(), sizes.end(), [&](const Thread& a, const Thread& b) {
+    return std::abs(a.major_mm - *c.diameter_mm) < std::abs(b.major_mm - *c.diameter_mm);
+  });
   c.pitch_mm = nearest->pitch_mm;
   if (std::abs(nearest->major_mm - *c.diameter_mm) < 1e-6) c.thread = nearest->designation;
   if (*c.flute_length_mm < 6 * *c.pitch_mm) c.flute_length_mm = 6 * *c.pitch_mm;
@@ -152,11 +167,24 @@ std::optional<double> tapping_drill_mm(const Cutter& cutter) {
   return *cutter.diameter_mm - (forming ? *cutter.pitch_mm / 2 : *cutter.pitch_mm);
 }
 
-const KindDeclaration tap_kind{
-    CutterKind::tap, CuttingForm::other, set_of(OperationKind::tap), OperationKind::tap,
-    tap_parameters, 0.5, 12, tap_silhouette, check_tap, propose_tap};
-const KindDeclaration thread_mill_kind{
-    CutterKind::thread_mill, CuttingForm::other, set_of(OperationKind::thread_mill), OperationKind::thread_mill,
-    thread_mill_parameters, 0.05, 5, thread_mill_silhouette, check_thread_mill};
+const KindDeclaration tap_kind{CutterKind::tap,
+                               CuttingForm::other,
+                               set_of(OperationKind::tap),
+                               OperationKind::tap,
+                               tap_parameters,
+                               0.5,
+                               12,
+                               tap_silhouette,
+                               check_tap,
+                               propose_tap};
+const KindDeclaration thread_mill_kind{CutterKind::thread_mill,
+                                       CuttingForm::other,
+                                       set_of(OperationKind::thread_mill),
+                                       OperationKind::thread_mill,
+                                       thread_mill_parameters,
+                                       0.05,
+                                       5,
+                                       thread_mill_silhouette,
+                                       check_thread_mill};
 
 }  // namespace pecorra

@@ -13,7 +13,8 @@ namespace {
 using enum Dimension;
 
 Profile t_slot_silhouette(const Cutter& c) {
-  const double r = *c.diameter_mm / 2, width = *c.flute_length_mm, rounding = c.corner_radius_mm.value_or(0), neck = neck_mm(c) / 2;
+  const double r = *c.diameter_mm / 2, width = *c.flute_length_mm, rounding = c.corner_radius_mm.value_or(0),
+               neck = neck_mm(c) / 2;
   Outline outline;
   outline.to(r - rounding, 0);
   if (rounding > 0) outline.arc(r, rounding, {r - rounding, rounding});
@@ -58,16 +59,19 @@ Profile back_boring_silhouette(const Cutter& c) {
 
 void check_neck(const Cutter& c, std::vector<Message>& messages) {
   check_shaft(c, messages);
-  if (!c.neck_diameter_mm)
-    messages.push_back(fault(Severity::error, "missing", "neck_diameter_mm", {}));
+  if (!c.neck_diameter_mm) messages.push_back(fault(Severity::error, "missing", "neck_diameter_mm", {}));
   else if (*c.neck_diameter_mm >= *c.diameter_mm)
-    messages.push_back(fault(Severity::error, "neck_not_thinner", "neck_diameter_mm", {{"neck_mm", *c.neck_diameter_mm}, {"diameter_mm", *c.diameter_mm}}));
+    messages.push_back(fault(Severity::error, "neck_not_thinner", "neck_diameter_mm",
+                             {{"neck_mm", *c.neck_diameter_mm}, {"diameter_mm", *c.diameter_mm}}));
 }
 
 void check_t_slot(const Cutter& c, std::vector<Message>& messages) {
   check_neck(c, messages);
-  const double rounding = c.corner_radius_mm.value_or(0), most = std::min(*c.flute_length_mm / 2, (*c.diameter_mm - neck_mm(c)) / 2);
-  if (rounding > most) messages.push_back(fault(Severity::error, "rounding_over_edge", "corner_radius_mm", {{"radius_mm", rounding}, {"most_mm", most}}));
+  const double rounding = c.corner_radius_mm.value_or(0),
+               most = std::min(*c.flute_length_mm / 2, (*c.diameter_mm - neck_mm(c)) / 2);
+  if (rounding > most)
+    messages.push_back(
+        fault(Severity::error, "rounding_over_edge", "corner_radius_mm", {{"radius_mm", rounding}, {"most_mm", most}}));
 }
 
 void check_dovetail(const Cutter& c, std::vector<Message>& messages) {
@@ -76,17 +80,23 @@ void check_dovetail(const Cutter& c, std::vector<Message>& messages) {
   const double top = *c.diameter_mm - 2 * *c.flute_length_mm * std::tan(a);
   if (c.neck_diameter_mm && top < *c.neck_diameter_mm - 1e-9)
     messages.push_back(fault(Severity::error, "flank_under_neck", "flute_length_mm",
-                             {{"top_mm", top}, {"neck_mm", *c.neck_diameter_mm}, {"most_mm", (*c.diameter_mm - *c.neck_diameter_mm) / 2 / std::tan(a)}}));
+                             {{"top_mm", top},
+                              {"neck_mm", *c.neck_diameter_mm},
+                              {"most_mm", (*c.diameter_mm - *c.neck_diameter_mm) / 2 / std::tan(a)}}));
   const double rounding = c.corner_radius_mm.value_or(0), most = *c.flute_length_mm / (1 + std::sin(a));
-  if (rounding > most) messages.push_back(fault(Severity::error, "rounding_over_edge", "corner_radius_mm", {{"radius_mm", rounding}, {"most_mm", most}}));
+  if (rounding > most)
+    messages.push_back(
+        fault(Severity::error, "rounding_over_edge", "corner_radius_mm", {{"radius_mm", rounding}, {"most_mm", most}}));
 }
 
 void check_undercut_ball(const Cutter& c, std::vector<Message>& messages) {
   check_neck(c, messages);
   if (*c.flute_length_mm <= *c.diameter_mm / 2)
-    messages.push_back(fault(Severity::warning, "sizes_fit_ball_only", "flute_length_mm", {{"flutes_mm", *c.flute_length_mm}, {"half_mm", *c.diameter_mm / 2}}));
+    messages.push_back(fault(Severity::warning, "sizes_fit_ball_only", "flute_length_mm",
+                             {{"flutes_mm", *c.flute_length_mm}, {"half_mm", *c.diameter_mm / 2}}));
   else if (c.neck_diameter_mm && *c.flute_length_mm > ball_top(c) * (1 + 1e-6))
-    messages.push_back(fault(Severity::warning, "flutes_over_ball", "flute_length_mm", {{"flutes_mm", *c.flute_length_mm}, {"most_mm", ball_top(c)}}));
+    messages.push_back(fault(Severity::warning, "flutes_over_ball", "flute_length_mm",
+                             {{"flutes_mm", *c.flute_length_mm}, {"most_mm", ball_top(c)}}));
 }
 
 void check_back_boring(const Cutter& c, std::vector<Message>& messages) {
@@ -147,17 +157,41 @@ constexpr ParameterUse back_boring_parameters[] = {{"flutes", true, 0, 1},
 
 }  // namespace
 
-const KindDeclaration t_slot_kind{
-    CutterKind::t_slot, CuttingForm::other, set_of(OperationKind::t_slot, OperationKind::undercut, OperationKind::slot), OperationKind::t_slot,
-    t_slot_parameters, 0.02, 1.2, t_slot_silhouette, check_t_slot};
-const KindDeclaration dovetail_kind{
-    CutterKind::dovetail, CuttingForm::other, set_of(OperationKind::dovetail, OperationKind::undercut), OperationKind::dovetail,
-    dovetail_parameters, 0.1, 1.5, dovetail_silhouette, check_dovetail};
-const KindDeclaration undercut_ball_kind{
-    CutterKind::undercut_ball, CuttingForm::outline, set_of(OperationKind::undercut, OperationKind::surface_finish), OperationKind::undercut,
-    undercut_ball_parameters, 0.3, 1, undercut_ball_silhouette, check_undercut_ball};
-const KindDeclaration back_boring_bar_kind{
-    CutterKind::back_boring_bar, CuttingForm::other, set_of(OperationKind::back_bore), OperationKind::back_bore,
-    back_boring_parameters, 0.05, 2, back_boring_silhouette, check_back_boring};
+const KindDeclaration t_slot_kind{CutterKind::t_slot,
+                                  CuttingForm::other,
+                                  set_of(OperationKind::t_slot, OperationKind::undercut, OperationKind::slot),
+                                  OperationKind::t_slot,
+                                  t_slot_parameters,
+                                  0.02,
+                                  1.2,
+                                  t_slot_silhouette,
+                                  check_t_slot};
+const KindDeclaration dovetail_kind{CutterKind::dovetail,
+                                    CuttingForm::other,
+                                    set_of(OperationKind::dovetail, OperationKind::undercut),
+                                    OperationKind::dovetail,
+                                    dovetail_parameters,
+                                    0.1,
+                                    1.5,
+                                    dovetail_silhouette,
+                                    check_dovetail};
+const KindDeclaration undercut_ball_kind{CutterKind::undercut_ball,
+                                         CuttingForm::outline,
+                                         set_of(OperationKind::undercut, OperationKind::surface_finish),
+                                         OperationKind::undercut,
+                                         undercut_ball_parameters,
+                                         0.3,
+                                         1,
+                                         undercut_ball_silhouette,
+                                         check_undercut_ball};
+const KindDeclaration back_boring_bar_kind{CutterKind::back_boring_bar,
+                                           CuttingForm::other,
+                                           set_of(OperationKind::back_bore),
+                                           OperationKind::back_bore,
+                                           back_boring_parameters,
+                                           0.05,
+                                           2,
+                                           back_boring_silhouette,
+                                           check_back_boring};
 
 }  // namespace pecorra

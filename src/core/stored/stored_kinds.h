@@ -1,0 +1,83 @@
+// Every kind of object that a shop keeps. A new kind is its folder, an include and a line here: its collection in
+// ShopState, loading, saving, JSON, history and undo follow.
+#pragma once
+
+#include <optional>
+#include <string_view>
+
+#include "core/cutter/cutter.h"
+#include "core/cutter/edge_material.h"
+#include "core/holder/holder.h"
+#include "core/insert/insert.h"
+#include "core/job/job.h"
+#include "core/library/library.h"
+#include "core/library/number_block.h"
+#include "core/library/shared_library.h"
+#include "core/machine/machine.h"
+#include "core/material/work_material.h"
+#include "core/shop_settings/settings.h"
+#include "core/tables/condition_table.h"
+#include "core/tables/recipe.h"
+
+namespace pecorra {
+
+// Key in the database, type, its collection in ShopState, name on screen. In the order in which shops are written.
+#define PECORRA_STORED_KINDS(KIND)                                        \
+  KIND(settings, ShopSettings, settings, "Shop settings")                 \
+  KIND(library, Library, libraries, "Library")                            \
+  KIND(number_block, NumberBlock, number_blocks, "Number block")          \
+  KIND(shared_library, SharedLibrary, shared_libraries, "Shared library") \
+  KIND(material, WorkMaterial, materials, "Work material")                \
+  KIND(machine, Machine, machines, "Machine")                             \
+  KIND(edge_material, EdgeMaterial, edge_materials, "Tool material")      \
+  KIND(insert, Insert, inserts, "Insert")                                 \
+  KIND(collet, Collet, collets, "Collet")                                 \
+  KIND(holder, Holder, holders, "Holder")                                 \
+  KIND(cutter, Cutter, cutters, "Cutter")                                 \
+  KIND(assembly, Assembly, assemblies, "Assembly")                        \
+  KIND(recipe, Recipe, recipes, "Recipe")                                 \
+  KIND(table, ConditionTable, tables, "Table")                            \
+  KIND(job, Job, jobs, "Job")
+
+enum class ObjectKind {
+#define PECORRA_ENUMERATOR(kind, Type, list, label) kind,
+  PECORRA_STORED_KINDS(PECORRA_ENUMERATOR)
+#undef PECORRA_ENUMERATOR
+};
+
+namespace detail {
+struct StoredKind {
+  std::string_view key, label;
+};
+inline constexpr StoredKind stored_kinds[] = {
+#define PECORRA_ENTRY(kind, Type, list, label) {#kind, label},
+    PECORRA_STORED_KINDS(PECORRA_ENTRY)
+#undef PECORRA_ENTRY
+};
+template <class T>
+struct KindOf;
+#define PECORRA_KIND_OF(kind, Type, list, label)          \
+  template <>                                             \
+  struct KindOf<Type> {                                   \
+    static constexpr ObjectKind value = ObjectKind::kind; \
+  };
+PECORRA_STORED_KINDS(PECORRA_KIND_OF)
+#undef PECORRA_KIND_OF
+}  // namespace detail
+
+inline constexpr int object_kind_count = static_cast<int>(std::size(detail::stored_kinds));
+
+constexpr std::string_view key_of(ObjectKind kind) { return detail::stored_kinds[static_cast<int>(kind)].key; }
+constexpr std::string_view label_of(ObjectKind kind) { return detail::stored_kinds[static_cast<int>(kind)].label; }
+// Nothing for a kind that only a later version knows.
+constexpr std::optional<ObjectKind> object_kind_from(std::string_view key) {
+  for (int i = 0; i < object_kind_count; ++i)
+    if (detail::stored_kinds[i].key == key) return static_cast<ObjectKind>(i);
+  return std::nullopt;
+}
+template <class T>
+constexpr ObjectKind kind_of(const T&) {
+  return detail::KindOf<T>::value;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,17 @@
+// Precompiled for store, shop and command line: Qt without widgets.
+#pragma once
+
+#include "pch/json.h"
+
+#include <QByteArray>
+#include <QCoreApplication>
+#include <QDateTime>
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+#include <QHash>
+#include <QObject>
+#include <QSaveFile>
+#include <QString>
+#include <QStringList>
+#include <QThread>

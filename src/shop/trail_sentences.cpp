@@ -1,0 +1,225 @@
+#include <QtGlobal>
+
+#include "shop/sentences.h"
+
+namespace pecorra {
+namespace {
+
+// Conditions of parts, called by what they ask.
+template <bool wanted>
+bool proven(const Figures& f) {
+  return f.is_set("proven") == wanted;
+}
+template <bool wanted>
+bool several_differ(const Figures& f) {
+  return f.text("failed").contains(QLatin1Char(',')) == wanted;
+}
+bool by_group_row(const Figures& f) { return f.number("this_material") == 0; }
+bool has_depth(const Figures& f) { return f.has("ap_mm"); }
+bool has_width(const Figures& f) { return f.has("ae_mm"); }
+bool has_scaled_depth(const Figures& f) { return has_depth(f) && f.has("ap_per_d"); }
+bool has_plain_depth(const Figures& f) { return has_depth(f) && !f.has("ap_per_d"); }
+bool has_scaled_width(const Figures& f) { return has_width(f) && f.has("ae_per_d"); }
+bool has_plain_width(const Figures& f) { return has_width(f) && !f.has("ae_per_d"); }
+bool has_author(const Figures& f) { return !f.text("author").isEmpty(); }
+bool has_date(const Figures& f) { return !f.text("date").isEmpty(); }
+bool has_source(const Figures& f) { return !f.text("source").isEmpty(); }
+bool has_origin(const Figures& f) { return has_author(f) || has_source(f) || has_date(f); }
+bool has_only_source(const Figures& f) { return !has_author(f) && has_source(f); }
+bool beaten_by_level(const Figures& f) { return f.says("why", "level"); }
+bool is_starter(const Figures& f) { return beaten_by_level(f) && f.says("level", "starter"); }
+bool is_for_group(const Figures& f) { return beaten_by_level(f) && !is_starter(f) && by_group_row(f); }
+bool is_of_maker(const Figures& f) {
+  return beaten_by_level(f) && !is_starter(f) && !by_group_row(f) && f.says("level", "maker");
+}
+bool is_of_later_level(const Figures& f) {
+  return beaten_by_level(f) && !is_starter(f) && !by_group_row(f) && !f.says("level", "maker");
+}
+bool paces_cut(const Figures& f) { return f.number("pace") < 100; }
+bool knows_tool_material(const Figures& f) { return !f.text("tool_material").isEmpty(); }
+bool feeds_per_revolution(const Figures& f) { return f.says("feed_kind", "per_revolution"); }
+
+constexpr Sentence sentences[] = {
+    {"source",
+     {{QT_TRANSLATE_NOOP("Words", "{table}, proven row Ø{diameter_mm}: vc {vc_m_min}, {feed_mm:feed} "
+                                  "{feed_kind:feed_kind}"),
+       proven<true>},
+      {QT_TRANSLATE_NOOP("Words", "{table}, row Ø{diameter_mm}: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}"),
+       proven<false>},
+      {QT_TRANSLATE_NOOP("Words", " (for the whole group {group})"), by_group_row},
+      {QT_TRANSLATE_NOOP("Words", ". "), has_origin},
+      {QT_TRANSLATE_NOOP("Words", "{author}"), has_author, true},
+      {QT_TRANSLATE_NOOP("Words", "{source}"), has_only_source, true},
+      {QT_TRANSLATE_NOOP("Words", "{date}"), has_date, true},
+      {QT_TRANSLATE_NOOP("Words", "; its finish values"), [](const Figures& f) { return f.is_set("finish"); }},
+      {QT_TRANSLATE_NOOP("Words", ". Note: {note}"), [](const Figures& f) { return !f.text("note").isEmpty(); }}}},
+    {"beaten",
+     {{QT_TRANSLATE_NOOP("Words", "Before {table} (vc {vc_m_min}, feed {feed_mm:feed}): ")},
+      {QT_TRANSLATE_NOOP("Words", "starter values come last"), is_starter},
+      {QT_TRANSLATE_NOOP("Words", "it is for the whole group"), is_for_group},
+      {QT_TRANSLATE_NOOP("Words", "the shop's own table goes before the maker's"), is_of_maker},
+      {QT_TRANSLATE_NOOP("Words", "its level comes later"), is_of_later_level},
+      {QT_TRANSLATE_NOOP("Words", "its row is less specific"),
+       [](const Figures& f) { return f.says("why", "narrower"); }},
+      {QT_TRANSLATE_NOOP("Words", "its rows are farther, {distance_mm}"),
+       [](const Figures& f) { return !beaten_by_level(f) && !f.says("why", "narrower"); }}}},
+    {"beaten_more", {{QT_TRANSLATE_NOOP("Words", "and {count:0} more that would fit")}}},
+    {"recipe",
+     {{QT_TRANSLATE_NOOP("Words", "Recipe {name} of this cutter, proven: vc {vc_m_min}, {feed_mm:feed} "
+                                  "{feed_kind:feed_kind}"),
+       proven<true>},
+      {QT_TRANSLATE_NOOP("Words", "Recipe {name} of this cutter: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}"),
+       proven<false>},
+      {QT_TRANSLATE_NOOP("Words", "; it is for any material"),
+       [](const Figures& f) { return f.is_set("any_material"); }},
+      {QT_TRANSLATE_NOOP("Words", "; it is for another material"),
+       [](const Figures& f) { return f.is_set("other_material"); }},
+      {QT_TRANSLATE_NOOP("Words", "; expected {removal_cm3_min:1} cm³/min"),
+       [](const Figures& f) { return f.has("removal_cm3_min"); }},
+      {QT_TRANSLATE_NOOP("Words", ". "), has_origin},
+      {QT_TRANSLATE_NOOP("Words", "{author}"), has_author, true},
+      {QT_TRANSLATE_NOOP("Words", "{date}"), has_date, true},
+      {QT_TRANSLATE_NOOP("Words", "{source}"), has_source, true},
+      {QT_TRANSLATE_NOOP("Words", "; there are also {others}"),
+       [](const Figures& f) { return !f.text("others").isEmpty(); }}}},
+    {"hardness",
+     {{QT_TRANSLATE_NOOP("Words", "× {factor:2} on speed: {hb:0} HB, where starter values are for {usual_hb:0} HB: vc "
+                                  "{vc_m_min}")}}},
+    {"long_stickout",
+     {{QT_TRANSLATE_NOOP("Words", "× {factor:2} on feed: it sticks out {stickout_mm}, {per_d:1} × D, where starter "
+                                  "values are for {usual_per_d:0} × D: feed {feed_mm:feed}")}}},
+    {"conventional",
+     {{QT_TRANSLATE_NOOP("Words", "× {factor:2} on speed: conventional milling, where starter values are for climb: vc "
+                                  "{vc_m_min}")}}},
+    {"factor",
+     {{QT_TRANSLATE_NOOP("Words", "No row fits. × {speed_factor:2} on speed, × {feed_factor:2} on feed from this one, "
+                                  "by what starter values say of the difference: vc {vc_m_min}, feed {feed_mm:feed}; "
+                                  "a guess")}}},
+    {"dial", {{QT_TRANSLATE_NOOP("Words", "Dial position {position:0}, the nearest: {asked_rpm} → {n_rpm}")}}},
+    {"details",
+     {{QT_TRANSLATE_NOOP("Words", "As the row states: plunging {plunge_mm_min}, ramping {ramp_mm_min}")},
+      {QT_TRANSLATE_NOOP("Words", " at S {ramp_n_rpm}"), [](const Figures& f) { return f.has("ramp_n_rpm"); }},
+      {QT_TRANSLATE_NOOP("Words", ", leading in and out {lead_mm_min}"),
+       [](const Figures& f) { return f.has("lead_mm_min"); }}}},
+    {"own_coolant", {{QT_TRANSLATE_NOOP("Words", "Coolant chosen in this operation: {coolant}")}}},
+    {"near_row",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Next: {table}, Ø{nearest_mm} ({nearest_tool_material}, group {nearest_group}); {failed} ")},
+      {QT_TRANSLATE_NOOP("Words", "differ"), several_differ<true>},
+      {QT_TRANSLATE_NOOP("Words", "differs"), several_differ<false>}}},
+    {"starter_rule",
+     {{QT_TRANSLATE_NOOP("Words", "No row fits. Starter rule for {kind:within}, tool material not stated and taken as "
+                                  "HSS, in {group}, {operation}: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}; "
+                                  "a guess, not proven"),
+       [](const Figures& f) { return !knows_tool_material(f); }},
+      {QT_TRANSLATE_NOOP("Words", "No row fits. Starter rule for {kind:within} of {tool_material:within} in {group}, "
+                                  "{operation}: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}; a guess, not "
+                                  "proven"),
+       knows_tool_material}}},
+    {"no_starter", {{QT_TRANSLATE_NOOP("Words", "{tool_material} does not cut {group}")}}},
+    {"no_starter_pitch", {{QT_TRANSLATE_NOOP("Words", "The pitch is not stated: a tap is fed by its pitch")}}},
+    {"edge",
+     {{QT_TRANSLATE_NOOP("Words", "× {speed_factor:3} on speed, × {feed_factor:3} on feed, since a starter row does "
+                                  "not know {from}: vc {vc_m_min}, feed {feed_mm:feed}")}}},
+    {"set_diameter",
+     {{QT_TRANSLATE_NOOP("Words", "Set to Ø{diameter_mm} in its assembly; it is a Ø{nominal_mm}")}}},
+    {"interpolated",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Between the rows Ø{low_mm} and Ø{high_mm}: vc {vc_m_min}, feed {feed_mm:feed}")}}},
+    {"beyond_rows",
+     {{QT_TRANSLATE_NOOP("Words", "Ø{diameter_mm} is beyond the last row, Ø{row_mm}: a guess from it, vc {vc_m_min}, "
+                                  "feed {feed_mm:feed}")}}},
+    {"depth_width",
+     {{QT_TRANSLATE_NOOP("Words", "Depth {ap_per_d:2} × D = {ap_mm}"), has_scaled_depth, true},
+      {QT_TRANSLATE_NOOP("Words", "Depth {ap_mm}"), has_plain_depth, true},
+      {QT_TRANSLATE_NOOP("Words", "Width {ae_per_d:2} × D = {ae_mm}"),
+       [](const Figures& f) { return has_scaled_width(f) && !has_depth(f); }, true},
+      {QT_TRANSLATE_NOOP("Words", "Width {ae_mm}"),
+       [](const Figures& f) { return has_plain_width(f) && !has_depth(f); }, true},
+      {QT_TRANSLATE_NOOP("Words", "width {ae_per_d:2} × D = {ae_mm}"),
+       [](const Figures& f) { return has_scaled_width(f) && has_depth(f); }, true},
+      {QT_TRANSLATE_NOOP("Words", "width {ae_mm}"),
+       [](const Figures& f) { return has_plain_width(f) && has_depth(f); }, true}}},
+    {"asked",
+     {{QT_TRANSLATE_NOOP("Words", "Asked for: ")},
+      {QT_TRANSLATE_NOOP("Words", "depth {ap_mm}"), has_depth, true},
+      {QT_TRANSLATE_NOOP("Words", "width {ae_mm}"), has_width, true}}},
+    {"coolant", {{QT_TRANSLATE_NOOP("Words", "{wanted:capital} is wanted; this machine gives {used}")}}},
+    {"pace",
+     {{QT_TRANSLATE_NOOP("Words", "Pace {pace:0}: vc {vc_before_m_min} → {vc_m_min}")},
+      {QT_TRANSLATE_NOOP("Words", ", feed {feed_before_mm:feed} → {feed_mm:feed}"),
+       [](const Figures& f) { return f.differ("feed_before_mm", "feed_mm"); }},
+      {QT_TRANSLATE_NOOP("Words", "; "),
+       [](const Figures& f) { return paces_cut(f) && (has_depth(f) || has_width(f)); }},
+      {QT_TRANSLATE_NOOP("Words", "depth {ap_per_d:2} × D = {ap_mm}"),
+       [](const Figures& f) { return paces_cut(f) && has_scaled_depth(f); }, true},
+      {QT_TRANSLATE_NOOP("Words", "depth {ap_mm}"),
+       [](const Figures& f) { return paces_cut(f) && has_plain_depth(f); }, true},
+      {QT_TRANSLATE_NOOP("Words", "width {ae_per_d:2} × D = {ae_mm}"),
+       [](const Figures& f) { return paces_cut(f) && has_scaled_width(f); }, true},
+      {QT_TRANSLATE_NOOP("Words", "width {ae_mm}"),
+       [](const Figures& f) { return paces_cut(f) && has_plain_width(f); }, true}}},
+    {"effective_diameter", {{QT_TRANSLATE_NOOP("Words", "At depth {ap_mm} the cutter works at Ø{d_eff_mm}")}}},
+    {"chip_thinning",
+     {{QT_TRANSLATE_NOOP("Words", "Chip thinning at this width, held at 3 times: {hex_mm:feed} → {fz_mm:feed} per "
+                                  "tooth"),
+       [](const Figures& f) { return f.is_set("capped"); }},
+      {QT_TRANSLATE_NOOP("Words", "Chip thinning at this width: {hex_mm:feed} → {fz_mm:feed} per tooth"),
+       [](const Figures& f) { return !f.is_set("capped"); }}}},
+    {"own", {{QT_TRANSLATE_NOOP("Words", "Typed in this operation: S {n_rpm}, F {vf_mm_min}")}}},
+    {"speed", {{QT_TRANSLATE_NOOP("Words", "vc {vc_m_min} on Ø{d_eff_mm}: n {n_rpm}")}}},
+    {"below_least_speed",
+     {{QT_TRANSLATE_NOOP("Words", "{n_rpm} rpm would be right; this spindle turns no slower than {min_rpm}")}}},
+    {"held_speed",
+     {{QT_TRANSLATE_NOOP("Words", "The cutter bears {n_rpm} rpm at most: {asked_rpm} → {n_rpm}, feed per tooth kept"),
+       [](const Figures& f) { return f.says("by", "cutter"); }},
+      {QT_TRANSLATE_NOOP("Words", "The spindle turns {n_rpm} at most: {asked_rpm} → {n_rpm}, feed per tooth kept"),
+       [](const Figures& f) { return !f.says("by", "cutter"); }}}},
+    {"feed",
+     {{QT_TRANSLATE_NOOP("Words", "{n_rpm} rpm × {fn_mm:feed} per revolution = {vf_mm_min}"), feeds_per_revolution},
+      {QT_TRANSLATE_NOOP("Words", "{n_rpm} rpm × {flutes:0} flutes × {fz_mm:feed} = {vf_mm_min}"),
+       [](const Figures& f) { return !feeds_per_revolution(f); }}}},
+    {"held_feed",
+     {{QT_TRANSLATE_NOOP("Words", "The axis feeds {vf_mm_min} at most: {asked_mm_min} → {vf_mm_min}"),
+       [](const Figures& f) { return f.says("by", "axis"); }},
+      {QT_TRANSLATE_NOOP("Words", "The machine is held to {vf_mm_min} in {group}: {asked_mm_min} → {vf_mm_min}"),
+       [](const Figures& f) { return f.says("by", "group"); }},
+      {QT_TRANSLATE_NOOP("Words", "The machine feeds {vf_mm_min} at most: {asked_mm_min} → {vf_mm_min}"),
+       [](const Figures& f) { return !f.says("by", "axis") && !f.says("by", "group"); }}}},
+    {"rounded",
+     {{QT_TRANSLATE_NOOP("Words", "Rounded down: ")},
+      {QT_TRANSLATE_NOOP("Words", "n {n_asked_rpm:1} → {n_rpm}"),
+       [](const Figures& f) { return f.differ("n_asked_rpm", "n_rpm"); }, true},
+      {QT_TRANSLATE_NOOP("Words", "vf {vf_asked_mm_min:fine_table_feed} → {vf_mm_min:bare_table_feed}"),
+       [](const Figures& f) { return f.differ("vf_asked_mm_min", "vf_mm_min"); }, true}}},
+    {"plunge",
+     {{QT_TRANSLATE_NOOP("Words", "Plunging at {plunge_mm_min} (× {plunge_factor:2}), ramping at {ramp_mm_min} (× "
+                                  "{ramp_factor:2})")},
+      {QT_TRANSLATE_NOOP("Words", ", the machine's rule"), [](const Figures& f) { return f.is_set("by_machine"); }}}},
+    {"wear", {{QT_TRANSLATE_NOOP("Words", "Forces and power for a worn edge: × {factor:2}")}}},
+    {"tried",
+     {{QT_TRANSLATE_NOOP("Words", "Tried instead: ")},
+      {QT_TRANSLATE_NOOP("Words", "vc {vc_m_min}"), [](const Figures& f) { return f.has("vc_m_min"); }, true},
+      {QT_TRANSLATE_NOOP("Words", "fz {fz_mm:feed}"), [](const Figures& f) { return f.has("fz_mm"); }, true},
+      {QT_TRANSLATE_NOOP("Words", "ap {ap_mm}"), has_depth, true},
+      {QT_TRANSLATE_NOOP("Words", "ae {ae_mm}"), has_width, true},
+      {QT_TRANSLATE_NOOP("Words", "stick-out {stickout_mm}"), [](const Figures& f) { return f.has("stickout_mm"); },
+       true}}},
+    {"result", {{QT_TRANSLATE_NOOP("Words", "S {n_rpm}  F {vf_mm_min:bare_table_feed}")}}},
+    {"no_row_for_kind",
+     {{QT_TRANSLATE_NOOP("Words", "No table has a row for a {kind:within} in {operation}. Add one under Tables, or type "
+                                  "speed and feed in the operation.")}}},
+    {"no_row",
+     {{QT_TRANSLATE_NOOP("Words", "No row fits: {failed} differ. The nearest is in {table}, from Ø{nearest_mm} "
+                                  "({nearest_tool_material}, group {nearest_group})."),
+       several_differ<true>},
+      {QT_TRANSLATE_NOOP("Words", "No row fits: {failed} differs. The nearest is in {table}, from Ø{nearest_mm} "
+                                  "({nearest_tool_material}, group {nearest_group})."),
+       several_differ<false>}}},
+};
+
+}  // namespace
+
+std::span<const Sentence> trail_sentences() { return sentences; }
+
+}  // namespace pecorra
