@@ -144,7 +144,7 @@ class Rows {
 int main(int argc, char** argv) {
   QCoreApplication application(argc, argv);
   const ShopState state = demo_state();
-  const Resolver resolver(state.tables.all());
+  const Resolver resolver(state.tables.shared());
   Context context;
   context.material = state.materials.named("42CrMo4 +QT")->id;
   context.machine = state.machines.named("Fettler 6")->id;

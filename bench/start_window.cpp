@@ -33,17 +33,17 @@ int main(int argc, char** argv) {
   QSettings::setDefaultFormat(QSettings::IniFormat);
   QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, QStringLiteral("/nonexistent"));
   const QString file = QString::fromLocal8Bit(argv[1]);
-  auto loading = load_aside(file);  // as main does
-  Look::get().dress(application);
-  Look::get().warm_up([&loading] { return loading.isFinished(); });
   std::unique_ptr<MainWindow> window;
   FirstPaint first;
-  open_shop(loading, file, &application, [&](tl::expected<std::unique_ptr<Shop>, StoreFault> shop) {
+  Tasks tasks;
+  const TaskPointer loading = open_shop(tasks, file, &application, [&](OpenedShop shop) {  // as main does
     if (!shop) return application.exit(1);
     window = std::make_unique<MainWindow>(std::move(*shop));
     window->centralWidget()->installEventFilter(&first);
     window->show();
   });
+  Look::get().dress(application);
+  Look::get().warm_up([&loading] { return loading->is_finished(); });
   const int code = application.exec();
   std::_Exit(code);  // leaving is not measured
 }

@@ -103,10 +103,13 @@ int main(int argc, char** argv) {
   const QString last = QSettings().value(QStringLiteral("last_shop")).toString();
   const bool named = !files.isEmpty();
   const QString file = named ? files.front() : QFileInfo::exists(last) ? last : demo_file();
-  auto loading = load_aside(file);  // while the fonts are read
-  Look::get().dress(application);
+  Tasks tasks;
+  std::function<void(OpenedShop)> arrived;
+  const TaskPointer loading =
+      open_shop(tasks, file, &application, [&arrived](OpenedShop shop) { arrived(std::move(shop)); });
+  Look::get().dress(application);  // while the shop is read
   Look::get().set_night(QSettings().value(QStringLiteral("look/night"), false).toBool());
-  Look::get().warm_up([&loading] { return loading.isFinished(); });
+  Look::get().warm_up([&loading] { return loading->is_finished(); });
 
   // Something to see when the disk is slow; quick openings show the window at once.
   QLabel waiting(QObject::tr("Opening %1 …").arg(QFileInfo(file).fileName()));
@@ -117,13 +120,22 @@ int main(int argc, char** argv) {
   patience.start(400);
   int code = 0;
   bool opened_one = false;
-  std::function<void(tl::expected<std::unique_ptr<Shop>, StoreFault>)> arrived;
-  arrived = [&](tl::expected<std::unique_ptr<Shop>, StoreFault> shop) {
+  const auto refuse = [&](const QString& why) {
+    patience.stop();
+    std::fprintf(stderr, "%s\n", qPrintable(why));
+    waiting.setText(why);
+    waiting.setWordWrap(true);
+    waiting.setMinimumWidth(420);
+    waiting.show();
+    code = 1;
+  };
+  QObject::connect(&tasks, &Tasks::failed, &waiting, refuse);
+  arrived = [&](OpenedShop shop) {
     if (!shop && !named && file != demo_file() && !opened_one) {
       // The shop of last time cannot be opened: the demo instead, and the reason in its strip.
       opened_one = true;
       const QString why = shop.error().sentence();
-      open_shop(demo_file(), &application, [&arrived, why](tl::expected<std::unique_ptr<Shop>, StoreFault> demo) {
+      open_shop(tasks, demo_file(), &application, [&arrived, why](OpenedShop demo) {
         const bool fine = demo.has_value();
         arrived(std::move(demo));
         if (!fine) return;
@@ -132,23 +144,14 @@ int main(int argc, char** argv) {
       });
       return;
     }
+    if (!shop) return refuse(shop.error().sentence());
     patience.stop();
-    if (!shop) {
-      std::fprintf(stderr, "%s\n", qPrintable(shop.error().sentence()));
-      waiting.setText(shop.error().sentence());
-      waiting.setWordWrap(true);
-      waiting.setMinimumWidth(420);
-      waiting.show();
-      code = 1;
-      return;
-    }
     auto* window = new MainWindow(std::move(*shop));
     window->setAttribute(Qt::WA_DeleteOnClose);
     window->show();
     waiting.hide();
     if (named) QSettings().setValue(QStringLiteral("last_shop"), QFileInfo(file).absoluteFilePath());
   };
-  open_shop(loading, file, &application, arrived);
   const int ended = application.exec();
   return ended != 0 ? ended : code;
 }

@@ -6,6 +6,7 @@
 
 #include "shop/evaluation.h"
 #include "shop/shop.h"
+#include "shop/task.h"
 
 namespace pecorra {
 
@@ -25,6 +26,8 @@ class Workspace : public QObject {
   explicit Workspace(Shop& shop, QObject* parent = nullptr);
 
   Shop& shop() const { return shop_; }
+  // What runs off this thread for the window.
+  Tasks& tasks() { return tasks_; }
   CutterCatalogue& catalogue() const { return *catalogue_; }
   const ShopState& state() const { return shop_.state(); }
 
@@ -88,6 +91,7 @@ class Workspace : public QObject {
   void check_selection();
 
   Shop& shop_;
+  Tasks tasks_;
   CutterCatalogue* catalogue_;
   Context context_;
   Id cutter_, job_;

@@ -3,10 +3,12 @@
 #include <algorithm>
 #include <cmath>
 #include <iostream>
+#include <numbers>
 
 #include "cli/lookup.h"
 #include "core/program/program.h"
 #include "core/toolpath/toolpath.h"
+#include "formats/sheet/sheet_file.h"
 #include "shop/demo.h"
 #include "shop/evaluation.h"
 #include "shop/job_program.h"
@@ -110,7 +112,7 @@ int resolve(const ResolveOptions& options) {
   query.ap_mm = options.ap_mm.value_or(not_given);
   query.ae_mm = options.ae_mm.value_or(not_given);
   query.only = source;
-  const Resolver resolver(state.tables.all(), state.resolver_options());
+  const Resolver resolver(state.tables.shared(), state.resolver_options());
   if (recipe) query.recipe = resolver.recipe_place(recipe->id);
   const Evaluation e = evaluate(state, resolver, *cutter, *material, *machine, query, state.assembly_of(cutter->id));
 
@@ -145,16 +147,13 @@ int chart(const ChartOptions& options) {
   Context context;
   context.operation = *operation;
   const Query query = query_for(state, context);
-  const Resolver resolver(state.tables.all(), state.resolver_options());
+  const Resolver resolver(state.tables.shared(), state.resolver_options());
   const MachineKey machine_key = resolver.key_of(*machine);
   const bool csv = options.format == "csv";
   Json rows = Json::array();
-  if (csv) std::cout << "library,number,name,material,n_rpm,vf_mm_min,ap_mm,ae_mm,source,guess\n";
-  auto quoted = [](const std::string& s) {
-    std::string out = "\"";
-    for (const char c : s) out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
-  };
+  Sheet sheet;
+  sheet.lines.push_back(
+      {"library", "number", "name", "material", "n_rpm", "vf_mm_min", "ap_mm", "ae_mm", "source", "guess"});
   auto figure = [](double v) { return std::isnan(v) ? std::string() : Json(v).dump(); };
   for (const Cutter& cutter : state.cutters) {
     const CutterKey key = key_as_used(state, resolver, cutter);
@@ -164,10 +163,9 @@ int chart(const ChartOptions& options) {
       const Resolution r = resolver.resolve(key, resolver.key_of(material), machine_key, query);
       const Conditions& c = r.conditions;
       if (csv) {
-        std::cout << quoted(library_name) << ',' << cutter.number << ',' << quoted(cutter.name) << ','
-                  << quoted(material.name) << ',' << figure(c.n_rpm) << ',' << figure(c.vf_mm_min) << ','
-                  << figure(c.ap_mm) << ',' << figure(c.ae_mm) << ',' << key_of(r.source) << ','
-                  << (r.guess ? "true" : "false") << "\n";
+        sheet.lines.push_back({library_name, std::to_string(cutter.number), cutter.name, material.name, figure(c.n_rpm),
+                               figure(c.vf_mm_min), figure(c.ap_mm), figure(c.ae_mm), std::string(key_of(r.source)),
+                               r.guess ? "true" : "false"});
         continue;
       }
       Json row{
@@ -182,7 +180,8 @@ int chart(const ChartOptions& options) {
       rows.push_back(std::move(row));
     }
   }
-  if (!csv) std::cout << Json{{"chart", std::move(rows)}}.dump(1) << "\n";
+  if (csv) std::cout << csv_text(sheet, "\n");
+  else std::cout << Json{{"chart", std::move(rows)}}.dump(1) << "\n";
   return answered;
 }
 
@@ -205,20 +204,38 @@ int program(const ProgramOptions& options) {
   }
   if (!faults.empty()) return say(faults);
 
-  const PlannedProgram planned = plan_program(*job);
-  for (std::size_t i = 0; i < planned.faults.size(); ++i)
-    for (const Message& m : planned.faults[i])
+  PlanRequest request = plan_request(state, *job);
+  request.dialect = dialect_named(dialect);
+  const JobPlan plan = plan_job(request);
+  for (std::size_t i = 0; i < plan.faults.size(); ++i)
+    for (const Message& m : plan.faults[i])
       if (m.severity == Severity::error)
         std::cerr << "operation " << i + 1 << " " << job->operations[i].name << ": " << m.property << ": "
                   << sentence(m, UnitSystem::metric).toStdString() << "\n";
-  if (planned.has_faults() && !options.skip_faulty) return failed;
-  const std::string text = program_text(head_of(state, *job), *job, planned, dialect_named(dialect));
+  if (plan.has_faults() && !options.skip_faulty) return failed;
+  const std::string& text = plan.program;
   QSaveFile file(QString::fromStdString(options.out));
   if (!file.open(QIODevice::WriteOnly) ||
       file.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) || !file.commit()) {
     std::cerr << "o: cannot write “" << options.out << "”: " << file.errorString().toStdString() << "\n";
     return failed;
   }
+  // What the window shows beside each operation.
+  Json report{{"operations", Json::array()}, {"minutes", 0.0}};
+  double minutes = 0;
+  for (std::size_t i = 0; i < plan.figures.size(); ++i) {
+    const Operation& o = job->operations[i];
+    const PathFigures& f = plan.figures[i];
+    Json entry{{"name", o.name.empty() ? std::string(label_of(o.path)) : o.name}, {"kind", key_of(o.path)}};
+    if (!has_error(plan.faults[i])) {
+      put(entry, "minutes", f.minutes);
+      if (plan.corner_rad[i] > 0) put(entry, "corner_engagement_deg", plan.corner_rad[i] * 180 / std::numbers::pi);
+      minutes += f.minutes;
+    }
+    report["operations"].push_back(std::move(entry));
+  }
+  report["minutes"] = minutes;
+  std::cout << report.dump(1) << "\n";
   return answered;
 }
 

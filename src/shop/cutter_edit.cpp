@@ -6,6 +6,8 @@
 
 #include "core/base/stock.h"
 #include "core/cutter/duplicates.h"
+#include "shop/number_plan.h"
+#include "shop/shop.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -77,6 +79,65 @@ QString cutter_text(const Cutter& c) { return QObject::tr("Cutter %1, %2").arg(c
 void follow_name(const ShopState& state, const Cutter& before, Cutter& after) {
   if (after.name.empty() || (after.name == before.name && before.name == state.name_for(before)))
     after.name = state.name_for(after);
+}
+
+MadeCutter new_cutter_of(const ShopState& state, CutterKind kind, const Id& library, UnitSystem units) {
+  MadeCutter made;
+  Cutter cutter = proposed_cutter(kind, 10);
+  cutter.library = library;
+  if (library.is_null()) {  // the first cutter of an empty shop
+    Library first;
+    first.id = new_id();
+    first.name = QObject::tr("Cutters").toStdString();
+    cutter.library = first.id;
+    made.change.add(first);
+  }
+  made.cutter = cutter.id = new_id();
+  cutter.number = TakenNumbers(state.cutters.all(), cutter.library).free_for(cutter, state.number_blocks.all());
+  cutter.unit = units;
+  cutter.name = state.name_for(cutter);
+  // Nobody has measured any of this yet.
+  for (const ParameterUse& use : declaration(kind).parameters)
+    if (use.key != "diameter_mm" && number_of(cutter, *find_property<Cutter>(use.key)))
+      cutter.guesses.insert(std::string(use.key));
+  Assembly assembly;
+  assembly.id = new_id();
+  assembly.cutter = cutter.id;
+  for (const Holder& holder : state.holders)
+    if (!holder.retired && holds(holder, cutter)) {
+      assembly.holder = holder.id;
+      assembly.stickout_mm = proposed_stickout_mm(cutter, &holder);
+      break;
+    }
+  made.change.label = QObject::tr("New %1, number %2, with sizes to be checked")
+                          .arg(within_sentence(label_text(label_of(kind))))
+                          .arg(cutter.number);
+  made.change.add(cutter);
+  made.change.add(assembly);
+  return made;
+}
+
+Change toggled_favourites(const ShopState& state, const std::vector<Id>& cutters) {
+  Change change;
+  const bool on =
+      std::any_of(cutters.begin(), cutters.end(), [&](const Id& id) { return !state.cutters.find(id)->favourite; });
+  for (const Id& id : cutters) {
+    Cutter after = *state.cutters.find(id);
+    after.favourite = on;
+    change.edit(*state.cutters.find(id), after);
+  }
+  change.label = on ? QObject::tr("Marked as favourite: %1").arg(cutters.size())
+                    : QObject::tr("No longer a favourite: %1").arg(cutters.size());
+  return change;
+}
+
+std::optional<Id> next_to_look_at(const ShopState& state, const Id& after) {
+  const auto& cutters = state.cutters;
+  std::size_t at = 0;
+  while (at < cutters.size() && cutters[at].id != after) ++at;
+  for (std::size_t step = 1; step <= cutters.size(); ++step)
+    if (const Cutter& c = cutters[(at + step) % cutters.size()]; to_look_at(c)) return c.id;
+  return std::nullopt;
 }
 
 Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& gone) {

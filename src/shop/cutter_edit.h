@@ -9,6 +9,18 @@ namespace pecorra {
 // A name that was the suggested one follows the sizes; an empty one is suggested anew.
 void follow_name(const ShopState& state, const Cutter& before, Cutter& after);
 
+// A cutter of that kind with proposed sizes, all of them guesses, in the first holder that takes it. A null library: a
+// first one is made.
+struct MadeCutter {
+  Change change;
+  Id cutter;
+};
+MadeCutter new_cutter_of(const ShopState& state, CutterKind kind, const Id& library, UnitSystem units);
+// Favourites all, unless they are already.
+Change toggled_favourites(const ShopState& state, const std::vector<Id>& cutters);
+// The next one with something to look at, after this one and round; nothing where there is none.
+std::optional<Id> next_to_look_at(const ShopState& state, const Id& after);
+
 // `gone` becomes `keep`: assemblies move over (those that are the same stand once), operations of jobs point to `keep`
 // and keep every value they have, what only `gone` says is taken over, the counts are added. One step.
 Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& gone);

@@ -132,7 +132,7 @@ void add_job(ShopState& state, const Json& entry) {
     if (o.path == PathKind::profile && o.contours.empty()) o.contours.push_back(outer);
     job.operations.push_back(std::move(o));
   }
-  const Resolver resolver(state.tables.all(), state.resolver_options());
+  const Resolver resolver(state.tables.shared(), state.resolver_options());
   state.jobs.put(retaken(state, resolver, job));
 }
 

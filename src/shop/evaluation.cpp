@@ -13,7 +13,7 @@ std::optional<double> known(double value) { return std::isnan(value) ? std::null
 double or_none(const std::optional<double>& value) { return value.value_or(not_given); }
 
 using enum Quantity;
-const std::array what_if_list{
+constexpr std::array what_if_list{
     field<&WhatIf::ap_mm>("ap_mm", "ap", "Depth of cut", length, "Along the axis").above(0),
     field<&WhatIf::ae_mm>("ae_mm", "ae", "Width of cut", length, "Beside a straight wall").above(0),
     field<&WhatIf::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, "At the effective diameter").above(0),
@@ -138,9 +138,8 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
                                  {"side", std::string(label_of(*holder->machine_side))},
                                  {"machine", machine.name},
                                  {"takes", std::string(label_of(*machine.interface))}}});
-  if (out.resolution.recipe >= 0)
-    for (Message& m : check_recipe(state.recipes[static_cast<std::size_t>(out.resolution.recipe)], at_rest))
-      out.cut.messages.push_back(std::move(m));
+  if (const Recipe* recipe = recipe_of(state, out.resolution))
+    for (Message& m : check_recipe(*recipe, at_rest)) out.cut.messages.push_back(std::move(m));
   return out;
 }
 
@@ -186,12 +185,19 @@ Advice advise(const ShopState& state, const CutModel& model, const Cut& cut, con
   return out;
 }
 
+const Recipe* recipe_of(const ShopState& state, const Resolution& r) {
+  return r.table.is_null() && !r.row.is_null() ? state.recipes.find(r.row) : nullptr;
+}
+
+const ConditionRow* row_of(const ShopState& state, const Resolution& r) {
+  if (const Recipe* recipe = recipe_of(state, r)) return recipe;
+  const ConditionTable* table = state.tables.find(r.table);
+  return table ? find_row(*table, r.row) : nullptr;
+}
+
 std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter, const Machine& machine,
                                    const Resolution& r, const CutReport& report, const Cut& cut) {
-  const ConditionRow* row = r.recipe >= 0 ? &state.recipes[static_cast<std::size_t>(r.recipe)]
-                            : r.table >= 0
-                                ? &state.tables[static_cast<std::size_t>(r.table)].rows[static_cast<std::size_t>(r.row)]
-                                : nullptr;
+  const ConditionRow* row = row_of(state, r);
   const auto taylor = row ? taylor_of(*row, cutter) : std::nullopt;
   const CutResults& now = report.results;
   if (!taylor || !now.vc_m_min) return std::nullopt;
@@ -255,15 +261,12 @@ TakenConditions taken_from(const ShopState& state, const Resolution& r, Trail tr
   taken.coolant = c.coolant;
   taken.guess = r.guess;
   taken.proven = r.proven;
-  if (r.recipe >= 0) {
-    const Recipe& recipe = state.recipes[static_cast<std::size_t>(r.recipe)];
-    taken.row = recipe.id;
-    taken.source_text = "recipe " + recipe.name;
-  } else if (r.table >= 0) {
-    const ConditionTable& table = state.tables[static_cast<std::size_t>(r.table)];
-    taken.table = table.id;
-    taken.row = table.rows[static_cast<std::size_t>(r.row)].id;
-    taken.source_text = table.name;
+  taken.table = r.table;
+  taken.row = r.row;
+  if (const Recipe* recipe = recipe_of(state, r)) {
+    taken.source_text = "recipe " + recipe->name;
+  } else if (const ConditionTable* table = state.tables.find(r.table)) {
+    taken.source_text = table->name;
   } else {
     taken.source_text = r.source == SourceKind::starter_table ? "starter rules" : std::string(label_of(r.source));
   }

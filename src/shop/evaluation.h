@@ -68,6 +68,10 @@ struct Advice {
 };
 Advice advise(const ShopState& state, const CutModel& model, const Cut& cut, const CutReport& report, UnitSystem units);
 
+// The recipe, or the row of a table or a recipe, that an answer starts from; nothing for a rule, or where it is gone.
+const Recipe* recipe_of(const ShopState& state, const Resolution& resolution);
+const ConditionRow* row_of(const ShopState& state, const Resolution& resolution);
+
 // Tool life at a cut, and the speeds that cost least and are fastest; absent where no row says anything of life.
 struct LifeFigures {
   Taylor taylor;

@@ -2,20 +2,34 @@
 
 #include <algorithm>
 
+#include "core/toolpath/engagement.h"
+
 #include "shop/demo.h"
 
 namespace pecorra {
 
-bool PlannedProgram::has_faults() const {
+namespace {
+bool any_error(const std::vector<std::vector<Message>>& faults) {
   return std::any_of(faults.begin(), faults.end(), [](const auto& list) { return has_error(list); });
 }
+}  // namespace
 
-PlannedProgram plan_program(const Job& job) {
+bool PlannedProgram::has_faults() const { return any_error(faults); }
+
+PlannedProgram plan_program(const Job& job, const PlanProgress& go_on) {
   PlannedProgram planned;
+  bool stopped = false;
   for (const Operation& o : job.operations) {
+    if (stopped) {
+      planned.faults.emplace_back();
+      planned.paths.emplace_back();
+      continue;
+    }
     auto path = make_toolpath(job, o);
     planned.faults.push_back(path ? check_operation(job, o) : path.error());
     planned.paths.push_back(path ? std::move(*path) : Toolpath{});
+    const double done = static_cast<double>(planned.paths.size()) / static_cast<double>(job.operations.size());
+    stopped = go_on && !go_on(done);
   }
   return planned;
 }
@@ -41,5 +55,31 @@ ProgramHead head_of(const ShopState& state, const Job& job) {
   if (const Machine* machine = state.machines.find(job.machine)) head.machine = machine->name;
   return head;
 }
+
+PlanRequest plan_request(const ShopState& state, const Job& job) {
+  const Machine* machine = state.machines.find(job.machine);
+  const double plane = machine ? machine->rapid_mm_min.value_or(0) : 0,
+               z = machine ? machine->rapid_z_mm_min.value_or(0) : 0;
+  return {job, head_of(state, job), dialect_of(state, job), {job.rapid_mm_min.value_or(plane), z}};
+}
+
+JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on) {
+  PlannedProgram planned = plan_program(request.job, go_on);
+  JobPlan plan;
+  for (std::size_t i = 0; i < planned.paths.size(); ++i) {
+    const Operation& o = request.job.operations[i];
+    plan.figures.push_back(figures_of(planned.paths[i], request.rapids));
+    plan.corner_rad.push_back(
+        o.path == PathKind::profile
+            ? corner_rad(planned.paths[i], o.climb, o.cutter.diameter_mm.value_or(0), o.taken.ae_mm.value_or(0))
+            : 0);
+  }
+  plan.program = program_text(request.head, request.job, planned, request.dialect);
+  plan.faults = std::move(planned.faults);
+  plan.paths = std::make_shared<const std::vector<Toolpath>>(std::move(planned.paths));
+  return plan;
+}
+
+bool JobPlan::has_faults() const { return any_error(faults); }
 
 }  // namespace pecorra

@@ -1,6 +1,8 @@
 // A job's operations as toolpaths and as a program; the window and the command line use the same.
 #pragma once
 
+#include <functional>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -16,12 +18,33 @@ struct PlannedProgram {
   bool has_faults() const;
 };
 
-PlannedProgram plan_program(const Job& job);
+// `go_on` is asked after each operation with the share that is done; false: the rest stays without a path.
+using PlanProgress = std::function<bool(double done)>;
+PlannedProgram plan_program(const Job& job, const PlanProgress& go_on = {});
 // Operations in error are left out.
 std::string program_text(const ProgramHead& head, const Job& job, const PlannedProgram& planned,
                          const Dialect& dialect);
 ProgramHead head_of(const ShopState& state, const Job& job);
 // The dialect of the job's machine.
 const Dialect& dialect_of(const ShopState& state, const Job& job);
+
+// All that follows from a job: its paths, what they take, and the program. The request holds a copy of what it needs.
+struct PlanRequest {
+  Job job;
+  ProgramHead head;
+  Dialect dialect;
+  Rapids rapids;
+};
+PlanRequest plan_request(const ShopState& state, const Job& job);
+
+struct JobPlan {
+  std::shared_ptr<const std::vector<Toolpath>> paths;
+  std::vector<std::vector<Message>> faults;  // of each operation
+  std::vector<PathFigures> figures;
+  std::vector<double> corner_rad;  // engagement at the tightest corner of profiles, see core/toolpath/engagement.h
+  std::string program;
+  bool has_faults() const;
+};
+JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on = {});
 
 }  // namespace pecorra

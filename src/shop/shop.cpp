@@ -292,7 +292,7 @@ Shop::~Shop() {
 }
 
 const Resolver& Shop::resolver() const {
-  if (!resolver_) resolver_ = std::make_unique<Resolver>(state_.tables.all(), state_.resolver_options());
+  if (!resolver_) resolver_ = std::make_unique<Resolver>(state_.tables.shared(), state_.resolver_options());
   return *resolver_;
 }
 

@@ -31,7 +31,7 @@ EdgeFactors ShopState::edge_factors() const {
 
 ResolverOptions ShopState::resolver_options() const {
   const ShopSettings s = shop_settings();
-  return {edge_factors(), &recipes.all(), s.use_starters, true, s.use_factors};
+  return {edge_factors(), recipes.shared(), s.use_starters, true, s.use_factors};
 }
 
 const Recipe* ShopState::recipe_named(const Id& cutter, const std::string& name) const {

@@ -25,6 +25,13 @@ template <class T>
 class Collection {
  public:
   const std::vector<T>& all() const { return held_->items; }
+  // As it is now; while somebody holds it, a change copies the list.
+  std::shared_ptr<const std::vector<T>> shared() const {
+    auto held = held_.shared();
+    if (!held) return std::make_shared<const std::vector<T>>();
+    const std::vector<T>* items = &held->items;
+    return {std::move(held), items};
+  }
   auto begin() const { return all().begin(); }
   auto end() const { return all().end(); }
   std::size_t size() const { return all().size(); }

@@ -38,6 +38,15 @@ RowChange row_into_shop(const ShopState& state, ConditionRow row, const QString&
   return out;
 }
 
+RowChange row_copied(const ShopState& state, const ConditionTable& from, const ConditionRow& row,
+                     const Context& context) {
+  ConditionRow copy = row;
+  copy.source = "from " + from.name;
+  if (const WorkMaterial* m = state.materials.find(context.material))
+    if (copy.material.is_null() && m->group == copy.group) copy.material = m->id;
+  return row_into_shop(state, std::move(copy), QObject::tr("Row copied"));
+}
+
 ConditionRow row_from(const ShopState& state, const Cutter& cutter, const WorkMaterial& material,
                       OperationKind operation, const Resolution& found) {
   ConditionRow row;
@@ -64,8 +73,8 @@ ConditionRow row_from(const ShopState& state, const Cutter& cutter, const WorkMa
     if (std::isfinite(c.ae_mm)) row.ae_per_d = rounded(c.ae_mm / d, 3);
   }
   row.coolant = c.coolant;
-  row.source =
-      found.table >= 0 ? "from " + state.tables[static_cast<std::size_t>(found.table)].name : "from a starter rule";
+  const ConditionTable* table = state.tables.find(found.table);
+  row.source = table ? "from " + table->name : "from a starter rule";
   return row;
 }
 

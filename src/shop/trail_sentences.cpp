@@ -41,8 +41,9 @@ bool feeds_per_revolution(const Figures& f) { return f.says("feed_kind", "per_re
 
 constexpr Sentence sentences[] = {
     {"source",
-     {{QT_TRANSLATE_NOOP("Words", "{table}, proven row Ø{diameter_mm}: vc {vc_m_min}, {feed_mm:feed} "
-                                  "{feed_kind:feed_kind}"),
+     {{QT_TRANSLATE_NOOP("Words",
+                         "{table}, proven row Ø{diameter_mm}: vc {vc_m_min}, {feed_mm:feed} "
+                         "{feed_kind:feed_kind}"),
        proven<true>},
       {QT_TRANSLATE_NOOP("Words", "{table}, row Ø{diameter_mm}: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}"),
        proven<false>},
@@ -65,8 +66,9 @@ constexpr Sentence sentences[] = {
        [](const Figures& f) { return !beaten_by_level(f) && !f.says("why", "narrower"); }}}},
     {"beaten_more", {{QT_TRANSLATE_NOOP("Words", "and {count:0} more that would fit")}}},
     {"recipe",
-     {{QT_TRANSLATE_NOOP("Words", "Recipe {name} of this cutter, proven: vc {vc_m_min}, {feed_mm:feed} "
-                                  "{feed_kind:feed_kind}"),
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Recipe {name} of this cutter, proven: vc {vc_m_min}, {feed_mm:feed} "
+                         "{feed_kind:feed_kind}"),
        proven<true>},
       {QT_TRANSLATE_NOOP("Words", "Recipe {name} of this cutter: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}"),
        proven<false>},
@@ -83,18 +85,22 @@ constexpr Sentence sentences[] = {
       {QT_TRANSLATE_NOOP("Words", "; there are also {others}"),
        [](const Figures& f) { return !f.text("others").isEmpty(); }}}},
     {"hardness",
-     {{QT_TRANSLATE_NOOP("Words", "× {factor:2} on speed: {hb:0} HB, where starter values are for {usual_hb:0} HB: vc "
-                                  "{vc_m_min}")}}},
+     {{QT_TRANSLATE_NOOP("Words",
+                         "× {factor:2} on speed: {hb:0} HB, where starter values are for {usual_hb:0} HB: vc "
+                         "{vc_m_min}")}}},
     {"long_stickout",
-     {{QT_TRANSLATE_NOOP("Words", "× {factor:2} on feed: it sticks out {stickout_mm}, {per_d:1} × D, where starter "
-                                  "values are for {usual_per_d:0} × D: feed {feed_mm:feed}")}}},
+     {{QT_TRANSLATE_NOOP("Words",
+                         "× {factor:2} on feed: it sticks out {stickout_mm}, {per_d:1} × D, where starter "
+                         "values are for {usual_per_d:0} × D: feed {feed_mm:feed}")}}},
     {"conventional",
-     {{QT_TRANSLATE_NOOP("Words", "× {factor:2} on speed: conventional milling, where starter values are for climb: vc "
-                                  "{vc_m_min}")}}},
+     {{QT_TRANSLATE_NOOP("Words",
+                         "× {factor:2} on speed: conventional milling, where starter values are for climb: vc "
+                         "{vc_m_min}")}}},
     {"factor",
-     {{QT_TRANSLATE_NOOP("Words", "No row fits. × {speed_factor:2} on speed, × {feed_factor:2} on feed from this one, "
-                                  "by what starter values say of the difference: vc {vc_m_min}, feed {feed_mm:feed}; "
-                                  "a guess")}}},
+     {{QT_TRANSLATE_NOOP("Words",
+                         "No row fits. × {speed_factor:2} on speed, × {feed_factor:2} on feed from this one, "
+                         "by what starter values say of the difference: vc {vc_m_min}, feed {feed_mm:feed}; "
+                         "a guess")}}},
     {"dial", {{QT_TRANSLATE_NOOP("Words", "Dial position {position:0}, the nearest: {asked_rpm} → {n_rpm}")}}},
     {"details",
      {{QT_TRANSLATE_NOOP("Words", "As the row states: plunging {plunge_mm_min}, ramping {ramp_mm_min}")},
@@ -108,27 +114,29 @@ constexpr Sentence sentences[] = {
       {QT_TRANSLATE_NOOP("Words", "differ"), several_differ<true>},
       {QT_TRANSLATE_NOOP("Words", "differs"), several_differ<false>}}},
     {"starter_rule",
-     {{QT_TRANSLATE_NOOP("Words", "No row fits. Starter rule for {kind:within}, tool material not stated and taken as "
-                                  "HSS, in {group}, {operation}: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}; "
-                                  "a guess, not proven"),
+     {{QT_TRANSLATE_NOOP("Words",
+                         "No row fits. Starter rule for {kind:within}, tool material not stated and taken as "
+                         "HSS, in {group}, {operation}: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}; "
+                         "a guess, not proven"),
        [](const Figures& f) { return !knows_tool_material(f); }},
-      {QT_TRANSLATE_NOOP("Words", "No row fits. Starter rule for {kind:within} of {tool_material:within} in {group}, "
-                                  "{operation}: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}; a guess, not "
-                                  "proven"),
+      {QT_TRANSLATE_NOOP("Words",
+                         "No row fits. Starter rule for {kind:within} of {tool_material:within} in {group}, "
+                         "{operation}: vc {vc_m_min}, {feed_mm:feed} {feed_kind:feed_kind}; a guess, not "
+                         "proven"),
        knows_tool_material}}},
     {"no_starter", {{QT_TRANSLATE_NOOP("Words", "{tool_material} does not cut {group}")}}},
     {"no_starter_pitch", {{QT_TRANSLATE_NOOP("Words", "The pitch is not stated: a tap is fed by its pitch")}}},
     {"edge",
-     {{QT_TRANSLATE_NOOP("Words", "× {speed_factor:3} on speed, × {feed_factor:3} on feed, since a starter row does "
-                                  "not know {from}: vc {vc_m_min}, feed {feed_mm:feed}")}}},
-    {"set_diameter",
-     {{QT_TRANSLATE_NOOP("Words", "Set to Ø{diameter_mm} in its assembly; it is a Ø{nominal_mm}")}}},
-    {"interpolated",
      {{QT_TRANSLATE_NOOP("Words",
-                         "Between the rows Ø{low_mm} and Ø{high_mm}: vc {vc_m_min}, feed {feed_mm:feed}")}}},
+                         "× {speed_factor:3} on speed, × {feed_factor:3} on feed, since a starter row does "
+                         "not know {from}: vc {vc_m_min}, feed {feed_mm:feed}")}}},
+    {"set_diameter", {{QT_TRANSLATE_NOOP("Words", "Set to Ø{diameter_mm} in its assembly; it is a Ø{nominal_mm}")}}},
+    {"interpolated",
+     {{QT_TRANSLATE_NOOP("Words", "Between the rows Ø{low_mm} and Ø{high_mm}: vc {vc_m_min}, feed {feed_mm:feed}")}}},
     {"beyond_rows",
-     {{QT_TRANSLATE_NOOP("Words", "Ø{diameter_mm} is beyond the last row, Ø{row_mm}: a guess from it, vc {vc_m_min}, "
-                                  "feed {feed_mm:feed}")}}},
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Ø{diameter_mm} is beyond the last row, Ø{row_mm}: a guess from it, vc {vc_m_min}, "
+                         "feed {feed_mm:feed}")}}},
     {"depth_width",
      {{QT_TRANSLATE_NOOP("Words", "Depth {ap_per_d:2} × D = {ap_mm}"), has_scaled_depth, true},
       {QT_TRANSLATE_NOOP("Words", "Depth {ap_mm}"), has_plain_depth, true},
@@ -138,8 +146,8 @@ constexpr Sentence sentences[] = {
        [](const Figures& f) { return has_plain_width(f) && !has_depth(f); }, true},
       {QT_TRANSLATE_NOOP("Words", "width {ae_per_d:2} × D = {ae_mm}"),
        [](const Figures& f) { return has_scaled_width(f) && has_depth(f); }, true},
-      {QT_TRANSLATE_NOOP("Words", "width {ae_mm}"),
-       [](const Figures& f) { return has_plain_width(f) && has_depth(f); }, true}}},
+      {QT_TRANSLATE_NOOP("Words", "width {ae_mm}"), [](const Figures& f) { return has_plain_width(f) && has_depth(f); },
+       true}}},
     {"asked",
      {{QT_TRANSLATE_NOOP("Words", "Asked for: ")},
       {QT_TRANSLATE_NOOP("Words", "depth {ap_mm}"), has_depth, true},
@@ -153,16 +161,17 @@ constexpr Sentence sentences[] = {
        [](const Figures& f) { return paces_cut(f) && (has_depth(f) || has_width(f)); }},
       {QT_TRANSLATE_NOOP("Words", "depth {ap_per_d:2} × D = {ap_mm}"),
        [](const Figures& f) { return paces_cut(f) && has_scaled_depth(f); }, true},
-      {QT_TRANSLATE_NOOP("Words", "depth {ap_mm}"),
-       [](const Figures& f) { return paces_cut(f) && has_plain_depth(f); }, true},
+      {QT_TRANSLATE_NOOP("Words", "depth {ap_mm}"), [](const Figures& f) { return paces_cut(f) && has_plain_depth(f); },
+       true},
       {QT_TRANSLATE_NOOP("Words", "width {ae_per_d:2} × D = {ae_mm}"),
        [](const Figures& f) { return paces_cut(f) && has_scaled_width(f); }, true},
-      {QT_TRANSLATE_NOOP("Words", "width {ae_mm}"),
-       [](const Figures& f) { return paces_cut(f) && has_plain_width(f); }, true}}},
+      {QT_TRANSLATE_NOOP("Words", "width {ae_mm}"), [](const Figures& f) { return paces_cut(f) && has_plain_width(f); },
+       true}}},
     {"effective_diameter", {{QT_TRANSLATE_NOOP("Words", "At depth {ap_mm} the cutter works at Ø{d_eff_mm}")}}},
     {"chip_thinning",
-     {{QT_TRANSLATE_NOOP("Words", "Chip thinning at this width, held at 3 times: {hex_mm:feed} → {fz_mm:feed} per "
-                                  "tooth"),
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Chip thinning at this width, held at 3 times: {hex_mm:feed} → {fz_mm:feed} per "
+                         "tooth"),
        [](const Figures& f) { return f.is_set("capped"); }},
       {QT_TRANSLATE_NOOP("Words", "Chip thinning at this width: {hex_mm:feed} → {fz_mm:feed} per tooth"),
        [](const Figures& f) { return !f.is_set("capped"); }}}},
@@ -193,8 +202,9 @@ constexpr Sentence sentences[] = {
       {QT_TRANSLATE_NOOP("Words", "vf {vf_asked_mm_min:fine_table_feed} → {vf_mm_min:bare_table_feed}"),
        [](const Figures& f) { return f.differ("vf_asked_mm_min", "vf_mm_min"); }, true}}},
     {"plunge",
-     {{QT_TRANSLATE_NOOP("Words", "Plunging at {plunge_mm_min} (× {plunge_factor:2}), ramping at {ramp_mm_min} (× "
-                                  "{ramp_factor:2})")},
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Plunging at {plunge_mm_min} (× {plunge_factor:2}), ramping at {ramp_mm_min} (× "
+                         "{ramp_factor:2})")},
       {QT_TRANSLATE_NOOP("Words", ", the machine's rule"), [](const Figures& f) { return f.is_set("by_machine"); }}}},
     {"wear", {{QT_TRANSLATE_NOOP("Words", "Forces and power for a worn edge: × {factor:2}")}}},
     {"tried",
@@ -207,14 +217,17 @@ constexpr Sentence sentences[] = {
        true}}},
     {"result", {{QT_TRANSLATE_NOOP("Words", "S {n_rpm}  F {vf_mm_min:bare_table_feed}")}}},
     {"no_row_for_kind",
-     {{QT_TRANSLATE_NOOP("Words", "No table has a row for a {kind:within} in {operation}. Add one under Tables, or type "
-                                  "speed and feed in the operation.")}}},
+     {{QT_TRANSLATE_NOOP("Words",
+                         "No table has a row for a {kind:within} in {operation}. Add one under Tables, or type "
+                         "speed and feed in the operation.")}}},
     {"no_row",
-     {{QT_TRANSLATE_NOOP("Words", "No row fits: {failed} differ. The nearest is in {table}, from Ø{nearest_mm} "
-                                  "({nearest_tool_material}, group {nearest_group})."),
+     {{QT_TRANSLATE_NOOP("Words",
+                         "No row fits: {failed} differ. The nearest is in {table}, from Ø{nearest_mm} "
+                         "({nearest_tool_material}, group {nearest_group})."),
        several_differ<true>},
-      {QT_TRANSLATE_NOOP("Words", "No row fits: {failed} differs. The nearest is in {table}, from Ø{nearest_mm} "
-                                  "({nearest_tool_material}, group {nearest_group})."),
+      {QT_TRANSLATE_NOOP("Words",
+                         "No row fits: {failed} differs. The nearest is in {table}, from Ø{nearest_mm} "
+                         "({nearest_tool_material}, group {nearest_group})."),
        several_differ<false>}}},
 };
 

@@ -14,7 +14,8 @@ namespace {
 QString tr(const char* source) { return QCoreApplication::translate("Words", source); }
 
 const Sentence* find(std::span<const Sentence> sentences, std::string_view code) {
-  const auto found = std::find_if(sentences.begin(), sentences.end(), [&](const Sentence& s) { return s.code == code; });
+  const auto found =
+      std::find_if(sentences.begin(), sentences.end(), [&](const Sentence& s) { return s.code == code; });
   return found == sentences.end() ? nullptr : &*found;
 }
 

@@ -11,7 +11,7 @@
 #include "../support/made_library.h"
 #include "app/cutters/bulk_change.h"
 #include "app/cutters/cutter_import.h"
-#include "app/cutters/shared_libraries.h"
+#include "app/cutters/shared_lines.h"
 #include "shop/number_plan.h"
 #include "window_fixture.h"
 

@@ -57,7 +57,7 @@ struct Shop {
     return recipes.back();
   }
   Resolution ask(Query q = {}, Trail* trail = nullptr, const WorkMaterial* material = nullptr) {
-    options.recipes = &recipes;
+    options.recipes = std::make_shared<const std::vector<Recipe>>(recipes);
     const Resolver r(tables, options);
     const WorkMaterial& m = material ? *material : steel;
     const Resolution silent = r.resolve(r.key_of(mill, stickout), r.key_of(m), r.key_of(machine), q);
@@ -99,7 +99,8 @@ TEST_CASE("a recipe goes before every table; the one for this material before th
   Trail trail;
   Resolution r = s.ask({}, &trail);
   CHECK(r.source == SourceKind::recipe);
-  CHECK(s.recipes[static_cast<std::size_t>(r.recipe)].name == "heavy");
+  CHECK(r.table.is_null());
+  CHECK(r.row == s.recipes.back().id);
   CHECK(r.conditions.n_rpm == 2540);  // 1000 · 80 / (π · 10) = 2546, rounded down
   CHECK(r.conditions.ap_mm == 5);
   CHECK(r.conditions.ae_mm == 2);

@@ -165,7 +165,8 @@ TEST_CASE("a rule answers only where no row fits, is a guess, and says so; a tap
   CHECK(guess.source == SourceKind::starter_table);
   CHECK(guess.guess);
   CHECK_FALSE(guess.proven);
-  CHECK(guess.table == -1);
+  CHECK(guess.table.is_null());
+  CHECK(guess.row.is_null());
   REQUIRE_FALSE(trail.empty());
   CHECK(trail.front().step == "starter_rule");
   CHECK(guess.conditions.vc_m_min == Approx(100).epsilon(0.01));

@@ -152,7 +152,7 @@ TEST_CASE("the resolver finds what a plain search over all rows finds") {
       if (!expected) continue;
       ++answers;
       beyond += expected->beyond;
-      CHECK(found.table == expected->table);
+      CHECK(found.table == tables[static_cast<std::size_t>(expected->table)].id);
       CHECK(found.conditions.vc_m_min == Approx(expected->vc).epsilon(1e-6));
       CHECK(found.conditions.fz_mm == Approx(expected->feed).epsilon(1e-6));
       CHECK(found.guess ==

@@ -82,7 +82,7 @@ ShopState full_shop() {
           !same_value(p.get(c), p.get(Cutter{})))
         continue;
       if (p.quantity == Quantity::flag) p.set(c, true);
-      else if (p.quantity == Quantity::choice) p.set(c, std::string(p.choices.back().key));
+      else if (p.quantity == Quantity::choice) p.set(c, std::string(p.choices[p.choices.size() - 1].key));
       else if (p.quantity == Quantity::text) p.set(c, "text, of " + std::string(p.key));
       else if (p.quantity != Quantity::id && p.key.find("_mm") == std::string_view::npos &&
                p.key.find("_deg") == std::string_view::npos) {

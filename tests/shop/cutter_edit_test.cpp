@@ -161,7 +161,7 @@ TEST_CASE("a starter row is scaled by quality, tool material and coating; a row 
   coating.speed_factor = 0.8;
   coating.feed_factor = 0.9;
   s.edge_materials.put(coating);
-  const Resolver resolver(s.tables.all(), s.resolver_options());
+  const Resolver resolver(s.tables.shared(), s.resolver_options());
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
   const Machine& machine = *s.machines.named("Fettler 6");
   Query query = query_for(s, Context{steel.id, machine.id});
@@ -198,7 +198,7 @@ TEST_CASE("an adjustable cutter runs at the diameter it is set to, in lists, job
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
   const Machine& machine = *s.machines.named("Fettler 6");
   const Context context{steel.id, machine.id};
-  const Resolver resolver(s.tables.all());
+  const Resolver resolver(s.tables.shared());
   Query query = query_for(s, context);
   query.rounding = Rounding(1e-9, 1e-9);
   const auto speed = [&] {

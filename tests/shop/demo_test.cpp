@@ -66,7 +66,7 @@ TEST_CASE("the demo shop is what the scenario says, in its first part") {
   for (const char* name : {"Spindle rail", "Roller end cap"}) CHECK(s.jobs.named(name));
   CHECK(s.cutters.size() >= 12);
   int drafts = 0, proven = 0, guesses = 0;
-  const Resolver resolver(s.tables.all());
+  const Resolver resolver(s.tables.shared());
   Context context;
   context.material = s.materials.named("42CrMo4 +QT")->id;
   context.machine = s.machines.named("Fettler 6")->id;

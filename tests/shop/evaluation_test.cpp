@@ -15,7 +15,7 @@ TEST_CASE("every number has a trail, and every step and message has a sentence")
   Cutter large = proposed_cutter(CutterKind::end_mill, 32);  // beyond the last row
   large.id = Id{6, 6};
   s.cutters.put(large);
-  const Resolver resolver(s.tables.all());
+  const Resolver resolver(s.tables.shared());
   std::set<std::string> steps;
   int answers = 0;
   for (const Machine& machine : s.machines)
@@ -69,7 +69,7 @@ TEST_CASE("cutter and assembly messages have sentences that name the clash") {
 
 TEST_CASE("the tightest limit that is broken comes with a change that would fit") {
   const ShopState s = demo_state();
-  const Resolver resolver(s.tables.all());
+  const Resolver resolver(s.tables.shared());
   Machine weak = *s.machines.named("Fettler 6");
   weak.power_curve = {{1500, 1.0}, {12000, 1.0}};
   const Cutter& c = *s.cutter_numbered(s.libraries[0].id, 225);
@@ -107,7 +107,7 @@ TEST_CASE("labels in the middle of a sentence keep their abbreviations") {
 
 TEST_CASE("chart, bench, job and a calculation by hand have the same numbers") {
   const ShopState s = demo_state();
-  const Resolver resolver(s.tables.all(), s.resolver_options());
+  const Resolver resolver(s.tables.shared(), s.resolver_options());
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
   const Machine& machine = *s.machines.named("Fettler 6");
   const Context context{steel.id, machine.id, OperationKind::side_rough, 100, UnitSystem::metric};
@@ -139,7 +139,7 @@ TEST_CASE("chart, bench, job and a calculation by hand have the same numbers") {
 
 TEST_CASE("tool life stands where the row says one, with the cheapest and the fastest speed") {
   const ShopState s = demo_state();
-  const Resolver resolver(s.tables.all(), s.resolver_options());
+  const Resolver resolver(s.tables.shared(), s.resolver_options());
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
   const Machine& machine = *s.machines.named("Fettler 6");
   const Context context{steel.id, machine.id, OperationKind::side_rough, 100, UnitSystem::metric};

@@ -11,7 +11,7 @@ namespace {
 
 struct Bench {
   ShopState state = demo_state();
-  Resolver resolver{state.tables.all()};
+  Resolver resolver{state.tables.shared()};
   Job job = proposed_job(state, test::plate_job().drawing, state.machines.named("Fettler 6")->id,
                          state.materials.named("42CrMo4 +QT")->id);
 };

@@ -31,12 +31,12 @@ TEST_CASE("a recipe kept from what a cutter runs at gives the same numbers; a ro
     Query q;
     q.operation = operation;
     const auto ask = [&](const Query& query) {
-      const Resolver r(s.tables.all(), s.resolver_options());
+      const Resolver r(s.tables.shared(), s.resolver_options());
       return r.resolve(key_as_used(s, r, *s.cutters.find(cutter.id)), r.key_of(steel), r.key_of(machine), query);
     };
     const Resolution before = ask(q);
     REQUIRE(before.found());
-    const Resolver r(s.tables.all(), s.resolver_options());
+    const Resolver r(s.tables.shared(), s.resolver_options());
     const Evaluation seen = evaluate(s, r, cutter, steel, machine, q, s.assembly_of(cutter.id));
     RecipeChange kept = keep_as_recipe(s, cutter, steel, operation, seen);
     apply(s, kept.change);
@@ -91,7 +91,7 @@ TEST_CASE("merged cutters keep both their recipes; of two usual ones for the sam
 
 TEST_CASE("every cell of the chart is what the resolver says, asked one by one or worked out bit by bit") {
   const ShopState s = demo_state();
-  const Resolver resolver(s.tables.all(), s.resolver_options());
+  const Resolver resolver(s.tables.shared(), s.resolver_options());
   Context context;
   context.machine = s.machines.named("Fettler 6")->id;
   context.material = s.materials.named("42CrMo4 +QT")->id;

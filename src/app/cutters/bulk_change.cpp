@@ -4,7 +4,6 @@
 #include <QVBoxLayout>
 #include <iterator>
 
-#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_cell.h"
@@ -14,6 +13,7 @@
 #include "shop/cutter_edit.h"
 #include "shop/edit.h"
 #include "shop/number_plan.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {

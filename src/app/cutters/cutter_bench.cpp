@@ -7,13 +7,13 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
 #include "core/cutter/form_profile.h"
 #include "core/cutter/kinds/threads.h"
 #include "shop/drawing_file.h"
 #include "shop/recipe_edit.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -218,8 +218,9 @@ void CutterBench::show_ghost(Profile outline) {
 void CutterBench::read_ghost(const QString& file) {
   // A file that names no unit is taken to be in the cutter's.
   const double unstated = workspace_.cutter() && workspace_.cutter()->unit == UnitSystem::inch ? mm_per_inch : 1;
-  aside(
-      this, [file, unstated] { return read_drawing_file(file, unstated); },
+  workspace_.tasks().run(
+      this, tr("Reading %1").arg(QFileInfo(file).fileName()),
+      [file, unstated](Task&) { return read_drawing_file(file, unstated); },
       [this, file](const DrawingRead& read) {
         if (!read.fault.isEmpty()) return emit said(read.fault, true);
         const Contour* longest = longest_line(read.drawing);
@@ -248,12 +249,7 @@ void CutterBench::take_first_change() {
 
 // The depth and width of the cut are tried, nothing else is changed by dragging them.
 void CutterBench::drag_cut(const QString& key, double value, bool) {
-  WhatIf tried = workspace_.what_if();
-  const double most = shown_.cut && shown_.cut->held.cutter.diameter_mm && key == QLatin1String("ae_mm")
-                          ? *shown_.cut->held.cutter.diameter_mm
-                          : 1e6;
-  find_property<WhatIf>(key.toStdString())->set(tried, std::clamp(value, 0.01, most));
-  workspace_.try_what_if(tried);
+  workspace_.try_what_if(tried_with(workspace_.what_if(), shown_.cut, key.toStdString(), value));
 }
 
 void CutterBench::refresh() {
@@ -270,95 +266,36 @@ void CutterBench::refresh() {
 
 void CutterBench::refresh_cut() {
   const Cutter* cutter = workspace_.cutter();
-  const UnitSystem units = workspace_.units();
+  const Context& context = workspace_.context();
   shown_ = {};
-  ShownConditions& shown = shown_;
   if (!cutter) {
-    drawing_->show_cutter(nullptr, nullptr, std::nullopt, {}, units);
-    shown.why_not = tr("Nothing selected.");
-    conditions_->show_conditions(shown, units);
+    drawing_->show_cutter(nullptr, nullptr, std::nullopt, {}, context.units);
+    shown_.why_not = tr("Nothing selected.");
+    conditions_->show_conditions(shown_, context.units);
     emit cut_changed();
     return;
   }
-  const OperationKind operation = workspace_.context().operation;
-  DrawnCut drawn;
-  // Its recipes for this operation and material, to look at each; another cutter or operation starts anew.
-  if (follow_for_ != std::pair(cutter->id, operation)) follow_.reset();
-  follow_for_ = {cutter->id, operation};
-  followed_ = {std::nullopt};
-  shown.followed = {tr("As it comes")};
-  for (const std::size_t i : workspace_.state().recipes.of_cutter(cutter->id)) {
-    const Recipe& r = workspace_.state().recipes[i];
-    if (r.operation != operation || (!r.material.is_null() && r.material != workspace_.context().material) ||
-        followed_.size() >= 4)
-      continue;
-    followed_.push_back(r.id);
-    shown.followed << text_of(r.name);
-  }
-  if (followed_.size() > 1) followed_.push_back(Id{}), shown.followed << tr("Tables");
-  const auto at = std::find(followed_.begin(), followed_.end(), follow_);
-  if (at == followed_.end()) follow_.reset();
-  shown.follows = at == followed_.end() ? 0 : static_cast<int>(at - followed_.begin());
+  // Another cutter or operation starts anew.
+  if (follow_for_ != std::pair(cutter->id, context.operation)) follow_.reset();
+  follow_for_ = {cutter->id, context.operation};
   const WhatIf& tried = workspace_.what_if();
   const Assembly* held = assembly_->assembly();
-  if (const auto e = workspace_.evaluation_of(*cutter, held, follow_, tried)) {
-    shown.trail = e->trail;
-    const NoAnswer reason = e->resolution.reason;
-    if (e->cut.results.n_rpm) {
-      drawn = drawn_cut(operation, e->asked.ap_mm, e->asked.ae_mm);
-      const WorkMaterial& material = *workspace_.material();
-      const Machine& machine = *workspace_.machine();
-      const Holder* holder = held ? workspace_.state().holders.find(held->holder) : nullptr;
-      CutInFront cut{
-          .held = as_held(*cutter, held, tried.stickout_mm),
-          .holder = holder ? std::optional(*holder) : std::nullopt,
-          .material = material,
-          .machine = machine,
-          .operation = operation,
-          .title = QStringLiteral("%1 %2").arg(cutter->number).arg(text_of(cutter->name)),
-          .about =
-              tr("%1 in %2 on %3").arg(label_text(label_of(operation)), text_of(material.name), text_of(machine.name)),
-          .as_it_comes = e->asked,
-          .as_it_comes_results = e->cut.results,
-          .cut = e->asked,
-          .report = e->cut,
-          .trail = e->trail,
-          .life = life_of(workspace_.state(), *cutter, machine, e->resolution, e->cut, e->asked),
-          .coolant = e->resolution.conditions.coolant,
-          .tried = tried.any(),
-          .guess = e->resolution.guess,
-          .units = units};
-      if (tried.any())
-        if (const auto usual = workspace_.evaluation_of(*cutter, held, follow_))
-          cut.as_it_comes = usual->asked, cut.as_it_comes_results = usual->cut.results;
-      shown.advice = advise(workspace_.state(), cut.model(), cut.cut, cut.report, units);
-      if (const Cutter* other = workspace_.state().cutters.find(shown.advice.cutter))
-        shown.advice_cutter = QStringLiteral("%1 %2").arg(other->number).arg(text_of(other->name));
-      shown.cut = std::move(cut);
-      if (e->resolution.guess && !tried.any()) shown.offer = tr("Make a row of it");
-      if (!workspace_.shop().is_read_only()) shown.second_offer = tr("Keep as a recipe");
-    } else if (reason == NoAnswer::cannot_do) {
-      shown.why_not =
-          tr("Not for %1: this cutter is %2.").arg(label_text(label_of(operation)), reason_text(reason, cutter->kind));
-    } else if (reason == NoAnswer::draft) {
-      shown.why_not = tr("A draft: its sizes have errors, see Sizes. Jobs are not offered it.");
-    } else {
-      shown.why_not = tr("No numbers here: %1.").arg(reason_text(reason, cutter->kind));
-      if (reason == NoAnswer::no_row) shown.offer = tr("Add a row for it");
-    }
-  } else {
-    shown.why_not = tr("Numbers need a material and a machine.");
-  }
-  conditions_->show_conditions(shown, units);
-  // What is tried is drawn as well.
-  const bool wall = side() == assembly && assembly_->wall();
+  followed_ = followed_of(workspace_.state(), *cutter, context);
+  if (std::find(followed_.begin(), followed_.end(), follow_) == followed_.end()) follow_.reset();
+  shown_ = present_cut(workspace_.state(), workspace_.shop().resolver(),
+                       {*cutter, held, context, follow_, tried, !workspace_.shop().is_read_only()});
+  conditions_->show_conditions(shown_, context.units);
+  // What is tried is drawn as well; beside a wall the cut is not.
+  DrawnCut drawn;
+  if (shown_.cut && !(side() == assembly && assembly_->wall()))
+    drawn = drawn_cut(context.operation, shown_.cut->cut.ap_mm, shown_.cut->cut.ae_mm);
   if (tried.stickout_mm && held) {
     Assembly further = *held;
     further.stickout_mm = tried.stickout_mm;
     further.measured_stickout_mm.reset();
-    draw(*cutter, &further, wall ? DrawnCut{} : drawn);
+    draw(*cutter, &further, drawn);
   } else {
-    draw(*cutter, held, wall ? DrawnCut{} : drawn);
+    draw(*cutter, held, drawn);
   }
   emit cut_changed();
 }

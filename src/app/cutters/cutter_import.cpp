@@ -5,10 +5,10 @@
 #include <QSettings>
 #include <QVBoxLayout>
 
-#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
 #include "core/cutter/kinds.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -156,16 +156,16 @@ CutterImport::CutterImport(Workspace& workspace, QWidget* parent)
   connect(preview_, &ChangePreview::said, this, &CutterImport::said);
   connect(into_, &QPushButton::clicked, this, &CutterImport::choose_library);
   connect(cancel_, &QPushButton::clicked, this, [this] {
-    if (work_) work_->cancelled = true;
+    if (work_) work_->cancel();
   });
   progress_timer_.setInterval(60);
   connect(&progress_timer_, &QTimer::timeout, this, [this] {
-    if (work_) bar_->setValue(work_->percent);
+    if (work_) bar_->setValue(work_->percent());
   });
 }
 
 CutterImport::~CutterImport() {
-  if (work_) work_->cancelled = true;
+  if (work_) work_->cancel();
 }
 
 Library CutterImport::target() const {
@@ -233,7 +233,6 @@ void CutterImport::set_column(std::size_t column, const std::string& key) {
 
 void CutterImport::begin(std::function<Result(const Progress&)> what) {
   if (work_) return;
-  work_ = std::make_shared<Work>();
   waiting_text_->setText(tr("Reading %1 …").arg(name_));
   bar_->setValue(0);
   waiting_->show();
@@ -243,19 +242,14 @@ void CutterImport::begin(std::function<Result(const Progress&)> what) {
   into_->hide();
   progress_timer_.start();
   emit started();
-  aside(
-      this,
-      [work = work_, what = std::move(what)] {
-        return std::make_shared<Result>(what([work](double part) {
-          work->percent = static_cast<int>(100 * part);
-          return !work->cancelled;
-        }));
-      },
-      [this](const std::shared_ptr<Result>& result) { arrived(std::move(*result)); });
+  work_ = workspace_.tasks().run(
+      this, {},
+      [what = std::move(what)](Task& task) { return what([&task](double part) { return task.report(part); }); },
+      [this](Result result) { arrived(std::move(result)); });
 }
 
 void CutterImport::arrived(Result result) {
-  const bool cancelled = work_->cancelled || result.incoming->stopped;
+  const bool cancelled = work_->is_cancelled() || result.incoming->stopped;
   work_.reset();
   progress_timer_.stop();
   waiting_->hide();

@@ -34,10 +34,6 @@ class CutterImport : public QWidget {
   void said(const QString& what, bool fault);
 
  private:
-  struct Work {
-    std::atomic<bool> cancelled = false;
-    std::atomic<int> percent = 0;
-  };
   struct Result {
     std::shared_ptr<IncomingCutters> incoming;
     CutterPreview preview;
@@ -56,7 +52,7 @@ class CutterImport : public QWidget {
   std::optional<Id> library_;
   Library fresh_;  // where there is none yet
   std::shared_ptr<IncomingCutters> incoming_;
-  std::shared_ptr<Work> work_;
+  TaskPointer work_;
   QTimer progress_timer_;
   QWidget* waiting_;
   QLabel *waiting_text_, *columns_text_;

@@ -12,7 +12,8 @@
 
 #include "app/cutters/bulk_change.h"
 #include "app/cutters/cutter_import.h"
-#include "app/cutters/shared_libraries.h"
+#include "app/cutters/cutter_painter.h"
+#include "app/cutters/shared_lines.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/filter_edit.h"
@@ -24,86 +25,6 @@
 #include "shop/words.h"
 
 namespace pecorra {
-namespace {
-
-class CutterPainter : public QStyledItemDelegate {
- public:
-  CutterPainter(CutterModel& model, QTableView& view) : QStyledItemDelegate(&view), model_(model), view_(view) {}
-
-  void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Dyes& d = dyes();
-    const bool selected = option.state & QStyle::State_Selected;
-    if (selected) p->fillRect(option.rect, d.lit);
-    p->fillRect(QRect(option.rect.left(), option.rect.bottom(), option.rect.width(), 1), d.line);
-    const QRect r = option.rect.adjusted(6, 0, -6, 0);
-    const bool result = index.column() == CutterModel::speed || index.column() == CutterModel::feed ||
-                        index.column() == CutterModel::mark;
-    const QString reason = result ? index.data(CutterModel::reason_role).toString() : QString();
-    if (index.column() == CutterModel::icon) {
-      if (const Cutter* c = model_.cutter_at(index.row()))
-        draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6),
-                         *c, c->guesses.empty() ? d.woad : d.weld);
-      return;
-    }
-    if (!reason.isEmpty()) {
-      // One sentence across the three cells; each paints its own part.
-      const QRect whole = view_.visualRect(index.siblingAtColumn(CutterModel::speed))
-                              .united(view_.visualRect(index.siblingAtColumn(CutterModel::mark)))
-                              .adjusted(8, 0, -2, 0);
-      p->save();
-      p->setClipRect(option.rect);
-      const bool draft = index.data(CutterModel::draft_role).toBool();
-      if (draft) draw_mark(*p, QRectF(whole.left(), whole.center().y() - 5, 10, 10), Mark::beyond);
-      p->setPen(draft ? d.madder : d.quiet);
-      p->setFont(Look::get().text(12));
-      p->drawText(whole.adjusted(draft ? 16 : 0, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, reason);
-      p->restore();
-      return;
-    }
-    if (index.column() == CutterModel::mark) {
-      draw_mark(*p, QRectF(option.rect), static_cast<Mark>(index.data(CutterModel::mark_role).toInt()));
-      return;
-    }
-    const bool figure = index.column() == CutterModel::speed || index.column() == CutterModel::feed;
-    p->setFont(Look::get().text(figure ? 13.5 : 12.5, figure));
-    if (index.column() == CutterModel::name)
-      if (const Cutter* c = model_.cutter_at(index.row()); c && c->favourite)
-        draw_star(*p, QPointF(option.rect.left() + 10, option.rect.center().y() + 0.5), d.weld);
-    const bool breach =
-        index.column() == CutterModel::number && !index.data(CutterModel::breach_role).toString().isEmpty();
-    p->setPen(breach ? d.madder
-              : index.column() >= CutterModel::library_name || index.column() == CutterModel::assembly ||
-                      index.column() == CutterModel::number || index.column() == CutterModel::removal
-                  ? d.quiet
-                  : d.ink);
-    draw_line(*p, index.column() == CutterModel::name ? r.adjusted(starred(index) ? 12 : 0, 0, 0, 0) : r,
-              static_cast<Qt::Alignment>(index.data(Qt::TextAlignmentRole).toInt()), index.data().toString());
-  }
-
- private:
-  bool starred(const QModelIndex& index) const {
-    const Cutter* c = model_.cutter_at(index.row());
-    return c && c->favourite;
-  }
-  static void draw_star(QPainter& p, const QPointF& centre, const QColor& colour) {
-    QPolygonF star;
-    for (int i = 0; i < 10; ++i) {
-      const double r = i % 2 ? 2.2 : 5.2, a = i * 0.62831853;
-      star << centre + QPointF(r * std::sin(a), -r * std::cos(a));
-    }
-    p.save();
-    p.setRenderHint(QPainter::Antialiasing);
-    p.setPen(Qt::NoPen);
-    p.setBrush(colour);
-    p.drawPolygon(star);
-    p.restore();
-  }
-  CutterModel& model_;
-  QTableView& view_;
-};
-
-}  // namespace
-
 CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent),
       workspace_(workspace),
@@ -113,7 +34,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
       count_(new QLabel),
       empty_(new QLabel),
       filter_(new FilterEdit(tr("Filter: name, maker, code, number"))),
-      shared_(new SharedLibraries(workspace, this)),
+      shared_(new SharedLibraries(workspace.shop(), workspace.tasks(), this)),
       libraries_(new LibraryChips(workspace, *shared_)),
       chips_(new FilterChips(workspace, *model_)),
       new_(new QPushButton(tr("New cutter"))),
@@ -360,60 +281,6 @@ Id CuttersPage::target_library() const {
   return workspace_.state().libraries.empty() ? Id{} : workspace_.state().libraries[0].id;
 }
 
-void CuttersPage::new_cutter() {
-  std::vector<PickItem> items;
-  int current = 0;
-  for (const CutterKind kind : cutter_kinds()) {
-    if (workspace_.cutter() && workspace_.cutter()->kind == kind) current = static_cast<int>(items.size());
-    items.push_back(
-        {label_text(label_of(kind)), reason_text(NoAnswer::cannot_do, kind), [this, kind] { make_cutter(kind); }});
-  }
-  if (!actions_) actions_ = new PickList(this);
-  actions_->open(new_->mapToGlobal(QPoint(new_->width() - 300, new_->height() + 2)), 300, std::move(items), current,
-                 tr("Kind of the new cutter"));
-}
-
-void CuttersPage::make_cutter(CutterKind kind) {
-  Change change;
-  Id library = target_library();
-  if (library.is_null()) {  // the first cutter of an empty shop
-    Library first;
-    first.id = new_id();
-    first.name = tr("Cutters").toStdString();
-    library = first.id;
-    change.add(first);
-  }
-  Cutter cutter = proposed_cutter(kind, 10);
-  cutter.id = new_id();
-  cutter.library = library;
-  cutter.number =
-      TakenNumbers(workspace_.state().cutters.all(), library).free_for(cutter, workspace_.state().number_blocks.all());
-  cutter.unit = workspace_.units();
-  cutter.name = workspace_.state().name_for(cutter);
-  // Nobody has measured any of this yet.
-  for (const ParameterUse& use : declaration(kind).parameters)
-    if (use.key != "diameter_mm" && number_of(cutter, *find_property<Cutter>(use.key)))
-      cutter.guesses.insert(std::string(use.key));
-  Assembly assembly;
-  assembly.id = new_id();
-  assembly.cutter = cutter.id;
-  for (const Holder& holder : workspace_.state().holders)
-    if (!holder.retired && holds(holder, cutter)) {
-      assembly.holder = holder.id;
-      assembly.stickout_mm = proposed_stickout_mm(cutter, &holder);
-      break;
-    }
-  change.label = tr("New %1, number %2, with sizes to be checked")
-                     .arg(within_sentence(label_text(label_of(kind))))
-                     .arg(cutter.number);
-  change.add(cutter);
-  change.add(assembly);
-  filter_->clear();
-  workspace_.shop().apply(std::move(change));
-  workspace_.select_cutter(cutter.id);
-  emit cutter_made();
-}
-
 std::vector<Id> CuttersPage::selected() const {
   QModelIndexList rows = table_->selectionModel()->selectedRows();
   std::sort(rows.begin(), rows.end(), [](const QModelIndex& a, const QModelIndex& b) { return a.row() < b.row(); });
@@ -439,181 +306,6 @@ void CuttersPage::select(const std::vector<Id>& cutters) {
   table_->selectionModel()->select(rows, QItemSelectionModel::ClearAndSelect);
 }
 
-void CuttersPage::copy_cutter() {
-  const std::vector<Id> originals = selected();
-  if (originals.empty() || !workspace_.cutter()) return;
-  Change change =
-      copy_cutters(workspace_.state(), originals, workspace_.state().cutters.find(originals.front())->library);
-  std::vector<Id> copies;
-  for (const ObjectChange& o : change.objects)
-    if (o.kind == ObjectKind::cutter) copies.push_back(o.id);
-  workspace_.shop().apply(std::move(change));
-  if (copies.empty()) return;
-  select(copies);
-  if (copies.size() == 1) emit cutter_made();
-}
-
-void CuttersPage::delete_cutter() {
-  const std::vector<Id> gone = selected();
-  if (gone.empty()) return;
-  const int row = model_->row_of(gone.front());
-  workspace_.shop().apply(delete_cutters(workspace_.state(), gone));
-  if (const Cutter* next = model_->cutter_at(std::clamp(row, 0, std::max(0, model_->rowCount() - 1))))
-    workspace_.select_cutter(next->id);
-}
-
-void CuttersPage::move_selected(const Id& library, bool copy) {
-  const std::vector<Id> cutters = selected();
-  Change change =
-      copy ? copy_cutters(workspace_.state(), cutters, library) : move_cutters(workspace_.state(), cutters, library);
-  if (change.empty()) return emit said(tr("They are in that library already"), false);
-  workspace_.shop().apply(std::move(change));
-}
-
-void CuttersPage::choose_target(bool copy) {
-  const std::vector<Id> cutters = selected();
-  if (cutters.empty()) return;
-  if (!actions_) actions_ = new PickList(this);
-  std::vector<PickItem> items;
-  for (const Library& l : workspace_.state().libraries) {
-    int renumbered = 0;
-    for (const Moved& m : plan_move(workspace_.state(), cutters, l.id))
-      renumbered += m.number != workspace_.state().cutters[m.cutter].number;
-    items.push_back({text_of(l.name), renumbered ? tr("%1 get another number").arg(renumbered) : tr("numbers stay"),
-                     [this, id = l.id, copy] { move_selected(id, copy); }});
-  }
-  items.push_back({tr("New library …"), {}, [this] { libraries_->new_library(); }});
-  const QPoint at =
-      table_->viewport()->mapToGlobal(QPoint(120, std::max(20, table_->visualRect(table_->currentIndex()).bottom())));
-  const QString what = cutters.size() == 1 ? text_of(workspace_.state().cutters.find(cutters.front())->name)
-                                           : tr("%1 cutters").arg(cutters.size());
-  actions_->open(at, 330, std::move(items), 0, copy ? tr("Copy %1 to").arg(what) : tr("Move %1 to").arg(what));
-}
-
-void CuttersPage::mark_favourites() {
-  Change change;
-  bool on = false;
-  const std::vector<Id> ids = selected();
-  for (const Id& id : ids) on = on || !workspace_.state().cutters.find(id)->favourite;
-  for (const Id& id : ids) {
-    Cutter after = *workspace_.state().cutters.find(id);
-    after.favourite = on;
-    change.edit(*workspace_.state().cutters.find(id), after);
-  }
-  change.label = on ? tr("%n marked as favourite", nullptr, static_cast<int>(ids.size()))
-                          .replace(QStringLiteral("%n"), QString::number(ids.size()))
-                    : tr("No favourites any more: %1").arg(ids.size());
-  workspace_.shop().apply(std::move(change));
-}
-
-void CuttersPage::add_page(View view, const QString& heading, QWidget* content) {
-  auto* page = new QWidget;
-  auto* column = new QVBoxLayout(page);
-  column->setContentsMargins(16, 12, 12, 8);
-  column->setSpacing(8);
-  column->addWidget(walnut_heading(heading, 16));
-  column->addWidget(content, 1);
-  stack_->addWidget(page);
-  view_pages_[view] = page;
-}
-
-CutterImport& CuttersPage::import() {
-  if (!import_) {
-    import_ = new CutterImport(workspace_);
-    add_page(importing, tr("Read cutters"), import_);
-    connect(import_, &CutterImport::started, this, [this] { show_view(importing); });
-    connect(import_, &CutterImport::done, this, [this] { show_view(list); });
-    connect(import_, &CutterImport::said, this, &CuttersPage::said);
-  }
-  return *import_;
-}
-
-BulkChange& CuttersPage::bulk() {
-  if (!bulk_) {
-    bulk_ = new BulkChange(workspace_);
-    add_page(changing, tr("Change many"), bulk_);
-    connect(bulk_, &BulkChange::done, this, [this] { show_view(list); });
-    connect(bulk_, &BulkChange::said, this, &CuttersPage::said);
-  }
-  return *bulk_;
-}
-
-ChangePreview& CuttersPage::shared_changes() {
-  if (!shared_changes_) {
-    shared_changes_ = new ChangePreview(workspace_);
-    add_page(sharing, tr("Changed by others"), shared_changes_);
-    connect(shared_changes_, &ChangePreview::done, this, [this] {
-      show_view(list);
-      shared_->look();
-    });
-    connect(shared_changes_, &ChangePreview::said, this, &CuttersPage::said);
-  }
-  return *shared_changes_;
-}
-
-void CuttersPage::look_at_shared(const Id& library) {
-  const SharedLibrary* shared = shared_->shared(library);
-  auto lines = shared_->changes(library);
-  if (!shared || !lines) {
-    const QString fault = shared ? shared_->fault(library) : QString();
-    return emit said(!shared           ? tr("This library is not shared")
-                     : fault.isEmpty() ? tr("Nothing to look at: shop and file say the same")
-                                       : fault,
-                     !fault.isEmpty());
-  }
-  const QString file = QFileInfo(text_of(shared->file)).fileName();
-  shared_changes().show_lines(std::move(lines),
-                              tr("%1 → %2").arg(file, text_of(workspace_.state().libraries.find(library)->name)), file);
-  show_view(sharing);
-  shared_changes_->table().setFocus();
-}
-
-void CuttersPage::show_view(View view) {
-  view_ = view;
-  stack_->setCurrentWidget(view_pages_[view]);
-  if (view == list) table_->setFocus();
-}
-
-void CuttersPage::change_many() {
-  const std::vector<Id> cutters = selected();
-  if (cutters.empty()) return;
-  bulk().open(cutters);
-  show_view(changing);
-}
-
-void CuttersPage::free_numbers() {
-  std::vector<Id> cutters = selected();
-  if (cutters.size() < 2) {
-    cutters = shown();
-  }
-  bulk().open_numbers(std::move(cutters));
-  show_view(changing);
-}
-
-void CuttersPage::import_file(const QString& file, const std::optional<Id>& library) {
-  import().read(file, library ? library : model_->library());
-}
-
-void CuttersPage::open_actions() {
-  if (!actions_) actions_ = new PickList(this);
-  const auto count = selected().size();
-  if (count == 0) return;
-  const QString many = count > 1 ? tr("%1 cutters").arg(count) : QString();
-  std::vector<PickItem> items;
-  items.push_back({tr("Change one property …"), many, [this] { change_many(); }});
-  items.push_back({tr("Move to a library …"), QStringLiteral("Ctrl+M"), [this] { choose_target(false); }});
-  items.push_back({tr("Copy to a library …"), QStringLiteral("Ctrl+Shift+V"), [this] { choose_target(true); }});
-  items.push_back({tr("Copy here"), QStringLiteral("Ctrl+D"), [this] { copy_cutter(); }});
-  items.push_back({tr("Favourite, or no more"), QStringLiteral("Ctrl+Shift+F"), [this] { mark_favourites(); }});
-  items.push_back({tr("Give free numbers …"), tr("shows the plan first"), [this] { free_numbers(); }});
-  items.push_back({tr("Write to a file …"), many, [this] { emit export_wanted(std::nullopt); }});
-  items.push_back({tr("Delete"), QStringLiteral("Del"), [this] { delete_cutter(); }});
-  const QPoint at =
-      table_->viewport()->mapToGlobal(QPoint(120, std::max(20, table_->visualRect(table_->currentIndex()).bottom())));
-  actions_->open(at, 320, std::move(items), 0,
-                 count > 1 ? tr("%1 cutters").arg(count) : text_of(workspace_.cutter()->name));
-}
-
 void CuttersPage::show_cutter(const Id& cutter) {
   if (model_->row_of(cutter) < 0) {
     filter_->clear();
@@ -625,19 +317,6 @@ void CuttersPage::show_cutter(const Id& cutter) {
   }
   workspace_.select_cutter(cutter);
   follow_selection();
-}
-
-void CuttersPage::show_next_to_look_at() {
-  const auto& cutters = workspace_.state().cutters;
-  std::size_t at = 0;
-  while (at < cutters.size() && cutters[at].id != workspace_.cutter_id()) ++at;
-  for (std::size_t step = 1; step <= cutters.size(); ++step) {
-    const Cutter& c = cutters[(at + step) % cutters.size()];
-    if (!to_look_at(c)) continue;
-    show_cutter(c.id);
-    emit open_sizes();
-    return;
-  }
 }
 
 void CuttersPage::focus_filter() {

@@ -5,9 +5,9 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "app/aside.h"
 #include "app/widgets/calm_table.h"
 #include "app/widgets/property_form.h"
+#include "shop/task.h"
 
 namespace pecorra {
 
@@ -82,15 +82,15 @@ void HistoryPanel::read() {
   empty_->setText(tr("No job uses it."));
   empty_->setVisible(used.empty());
   if (!c) return entries_->set_lines({});
-  aside(
-      this,
-      [file = workspace_.shop().file(), now = *c, units = workspace_.units()] {
-        return std::make_shared<tl::expected<std::vector<PastState>, StoreFault>>(past_of(file, now, units));
+  workspace_.tasks().run(
+      this, {},
+      [file = workspace_.shop().file(), now = *c, units = workspace_.units()](Task&) {
+        return past_of(file, now, units);
       },
-      [this, cutter = cutter_](const std::shared_ptr<tl::expected<std::vector<PastState>, StoreFault>>& past) {
+      [this, cutter = cutter_](tl::expected<std::vector<PastState>, StoreFault> past) {
         if (cutter != cutter_) return;  // another one is looked at by now
-        if (!*past) return emit said(past->error().sentence(), true);
-        past_ = std::move(**past);
+        if (!past) return emit said(past.error().sentence(), true);
+        past_ = std::move(*past);
         std::vector<QStringList> lines;
         for (const PastState& p : past_) {
           const QDateTime when = QDateTime::fromString(p.when, Qt::ISODate).toLocalTime();

@@ -5,7 +5,7 @@
 #include <QHBoxLayout>
 #include <QMimeData>
 
-#include "app/cutters/shared_libraries.h"
+#include "app/cutters/shared_lines.h"
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
 #include "shop/number_plan.h"

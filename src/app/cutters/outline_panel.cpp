@@ -6,13 +6,13 @@
 #include <QVBoxLayout>
 #include <limits>
 
-#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/property_form.h"
 #include "core/cutter/form_profile.h"
 #include "core/cutter/kinds.h"
 #include "core/cutter/outline_text.h"
 #include "shop/drawing_file.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -144,8 +144,9 @@ void OutlinePanel::take(std::vector<Vertex> outline, const QString& label) {
 void OutlinePanel::read_file(const QString& file) {
   if (!text_) return;
   const double unstated = inches_->isChecked() ? mm_per_inch : 1;
-  aside(
-      this, [file, unstated] { return read_drawing_file(file, unstated); },
+  workspace_.tasks().run(
+      this, tr("Reading %1").arg(QFileInfo(file).fileName()),
+      [file, unstated](Task&) { return read_drawing_file(file, unstated); },
       [this, file, id = cutter_](const DrawingRead& read) {
         if (id != cutter_) return;  // another cutter is shown by now
         const auto refuse = [this](const QString& why) {

@@ -9,10 +9,10 @@
 #include <array>
 
 #include "app/cutting/curve_view.h"
-#include "app/cutting/cut_in_front.h"
 #include "app/widgets/quantity_edit.h"
 #include "app/widgets/track.h"
 #include "app/workspace.h"
+#include "shop/cut_in_front.h"
 
 namespace pecorra {
 

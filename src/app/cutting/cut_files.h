@@ -6,8 +6,8 @@
 #include <tl/expected.hpp>
 
 #include "app/cutting/curve_painter.h"
-#include "app/cutting/cut_in_front.h"
 #include "core/transfer/sheet.h"
+#include "shop/cut_in_front.h"
 
 namespace pecorra {
 

@@ -4,7 +4,6 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
-#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_table.h"
 #include "app/widgets/filter_edit.h"
@@ -13,6 +12,7 @@
 #include "shop/drawing_file.h"
 #include "shop/generic_holders.h"
 #include "shop/holder_outline.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -114,8 +114,8 @@ void HoldersPage::add_holder(Holder holder) {
 
 void HoldersPage::read_outline(const QString& file) {
   emit said(tr("Reading %1 …").arg(QFileInfo(file).fileName()), false);
-  aside(
-      this, [file] { return read_drawing_file(file); },
+  workspace_.tasks().run(
+      this, tr("Reading %1").arg(QFileInfo(file).fileName()), [file](Task&) { return read_drawing_file(file); },
       [this, file](const DrawingRead& read) {
         if (!read.fault.isEmpty()) return emit said(read.fault, true);
         auto stations = stations_of(read.drawing);

@@ -9,7 +9,7 @@
 #include "core/program/program.h"
 #include "shop/cutter_edit.h"
 #include "shop/edit.h"
-#include "shop/job_edit.h"
+#include "shop/operation_edit.h"
 
 namespace pecorra {
 namespace {
@@ -91,14 +91,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
     try_one(change.property, change.value);
     if (!beside) take_tried();
   });
-  connect(conditions_, &ConditionsPanel::cutter_wanted, this, [this](const Id& id) {
-    const Cutter* cutter = workspace_.state().cutters.find(id);
-    if (!cutter) return;
-    change_operation(tr("Cutter: %1").arg(text_of(cutter->name)), [&](Job& job, Operation& target) {
-      target.tool_number.reset();
-      pecorra::pick_cutter(workspace_.state(), workspace_.shop().resolver(), job, target, *cutter);
-    });
-  });
+  connect(conditions_, &ConditionsPanel::cutter_wanted, this, &JobBench::set_cutter);
   drawing_->set_draggable({QStringLiteral("ap_mm"), QStringLiteral("ae_mm"), QStringLiteral("stickout_mm")});
   connect(drawing_, &CutterDrawing::dimension_dragged, this, [this](const QString& key, double value, bool done) {
     try_one(key.toStdString(), value);
@@ -229,101 +222,43 @@ void JobBench::refresh() {
 void JobBench::refresh_cut() {
   const auto shown_job = workspace_.shown_job();
   const Operation* o = shown_job ? selected(*shown_job) : nullptr;
+  const ShopState& state = workspace_.state();
   const UnitSystem units = workspace_.units();
   shown_ = {};
-  ShownConditions& s = shown_;
   if (!o) {
-    s.why_not = tr("No operation selected.");
-    conditions_->show_conditions(s, units);
+    shown_.why_not = tr("No operation selected.");
+    conditions_->show_conditions(shown_, units);
     emit cut_changed();
     return;
   }
-  const ShopState& state = workspace_.state();
-  const WhatIf& tried = workspace_.what_if();
-  const bool has_cutter = !o->cutter.id.is_null();
-  s.trail = o->taken.trail;
-  const WorkMaterial* material = state.materials.find(shown_job->material);
-  const Machine* machine = state.machines.find(shown_job->machine);
-  HeldCutter held = as_held(state, *o);
-  if (tried.stickout_mm) held = as_held(o->cutter, state.assembly_of(o->cutter.id), tried.stickout_mm);
-  const Holder* holder = state.holders.find(held.assembly.holder);
-  if (o->taken.n_rpm && o->taken.vf_mm_min && material && machine) {
-    const auto at = static_cast<std::size_t>(workspace_.operation_index());
-    CutInFront cut{.held = held,
-                   .holder = holder ? std::optional(*holder) : std::nullopt,
-                   .material = *material,
-                   .machine = *machine,
-                   .operation = o->operation,
-                   .title = text_of(o->cutter.name),
-                   .about = tr("%1, %2 in %3 on %4")
-                                .arg(text_of(o->name), label_text(label_of(o->operation)), text_of(material->name),
-                                     text_of(machine->name)),
-                   .as_it_comes = cut_of(state, *o, at < plan_.corner_rad.size() ? plan_.corner_rad[at] : 0),
-                   .as_it_comes_results = {},
-                   .cut = {},
-                   .report = {},
-                   .trail = o->taken.trail,
-                   .life = {},
-                   .coolant = o->taken.coolant,
-                   .tried = tried.any(),
-                   .guess = o->taken.guess,
-                   .units = units};
-    const HeldCutter as_it_is = as_held(state, *o);
-    cut.cut = cut.as_it_comes;
-    cut.as_it_comes_results =
-        CutModel(as_it_is.cutter, as_it_is.assembly, *material, *machine).at(cut.as_it_comes).results;
-    if (tried.any()) put_tried(tried, cut.as_it_comes_results, cut.cut);
-    cut.report = cut.model().at(cut.cut);
-    // The row or recipe that it follows, for what is known of its edge's life.
-    Resolution from;
-    for (std::size_t i = 0; o->taken.source == SourceKind::recipe && i < state.recipes.size(); ++i)
-      if (state.recipes[i].id == o->taken.row) from.recipe = static_cast<int>(i);
-    for (std::size_t t = 0; t < state.tables.size(); ++t) {
-      if (state.tables[t].id != o->taken.table) continue;
-      const auto& rows = state.tables[t].rows;
-      const auto row =
-          std::find_if(rows.begin(), rows.end(), [&](const ConditionRow& r) { return r.id == o->taken.row; });
-      if (row != rows.end()) from.table = static_cast<int>(t), from.row = static_cast<int>(row - rows.begin());
-    }
-    cut.life = life_of(state, o->cutter, *machine, from, cut.report, cut.cut);
-    s.advice = advise(state, cut.model(), cut.cut, cut.report, units);
-    if (const Cutter* other = state.cutters.find(s.advice.cutter))
-      s.advice_cutter = QStringLiteral("%1 %2").arg(other->number).arg(text_of(other->name));
-    s.cut = std::move(cut);
-  } else {
-    s.why_not = has_cutter ? tr("No row fits this cutter here. Type speed and feed above, or add a row under Tables.")
-                           : tr("Pick a cutter; its speed and feed fill in by themselves.");
-  }
-  conditions_->show_conditions(s, units);
-  const std::optional<double> ap = s.cut ? s.cut->cut.ap_mm : o->taken.ap_mm,
-                              ae = s.cut ? s.cut->cut.ae_mm : o->taken.ae_mm;
-  drawing_->show_cutter(has_cutter ? &o->cutter : nullptr, holder, stickout_of(held.assembly),
-                        drawn_cut(o->operation, ap, ae), units);
+  const auto at = static_cast<std::size_t>(workspace_.operation_index());
+  const double corner_rad = at < plan_.corner_rad.size() ? plan_.corner_rad[at] : 0;
+  shown_ = present_cut(state, *shown_job, *o, corner_rad, workspace_.what_if(), units);
+  conditions_->show_conditions(shown_, units);
+  const HeldCutter held = held_for(state, *o, workspace_.what_if());
+  const std::optional<double> ap = shown_.cut ? shown_.cut->cut.ap_mm : o->taken.ap_mm,
+                              ae = shown_.cut ? shown_.cut->cut.ae_mm : o->taken.ae_mm;
+  drawing_->show_cutter(o->cutter.id.is_null() ? nullptr : &o->cutter, state.holders.find(held.assembly.holder),
+                        stickout_of(held.assembly), drawn_cut(o->operation, ap, ae), units);
   emit cut_changed();
 }
 
 void JobBench::try_one(std::string_view property, double value) {
-  WhatIf tried = workspace_.what_if();
-  const double most = property == "ae_mm" && shown_.cut && shown_.cut->held.cutter.diameter_mm
-                          ? *shown_.cut->held.cutter.diameter_mm
-                          : 1e6;
-  if (const auto* p = find_property<WhatIf>(property)) p->set(tried, std::clamp(value, 1e-4, most));
-  workspace_.try_what_if(tried);
+  workspace_.try_what_if(tried_with(workspace_.what_if(), shown_.cut, property, value));
 }
 
 void JobBench::take_tried() {
   const WhatIf tried = workspace_.what_if();
   if (!tried.any() || !shown_.cut) return;
   if (workspace_.is_trying())
-    return emit said(tr("Accept or leave the material or machine that is tried first."), true);
+    return emit said(tr("Accept or discard the material or machine that is tried first."), true);
   const CutResults results = shown_.cut->report.results;
   workspace_.try_what_if({});
   const Job* kept = workspace_.job();
   const Operation* o = kept ? selected(*kept) : nullptr;
   if (!o) return;
-  change_operation(tr("%1: what was tried is its own now").arg(text_of(o->name)), [&](Job& job, Operation& target) {
-    pecorra::take_tried(workspace_.state(), workspace_.shop().resolver(), job, target, tried, results);
-  });
+  workspace_.shop().apply(with_tried(workspace_.state(), workspace_.shop().resolver(), *kept,
+                                     workspace_.operation_index(), tried, results));
 }
 
 void JobBench::take_first_change() {
@@ -349,32 +284,20 @@ void JobBench::refresh_messages() {
   own_form_->show_messages(std::move(messages));
 }
 
-template <class Edit>
-void JobBench::change_operation(const QString& label, Edit&& edit) {
-  const Job* kept = workspace_.job();
-  if (!kept || !selected(*kept)) return;
-  Job changed = *kept;
-  edit(changed, changed.operations[static_cast<std::size_t>(workspace_.operation_index())]);
-  Change change;
-  change.label = label;
-  change.edit(*kept, changed);
-  workspace_.shop().apply(std::move(change));
-}
-
 void JobBench::accept_operation(const QString& key, const Value& value, const QString& typed) {
   const Job* kept = workspace_.job();
-  const Operation* o = kept ? selected(*kept) : nullptr;
-  if (!o) return;
-  const Property<Operation>& property = *find_property<Operation>(key.toStdString());
-  const Operation after = edited(*o, property, value, typed.toStdString(), workspace_.units());
-  const QString label = text_of(o->name) + QStringLiteral(": ") + edit_label(*o, after, property, workspace_.units());
-  change_operation(label, [&](Job& job, Operation& target) {
-    target = after;
-    // What the tables are asked for has changed: the conditions are taken anew.
-    if (key == QLatin1String("operation") || key == QLatin1String("stickout_mm") || key == QLatin1String("climb") ||
-        key.startsWith(QLatin1String("own_")))
-      retake(workspace_.state(), workspace_.shop().resolver(), job, target);
-  });
+  if (!kept || !selected(*kept)) return;
+  workspace_.shop().apply(edited_operation(workspace_.state(), workspace_.shop().resolver(), *kept,
+                                           workspace_.operation_index(), *find_property<Operation>(key.toStdString()),
+                                           value, typed.toStdString(), workspace_.units()));
+}
+
+void JobBench::set_cutter(const Id& id) {
+  const Job* kept = workspace_.job();
+  const Cutter* cutter = workspace_.state().cutters.find(id);
+  if (!cutter || !kept || !selected(*kept)) return;
+  workspace_.shop().apply(
+      with_cutter(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operation_index(), *cutter));
 }
 
 void JobBench::accept_job(const QString& key, const Value& value, const QString& typed) {
@@ -391,15 +314,10 @@ void JobBench::accept_job(const QString& key, const Value& value, const QString&
 
 void JobBench::toggle_own() {
   const Job* kept = workspace_.job();
-  const Operation* o = kept ? selected(*kept) : nullptr;
-  if (!o || (!o->has_own_speed() && !o->taken.n_rpm)) return;
-  const bool own = o->has_own_speed();
-  change_operation(
-      own ? tr("%1 follows the tables again").arg(text_of(o->name)) : tr("%1 has own values").arg(text_of(o->name)),
-      [&](Job& job, Operation& target) {
-        if (own) follow_again(workspace_.state(), workspace_.shop().resolver(), job, target);
-        else make_own(workspace_.state(), workspace_.shop().resolver(), job, target);
-      });
+  if (!kept || !selected(*kept)) return;
+  Change change = toggled_own(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operation_index());
+  if (change.empty()) return;
+  workspace_.shop().apply(std::move(change));
   show_side(conditions_side);
 }
 
@@ -421,14 +339,7 @@ void JobBench::pick_cutter() {
     if (!option.fits) detail = tr("another size") + QStringLiteral(" · ") + detail;
     else if (option.in_job) detail = tr("in this job") + QStringLiteral(" · ") + detail;
     items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number).arg(text_of(option.cutter->name)), detail,
-                     [this, id = option.cutter->id] {
-                       const Cutter* cutter = workspace_.state().cutters.find(id);
-                       if (!cutter) return;
-                       change_operation(tr("Cutter: %1").arg(text_of(cutter->name)), [&](Job& job, Operation& target) {
-                         target.tool_number.reset();
-                         pecorra::pick_cutter(workspace_.state(), workspace_.shop().resolver(), job, target, *cutter);
-                       });
-                     }});
+                     [this, id = option.cutter->id] { set_cutter(id); }});
   }
   cutters_->open(pick_->mapToGlobal(QPoint(pick_->width() - 400, pick_->height() + 2)), 400, std::move(items), current,
                  tr("Cutters that do %1").arg(label_text(label_of(o->operation))));

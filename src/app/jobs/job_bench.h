@@ -53,9 +53,7 @@ class JobBench : public LazyWidget {
   std::vector<Message> job_messages() const;
   void accept_operation(const QString& key, const Value& value, const QString& typed);
   void accept_job(const QString& key, const Value& value, const QString& typed);
-  // One change of the selected operation; `edit` gets the job and the operation in it.
-  template <class Edit>
-  void change_operation(const QString& label, Edit&& edit);
+  void set_cutter(const Id& id);
   const Operation* selected(const Job& job) const;
 
   Workspace& workspace_;

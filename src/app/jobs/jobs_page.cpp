@@ -11,68 +11,21 @@
 #include <cmath>
 #include <set>
 
-#include "app/aside.h"
+#include "app/jobs/operation_painter.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_header.h"
 #include "app/widgets/property_form.h"
 #include "core/quantity/print.h"
 #include "shop/drawing_file.h"
-#include "shop/job_edit.h"
+#include "shop/operation_edit.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {
-namespace {
-
-class OperationPainter : public QStyledItemDelegate {
- public:
-  using QStyledItemDelegate::QStyledItemDelegate;
-  void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Dyes& d = dyes();
-    if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
-    p->setPen(d.line);
-    p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
-    QRect r = option.rect.adjusted(6, 0, -8, 0);
-    const int align = index.data(Qt::TextAlignmentRole).toInt();
-    const QString text = index.data().toString(), anew = index.data(OperationModel::new_text_role).toString();
-    const int column = index.column();
-    if (column == OperationModel::follows) {
-      draw_mark(*p, QRectF(r.left(), r.top(), 12, r.height()),
-                static_cast<Mark>(index.data(OperationModel::mark_role).toInt()));
-      r.setLeft(r.left() + 17);
-    }
-    if (column == OperationModel::operation) {
-      const bool fault = !index.data(OperationModel::fault_role).toString().isEmpty(),
-                 moved = index.data(OperationModel::moved_role).toBool();
-      if (fault || moved) {
-        draw_mark(*p, QRectF(r.right() - 11, r.top(), 11, r.height()), fault ? Mark::beyond : Mark::changed);
-        r.setRight(r.right() - 15);
-      }
-    }
-    const bool figure = column == OperationModel::speed || column == OperationModel::feed;
-    p->setFont(Look::get().text(figure ? 13.5 : 12.5, figure));
-    if (!anew.isEmpty()) {
-      // Old → new: the old one quiet, the new one in front.
-      const QString tail = QStringLiteral(" → ");
-      p->setPen(d.weld_text);
-      p->drawText(r, align, anew);
-      r.setRight(r.right() - p->fontMetrics().horizontalAdvance(anew));
-      p->setFont(Look::get().text(11.5));
-      p->setPen(d.quiet);
-      p->drawText(r, align, text + tail);
-      return;
-    }
-    const bool quiet =
-        column == OperationModel::number || column == OperationModel::time || column == OperationModel::tightest;
-    p->setPen(quiet ? d.quiet : d.ink);
-    p->drawText(r, align, p->fontMetrics().elidedText(text, Qt::ElideRight, r.width()));
-  }
-};
-
-}  // namespace
-
 JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
     : LazyWidget(parent),
       workspace_(workspace),
+      planner_(workspace.tasks()),
       model_(new OperationModel(workspace, this)),
       title_(walnut_heading(QString(), 16)),
       facts_(new QLabel),
@@ -273,91 +226,21 @@ void JobsPage::follow_selection() {
   grid_->viewport()->update();
 }
 
-void JobsPage::click_line(int line) {
-  const Job* kept = workspace_.job();
-  if (!kept || workspace_.operation_index() >= static_cast<int>(kept->operations.size())) return;
-  Job changed = *kept;
-  Operation& o = changed.operations[static_cast<std::size_t>(workspace_.operation_index())];
-  Change change;
-  if (o.path == PathKind::profile) {
-    const auto at = std::find(o.contours.begin(), o.contours.end(), line);
-    if (at != o.contours.end()) o.contours.erase(at);
-    else o.contours.push_back(line);
-    change.label = at != o.contours.end() ||
-                           o.contours.size() <
-                               kept->operations[static_cast<std::size_t>(workspace_.operation_index())].contours.size()
-                       ? tr("%1: line %2 left out").arg(text_of(o.name)).arg(line + 1)
-                       : tr("%1: line %2 picked").arg(text_of(o.name)).arg(line + 1);
-  } else {
-    const int circle = line - static_cast<int>(kept->drawing.contours.size());
-    if (circle < 0) {
-      emit said(tr("Holes are drilled at circles; this is a line."), true);
-      return;
-    }
-    o.hole_diameter_mm = kept->drawing.circles[static_cast<std::size_t>(circle)].diameter_mm;
-    o.typed.erase("hole_diameter_mm");
-    change.label = tr("%1: circles of Ø%2 picked")
-                       .arg(text_of(o.name), text_of(shown(*o.hole_diameter_mm, Quantity::length, workspace_.units())));
-  }
-  change.edit(*kept, changed);
-  workspace_.shop().apply(std::move(change));
-}
-
-void JobsPage::next_line() {
-  const Job* kept = workspace_.job();
-  if (!kept || workspace_.operation_index() >= static_cast<int>(kept->operations.size())) return;
-  const Operation& o = kept->operations[static_cast<std::size_t>(workspace_.operation_index())];
-  const int lines = line_count(kept->drawing), contours = static_cast<int>(kept->drawing.contours.size());
-  if (o.path == PathKind::profile) {
-    if (lines == 0) return;
-    const int next = o.contours.empty() ? 0 : (o.contours.back() + 1) % lines;
-    Job changed = *kept;
-    changed.operations[static_cast<std::size_t>(workspace_.operation_index())].contours = {next};
-    Change change;
-    change.label = tr("%1: line %2 of %3").arg(text_of(o.name)).arg(next + 1).arg(lines);
-    change.edit(*kept, changed);
-    workspace_.shop().apply(std::move(change));
-    return;
-  }
-  const std::vector<double> diameters = hole_diameters(kept->drawing);
-  if (diameters.empty()) return;
-  const auto at = std::upper_bound(diameters.begin(), diameters.end(), o.hole_diameter_mm.value_or(0) + 1e-4);
-  const double wanted = at == diameters.end() ? diameters.front() : *at;
-  for (std::size_t i = 0; i < kept->drawing.circles.size(); ++i)
-    if (std::abs(kept->drawing.circles[i].diameter_mm - wanted) < 1e-4)
-      return click_line(contours + static_cast<int>(i));
-}
-
 void JobsPage::read_drawing(const QString& file, bool into_this_job) {
   emit said(tr("Reading %1 …").arg(QFileInfo(file).fileName()), false);
-  aside(
-      this, [file] { return read_drawing_file(file); },
+  workspace_.tasks().run(
+      this, tr("Reading %1").arg(QFileInfo(file).fileName()), [file](Task&) { return read_drawing_file(file); },
       [this, into_this_job, job_id = workspace_.job_id()](const DrawingRead& read) {
         if (!read.fault.isEmpty()) {
           emit said(read.fault, true);
           return;
         }
-        Change change;
         const Job* kept = workspace_.state().jobs.find(job_id);
-        if (into_this_job && kept) {
-          Job changed = *kept;
-          changed.drawing = read.drawing;
-          change.label = tr("Drawing of %1: %2, %3").arg(text_of(kept->name), text_of(read.drawing.source), read.note);
-          change.edit(*kept, changed);
-          workspace_.shop().apply(std::move(change));
-          return;
-        }
-        Job job =
-            proposed_job(workspace_.state(), read.drawing, workspace_.shown_machine(), workspace_.shown_material());
-        job.id = new_id();
-        change.label = tr("New job %1: %2 lines, %3 circles, %4")
-                           .arg(text_of(job.name))
-                           .arg(job.drawing.contours.size())
-                           .arg(job.drawing.circles.size())
-                           .arg(read.note);
-        change.add(job);
-        workspace_.shop().apply(std::move(change));
-        workspace_.select_job(job.id);
+        if (into_this_job && kept) return workspace_.shop().apply(with_drawing(*kept, read.drawing, read.note));
+        NewJob made = new_job(workspace_.state(), read.drawing, read.note, workspace_.shown_machine(),
+                              workspace_.shown_material());
+        workspace_.shop().apply(std::move(made.change));
+        workspace_.select_job(made.job);
       });
 }
 
@@ -371,84 +254,57 @@ void JobsPage::new_operation() {
                std::move(items), 0, tr("Kind of the new operation"));
 }
 
+// The operation that is selected; nothing without one.
+std::optional<int> JobsPage::selected_operation() const {
+  const Job* kept = workspace_.job();
+  const int at = workspace_.operation_index();
+  return kept && at >= 0 && at < static_cast<int>(kept->operations.size()) ? std::optional(at) : std::nullopt;
+}
+
+void JobsPage::click_line(int line) {
+  const auto at = selected_operation();
+  if (!at) return;
+  auto change = line_clicked(*workspace_.job(), *at, line, workspace_.units());
+  if (!change) return emit said(change.error(), true);
+  workspace_.shop().apply(std::move(*change));
+}
+
+void JobsPage::next_line() {
+  if (const auto at = selected_operation())
+    workspace_.shop().apply(pecorra::next_line(*workspace_.job(), *at, workspace_.units()));
+}
+
 void JobsPage::add_operation(PathKind path) {
   const Job* kept = workspace_.job();
   if (!kept) return;
-  Job changed = *kept;
-  Operation o = proposed_operation(changed, path);
-  o.id = new_id();
-  // The first cutter that fits is taken; another one is a click away.
-  const Resolver& resolver = workspace_.shop().resolver();
-  const auto options = cutters_for(workspace_.state(), resolver, changed, o);
-  if (!options.empty() && options.front().fits && options.front().resolution.found())
-    pick_cutter(workspace_.state(), resolver, changed, o, *options.front().cutter);
-  changed.operations.push_back(o);
-  Change change;
-  change.label = o.cutter.id.is_null()
-                     ? tr("New operation: %1").arg(label_text(label_of(path)))
-                     : tr("New operation: %1 with %2").arg(label_text(label_of(path)), text_of(o.cutter.name));
-  change.edit(*kept, changed);
-  workspace_.shop().apply(std::move(change));
-  workspace_.select_operation(static_cast<int>(changed.operations.size()) - 1);
+  workspace_.shop().apply(added_operation(workspace_.state(), workspace_.shop().resolver(), *kept, path));
+  workspace_.select_operation(static_cast<int>(workspace_.job()->operations.size()) - 1);
   emit operation_made();
 }
 
 void JobsPage::move_operation(int by) {
-  const Job* kept = workspace_.job();
-  const int from = workspace_.operation_index(), to = from + by;
-  if (!kept || from < 0 || to < 0 || std::max(from, to) >= static_cast<int>(kept->operations.size())) return;
-  Job changed = *kept;
-  std::swap(changed.operations[static_cast<std::size_t>(from)], changed.operations[static_cast<std::size_t>(to)]);
-  Change change;
-  change.label =
-      tr("%1 is now operation %2").arg(text_of(kept->operations[static_cast<std::size_t>(from)].name)).arg(to + 1);
-  change.edit(*kept, changed);
+  const auto at = selected_operation();
+  if (!at) return;
+  Change change = moved_operation(*workspace_.job(), *at, by);
+  if (change.empty()) return;
   workspace_.shop().apply(std::move(change));
-  workspace_.select_operation(to);
+  workspace_.select_operation(*at + by);
 }
 
 void JobsPage::delete_operation() {
-  const Job* kept = workspace_.job();
-  const int at = workspace_.operation_index();
-  if (!kept || at < 0 || at >= static_cast<int>(kept->operations.size())) return;
-  Job changed = *kept;
-  changed.operations.erase(changed.operations.begin() + at);
-  Change change;
-  change.label =
-      tr("Deleted operation %1, %2").arg(at + 1).arg(text_of(kept->operations[static_cast<std::size_t>(at)].name));
-  change.edit(*kept, changed);
-  workspace_.shop().apply(std::move(change));
+  if (const auto at = selected_operation()) workspace_.shop().apply(without_operation(*workspace_.job(), *at));
 }
 
 void JobsPage::delete_job() {
-  const Job* kept = workspace_.job();
-  if (!kept) return;
-  Change change;
-  change.label = tr("Deleted job %1").arg(text_of(kept->name));
-  change.remove(*kept);
-  workspace_.shop().apply(std::move(change));
+  if (const Job* kept = workspace_.job()) workspace_.shop().apply(without_job(*kept));
 }
 
 void JobsPage::update_from_library() {
-  const auto moved = workspace_.moved_job();
-  if (!moved) return;
-  Change change;
-  change.label = tr("%1: updated from the library").arg(text_of(moved->name));
-  change.edit(*workspace_.job(), *moved);
-  workspace_.shop().apply(std::move(change));
+  if (const auto anew = workspace_.moved_job()) workspace_.shop().apply(updated_from_library(*workspace_.job(), *anew));
 }
 
 void JobsPage::keep_copy() {
-  const auto moved = workspace_.moved_job();
-  if (!moved) return;
-  Job changed = *workspace_.job();
-  for (std::size_t i = 0; i < changed.operations.size(); ++i)
-    if (source_moved(changed.operations[i], moved->operations[i]))
-      changed.operations[i].taken.kept = fingerprint(moved->operations[i].taken);
-  Change change;
-  change.label = tr("%1 keeps its own copy of the values").arg(text_of(changed.name));
-  change.edit(*workspace_.job(), changed);
-  workspace_.shop().apply(std::move(change));
+  if (const auto anew = workspace_.moved_job()) workspace_.shop().apply(kept_copy(*workspace_.job(), *anew));
 }
 
 QString JobsPage::proposed_file() const {
@@ -467,9 +323,13 @@ void JobsPage::write_program(const QString& file) {
     QStringList faulty;
     int blocks = 0;
   };
-  const auto write = [request = plan_request(workspace_.state(), *kept), file, units = workspace_.units()] {
-    const JobPlan plan = plan_job(request);
+  const auto write = [request = plan_request(workspace_.state(), *kept), file, units = workspace_.units()](Task& task) {
+    const JobPlan plan = plan_job(request, [&task](double done) { return task.report(done); });
     Written w;
+    if (task.is_cancelled()) {
+      w.fault = QObject::tr("Cancelled; no program was written");
+      return w;
+    }
     for (std::size_t i = 0; i < plan.faults.size(); ++i)
       for (const Message& m : plan.faults[i])
         if (m.severity == Severity::error)
@@ -481,7 +341,7 @@ void JobsPage::write_program(const QString& file) {
     w.blocks = static_cast<int>(std::count(plan.program.begin(), plan.program.end(), '\n'));
     return w;
   };
-  aside(this, write, [this, file](const Written& w) {
+  workspace_.tasks().run(this, tr("Writing %1").arg(QFileInfo(file).fileName()), write, [this, file](const Written& w) {
     if (!w.faulty.isEmpty()) emit said(tr("Nothing written: %1").arg(w.faulty.join(QStringLiteral("; "))), true);
     else if (!w.fault.isEmpty()) emit said(w.fault, true);
     else emit said(tr("Program written: %1, %2 blocks").arg(QFileInfo(file).fileName()).arg(w.blocks), false);

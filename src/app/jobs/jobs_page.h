@@ -52,12 +52,13 @@ class JobsPage : public LazyWidget {
   void refresh() override;
 
  private:
+  std::optional<int> selected_operation() const;
   void follow_selection();
   void click_line(int line);
 
   Workspace& workspace_;
-  OperationModel* model_;
   JobPlanner planner_;
+  OperationModel* model_;
   JobPlan plan_;
   QLabel *title_, *facts_, *banner_text_, *empty_;
   QWidget* banner_;

@@ -52,7 +52,8 @@ class PartModel : public SteadyTableModel {
     if (orientation != Qt::Horizontal) return {};
     const Property<T>& property = *columns_[static_cast<std::size_t>(section)];
     if (role == Qt::TextAlignmentRole) return alignment(property);
-    if (role == Qt::ToolTipRole) return QStringLiteral("%1. %2").arg(label_text(property.label), label_text(property.help));
+    if (role == Qt::ToolTipRole)
+      return QStringLiteral("%1. %2").arg(label_text(property.label), label_text(property.help));
     if (role != Qt::DisplayRole) return {};
     QString text = label_text(by_symbol_ && !property.symbol.empty() ? property.symbol : property.label);
     if (section == sorted_) text += order_ == Qt::AscendingOrder ? QStringLiteral(" ↑") : QStringLiteral(" ↓");

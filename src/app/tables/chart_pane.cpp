@@ -5,7 +5,6 @@
 #include <QLabel>
 #include <QVBoxLayout>
 
-#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/tables/wall_chart.h"
 #include "app/widgets/calm_combo.h"
@@ -13,6 +12,7 @@
 #include "app/widgets/pick_list.h"
 #include "shop/drawing_file.h"
 #include "shop/table_sheet.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -108,11 +108,11 @@ void ChartPane::save(const QString& file, bool large) {
   emit said(tr("Writing %1 …").arg(name), false);
   // A copy of the shop goes with it: what is saved is what was seen, and nothing here waits.
   const PaperLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day()};
-  aside(
-      this,
+  workspace_.tasks().run(
+      this, tr("Writing %1").arg(name),
       [file, ending, large, look, state = std::make_shared<const ShopState>(workspace_.state()),
-       context = workspace_.context(), wish = view_->wish()]() -> QString {
-        const Resolver resolver(state->tables.all(), state->resolver_options());
+       context = workspace_.context(), wish = view_->wish()](Task&) -> QString {
+        const Resolver resolver(state->tables.shared(), state->resolver_options());
         ChartGrid grid;
         grid.set(*state, resolver, context, wish);
         if (ending == QLatin1String("pdf"))

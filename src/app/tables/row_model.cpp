@@ -48,8 +48,8 @@ std::optional<RowField> RowModel::field_of(int column) {
 
 QString RowModel::material_text(const ConditionRow& row) const {
   if (const WorkMaterial* m = workspace_.state().materials.find(row.material)) return text_of(m->name);
-  QString text =
-      static_cast<int>(row.group) < 6 ? tr("all of %1").arg(text_of(key_of(row.group))) : label_text(label_of(row.group));
+  QString text = static_cast<int>(row.group) < 6 ? tr("all of %1").arg(text_of(key_of(row.group)))
+                                                 : label_text(label_of(row.group));
   if (row.hardness_from_hb || row.hardness_to_hb)
     text += tr(", %1–%2 HB")
                 .arg(text_of(plain(row.hardness_from_hb.value_or(0), 0)),
@@ -72,9 +72,10 @@ void RowModel::rebuild() {
         continue;
       if (!words.isEmpty()) {
         const QString all = label_text(label_of(row.kind)) + QLatin1Char(' ') +
-                            (row.tool_material ? label_text(label_of(*row.tool_material)) : QString()) + QLatin1Char(' ') +
-                            label_text(label_of(row.operation)) + QLatin1Char(' ') + material_text(row) +
-                            QLatin1Char(' ') + text_of(row.note + " " + row.author + " " + row.source);
+                            (row.tool_material ? label_text(label_of(*row.tool_material)) : QString()) +
+                            QLatin1Char(' ') + label_text(label_of(row.operation)) + QLatin1Char(' ') +
+                            material_text(row) + QLatin1Char(' ') +
+                            text_of(row.note + " " + row.author + " " + row.source);
         if (!std::all_of(words.begin(), words.end(),
                          [&](const QString& word) { return all.contains(word, Qt::CaseInsensitive); }))
           continue;

@@ -6,11 +6,11 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
-#include "app/aside.h"
 #include "app/look/look.h"
 #include "app/widgets/calm_table.h"
 #include "app/widgets/property_cell.h"
 #include "app/widgets/property_form.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -284,17 +284,19 @@ void ChangePreview::take() {
     has_changed_ = false;
     set_usable(false);
     take_->setText(tr("Taking …"));
-    aside(this, std::move(work), [this, mine = lines()](const ChangeLines::Finish& finish) {
-      is_aside_ = false;
-      set_usable(true);
-      if (lines() != mine) return;  // others are shown by now
-      if (has_changed_) return drop();
-      is_taking_ = true;
-      model_->set_lines(nullptr);
-      finish();
-      is_taking_ = false;
-      emit done();
-    });
+    workspace_.tasks().run(
+        this, tr("Taking %1").arg(from_), [work = std::move(work)](Task&) mutable { return work(); },
+        [this, mine = lines()](const ChangeLines::Finish& finish) {
+          is_aside_ = false;
+          set_usable(true);
+          if (lines() != mine) return;  // others are shown by now
+          if (has_changed_) return drop();
+          is_taking_ = true;
+          model_->set_lines(nullptr);
+          finish();
+          is_taking_ = false;
+          emit done();
+        });
     return;
   }
   is_taking_ = true;  // the change is our own

@@ -9,22 +9,9 @@
 #include "app/widgets/headroom_bars.h"
 #include "app/widgets/switch_row.h"
 #include "app/widgets/trail_view.h"
-
-#include "app/cutting/cut_in_front.h"
+#include "shop/cut_presenter.h"
 
 namespace pecorra {
-
-struct ShownConditions {
-  std::optional<CutInFront> cut;
-  Trail trail;
-  Advice advice;
-  QString advice_cutter;  // as it is called
-  QString why_not;        // instead of figures
-  QString offer;          // what a button below offers; empty: nothing
-  QString second_offer;
-  QStringList followed;  // what can be followed, the first is what comes by itself; one or none: nothing to choose
-  int follows = 0;
-};
 
 class ConditionsPanel : public QWidget {
   Q_OBJECT

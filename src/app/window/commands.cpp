@@ -65,8 +65,8 @@ void MainWindow::make_commands() {
     cutters_page_->new_cutter();
   });
   for (const CutterKind kind : cutter_kinds())
-    add(QStringLiteral("new_%1").arg(text_of(key_of(kind))), tr("New %1").arg(within_sentence(label_text(label_of(kind)))),
-        {}, [this, kind] {
+    add(QStringLiteral("new_%1").arg(text_of(key_of(kind))),
+        tr("New %1").arg(within_sentence(label_text(label_of(kind)))), {}, [this, kind] {
           show_page(cutters);
           cutters_page_->make_cutter(kind);
         });

@@ -1,12 +1,11 @@
 // The board of the cut in front, its sheet and its curves.
-#include <QFileDialog>
 #include <QFileInfo>
-#include <QSettings>
 
-#include "app/aside.h"
 #include "app/cutting/cut_files.h"
+#include "app/widgets/file_choice.h"
 #include "app/window/main_window.h"
 #include "shop/drawing_file.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -58,22 +57,9 @@ void MainWindow::take_first_change() {
 
 namespace {
 
-// A name for a file of this cut, where the last one went.
-QString start_of(const CutInFront& cut) {
-  QString name = cut.title + QStringLiteral(" ") + label_text(label_of(cut.operation)) + QStringLiteral(" ") +
-                 text_of(cut.material.name);
-  for (QChar& c : name)
-    if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
-  const QString folder = QSettings().value(QStringLiteral("folders/pictures")).toString();
-  return folder.isEmpty() ? name : folder + QLatin1Char('/') + name;
-}
-
-// With an ending, and its folder remembered; empty: none was chosen.
-QString chosen(QString file, const QString& ending) {
-  if (file.isEmpty()) return file;
-  if (QFileInfo(file).suffix().isEmpty()) file += ending;
-  QSettings().setValue(QStringLiteral("folders/pictures"), QFileInfo(file).absolutePath());
-  return file;
+QString file_name_of(const CutInFront& cut) {
+  return safe_file_name(cut.title + QStringLiteral(" ") + label_text(label_of(cut.operation)) + QStringLiteral(" ") +
+                        text_of(cut.material.name));
 }
 
 }  // namespace
@@ -81,9 +67,9 @@ QString chosen(QString file, const QString& ending) {
 void MainWindow::choose_cut_sheet() {
   const auto& cut = cut_in_front();
   if (!cut) return strip_->say(tr("There is no cut to print: this cutter has no numbers here."), false, true);
-  const QString file = chosen(
-      QFileDialog::getSaveFileName(this, tr("Cut sheet"), start_of(*cut) + QStringLiteral(".pdf"), tr("PDF (*.pdf)")),
-      QStringLiteral(".pdf"));
+  const QString file =
+      file_to_write(this, {tr("Cut sheet"), "folders/pictures", file_name_of(*cut) + QStringLiteral(".pdf"),
+                           tr("PDF (*.pdf)"), QStringLiteral(".pdf")});
   if (!file.isEmpty()) write_cut_sheet(file);
 }
 
@@ -92,21 +78,19 @@ void MainWindow::write_cut_sheet(const QString& file) {
   if (!cut) return;
   const CurveLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day(), 1, Look::get().mono(10)};
   const QString shop = text_of(workspace_->state().shop_settings().name);
-  aside(
-      this, [file, cut = *cut, look, shop] { return write_file(file, cut_sheet_pdf(cut, shop, look)); },
-      [this, file](const QString& fault) {
-        strip_->say(fault.isEmpty() ? tr("Cut sheet written: %1").arg(QFileInfo(file).fileName()) : fault, false,
-                    !fault.isEmpty());
-      });
+  write_aside(
+      file, [cut = *cut, look, shop] { return cut_sheet_pdf(cut, shop, look); },
+      tr("Cut sheet written: %1").arg(QFileInfo(file).fileName()));
 }
 
 void MainWindow::choose_curves_file() {
   const auto& cut = cut_in_front();
   if (!cut) return strip_->say(tr("There are no curves to save: this cutter has no numbers here."), false, true);
-  const QString file =
-      chosen(QFileDialog::getSaveFileName(this, tr("Save the curves"), start_of(*cut) + QStringLiteral(".png"),
-                                          tr("Picture (*.png);;PDF (*.pdf);;Points as CSV (*.csv)")),
-             QStringLiteral(".png"));
+  const QString file = file_to_write(this, {tr("Save the curves"),
+                                            "folders/pictures",
+                                            file_name_of(*cut) + QStringLiteral(".png"),
+                                            tr("Picture (*.png);;PDF (*.pdf);;Points as CSV (*.csv)"),
+                                            {}});
   if (!file.isEmpty()) write_curves(file);
 }
 
@@ -114,16 +98,9 @@ void MainWindow::write_curves(const QString& file) {
   const auto& cut = cut_in_front();
   if (!cut) return;
   const CurveLook look{Look::get().text(12), Look::get().text(13, true), Look::get().day(), 1, {}};
-  aside(
-      this,
-      [file, cut = *cut, look]() -> QString {
-        const auto bytes = curves_file(cut, QFileInfo(file).suffix().toLower(), look);
-        return bytes ? write_file(file, *bytes) : bytes.error();
-      },
-      [this, file](const QString& fault) {
-        strip_->say(fault.isEmpty() ? tr("Curves written: %1").arg(QFileInfo(file).fileName()) : fault, false,
-                    !fault.isEmpty());
-      });
+  write_aside(
+      file, [cut = *cut, look, ending = QFileInfo(file).suffix().toLower()] { return curves_file(cut, ending, look); },
+      tr("Curves written: %1").arg(QFileInfo(file).fileName()));
 }
 
 }  // namespace pecorra

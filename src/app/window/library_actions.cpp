@@ -1,54 +1,38 @@
 // Cutters in and out of files, and what is done with many of them.
 #include <QDate>
-#include <QFileDialog>
 #include <QFileInfo>
-#include <QSettings>
 
-#include "app/aside.h"
 #include "app/cutters/cutter_import.h"
-#include "app/cutters/shared_libraries.h"
+#include "app/cutters/shared_lines.h"
 #include "app/cutters/stock_sheet.h"
+#include "app/widgets/file_choice.h"
 #include "app/window/main_window.h"
 #include "formats/sheet/sheet_file.h"
 #include "shop/drawing_file.h"
+#include "shop/task.h"
 #include "shop/words.h"
 
 namespace pecorra {
-namespace {
-
-QString file_name_of(QString name) {
-  for (QChar& c : name)
-    if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
-  return name;
-}
-
-}  // namespace
 
 void MainWindow::choose_cutters_to_read(const std::optional<Id>& library) {
-  const QString file = QFileDialog::getOpenFileName(
-      this, tr("Read cutters"), QSettings().value(QStringLiteral("folders/libraries")).toString(),
+  const QString file = file_to_read(
+      this, tr("Read cutters"), "folders/libraries",
       tr("Cutters (*.json *.csv *.txt *.tsv *.xlsx *.xml *.pdf *.JSON *.CSV *.XLSX *.XML);;All files (*)"));
   if (file.isEmpty()) return;
-  QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
   show_page(cutters);
   cutters_page_->import_file(file, library);
 }
 
 void MainWindow::choose_cutters_to_write(const std::optional<Id>& library) {
   const Library* of = library ? workspace_->state().libraries.find(*library) : nullptr;
-  const QString name = file_name_of(of ? text_of(of->name) : tr("Cutters"));
-  const QString folder = QSettings().value(QStringLiteral("folders/libraries")).toString();
+  const QString name = safe_file_name(of ? text_of(of->name) : tr("Cutters"));
   QStringList kinds;
   for (const Choice& c : choices_of<CutterFormat>())
     kinds << QStringLiteral("%1 (*.%2)")
                  .arg(label_text(c.label), c.key == "mtconnect" ? QStringLiteral("xml") : text_of(c.key));
-  QString kind = kinds.front();
-  QString file = QFileDialog::getSaveFileName(this, tr("Write cutters"),
-                                              (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name,
-                                              kinds.join(QStringLiteral(";;")), &kind);
+  const QString file =
+      file_to_write(this, {tr("Write cutters"), "folders/libraries", name, kinds.join(QStringLiteral(";;")), {}});
   if (file.isEmpty()) return;
-  if (QFileInfo(file).suffix().isEmpty()) file += kind.mid(kind.indexOf(QLatin1String("(*")) + 2).chopped(1);
-  QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
   write_cutters(file, library);
 }
 
@@ -69,9 +53,9 @@ void MainWindow::write_cutters(const QString& file, const std::optional<Id>& lib
   } else {
     ids = cutters_page_->shown();
   }
-  aside(
-      this,
-      [state, ids, library, format = *format, file, units = workspace_->units()] {
+  workspace_->tasks().run(
+      this, tr("Writing %1").arg(QFileInfo(file).fileName()),
+      [state, ids, library, format = *format, file, units = workspace_->units()](Task&) {
         std::vector<const Cutter*> chosen;
         for (const Id& id : ids)
           if (const Cutter* c = state->cutters.find(id)) chosen.push_back(c);
@@ -92,16 +76,12 @@ void MainWindow::write_cutters(const QString& file, const std::optional<Id>& lib
 }
 
 void MainWindow::choose_stock_sheet() {
-  const QString folder = QSettings().value(QStringLiteral("folders/libraries")).toString();
-  QString kind;
-  QString file = QFileDialog::getSaveFileName(
-      this, tr("Stock-taking sheet for the cutters that are shown"),
-      (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + tr("Stock") + QStringLiteral(".pdf"),
-      tr("To print or to fill in (*.pdf);;Table (*.csv)"), &kind);
+  const QString file = file_to_write(this, {tr("Stock-taking sheet for the cutters that are shown"),
+                                            "folders/libraries",
+                                            tr("Stock") + QStringLiteral(".pdf"),
+                                            tr("To print or to fill in (*.pdf);;Table (*.csv)"),
+                                            {}});
   if (file.isEmpty()) return;
-  if (QFileInfo(file).suffix().isEmpty())
-    file += kind.contains(QLatin1String("csv")) ? QStringLiteral(".csv") : QStringLiteral(".pdf");
-  QSettings().setValue(QStringLiteral("folders/libraries"), QFileInfo(file).absolutePath());
   write_stock_sheet(file);
 }
 
@@ -114,9 +94,9 @@ void MainWindow::write_stock_sheet(const QString& file) {
   const QString subtitle = tr("%1 · printed %2 · written down by ______________________ on ______________")
                                .arg(text_of(state->shop_settings().name), QDate::currentDate().toString(Qt::ISODate));
   const PaperLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day()};
-  aside(
-      this,
-      [state, ids = cutters_page_->shown(), units = workspace_->units(), file, title, subtitle, look] {
+  workspace_->tasks().run(
+      this, tr("Writing %1").arg(QFileInfo(file).fileName()),
+      [state, ids = cutters_page_->shown(), units = workspace_->units(), file, title, subtitle, look](Task&) {
         std::vector<const Cutter*> chosen;
         for (const Id& id : ids)
           if (const Cutter* c = state->cutters.find(id)) chosen.push_back(c);
@@ -138,29 +118,22 @@ void MainWindow::choose_shared_file(const Id& id) {
   const Library* library = workspace_->state().libraries.find(id);
   if (!library) return;
   const SharedLibrary* shared = cutters_page_->shared().shared(id);
-  const QString folder = QSettings().value(QStringLiteral("folders/shared")).toString();
   // A file that is there already is not written over: both sides are brought together.
-  QString file =
-      QFileDialog::getSaveFileName(this,
-                                   shared ? tr("Where the shared file of %1 is").arg(text_of(library->name))
-                                          : tr("Share %1 as a file").arg(text_of(library->name)),
-                                   shared ? text_of(shared->file)
-                                          : (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) +
-                                                file_name_of(text_of(library->name)) + QStringLiteral(".json"),
-                                   tr("Pecorra library (*.json)"), nullptr, QFileDialog::DontConfirmOverwrite);
+  const QString file = file_to_write(
+      this, {shared ? tr("Where the shared file of %1 is").arg(text_of(library->name))
+                    : tr("Share %1 as a file").arg(text_of(library->name)),
+             "folders/shared",
+             shared ? text_of(shared->file) : safe_file_name(text_of(library->name)) + QStringLiteral(".json"),
+             tr("Pecorra library (*.json)"), QStringLiteral(".json"), QFileDialog::DontConfirmOverwrite});
   if (file.isEmpty()) return;
-  if (QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".json");
-  QSettings().setValue(QStringLiteral("folders/shared"), QFileInfo(file).absolutePath());
   if (shared) cutters_page_->shared().set_file(id, file);
   else cutters_page_->shared().share(id, file);
 }
 
 void MainWindow::choose_shared_library() {
-  const QString file = QFileDialog::getOpenFileName(this, tr("Open a shared library"),
-                                                    QSettings().value(QStringLiteral("folders/shared")).toString(),
-                                                    tr("Pecorra library (*.json *.JSON);;All files (*)"));
+  const QString file = file_to_read(this, tr("Open a shared library"), "folders/shared",
+                                    tr("Pecorra library (*.json *.JSON);;All files (*)"));
   if (file.isEmpty()) return;
-  QSettings().setValue(QStringLiteral("folders/shared"), QFileInfo(file).absolutePath());
   show_page(cutters);
   cutters_page_->shared().open(file);
 }

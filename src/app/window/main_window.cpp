@@ -11,8 +11,8 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "app/aside.h"
 #include "app/look/look.h"
+#include "app/widgets/icon_button.h"
 #include "app/window/opening.h"
 #include "shop/demo.h"
 #include "shop/drawing_file.h"
@@ -26,34 +26,6 @@ constexpr std::pair<const char*, UnitSystem> shown_units[] = {{"metric", UnitSys
                                                               {"metric_m_min", UnitSystem::metric_m_min},
                                                               {"metric_mm_s", UnitSystem::metric_mm_s},
                                                               {"inch_ft_min", UnitSystem::inch_ft_min}};
-
-// A drawn icon on a button.
-class IconButton : public QAbstractButton {
- public:
-  IconButton(Icon icon, const QString& tip) : icon_(icon) {
-    setToolTip(tip);
-    setAccessibleName(tip);
-    setFixedSize(30, 30);
-    setFocusPolicy(Qt::TabFocus);
-    connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
-  }
-
- protected:
-  void paintEvent(QPaintEvent*) override {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    const Dyes& d = dyes();
-    if ((underMouse() && isEnabled()) || hasFocus()) {
-      p.setPen(Qt::NoPen);
-      p.setBrush(d.lit);
-      p.drawRoundedRect(rect().adjusted(1, 1, -1, -1), 5, 5);
-    }
-    draw_icon(p, QRectF(6, 6, 18, 18), icon_, isEnabled() ? d.ink : d.line);
-  }
-
- private:
-  Icon icon_;
-};
 
 }  // namespace
 
@@ -261,96 +233,6 @@ MainWindow::~MainWindow() {
   delete takeCentralWidget();
 }
 
-void MainWindow::open_source(const TrailTarget& target) {
-  show_page(tables);
-  tables_page().show_row(target);
-}
-
-// The pages that are not in front at the start are made when they are wanted, or in the first quiet moment.
-TablesPage& MainWindow::tables_page() {
-  if (tables_page_) return *tables_page_;
-  tables_page_ = new TablesPage(*workspace_);
-  row_bench_ = new RowBench(*workspace_, tables_page_->model());
-  pages_->addWidget(tables_page_);
-  benches_->addWidget(row_bench_);
-  connect(tables_page_, &TablesPage::view_changed, this, &MainWindow::update_bench);
-  connect(tables_page_, &TablesPage::row_chosen, row_bench_, &RowBench::show_row);
-  connect(row_bench_, &RowBench::copy_wanted, tables_page_, &TablesPage::copy_row_to_shop);
-  connect(row_bench_, &RowBench::row_wanted, this, [this](const Id& row) {
-    tables_page_->show_row({tables_page_->model().table_id(), row});
-  });
-  benches_->addWidget(tables_page_->recipe_section().bench());
-  connect(tables_page_, &TablesPage::rows_file_wanted, this, &MainWindow::choose_rows_file);
-  connect(&tables_page_->chart_pane(), &ChartPane::file_wanted, this, &MainWindow::choose_chart_file);
-  connect(&tables_page_->chart_view(), &ChartView::cell_opened, this, [this] {
-    const auto e = workspace_->cutter() ? workspace_->evaluation_of(*workspace_->cutter()) : std::nullopt;
-    if (!e) return;
-    for (const TrailStep& step : e->trail)
-      if (!step.target.is_null()) return open_source(step.target);
-  });
-  bind_key(QStringLiteral("delete_recipe"), tables_page_->recipe_section().focus_target());
-  connect(&tables_page_->chart_view(), &ChartView::cell_chosen, this,
-          [this] { cutter_bench_->show_side(CutterBench::conditions); });
-  connect(tables_page_, &TablesPage::said, this,
-          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
-  bind_key(QStringLiteral("delete_row"), &tables_page_->grid());
-  return *tables_page_;
-}
-
-HoldersPage& MainWindow::holders_page() {
-  if (holders_page_) return *holders_page_;
-  holders_page_ = new HoldersPage(*workspace_);
-  holder_bench_ = new HolderBench(*workspace_);
-  pages_->addWidget(holders_page_);
-  benches_->addWidget(holder_bench_);
-  connect(holders_page_, &HoldersPage::selection_changed, holder_bench_, &HolderBench::show_holder);
-  connect(holders_page_, &HoldersPage::outline_wanted, this, &MainWindow::choose_holder_outline);
-  connect(holders_page_, &HoldersPage::said, this,
-          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
-  holder_bench_->show_holder(holders_page_->selected());
-  bind_key(QStringLiteral("delete_holder"), &holders_page_->table());
-  return *holders_page_;
-}
-
-JobsPage& MainWindow::jobs_page() {
-  if (jobs_page_) return *jobs_page_;
-  jobs_page_ = new JobsPage(*workspace_);
-  job_bench_ = new JobBench(*workspace_);
-  pages_->addWidget(jobs_page_);
-  benches_->addWidget(job_bench_);
-  connect(job_bench_, &JobBench::source_clicked, this, &MainWindow::open_source);
-  connect(job_bench_, &JobBench::what_if_wanted, this, [this] { show_cut_board(!is_cut_board_shown()); });
-  connect(job_bench_, &JobBench::said, this,
-          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
-  connect(job_bench_, &JobBench::drawing_wanted, this, [this] { choose_drawing(true); });
-  connect(jobs_page_, &JobsPage::planned, job_bench_, &JobBench::show_plan);
-  connect(jobs_page_, &JobsPage::operation_made, this, [this] { job_bench_->show_side(JobBench::operation_side); });
-  connect(jobs_page_, &JobsPage::new_job_wanted, this, [this] { choose_drawing(false); });
-  connect(jobs_page_, &JobsPage::program_wanted, this, &MainWindow::choose_program);
-  connect(jobs_page_, &JobsPage::said, this,
-          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
-  bind_key(QStringLiteral("delete_operation"), &jobs_page_->grid());
-  return *jobs_page_;
-}
-
-PartsPage& MainWindow::parts_page(Page page) {
-  PartsPage*& made = parts_pages_[page - materials];
-  if (made) return *made;
-  made = page == materials  ? make_materials_page(*workspace_)
-         : page == machines ? make_machines_page(*workspace_)
-                            : make_shop_page(*workspace_);
-  pages_->addWidget(made);
-  benches_->addWidget(made->bench());
-  connect(made, &PartsPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
-  for (QWidget* list : made->lists()) bind_key(QStringLiteral("delete_part"), list);
-  return *made;
-}
-
-JobBench& MainWindow::job_bench() {
-  jobs_page();
-  return *job_bench_;
-}
-
 void MainWindow::showEvent(QShowEvent* event) {
   QMainWindow::showEvent(event);
   QTimer::singleShot(300, this, [this] { tables_page(); });
@@ -366,45 +248,6 @@ void MainWindow::bind_key(const QString& id, QWidget* where) {
     if (c.id == id)
       connect(new QShortcut(QKeySequence(c.keys), where, nullptr, nullptr, Qt::WidgetShortcut), &QShortcut::activated,
               this, c.run);
-}
-
-QWidget* MainWindow::make_things_to_try() {
-  auto* bar = new QWidget;
-  bar->setObjectName(QStringLiteral("to_try"));
-  bar->setAttribute(Qt::WA_StyledBackground);
-  const auto paint = [bar] { bar->setStyleSheet(QStringLiteral("#to_try{background:%1}").arg(dyes().lit.name())); };
-  paint();
-  connect(&Look::get(), &Look::changed, bar, paint);
-  auto* row = new QHBoxLayout(bar);
-  row->setContentsMargins(16, 3, 12, 3);
-  row->setSpacing(6);
-  auto* head = new QLabel(tr("Three things to try:"));
-  row->addWidget(head);
-  auto thing = [&](const QString& text, std::function<void()> run) {
-    auto* button = new QPushButton(text);
-    button->setFlat(true);
-    button->setCursor(Qt::PointingHandCursor);
-    connect(button, &QPushButton::clicked, this, std::move(run));
-    row->addWidget(button);
-  };
-  thing(tr("Cut something else: change the material"), [this] { context_line_->choose_material(); });
-  thing(tr("Type 7/16\" as a diameter and watch the drawing"), [this] {
-    show_page(cutters);
-    emit cutters_page_->open_sizes();
-  });
-  thing(tr("See a job's speeds and feeds explained"), [this] {
-    show_page(jobs);
-    job_bench().show_side(JobBench::conditions_side);
-  });
-  row->addStretch(1);
-  auto* done = new IconButton(Icon::remove, tr("Hide this line"));
-  done->setFixedSize(24, 24);
-  connect(done, &QAbstractButton::clicked, this, [this] {
-    show_things_to_try(false);
-    QSettings().setValue(QStringLiteral("window/tried"), true);
-  });
-  row->addWidget(done);
-  return bar;
 }
 
 void MainWindow::show_things_to_try(bool show) { to_try_->setVisible(show); }
@@ -462,7 +305,7 @@ void MainWindow::set_bench_folded(bool folded) { benches_->setVisible(!folded); 
 
 void MainWindow::open_shop(const QString& file) {
   strip_->say(tr("Opening %1 …").arg(QFileInfo(file).fileName()), false);
-  pecorra::open_shop(file, this, [this](tl::expected<std::unique_ptr<Shop>, StoreFault> opened) {
+  pecorra::open_shop(workspace_->tasks(), file, this, [this](OpenedShop opened) {
     if (!opened) return strip_->say(opened.error().sentence(), false, true);
     auto* window = new MainWindow(std::move(*opened));
     window->setAttribute(Qt::WA_DeleteOnClose);
@@ -470,120 +313,6 @@ void MainWindow::open_shop(const QString& file) {
     QSettings().setValue(QStringLiteral("last_shop"), window->shop().file());
     close();
   });
-}
-
-void MainWindow::choose_shop() {
-  const QString file = QFileDialog::getOpenFileName(this, tr("Open a shop"), QFileInfo(shop_->file()).absolutePath(),
-                                                    tr("Pecorra shops (*.pecorra);;All files (*)"));
-  if (!file.isEmpty()) open_shop(file);
-}
-
-void MainWindow::make_shop() {
-  QString file =
-      QFileDialog::getSaveFileName(this, tr("New shop"), QFileInfo(shop_->file()).absolutePath(),
-                                   tr("Pecorra shops (*.pecorra)"), nullptr, QFileDialog::DontConfirmOverwrite);
-  if (file.isEmpty()) return;
-  if (!file.endsWith(QLatin1String(".pecorra"))) file += QStringLiteral(".pecorra");
-  if (QFileInfo::exists(file))
-    return strip_->say(tr("%1 is there already; choose another name.").arg(QFileInfo(file).fileName()), false, true);
-  write_in_background(new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, this,
-                      [this, file](const QString& fault) {
-                        if (!fault.isEmpty()) return strip_->say(fault, false, true);
-                        open_shop(file);
-                      });
-}
-
-void MainWindow::choose_drawing(bool into_this_job) {
-  const QString file = ask_for_drawing(tr("Read a DXF outline"), tr("DXF drawings (*.dxf *.DXF)"));
-  if (!file.isEmpty()) jobs_page().read_drawing(file, into_this_job);
-}
-
-void MainWindow::choose_picture() {
-  if (!workspace_->cutter()) return;
-  const QString folder = QSettings().value(QStringLiteral("folders/pictures")).toString();
-  QString name = text_of(workspace_->cutter()->name);
-  for (QChar& c : name)
-    if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
-  QString file = QFileDialog::getSaveFileName(
-      this, tr("Save the drawing"),
-      (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QStringLiteral(".svg"),
-      tr("Drawings (*.svg *.dxf *.pdf)"));
-  if (file.isEmpty()) return;
-  if (QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".svg");
-  QSettings().setValue(QStringLiteral("folders/pictures"), QFileInfo(file).absolutePath());
-  const auto picture = cutter_bench_->drawing().picture(QFileInfo(file).suffix().toLower());
-  if (!picture) return strip_->say(picture.error(), false, true);
-  aside(
-      this, [file, bytes = *picture] { return write_file(file, bytes); },
-      [this, file](const QString& fault) {
-        strip_->say(fault.isEmpty() ? tr("%1 written").arg(QFileInfo(file).fileName()) : fault, false,
-                    !fault.isEmpty());
-      });
-}
-
-QString MainWindow::ask_for_drawing(const QString& title, const QString& kinds) {
-  const QString file = QFileDialog::getOpenFileName(
-      this, title, QSettings().value(QStringLiteral("folders/drawings")).toString(), kinds + tr(";;All files (*)"));
-  if (!file.isEmpty()) QSettings().setValue(QStringLiteral("folders/drawings"), QFileInfo(file).absolutePath());
-  return file;
-}
-
-void MainWindow::choose_rows_file(bool to_read) {
-  const QString folder = QSettings().value(QStringLiteral("folders/tables")).toString();
-  const QString kinds = tr("Spreadsheets (*.csv *.xlsx *.CSV *.XLSX);;All files (*)");
-  QString file;
-  if (to_read) {
-    file = QFileDialog::getOpenFileName(this, tr("Read rows"), folder, kinds);
-  } else {
-    QString name = tables_page().model().table() ? text_of(tables_page().model().table()->name) : QString();
-    for (QChar& c : name)
-      if (QStringLiteral("/\\:*?\"<>|").contains(c)) c = QLatin1Char('-');
-    file = QFileDialog::getSaveFileName(
-        this, tr("Write rows"),
-        (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QStringLiteral(".xlsx"), kinds);
-    if (!file.isEmpty() && QFileInfo(file).suffix().isEmpty()) file += QStringLiteral(".xlsx");
-  }
-  if (file.isEmpty()) return;
-  QSettings().setValue(QStringLiteral("folders/tables"), QFileInfo(file).absolutePath());
-  to_read ? tables_page().read_rows(file) : tables_page().write_rows(file);
-}
-
-void MainWindow::choose_chart_file(const QString& ending, bool large) {
-  const QString folder = QSettings().value(QStringLiteral("folders/tables")).toString();
-  const QString name = tr("Chart, %1").arg(label_text(label_of(workspace_->context().operation)));
-  QString file = QFileDialog::getSaveFileName(
-      this, tr("Save the chart"),
-      (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + name + QLatin1Char('.') + ending,
-      QStringLiteral("*.") + ending);
-  if (file.isEmpty()) return;
-  if (QFileInfo(file).suffix().isEmpty()) file += QLatin1Char('.') + ending;
-  QSettings().setValue(QStringLiteral("folders/tables"), QFileInfo(file).absolutePath());
-  tables_page().chart_pane().save(file, large);
-}
-
-void MainWindow::choose_outline() {
-  const QString file = ask_for_drawing(tr("Read a profile"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
-  if (!file.isEmpty()) cutter_bench_->form().outline().read_file(file);
-}
-
-void MainWindow::choose_holder_outline() {
-  const QString file = ask_for_drawing(tr("Read a holder's outline"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
-  if (!file.isEmpty()) holders_page().read_outline(file);
-}
-
-void MainWindow::choose_program() {
-  if (!workspace_->job()) return;
-  if (workspace_->is_trying())
-    return strip_->say(tr("Accept or leave what is being tried first; the program is of the accepted values."), false,
-                       true);
-  const QString folder = QSettings().value(QStringLiteral("folders/programs")).toString();
-  const QString file = QFileDialog::getSaveFileName(
-      this, tr("Write the program"),
-      (folder.isEmpty() ? QString() : folder + QLatin1Char('/')) + jobs_page().proposed_file(),
-      tr("Programs (*.nc);;All files (*)"));
-  if (file.isEmpty()) return;
-  QSettings().setValue(QStringLiteral("folders/programs"), QFileInfo(file).absolutePath());
-  jobs_page().write_program(file);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

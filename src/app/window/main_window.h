@@ -99,6 +99,9 @@ class MainWindow : public QMainWindow {
   void choose_outline();
   void choose_holder_outline();
   void choose_picture();
+  using FileBytes = tl::expected<QByteArray, QString>;
+  // Makes what goes into the file and writes it, off this thread; the strip says `done`, or what went wrong.
+  void write_aside(const QString& file, std::function<FileBytes()> make, const QString& done);
   void choose_program();
   void choose_cut_sheet();
   void choose_curves_file();

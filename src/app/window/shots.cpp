@@ -8,7 +8,7 @@
 
 #include "app/cutters/bulk_change.h"
 #include "app/cutters/cutter_import.h"
-#include "app/cutters/shared_libraries.h"
+#include "app/cutters/shared_lines.h"
 #include "app/look/look.h"
 #include "app/window/main_window.h"
 

@@ -13,8 +13,11 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
       workspace_(workspace),
       what_(new QLabel),
       saved_(new QLabel),
+      work_(new QLabel),
+      progress_(new QProgressBar),
       undo_(new QPushButton(tr("Undo"))),
-      warnings_(new QPushButton) {
+      warnings_(new QPushButton),
+      cancel_(new QPushButton(tr("Cancel"))) {
   setFixedHeight(27);
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(16, 0, 16, 0);
@@ -22,7 +25,7 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
   what_->setTextFormat(Qt::PlainText);
   what_->setObjectName(QStringLiteral("strip_what"));
   saved_->setObjectName(QStringLiteral("strip_saved"));
-  for (QPushButton* b : {undo_, warnings_}) {
+  for (QPushButton* b : {undo_, warnings_, cancel_}) {
     b->setFlat(true);
     b->setCursor(Qt::PointingHandCursor);
   }
@@ -30,8 +33,27 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
   layout->addWidget(what_);
   layout->addWidget(undo_);
   layout->addStretch(1);
+  work_->setObjectName(QStringLiteral("strip_work"));
+  cancel_->setObjectName(QStringLiteral("strip_cancel"));
+  progress_->setTextVisible(false);
+  progress_->setFixedSize(90, 6);
+  for (QWidget* w : {static_cast<QWidget*>(work_), static_cast<QWidget*>(progress_), static_cast<QWidget*>(cancel_)}) {
+    layout->addWidget(w);
+    w->hide();
+  }
   layout->addWidget(warnings_);
   layout->addWidget(saved_);
+  // What is done in a moment is not shown: nothing blinks.
+  work_timer_.setInterval(400);
+  connect(&work_timer_, &QTimer::timeout, this, &Strip::show_work);
+  connect(&workspace_.tasks(), &Tasks::changed, this, [this] {
+    if (workspace_.tasks().running().empty()) show_work();
+    else if (!work_timer_.isActive()) work_timer_.start();
+  });
+  connect(&workspace_.tasks(), &Tasks::failed, this, [this](const QString& what) { say(what, false, true); });
+  connect(cancel_, &QPushButton::clicked, this, [this] {
+    for (const TaskPointer& task : workspace_.tasks().running()) task->cancel();
+  });
   connect(undo_, &QPushButton::clicked, this, &Strip::undo_clicked);
   connect(warnings_, &QPushButton::clicked, this, &Strip::drafts_clicked);
   connect(&workspace_.shop(), &Shop::did, this, [this](const QString& what, bool undo) { say(what, undo); });
@@ -50,6 +72,20 @@ void Strip::say(const QString& what, bool can_be_undone, bool fault) {
   what_->setText(what);
   set_tone(what_, fault ? Tone::madder : Tone::ink);
   undo_->setVisible(can_be_undone);
+}
+
+void Strip::show_work() {
+  const std::vector<TaskPointer> running = workspace_.tasks().running();
+  if (running.empty()) work_timer_.stop();
+  else
+    work_->setText(running.size() == 1 ? running.front()->title() + QStringLiteral(" …")
+                                       : tr("%1 … and %2 more").arg(running.front()->title()).arg(running.size() - 1));
+  const bool told = !running.empty() && running.front()->percent() >= 0;
+  progress_->setRange(0, told ? 100 : 0);
+  if (told) progress_->setValue(running.front()->percent());
+  work_->setVisible(!running.empty());
+  progress_->setVisible(!running.empty());
+  cancel_->setVisible(told);  // what tells its progress asks whether to go on
 }
 
 void Strip::refresh() {

@@ -2,7 +2,9 @@
 #pragma once
 
 #include <QLabel>
+#include <QProgressBar>
 #include <QPushButton>
+#include <QTimer>
 #include <QWidget>
 
 #include "app/workspace.h"
@@ -22,10 +24,13 @@ class Strip : public QWidget {
 
  private:
   void refresh();
+  void show_work();
 
   Workspace& workspace_;
-  QLabel *what_, *saved_;
-  QPushButton *undo_, *warnings_;
+  QLabel *what_, *saved_, *work_;
+  QProgressBar* progress_;
+  QPushButton *undo_, *warnings_, *cancel_;
+  QTimer work_timer_;
   QString trouble_;
 };
 

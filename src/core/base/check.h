@@ -8,15 +8,21 @@
 
 namespace pecorra {
 
-// An error for each number outside the range that its property declares.
+// An error where the number is outside the range that the property declares.
+template <class T>
+void check_range(const Property<T>& property, double number, std::vector<Message>& messages) {
+  if (property.accepts(number)) return;
+  messages.push_back({Severity::error,
+                      "out_of_range",
+                      std::string(property.key),
+                      {{"value", number}, {"low", property.low}, {"high", property.high}}});
+}
+
+// The same for each number of an object.
 template <class T>
 void check_ranges(const T& object, std::vector<Message>& messages) {
   for (const Property<T>& property : properties<T>())
-    if (const auto number = number_of(object, property); number && !property.accepts(*number))
-      messages.push_back({Severity::error,
-                          "out_of_range",
-                          std::string(property.key),
-                          {{"value", *number}, {"low", property.low}, {"high", property.high}}});
+    if (const auto number = number_of(object, property)) check_range(property, *number, messages);
 }
 
 }  // namespace pecorra

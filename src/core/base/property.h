@@ -48,6 +48,22 @@ struct Choice {
   std::string_view label;  // on screen, source text for translation
 };
 
+// The choices of a property, found when they are asked for: so that a declaration is nothing but data.
+class Choices {
+ public:
+  constexpr Choices() = default;
+  constexpr explicit Choices(std::span<const Choice> (*of)()) : of_(of) {}
+  std::span<const Choice> all() const { return of_ ? of_() : std::span<const Choice>(); }
+  bool empty() const { return of_ == nullptr; }
+  const Choice* begin() const { return all().data(); }
+  const Choice* end() const { return all().data() + all().size(); }
+  std::size_t size() const { return all().size(); }
+  const Choice& operator[](std::size_t place) const { return all()[place]; }
+
+ private:
+  std::span<const Choice> (*of_)() = nullptr;
+};
+
 // Not given is std::monostate. Choices and ids travel as text.
 using Value = std::variant<std::monostate, bool, double, std::string>;
 
@@ -74,7 +90,7 @@ struct Property {
   double low = -std::numeric_limits<double>::infinity();
   double high = std::numeric_limits<double>::infinity();
   bool low_open = false;  // low itself is not allowed
-  std::span<const Choice> choices{};
+  Choices choices{};
   Member member{};
 
   Value get(const T& object) const;
@@ -160,9 +176,12 @@ bool Property<T>::set_text(T& object, std::string_view text) const {
     if (id) object.*m = *id;
     return id.has_value();
   }
-  if (const auto* choice = std::get_if<ChoiceAccess>(&member))
-    for (std::size_t i = 0; i < choices.size(); ++i)
-      if (choices[i].key == text) return choice->set(object, static_cast<int>(i)), true;
+  if (const auto* choice = std::get_if<ChoiceAccess>(&member)) {
+    for (int place = 0; const Choice& c : choices) {
+      if (c.key == text) return choice->set(object, place), true;
+      ++place;
+    }
+  }
   return false;
 }
 
@@ -269,8 +288,8 @@ constexpr bool is_choice() {
 
 // field<&Machine::max_rpm>("max_rpm", "n max", "Highest speed", Quantity::spindle_speed, "…")
 template <auto Member>
-auto field(std::string_view key, std::string_view symbol, std::string_view label, Quantity quantity,
-           std::string_view help) {
+constexpr auto field(std::string_view key, std::string_view symbol, std::string_view label, Quantity quantity,
+                     std::string_view help) {
   using Object = typename detail::MemberOf<decltype(Member)>::Object;
   using Type = typename detail::MemberOf<decltype(Member)>::Type;
   Property<Object> property;
@@ -280,8 +299,8 @@ auto field(std::string_view key, std::string_view symbol, std::string_view label
   property.quantity = quantity;
   property.help = help;
   if constexpr (detail::is_choice<Type>()) {
-    if constexpr (detail::IsOptional<Type>::value) property.choices = choices_of<typename Type::value_type>();
-    else property.choices = choices_of<Type>();
+    if constexpr (detail::IsOptional<Type>::value) property.choices = Choices(&choices_of<typename Type::value_type>);
+    else property.choices = Choices(&choices_of<Type>);
     property.member =
         typename Property<Object>::ChoiceAccess{&detail::ChoiceMember<Member>::get, &detail::ChoiceMember<Member>::set};
   } else {

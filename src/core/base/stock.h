@@ -10,7 +10,7 @@ namespace pecorra {
 
 // T has in_stock, wanted, on_order (optional<int>) and retired (bool).
 template <class T>
-std::array<Property<T>, 4> stock_properties() {
+constexpr std::array<Property<T>, 4> stock_properties() {
   return {field<&T::in_stock>("in_stock", "", "In stock", Quantity::count, "How many the shop has").within(0, 1e6),
           field<&T::wanted>("wanted", "", "Wanted", Quantity::count, "How many the shop wants to have").within(0, 1e6),
           field<&T::on_order>("on_order", "", "On order", Quantity::count, "How many are on the way").within(0, 1e6),
@@ -26,7 +26,8 @@ int short_by(const T& thing) {
 
 // Arrays of properties one behind the other.
 template <class T, std::size_t A, std::size_t B>
-std::array<Property<T>, A + B> joined(const std::array<Property<T>, A>& a, const std::array<Property<T>, B>& b) {
+constexpr std::array<Property<T>, A + B> joined(const std::array<Property<T>, A>& a,
+                                                const std::array<Property<T>, B>& b) {
   std::array<Property<T>, A + B> both;
   std::copy(a.begin(), a.end(), both.begin());
   std::copy(b.begin(), b.end(), both.begin() + A);

@@ -47,9 +47,8 @@ struct Resolution {
   bool proven = false;
   bool held_speed = false;  // a limit of the machine or cutter set the speed
   bool held_feed = false;
-  int table = -1;   // index into the tables the resolver was built from
-  int row = -1;     // the row the values start from (the nearer of two)
-  int recipe = -1;  // or the recipe
+  Id table;  // null: a recipe, or a rule
+  Id row;    // the row the values start from (the nearer of two), or the recipe
 
   bool found() const { return source != SourceKind::none; }
 };

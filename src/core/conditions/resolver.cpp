@@ -174,8 +174,8 @@ template <class Reporter>
   const Point& nearest = at.hi != at.lo && d > at.lo->half_way_mm ? *at.hi : *at.lo;
   const bool outside = found.distance_mm > 0;
   w.out.source = source_of(curve->level);
-  w.out.table = curve->table;
-  w.out.row = nearest.row;
+  w.out.table = table_ids_[static_cast<std::size_t>(curve->table)];
+  w.out.row = row_ids_[static_cast<std::size_t>(&nearest - points_.data())];
   w.out.guess = curve->level == TableLevel::starter || outside;
   w.out.proven = at.lo->proven && at.hi->proven && !w.out.guess && !curve->finish;
   if (curve->detailed) w.details = &row_of(*curve, nearest);

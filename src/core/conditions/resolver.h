@@ -100,7 +100,7 @@ struct Query {
 // What a resolver is built from besides tables.
 struct ResolverOptions {
   EdgeFactors edge;
-  const std::vector<Recipe>* recipes = nullptr;
+  std::shared_ptr<const std::vector<Recipe>> recipes{};
   bool starters = true;        // starter tables and rules answer where no row of the shop or a maker fits
   bool starter_rules = false;  // the rules too, where no row of any table fits (see starter_rules.h)
   bool factors = true;
@@ -124,9 +124,12 @@ StarterQuestion question_of(const CutterKey& cutter, const MaterialKey& material
 
 class Resolver {
  public:
-  // Tables and recipes must outlive it.
-  Resolver(const std::vector<ConditionTable>& tables, ResolverOptions options);
-  explicit Resolver(const std::vector<ConditionTable>& tables) : Resolver(tables, ResolverOptions{}) {}
+  using Tables = std::shared_ptr<const std::vector<ConditionTable>>;
+  // Keeps what it is built from: it can be used aside, whatever becomes of the shop meanwhile.
+  explicit Resolver(Tables tables, ResolverOptions options = {});
+  // Of a copy.
+  explicit Resolver(const std::vector<ConditionTable>& tables, ResolverOptions options = {})
+      : Resolver(std::make_shared<const std::vector<ConditionTable>>(tables), std::move(options)) {}
 
   // `stickout_mm`: NaN where not known.
   CutterKey key_of(const Cutter& cutter, double stickout_mm = not_given) const;
@@ -263,11 +266,12 @@ class Resolver {
   void add_curve(int table, const ConditionTable&, const std::vector<std::size_t>& rows, bool finish,
                  std::vector<std::uint32_t>& keys);
 
-  const std::vector<ConditionTable>* tables_;
+  Tables tables_;
   ResolverOptions options_;
   std::vector<std::uint32_t> recipes_;  // places of usable recipes, by cutter, the usual ones first
   std::unordered_map<Id, std::pair<std::uint32_t, std::uint32_t>> recipes_of_;  // first and count by cutter
   std::vector<Point> points_;
+  std::vector<Id> row_ids_, table_ids_;  // of each point and table: answers carry them
   std::vector<Curve> curves_;
   std::vector<Bounds> bounds_;
   std::uint32_t slots_ = 0;

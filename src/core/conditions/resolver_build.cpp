@@ -44,8 +44,8 @@ std::uint32_t looseness(const ConditionRow& row) {
 
 }  // namespace
 
-Resolver::Resolver(const std::vector<ConditionTable>& tables, ResolverOptions options)
-    : tables_(&tables), options_(std::move(options)) {
+Resolver::Resolver(Tables from, ResolverOptions options) : tables_(std::move(from)), options_(std::move(options)) {
+  const std::vector<ConditionTable>& tables = *tables_;
   std::vector<std::uint32_t> keys;  // kind and operation of each curve
   for (std::size_t t = 0; t < tables.size(); ++t) {
     const ConditionTable& table = tables[t];
@@ -80,6 +80,10 @@ Resolver::Resolver(const std::vector<ConditionTable>& tables, ResolverOptions op
   }
   std::partial_sum(first_curve_.begin(), first_curve_.end(), first_curve_.begin());
   curves_ = std::move(sorted);
+  for (const ConditionTable& table : tables) table_ids_.push_back(table.id);
+  row_ids_.resize(points_.size());
+  for (const Curve& curve : curves_)
+    for (std::uint32_t i = curve.first; i < curve.first + curve.count; ++i) row_ids_[i] = row_of(curve, points_[i]).id;
   if (!options_.recipes) return;
   // The usual ones first, those for one material before those for any, then by name.
   const std::vector<Recipe>& recipes = *options_.recipes;

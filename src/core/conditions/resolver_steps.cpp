@@ -123,16 +123,14 @@ template <class Reporter>
   if (!options_.recipes) return false;
   const std::vector<Recipe>& all = *options_.recipes;
   const Recipe* taken = nullptr;
-  int place = -1;
   std::string others;
   if (w.q.recipe >= 0) {
-    place = w.q.recipe;
-    taken = &all[static_cast<std::size_t>(place)];
+    taken = &all[static_cast<std::size_t>(w.q.recipe)];
   } else {
     for (std::uint32_t i = w.c.first_recipe; i < w.c.first_recipe + w.c.recipes; ++i) {
       const Recipe& r = all[recipes_[i]];
       if (r.operation != w.q.operation || (!r.material.is_null() && r.material != w.m.id)) continue;
-      if (!taken) taken = &r, place = static_cast<int>(recipes_[i]);
+      if (!taken) taken = &r;
       else others += (others.empty() ? "" : ", ") + r.name;
       if (!Reporter::on) break;
     }
@@ -154,7 +152,7 @@ template <class Reporter>
   w.v.ae_mm = r.ae_mm ? *r.ae_mm : or_none(r.ae_per_d) * d;
   w.v.coolant = coolant_on(w.machine, w.q.own_coolant.value_or(r.coolant));
   w.out.source = SourceKind::recipe;
-  w.out.recipe = place;
+  w.out.row = r.id;
   const bool for_any = r.material.is_null();
   w.out.proven = r.proven && !for_any && r.material == w.m.id;
   w.out.guess = !for_any && r.material != w.m.id;

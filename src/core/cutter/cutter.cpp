@@ -56,7 +56,7 @@ constexpr Choice unit_choices[] = {{"mm", "mm"}, {"inch", "inch"}};
 
 using enum Quantity;
 
-const std::array body{
+constexpr std::array body{
     field<&Cutter::kind>("kind", "", "Kind", choice, "What the cutter is"),
     field<&Cutter::diameter_mm>("diameter_mm", "DC", "Diameter", length, "Largest diameter that cuts").above(0),
     field<&Cutter::corner_radius_mm>("corner_radius_mm", "RE", "Corner radius", length,
@@ -108,7 +108,7 @@ const std::array body{
                                    "Rounding of the cutting edge; thinner chips rub")
         .above(0)};
 
-const std::array further{
+constexpr std::array further{
     field<&Cutter::thread>("thread", "THID", "Thread", text, "Designation, as M8, M10x1, 1/4-20 UNC or G1/2"),
     field<&Cutter::profile_radius_mm>("profile_radius_mm", "PRFRAD", "Profile radius", length,
                                       "Of the arc that makes the shape")
@@ -135,7 +135,7 @@ const std::array further{
     field<&Cutter::trail_mm>("trail_mm", "", "Trail", length, "How far the blade's tip is behind the axis")
         .within(0, 1e6)};
 
-const std::array rest{
+constexpr std::array rest{
     field<&Cutter::number>("number", "", "Number", count, "Number within its library").within(1, 99999999),
     field<&Cutter::name>("name", "", "Name", text, "What people call it; on sheets and in comments"),
     field<&Cutter::library>("library", "", "Library", Quantity::id, "Where it is kept"),
@@ -168,8 +168,8 @@ const std::array rest{
     field<&Cutter::no_factors>("no_factors", "", "Never scaled", flag, "No factor is put on its values"),
     field<&Cutter::unit>("unit", "", "Bought in", choice, "The unit a bare number is read in")};
 
-const auto sizes = joined(body, further);
-const auto all = joined(joined(sizes, rest), stock_properties<Cutter>());
+constexpr auto sizes = joined(body, further);
+constexpr auto all = joined(joined(sizes, rest), stock_properties<Cutter>());
 
 }  // namespace
 

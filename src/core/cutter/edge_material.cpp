@@ -10,7 +10,7 @@ namespace {
 constexpr Choice part_choices[] = {{"tool_material", "Tool material"}, {"coating", "Coating"}};
 
 using enum Quantity;
-const std::array list{
+constexpr std::array list{
     field<&EdgeMaterial::name>("name", "", "Name", text, "As it stands on the cutters"),
     field<&EdgeMaterial::part>("part", "", "What it is", choice, "A tool material or a coating"),
     field<&EdgeMaterial::like>("like", "", "Cuts like", choice, "The tool material whose rows it uses"),

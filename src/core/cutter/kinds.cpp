@@ -17,6 +17,8 @@
 #include "core/cutter/kinds/undercutters.h"
 #include "core/quantity/print.h"
 
+#include "core/base/check.h"
+
 namespace pecorra {
 namespace {
 
@@ -121,9 +123,8 @@ std::vector<Message> check_cutter(const Cutter& cutter) {
     const ParameterUse* use = parameter_use(cutter.kind, property.key);
     if (!number) {
       if (use && use->required) messages.push_back(fault(Severity::error, "missing", std::string(property.key), {}));
-    } else if (!property.accepts(*number)) {
-      messages.push_back(fault(Severity::error, "out_of_range", std::string(property.key),
-                               {{"value", *number}, {"low", property.low}, {"high", property.high}}));
+    } else {
+      check_range(property, *number, messages);
     }
   }
   if (!cutter.tool_material && kind.operations != 0)

@@ -10,7 +10,7 @@ namespace {
 
 using enum Quantity;
 
-const std::array own{
+constexpr std::array own{
     field<&Collet::name>("name", "", "Name", text, "What people call it"),
     field<&Collet::holder_size_mm>("holder_size_mm", "", "Size", length,
                                    "Of the holder it belongs in, 11 to 40 by ISO 15488")
@@ -21,7 +21,7 @@ const std::array own{
     field<&Collet::order_code>("order_code", "", "Order code", text, "To buy it again"),
     field<&Collet::notes>("notes", "", "Notes", text, "For the programmer"),
     field<&Collet::source>("source", "", "Source", text, "Where the sizes are from")};
-const auto all = joined(own, stock_properties<Collet>());
+constexpr auto all = joined(own, stock_properties<Collet>());
 
 }  // namespace
 

@@ -13,7 +13,7 @@ namespace {
 
 using enum Quantity;
 
-const std::array own_list{
+constexpr std::array own_list{
     field<&Holder::name>("name", "", "Name", text, "What people call it"),
     field<&Holder::machine_side>("machine_side", "", "Machine side", choice, "How the spindle takes it"),
     field<&Holder::form>("form", "", "Holds by", choice, "How it clamps"),
@@ -26,9 +26,9 @@ const std::array own_list{
     field<&Holder::order_code>("order_code", "", "Order code", text, "To buy it again"),
     field<&Holder::notes>("notes", "", "Notes", text, "For the programmer"),
     field<&Holder::source>("source", "", "Source", text, "Where the sizes are from")};
-const auto holder_list = joined(own_list, stock_properties<Holder>());
+constexpr auto holder_list = joined(own_list, stock_properties<Holder>());
 
-const std::array assembly_list{
+constexpr std::array assembly_list{
     field<&Assembly::cutter>("cutter", "", "Cutter", id, ""),
     field<&Assembly::holder>("holder", "", "Holder", id, "What clamps the cutter"),
     field<&Assembly::name>("name", "", "Assembly", text, "Tells several assemblies of one cutter apart"),

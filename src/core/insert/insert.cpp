@@ -16,7 +16,7 @@ namespace {
 
 using enum Quantity;
 
-const std::array own{
+constexpr std::array own{
     field<&Insert::name>("name", "", "Designation", text, "By ISO 1832, as APKT 160408; any other name will do"),
     field<&Insert::grade>("grade", "", "Grade", text, "The maker's name of what it is made of"),
     field<&Insert::corner_radius_mm>("corner_radius_mm", "RE", "Corner radius", length, "0 is sharp").within(0, 1e3),
@@ -38,7 +38,7 @@ const std::array own{
     field<&Insert::link>("link", "", "Link", text, "Where it is described or sold"),
     field<&Insert::price>("price", "", "Price", number, "Of one, in the shop's money").within(0, 1e9),
     field<&Insert::notes>("notes", "", "Notes", text, "For the programmer")};
-const auto all = joined(own, stock_properties<Insert>());
+constexpr auto all = joined(own, stock_properties<Insert>());
 
 struct Shape {
   char letter;

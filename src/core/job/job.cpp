@@ -8,6 +8,8 @@
 #include "core/cutter/kinds.h"
 #include "core/quantity/print.h"
 
+#include "core/base/check.h"
+
 namespace pecorra {
 namespace {
 
@@ -39,7 +41,7 @@ const std::array taken_list{field<&T::n_rpm>("n_rpm", "S", "Spindle speed", spin
                             field<&T::source_text>("source_text", "", "Source", text, ""),
                             field<&T::kept>("kept", "", "Kept instead of", text, "")};
 
-const std::array operation_list{
+constexpr std::array operation_list{
     field<&O::id>("id", "", "Id", Quantity::id, ""),
     field<&O::path>("path", "", "Path", choice, ""),
     field<&O::operation>("operation", "", "Manner", choice, "What the tables are asked for"),
@@ -66,7 +68,7 @@ const std::array operation_list{
     field<&O::own_ae_mm>("own_ae_mm", "ae", "Width of cut", length, "Typed here").above(0),
     field<&O::own_coolant>("own_coolant", "", "Coolant", choice, "Chosen here; only what the machine has")};
 
-const std::array job_list{
+constexpr std::array job_list{
     field<&Job::name>("name", "", "Name", text, ""),
     field<&Job::machine>("machine", "", "Machine", id, ""),
     field<&Job::material>("material", "", "Material", id, ""),
@@ -136,14 +138,7 @@ std::vector<Message> check_operation(const Job& job, const Operation& o) {
   auto add = [&](Severity severity, const char* code, const char* property, Details values = {}) {
     messages.push_back({severity, code, property, std::move(values)});
   };
-  for (const Property<O>& property : properties<O>()) {
-    const auto number = number_of(o, property);
-    if (number && !property.accepts(*number))
-      messages.push_back({Severity::error,
-                          "out_of_range",
-                          std::string(property.key),
-                          {{"value", *number}, {"low", property.low}, {"high", property.high}}});
-  }
+  check_ranges(o, messages);
   if (o.cutter.id.is_null()) add(Severity::error, "no_cutter", "cutter");
   else if (has_error(check_cutter(o.cutter)))
     add(Severity::error, "cutter_is_draft", "cutter", {{"name", o.cutter.name}});

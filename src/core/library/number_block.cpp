@@ -11,7 +11,7 @@ namespace {
 
 using enum Quantity;
 
-const std::array list{
+constexpr std::array list{
     field<&NumberBlock::name>("name", "", "For", text, "What stands in these numbers, in words"),
     field<&NumberBlock::from>("from", "", "From", count, "Its first number; empty: 1").within(1, 99999999),
     field<&NumberBlock::to>("to", "", "To", count, "Its last number; empty: there is no end").within(1, 99999999),

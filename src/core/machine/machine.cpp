@@ -29,7 +29,7 @@ constexpr Choice feed_limit_choices[] = {
 using enum Quantity;
 using M = Machine;
 
-const std::array limits{
+constexpr std::array limits{
     field<&Machine::min_rpm>("min_rpm", "n min", "Lowest speed", spindle_speed, "The spindle turns no slower")
         .within(0, 1e7),
     field<&Machine::max_rpm>("max_rpm", "n max", "Highest speed", spindle_speed, "The spindle turns no faster")
@@ -42,7 +42,7 @@ const std::array limits{
         .within(0, 1),
     field<&Machine::max_torque_nm>("max_torque_nm", "M max", "Highest torque", torque, "Of the spindle").above(0)};
 
-const std::array rest{
+constexpr std::array rest{
     field<&Machine::name>("name", "", "Name", text, "What people call it"),
     field<&M::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed,
                             "In the plane, in the air; a job can state its own")
@@ -106,7 +106,7 @@ const std::array rest{
     field<&Machine::source>("source", "", "Source", text, "Where the values are from"),
     field<&Machine::notes>("notes", "", "Notes", text, "For the programmer")};
 
-const auto all = joined(limits, rest);
+constexpr auto all = joined(limits, rest);
 
 }  // namespace
 

@@ -22,7 +22,7 @@ constexpr Choice group_choices[] = {{"P", "steel"},
                                     {"foam", "foam"}};
 using enum Quantity;
 
-const std::array force_list{
+constexpr std::array force_list{
     field<&WorkMaterial::kc11_n_mm2>("kc11_n_mm2", "kc1.1", "Cutting force", stress,
                                      "For a chip 1 mm thick and 1 mm wide")
         .above(0),
@@ -31,7 +31,7 @@ const std::array force_list{
     field<&WorkMaterial::rake_ref_deg>("rake_ref_deg", "γref", "Measured at rake", angle, "At which kc1.1 was measured")
         .within(-60, 60)};
 
-const std::array all{
+constexpr std::array all{
     field<&WorkMaterial::name>("name", "", "Name", text, "Short designation used everywhere"),
     field<&WorkMaterial::designations>("designations", "", "Also known as", text,
                                        "Other designations, parted by commas"),

@@ -63,11 +63,6 @@ struct EdgeSum {
   }
 };
 
-bool is_curved(const EdgeShape& e) {
-  return e.form == CuttingForm::ball || e.form == CuttingForm::corner || e.form == CuttingForm::cone ||
-         e.form == CuttingForm::outline;
-}
-
 // Sine of the angle between the edge and the plane across the axis.
 double sine_at(const ProfileSegment& s, double share) {
   if (!s.arc) {
@@ -102,6 +97,11 @@ void visit_outline(const Profile& outline, double ap, Visit&& visit) {
 }
 
 }  // namespace
+
+bool depth_shapes_chip(const EdgeShape& edge) {
+  return edge.form == CuttingForm::ball || edge.form == CuttingForm::corner || edge.form == CuttingForm::cone ||
+         edge.form == CuttingForm::outline;
+}
 
 std::vector<EdgePiece> edge_pieces(const EdgeShape& edge, double ap) {
   std::vector<EdgePiece> pieces;
@@ -218,7 +218,7 @@ Engagement face_engagement(double ae, double offset, double d) {
 ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double ap, double ae, bool facing) {
   const double d = edge.diameter_mm;
   const bool round = edge.form == CuttingForm::ball || edge.form == CuttingForm::corner;
-  if (!is_curved(edge) || facing || ap <= 0) {
+  if (!depth_shapes_chip(edge) || facing || ap <= 0) {
     ChipRatio ratio = arc_ratio(engagement);
     const double sin_kappa = std::sin(edge.kappa_rad);
     return {ratio.greatest * sin_kappa, ratio.mean * sin_kappa};

@@ -58,5 +58,7 @@ struct EdgePiece {
   double sin_kappa = 1;
 };
 std::vector<EdgePiece> edge_pieces(const EdgeShape& edge, double ap_mm);
+// The chip depends on how deep the edge stands in the material: round edges and cones.
+bool depth_shapes_chip(const EdgeShape& edge);
 
 }  // namespace pecorra

@@ -24,7 +24,7 @@ constexpr Choice limit_choices[] = {{"spindle_speed", "Spindle speed"},
                                     {"reach", "Reach"},
                                     {"workholding", "Workholding"}};
 
-const std::array cut_list{
+constexpr std::array cut_list{
     field<&Cut::operation>("operation", "", "Operation", choice, "What is done"),
     field<&Cut::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, "At the effective diameter").above(0),
     field<&Cut::n_rpm>("n_rpm", "n", "Spindle speed", spindle_speed, "").above(0),
@@ -45,7 +45,7 @@ const std::array cut_list{
     field<&Cut::permitted_deflection_mm>("permitted_deflection_mm", "", "Permitted deflection", length, "").above(0),
     field<&Cut::path_side>("path_side", "", "Path side", choice, "Inside or outside")};
 
-const std::array result_list{
+constexpr std::array result_list{
     field<&CutResults::n_rpm>("n_rpm", "n", "Spindle speed", spindle_speed, "Formula 1"),
     field<&CutResults::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, "Formula 1"),
     field<&CutResults::fz_mm>("fz_mm", "fz", "Feed per tooth", feed_per_tooth, "Formula 2"),

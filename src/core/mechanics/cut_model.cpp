@@ -139,11 +139,6 @@ class Calculation {
     return edge;
   }
 
-  static bool depth_shapes_chip(const EdgeShape& e) {
-    return e.form == CuttingForm::ball || e.form == CuttingForm::corner || e.form == CuttingForm::cone ||
-           e.form == CuttingForm::outline;
-  }
-
  private:
   // Chip thickness for 1 mm of feed per tooth.
   std::optional<ChipRatio> ratio() const {

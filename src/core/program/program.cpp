@@ -13,7 +13,7 @@ namespace {
 
 using enum Quantity;
 
-const std::array dialect_list{
+constexpr std::array dialect_list{
     field<&Dialect::key>("key", "", "Key", text, ""),
     field<&Dialect::label>("label", "", "Name", text, ""),
     field<&Dialect::before>("before", "", "Before the first operation", text, ""),

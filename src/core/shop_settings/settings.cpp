@@ -6,7 +6,7 @@ namespace pecorra {
 namespace {
 
 using enum Quantity;
-const std::array list{
+constexpr std::array list{
     field<&ShopSettings::name>("name", "", "Name of the shop", text, ""),
     field<&ShopSettings::n_step_rpm>("n_step_rpm", "", "Speeds rounded down to", spindle_speed, "").above(0),
     field<&ShopSettings::vf_step_mm_min>("vf_step_mm_min", "", "Feeds rounded down to", table_feed, "").above(0),

@@ -8,6 +8,8 @@
 #include <string_view>
 #include <tuple>
 
+#include "core/base/check.h"
+
 namespace pecorra {
 namespace {
 
@@ -17,7 +19,7 @@ constexpr Choice feed_choices[] = {
 using enum Quantity;
 using Row = ConditionRow;
 
-const std::array row_list{
+constexpr std::array row_list{
     field<&Row::kind>("kind", "", "Cutter", choice, "Kind of cutter the row is for"),
     field<&Row::tool_material>("tool_material", "", "Made of", choice, "Empty: any"),
     field<&Row::coating>("coating", "", "Coating", text, "Empty: any"),
@@ -106,7 +108,7 @@ const std::array row_list{
     field<&Row::date>("date", "", "On", text, "When")};
 static_assert(row_list.size() == row_property_count);
 
-const std::array table_list{
+constexpr std::array table_list{
     field<&ConditionTable::name>("name", "", "Name", text, "What people call it"),
     field<&ConditionTable::level>("level", "", "Level", choice, "Of the shop, of a maker, or shipped to start from"),
     field<&ConditionTable::maker>("maker", "", "Maker", text, "Whose cutters it is for"),
@@ -167,16 +169,14 @@ std::vector<std::vector<std::size_t>> curves_of(const ConditionTable& table) {
   return curves;
 }
 
+const ConditionRow* find_row(const ConditionTable& table, const Id& row) {
+  const auto found = std::find_if(table.rows.begin(), table.rows.end(), [&](const Row& r) { return r.id == row; });
+  return found == table.rows.end() ? nullptr : &*found;
+}
+
 std::vector<Message> check_row(const Row& row) {
   std::vector<Message> messages;
-  for (const Property<Row>& property : properties<Row>()) {
-    const auto number = number_of(row, property);
-    if (number && !property.accepts(*number))
-      messages.push_back({Severity::error,
-                          "out_of_range",
-                          std::string(property.key),
-                          {{"value", *number}, {"low", property.low}, {"high", property.high}}});
-  }
+  check_ranges(row, messages);
   if (!row.diameter_mm) messages.push_back(row_fault(Severity::error, "missing", "diameter_mm"));
   if (!row.vc_m_min) messages.push_back(row_fault(Severity::error, "missing", "vc_m_min"));
   if (!row.feed_mm) messages.push_back(row_fault(Severity::error, "missing", "feed_mm"));

@@ -78,6 +78,8 @@ struct ConditionTable {
 template <>
 std::span<const Property<ConditionTable>> properties<ConditionTable>();
 
+// Nothing where the table has no such row.
+const ConditionRow* find_row(const ConditionTable& table, const Id& row);
 // What is wrong with a row by itself, and beside its neighbours of the same key.
 std::vector<Message> check_row(const ConditionRow& row);
 // Factor between this row's value and what its neighbours' line gives, where it is a telling one (25.4, 3.28, the

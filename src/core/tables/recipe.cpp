@@ -49,7 +49,7 @@ std::array<Property<Recipe>, sizeof...(place)> inherited(std::index_sequence<pla
 template <>
 std::span<const Property<Recipe>> properties<Recipe>() {
   static const auto list = [] {
-    const std::array own{
+    constexpr std::array own{
         field<&Recipe::name>("name", "", "Recipe", text, "As light, heavy, slot, finish"),
         field<&Recipe::cutter>("cutter", "", "Cutter", id, "That it is kept on"),
         field<&Recipe::usual>("usual", "", "Usual one", flag, "Taken where several would do"),

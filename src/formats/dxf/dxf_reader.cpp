@@ -7,6 +7,7 @@
 #include <numbers>
 #include <optional>
 
+#include "core/base/affine.h"
 #include "core/base/whole.h"
 
 // A reader of our own: the packaged DXF library keeps coordinates as 32-bit floats, which is too coarse far from the
@@ -67,23 +68,6 @@ struct Entity {
   std::string_view type;
   std::size_t first = 0, last = 0;  // its tags, without the leading 0
   std::vector<Entity> vertices;     // of a POLYLINE
-};
-
-// x' = a·x + c·y + e, y' = b·x + d·y + f
-struct Affine {
-  double a = 1, b = 0, c = 0, d = 1, e = 0, f = 0;
-  Point2 operator()(double x, double y) const { return {a * x + c * y + e, b * x + d * y + f}; }
-  Affine operator*(const Affine& o) const {
-    return {a * o.a + c * o.b, b * o.a + d * o.b,     a * o.c + c * o.d,
-            b * o.c + d * o.d, a * o.e + c * o.f + e, b * o.e + d * o.f + f};
-  }
-  double determinant() const { return a * d - b * c; }
-  // Turned, moved, mirrored or scaled alike in both directions: arcs stay arcs.
-  bool keeps_arcs() const {
-    const double scale = std::sqrt(std::abs(determinant()));
-    return std::abs(a * c + b * d) < 1e-9 * scale * scale + 1e-15 &&
-           std::abs(std::hypot(a, b) - std::hypot(c, d)) < 1e-9 * scale + 1e-15;
-  }
 };
 
 class Reader {
@@ -195,7 +179,7 @@ class Reader {
         chords.push_back({contour.vertices.back().x, contour.vertices.back().y, 0});
       contour.vertices = std::move(chords);
     }
-    const double turn = where.determinant() < 0 ? -1 : 1;
+    const double turn = where.mirrors() ? -1 : 1;
     std::vector<Vertex> clean;
     for (const Vertex& v : contour.vertices) {
       const Point2 p = where(v.x, v.y);
@@ -238,7 +222,7 @@ class Reader {
     if (r <= 0) return unused(e);
     if (!where.keeps_arcs()) return piece({{x + r, y, 1}, {x - r, y, 1}, {x + r, y, 0}}, false, where);
     const Point2 centre = where(x, y);
-    out_.drawing.circles.push_back({centre.x, centre.y, 2 * r * std::sqrt(std::abs(where.determinant()))});
+    out_.drawing.circles.push_back({centre.x, centre.y, 2 * r * where.scale()});
   }
 
   void light_polyline(const Entity& e, const Affine& where) {
@@ -269,7 +253,7 @@ class Reader {
     const double from = number(e, 41);
     double swept = number(e, 42, 2 * pi) - from;
     if (swept <= 0) swept += 2 * pi;
-    const double radius = std::hypot(mx, my) * std::sqrt(std::abs(where.determinant()));
+    const double radius = std::hypot(mx, my) * where.scale();
     if (radius <= 0) return unused(e);
     const double step = 2 * std::acos(std::clamp(1 - options_.spline_tolerance_mm / radius, 0.0, 1.0));
     const int n = whole_within(std::ceil(std::min(swept, 2 * pi) / std::max(step, 1e-3)), 8, 5000);
@@ -316,7 +300,7 @@ class Reader {
       return Point2{d[degree][0] / w, d[degree][1] / w};
     };
     std::vector<Vertex> vertices;
-    const double scale = std::sqrt(std::abs(where.determinant()));
+    const double scale = where.scale();
     for (std::size_t span = degree; span + 1 < knots.size() - degree; ++span) {
       const double low = knots[span], high = knots[span + 1];
       if (high <= low) continue;

@@ -163,7 +163,7 @@ tl::expected<Sheet, FormatFault> read_csv(std::string_view text) {
   return Sheet{{}, std::move(*lines)};
 }
 
-std::string csv_text(const Sheet& sheet) {
+std::string csv_text(const Sheet& sheet, std::string_view line_end) {
   std::string out;
   for (const auto& line : sheet.lines) {
     for (std::size_t i = 0; i < line.size(); ++i) {
@@ -179,7 +179,7 @@ std::string csv_text(const Sheet& sheet) {
       quoted.resize(csv_write(quoted.data(), quoted.size(), cell.data(), cell.size()));
       out += quoted;
     }
-    out += "\r\n";
+    out += line_end;
   }
   return out;
 }

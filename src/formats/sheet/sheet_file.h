@@ -14,7 +14,7 @@ namespace pecorra {
 // clipboard. Cells that a spreadsheet would run as a formula are written with an apostrophe in front, which reading
 // takes off.
 tl::expected<Sheet, FormatFault> read_csv(std::string_view text);
-std::string csv_text(const Sheet& sheet);
+std::string csv_text(const Sheet& sheet, std::string_view line_end = "\r\n");
 
 // The first sheet with anything in it. Numbers as they are stored, dates as YYYY-MM-DD. Files whose parts unpack to
 // more than 200 MB are refused.

@@ -2,38 +2,21 @@
 
 #include <algorithm>
 #include <array>
-#include <boost/property_tree/ptree.hpp>
-#include <boost/property_tree/xml_parser.hpp>
 #include <cmath>
 #include <numbers>
 #include <optional>
-#include <sstream>
+#include <pugixml.hpp>
 
+#include "core/base/affine.h"
 #include "core/base/whole.h"
 
 namespace pecorra {
 namespace {
 
-namespace pt = boost::property_tree;
 using std::numbers::pi;
 
 constexpr std::size_t largest_file = 16u << 20;
 constexpr int deepest = 64, most_vertices = 200000;
-
-struct Matrix {
-  double a = 1, b = 0, c = 0, d = 1, e = 0, f = 0;
-  Point2 at(double x, double y) const { return {a * x + c * y + e, b * x + d * y + f}; }
-  Matrix then(const Matrix& m) const {
-    return {a * m.a + c * m.b, b * m.a + d * m.b,     a * m.c + c * m.d,
-            b * m.c + d * m.d, a * m.e + c * m.f + e, b * m.e + d * m.f + f};
-  }
-  double scale() const { return std::sqrt(std::abs(a * d - b * c)); }
-  bool keeps_circles() const {
-    return std::abs(a * a + b * b - c * c - d * d) < 1e-9 * (a * a + b * b) &&
-           std::abs(a * c + b * d) < 1e-9 * (a * a + b * b);
-  }
-  bool mirrors() const { return a * d - b * c < 0; }
-};
 
 // Numbers of a list, separated by blanks or commas, run together where SVG allows it ("1-2", ".5.5").
 class Numbers {
@@ -93,17 +76,27 @@ class Numbers {
   std::size_t at_ = 0;
 };
 
+// Without a prefix, as some programs write one.
+std::string_view local_name(const pugi::xml_node& node) {
+  const std::string_view name = node.name();
+  const std::size_t colon = name.find(':');
+  return colon == std::string_view::npos ? name : name.substr(colon + 1);
+}
+
 class Reader {
  public:
   explicit Reader(double tolerance) : tolerance_(tolerance) {}
   std::string fault;
   Drawing drawing;
 
-  void element(const std::string& name, const pt::ptree& node, const Matrix& outer, int depth) {
-    if (!fault.empty() || depth > deepest) return;
-    if (name == "defs" || name == "clipPath" || name == "mask" || name == "symbol" || name == "metadata") return;
-    Matrix m = outer;
-    if (const auto text = attribute(node, "transform")) m = outer.then(transform(*text));
+  void element(const pugi::xml_node& node, const Affine& outer, int depth) {
+    if (depth > deepest) fault = fmt::format("The SVG file has more than {} levels inside each other.", deepest);
+    if (!fault.empty()) return;
+    const std::string_view name = local_name(node);
+    for (const char* unseen : {"defs", "clipPath", "mask", "symbol", "metadata"})
+      if (name == unseen) return;
+    Affine m = outer;
+    if (const auto text = attribute(node, "transform")) m = outer * transform(*text);
     matrix_ = m;
     if (name == "path") path(attribute(node, "d").value_or(""));
     else if (name == "line")
@@ -113,24 +106,24 @@ class Reader {
       const double x = number(node, "x"), y = number(node, "y"), w = number(node, "width"), h = number(node, "height");
       if (w > 0 && h > 0) lines({{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}}, true);
     } else if (name == "circle") {
-      const Point2 centre = m.at(number(node, "cx"), number(node, "cy"));
+      const Point2 centre = m(number(node, "cx"), number(node, "cy"));
       if (const double r = number(node, "r"); r > 0) drawing.circles.push_back({centre.x, centre.y, 2 * r * m.scale()});
     }
-    for (const auto& [child, inside] : node)
-      if (child != "<xmlattr>" && child != "<xmlcomment>") element(child, inside, m, depth + 1);
+    for (const pugi::xml_node& child : node.children())
+      if (child.type() == pugi::node_element) element(child, m, depth + 1);
   }
 
  private:
-  static std::optional<std::string> attribute(const pt::ptree& node, const char* key) {
-    if (const auto value = node.get_optional<std::string>(std::string("<xmlattr>.") + key)) return *value;
-    return std::nullopt;
+  static std::optional<std::string> attribute(const pugi::xml_node& node, const char* key) {
+    const pugi::xml_attribute found = node.attribute(key);
+    return found ? std::optional<std::string>(found.value()) : std::nullopt;
   }
-  static double number(const pt::ptree& node, const char* key) {
-    return Numbers(attribute(node, key).value_or("0")).number().value_or(0);
+  static double number(const pugi::xml_node& node, const char* key) {
+    return Numbers(node.attribute(key).as_string("0")).number().value_or(0);
   }
 
-  static Matrix transform(const std::string& text) {
-    Matrix m;
+  static Affine transform(const std::string& text) {
+    Affine m;
     std::size_t at = 0;
     while (at < text.size()) {
       const std::size_t open = text.find('(', at), close = text.find(')', at);
@@ -144,17 +137,17 @@ class Reader {
         if (!n) break;
         v.push_back(*n);
       }
-      Matrix one;
+      Affine one;
       if (name == "matrix" && v.size() == 6) one = {v[0], v[1], v[2], v[3], v[4], v[5]};
       else if (name == "translate" && !v.empty()) one.e = v[0], one.f = v.size() > 1 ? v[1] : 0;
       else if (name == "scale" && !v.empty()) one.a = v[0], one.d = v.size() > 1 ? v[1] : v[0];
       else if (name == "rotate" && !v.empty()) {
         const double c = std::cos(v[0] * pi / 180), s = std::sin(v[0] * pi / 180);
         one = {c, s, -s, c, 0, 0};
-        if (v.size() == 3) one = Matrix{1, 0, 0, 1, v[1], v[2]}.then(one).then({1, 0, 0, 1, -v[1], -v[2]});
+        if (v.size() == 3) one = Affine{1, 0, 0, 1, v[1], v[2]} * one * Affine{1, 0, 0, 1, -v[1], -v[2]};
       } else if (name == "skewX" && v.size() == 1) one.c = std::tan(v[0] * pi / 180);
       else if (name == "skewY" && v.size() == 1) one.b = std::tan(v[0] * pi / 180);
-      m = m.then(one);
+      m = m * one;
       at = close + 1;
     }
     return m;
@@ -164,7 +157,7 @@ class Reader {
     Contour contour;
     contour.closed = closed;
     for (const Point2& p : list) {
-      const Point2 q = matrix_.at(p.x, p.y);
+      const Point2 q = matrix_(p.x, p.y);
       contour.vertices.push_back({q.x, q.y, 0});
     }
     keep(std::move(contour));
@@ -190,7 +183,7 @@ class Reader {
   }
 
   void line_to(Contour& c, Point2 p) {
-    const Point2 q = matrix_.at(p.x, p.y);
+    const Point2 q = matrix_(p.x, p.y);
     c.vertices.push_back({q.x, q.y, 0});
   }
 
@@ -229,7 +222,7 @@ class Reader {
     double way = std::atan2((-y - cy1) / ry, (-x - cx1) / rx) - a0;
     if (sweep && way < 0) way += 2 * pi;
     if (!sweep && way > 0) way -= 2 * pi;
-    const bool circle = std::abs(rx - ry) < 1e-9 * rx && matrix_.keeps_circles();
+    const bool circle = std::abs(rx - ry) < 1e-9 * rx && matrix_.keeps_arcs();
     const int parts =
         circle ? (std::abs(way) > pi * 0.999 ? 2 : 1)
                : whole_within(
@@ -342,7 +335,7 @@ class Reader {
   }
 
   double tolerance_;
-  Matrix matrix_;
+  Affine matrix_;
   int vertices_ = 0;
 };
 
@@ -366,29 +359,16 @@ std::optional<double> length_mm(const std::string& text) {
 tl::expected<SvgReading, SvgFault> read_svg(std::string_view text, double tolerance_mm) {
   if (text.size() > largest_file)
     return tl::unexpected(SvgFault{"The file is larger than 16 MB; save only the outline."});
-  // The XML reader calls itself for each level.
-  int level = 0;
-  for (std::size_t i = 0; i + 1 < text.size(); ++i) {
-    if (text[i] == '<' && text[i + 1] == '/') --level;
-    else if (text[i] == '<' && std::isalpha(static_cast<unsigned char>(text[i + 1]))) ++level;
-    else if (text[i] == '/' && text[i + 1] == '>') --level;
-    if (level > 500) return tl::unexpected(SvgFault{"The SVG file has more than 500 levels inside each other."});
-  }
-  pt::ptree tree;
-  try {
-    std::istringstream in{std::string(text)};
-    pt::read_xml(in, tree, pt::xml_parser::no_comments);
-  } catch (const pt::ptree_error& error) {
+  pugi::xml_document document;
+  if (!document.load_buffer(text.data(), text.size()))
     return tl::unexpected(SvgFault{"This is no SVG file: its XML is broken."});
-  }
-  const auto root = tree.find("svg");
-  if (root == tree.not_found()) return tl::unexpected(SvgFault{"This is no SVG file: it has no svg element."});
-  const pt::ptree& svg = root->second;
+  const pugi::xml_node svg = document.document_element();
+  if (local_name(svg) != "svg") return tl::unexpected(SvgFault{"This is no SVG file: it has no svg element."});
   // A user unit's size follows from width and viewBox.
   SvgReading reading;
   double size = 1;
-  const auto width = length_mm(svg.get("<xmlattr>.width", ""));
-  const std::string box = svg.get("<xmlattr>.viewBox", "");
+  const auto width = length_mm(svg.attribute("width").value());
+  const std::string box = svg.attribute("viewBox").value();
   if (width) {
     Numbers list(box);
     list.number();
@@ -403,7 +383,7 @@ tl::expected<SvgReading, SvgFault> read_svg(std::string_view text, double tolera
     }
   }
   Reader reader(tolerance_mm);
-  reader.element("svg", svg, {size, 0, 0, -size, 0, 0}, 0);
+  reader.element(svg, {size, 0, 0, -size, 0, 0}, 0);
   if (!reader.fault.empty()) return tl::unexpected(SvgFault{reader.fault});
   if (reader.drawing.contours.empty() && reader.drawing.circles.empty())
     return tl::unexpected(

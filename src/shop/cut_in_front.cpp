@@ -1,4 +1,4 @@
-#include "app/cutting/cut_in_front.h"
+#include "shop/cut_in_front.h"
 
 #include <QObject>
 

@@ -1,8 +1,7 @@
-#include "app/cutters/shared_libraries.h"
+#include "shop/shared_libraries.h"
 
 #include <QFileInfo>
 
-#include "app/aside.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -14,109 +13,40 @@ QString key_of(const SharedLibrary& shared) { return text_of(shared.id.text()); 
 
 }  // namespace
 
-class SharedLibraries::Lines : public ChangeLines {
- public:
-  Lines(SharedLibraries& owner, const Id& library, std::shared_ptr<const SharedReport> report)
-      : owner_(owner), library_(library), report_(std::move(report)), there_(report_->theirs) {
-    // What is in both places is decided, not taken by the way.
-    for (const SharedLine& line : report_->lines)
-      picked_.push_back(line.state == SharedState::from_file && !moves(line));
-  }
-  std::size_t size() const override { return report_->lines.size(); }
-  MergeState state(std::size_t i) const override {
-    const SharedLine& line = report_->lines[i];
-    if (line.state != SharedState::from_file || moves(line)) return MergeState::conflict;
-    return line.here ? MergeState::changed : MergeState::fresh;
-  }
-  QString line(std::size_t i) const override { return QString::number(i + 1); }
-  bool picked(std::size_t i) const override { return picked_[i]; }
-  void pick(std::size_t i, bool picked) override { picked_[i] = picked; }
-  QString what(std::size_t i) const override {
-    return shared_line_name(owner_.workspace_.state(), there_, report_->lines[i]);
-  }
-  QString change(std::size_t i) const override {
-    return shared_line_changes(owner_.workspace_.state(), library_, there_, report_->lines[i],
-                               owner_.workspace_.units())
-        .join(QStringLiteral("; "));
-  }
-  QString take_text(int picked) const override {
-    return picked == 1 ? QObject::tr("Take 1 change") : QObject::tr("Take %1 changes").arg(picked);
-  }
-  QString counts_text(const int (&counts)[5]) const override {
-    return QObject::
-        tr("In the file: %1 new · %2 changed · %3 to decide. Ticked lines are taken from the file; what is left waits.")
-            .arg(counts[0])
-            .arg(counts[1])
-            .arg(counts[3]);
-  }
-  void take() override {
-    std::vector<std::size_t> places;
-    for (std::size_t i = 0; i < picked_.size(); ++i)
-      if (picked_[i]) places.push_back(i);
-    const Library* library = owner_.workspace_.state().libraries.find(library_);
-    if (!library) return;
-    owner_.workspace_.shop().apply(take_shared(owner_.workspace_.state(), *library, *report_, places));
-    settle(true);
-  }
-  QString other_text(int rest) const override {
-    return rest == 1 ? QObject::tr("Ours stands for the other line")
-                     : QObject::tr("Ours stands for the other %1").arg(rest);
-  }
-  QString other_hint() const override {
-    return QObject::tr("Lines without a tick: what this shop says is written to the file instead");
-  }
-  void take_other() override { settle(false); }
-
- private:
-  void settle(bool picked) {
-    std::vector<SharedLine> lines;
-    for (std::size_t i = 0; i < picked_.size(); ++i)
-      if (picked_[i] == picked) lines.push_back(report_->lines[i]);
-    owner_.settle(library_, lines);
-  }
-  bool moves(const SharedLine& line) const {
-    const Cutter* c = line.kind == ObjectKind::cutter ? owner_.workspace_.state().cutters.find(line.id) : nullptr;
-    return c && c->library != library_;
-  }
-  SharedLibraries& owner_;
-  Id library_;
-  std::shared_ptr<const SharedReport> report_;
-  SharedSide there_;
-  std::vector<bool> picked_;
-};
-
-SharedLibraries::SharedLibraries(Workspace& workspace, QObject* parent) : QObject(parent), workspace_(workspace) {
+SharedLibraries::SharedLibraries(Shop& shop, Tasks& tasks, QObject* parent)
+    : QObject(parent), shop_(shop), tasks_(tasks) {
   timer_.setInterval(look_interval_ms);
   connect(&timer_, &QTimer::timeout, this, &SharedLibraries::look);
   const auto follow = [this] {
     for (auto it = states_.begin(); it != states_.end();) {
       const auto id = Id::parse(it.key().toStdString());
-      it = id && workspace_.state().shared_libraries.find(*id) ? std::next(it) : states_.erase(it);
+      it = id && shop_.state().shared_libraries.find(*id) ? std::next(it) : states_.erase(it);
     }
-    const bool any = !workspace_.state().shared_libraries.empty() && !workspace_.shop().is_read_only();
+    const bool any = !shop_.state().shared_libraries.empty() && !shop_.is_read_only();
     if (any && !timer_.isActive()) timer_.start();
     if (!any) timer_.stop();
     emit changed();
   };
-  connect(&workspace_, &Workspace::data_changed, this, follow);
+  connect(&shop_, &Shop::changed, this, follow);
   follow();
 }
 
 SharedLibraries::~SharedLibraries() {
   // What was changed in the last moment still goes out; the program ends when that is done.
-  if (workspace_.shop().is_read_only()) return;
-  for (const SharedLibrary& shared : workspace_.state().shared_libraries) {
+  if (shop_.is_read_only()) return;
+  for (const SharedLibrary& shared : shop_.state().shared_libraries) {
     const auto state = states_.constFind(key_of(shared));
-    const Library* library = workspace_.state().libraries.find(shared.library);
+    const Library* library = shop_.state().libraries.find(shared.library);
     if (state == states_.constEnd() || !library || !is_ours_changed(*state, shared.library)) continue;
     [[maybe_unused]] const auto last =
-        QtConcurrent::run([shop = workspace_.shop().file(), shared, state = ShopState(workspace_.state()),
-                           library = *library] { exchange_shared(shop, shared, shared_side(state, library)); });
+        QtConcurrent::run([shop = shop_.file(), shared, state = ShopState(shop_.state()), library = *library] {
+          exchange_shared(shop, shared, shared_side(state, library));
+        });
   }
 }
 
 SharedLibraries::Versions SharedLibraries::versions() const {
-  const ShopState& s = workspace_.state();
+  const ShopState& s = shop_.state();
   return {s.cutters.version(), s.assemblies.version() + s.recipes.version(),
           s.libraries.version() + s.edge_materials.version() + s.inserts.version() + s.collets.version() +
               s.holders.version() + s.materials.version()};
@@ -126,13 +56,13 @@ bool SharedLibraries::is_ours_changed(const State& state, const Id& library) con
   const Versions now = versions();
   if (!state.looked || now.kept != state.seen.kept || now.parts != state.seen.parts) return true;
   if (now.cutters == state.seen.cutters) return false;
-  const auto put = workspace_.state().cutters.put_since(state.seen.cutters);
+  const auto put = shop_.state().cutters.put_since(state.seen.cutters);
   return !put || std::any_of(put->begin(), put->end(),
-                             [&](std::size_t place) { return workspace_.state().cutters[place].library == library; });
+                             [&](std::size_t place) { return shop_.state().cutters[place].library == library; });
 }
 
 void SharedLibraries::look() {
-  for (const SharedLibrary& shared : workspace_.state().shared_libraries) {
+  for (const SharedLibrary& shared : shop_.state().shared_libraries) {
     State& state = states_[key_of(shared)];
     if (state.busy) continue;
     if (is_ours_changed(state, shared.library)) {
@@ -141,10 +71,10 @@ void SharedLibraries::look() {
     }
     // A folder on the network may take its time.
     state.busy = true;
-    aside(
-        this, [file = text_of(shared.file)] { return mark_of_file(file); },
+    tasks_.run(
+        this, {}, [file = text_of(shared.file)](Task&) { return mark_of_file(file); },
         [this, id = shared.id, file = shared.file](const FileMark& mark) {
-          const SharedLibrary* now = workspace_.state().shared_libraries.find(id);
+          const SharedLibrary* now = shop_.state().shared_libraries.find(id);
           if (!now) return;
           State& here = states_[key_of(*now)];
           here.busy = false;
@@ -155,22 +85,22 @@ void SharedLibraries::look() {
 }
 
 void SharedLibraries::exchange(const SharedLibrary& shared) {
-  const Library* library = workspace_.state().libraries.find(shared.library);
+  const Library* library = shop_.state().libraries.find(shared.library);
   State& state = states_[key_of(shared)];
   if (!library || state.busy) return;
   state.busy = true;
   state.looked = true;
   state.seen = versions();
-  aside(
-      this,
-      [shop = workspace_.shop().file(), shared, held = std::make_shared<const ShopState>(workspace_.state()),
-       library = *library, make = state.make, stand = std::exchange(state.ours_stand, {})]() mutable {
+  tasks_.run(
+      this, {},
+      [shop = shop_.file(), shared, held = std::make_shared<const ShopState>(shop_.state()), library = *library,
+       make = state.make, stand = std::exchange(state.ours_stand, {})](Task&) mutable {
         const LibraryFile ours = shared_side(*held, library);
         held.reset();  // what is changed from here on has no need to copy the list
         return std::make_shared<const SharedReport>(exchange_shared(shop, shared, ours, make, stand));
       },
       [this, id = shared.id, file = shared.file](const std::shared_ptr<const SharedReport>& report) {
-        const SharedLibrary* now = workspace_.state().shared_libraries.find(id);
+        const SharedLibrary* now = shop_.state().shared_libraries.find(id);
         if (!now) return;
         State& here = states_[key_of(*now)];
         here.busy = false;
@@ -202,7 +132,7 @@ void SharedLibraries::settle(const Id& library, const std::vector<SharedLine>& l
 }
 
 const SharedLibrary* SharedLibraries::shared(const Id& library) const {
-  for (const SharedLibrary& s : workspace_.state().shared_libraries)
+  for (const SharedLibrary& s : shop_.state().shared_libraries)
     if (s.library == library) return &s;
   return nullptr;
 }
@@ -228,19 +158,18 @@ bool SharedLibraries::is_busy() const {
 }
 
 std::optional<Id> SharedLibraries::to_look_at() const {
-  for (const SharedLibrary& s : workspace_.state().shared_libraries)
+  for (const SharedLibrary& s : shop_.state().shared_libraries)
     if (waiting(s.library) > 0 || !fault(s.library).isEmpty()) return s.library;
   return std::nullopt;
 }
 
-std::unique_ptr<ChangeLines> SharedLibraries::changes(const Id& library) {
+std::shared_ptr<const SharedReport> SharedLibraries::changes(const Id& library) const {
   const State* s = state_of(library);
-  if (!s || !s->report || s->report->lines.empty()) return nullptr;
-  return std::make_unique<Lines>(*this, library, s->report);
+  return s && s->report && !s->report->lines.empty() ? s->report : nullptr;
 }
 
 void SharedLibraries::share(const Id& id, const QString& file) {
-  const Library* library = workspace_.state().libraries.find(id);
+  const Library* library = shop_.state().libraries.find(id);
   if (!library || shared(id)) return;
   SharedLibrary made;
   made.id = new_id();
@@ -250,18 +179,18 @@ void SharedLibraries::share(const Id& id, const QString& file) {
   change.label = tr("%1 is shared as %2").arg(text_of(library->name), QFileInfo(file).fileName());
   change.add(made);
   states_[key_of(made)].make = true;
-  workspace_.shop().apply(std::move(change));
+  shop_.apply(std::move(change));
   look();
 }
 
 void SharedLibraries::open(const QString& file) {
   const QString whole = QFileInfo(file).absoluteFilePath();
-  for (const SharedLibrary& s : workspace_.state().shared_libraries)
+  for (const SharedLibrary& s : shop_.state().shared_libraries)
     if (text_of(s.file) == whole) return emit said(tr("%1 is open already").arg(QFileInfo(file).fileName()), false);
   // Only its name and UUID are needed to begin with.
-  aside(
-      this,
-      [whole, ours = LibraryFile{}] {
+  tasks_.run(
+      this, tr("Reading %1").arg(QFileInfo(whole).fileName()),
+      [whole, ours = LibraryFile{}](Task&) {
         SharedPrints nothing;
         return std::make_shared<const SharedReport>(exchange_shared(ours, whole, nothing));
       },
@@ -273,7 +202,7 @@ void SharedLibraries::open(const QString& file) {
         if (library.id.is_null()) library.id = new_id();
         if (library.name.empty()) library.name = QFileInfo(whole).completeBaseName().toStdString();
         Change change;
-        if (const Library* known = workspace_.state().libraries.find(library.id); !known) change.add(library);
+        if (const Library* known = shop_.state().libraries.find(library.id); !known) change.add(library);
         else if (shared(library.id))
           return emit said(tr("%1 is the library %2, which is shared already")
                                .arg(QFileInfo(whole).fileName(), text_of(known->name)),
@@ -285,7 +214,7 @@ void SharedLibraries::open(const QString& file) {
         change.add(made);
         change.label = tr("Shared library %1 opened").arg(text_of(library.name));
         states_[key_of(made)].just_opened = true;
-        workspace_.shop().apply(std::move(change));
+        shop_.apply(std::move(change));
         look();
       });
 }
@@ -294,10 +223,9 @@ void SharedLibraries::stop(const Id& library) {
   const SharedLibrary* s = shared(library);
   if (!s) return;
   Change change;
-  change.label =
-      tr("%1 is no longer shared; the file stays").arg(text_of(workspace_.state().libraries.find(library)->name));
+  change.label = tr("%1 is no longer shared; the file stays").arg(text_of(shop_.state().libraries.find(library)->name));
   change.remove(*s);
-  workspace_.shop().apply(std::move(change));
+  shop_.apply(std::move(change));
 }
 
 void SharedLibraries::set_file(const Id& library, const QString& file) {
@@ -308,7 +236,7 @@ void SharedLibraries::set_file(const Id& library, const QString& file) {
   State& state = states_[key_of(*before)];
   state.make = true;
   state.looked = false;
-  workspace_.shop().edit(*before, after, tr("Shared as %1").arg(QFileInfo(file).fileName()));
+  shop_.edit(*before, after, tr("Shared as %1").arg(QFileInfo(file).fileName()));
   look();
 }
 

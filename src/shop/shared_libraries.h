@@ -5,15 +5,16 @@
 #include <QHash>
 #include <QTimer>
 
-#include "app/widgets/change_preview.h"
 #include "shop/shared_file.h"
+#include "shop/shop.h"
+#include "shop/task.h"
 
 namespace pecorra {
 
 class SharedLibraries : public QObject {
   Q_OBJECT
  public:
-  SharedLibraries(Workspace& workspace, QObject* parent = nullptr);
+  SharedLibraries(Shop& shop, Tasks& tasks, QObject* parent = nullptr);
   ~SharedLibraries() override;
 
   // The library as that file from now on, which is made where it is missing.
@@ -32,8 +33,10 @@ class SharedLibraries : public QObject {
   bool is_busy() const;
   // The first library that somebody should look at.
   std::optional<Id> to_look_at() const;
-  // The file's changes as lines; nothing where none wait.
-  std::unique_ptr<ChangeLines> changes(const Id& library);
+  // What waits in the file; nothing where none does.
+  std::shared_ptr<const SharedReport> changes(const Id& library) const;
+  // For these lines ours stands: it is written with the next exchange.
+  void settle(const Id& library, const std::vector<SharedLine>& lines);
   void look();  // at once
 
  signals:
@@ -56,11 +59,10 @@ class SharedLibraries : public QObject {
   Versions versions() const;
   bool is_ours_changed(const State& state, const Id& library) const;
   void exchange(const SharedLibrary& shared);
-  void settle(const Id& library, const std::vector<SharedLine>& lines);
   const State* state_of(const Id& library) const;
 
-  class Lines;
-  Workspace& workspace_;
+  Shop& shop_;
+  Tasks& tasks_;
   QHash<QString, State> states_;  // by the shared library
   QTimer timer_;
 };

@@ -1,0 +1,57 @@
+// A cell of the list of operations; with what is tried, old → new.
+#pragma once
+
+#include <QPainter>
+#include <QStyledItemDelegate>
+
+#include "app/jobs/operation_model.h"
+#include "app/look/look.h"
+
+namespace pecorra {
+
+class OperationPainter : public QStyledItemDelegate {
+ public:
+  using QStyledItemDelegate::QStyledItemDelegate;
+  void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    const Dyes& d = dyes();
+    if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
+    p->setPen(d.line);
+    p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
+    QRect r = option.rect.adjusted(6, 0, -8, 0);
+    const int align = index.data(Qt::TextAlignmentRole).toInt();
+    const QString text = index.data().toString(), anew = index.data(OperationModel::new_text_role).toString();
+    const int column = index.column();
+    if (column == OperationModel::follows) {
+      draw_mark(*p, QRectF(r.left(), r.top(), 12, r.height()),
+                static_cast<Mark>(index.data(OperationModel::mark_role).toInt()));
+      r.setLeft(r.left() + 17);
+    }
+    if (column == OperationModel::operation) {
+      const bool fault = !index.data(OperationModel::fault_role).toString().isEmpty(),
+                 moved = index.data(OperationModel::moved_role).toBool();
+      if (fault || moved) {
+        draw_mark(*p, QRectF(r.right() - 11, r.top(), 11, r.height()), fault ? Mark::beyond : Mark::changed);
+        r.setRight(r.right() - 15);
+      }
+    }
+    const bool figure = column == OperationModel::speed || column == OperationModel::feed;
+    p->setFont(Look::get().text(figure ? 13.5 : 12.5, figure));
+    if (!anew.isEmpty()) {
+      // Old → new: the old one quiet, the new one in front.
+      const QString tail = QStringLiteral(" → ");
+      p->setPen(d.weld_text);
+      p->drawText(r, align, anew);
+      r.setRight(r.right() - p->fontMetrics().horizontalAdvance(anew));
+      p->setFont(Look::get().text(11.5));
+      p->setPen(d.quiet);
+      p->drawText(r, align, text + tail);
+      return;
+    }
+    const bool quiet =
+        column == OperationModel::number || column == OperationModel::time || column == OperationModel::tightest;
+    p->setPen(quiet ? d.quiet : d.ink);
+    p->drawText(r, align, p->fontMetrics().elidedText(text, Qt::ElideRight, r.width()));
+  }
+};
+
+}  // namespace pecorra

@@ -1,0 +1,106 @@
+// What the window reads from files and writes to them.
+#include <QFileInfo>
+
+#include "app/look/look.h"
+#include "app/widgets/file_choice.h"
+#include "app/window/main_window.h"
+#include "app/window/opening.h"
+#include "shop/demo.h"
+#include "shop/drawing_file.h"
+#include "shop/words.h"
+
+namespace pecorra {
+
+void MainWindow::choose_shop() {
+  const QString file = QFileDialog::getOpenFileName(this, tr("Open a shop"), QFileInfo(shop_->file()).absolutePath(),
+                                                    tr("Pecorra shops (*.pecorra);;All files (*)"));
+  if (!file.isEmpty()) open_shop(file);
+}
+
+void MainWindow::make_shop() {
+  QString file =
+      QFileDialog::getSaveFileName(this, tr("New shop"), QFileInfo(shop_->file()).absolutePath(),
+                                   tr("Pecorra shops (*.pecorra)"), nullptr, QFileDialog::DontConfirmOverwrite);
+  if (file.isEmpty()) return;
+  if (!file.endsWith(QLatin1String(".pecorra"))) file += QStringLiteral(".pecorra");
+  if (QFileInfo::exists(file))
+    return strip_->say(tr("%1 is there already; choose another name.").arg(QFileInfo(file).fileName()), false, true);
+  write_in_background(workspace_->tasks(), new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, this,
+                      [this, file](const QString& fault) {
+                        if (!fault.isEmpty()) return strip_->say(fault, false, true);
+                        open_shop(file);
+                      });
+}
+
+void MainWindow::choose_drawing(bool into_this_job) {
+  const QString file = ask_for_drawing(tr("Read a DXF outline"), tr("DXF drawings (*.dxf *.DXF)"));
+  if (!file.isEmpty()) jobs_page().read_drawing(file, into_this_job);
+}
+
+void MainWindow::choose_picture() {
+  if (!workspace_->cutter()) return;
+  const QString name = safe_file_name(text_of(workspace_->cutter()->name));
+  const QString file = file_to_write(this, {tr("Save the drawing"), "folders/pictures", name + QStringLiteral(".svg"),
+                                            tr("Drawings (*.svg *.dxf *.pdf)"), QStringLiteral(".svg")});
+  if (file.isEmpty()) return;
+  // The drawing is a widget: it is drawn here, and written aside.
+  write_aside(
+      file, [picture = cutter_bench_->drawing().picture(QFileInfo(file).suffix().toLower())] { return picture; },
+      tr("%1 written").arg(QFileInfo(file).fileName()));
+}
+
+void MainWindow::write_aside(const QString& file, std::function<FileBytes()> make, const QString& done) {
+  workspace_->tasks().run(
+      this, tr("Writing %1").arg(QFileInfo(file).fileName()),
+      [file, make = std::move(make)](Task&) {
+        const FileBytes bytes = make();
+        return bytes ? write_file(file, *bytes) : bytes.error();
+      },
+      [this, done](const QString& fault) { strip_->say(fault.isEmpty() ? done : fault, false, !fault.isEmpty()); });
+}
+
+QString MainWindow::ask_for_drawing(const QString& title, const QString& kinds) {
+  return file_to_read(this, title, "folders/drawings", kinds + tr(";;All files (*)"));
+}
+
+void MainWindow::choose_rows_file(bool to_read) {
+  const QString kinds = tr("Spreadsheets (*.csv *.xlsx *.CSV *.XLSX);;All files (*)");
+  const ConditionTable* table = tables_page().model().table();
+  const QString file =
+      to_read ? file_to_read(this, tr("Read rows"), "folders/tables", kinds)
+              : file_to_write(this, {tr("Write rows"), "folders/tables",
+                                     safe_file_name(table ? text_of(table->name) : QString()) + QStringLiteral(".xlsx"),
+                                     kinds, QStringLiteral(".xlsx")});
+  if (file.isEmpty()) return;
+  to_read ? tables_page().read_rows(file) : tables_page().write_rows(file);
+}
+
+void MainWindow::choose_chart_file(const QString& ending, bool large) {
+  const QString name = tr("Chart, %1").arg(label_text(label_of(workspace_->context().operation)));
+  const QString with_point = QLatin1Char('.') + ending;
+  const QString file = file_to_write(this, {tr("Save the chart"), "folders/tables", safe_file_name(name) + with_point,
+                                            QLatin1Char('*') + with_point, with_point});
+  if (!file.isEmpty()) tables_page().chart_pane().save(file, large);
+}
+
+void MainWindow::choose_outline() {
+  const QString file = ask_for_drawing(tr("Read a profile"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
+  if (!file.isEmpty()) cutter_bench_->form().outline().read_file(file);
+}
+
+void MainWindow::choose_holder_outline() {
+  const QString file = ask_for_drawing(tr("Read a holder's outline"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
+  if (!file.isEmpty()) holders_page().read_outline(file);
+}
+
+void MainWindow::choose_program() {
+  if (!workspace_->job()) return;
+  if (workspace_->is_trying())
+    return strip_->say(tr("Accept or discard what is being tried first; the program is of the accepted values."), false,
+                       true);
+  const QString file = file_to_write(this, {tr("Write the program"), "folders/programs", jobs_page().proposed_file(),
+                                            tr("Programs (*.nc);;All files (*)"), QStringLiteral(".nc")});
+  if (!file.isEmpty()) jobs_page().write_program(file);
+}
+
+}  // namespace pecorra

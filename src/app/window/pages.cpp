@@ -1,0 +1,140 @@
+// The pages and benches of the window: made when they are wanted, joined to each other, shown.
+#include <QLabel>
+#include <QSettings>
+
+#include "app/look/look.h"
+#include "app/widgets/icon_button.h"
+#include "app/window/main_window.h"
+
+namespace pecorra {
+
+void MainWindow::open_source(const TrailTarget& target) {
+  show_page(tables);
+  tables_page().show_row(target);
+}
+
+// The pages that are not in front at the start are made when they are wanted, or in the first quiet moment.
+TablesPage& MainWindow::tables_page() {
+  if (tables_page_) return *tables_page_;
+  tables_page_ = new TablesPage(*workspace_);
+  row_bench_ = new RowBench(*workspace_, tables_page_->model());
+  pages_->addWidget(tables_page_);
+  benches_->addWidget(row_bench_);
+  connect(tables_page_, &TablesPage::view_changed, this, &MainWindow::update_bench);
+  connect(tables_page_, &TablesPage::row_chosen, row_bench_, &RowBench::show_row);
+  connect(row_bench_, &RowBench::copy_wanted, tables_page_, &TablesPage::copy_row_to_shop);
+  connect(row_bench_, &RowBench::row_wanted, this, [this](const Id& row) {
+    tables_page_->show_row({tables_page_->model().table_id(), row});
+  });
+  benches_->addWidget(tables_page_->recipe_section().bench());
+  connect(tables_page_, &TablesPage::rows_file_wanted, this, &MainWindow::choose_rows_file);
+  connect(&tables_page_->chart_pane(), &ChartPane::file_wanted, this, &MainWindow::choose_chart_file);
+  connect(&tables_page_->chart_view(), &ChartView::cell_opened, this, [this] {
+    const auto e = workspace_->cutter() ? workspace_->evaluation_of(*workspace_->cutter()) : std::nullopt;
+    if (!e) return;
+    for (const TrailStep& step : e->trail)
+      if (!step.target.is_null()) return open_source(step.target);
+  });
+  bind_key(QStringLiteral("delete_recipe"), tables_page_->recipe_section().focus_target());
+  connect(&tables_page_->chart_view(), &ChartView::cell_chosen, this,
+          [this] { cutter_bench_->show_side(CutterBench::conditions); });
+  connect(tables_page_, &TablesPage::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  bind_key(QStringLiteral("delete_row"), &tables_page_->grid());
+  return *tables_page_;
+}
+
+HoldersPage& MainWindow::holders_page() {
+  if (holders_page_) return *holders_page_;
+  holders_page_ = new HoldersPage(*workspace_);
+  holder_bench_ = new HolderBench(*workspace_);
+  pages_->addWidget(holders_page_);
+  benches_->addWidget(holder_bench_);
+  connect(holders_page_, &HoldersPage::selection_changed, holder_bench_, &HolderBench::show_holder);
+  connect(holders_page_, &HoldersPage::outline_wanted, this, &MainWindow::choose_holder_outline);
+  connect(holders_page_, &HoldersPage::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  holder_bench_->show_holder(holders_page_->selected());
+  bind_key(QStringLiteral("delete_holder"), &holders_page_->table());
+  return *holders_page_;
+}
+
+JobsPage& MainWindow::jobs_page() {
+  if (jobs_page_) return *jobs_page_;
+  jobs_page_ = new JobsPage(*workspace_);
+  job_bench_ = new JobBench(*workspace_);
+  pages_->addWidget(jobs_page_);
+  benches_->addWidget(job_bench_);
+  connect(job_bench_, &JobBench::source_clicked, this, &MainWindow::open_source);
+  connect(job_bench_, &JobBench::what_if_wanted, this, [this] { show_cut_board(!is_cut_board_shown()); });
+  connect(job_bench_, &JobBench::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  connect(job_bench_, &JobBench::drawing_wanted, this, [this] { choose_drawing(true); });
+  connect(jobs_page_, &JobsPage::planned, job_bench_, &JobBench::show_plan);
+  connect(jobs_page_, &JobsPage::operation_made, this, [this] { job_bench_->show_side(JobBench::operation_side); });
+  connect(jobs_page_, &JobsPage::new_job_wanted, this, [this] { choose_drawing(false); });
+  connect(jobs_page_, &JobsPage::program_wanted, this, &MainWindow::choose_program);
+  connect(jobs_page_, &JobsPage::said, this,
+          [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  bind_key(QStringLiteral("delete_operation"), &jobs_page_->grid());
+  return *jobs_page_;
+}
+
+PartsPage& MainWindow::parts_page(Page page) {
+  PartsPage*& made = parts_pages_[page - materials];
+  if (made) return *made;
+  made = page == materials  ? make_materials_page(*workspace_)
+         : page == machines ? make_machines_page(*workspace_)
+                            : make_shop_page(*workspace_);
+  pages_->addWidget(made);
+  benches_->addWidget(made->bench());
+  connect(made, &PartsPage::said, this, [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
+  for (QWidget* list : made->lists()) bind_key(QStringLiteral("delete_part"), list);
+  return *made;
+}
+
+JobBench& MainWindow::job_bench() {
+  jobs_page();
+  return *job_bench_;
+}
+
+QWidget* MainWindow::make_things_to_try() {
+  auto* bar = new QWidget;
+  bar->setObjectName(QStringLiteral("to_try"));
+  bar->setAttribute(Qt::WA_StyledBackground);
+  const auto paint = [bar] { bar->setStyleSheet(QStringLiteral("#to_try{background:%1}").arg(dyes().lit.name())); };
+  paint();
+  connect(&Look::get(), &Look::changed, bar, paint);
+  auto* row = new QHBoxLayout(bar);
+  row->setContentsMargins(16, 3, 12, 3);
+  row->setSpacing(6);
+  auto* head = new QLabel(tr("Three things to try:"));
+  row->addWidget(head);
+  auto thing = [&](const QString& text, std::function<void()> run) {
+    auto* button = new QPushButton(text);
+    button->setFlat(true);
+    button->setCursor(Qt::PointingHandCursor);
+    connect(button, &QPushButton::clicked, this, std::move(run));
+    row->addWidget(button);
+  };
+  thing(tr("Cut something else: change the material"), [this] { context_line_->choose_material(); });
+  thing(tr("Type 7/16\" as a diameter and watch the drawing"), [this] {
+    show_page(cutters);
+    emit cutters_page_->open_sizes();
+  });
+  thing(tr("See a job's speeds and feeds explained"), [this] {
+    show_page(jobs);
+    job_bench().show_side(JobBench::conditions_side);
+  });
+  row->addStretch(1);
+  auto* done = new IconButton(Icon::remove, tr("Hide this line"));
+  done->setFixedSize(24, 24);
+  connect(done, &QAbstractButton::clicked, this, [this] {
+    show_things_to_try(false);
+    QSettings().setValue(QStringLiteral("window/tried"), true);
+  });
+  row->addWidget(done);
+  return bar;
+}
+
+}  // namespace pecorra

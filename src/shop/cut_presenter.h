@@ -1,0 +1,46 @@
+// What a bench shows of a cut: the same for a cutter in the context and for an operation of a job.
+#pragma once
+
+#include <QStringList>
+
+#include "shop/cut_in_front.h"
+
+namespace pecorra {
+
+struct ShownConditions {
+  std::optional<CutInFront> cut;
+  Trail trail;
+  Advice advice;
+  QString advice_cutter;  // as it is called
+  QString why_not;        // instead of figures
+  QString offer;          // what a button below offers; empty: nothing
+  QString second_offer;
+  QStringList followed;  // what can be followed, the first is what comes by itself; one or none: nothing to choose
+  int follows = 0;
+};
+
+// What of a cutter's own is looked at: nothing is what comes by itself, the null id its tables alone, else a recipe.
+using Followed = std::optional<Id>;
+// What can be followed in that context, in the order of ShownConditions::followed.
+std::vector<Followed> followed_of(const ShopState& state, const Cutter& cutter, const Context& context);
+
+struct CutterCutQuestion {
+  const Cutter& cutter;
+  const Assembly* held;  // none: as it is
+  const Context& context;
+  Followed follow{};
+  const WhatIf& tried;
+  bool may_keep = true;  // as a recipe: the shop can be written to
+};
+ShownConditions present_cut(const ShopState& state, const Resolver& resolver, const CutterCutQuestion& question);
+
+// `corner_rad`: by how much its path engages more at the tightest place, see toolpath/engagement.h.
+ShownConditions present_cut(const ShopState& state, const Job& job, const Operation& operation, double corner_rad,
+                            const WhatIf& tried, UnitSystem units);
+// How the operation's cutter is held, with the stick-out that is tried.
+HeldCutter held_for(const ShopState& state, const Operation& operation, const WhatIf& tried);
+
+// One input of a cut, dragged or typed: kept to what is possible for it.
+WhatIf tried_with(const WhatIf& tried, const std::optional<CutInFront>& cut, std::string_view property, double value);
+
+}  // namespace pecorra

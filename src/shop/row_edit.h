@@ -1,0 +1,49 @@
+// What is done with a table of conditions and its rows, as changes: which row a new one is like, what may be deleted,
+// what a pasted block means.
+#pragma once
+
+#include <vector>
+
+#include "core/tables/row_entry.h"
+#include "core/transfer/sheet.h"
+#include "shop/change.h"
+#include "shop/evaluation.h"
+
+namespace pecorra {
+
+struct NewRow {
+  Change change;
+  Id row;
+};
+// Behind the row that it is like, with its keys; without one for the context, at the end.
+NewRow new_row(const ShopState& state, const ConditionTable& table, const ConditionRow* like, const Context& context);
+Change without_row(const ConditionTable& table, const Id& row);
+
+struct NewTable {
+  Change change;
+  ConditionTable table;
+};
+NewTable new_table(const ShopState& state);
+// Nothing in it where the name is empty or the same.
+Change renamed(const ConditionTable& table, const QString& name);
+// The reason where it is a shipped one.
+tl::expected<Change, QString> without_table(const ConditionTable& table);
+
+// What a line of a sheet is for where it does not say: as the row `like`, else as the context.
+ConditionRow pattern_row(const ShopState& state, const ConditionRow* like, const Context& context);
+
+// A block of cells put where the cursor stands, as spreadsheets do: `rows` are the rows in sight from there on,
+// `fields` the columns, nothing for one that takes no value. Lines below the last row become rows like `pattern`.
+struct PastedBlock {
+  Change change;
+  int cells = 0;
+};
+struct PasteFault {
+  std::size_t line = 0, column = 0;  // of the block, from 0
+  std::string text, why;
+};
+tl::expected<PastedBlock, PasteFault> pasted(const ConditionTable& table, const std::vector<Id>& rows,
+                                             const std::vector<std::optional<RowField>>& fields, const Sheet& block,
+                                             const ConditionRow& pattern, UnitSystem units);
+
+}  // namespace pecorra

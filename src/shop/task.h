@@ -1,0 +1,105 @@
+// Work off the interface thread: disk, network, long computations. One way to do it, with progress, cancel and error.
+#pragma once
+
+#include <QFutureWatcher>
+#include <QObject>
+#include <QtConcurrent/QtConcurrentRun>
+#include <atomic>
+#include <exception>
+#include <functional>
+#include <memory>
+#include <tl/expected.hpp>
+#include <vector>
+
+namespace pecorra {
+
+// One piece of work, seen from both sides: the work tells how far it is and asks whether it should go on, whoever waits
+// for it looks and may cancel.
+class Task {
+ public:
+  explicit Task(QString title) : title_(std::move(title)) {}
+  // Of the work: the share that is done, 0 to 1. False: it was cancelled, and the rest need not be done.
+  bool report(double done) {
+    percent_ = static_cast<int>(100 * done);
+    return !cancelled_;
+  }
+  const QString& title() const { return title_; }
+  int percent() const { return percent_; }
+  bool is_cancelled() const { return cancelled_; }
+  bool is_finished() const { return finished_; }  // the work itself; its result may still be on its way
+  void cancel() { cancelled_ = true; }
+
+ private:
+  QString title_;
+  std::atomic<int> percent_ = -1;  // none told
+  std::atomic<bool> cancelled_ = false, finished_ = false;
+  friend class Tasks;
+};
+
+using TaskPointer = std::shared_ptr<Task>;
+
+// Everything that runs for one window. An empty title is work that nobody needs to see.
+class Tasks : public QObject {
+  Q_OBJECT
+ public:
+  using QObject::QObject;
+  ~Tasks() override;
+
+  // work(Task&) runs on another thread and owns all that it uses; done(its result) is called on the owner's thread
+  // while the owner lives. An exception in the work is told by `failed`, and done is not called. When the owner goes,
+  // the work is cancelled.
+  template <class Work, class Done>
+  TaskPointer run(QObject* owner, const QString& title, Work work, Done done) {
+    const auto task = std::make_shared<Task>(title);
+    using Result = std::invoke_result_t<Work, Task&>;
+    using Outcome = std::shared_ptr<tl::expected<Result, QString>>;
+    const auto guarded = [task, work = std::move(work)]() mutable -> Outcome {
+      Outcome outcome;
+      try {
+        outcome = std::make_shared<tl::expected<Result, QString>>(work(*task));
+      } catch (const std::exception& error) {
+        outcome = std::make_shared<tl::expected<Result, QString>>(tl::unexpected(QString::fromUtf8(error.what())));
+      }
+      task->finished_ = true;
+      return outcome;
+    };
+    auto* watcher = new QFutureWatcher<Outcome>(owner);
+    connect(watcher, &QFutureWatcher<Outcome>::finished, owner,
+            [this, watcher, task, done = std::move(done)]() mutable {
+              watcher->deleteLater();
+              const Outcome outcome = watcher->result();
+              end(task);
+              if (*outcome) done(std::move(**outcome));
+              else fail(task->title(), outcome->error());
+            });
+    connect(watcher, &QObject::destroyed, this, [this, task] {
+      task->cancel();
+      end(task);
+    });
+    begin(task);
+    watcher->setFuture(QtConcurrent::run(std::move(guarded)));
+    return task;
+  }
+
+  // Those with a title, the oldest first.
+  std::vector<TaskPointer> running() const;
+
+ signals:
+  void changed();  // something begins or ends
+  void failed(const QString& what);
+
+ private:
+  void begin(const TaskPointer& task);
+  void end(const TaskPointer& task);
+  void fail(const QString& title, const QString& why);
+  std::vector<TaskPointer> tasks_;
+};
+
+// Lets go of what can be so much that freeing it takes a while.
+template <class T>
+void drop_aside(std::shared_ptr<T>&& held) {
+  if (auto mine = std::move(held); mine && mine.use_count() == 1) [[maybe_unused]]
+    const auto last = QtConcurrent::run([mine = std::move(mine)]() mutable { mine.reset(); });
+}
+
+}  // namespace pecorra
