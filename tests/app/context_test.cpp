@@ -139,8 +139,7 @@ TEST_CASE("the strip says what was done and whether it is saved") {
   w.type_into("field_reach_mm", "38");
   CHECK(w.window->strip().said() == "Reach 37 → 38 mm");
   REQUIRE(w.window->shop().wait_until_saved(5000));
-  QTest::qWait(20);
-  CHECK(w.find<QLabel>("strip_saved")->text().endsWith("saved"));
+  w.wait_until([&] { return w.find<QLabel>("strip_saved")->text().endsWith("saved"); });
 }
 
 TEST_CASE("a shop that can only be read says so and changes nothing") {
@@ -166,8 +165,7 @@ TEST_CASE("opening a shop that is none leaves the window as it is and says why")
   file.write("words");
   file.close();
   w.window->open_shop(words);
-  for (int i = 0; i < 200 && w.window->strip().said().startsWith("Opening"); ++i) QTest::qWait(10);
-  CHECK(w.window->strip().said().contains("is no Pecorra shop"));
+  w.wait_until([&] { return w.window->strip().said().contains("is no Pecorra shop"); });
   CHECK(w.window->isVisible());
 }
 

@@ -30,8 +30,24 @@ struct Window {
     REQUIRE(shop.has_value());
     window = std::make_unique<pecorra::MainWindow>(std::move(*shop));
     window->show();
-    QApplication::setActiveWindow(window.get());
-    REQUIRE(QTest::qWaitForWindowActive(window.get(), 10000));
+    activate();
+  }
+  // A window manager gives the focus when it comes to it, and may take it away again while windows come and go: it is
+  // asked until the window has it, as a user clicks on one that has not.
+  void activate() {
+    const auto is_active = [this] { return window->isActiveWindow() && QApplication::focusWidget(); };
+    for (int tries = 0; tries < 100 && !is_active(); ++tries) {
+      if (tries % 10 == 9) QApplication::setActiveWindow(window.get());
+      window->raise();
+      window->activateWindow();
+      if (QTest::qWaitFor(is_active, 300)) break;
+    }
+    REQUIRE(window->isActiveWindow());
+  }
+  // Until it is so, however busy the machine is; a test that waits for nothing fails after long.
+  template <class Condition>
+  static void wait_until(Condition&& condition) {
+    REQUIRE(QTest::qWaitFor(condition, 30000));
   }
   // Closes it as a user does and opens the file again.
   void again() {
@@ -57,15 +73,16 @@ struct Window {
       if (found->isVisible()) return true;
     return false;
   }
-  void keys(const QString& text) {
-    QWidget* focus = QApplication::focusWidget();
-    REQUIRE(focus);
-    QTest::keyClicks(focus, text);
-  }
-  void key(Qt::Key k, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+  // Who gets what is typed: something of the window, or of a list that is open.
+  QWidget* typed_into() {
     QWidget* popup = QApplication::activePopupWidget();
+    if (!popup && !window->isActiveWindow()) activate();
     QWidget* focus = QApplication::focusWidget();
-    QTest::keyClick(focus ? focus : popup ? popup : window.get(), k, modifiers);
+    return focus ? focus : popup ? popup : window.get();
+  }
+  void keys(const QString& text) { QTest::keyClicks(typed_into(), text); }
+  void key(Qt::Key k, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+    QTest::keyClick(typed_into(), k, modifiers);
     QApplication::processEvents();
   }
   void click(QWidget* w) {
@@ -89,8 +106,8 @@ struct Window {
   }
   // The open drop-down list: narrows it by typing and takes the first.
   void pick(const QString& text) {
+    wait_until([] { return QApplication::activePopupWidget() != nullptr; });
     QWidget* popup = QApplication::activePopupWidget();
-    REQUIRE(popup);
     auto* filter = popup->findChild<QLineEdit*>();
     QTest::keyClicks(filter, text);
     QTest::keyClick(filter, Qt::Key_Return);
@@ -106,11 +123,8 @@ struct Window {
   }
   const pecorra::Cutter& cutter() { return *workspace().cutter(); }
   void wait_planned() {
-    QElapsedTimer timer;
-    timer.start();
-    do QTest::qWait(10);
-    while (!window->jobs_page().is_planned() && timer.elapsed() < 20000);
-    REQUIRE(window->jobs_page().is_planned());
+    QTest::qWait(10);
+    wait_until([this] { return window->jobs_page().is_planned(); });
   }
   QString cell(QAbstractItemModel& model, int row, int column) { return model.index(row, column).data().toString(); }
 };

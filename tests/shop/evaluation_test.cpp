@@ -33,14 +33,17 @@ TEST_CASE("every number has a trail, and every step and message has a sentence")
               CHECK(e.resolution.reason != NoAnswer::none);
               CHECK_FALSE(reason_text(e.resolution.reason, cutter.kind).isEmpty());
             }
-            for (const TrailStep& step : e.trail)
+            // One check for a cell: millions of them would take a minute.
+            bool fine = true;
+            for (const TrailStep& step : e.trail) {
               for (const UnitSystem units : {UnitSystem::metric, UnitSystem::inch}) {
                 const QString text = sentence(step, units);
-                CHECK(text.toStdString() != step.step);  // no bare code
-                CHECK_FALSE(text.contains("nan"));
-                CHECK_FALSE(text.contains("%1"));
-                steps.insert(step.step);
+                fine = fine && text.toStdString() != step.step && !text.contains("nan") && !text.contains("{") &&
+                       !text.contains("—");
               }
+              steps.insert(step.step);
+            }
+            CHECK(fine);
             for (const Message& m : e.cut.messages) CHECK(sentence(m, UnitSystem::metric).toStdString() != m.code);
             for (const Headroom& h : e.cut.headroom) CHECK_FALSE(headroom_text(h, UnitSystem::inch).isEmpty());
           }
