@@ -1,4 +1,5 @@
-# The figures of a cut as one would write them with NumPy: the closed formulas for many cuts, and the forces over one turn.
+# The figures of a cut as one would write them with NumPy: the closed formulas for many cuts, and the forces over one
+# turn.
 # Prints seconds, the best of many, and a figure to compare: "closed S figure" and "turn S mean peak".
 import time
 

@@ -4,10 +4,12 @@
 #include <QDir>
 #include <QFileInfo>
 #include <QLabel>
+#include <QLocale>
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTemporaryDir>
 #include <QTimer>
+#include <QTranslator>
 #include <cstdio>
 
 #include "app/look/look.h"
@@ -15,6 +17,7 @@
 #include "app/window/opening.h"
 #include "app/window/shots.h"
 #include "shop/demo.h"
+#include "shop/shipped.h"
 
 namespace {
 
@@ -80,6 +83,11 @@ int main(int argc, char** argv) {
   QApplication application(argc, argv);
   QApplication::setApplicationName(QStringLiteral("pecorra"));
   QApplication::setApplicationVersion(QStringLiteral(PECORRA_VERSION));
+  // A language of the desktop's for which there is a translation.
+  QTranslator translator;
+  if (translator.load(QLocale(), QStringLiteral("pecorra"), QStringLiteral("_"),
+                      shipped_folder(QStringLiteral("translations"))))
+    QApplication::installTranslator(&translator);
   QCommandLineParser parser;
   parser.setApplicationDescription(
       QObject::tr("Cutters, feeds and speeds, and toolpaths that take their conditions from them."));

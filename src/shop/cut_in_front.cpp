@@ -42,7 +42,7 @@ std::vector<FigureLine> figure_lines(const CutInFront& cut, UnitSystem units) {
     if (p.key == "deflection_mm" && !is_inch(units))
       text = QObject::tr("%1 µm").arg(text_of(plain(*value * 1000, *value < 0.01 ? 1 : 0)));
     if ((p.key == "deflection_mm" || p.key == "natural_frequency_hz") && cut.is_rigid()) text += QStringLiteral(" ○");
-    lines.push_back({text_of(p.symbol), label_text(p.label), text, std::string(p.key)});
+    lines.push_back({label_text(p.symbol), label_text(p.label), text, std::string(p.key)});
   }
   return lines;
 }

@@ -43,7 +43,7 @@ DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm) {
   if (name.endsWith(QLatin1String(".svg"), Qt::CaseInsensitive)) {
     auto reading = read_svg(text);
     if (!reading) {
-      out.fault = short_name + QStringLiteral(": ") + text_of(reading.error().text);
+      out.fault = short_name + QStringLiteral(": ") + reader_text(reading.error().text);
       return out;
     }
     out.drawing = std::move(reading->drawing);

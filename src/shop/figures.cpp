@@ -57,6 +57,12 @@ QString Figures::text(std::string_view key) const {
 
 bool Figures::has(std::string_view key) const { return !std::isnan(number(key)); }
 
+// What a reader says of it is a sentence of its own, everything else a name or a label.
+QString Figures::words(const std::string& key) const {
+  const QString said = text(key);
+  return key == "why" ? reader_text(said.toStdString()) : label_text(said);
+}
+
 QString Figures::figure(QStringView name, QStringView form) const {
   const std::string key = name.toString().toStdString();
   const auto ends = [&](const char* with) { return name.endsWith(QLatin1String(with)); };
@@ -69,9 +75,9 @@ QString Figures::figure(QStringView name, QStringView form) const {
     return text_of(plain(number(key) / stored_per_shown(Quantity::table_feed, units_), 1));
   if (form == QLatin1String("rpm")) return text_of(plain(number(key), 0));
   if (form == QLatin1String("feed_kind")) return feed_word(text(key));
-  if (form == QLatin1String("within")) return within_sentence(label_text(text(key)));
+  if (form == QLatin1String("within")) return within_sentence(words(key));
   if (form == QLatin1String("capital")) {
-    QString out = label_text(text(key));
+    QString out = words(key);
     if (!out.isEmpty()) out[0] = out[0].toUpper();
     return out;
   }
@@ -80,7 +86,7 @@ QString Figures::figure(QStringView name, QStringView form) const {
   if (ends("_mm_min")) return of(Quantity::table_feed);
   if (ends("_mm")) return of(Quantity::length);
   if (ends("rpm")) return text_of(plain(number(key), 0));
-  return label_text(text(key));
+  return words(key);
 }
 
 QString Figures::put_into(const QString& text) const {

@@ -29,6 +29,7 @@ class Figures {
 
  private:
   QString figure(QStringView name, QStringView form) const;
+  QString words(const std::string& key) const;
   const Details& details_;
   UnitSystem units_;
 };

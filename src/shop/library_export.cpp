@@ -185,7 +185,7 @@ Written write_cutter_file(const ShopState& state, const Library* library, const 
       Sheet sheet = cutter_sheet(cutters, sheet_wish(state, true, units));
       sheet.name = library ? library->name : std::string();
       if (const auto written = write_xlsx(sheet, file.toStdString()); !written)
-        out.fault = text_of(written.error().text);
+        out.fault = reader_text(written.error().text);
       return out;
     }
     case CutterFormat::mtconnect: text = mtconnect_of(state, library_file(state, library, cutters)); break;

@@ -60,7 +60,7 @@ IncomingCutters read_json_file(const std::string& text, const KnownNames& names)
   IncomingCutters out;
   auto read = read_library(text, insert_named(names));
   if (!read) {
-    out.fault = text_of(read.error().line());
+    out.fault = reader_text(read.error());
     return out;
   }
   for (std::size_t i = 0; i < read->file.cutters.size(); ++i) {
@@ -78,7 +78,7 @@ IncomingCutters read_xml_file(const std::string& text, const KnownNames& names) 
   IncomingCutters out;
   auto read = read_mtconnect(text, insert_named(names));
   if (!read) {
-    out.fault = text_of(read.error().line());
+    out.fault = reader_text(read.error());
     return out;
   }
   for (std::size_t i = 0; i < read->cutters.size(); ++i) {
@@ -188,7 +188,7 @@ IncomingCutters read_cutter_file(
     sheet = form ? read_pdf_form(text) : read_csv(text);
   }
   if (!sheet) {
-    out.fault = text_of(sheet.error().line());
+    out.fault = reader_text(sheet.error());
     return out;
   }
   if (progress && !progress(0.3)) {

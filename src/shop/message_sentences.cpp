@@ -265,6 +265,7 @@ constexpr Sentence sentences[] = {
      {{QT_TRANSLATE_NOOP("Words", "Between {low:4} and {high:4} is possible"), is_bounded},
       {QT_TRANSLATE_NOOP("Words", "More than 0 is needed"), is_above_zero},
       {QT_TRANSLATE_NOOP("Words", "At least {low:4} is needed"), is_at_least}}},
+    {"block_without_numbers", {{QT_TRANSLATE_NOOP("Words", "No number of this block is within its range")}}},
     {"thread_unknown", {{QT_TRANSLATE_NOOP("Words", "{why:capital}")}}},
     {"number_twice",
      {{QT_TRANSLATE_NOOP("Words", "{name} has this number already in this library")},

@@ -90,12 +90,12 @@ Read read_shared(const QString& name) {
   }
   auto read = read_library(std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
   if (!read) {
-    out.fault = QObject::tr("“%1” %2; it was left as it is").arg(short_name, text_of(read.error().line()));
+    out.fault = QObject::tr("“%1” %2; it was left as it is").arg(short_name, reader_text(read.error()));
     return out;
   }
   const auto not_understood = [&](const std::string& what, const FormatFaults& faults) {
     if (!faults.empty() && out.not_understood.isEmpty())
-      out.not_understood = QStringLiteral("%1: %2").arg(text_of(what), text_of(faults.front().line()));
+      out.not_understood = QStringLiteral("%1: %2").arg(text_of(what), reader_text(faults.front()));
   };
   not_understood(read->file.library.name, read->part_faults);
   std::vector<Cutter> whole;
@@ -371,7 +371,7 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
         for (const FormatFaults& own : back->faults) faults.insert(faults.end(), own.begin(), own.end());
       if (!faults.empty()) {
         report.fault =
-            QObject::tr("Not written to “%1”: %2").arg(QFileInfo(file).fileName(), text_of(faults.front().line()));
+            QObject::tr("Not written to “%1”: %2").arg(QFileInfo(file).fileName(), reader_text(faults.front()));
         return report;
       }
       QSaveFile save(file);

@@ -31,7 +31,7 @@ RowFile read_row_file(const QString& file, const ConditionRow& base, UnitSystem 
     if (text.size() > (64 << 20)) return {QObject::tr("is larger than 64 MB"), {}};
     sheet = read_csv(text.readAll().toStdString());
   }
-  if (!sheet) return {text_of(sheet.error().line()), {}};
+  if (!sheet) return {reader_text(sheet.error()), {}};
   RowFile out;
   out.sheet = read_row_sheet(*sheet, base, units, material_lookup(materials));
   if (!out.sheet.headed)
@@ -43,7 +43,7 @@ QString write_sheet_file(const QString& file, const Sheet& sheet) {
   if (!file.endsWith(QLatin1String(".xlsx"), Qt::CaseInsensitive))
     return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
   const auto written = write_xlsx(sheet, file.toStdString());
-  return written ? QString() : text_of(written.error().line());
+  return written ? QString() : reader_text(written.error());
 }
 
 Sheet sheet_of(const ShopState& state, const ConditionTable& table, UnitSystem units) {

@@ -101,7 +101,7 @@ QString change_text(const Suggestion& s, UnitSystem units) {
   const Property<Cut>* property = find_property<Cut>(s.property);
   return s.property == "stickout_mm"
              ? tr("stick-out %1").arg(quantity_text(s.value, s.quantity, units))
-             : QStringLiteral("%1 %2").arg(text_of(property->symbol), quantity_text(s.value, s.quantity, units));
+             : QStringLiteral("%1 %2").arg(label_text(property->symbol), quantity_text(s.value, s.quantity, units));
 }
 
 QString reason_text(NoAnswer reason, CutterKind kind) {

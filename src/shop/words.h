@@ -9,6 +9,7 @@
 #include "core/mechanics/suggest.h"
 #include "core/quantity/units.h"
 #include "formats/dxf/dxf_reader.h"
+#include "formats/format_fault.h"
 
 namespace pecorra {
 
@@ -28,6 +29,9 @@ QString text_of(std::string_view view);
 // The label of a property, a choice or a kind of object, translated.
 QString label_text(std::string_view label);
 QString label_text(const QString& label);
+// What a reader of a file or of a typed value says, translated; the core and the command line say it in English.
+QString reader_text(std::string_view english);
+QString reader_text(const FormatFault& fault);  // with its place
 // A label in the middle of a sentence: words lose their capital, abbreviations and letters that stand for a shape keep
 // it: "cobalt HSS", "T-slot cutter".
 QString within_sentence(const QString& label);

@@ -34,6 +34,23 @@ TEST_CASE("material, machine, operation and pace are chosen in the line by keys 
   CHECK(w.find<QAbstractButton>("context_machine")->text() == "Batten R");
 }
 
+TEST_CASE("a list that has just been opened stays open when the window manager is late with the focus") {
+  test::Window w;
+  w.key(Qt::Key_M, Qt::AltModifier);
+  QWidget* list = QApplication::activePopupWidget();
+  REQUIRE(list);
+  list->close();  // as the toolkit does with every open list when the focus comes to a window
+  CHECK(list->isVisible());
+  w.pick("EN-GJL");
+  CHECK(w.workspace().material()->name == "EN-GJL-250");
+  w.key(Qt::Key_M, Qt::AltModifier);
+  w.key(Qt::Key_Escape);
+  CHECK_FALSE(list->isVisible());
+  w.key(Qt::Key_M, Qt::AltModifier);
+  QTest::mouseClick(list, Qt::LeftButton, {}, QPoint(-40, -40));  // beside it
+  CHECK_FALSE(list->isVisible());
+}
+
 TEST_CASE("a pace that makes no sense is not taken") {
   test::Window w;
   w.key(Qt::Key_P, Qt::AltModifier);

@@ -1,4 +1,5 @@
-"""Files of cutters against libraries of another language: JSON against its schema (jsonschema), CSV (Python's csv), XLSX both ways
+"""Files of cutters against libraries of another language: JSON against its schema (jsonschema), CSV (Python's csv),
+XLSX both ways
 (openpyxl), MTConnect against a schema (lxml), DXF (ezdxf), SVG (lxml). Driven through the command line.
 
 usage: files_test.py PECORRA_CLI REPOSITORY"""
@@ -79,7 +80,8 @@ class Files(unittest.TestCase):
         validator = jsonschema.Draft202012Validator(self.schema())
         with open(self.files[self.libraries[0], "json"], encoding="utf-8") as file:
             document = json.load(file)
-        changes = {"kind": "spoon", "diameter_mm": "ten", "flutes": 2.5, "number": 0, "id": "none", "sharpness": 3, "flute_length_mm": -4, "through_coolant": "yes"}
+        changes = {"kind": "spoon", "diameter_mm": "ten", "flutes": 2.5, "number": 0, "id": "none", "sharpness": 3,
+                "flute_length_mm": -4, "through_coolant": "yes"}
         for key, value in changes.items():
             cutter = dict(document["cutters"][0], **{key: value})
             wrong = dict(document, cutters=[cutter] + document["cutters"][1:])
@@ -128,10 +130,12 @@ class Files(unittest.TestCase):
 
     def test_xlsx_made_by_openpyxl(self):
         for name, expected in (
-            ("cabinet", {11: ("end_mill", 10, 4, "HS-1010"), 12: ("ball", 6, 2, "FB-06"), 13: ("end_mill", 12.7, 3, "0012"), 14: ("drill", 8.5, 2, "=HYPERLINK")}),
+            ("cabinet", {11: ("end_mill", 10, 4, "HS-1010"), 12: ("ball", 6, 2, "FB-06"), 13: ("end_mill", 12.7, 3,
+                    "0012"), 14: ("drill", 8.5, 2, "=HYPERLINK")}),
             ("inches", {1: ("bull_nose", 12.7, 4, None), 2: ("reamer", 6.35, 6, None)}),
         ):
-            run("import", "--shop", self.shop, "--library", name, os.path.join(ROOT, "tests/data/sheets", name + ".xlsx"))
+            run("import", "--shop", self.shop, "--library", name, os.path.join(ROOT, "tests/data/sheets",
+                    name + ".xlsx"))
             run("export", "--shop", self.shop, "--library", name, "--format", "json", self.path("back.json"))
             with open(self.path("back.json"), encoding="utf-8") as file:
                 cutters = {c["number"]: c for c in json.load(file)["cutters"]}
@@ -146,7 +150,8 @@ class Files(unittest.TestCase):
         for library in self.libraries:
             book = openpyxl.load_workbook(self.files[library, "xlsx"])
             book.save(self.path("through.xlsx"))
-            answer = json.loads(run("import", "--shop", self.shop, "--library", library, "--dry-run", self.path("through.xlsx")).stdout)
+            answer = json.loads(run("import", "--shop", self.shop, "--library", library, "--dry-run",
+                    self.path("through.xlsx")).stdout)
             self.assertEqual((answer["new"], answer["changed"], answer["rejected"]), (0, 0, []))
 
     def test_mtconnect_is_valid(self):
@@ -161,7 +166,8 @@ class Files(unittest.TestCase):
             for asset in assets:
                 cutter = by_id[asset.get("assetId")]
                 self.assertEqual(asset.findtext(space + "Description"), cutter["name"])
-                for symbol, key in (("DC", "diameter_mm"), ("OAL", "overall_length_mm"), ("DMM", "shank_diameter_mm"), ("APMX", "flute_length_mm"), ("RE", "corner_radius_mm")):
+                for symbol, key in (("DC", "diameter_mm"), ("OAL", "overall_length_mm"), ("DMM",
+                        "shank_diameter_mm"), ("APMX", "flute_length_mm"), ("RE", "corner_radius_mm")):
                     found = [m for m in asset.iter() if m.get("code") == symbol]
                     self.assertEqual([float(m.get("nominal")) for m in found], [cutter[key]] if key in cutter else [])
 
@@ -170,16 +176,19 @@ class Files(unittest.TestCase):
         for library in self.libraries:
             for cutter in self.cutters(library)[:12]:
                 name = self.path("one.dxf")
-                run("export", "--shop", self.shop, "--library", library, "--number", str(cutter["number"]), "--format", "dxf", name)
+                run("export", "--shop", self.shop, "--library", library, "--number", str(cutter["number"]),
+                        "--format", "dxf", name)
                 document = ezdxf.readfile(name)
                 self.assertEqual(len(document.audit().errors), 0)
                 self.assertEqual(document.units, ezdxf.units.MM)
-                outline = [e for e in document.modelspace() if e.dxftype() in ("LINE", "ARC", "LWPOLYLINE", "POLYLINE", "SPLINE")]
+                outline = [e for e in document.modelspace() if e.dxftype() in ("LINE", "ARC", "LWPOLYLINE",
+                        "POLYLINE", "SPLINE")]
                 if not outline:
                     continue  # a probe has none
                 box = bbox.extents(outline)
                 self.assertGreaterEqual(box.extmin.x, -1e-9, cutter["name"])  # half of it, from the axis
-                widest = max(cutter.get(key, 0) for key in ("diameter_mm", "shank_diameter_mm", "neck_diameter_mm", "thread_diameter_mm", "head_diameter_mm", "body_diameter_mm"))
+                widest = max(cutter.get(key, 0) for key in ("diameter_mm", "shank_diameter_mm", "neck_diameter_mm",
+                        "thread_diameter_mm", "head_diameter_mm", "body_diameter_mm"))
                 if cutter["kind"] in ("end_mill", "ball", "bull_nose", "drill", "reamer"):
                     self.assertTrue(math.isclose(2 * box.extmax.x, widest, rel_tol=1e-6), cutter["name"])
                     self.assertTrue(math.isclose(box.size.y, cutter["overall_length_mm"], rel_tol=1e-6), cutter["name"])

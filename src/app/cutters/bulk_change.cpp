@@ -171,7 +171,8 @@ void BulkChange::choose_property() {
     if (p.key == "number" || p.quantity == Quantity::id)
       continue;  // numbers have a plan of their own, libraries are moved to
     if (p.key == key_) current = static_cast<int>(items.size());
-    items.push_back({label_text(p.label), text_of(p.symbol), [this, key = std::string(p.key)] { set_property(key); }});
+    items.push_back(
+        {label_text(p.label), label_text(p.symbol), [this, key = std::string(p.key)] { set_property(key); }});
   }
   list_->open(property_->mapToGlobal(QPoint(0, property_->height() + 2)), 300, std::move(items), current,
               tr("Property to change"));

@@ -272,7 +272,7 @@ void CutterImport::arrived(Result result) {
                                                            result.before, name_),
                        {}, name_, unknown);
   if (!incoming_->part_faults.empty())
-    emit said(tr("Left out: %1").arg(text_of(incoming_->part_faults.front().line())), true);
+    emit said(tr("Left out: %1").arg(reader_text(incoming_->part_faults.front())), true);
   preview_->table().setFocus();
 }
 
@@ -322,7 +322,7 @@ void CutterImport::choose_column(std::size_t column, QWidget* under) {
   };
   offer("", tr("Left out"), {});
   for (const Property<Cutter>& p : cutter_cells())
-    if (p.key != "library") offer(std::string(p.key), label_text(p.label), text_of(p.symbol));
+    if (p.key != "library") offer(std::string(p.key), label_text(p.label), label_text(p.symbol));
   offer("holder", tr("Holder"), tr("of the assembly"));
   offer("stickout_mm", tr("Stick-out"), tr("of the assembly"));
   offer("lead_angle_deg", tr("Lead angle"), tr("90° less the cutting edge angle"));

@@ -166,7 +166,7 @@ void FilterChips::choose_values(const std::string& key, const QPoint& at) {
               range ? std::function<bool(const QString&)>([this, key, p](const QString& text) {
                 const auto read = parse_range(text.toStdString(), p->quantity, workspace_.units());
                 if (!read) {
-                  emit said(tr("%1: %2").arg(label_text(p->label), text_of(read.error())), true);
+                  emit said(tr("%1: %2").arg(label_text(p->label), reader_text(read.error())), true);
                   return false;
                 }
                 CutterFilter filter = model_.filter();

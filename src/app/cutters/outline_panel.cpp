@@ -109,7 +109,7 @@ std::optional<Cutter> OutlinePanel::typed() const {
   if (!c) return std::nullopt;
   auto outline = parse_outline(text_->toPlainText().toStdString(), workspace_.units());
   if (!outline) {
-    fault_->setText(tr("Line %1: %2").arg(outline.error().line).arg(text_of(outline.error().text)));
+    fault_->setText(tr("Line %1: %2").arg(outline.error().line).arg(reader_text(outline.error().text)));
     fault_->show();
     return std::nullopt;
   }

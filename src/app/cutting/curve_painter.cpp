@@ -110,8 +110,8 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
   p.drawText(QRectF(f.field.left(), f.field.bottom() + letter * 1.05, f.field.width(), letter * 0.95),
              Qt::AlignRight | Qt::AlignVCenter,
              c.x_symbol.empty() || x_unit_text.isEmpty()
-                 ? text_of(c.x_label)
-                 : QStringLiteral("%1, %2").arg(text_of(c.x_label), x_unit_text));
+                 ? label_text(c.x_label)
+                 : QStringLiteral("%1, %2").arg(label_text(c.x_label), x_unit_text));
 
   p.save();
   p.setClipRect(f.field.adjusted(-1, -1, 1, 1));

@@ -70,7 +70,7 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
     input.name->setMinimumWidth(40);
     input.name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     input.name->setFont(Look::get().text(12));
-    input.name->setText(QStringLiteral("%1 <b>%2</b>").arg(label_text(p.label), text_of(p.symbol)));
+    input.name->setText(QStringLiteral("%1 <b>%2</b>").arg(label_text(p.label), label_text(p.symbol)));
     set_tone(input.unit, Tone::quiet);
     auto* cell = new QVBoxLayout;
     cell->setSpacing(2);

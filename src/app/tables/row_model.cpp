@@ -133,7 +133,7 @@ QString RowModel::enter(const QModelIndex& index, const QString& text) {
   }
   auto entered = with_entry(*row, *field, text.toStdString(), units);
   if (!entered) {
-    unaccepted_[key] = {text, text_of(entered.error().text)};
+    unaccepted_[key] = {text, reader_text(entered.error().text)};
     emit dataChanged(index, index);
     return unaccepted_[key].fault;
   }
@@ -226,7 +226,7 @@ QVariant RowModel::headerData(int section, Qt::Orientation orientation, int role
     case diameter: return with_unit(QStringLiteral("DC"), Quantity::length);
     case vc: return with_unit(QStringLiteral("vc"), Quantity::cutting_speed);
     case n: return with_unit(QStringLiteral("n"), Quantity::spindle_speed);
-    case feed: return with_unit(QStringLiteral("feed"), Quantity::feed_per_tooth);
+    case feed: return with_unit(tr("feed"), Quantity::feed_per_tooth);
     case vf: return with_unit(QStringLiteral("vf"), Quantity::table_feed);
     case ap: return QStringLiteral("ap");
     case ae: return QStringLiteral("ae");

@@ -106,7 +106,7 @@ void TablesPage::paste() {
   if (!model_->table() || !model_->is_editable())
     return emit said(tr("Shipped rows stay as they are; paste into a table of your own"), true);
   const auto sheet = read_csv(QGuiApplication::clipboard()->text().toStdString());
-  if (!sheet) return emit said(tr("What was copied %1").arg(text_of(sheet.error().text)), true);
+  if (!sheet) return emit said(tr("What was copied %1").arg(reader_text(sheet.error().text)), true);
   RowSheet headed =
       read_row_sheet(*sheet, pattern_row(), workspace_.units(), material_lookup(workspace_.state().materials.all()));
   if (headed.headed) return preview(tr("the clipboard"), std::move(headed));
@@ -133,8 +133,9 @@ void TablesPage::paste_in_place(const Sheet& sheet) {
   const PasteFault& f = block.error();
   const QString heading =
       model_->headerData(column + static_cast<int>(f.column), Qt::Horizontal, Qt::DisplayRole).toString();
-  emit said(tr("Nothing pasted. Line %1, %2: “%3”: %4").arg(f.line + 1).arg(heading, text_of(f.text), text_of(f.why)),
-            true);
+  emit said(
+      tr("Nothing pasted. Line %1, %2: “%3”: %4").arg(f.line + 1).arg(heading, text_of(f.text), reader_text(f.why)),
+      true);
 }
 
 void TablesPage::read_rows(const QString& file) {

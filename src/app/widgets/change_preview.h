@@ -11,6 +11,7 @@
 #include "app/widgets/switch_row.h"
 #include "app/workspace.h"
 #include "core/transfer/merge.h"
+#include "shop/words.h"
 
 namespace pecorra {
 
@@ -42,9 +43,9 @@ class ChangeLines {
   template <class T>
   static QStringList said_of(const SheetLine<T>& line) {
     QStringList parts;
-    if (!line.why.empty()) parts << QString::fromStdString(line.why);
+    if (!line.why.empty()) parts << reader_text(line.why);
     for (const CellFault& f : line.faults)
-      parts << QObject::tr("column %1: %2").arg(QString::fromStdString(f.column), QString::fromStdString(f.text));
+      parts << QObject::tr("column %1: %2").arg(text_of(f.column), reader_text(f.text));
     return parts;
   }
   bool can_be_picked(std::size_t i) const { return state(i) != MergeState::faulty && state(i) != MergeState::same; }

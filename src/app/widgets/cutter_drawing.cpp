@@ -87,6 +87,7 @@ void CutterDrawing::set_ghost(Profile outline) {
 void CutterDrawing::set_wall(const std::optional<Wall>& wall) {
   if (wish_.wall == wall) return;
   wish_.wall = wall;
+  wish_.wall_word = tr("wall").toStdString();
   changed();
 }
 

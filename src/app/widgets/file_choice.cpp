@@ -3,10 +3,16 @@
 #include <QFileInfo>
 #include <QSettings>
 
+#include "shop/shipped.h"
+
 namespace pecorra {
 namespace {
 
-QString remembered_folder(const char* key) { return QSettings().value(QString::fromLatin1(key)).toString(); }
+// At first drawings are where those of the demo are.
+QString remembered_folder(const char* key) {
+  const QString known = QSettings().value(QString::fromLatin1(key)).toString();
+  return known.isEmpty() && qstrcmp(key, "folders/drawings") == 0 ? shipped_folder(QStringLiteral("demo")) : known;
+}
 
 void remember_folder(const char* key, const QString& file) {
   QSettings().setValue(QString::fromLatin1(key), QFileInfo(file).absolutePath());

@@ -114,7 +114,7 @@ void NumberTable::accept_cell(int row, int column) {
   const auto entry = parse_entry(text.toStdString(), quantity, units_);
   Rows after = rows_;
   if (entry) after[static_cast<std::size_t>(row)][static_cast<std::size_t>(column)] = entry->stored;
-  const QString wrong = !entry   ? QStringLiteral("“%1”: %2").arg(text, text_of(entry.error().text))
+  const QString wrong = !entry   ? QStringLiteral("“%1”: %2").arg(text, reader_text(entry.error().text))
                         : check_ ? check_(after)
                                  : QString();
   if (!wrong.isEmpty()) return say(wrong);

@@ -1,7 +1,9 @@
 #include "app/widgets/pick_list.h"
 
 #include <QApplication>
+#include <QCloseEvent>
 #include <QKeyEvent>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QScreen>
 #include <QStyledItemDelegate>
@@ -73,6 +75,7 @@ void PickList::open(QPoint global, int width, std::vector<PickItem> items, int c
   if (current >= 0 && current < list_->count()) list_->setCurrentRow(current);
   resize(width, height());
   move(global);
+  open_since_.start();
   show();
   filter_->setFocus();
 }
@@ -138,8 +141,25 @@ bool PickList::eventFilter(QObject* object, QEvent* event) {
       pick_current();
       return true;
     }
+    if (key == Qt::Key_Escape) {
+      hide();
+      return true;
+    }
   }
   return QFrame::eventFilter(object, event);
+}
+
+void PickList::mousePressEvent(QMouseEvent* event) {
+  if (rect().contains(event->pos())) QFrame::mousePressEvent(event);
+  else hide();
+}
+
+// The toolkit closes every open list when a window gets or loses the focus. A window manager may be late with that:
+// what has just been opened stays, and goes by a key or a click.
+void PickList::closeEvent(QCloseEvent* event) {
+  constexpr qint64 late_focus_ms = 2000;
+  if (open_since_.elapsed() < late_focus_ms && window()->isVisible()) event->ignore();
+  else QFrame::closeEvent(event);
 }
 
 }  // namespace pecorra

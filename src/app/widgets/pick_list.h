@@ -1,6 +1,7 @@
 // A list that drops down under what it changes: type to narrow, arrows and Enter to pick.
 #pragma once
 
+#include <QElapsedTimer>
 #include <QFrame>
 #include <QLineEdit>
 #include <QListWidget>
@@ -35,11 +36,14 @@ class PickList : public QFrame {
 
  protected:
   bool eventFilter(QObject* object, QEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void closeEvent(QCloseEvent* event) override;
 
  private:
   void narrow(const QString& text);
   void pick_current();
 
+  QElapsedTimer open_since_;
   QLineEdit* filter_;
   QListWidget* list_;
   std::vector<PickItem> items_, more_items_;

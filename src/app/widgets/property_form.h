@@ -30,7 +30,7 @@ struct FormField {
 // `unstated` names the choice of nothing; empty: one of the choices must stand.
 template <class T>
 FormField form_field(const Property<T>& property, const QString& unstated = {}) {
-  FormField field{text_of(property.key),     label_text(property.label), text_of(property.symbol),
+  FormField field{text_of(property.key),     label_text(property.label), label_text(property.symbol),
                   label_text(property.help), property.quantity,          {}};
   if (!unstated.isEmpty()) field.choices.push_back({QString(), unstated});
   for (const Choice& c : property.choices) field.choices.push_back({text_of(c.key), label_text(c.label)});

@@ -3,6 +3,7 @@
 #include <QStyle>
 
 #include "core/quantity/print.h"
+#include "shop/words.h"
 
 namespace pecorra {
 
@@ -36,7 +37,7 @@ void QuantityEdit::read() {
       stored_ = entry->stored;
       understood_ = QString::fromStdString(entry->understood);
     } else {
-      fault = QString::fromStdString(entry.error().text);
+      fault = reader_text(entry.error().text);
     }
   }
   mark_fault(fault);

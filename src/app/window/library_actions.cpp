@@ -104,7 +104,7 @@ void MainWindow::write_stock_sheet(const QString& file) {
         if (file.endsWith(QLatin1String(".csv"), Qt::CaseInsensitive))
           return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
         const auto pdf = stock_sheet_pdf(sheet, title, subtitle, look);
-        return pdf ? write_file(file, QByteArray::fromStdString(*pdf)) : text_of(pdf.error().line());
+        return pdf ? write_file(file, QByteArray::fromStdString(*pdf)) : reader_text(pdf.error());
       },
       [this, file](const QString& fault) {
         strip_->say(fault.isEmpty()

@@ -188,7 +188,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   if (!shop_->load_faults().empty())
     strip_->say(tr("%1 entries of this shop could not be read and were left as they are: %2")
                     .arg(shop_->load_faults().size())
-                    .arg(text_of(shop_->load_faults().front().line())),
+                    .arg(reader_text(shop_->load_faults().front())),
                 false, true);
   else if (shop_->is_read_only())
     strip_->say(tr("This shop can only be read; save a copy of the file to change it."), false, true);

@@ -81,13 +81,15 @@ void show_shared(MainWindow& window, const QString& file, const std::function<vo
 
 }  // namespace
 
-QStringList draw_views(MainWindow& window, const QString& folder, QString& fault) {
+QStringList draw_views(MainWindow& window, const QString& folder, QString& fault,
+                       const std::function<void(const char* view)>& look) {
   QDir().mkpath(folder);
   QStringList written;
   window.resize(1280, 800);
   Workspace& workspace = window.workspace();
   auto shot = [&](const char* name) {
     settle(window);
+    if (look) look(name);
     const QString file = folder + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png");
     if (window.grab().save(file)) written << file;
     else fault = QObject::tr("“%1” cannot be written.").arg(file);

@@ -243,7 +243,7 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
     along.push_back({"stickout_mm", std::move(text), stickout, w});
   }
   if (!empty && wish.wall) {
-    std::string text = "wall " + shown(wish.wall->height_mm, Quantity::length, wish.units);
+    std::string text = wish.wall_word + " " + shown(wish.wall->height_mm, Quantity::length, wish.units);
     const double w = width_of(text);
     along.push_back({"wall_height_mm", std::move(text), wish.wall->height_mm, w});
   }

@@ -51,6 +51,7 @@ struct SheetWish {
   std::optional<double> extension_diameter_mm, extension_length_mm;  // of the stick-out
   DrawnCut cut;
   std::optional<Wall> wall;
+  std::string wall_word = "wall";     // before its height
   double zoom = 1;                    // 1 shows all
   double pan_x_mm = 0, pan_y_mm = 0;  // of the middle of the window, from where all is shown
   double letter_height = 14;
