@@ -284,6 +284,22 @@ constexpr bool is_choice() {
   else return std::is_enum_v<V>;
 }
 
+template <class V>
+constexpr Choices choices_for() {
+  if constexpr (!is_choice<V>()) return Choices();
+  else if constexpr (IsOptional<V>::value) return Choices(&choices_of<typename V::value_type>);
+  else return Choices(&choices_of<V>);
+}
+
+template <auto Member>
+constexpr auto access_to() {
+  using Object = typename MemberOf<decltype(Member)>::Object;
+  using Access = typename Property<Object>::Member;
+  if constexpr (is_choice<typename MemberOf<decltype(Member)>::Type>())
+    return Access(typename Property<Object>::ChoiceAccess{&ChoiceMember<Member>::get, &ChoiceMember<Member>::set});
+  else return Access(Member);
+}
+
 }  // namespace detail
 
 // field<&Machine::max_rpm>("max_rpm", "n max", "Highest speed", Quantity::spindle_speed, "…")
@@ -292,21 +308,18 @@ constexpr auto field(std::string_view key, std::string_view symbol, std::string_
                      std::string_view help) {
   using Object = typename detail::MemberOf<decltype(Member)>::Object;
   using Type = typename detail::MemberOf<decltype(Member)>::Type;
-  Property<Object> property;
-  property.key = key;
-  property.symbol = symbol;
-  property.label = label;
-  property.quantity = quantity;
-  property.help = help;
-  if constexpr (detail::is_choice<Type>()) {
-    if constexpr (detail::IsOptional<Type>::value) property.choices = Choices(&choices_of<typename Type::value_type>);
-    else property.choices = Choices(&choices_of<Type>);
-    property.member =
-        typename Property<Object>::ChoiceAccess{&detail::ChoiceMember<Member>::get, &detail::ChoiceMember<Member>::set};
-  } else {
-    property.member = Member;
-  }
-  return property;
+  using Infinite = std::numeric_limits<double>;
+  // Put together in one go: a constant expression of every compiler.
+  return Property<Object>{key,
+                          symbol,
+                          label,
+                          quantity,
+                          help,
+                          -Infinite::infinity(),
+                          Infinite::infinity(),
+                          false,
+                          detail::choices_for<Type>(),
+                          detail::access_to<Member>()};
 }
 
 // Specialised by every type that has properties, in the order they are asked and shown.
