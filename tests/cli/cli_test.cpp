@@ -65,6 +65,25 @@ struct Demo {
 
 }  // namespace
 
+// Exports of every kept shop as an earlier Pecorra wrote them (tests/data/exports): the same, byte for byte.
+TEST_CASE("kept shops of every version are exported as they always were") {
+  QTemporaryDir dir;
+  for (const char* version : {"version-1", "version-2"})
+    for (const char* format : {"json", "csv", "dxf", "svg"}) {
+      INFO(version << " " << format);
+      const QString data = QStringLiteral(PECORRA_TEST_DATA), name = QString::fromLatin1(version),
+                    shop = dir.filePath(name + ".pecorra"), out = dir.filePath(name + "." + format);
+      QFile::remove(shop);
+      REQUIRE(QFile::copy(data + "/shops/" + name + ".pecorra", shop));
+      QFile::setPermissions(shop, QFile::ReadOwner | QFile::WriteOwner);
+      REQUIRE(run({"export", "--shop", shop, "--library", "Old cabinet", "--format", format, out}).code == 0);
+      QFile written(out), kept(data + "/exports/" + name + "." + format);
+      REQUIRE(written.open(QIODevice::ReadOnly));
+      REQUIRE(kept.open(QIODevice::ReadOnly));
+      CHECK(written.readAll() == kept.readAll());
+    }
+}
+
 TEST_CASE("value prints six decimals in the unit asked for") {
   const std::pair<QStringList, const char*> rows[] = {{{"value", "1-1/8 in", "--as", "mm"}, "28.575000"},
                                                       {{"value", "7/16\"", "--as", "mm"}, "11.112500"},

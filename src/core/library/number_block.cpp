@@ -33,7 +33,11 @@ std::span<const Property<NumberBlock>> properties<NumberBlock>() {
 
 std::vector<Message> check_block(const NumberBlock& b) {
   std::vector<Message> messages;
-  if (b.from && b.to && *b.from > *b.to) messages.push_back({Severity::error, "low_over_high", "to", {}});
+  if (b.from && b.to && *b.from > *b.to)
+    messages.push_back({Severity::error,
+                        "values_reversed",
+                        "to",
+                        {{"from", static_cast<double>(*b.from)}, {"to", static_cast<double>(*b.to)}}});
   const int first = b.every ? (b.from.value_or(1) + *b.every - 1) / *b.every * *b.every : b.from.value_or(1);
   if (messages.empty() && b.to && first > *b.to)
     messages.push_back({Severity::error, "block_without_numbers", "every", {}});
