@@ -4,6 +4,7 @@ set -euo pipefail
 tree="$1"
 work="$(mktemp -d)"
 trap 'rm -rf "$work"' EXIT
+trap 'echo "line $LINENO failed: $BASH_COMMAND"; tail -n 20 "$work/log"' ERR
 cmake --install "$tree" --prefix "$work/first" >"$work/log"
 mv "$work/first" "$work/moved"
 bin="$work/moved/bin" share="$work/moved/share"
@@ -13,8 +14,10 @@ for file in pecorra/schemas/library.schema.json pecorra/dialects/plain.json peco
 done
 cmp "$share/pecorra/schemas/library.schema.json" <("$bin/pecorra-cli" schema) || { echo "another schema"; exit 1; }
 "$bin/pecorra-cli" demo "$work/demo.pecorra"
+# Into a file: grep -q leaves a pipe before all is written.
 "$bin/pecorra-cli" resolve --shop "$work/demo.pecorra" --library "Iron and steels" --number 219 \
-  --material "42CrMo4 +QT" --machine "Fettler 6" --operation side_rough | grep -q '"n_rpm"'
+  --material "42CrMo4 +QT" --machine "Fettler 6" --operation side_rough >"$work/answer"
+grep -q '"n_rpm"' "$work/answer"
 # The window from there: its own materials, tables, fonts and demo.
 env -u DISPLAY -u WAYLAND_DISPLAY HOME="$work" "$bin/pecorra" --shot "$work/shots" >>"$work/log" 2>&1
 [ "$(ls "$work"/shots/*.png | wc -l)" -ge 15 ] || { cat "$work/log"; echo "views are missing"; exit 1; }
