@@ -1,8 +1,13 @@
+#include <fmt/format.h>
+
 #include <algorithm>
+#include <cmath>
 #include <iostream>
 #include <iterator>
+#include <numbers>
 
 #include "cli/commands.h"
+#include "core/cutter/kinds.h"
 #include "core/quantity/value_text.h"
 #include "shop/words.h"
 
@@ -42,6 +47,18 @@ void read_section(T& object, std::span<const Property<T>> list, const Json& requ
   read_properties(object, list, *section, name, rules, faults);
 }
 
+// Of what the cutter and its stick-out contradict by themselves, what a calculation cannot be right with.
+void add_length_messages(const Cutter& cutter, const Assembly& assembly, std::vector<Message>& messages) {
+  std::vector<Message> found = check_cutter(cutter);
+  std::erase_if(found, [](const Message& m) { return !m.code.ends_with("_longer_than_overall"); });
+  if (assembly.stickout_mm && cutter.overall_length_mm && *assembly.stickout_mm > *cutter.overall_length_mm)
+    found.push_back({Severity::error,
+                     "stickout_over_overall",
+                     "stickout_mm",
+                     {{"stickout_mm", *assembly.stickout_mm}, {"overall_mm", *cutter.overall_length_mm}}});
+  messages.insert(messages.end(), found.begin(), found.end());
+}
+
 }  // namespace
 
 int say(const FormatFaults& faults) {
@@ -52,9 +69,13 @@ int say(const FormatFaults& faults) {
 Json headroom_json(const std::vector<Headroom>& headroom) {
   Json list = Json::array();
   for (const Headroom& h : headroom) {
-    list.push_back({{"limit", key_of(h.limit)}, {"value", h.value}, {"limit_value", h.limit_value}, {"used", h.used}});
+    list.push_back({{"limit", key_of(h.limit)}});
+    // What is not finite is not said.
+    for (const auto& [key, value] : {std::pair{"value", h.value}, {"limit_value", h.limit_value}, {"used", h.used}})
+      if (std::isfinite(value)) list.back()[key] = value;
     // Where the path engages the most, if that is another place.
-    if (h.worst_value) list.back().update(Json{{"worst_value", *h.worst_value}, {"worst_used", h.worst_used}});
+    if (h.worst_value && std::isfinite(h.worst_used))
+      list.back().update(Json{{"worst_value", *h.worst_value}, {"worst_used", h.worst_used}});
   }
   return list;
 }
@@ -129,9 +150,16 @@ int compute() {
   if (faults.empty())
     for (const Message& m : check_cut(cutter, cut))
       faults.push_back({m.property, sentence(m, UnitSystem::metric).toStdString()});
+  if (faults.empty() && cutter.kind == CutterKind::tap && cutter.pitch_mm && cut.vf_mm_min) {
+    const double n = cut.n_rpm ? *cut.n_rpm : *cut.vc_m_min * 1000 / (std::numbers::pi * *cutter.diameter_mm);
+    if (std::abs(*cut.vf_mm_min - n * *cutter.pitch_mm) > 1e-3 * n * *cutter.pitch_mm)
+      faults.push_back({"cut.vf_mm_min", fmt::format("contradicts the pitch; {:.6g}, speed times pitch, is right",
+                                                     n * *cutter.pitch_mm)});
+  }
   if (!faults.empty()) return say(faults);
 
-  const CutReport report = compute_cut(cutter, assembly, material, machine, cut);
+  CutReport report = compute_cut(cutter, assembly, material, machine, cut);
+  add_length_messages(cutter, assembly, report.messages);
   const Json answer{{"results", write_properties(report.results, properties<CutResults>())},
                     {"headroom", headroom_json(report.headroom)},
                     {"messages", messages_json(report.messages)}};

@@ -5,7 +5,7 @@
 #include <cmath>
 #include <iostream>
 
-#include "cli/lookup.h"
+#include "cli/write_planned.h"
 #include "core/cutter/duplicates.h"
 #include "core/holder/assembly_figures.h"
 #include "shop/cutter_edit.h"
@@ -47,54 +47,45 @@ int export_library(const ExportOptions& options) {
 }
 
 int import_library(const ImportOptions& options) {
-  auto opened = Shop::open(QString::fromStdString(options.shop));
-  if (!opened) return say(opened.error());
-  Shop& shop = **opened;
-  const ShopState& state = shop.state();
-  const Library* known = state.libraries.named(options.library);
-  Library library;
-  if (known) library = *known;
-  else {
-    if (trimmed(options.library).empty()) return say(FormatFaults{{"library", "a name is needed"}});
-    library.id = new_id();
-    library.name = options.library;
-  }
-  IncomingCutters incoming = read_cutter_file(QString::fromStdString(options.file),
-                                              options.inch ? UnitSystem::inch : UnitSystem::metric, known_names(state));
-  if (!incoming.fault.isEmpty()) return say(FormatFaults{{"FILE", incoming.fault.toStdString()}});
-  CutterPreview preview = preview_cutters(state, library, incoming);
-  Json rejected = Json::array(), conflicts = Json::array();
-  for (auto& line : preview.lines) {
-    for (const CellFault& f : line.faults)
-      rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
-    if (line.state != MergeState::conflict) continue;
-    conflicts.push_back({{"row", line.line}, {"message", line.why}});
-    line.picked = options.conflicts;
-  }
-  if (!options.dry_run) {
-    if (shop.is_read_only()) {
-      std::cerr << "shop: can only be read; nothing was changed\n";
-      return failed;
+  const Id fresh = new_id();
+  return write_planned(options.shop, [&](const LoadedShop& loaded) -> tl::expected<Plan, int> {
+    const ShopState& state = loaded.state;
+    const Library* known = state.libraries.named(options.library);
+    Library library;
+    if (known) library = *known;
+    else {
+      if (trimmed(options.library).empty()) return tl::unexpected(say(FormatFaults{{"library", "a name is needed"}}));
+      library.id = fresh;
+      library.name = options.library;
     }
-    shop.apply(
-        take_cutters(state, library, incoming, preview, QFileInfo(QString::fromStdString(options.file)).fileName()));
-    if (!shop.wait_until_saved(300000)) {
-      std::cerr << "shop: not written; it stays as it was\n";
-      return failed;
+    IncomingCutters incoming = read_cutter_file(
+        QString::fromStdString(options.file), options.inch ? UnitSystem::inch : UnitSystem::metric, known_names(state));
+    if (!incoming.fault.isEmpty()) return tl::unexpected(say(FormatFaults{{"FILE", incoming.fault.toStdString()}}));
+    CutterPreview preview = preview_cutters(state, library, incoming);
+    Json rejected = Json::array(), conflicts = Json::array();
+    for (auto& line : preview.lines) {
+      for (const CellFault& f : line.faults)
+        rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
+      if (line.state != MergeState::conflict) continue;
+      conflicts.push_back({{"row", line.line}, {"message", line.why}});
+      line.picked = options.conflicts;
     }
-  }
-  Json parts = Json::array();
-  for (const FormatFault& f : incoming.part_faults) parts.push_back(f.line());
-  Json answer{{"new", preview.counts[0]},
-              {"changed", preview.counts[1]},
-              {"same", preview.counts[2]},
-              {"conflict", preview.counts[3]},
-              {"rejected", rejected}};
-  if (!conflicts.empty()) answer["conflicts"] = conflicts;
-  if (!incoming.unknown.empty()) answer["unknown_columns"] = incoming.unknown;
-  if (!parts.empty()) answer["left_out"] = parts;
-  std::cout << answer.dump(2) << "\n";
-  return answered;
+    Plan plan;
+    if (!options.dry_run)
+      plan.change =
+          take_cutters(state, library, incoming, preview, QFileInfo(QString::fromStdString(options.file)).fileName());
+    Json parts = Json::array();
+    for (const FormatFault& f : incoming.part_faults) parts.push_back(f.line());
+    plan.answer = {{"new", preview.counts[0]},
+                   {"changed", preview.counts[1]},
+                   {"same", preview.counts[2]},
+                   {"conflict", preview.counts[3]},
+                   {"rejected", rejected}};
+    if (!conflicts.empty()) plan.answer["conflicts"] = conflicts;
+    if (!incoming.unknown.empty()) plan.answer["unknown_columns"] = incoming.unknown;
+    if (!parts.empty()) plan.answer["left_out"] = parts;
+    return plan;
+  });
 }
 
 int assembly(const AssemblyOptions& options) {
@@ -185,33 +176,25 @@ int duplicates(const std::string& shop) {
 }
 
 int merge(const MergeOptions& options) {
-  auto opened = Shop::open(QString::fromStdString(options.shop));
-  if (!opened) return say(opened.error());
-  Shop& shop = **opened;
-  const ShopState& state = shop.state();
-  FormatFaults faults;
-  const Library* keep_library = find_named(state.libraries, options.library, "library", faults);
-  const Library* gone_library = options.gone_library.empty()
-                                    ? keep_library
-                                    : find_named(state.libraries, options.gone_library, "gone-library", faults);
-  const Cutter* keep = find_cutter(state, keep_library, options.keep, "keep", faults);
-  const Cutter* gone = find_cutter(state, gone_library, options.gone, "gone", faults);
-  if (keep && keep == gone) faults.push_back({"gone", "is the cutter that is to be kept; another number is expected"});
-  if (!faults.empty()) return say(faults);
-  if (shop.is_read_only()) {
-    std::cerr << "shop: can only be read; nothing was changed\n";
-    return failed;
-  }
-  const Change change = merge_cutters(state, *keep, *gone);
-  int jobs = 0;
-  for (const ObjectChange& o : change.objects) jobs += o.kind == ObjectKind::job;
-  shop.apply(change);
-  if (!shop.wait_until_saved(30000)) {
-    std::cerr << "shop: not written; it stays as it was\n";
-    return failed;
-  }
-  std::cout << Json{{"merged", options.gone}, {"into", options.keep}, {"jobs", jobs}}.dump() << "\n";
-  return answered;
+  return write_planned(options.shop, [&](const LoadedShop& loaded) -> tl::expected<Plan, int> {
+    const ShopState& state = loaded.state;
+    FormatFaults faults;
+    const Library* keep_library = find_named(state.libraries, options.library, "library", faults);
+    const Library* gone_library = options.gone_library.empty()
+                                      ? keep_library
+                                      : find_named(state.libraries, options.gone_library, "gone-library", faults);
+    const Cutter* keep = find_cutter(state, keep_library, options.keep, "keep", faults);
+    const Cutter* gone = find_cutter(state, gone_library, options.gone, "gone", faults);
+    if (keep && keep == gone)
+      faults.push_back({"gone", "is the cutter that is to be kept; another number is expected"});
+    if (!faults.empty()) return tl::unexpected(say(faults));
+    Plan plan;
+    plan.change = merge_cutters(state, *keep, *gone);
+    const auto jobs = std::count_if(plan.change.objects.begin(), plan.change.objects.end(),
+                                    [](const ObjectChange& o) { return o.kind == ObjectKind::job; });
+    plan.answer = {{"merged", options.gone}, {"into", options.keep}, {"jobs", jobs}};
+    return plan;
+  });
 }
 
 }  // namespace pecorra::cli

@@ -3,6 +3,7 @@
 #include <QCoreApplication>
 #include <clocale>
 #include <iostream>
+#include <new>
 
 #include "cli/commands.h"
 #include "formats/json/library_schema.h"
@@ -150,7 +151,7 @@ int main(int argc, char** argv) {
     return cli::wrong_input;
   }
 
-  try {
+  const auto answer = [&] {
     if (*value_command) return cli::value(value);
     if (*compute_command) return cli::compute();
     if (*schema_command) {
@@ -170,9 +171,20 @@ int main(int argc, char** argv) {
     if (*merge_command) return cli::merge(merged);
     if (*import_rows_command) return cli::import_rows(rows_in);
     if (*export_rows_command) return cli::export_rows(rows_out);
-    if (*check_command) return cli::check(checked);
+    return cli::check(checked);
+  };
+  int code = cli::failed;
+  try {
+    code = answer();
+  } catch (const std::bad_alloc&) {
+    std::cerr << "pecorra-cli: there is not enough memory for this\n";
   } catch (const std::exception& error) {
-    std::cerr << "pecorra-cli: " << error.what() << "\n";
+    std::cerr << "pecorra-cli: this should not happen: " << error.what() << "\n";
   }
-  return cli::failed;
+  // What could not be written was not answered.
+  if (!std::cout.flush() && code == cli::answered) {
+    std::cerr << "pecorra-cli: the answer could not be written\n";
+    code = cli::failed;
+  }
+  return code;
 }

@@ -1,53 +1,48 @@
 // Rows of tables in and out of spreadsheets.
 #include <iostream>
 
-#include "cli/lookup.h"
+#include "cli/write_planned.h"
 #include "shop/table_sheet.h"
 
 namespace pecorra::cli {
 
 int import_rows(const RowsOptions& options) {
-  auto shop = Shop::open(QString::fromStdString(options.shop));
-  if (!shop) return say(shop.error());
-  const ShopState& state = (*shop)->state();
-  FormatFaults faults;
-  const ConditionTable* table = find_named(state.tables, options.table, "table", faults);
-  if (table && table->level == TableLevel::starter)
-    faults.push_back(
-        {"table", "“" + table->name + "” is shipped and stays as it is; a table of the shop's own is expected"});
-  if (!faults.empty()) return say(faults);
-  const RowFile read =
-      read_row_file(QString::fromStdString(options.file), {}, UnitSystem::metric, state.materials.all());
-  if (!read.fault.isEmpty()) return say(FormatFaults{{"FILE", read.fault.toStdString()}});
-  auto lines = preview_rows(*table, read.sheet);
-  int counts[5] = {};
-  Json rejected = Json::array(), conflicts = Json::array();
-  for (auto& line : lines) {
-    ++counts[static_cast<int>(line.state)];
-    for (const CellFault& f : line.faults)
-      rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
-    if (line.state != MergeState::conflict) continue;
-    conflicts.push_back({{"row", line.line}, {"message", line.why}});
-    line.picked = options.conflicts;
-  }
-  if (!options.dry_run) {
-    const ConditionTable after = with_rows(*table, lines, new_id, current_user(), current_time().substr(0, 10));
-    (*shop)->edit(*table, after, QString::fromStdString("Rows from " + options.file + " into " + table->name));
-    if (!(*shop)->wait_until_saved(60000)) {
-      std::cerr << "shop: could not be written\n";
-      return failed;
+  return write_planned(options.shop, [&](const LoadedShop& loaded) -> tl::expected<Plan, int> {
+    const ShopState& state = loaded.state;
+    FormatFaults faults;
+    const ConditionTable* table = find_named(state.tables, options.table, "table", faults);
+    if (table && table->level == TableLevel::starter)
+      faults.push_back(
+          {"table", "“" + table->name + "” is shipped and stays as it is; a table of the shop's own is expected"});
+    if (!faults.empty()) return tl::unexpected(say(faults));
+    const RowFile read =
+        read_row_file(QString::fromStdString(options.file), {}, UnitSystem::metric, state.materials.all());
+    if (!read.fault.isEmpty()) return tl::unexpected(say(FormatFaults{{"FILE", read.fault.toStdString()}}));
+    auto lines = preview_rows(*table, read.sheet);
+    int counts[5] = {};
+    Json rejected = Json::array(), conflicts = Json::array();
+    for (auto& line : lines) {
+      ++counts[static_cast<int>(line.state)];
+      for (const CellFault& f : line.faults)
+        rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
+      if (line.state != MergeState::conflict) continue;
+      conflicts.push_back({{"row", line.line}, {"message", line.why}});
+      line.picked = options.conflicts;
     }
-  }
-  std::cout << Json{{"new", counts[0]},
-                    {"changed", counts[1]},
-                    {"same", counts[2]},
-                    {"conflict", counts[3]},
-                    {"rejected", rejected},
-                    {"conflicts", conflicts},
-                    {"unknown_columns", read.sheet.unknown}}
-                   .dump(2)
-            << "\n";
-  return answered;
+    Plan plan;
+    if (!options.dry_run) {
+      plan.change.label = QString::fromStdString("Rows from " + options.file + " into " + table->name);
+      plan.change.edit(*table, with_rows(*table, lines, new_id, current_user(), current_time().substr(0, 10)));
+    }
+    plan.answer = {{"new", counts[0]},
+                   {"changed", counts[1]},
+                   {"same", counts[2]},
+                   {"conflict", counts[3]},
+                   {"rejected", rejected},
+                   {"conflicts", conflicts},
+                   {"unknown_columns", read.sheet.unknown}};
+    return plan;
+  });
 }
 
 int export_rows(const RowsOptions& options) {

@@ -1,5 +1,4 @@
 #include <QFile>
-#include <QSaveFile>
 #include <algorithm>
 #include <cmath>
 #include <iostream>
@@ -13,6 +12,7 @@
 #include "shop/evaluation.h"
 #include "shop/job_program.h"
 #include "shop/words.h"
+#include "store/write_file.h"
 
 namespace pecorra::cli {
 namespace {
@@ -213,11 +213,9 @@ int program(const ProgramOptions& options) {
         std::cerr << "operation " << i + 1 << " " << job->operations[i].name << ": " << m.property << ": "
                   << sentence(m, UnitSystem::metric).toStdString() << "\n";
   if (plan.has_faults() && !options.skip_faulty) return failed;
-  const std::string& text = plan.program;
-  QSaveFile file(QString::fromStdString(options.out));
-  if (!file.open(QIODevice::WriteOnly) ||
-      file.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) || !file.commit()) {
-    std::cerr << "o: cannot write “" << options.out << "”: " << file.errorString().toStdString() << "\n";
+  if (const QString fault = write_file(QString::fromStdString(options.out), QByteArray::fromStdString(plan.program));
+      !fault.isEmpty()) {
+    std::cerr << "o: " << fault.toStdString() << "\n";
     return failed;
   }
   // What the window shows beside each operation.

@@ -11,7 +11,6 @@
 #include <QFileInfo>
 #include <QHash>
 #include <QObject>
-#include <QSaveFile>
 #include <QString>
 #include <QStringList>
 #include <QThread>

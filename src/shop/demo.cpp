@@ -3,11 +3,13 @@
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
+#include <QRandomGenerator>
 
 #include "formats/dxf/dxf_reader.h"
 #include "formats/json/objects.h"
 #include "shop/evaluation.h"
 #include "shop/shop.h"
+#include "store/write_file.h"
 
 namespace pecorra {
 namespace {
@@ -230,32 +232,40 @@ ShopState demo_state() {
 }
 
 tl::expected<void, StoreFault> write_shop(const ShopState& state, const QString& file, const QString& label) {
+  StoreFault fault;
+  fault.file = file;
   if (QFileInfo::exists(file)) {
-    StoreFault fault;
-    fault.file = file;
     fault.detail = QObject::tr("a file of this name is there already");
     return tl::unexpected(fault);
   }
-  const QString making = file + QStringLiteral(".new");
-  for (const char* tail : {"", "-wal", "-shm"}) QFile::remove(making + QLatin1String(tail));
+  const QString making =
+      QStringLiteral("%1.%2.part").arg(file, QString::number(QRandomGenerator::system()->generate64(), 36));
+  const auto clear = [&](const QString& name) {
+    for (const char* tail : {"", "-wal", "-shm"}) QFile::remove(name + QLatin1String(tail));
+  };
+  const auto failed = [&](const StoreFault& why) {
+    clear(making);
+    fault.trouble = why.trouble;
+    fault.detail = why.detail;
+    return tl::unexpected(fault);
+  };
   {
     auto store = Store::create(making);
-    if (!store) return tl::unexpected(store.error());
+    if (!store) return failed(store.error());
     StoredChange change{label.toStdString(), current_user(), current_time(), {}};
     auto add = [&](const auto& collection) {
       for (const auto& object : collection)
         change.edits.push_back({kind_of(object), object.id, 0, {}, body_of(object)});
     };
     state.visit_all(add);
-    const auto done = (*store)->commit(change);
-    if (!done) return tl::unexpected(done.error());
+    if (const auto done = (*store)->commit(change); !done) return failed(done.error());
+    if (const auto trouble = (*store)->finish()) return failed(*trouble);
   }
   // What an earlier shop of this name left beside it would be taken for this one's.
   for (const char* tail : {"-wal", "-shm"}) QFile::remove(file + QLatin1String(tail));
-  if (!QFile::rename(making, file)) {
-    StoreFault fault;
-    fault.file = file;
-    fault.detail = QObject::tr("the finished file could not be given its name");
+  if (const QString why = give_name(making, file); !why.isEmpty()) {
+    clear(making);
+    fault.detail = why;
     return tl::unexpected(fault);
   }
   return {};

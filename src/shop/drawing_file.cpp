@@ -2,7 +2,6 @@
 
 #include <QFile>
 #include <QFileInfo>
-#include <QSaveFile>
 
 #include "formats/dxf/dxf_reader.h"
 #include "formats/svg/svg_reader.h"
@@ -68,12 +67,6 @@ DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm) {
   out.note.prepend(unit.isEmpty() ? QObject::tr("the file states no unit, taken as %1").arg(taken)
                                   : QObject::tr("in %1").arg(unit));
   return out;
-}
-
-QString write_file(const QString& name, const QByteArray& bytes) {
-  QSaveFile out(name);
-  if (out.open(QIODevice::WriteOnly) && out.write(bytes) == bytes.size() && out.commit()) return {};
-  return QObject::tr("“%1” cannot be written: %2").arg(QFileInfo(name).fileName(), out.errorString());
 }
 
 }  // namespace pecorra

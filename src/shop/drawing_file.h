@@ -1,7 +1,6 @@
 // The outlines in a file, whichever of the formats it has: for jobs, holders and form cutters.
 #pragma once
 
-#include <QByteArray>
 #include <QString>
 
 #include "core/toolpath/geometry.h"
@@ -16,8 +15,5 @@ struct DrawingRead {
 
 // SVG by the name's ending, else DXF. A file that names no unit is taken to be in `unstated_unit_mm`. Reads the disk.
 DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm = 1);
-
-// What went wrong, or nothing; the file is whole or as it was. Writes the disk.
-QString write_file(const QString& name, const QByteArray& bytes);
 
 }  // namespace pecorra

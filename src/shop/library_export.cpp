@@ -8,9 +8,9 @@
 #include "formats/mtconnect/assets.h"
 #include "formats/sheet/sheet_file.h"
 #include "formats/svg/sheet_svg.h"
-#include "shop/drawing_file.h"
 #include "shop/library_file.h"
 #include "shop/words.h"
+#include "store/write_file.h"
 
 namespace pecorra {
 namespace {
@@ -184,9 +184,13 @@ Written write_cutter_file(const ShopState& state, const Library* library, const 
     case CutterFormat::xlsx: {
       Sheet sheet = cutter_sheet(cutters, sheet_wish(state, true, units));
       sheet.name = library ? library->name : std::string();
-      if (const auto written = write_xlsx(sheet, file.toStdString()); !written)
-        out.fault = reader_text(written.error().text);
-      return out;
+      auto workbook = xlsx_of(sheet);
+      if (!workbook) {
+        out.fault = reader_text(workbook.error().text);
+        return out;
+      }
+      text = std::move(*workbook);
+      break;
     }
     case CutterFormat::mtconnect: text = mtconnect_of(state, library_file(state, library, cutters)); break;
     case CutterFormat::dxf: text = dxf_of(cutters); break;

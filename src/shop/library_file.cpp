@@ -9,8 +9,8 @@
 #include <unordered_set>
 
 #include "core/base/parallel.h"
+#include "formats/documents/form_sheet.h"
 #include "formats/mtconnect/assets.h"
-#include "formats/pdf/form_sheet.h"
 #include "formats/sheet/sheet_file.h"
 #include "shop/cutter_edit.h"
 #include "shop/number_plan.h"
@@ -23,7 +23,7 @@ namespace {
 constexpr Choice format_choices[] = {{"json", "Pecorra library (JSON)"}, {"csv", "Table (CSV)"},
                                      {"xlsx", "Spreadsheet (XLSX)"},     {"mtconnect", "MTConnect assets (XML)"},
                                      {"dxf", "Outlines (DXF)"},          {"svg", "Drawings (SVG)"}};
-constexpr qint64 most_bytes = 512ll << 20;
+constexpr qint64 most_bytes = 256ll << 20;
 
 std::function<bool(std::size_t)> part_of(const Progress& progress, double from, double to, std::size_t whole) {
   if (!progress) return {};
@@ -170,7 +170,7 @@ IncomingCutters read_cutter_file(
       return out;
     }
     if (in.size() > most_bytes) {
-      out.fault = QObject::tr("is larger than 512 MB");
+      out.fault = QObject::tr("is larger than 256 MB");
       return out;
     }
     const QByteArray bytes = in.readAll();

@@ -4,18 +4,18 @@
 #include <QFileInfo>
 #include <QLockFile>
 #include <QObject>
-#include <QSaveFile>
 #include <algorithm>
 
 #include "core/library/cutter_rows.h"
 #include "shop/number_plan.h"
 #include "shop/shop.h"
 #include "shop/words.h"
+#include "store/write_file.h"
 
 namespace pecorra {
 namespace {
 
-constexpr qint64 most_bytes = 512ll << 20;
+constexpr qint64 most_bytes = 256ll << 20;
 constexpr int lock_wait_ms = 3000;
 constexpr int lock_stale_ms = 30000;
 
@@ -80,7 +80,7 @@ Read read_shared(const QString& name) {
     return out;
   }
   if (in.size() > most_bytes) {
-    out.fault = QObject::tr("“%1” is larger than 512 MB").arg(short_name);
+    out.fault = QObject::tr("“%1” is larger than 256 MB").arg(short_name);
     return out;
   }
   const QByteArray bytes = in.readAll();
@@ -273,7 +273,7 @@ void visit_part(const ShopState& state, const LibraryFile& theirs, const SharedL
 
 }  // namespace
 
-SharedSide::SharedSide(const LibraryFile& file) : file_(file) {
+SharedSide::SharedSide(const LibraryFile& file) : file_(file), inserts_(insert_names(file)) {
   for (const Cutter& c : file.cutters) cutters_[c.id].cutter = &c;
   const auto of = [&](const Id& cutter) -> CutterParts* {
     const auto found = cutters_.find(cutter);
@@ -296,7 +296,7 @@ const CutterParts* SharedSide::find(const Id& id) const {
 }
 
 std::uint64_t SharedSide::print(const CutterParts& parts) const {
-  return print_of(cutter_entry(file_, *parts.cutter, parts.assemblies, parts.recipes).dump());
+  return print_of(cutter_entry(inserts_, *parts.cutter, parts.assemblies, parts.recipes).dump());
 }
 
 FileMark mark_of_file(const QString& file) {
@@ -374,12 +374,8 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
             QObject::tr("Not written to “%1”: %2").arg(QFileInfo(file).fileName(), reader_text(faults.front()));
         return report;
       }
-      QSaveFile save(file);
-      if (!save.open(QIODevice::WriteOnly) ||
-          save.write(text.data(), static_cast<qint64>(text.size())) != static_cast<qint64>(text.size()) ||
-          !save.commit()) {
-        report.fault = QObject::tr("“%1” cannot be written: %2. What is there stays, and so does all that is here.")
-                           .arg(QFileInfo(file).fileName(), save.errorString());
+      if (const QString fault = write_file(file, QByteArray::fromStdString(text)); !fault.isEmpty()) {
+        report.fault = fault;
         return report;
       }
       report.written = count;
@@ -436,11 +432,7 @@ QString shared_line_name(const ShopState& state, const SharedSide& there, const 
     return c ? QStringLiteral("%1  %2").arg(c->number).arg(text_of(c->name)) : QString();
   }
   QString name;
-  const QString kind = line.kind == ObjectKind::edge_material ? QObject::tr("Tool material")
-                       : line.kind == ObjectKind::insert      ? QObject::tr("Insert")
-                       : line.kind == ObjectKind::collet      ? QObject::tr("Collet")
-                       : line.kind == ObjectKind::holder      ? QObject::tr("Holder")
-                                                              : QObject::tr("Material");
+  const QString kind = label_text(label_of(line.kind));
   visit_part(state, there.file(), line,
              [&](const auto& part, const auto*) { name = QStringLiteral("%1 %2").arg(kind, text_of(part.name)); });
   return name;

@@ -66,6 +66,7 @@ class SharedSide {
 
  private:
   const LibraryFile& file_;
+  InsertNames inserts_;
   std::unordered_map<Id, CutterParts> cutters_;
 };
 

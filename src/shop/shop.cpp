@@ -14,6 +14,7 @@
 
 #include "core/base/parallel.h"
 #include "formats/json/quick_read.h"
+#include "shop/merge_change.h"
 #include "shop/store_thread.h"
 
 namespace pecorra {
@@ -161,7 +162,9 @@ class CutterBatches {
 
 }  // namespace
 
-tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
+namespace {
+
+tl::expected<LoadedShop, StoreFault> load_all(const QString& file) {
   const auto store = Store::open(file);
   if (!store) return tl::unexpected(store.error());
   LoadedShop loaded;
@@ -206,6 +209,40 @@ tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
   return loaded;
 }
 
+}  // namespace
+
+tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
+  StoreFault fault;
+  fault.file = file;
+  fault.trouble = StoreTrouble::damaged;
+  try {
+    return load_all(file);
+  } catch (const std::bad_alloc&) {
+    fault.trouble = StoreTrouble::io;
+    fault.detail = Shop::tr("there is not enough memory for it");
+  } catch (const std::exception&) {
+    fault.detail = Shop::tr("something in it is not what a shop holds");
+  }
+  return tl::unexpected(fault);
+}
+
+tl::expected<Accepted, StoreFault> write_change(const QString& file, std::int64_t known_seq, const Change& change) {
+  constexpr int most_tries = 8;  // of two seconds each
+  // Revisions are not known here: an object is unchanged when it says what it said.
+  StoredChange stored{change.label.toStdString(), current_user(), current_time(), {}, known_seq, true};
+  for (const ObjectChange& o : change.objects) stored.edits.push_back({o.kind, o.id, 0, o.before, o.after});
+  for (int i = 1;; ++i) {
+    auto store = Store::open(file);
+    if (store) {
+      follow_names(**store);
+      const auto done = (*store)->commit(stored);
+      if (done || done.error().trouble != StoreTrouble::locked || i == most_tries) return done;
+    } else if (store.error().trouble != StoreTrouble::locked || i == most_tries) {
+      return tl::unexpected(store.error());
+    }
+  }
+}
+
 tl::expected<std::unique_ptr<Shop>, StoreFault> Shop::open(const QString& file) {
   auto loaded = load_shop(file);
   if (!loaded) return tl::unexpected(loaded.error());
@@ -218,6 +255,7 @@ std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
   shop->state_ = std::move(loaded.state);
   shop->load_faults_ = std::move(loaded.faults);
   shop->read_only_ = loaded.read_only;
+  shop->known_seq_ = loaded.seq;
   if (shop->read_only_) return shop;
   qRegisterMetaType<StoredChange>();
   qRegisterMetaType<StoreFault>();
@@ -225,62 +263,64 @@ std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
   shop->worker_ = new StoreWorker(file, loaded.seq);
   shop->worker_->moveToThread(&shop->thread_);
   Shop* self = shop.get();
-  connect(shop->worker_, &StoreWorker::committed, self, [self](quint64 ticket, qint64) {
+  connect(shop->worker_, &StoreWorker::committed, self, [self](quint64 ticket, qint64 known) {
+    self->known_seq_ = std::max<std::int64_t>(self->known_seq_, known);
     self->settle(ticket);
     emit self->accepted(ticket);
   });
   connect(shop->worker_, &StoreWorker::failed, self, [self](quint64, const StoreFault& fault) {
     self->saving_ = Saving::failing;
+    self->trouble_ = fault.trouble;
     emit self->saving_changed(fault.sentence());
   });
-  connect(shop->worker_, &StoreWorker::refused, self, [self](quint64 ticket) { self->settle(ticket); });
-  connect(
-      shop->worker_, &StoreWorker::conflicted, self,
-      [self](quint64 ticket, const std::vector<StoredObject>& everything, const QStringList& labels, int epoch) {
-        ShopState fresh;
-        for (const StoredObject& object : everything) put_stored(fresh, object);
-        self->state_ = std::move(fresh);
-        self->epoch_ = epoch;
-        self->undo_.clear();
-        self->redo_.clear();
-        self->resolver_.reset();
-        self->settle(ticket);
-        emit self->changed();
-        emit self->put_back(tr("Another program changed the same thing first, and its change stands. Not written: %1")
-                                .arg(labels.join(QStringLiteral("; "))));
-      });
-  connect(shop->worker_, &StoreWorker::changed_outside, self, [self](const std::vector<StoredObject>& objects) {
-    // Our own writes come back through here as well; they are known by their revision.
-    std::unordered_set<Id> news;
-    Removal removal(self->state_);
-    for (const StoredObject& object : objects) {
-      const auto mine = self->state_.revision_of(object.kind, object.id);
-      const bool newer = object.body.empty() ? mine.has_value() : !mine || *mine < object.revision;
-      if (!newer) continue;
-      news.insert(object.id);
-      if (object.body.empty()) {
-        removal.add(object.kind, object.id);
-        continue;
-      }
-      removal.before_put(object.id);
-      put_body(self->state_, object.kind, object.id, object.revision, object.body);
-    }
-    removal.finish();
-    if (news.empty()) return;
-    // A step that would write over what others did is no step of ours any more.
-    auto touches = [&](const std::shared_ptr<const Change>& change) {
-      return std::any_of(change->objects.begin(), change->objects.end(),
-                         [&](const ObjectChange& o) { return news.contains(o.id); });
-    };
-    std::erase_if(self->undo_, touches);
-    std::erase_if(self->redo_, touches);
-    self->resolver_.reset();
-    emit self->changed();
-    emit self->did(tr("Taken over: changes made by another program"), false);
-  });
+  connect(shop->worker_, &StoreWorker::refused, self,
+          [self](quint64 ticket, const StoreFault& why, const QString& label, const std::vector<StoredObject>& objects,
+                 int epoch) {
+            self->epoch_ = epoch;
+            const QString sentence = refusal_text(self->state_, why);
+            self->take_over(objects, true);
+            if (const auto step = std::find_if(self->pending_.begin(), self->pending_.end(),
+                                               [&](const Pending& p) { return p.ticket == ticket; });
+                step != self->pending_.end())
+              for (auto* steps : {&self->undo_, &self->redo_}) std::erase(*steps, step->step);
+            self->settle(ticket);
+            emit self->changed();
+            emit self->put_back(tr("Not written: %1; %2.").arg(label, sentence));
+          });
+  connect(shop->worker_, &StoreWorker::changed_outside, self,
+          [self](const std::vector<StoredObject>& objects, qint64 known, bool merged) {
+            self->known_seq_ = std::max<std::int64_t>(self->known_seq_, known);
+            if (!self->take_over(objects, false)) return;
+            emit self->changed();
+            emit self->did(merged ? tr("Saved together with changes made by another program")
+                                  : tr("Changes made by another program are shown"),
+                           false);
+          });
   shop->thread_.start();
   QMetaObject::invokeMethod(shop->worker_, &StoreWorker::open, Qt::QueuedConnection);
   return shop;
+}
+
+// Objects as they stand in the file. Our own writes come back this way as well; they are known by their revision.
+bool Shop::take_over(const std::vector<StoredObject>& objects, bool all) {
+  bool any = false;
+  Removal removal(state_);
+  for (const StoredObject& object : objects) {
+    const auto mine = state_.revision_of(object.kind, object.id);
+    const bool newer = object.body.empty() ? mine.has_value() : !mine || *mine < object.revision;
+    if (!all && !newer) continue;
+    any = true;
+    changed_by_others_.insert(object.id);
+    if (object.body.empty()) {
+      removal.add(object.kind, object.id);
+      continue;
+    }
+    removal.before_put(object.id);
+    put_body(state_, object.kind, object.id, object.revision, object.body);
+  }
+  removal.finish();
+  if (any) resolver_.reset();
+  return any;
 }
 
 Shop::~Shop() {
@@ -304,34 +344,42 @@ void Shop::apply(ReadChange read) {
     return;
   }
   const auto change = std::make_shared<const Change>(std::move(read.change));
-  perform(change, std::move(read.cutters));
+  perform(change, std::move(read.cutters), change);
   undo_.push_back(change);
   redo_.clear();
   emit did(change->label, true);
 }
 
-void Shop::undo() {
-  if (undo_.empty()) return;
-  const auto change = std::move(undo_.back());
-  undo_.pop_back();
-  ReadChange back(change->reversed());
-  back.change.label = tr("Undone: %1").arg(change->label);
-  const QString label = back.change.label;
-  perform(std::make_shared<const Change>(std::move(back.change)), std::move(back.cutters));
-  emit did(label, false);
-  redo_.push_back(change);
+// A step back or forth, as it can be done now that others may have changed the same objects.
+bool Shop::step(std::vector<std::shared_ptr<const Change>>& from, std::vector<std::shared_ptr<const Change>>& to,
+                bool back) {
+  if (from.empty()) return false;
+  const auto change = from.back();
+  auto now = brought_up_to_date(state_, back ? change->reversed() : *change, changed_by_others_);
+  if (!now) {
+    // Others' work is never undone: the step cannot be taken any more, and that is said.
+    from.pop_back();
+    emit put_back(
+        (back ? tr("“%1” cannot be undone: %2.") : tr("“%1” cannot be redone: %2.")).arg(change->label, now.error()));
+    emit changed();
+    return false;
+  }
+  from.pop_back();
+  ReadChange read(std::move(*now));
+  if (back) read.change.label = tr("Undone: %1").arg(change->label);
+  const QString label = back ? read.change.label : tr("Redone: %1").arg(change->label);
+  perform(std::make_shared<const Change>(std::move(read.change)), std::move(read.cutters), change);
+  emit did(label, !back);
+  to.push_back(change);
+  return true;
 }
 
-void Shop::redo() {
-  if (redo_.empty()) return;
-  const auto change = std::move(redo_.back());
-  redo_.pop_back();
-  perform(change, std::move(ReadChange(*change).cutters));
-  emit did(tr("Again: %1").arg(change->label), true);
-  undo_.push_back(change);
-}
+void Shop::undo() { step(undo_, redo_, true); }
 
-void Shop::perform(const std::shared_ptr<const Change>& change, std::vector<std::optional<Cutter>> cutters) {
+void Shop::redo() { step(redo_, undo_, false); }
+
+void Shop::perform(const std::shared_ptr<const Change>& change, std::vector<std::optional<Cutter>> cutters,
+                   const std::shared_ptr<const Change>& step) {
   std::vector<std::int64_t> base;  // revision of each object
   base.reserve(change->objects.size());
   const auto fresh =
@@ -362,12 +410,13 @@ void Shop::perform(const std::shared_ptr<const Change>& change, std::vector<std:
   }
   saving_ = saving_ == Saving::failing ? Saving::failing : Saving::saving;
   const quint64 ticket = next_ticket_++;
+  pending_.push_back({ticket, step});
   // The texts are copied where there is time.
   QMetaObject::invokeMethod(
       worker_,
       [worker = worker_, change, base = std::move(base), who = current_user(), when = current_time(), ticket,
-       epoch = epoch_] {
-        StoredChange stored{change->label.toStdString(), who, when, {}};
+       epoch = epoch_, known = known_seq_] {
+        StoredChange stored{change->label.toStdString(), who, when, {}, known};
         stored.edits.reserve(change->objects.size());
         for (std::size_t i = 0; i < change->objects.size(); ++i) {
           const ObjectChange& o = change->objects[i];
@@ -382,6 +431,7 @@ void Shop::perform(const std::shared_ptr<const Change>& change, std::vector<std:
 
 void Shop::settle(quint64 ticket) {
   settled_ticket_ = std::max(settled_ticket_, ticket);
+  while (!pending_.empty() && pending_.front().ticket <= settled_ticket_) pending_.pop_front();
   saving_ = settled_ticket_ + 1 == next_ticket_ ? Saving::saved : Saving::saving;
   emit saving_changed(QString());
 }

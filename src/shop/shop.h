@@ -4,8 +4,10 @@
 #include <QObject>
 #include <QString>
 #include <QThread>
+#include <deque>
 #include <functional>
 #include <memory>
+#include <unordered_set>
 
 #include "core/conditions/resolver.h"
 #include "core/mechanics/cut.h"
@@ -24,6 +26,10 @@ struct LoadedShop {
   std::int64_t seq = 0;  // the last change that is in it
 };
 tl::expected<LoadedShop, StoreFault> load_shop(const QString& file);
+
+// Writes a change that was made from a shop as it was read, at `known_seq`, without a window. Waits some seconds for a
+// lock. Blocks.
+tl::expected<Accepted, StoreFault> write_change(const QString& file, std::int64_t known_seq, const Change& change);
 
 // Whoever works here, as it stands in the history.
 std::string current_user();
@@ -65,6 +71,11 @@ class Shop : public QObject {
   void redo();
 
   Saving saving() const { return saving_; }
+  // Why saving fails: the file is not the one that was opened, and what is here has to be saved as a new shop.
+  bool is_replaced() const {
+    return saving_ == Saving::failing && (trouble_ == StoreTrouble::replaced || trouble_ == StoreTrouble::missing ||
+                                          trouble_ == StoreTrouble::not_a_shop || trouble_ == StoreTrouble::damaged);
+  }
   // Waits until everything is written or cannot be; false when something is not saved.
   bool wait_until_saved(int milliseconds);
 
@@ -78,7 +89,15 @@ class Shop : public QObject {
 
  private:
   Shop() = default;
-  void perform(const std::shared_ptr<const Change>& change, std::vector<std::optional<Cutter>> cutters);
+  using Step = std::shared_ptr<const Change>;
+  struct Pending {
+    quint64 ticket;
+    Step step;
+  };
+  // `step`: what undo and redo keep of it.
+  void perform(const Step& change, std::vector<std::optional<Cutter>> cutters, const Step& step);
+  bool step(std::vector<Step>& from, std::vector<Step>& to, bool back);
+  bool take_over(const std::vector<StoredObject>& objects, bool all);
   void settle(quint64 ticket);
 
   QString file_;
@@ -86,13 +105,17 @@ class Shop : public QObject {
   FormatFaults load_faults_;
   bool read_only_ = false;
   mutable std::unique_ptr<Resolver> resolver_;
-  std::vector<std::shared_ptr<const Change>> undo_, redo_;  // also read by the thread that writes
+  std::vector<Step> undo_, redo_;  // also read by the thread that writes
+  std::deque<Pending> pending_;    // not settled yet
+  std::unordered_set<Id> changed_by_others_;
+  std::int64_t known_seq_ = 0;  // the last change of the file that is in the state
   QThread thread_;
   StoreWorker* worker_ = nullptr;
   quint64 next_ticket_ = 1;
   quint64 settled_ticket_ = 0;
-  int epoch_ = 0;  // reloads seen
+  int epoch_ = 0;  // refusals seen
   Saving saving_ = Saving::saved;
+  StoreTrouble trouble_ = StoreTrouble::io;
 };
 
 }  // namespace pecorra

@@ -4,8 +4,8 @@
 #include <QObject>
 
 #include "formats/sheet/sheet_file.h"
-#include "shop/drawing_file.h"
 #include "shop/words.h"
+#include "store/write_file.h"
 
 namespace pecorra {
 
@@ -42,8 +42,8 @@ RowFile read_row_file(const QString& file, const ConditionRow& base, UnitSystem 
 QString write_sheet_file(const QString& file, const Sheet& sheet) {
   if (!file.endsWith(QLatin1String(".xlsx"), Qt::CaseInsensitive))
     return write_file(file, QByteArray::fromStdString(csv_text(sheet)));
-  const auto written = write_xlsx(sheet, file.toStdString());
-  return written ? QString() : reader_text(written.error());
+  const auto workbook = xlsx_of(sheet);
+  return workbook ? write_file(file, QByteArray::fromStdString(*workbook)) : reader_text(workbook.error());
 }
 
 Sheet sheet_of(const ShopState& state, const ConditionTable& table, UnitSystem units) {

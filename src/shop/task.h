@@ -8,6 +8,7 @@
 #include <exception>
 #include <functional>
 #include <memory>
+#include <new>
 #include <tl/expected.hpp>
 #include <vector>
 
@@ -57,6 +58,8 @@ class Tasks : public QObject {
       Outcome outcome;
       try {
         outcome = std::make_shared<tl::expected<Result, QString>>(work(*task));
+      } catch (const std::bad_alloc&) {
+        outcome = std::make_shared<tl::expected<Result, QString>>(tl::unexpected(tr("there is not enough memory")));
       } catch (const std::exception& error) {
         outcome = std::make_shared<tl::expected<Result, QString>>(tl::unexpected(QString::fromUtf8(error.what())));
       }

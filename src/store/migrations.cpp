@@ -1,7 +1,14 @@
 #include "store/migrations.h"
 
+#include <sqlite3.h>
+
+#include <QCoreApplication>
 #include <QSqlQuery>
 #include <QStringList>
+#include <set>
+#include <string>
+#include <tuple>
+#include <vector>
 
 #include "store/store.h"
 
@@ -35,20 +42,72 @@ const QStringList version_1_to_2{
 const QStringList version_2_to_3{
     QStringLiteral("CREATE TABLE kept (key TEXT PRIMARY KEY, bytes BLOB NOT NULL) STRICT")};
 
+// From nothing to version 1, and from each version to the next.
+const QStringList* const steps[] = {&version_1, &version_1_to_2, &version_2_to_3};
+static_assert(std::size(steps) == Store::version);
+
+// Type, name and definition of everything in a database.
+using Schema = std::set<std::tuple<std::string, std::string, std::string>>;
+std::optional<Schema> schema_of(sqlite3* database) {
+  sqlite3_stmt* rows = nullptr;
+  if (sqlite3_prepare_v2(database, "SELECT type, name, coalesce(sql, '') FROM sqlite_schema", -1, &rows, nullptr) !=
+      SQLITE_OK)
+    return std::nullopt;
+  Schema schema;
+  int more = SQLITE_ROW;
+  while ((more = sqlite3_step(rows)) == SQLITE_ROW && schema.size() < 1000) {
+    const auto text = [&](int column) {
+      const auto* found = reinterpret_cast<const char*>(sqlite3_column_text(rows, column));
+      return std::string(found ? found : "");
+    };
+    // What the library keeps for itself has names that nobody else may use.
+    if (text(1).rfind("sqlite_", 0) != 0) schema.emplace(text(0), text(1), text(2));
+  }
+  sqlite3_finalize(rows);
+  return more == SQLITE_DONE ? std::optional(schema) : std::nullopt;
+}
+
+// What a shop of this version has. Made once by the statements that make shops.
+const Schema& expected_schema(int version) {
+  static const std::vector<Schema> all = [] {
+    std::vector<Schema> made;
+    sqlite3* memory = nullptr;
+    if (sqlite3_open(":memory:", &memory) == SQLITE_OK)
+      for (const QStringList* step : steps) {
+        for (const QString& statement : *step)
+          sqlite3_exec(memory, statement.toUtf8().constData(), nullptr, nullptr, nullptr);
+        made.push_back(schema_of(memory).value_or(Schema{}));
+      }
+    sqlite3_close(memory);
+    made.resize(std::size(steps));
+    return made;
+  }();
+  return all[static_cast<std::size_t>(version) - 1];
+}
+
 }  // namespace
 
 QSqlError create_schema(QSqlDatabase& database) {
-  QSqlError error = run(database, version_1);
-  for (int from = 1; from < Store::version && !error.isValid(); ++from) error = migrate_one(database, from);
+  QSqlError error;
+  for (int from = 0; from < Store::version && !error.isValid(); ++from) error = migrate_one(database, from);
   return error;
 }
 
-QSqlError migrate_one(QSqlDatabase& database, int version) {
-  switch (version) {
-    case 1: return run(database, version_1_to_2);
-    case 2: return run(database, version_2_to_3);
-    default: return {};
-  }
+QSqlError migrate_one(QSqlDatabase& database, int version) { return run(database, *steps[version]); }
+
+std::optional<QString> foreign_schema(sqlite3* database, int version) {
+  const auto found = schema_of(database);
+  if (!found) return QString::fromUtf8(sqlite3_errmsg(database));
+  const Schema& expected = expected_schema(version);
+  for (const auto& entry : *found)
+    if (!expected.contains(entry))
+      return QCoreApplication::translate("Store", "%1 “%2” is not one of a shop")
+          .arg(QString::fromStdString(std::get<0>(entry)), QString::fromStdString(std::get<1>(entry)));
+  for (const auto& entry : expected)
+    if (!found->contains(entry))
+      return QCoreApplication::translate("Store", "%1 “%2” is missing")
+          .arg(QString::fromStdString(std::get<0>(entry)), QString::fromStdString(std::get<1>(entry)));
+  return std::nullopt;
 }
 
 }  // namespace pecorra

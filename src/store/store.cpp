@@ -1,16 +1,24 @@
 #include "store/store.h"
 
+#include <fcntl.h>
 #include <sqlite3.h>
+#include <sys/stat.h>
+#include <unistd.h>
 #include <QCoreApplication>
 #include <QFile>
 #include <QFileInfo>
+#include <QRandomGenerator>
 #include <QSqlDatabase>
 #include <QSqlDriver>
 #include <QSqlError>
 #include <QSqlQuery>
 #include <QUuid>
 #include <QVariant>
+#include <algorithm>
+#include <cerrno>
+#include <map>
 #include <nlohmann/json.hpp>
+#include <unordered_set>
 
 #include "store/migrations.h"
 
@@ -70,6 +78,7 @@ class Statement {
     return done;
   }
   bool is_done() const { return last_ == SQLITE_DONE; }
+  void reset() { sqlite3_reset(statement_); }
   // Of texts and blobs alike.
   std::string_view text(int column) const {
     const auto* bytes = static_cast<const char*>(sqlite3_column_blob(statement_, column));
@@ -109,7 +118,8 @@ std::pair<std::string, std::string> differences(const std::string& before, const
     if (!b.contains(key) || b[key] != value) from[key] = value;
   for (const auto& [key, value] : b.items())
     if (!a.contains(key) || a[key] != value) to[key] = value;
-  return {from.dump(), to.dump()};
+  const auto text = [](const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); };
+  return {text(from), text(to)};
 }
 
 }  // namespace
@@ -134,7 +144,18 @@ QString StoreFault::sentence() const {
       return tr("“%1” is locked by another program. Try again when it has finished.").arg(name);
     case StoreTrouble::disk_full:
       return tr("The disk is full: the change to “%1” is not saved yet. Free some space.").arg(name);
-    case StoreTrouble::conflict: return tr("The same thing was changed by another program at the same time.");
+    case StoreTrouble::conflict:
+      return clash.property.empty()
+                 ? tr("Another program changed or deleted the same thing first, and its change stands.")
+                 : tr("Another program changed the same value first: %1 says %2 now, and stays so.")
+                       .arg(text(clash.property), clash.theirs.empty() ? tr("nothing") : text(clash.theirs));
+    case StoreTrouble::taken:
+      return tr("%1 was given to something else by another program meanwhile.").arg(text(clash.ours));
+    case StoreTrouble::replaced:
+      return tr("“%1” was replaced, moved or deleted while it was open. All that is here is still here: save it as a "
+                "new "
+                "shop.")
+          .arg(name);
     case StoreTrouble::io: break;
   }
   return tr("“%1” cannot be read or written: %2").arg(name, detail);
@@ -147,36 +168,60 @@ Store::~Store() {
 
 tl::expected<std::unique_ptr<Store>, StoreFault> Store::connect(const QString& file, bool read_only) {
   std::unique_ptr<Store> store(new Store);
-  store->file_ = file;
+  store->file_ = QFileInfo(file).absoluteFilePath();  // never a URI, and independent of where we stand
   store->read_only_ = read_only;
   store->connection_ = QStringLiteral("shop-") + QUuid::createUuid().toString(QUuid::Id128);
   QSqlDatabase database = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), store->connection_);
-  QString options = QStringLiteral("QSQLITE_BUSY_TIMEOUT=2000;QSQLITE_ENABLE_REGEXP=0");
+  QString options = QStringLiteral("QSQLITE_BUSY_TIMEOUT=2000;QSQLITE_ENABLE_REGEXP=0;QSQLITE_OPEN_URI");
+  // Opening makes no file, also where it goes between looking and opening.
+  QString how = QStringLiteral("?mode=rw");
   if (read_only) {
-    // Nothing may be created beside a write-protected file; without a journal it can be read as it stands.
-    options += QStringLiteral(";QSQLITE_OPEN_READONLY;QSQLITE_OPEN_URI");
+    // Nothing may be created beside a write-protected file; without a log it can be read as it stands.
+    options += QStringLiteral(";QSQLITE_OPEN_READONLY");
     const bool quiet = QFileInfo(file + QStringLiteral("-wal")).size() == 0;
-    database.setDatabaseName(QStringLiteral("file:") +
-                             QString::fromLatin1(QFileInfo(file).absoluteFilePath().toUtf8().toPercentEncoding("/")) +
-                             (quiet ? QStringLiteral("?immutable=1") : QString()));
-  } else {
-    database.setDatabaseName(file);
+    how = quiet ? QStringLiteral("?immutable=1") : QStringLiteral("?vfs=unix-none");
   }
+  database.setDatabaseName(QStringLiteral("file:") + QString::fromLatin1(store->file_.toUtf8().toPercentEncoding("/")) +
+                           how);
   database.setConnectOptions(options);
   if (!database.open()) {
     const StoreFault fault = fault_of(database.lastError(), file);
     return tl::unexpected(fault);
   }
+  sqlite3* handle = handle_of(database);
+  if (!handle) {
+    StoreFault fault;
+    fault.file = file;
+    return tl::unexpected(fault);
+  }
+  // The file may come from anybody: nothing that stands in it is run.
+  for (const int off : {SQLITE_DBCONFIG_TRUSTED_SCHEMA, SQLITE_DBCONFIG_ENABLE_TRIGGER, SQLITE_DBCONFIG_ENABLE_VIEW})
+    sqlite3_db_config(handle, off, 0, nullptr);
+  sqlite3_db_config(handle, SQLITE_DBCONFIG_DEFENSIVE, 1, nullptr);
+  exec(database, QStringLiteral("PRAGMA cell_size_check = ON"), file);
+  // A log that was left behind is read without the file that programs share beside it, which cannot be made here.
+  if (read_only) exec(database, QStringLiteral("PRAGMA locking_mode = EXCLUSIVE"), file);
+  struct stat opened {};
+  if (::stat(QFile::encodeName(store->file_).constData(), &opened) == 0) {
+    store->device_ = opened.st_dev;
+    store->inode_ = opened.st_ino;
+  }
   return store;
 }
 
 tl::expected<std::unique_ptr<Store>, StoreFault> Store::create(const QString& file) {
-  if (QFileInfo::exists(file)) {
+  // Made here and by nobody else: no link is followed, nothing is written over.
+  const int handle =
+      ::open(QFile::encodeName(file).constData(), O_RDWR | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
+  if (handle < 0) {
     StoreFault fault;
     fault.file = file;
-    fault.detail = QCoreApplication::translate("Store", "a file of this name is there already");
+    fault.detail = errno == EEXIST ? QCoreApplication::translate("Store", "a file of this name is there already")
+                                   : qt_error_string(errno);
+    if (errno == ENOSPC || errno == EDQUOT) fault.trouble = StoreTrouble::disk_full;
     return tl::unexpected(fault);
   }
+  ::close(handle);
   auto store = connect(file, false);
   if (!store) return store;
   QSqlDatabase database = QSqlDatabase::database((*store)->connection_, false);
@@ -193,6 +238,35 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::create(const QString& fi
   (*store)->changed_outside();
   return store;
 }
+
+namespace {
+
+// A copy of the shop, as closed to others as the shop itself. It has its name only when it is whole and on the disk.
+std::optional<StoreFault> back_up(QSqlDatabase& database, const QString& file, const QString& backup) {
+  struct stat shop {};
+  const QString making = backup + QLatin1Char('.') + QString::number(QRandomGenerator::system()->generate64(), 36) +
+                         QStringLiteral(".part");
+  const QByteArray part = QFile::encodeName(making);
+  const auto failed = [&](int error) {
+    ::unlink(part.constData());
+    StoreFault fault =
+        fault_of(error == ENOSPC || error == EDQUOT ? SQLITE_FULL : SQLITE_IOERR, qt_error_string(error), backup);
+    return fault;
+  };
+  if (::stat(QFile::encodeName(file).constData(), &shop) != 0) return failed(errno);
+  const int handle = ::open(part.constData(), O_RDWR | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0600);
+  if (handle < 0) return failed(errno);
+  std::optional<StoreFault> fault = exec(
+      database, QStringLiteral("VACUUM INTO '%1'").arg(QString(making).replace('\'', QLatin1String("''"))), backup);
+  if (fault) ::unlink(part.constData());
+  else if (::fchmod(handle, shop.st_mode & 0777) != 0 || ::fsync(handle) != 0 ||
+           ::rename(part.constData(), QFile::encodeName(backup).constData()) != 0)
+    fault = failed(errno);
+  ::close(handle);
+  return fault;
+}
+
+}  // namespace
 
 tl::expected<std::unique_ptr<Store>, StoreFault> Store::open(const QString& file) {
   const QFileInfo info(file);
@@ -229,9 +303,20 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::open(const QString& file
   }
   const auto found = number(database, QStringLiteral("PRAGMA user_version"), file);
   if (!found) return tl::unexpected(found.error());
+  if (*found < 1) {
+    plain.trouble = StoreTrouble::damaged;
+    plain.detail = QCoreApplication::translate("Store", "there is no shop of version %1").arg(*found);
+    return tl::unexpected(plain);
+  }
   if (*found > version) {
     plain.trouble = StoreTrouble::newer_version;
     plain.version = static_cast<int>(*found);
+    return tl::unexpected(plain);
+  }
+  // Before anything of it is used: the tables are ours, and nothing else is there.
+  if (const auto other = foreign_schema(handle_of(database), static_cast<int>(*found))) {
+    plain.trouble = StoreTrouble::damaged;
+    plain.detail = *other;
     return tl::unexpected(plain);
   }
   // Small files are checked whole; large ones as they are read.
@@ -250,12 +335,9 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::open(const QString& file
                                QStringLiteral("PRAGMA foreign_keys = ON")})
       if (const auto fault = exec(database, sql, file)) return tl::unexpected(*fault);
     for (int from = static_cast<int>(*found); from < version; ++from) {
-      const QString backup = QStringLiteral("%1.version-%2").arg(file).arg(from);
-      if (!QFileInfo::exists(backup))
-        if (const auto fault =
-                exec(database,
-                     QStringLiteral("VACUUM INTO '%1'").arg(QString(backup).replace('\'', QLatin1String("''"))), file))
-          return tl::unexpected(*fault);
+      const QString backup = QStringLiteral("%1.version-%2").arg((*store)->file_).arg(from);
+      if (QFileInfo(backup).size() == 0)
+        if (const auto fault = back_up(database, (*store)->file_, backup)) return tl::unexpected(*fault);
       if (const auto fault = exec(database, QStringLiteral("BEGIN IMMEDIATE"), file)) return tl::unexpected(*fault);
       const QSqlError error = migrate_one(database, from);
       std::optional<StoreFault> fault;
@@ -319,7 +401,11 @@ std::optional<StoreFault> Store::load_each(const std::function<void(const RawObj
 
 std::int64_t Store::most_objects() const {
   QSqlDatabase database = QSqlDatabase::database(connection_, false);
-  return number(database, QStringLiteral("SELECT coalesce(max(rowid), 0) FROM object"), file_).value_or(0);
+  // A row number can be anything; a row takes some bytes.
+  constexpr qint64 least_bytes = 60;
+  const qint64 fit = (QFileInfo(file_).size() + QFileInfo(file_ + QStringLiteral("-wal")).size()) / least_bytes;
+  const qint64 rows = number(database, QStringLiteral("SELECT coalesce(max(rowid), 0) FROM object"), file_).value_or(0);
+  return std::clamp<qint64>(rows, 0, fit);
 }
 
 tl::expected<std::vector<StoredObject>, StoreFault> Store::changed_since(std::int64_t seq) const {
@@ -355,26 +441,162 @@ bool Store::changed_outside() {
   return true;
 }
 
-tl::expected<std::int64_t, StoreFault> Store::commit(const StoredChange& change) {
+namespace {
+
+// What others wrote since a change was made, as far as it matters to what the change does.
+class Meanwhile {
+ public:
+  void add(const StoredObject& object) {
+    written_.push_back(&object);
+    if (object.body.empty()) gone_.insert(object.id);
+  }
+  // The first of our edits that does not go together with it.
+  std::optional<StoreFault> fault_of(const std::vector<StoredEdit>& edits) {
+    if (written_.empty()) return std::nullopt;
+    for (const StoredEdit& edit : edits) {
+      auto fault = edit.after.empty() ? still_used(edit) : taken(edit);
+      if (!fault && !edit.after.empty() && !gone_.empty()) fault = points_nowhere(edit);
+      if (fault) return fault;
+    }
+    return std::nullopt;
+  }
+
+ private:
+  using Json = nlohmann::json;
+  using Key = std::pair<std::string, std::string>;  // what has to be unique, and within what
+  static Key key_of_body(ObjectKind kind, const std::string& body) {
+    if (kind != ObjectKind::cutter && kind != ObjectKind::library) return {};
+    const Json json = Json::parse(body, nullptr, false);
+    if (!json.is_object()) return {};
+    const auto text = [&](const char* key) {
+      return json.contains(key) ? json[key].dump(-1, ' ', false, Json::error_handler_t::replace) : std::string();
+    };
+    if (kind == ObjectKind::library) return {text("name"), "library"};
+    return {text("number"), text("library")};
+  }
+  std::optional<StoreFault> taken(const StoredEdit& edit) {
+    const Key key = key_of_body(edit.kind, edit.after);
+    if (key.first.empty() || (!edit.before.empty() && key == key_of_body(edit.kind, edit.before))) return std::nullopt;
+    if (!indexed_) {
+      indexed_ = true;
+      for (const StoredObject* o : written_)
+        if (Key k = key_of_body(o->kind, o->body); !k.first.empty()) holder_[std::move(k)] = o;
+    }
+    const auto found = holder_.find(key);
+    if (found == holder_.end() || found->second->id == edit.id) return std::nullopt;
+    return fault(StoreTrouble::taken, edit,
+                 {edit.kind == ObjectKind::library ? "name" : "number", key.first, found->second->body});
+  }
+  std::optional<StoreFault> still_used(const StoredEdit& edit) const {
+    const std::string id = edit.id.text();
+    for (const StoredObject* o : written_)
+      if (o->id != edit.id && o->body.find(id) != std::string::npos)
+        return fault(StoreTrouble::conflict, edit, {"", "", o->body});
+    return std::nullopt;
+  }
+  std::optional<StoreFault> points_nowhere(const StoredEdit& edit) const {
+    for (const Id& id : gone_)
+      if (const std::string text = id.text();
+          id != edit.id && edit.after.find(text) != std::string::npos && edit.before.find(text) == std::string::npos)
+        return fault(StoreTrouble::conflict, edit, {"", text, ""});
+    return std::nullopt;
+  }
+  static StoreFault fault(StoreTrouble trouble, const StoredEdit& edit, Clash clash) {
+    StoreFault f;
+    f.trouble = trouble;
+    f.kind = edit.kind;
+    f.object = edit.id;
+    f.clash = std::move(clash);
+    return f;
+  }
+  std::vector<const StoredObject*> written_;
+  std::unordered_set<Id> gone_;
+  std::map<Key, const StoredObject*> holder_;
+  bool indexed_ = false;
+};
+
+}  // namespace
+
+tl::expected<std::vector<StoredObject>, StoreFault> Store::objects(const std::vector<StoredEdit>& edits) const {
+  Statement row(handle_of(QSqlDatabase::database(connection_, false)),
+                "SELECT revision, body FROM object WHERE id = ?");
+  std::vector<StoredObject> found;
+  for (const StoredEdit& edit : edits) {
+    const std::string id = edit.id.text();
+    row.bind(1, id);
+    const bool there = row.step();
+    if (!there && !row.is_done()) return tl::unexpected(fault_now());
+    found.push_back({edit.kind, edit.id, there ? row.number(0) : 0, there ? std::string(row.text(1)) : std::string()});
+    row.reset();
+  }
+  return found;
+}
+
+tl::expected<std::vector<StoredObject>, StoreFault> Store::objects_of(ObjectKind kind) const {
+  QSqlQuery query(QSqlDatabase::database(connection_, false));
+  query.prepare(QStringLiteral("SELECT id, kind, revision, body FROM object WHERE kind = ? ORDER BY rowid"));
+  query.addBindValue(QString::fromLatin1(key_of(kind).data(), static_cast<qsizetype>(key_of(kind).size())));
+  if (!query.exec()) return tl::unexpected(fault_of(query.lastError(), file_));
+  return read_objects(query, file_);
+}
+
+std::optional<StoreFault> Store::finish() {
+  sqlite3* handle = handle_of(QSqlDatabase::database(connection_, false));
+  int in_log = -1, moved = -1;
+  if (sqlite3_wal_checkpoint_v2(handle, nullptr, SQLITE_CHECKPOINT_TRUNCATE, &in_log, &moved) != SQLITE_OK)
+    return fault_now();
+  if (in_log > 0) return fault_of(SQLITE_BUSY, QString(), file_);
+  return std::nullopt;
+}
+
+bool Store::is_in_place() const {
+  struct stat now {};
+  return ::stat(QFile::encodeName(file_).constData(), &now) == 0 && now.st_dev == device_ && now.st_ino == inode_;
+}
+
+bool Store::says(const StoredEdit& edit, const std::string& theirs) const {
+  if (theirs == edit.before) return true;
+  // Written by an earlier version it may say the same in another way.
+  const auto now = merge_ ? merge_(edit.kind, edit.before, edit.before, theirs)
+                          : tl::expected<std::string, Clash>(tl::unexpected(Clash{}));
+  return now && *now == edit.before;
+}
+
+tl::expected<Accepted, StoreFault> Store::commit(const StoredChange& change) {
   StoreFault fault;
   fault.file = file_;
   if (read_only_) {
     fault.trouble = StoreTrouble::read_only;
     return tl::unexpected(fault);
   }
+  if (!is_in_place()) {
+    fault.trouble = StoreTrouble::replaced;
+    return tl::unexpected(fault);
+  }
   QSqlDatabase database = QSqlDatabase::database(connection_, false);
   if (const auto begun = exec(database, QStringLiteral("BEGIN IMMEDIATE"), file_)) return tl::unexpected(*begun);
-  auto give_up = [&](StoreFault why) -> tl::expected<std::int64_t, StoreFault> {
+  auto give_up = [&](StoreFault why) -> tl::expected<Accepted, StoreFault> {
     exec(database, QStringLiteral("ROLLBACK"), file_);
+    why.file = file_;
     return tl::unexpected(std::move(why));
   };
+  Accepted accepted;
+  if (change.known_seq >= 0 && last_seq() > change.known_seq) {
+    accepted.alone = false;
+    const auto written = changed_since(change.known_seq);
+    if (!written) return give_up(written.error());
+    Meanwhile meanwhile;
+    for (const StoredObject& o : *written) meanwhile.add(o);
+    if (const auto clash = meanwhile.fault_of(change.edits)) return give_up(*clash);
+  }
   sqlite3* handle = handle_of(database);
   Statement head(handle, "INSERT INTO change (at, who, label) VALUES (?, ?, ?)");
   head.bind(1, change.when);
   head.bind(2, change.who);
   head.bind(3, change.label);
   if (!head.run()) return give_up(fault_now());
-  const std::int64_t seq = sqlite3_last_insert_rowid(handle);
+  accepted.seq = sqlite3_last_insert_rowid(handle);
+  Statement standing(handle, "SELECT revision, body FROM object WHERE id = ?");
   Statement removal(handle, "DELETE FROM object WHERE id = ? AND revision = ?");
   Statement addition(
       handle, "INSERT INTO object (id, kind, revision, body, seq) VALUES (?, ?, 1, ?, ?) ON CONFLICT DO NOTHING");
@@ -383,39 +605,80 @@ tl::expected<std::int64_t, StoreFault> Store::commit(const StoredChange& change)
   Statement history(handle, "INSERT INTO edit (seq, object, kind, before, after) VALUES (?, ?, ?, ?, ?)");
   for (const StoredEdit& edit : change.edits) {
     const std::string id = edit.id.text();
-    Statement& statement = edit.after.empty() ? removal : edit.base_revision == 0 ? addition : update;
-    if (edit.after.empty()) {
-      removal.bind(1, id);
-      removal.bind(2, edit.base_revision);
-    } else if (edit.base_revision == 0) {
-      addition.bind(1, id);
-      addition.bind(2, key_of(edit.kind));
-      addition.bind(3, edit.after);
-      addition.bind(4, seq);
-    } else {
-      update.bind(1, edit.after);
-      update.bind(2, seq);
-      update.bind(3, id);
-      update.bind(4, edit.base_revision);
+    // True: it is done. False: the object is not as the change takes it to be.
+    const auto write = [&](std::int64_t base, const std::string& body) -> std::optional<bool> {
+      Statement& statement = body.empty() ? removal : base == 0 ? addition : update;
+      if (body.empty()) {
+        removal.bind(1, id);
+        removal.bind(2, base);
+      } else if (base == 0) {
+        addition.bind(1, id);
+        addition.bind(2, key_of(edit.kind));
+        addition.bind(3, body);
+        addition.bind(4, accepted.seq);
+      } else {
+        update.bind(1, body);
+        update.bind(2, accepted.seq);
+        update.bind(3, id);
+        update.bind(4, base);
+      }
+      if (!statement.run()) return std::nullopt;
+      return sqlite3_changes(handle) == 1;
+    };
+    const std::string* before = &edit.before;
+    const std::string* after = &edit.after;
+    std::string theirs, merged;
+    std::optional<bool> done = false;
+    if (!change.compare_bodies) {
+      done = write(edit.base_revision, edit.after);
+      if (!done) return give_up(fault_now());
     }
-    if (!statement.run()) return give_up(fault_now());
-    if (sqlite3_changes(handle) != 1) {
+    if (!*done) {
+      standing.bind(1, id);
+      const bool there = standing.step();
+      if (!there && !standing.is_done()) return give_up(fault_now());
+      const std::int64_t revision = there ? standing.number(0) : 0;
+      if (there) theirs = standing.text(1);
+      standing.reset();
+      if (!there && edit.after.empty()) continue;  // they deleted it as well
       fault.trouble = StoreTrouble::conflict;
+      fault.kind = edit.kind;
       fault.object = edit.id;
-      return give_up(fault);
+      if (there && !edit.before.empty() && theirs != edit.before && !edit.after.empty()) {
+        auto both =
+            merge_ ? merge_(edit.kind, edit.before, edit.after, theirs) : merged_body(edit.before, edit.after, theirs);
+        if (!both) {
+          fault.clash = both.error();
+          return give_up(fault);
+        }
+        merged = std::move(*both);
+        before = &theirs;
+        after = &merged;
+      } else if (there != !edit.before.empty() || (there && !says(edit, theirs))) {
+        fault.clash = {"", edit.after, theirs};
+        return give_up(fault);
+      }
+      done = write(revision, *after);
+      if (!done || !*done) return give_up(fault_now());
+      // Its revision is not the one that was expected.
+      if (!after->empty()) accepted.merged.push_back({edit.kind, edit.id, revision + 1, *after});
     }
-    const auto [before, after] = differences(edit.before, edit.after);
-    history.bind(1, seq);
+    const auto [from, to] = differences(*before, *after);
+    history.bind(1, accepted.seq);
     history.bind(2, id);
     history.bind(3, key_of(edit.kind));
-    if (before.empty()) history.bind_null(4);
-    else history.bind(4, before);
-    if (after.empty()) history.bind_null(5);
-    else history.bind(5, after);
+    if (from.empty()) history.bind_null(4);
+    else history.bind(4, from);
+    if (to.empty()) history.bind_null(5);
+    else history.bind(5, to);
     if (!history.run()) return give_up(fault_now());
   }
   if (const auto failed = exec(database, QStringLiteral("COMMIT"), file_)) return give_up(*failed);
-  return seq;
+  if (!is_in_place()) {  // what was written is in a file that nobody finds any more
+    fault.trouble = StoreTrouble::replaced;
+    return tl::unexpected(fault);
+  }
+  return accepted;
 }
 
 tl::expected<std::string, StoreFault> Store::kept(const std::string& key) const {

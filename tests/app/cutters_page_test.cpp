@@ -8,9 +8,9 @@
 
 #include "core/cutter/name_pattern.h"
 #include "formats/dxf/dxf_writer.h"
-#include "shop/drawing_file.h"
 #include "shop/generic_holders.h"
 #include "shop/number_plan.h"
+#include "store/write_file.h"
 #include "window_fixture.h"
 
 using namespace pecorra;

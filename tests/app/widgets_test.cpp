@@ -13,7 +13,7 @@
 #include "app/widgets/pick_list.h"
 #include "app/widgets/property_form.h"
 #include "core/cutter/name_pattern.h"
-#include "shop/drawing_file.h"
+#include "store/write_file.h"
 #include "window_fixture.h"
 
 using namespace pecorra;

@@ -6,7 +6,7 @@
 #include <fstream>
 #include <iterator>
 
-#include "formats/pdf/form_sheet.h"
+#include "formats/documents/form_sheet.h"
 
 using namespace pecorra;
 

@@ -7,6 +7,7 @@ import csv
 import json
 import math
 import os
+import re
 import subprocess
 import sys
 import tempfile
@@ -22,8 +23,8 @@ CLI, ROOT = sys.argv[1], sys.argv[2]
 FORMATS = {"json": "json", "csv": "csv", "xlsx": "xlsx", "mtconnect": "xml", "dxf": "dxf", "svg": "svg"}
 
 
-def run(*arguments, code=0):
-    done = subprocess.run([CLI, *arguments], capture_output=True, text=True)
+def run(*arguments, code=0, **environment):
+    done = subprocess.run([CLI, *arguments], capture_output=True, text=True, env={**os.environ, **environment})
     if done.returncode != code:
         raise AssertionError(f"{arguments}: {done.returncode}\n{done.stdout}\n{done.stderr}")
     return done
@@ -75,6 +76,30 @@ class Files(unittest.TestCase):
                 document = json.load(file)
             self.assertGreater(len(document["cutters"]), 5)
             self.assertEqual([e.message for e in validator.iter_errors(document)], [])
+
+    def test_the_decimal_sign_of_the_desktop_changes_no_file(self):
+        # A German desktop, as the C library makes it from its own description.
+        locales = self.path("locales")
+        os.mkdir(locales)
+        subprocess.run(["localedef", "-i", "de_DE", "-f", "UTF-8", os.path.join(locales, "de_DE.UTF-8")], check=True)
+        german = {"LC_ALL": "de_DE.UTF-8", "LOCPATH": locales}
+        proof = subprocess.run(["locale", "decimal_point"], env={**os.environ, **german}, capture_output=True, text=True)
+        self.assertEqual(proof.stdout.strip(), ",")
+        library = self.libraries[0]
+        for key, ending in FORMATS.items():
+            there = self.path("german." + ending)
+            run("export", "--shop", self.shop, "--library", library, "--format", key, there, **german)
+            if key == "xlsx":
+                cells = [[[c.value for c in row] for row in openpyxl.load_workbook(file).active.iter_rows()]
+                         for file in (there, self.files[library, key])]
+                self.assertEqual(*cells)
+                self.assertTrue(any(isinstance(c, float) for row in cells[0] for c in row))
+            else:
+                texts = []
+                for file in (there, self.files[library, key]):
+                    with open(file, "rb") as written:
+                        texts.append(re.sub(rb'creationTime="[^"]*"', b"", written.read()))
+                self.assertEqual(*texts)
 
     def test_what_the_schema_refuses_the_reader_refuses(self):
         validator = jsonschema.Draft202012Validator(self.schema())

@@ -18,6 +18,9 @@ cmp "$share/pecorra/schemas/library.schema.json" <("$bin/pecorra-cli" schema) ||
 "$bin/pecorra-cli" resolve --shop "$work/demo.pecorra" --library "Iron and steels" --number 219 \
   --material "42CrMo4 +QT" --machine "Fettler 6" --operation side_rough >"$work/answer"
 grep -q '"n_rpm"' "$work/answer"
+# The module of sheets, from its own place.
+"$bin/pecorra-cli" export --shop "$work/demo.pecorra" --library "Iron and steels" --format xlsx "$work/cutters.xlsx"
+[ -s "$work/cutters.xlsx" ] || { echo "no workbook written"; exit 1; }
 # The window from there: its own materials, tables, fonts and demo.
 env -u DISPLAY -u WAYLAND_DISPLAY HOME="$work" "$bin/pecorra" --shot "$work/shots" >>"$work/log" 2>&1
 [ "$(ls "$work"/shots/*.png | wc -l)" -ge 15 ] || { cat "$work/log"; echo "views are missing"; exit 1; }

@@ -193,10 +193,94 @@ TEST_CASE("changes made by another program arrive, and our undo does not write o
   other->apply(rename(*other, 0, "theirs"));
   REQUIRE(other->wait_until_saved(5000));
   REQUIRE(QTest::qWaitFor([&] { return d.shop->state().cutters[0].name == "theirs"; }, 5000));
-  d.shop->undo();  // the step of cutter 1 is left; that of cutter 0 is no step of ours any more
+  QSignalSpy told(d.shop.get(), &Shop::put_back);
+  d.shop->undo();
   CHECK(d.shop->state().cutters[0].name == "theirs");
   CHECK(d.shop->state().cutters[1].name != "mine too");
+  CHECK(told.isEmpty());
+  // The step of cutter 0 would write over what they did: it goes, and that is said.
+  d.shop->undo();
+  CHECK(d.shop->state().cutters[0].name == "theirs");
+  REQUIRE(told.count() == 1);
+  CHECK(told.at(0).at(0).toString().contains("cannot be undone"));
+  CHECK(told.at(0).at(0).toString().contains("Name of Cutter “theirs”"));
   CHECK_FALSE(d.shop->can_undo());
+}
+
+TEST_CASE("both change one cutter, each another value: both stand, on both sides, and each undoes its own") {
+  DemoShop d;
+  auto other = d.open();
+  const Id id = d.shop->state().cutters[0].id;
+  const auto edit = [&](Shop& shop, auto&& change) {
+    const Cutter before = *shop.state().cutters.find(id);
+    Cutter after = before;
+    change(after);
+    shop.edit(before, after, "edit");
+  };
+  const Cutter start = *d.shop->state().cutters.find(id);
+  edit(*other, [](Cutter& c) { c.notes = "theirs"; });
+  REQUIRE(other->wait_until_saved(5000));
+  edit(*d.shop, [](Cutter& c) { c.order_code = "OURS-1"; });
+  edit(*d.shop, [](Cutter& c) { c.order_code = "OURS-2"; });
+  REQUIRE(d.shop->wait_until_saved(5000));
+  const auto both = [&](const Shop& shop, const std::string& notes, const std::string& code) {
+    const Cutter& c = *shop.state().cutters.find(id);
+    return c.notes == notes && c.order_code == code;
+  };
+  REQUIRE(QTest::qWaitFor([&] { return both(*d.shop, "theirs", "OURS-2") && both(*other, "theirs", "OURS-2"); }, 5000));
+  other->undo();
+  REQUIRE(other->wait_until_saved(5000));
+  REQUIRE(QTest::qWaitFor([&] { return both(*d.shop, start.notes, "OURS-2"); }, 5000));
+  d.shop->undo();
+  REQUIRE(d.shop->wait_until_saved(5000));
+  CHECK(both(*d.shop, start.notes, "OURS-1"));
+  d.shop.reset();
+  other.reset();
+  CHECK(both(*d.open(), start.notes, "OURS-1"));
+}
+
+TEST_CASE("both change sizes that the name follows: the name says both") {
+  DemoShop d;
+  const Cutter start = *d.shop->state().cutters.find(d.shop->state().cutters[0].id);
+  Cutter named = start;
+  named.name = d.shop->state().name_for(start);
+  if (named != start) d.shop->edit(start, named, "name");
+  REQUIRE(d.shop->wait_until_saved(5000));
+  const auto loaded = load_shop(d.file);
+  REQUIRE(loaded.has_value());
+  const Cutter now = *loaded->state.cutters.find(start.id);
+  const auto with = [&](auto&& change) {
+    Cutter after = now;
+    change(after);
+    after.name = loaded->state.name_for(after);
+    Change made;
+    made.edit(now, after);
+    return made;
+  };
+  REQUIRE(write_change(d.file, loaded->seq, with([](Cutter& c) { c.diameter_mm = *c.diameter_mm + 1; })).has_value());
+  REQUIRE(write_change(d.file, loaded->seq, with([](Cutter& c) { c.flute_length_mm = *c.flute_length_mm + 2; }))
+              .has_value());
+  const auto after = load_shop(d.file);
+  const Cutter both = *after->state.cutters.find(start.id);
+  CHECK(*both.diameter_mm == *now.diameter_mm + 1);
+  CHECK(*both.flute_length_mm == *now.flute_length_mm + 2);
+  CHECK(both.name == after->state.name_for(both));
+}
+
+TEST_CASE("a shop whose file is taken away keeps all in memory and says so") {
+  DemoShop d;
+  QSignalSpy changed(d.shop.get(), &Shop::saving_changed);
+  REQUIRE(QFile::rename(d.file, d.file + ".away"));
+  REQUIRE(QTest::qWaitFor([&] { return d.shop->is_replaced(); }, 5000));
+  d.shop->apply(rename(*d.shop, 0, "still here"));
+  CHECK_FALSE(d.shop->wait_until_saved(200));
+  CHECK(d.shop->state().cutters[0].name == "still here");
+  // Saved elsewhere, all of it is there; where it was, nothing appears.
+  const QString elsewhere = d.dir.filePath("elsewhere.pecorra");
+  REQUIRE(write_shop(d.shop->state(), elsewhere, "Saved").has_value());
+  d.shop.reset();
+  CHECK_FALSE(QFile::exists(d.file));
+  CHECK(load_shop(elsewhere)->state.cutters[0].name == "still here");
 }
 
 TEST_CASE("when both change the same thing, the first stands whole and the second is told") {

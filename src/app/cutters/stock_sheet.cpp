@@ -1,7 +1,7 @@
 #include "app/cutters/stock_sheet.h"
 
 #include "app/widgets/paper.h"
-#include "formats/pdf/form_sheet.h"
+#include "formats/documents/form_sheet.h"
 #include "shop/words.h"
 
 namespace pecorra {

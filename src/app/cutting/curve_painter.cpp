@@ -20,7 +20,7 @@ QString figure(double value, Quantity quantity, UnitSystem units) {
   return text_of(shown(value, quantity, units));
 }
 
-QPainterPath path_of(const CurveSeries& s, const CurveFrame& f) {
+QPainterPath path_of(const CurveSeries& s, const Graph& f) {
   QPainterPath path;
   bool first = true;
   for (const CurvePoint& p : s.points) {
@@ -50,10 +50,10 @@ QString curve_title(const Curve& c, UnitSystem units) {
   return QStringLiteral("%1, %2").arg(label_text(label_of(c.kind)), text_of(unit_text(c.y, units)));
 }
 
-CurveFrame frame_of(const Curve& c, const QRectF& box, const CurveLook& look) {
+Graph frame_of(const Curve& c, const QRectF& box, const CurveLook& look) {
   const double letter = QFontMetricsF(look.plain).height(),
                wide = QFontMetricsF(look.plain).horizontalAdvance(QStringLiteral("0.0000"));
-  CurveFrame f;
+  Graph f;
   f.field = QRectF(box.left() + wide, box.top() + letter * 2.35, box.width() - wide - letter * 0.7,
                    box.height() - letter * 4.45);
   f.from_x = c.from_x;
@@ -65,7 +65,7 @@ CurveFrame frame_of(const Curve& c, const QRectF& box, const CurveLook& look) {
 void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem units, const CurveLook& look,
                  const std::optional<double>& pointer_x) {
   const Dyes& d = look.dyes;
-  const CurveFrame f = frame_of(c, box, look);
+  const Graph f = frame_of(c, box, look);
   const double letter = QFontMetricsF(look.plain).height(), px = look.pixel;
   p.save();
   p.setRenderHint(QPainter::Antialiasing);
@@ -78,14 +78,7 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
   // Quiet grid, figures on both axes.
   const double y_unit = stored_per_shown(c.y, units), x_unit = stored_per_shown(c.x, units);
   const double y_step = nice_length(c.to_y / y_unit / 2.4) * y_unit;
-  for (double y = 0; y <= c.to_y * 1.0001; y += y_step) {
-    const QPointF at = f.at(c.from_x, y);
-    p.setPen(QPen(d.line, px));
-    p.drawLine(at, QPointF(f.field.right(), at.y()));
-    p.setPen(d.quiet);
-    p.drawText(QRectF(box.left(), at.y() - letter / 2, f.field.left() - box.left() - 4 * px, letter),
-               Qt::AlignRight | Qt::AlignVCenter, figure(y, c.y, units));
-  }
+  paint_grid(p, f, box.left(), y_step, d, px, [&](double y) { return figure(y, c.y, units); });
   // As many figures as stand apart from each other.
   const double label_wide = QFontMetricsF(look.plain).horizontalAdvance(figure(c.to_x, c.x, units)) * 1.45,
                range = c.to_x - c.from_x;

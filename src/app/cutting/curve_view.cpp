@@ -25,7 +25,7 @@ void CurveView::show_curve(std::optional<Curve> curve, const QString& why, UnitS
 }
 
 CurveLook CurveView::look() const { return {Look::get().text(11), Look::get().text(12, true), dyes(), 1, {}}; }
-CurveFrame CurveView::frame() const { return frame_of(*curve_, QRectF(rect()).adjusted(2, 2, -2, -2), look()); }
+Graph CurveView::frame() const { return frame_of(*curve_, QRectF(rect()).adjusted(2, 2, -2, -2), look()); }
 
 QPointF CurveView::working_place() const {
   return curve_ && curve_->working ? frame().at(curve_->working->x, curve_->working->y) : QPointF();
@@ -34,7 +34,7 @@ QPointF CurveView::working_place() const {
 // The line that names the nearest stable speed, to be clicked.
 QRectF CurveView::better_box() const {
   if (!curve_ || !curve_->better_x) return {};
-  const CurveFrame f = frame();
+  const Graph f = frame();
   return {f.field.left() + 2, f.field.bottom() - 19, f.field.width() - 4, 17};
 }
 
@@ -80,7 +80,7 @@ void CurveView::mousePressEvent(QMouseEvent* event) {
 
 void CurveView::mouseMoveEvent(QMouseEvent* event) {
   if (!curve_) return;
-  const CurveFrame f = frame();
+  const Graph f = frame();
   const double x = std::clamp(f.x_at(event->position().x()), f.from_x, f.to_x);
   if (held_) return emit dragged(std::max(x, f.to_x * 1e-3));
   const bool inside = f.field.contains(event->position());

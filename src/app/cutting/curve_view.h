@@ -31,7 +31,7 @@ class CurveView : public QWidget {
   void leaveEvent(QEvent*) override;
 
  private:
-  CurveFrame frame() const;
+  Graph frame() const;
   CurveLook look() const;
   QRectF better_box() const;
 

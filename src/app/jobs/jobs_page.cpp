@@ -20,6 +20,7 @@
 #include "shop/operation_edit.h"
 #include "shop/task.h"
 #include "shop/words.h"
+#include "store/write_file.h"
 
 namespace pecorra {
 JobsPage::JobsPage(Workspace& workspace, QWidget* parent)

@@ -51,17 +51,13 @@ void PowerCurve::set_lit(int point) {
   update();
 }
 
-QRectF PowerCurve::field() const { return QRectF(rect()).adjusted(34, 10, -12, -22); }
+Graph PowerCurve::graph() const { return {QRectF(rect()).adjusted(34, 10, -12, -22), 0, most_rpm_, most_side_}; }
 
-QPointF PowerCurve::place(const PowerPoint& p) const {
-  const QRectF f = field();
-  return {f.left() + f.width() * p.rpm / most_rpm_, f.bottom() - f.height() * side(p) / most_side_};
-}
+QPointF PowerCurve::place(const PowerPoint& p) const { return graph().at(p.rpm, side(p)); }
 
 PowerPoint PowerCurve::value(QPointF at) const {
-  const QRectF f = field();
-  const double rpm = std::clamp((at.x() - f.left()) / f.width(), 0.0, 1.0) * most_rpm_,
-               at_side = std::clamp((f.bottom() - at.y()) / f.height(), 0.0, 1.0) * most_side_;
+  const Graph g = graph();
+  const double rpm = std::clamp(g.x_at(at.x()), 0.0, most_rpm_), at_side = std::clamp(g.y_at(at.y()), 0.0, most_side_);
   return {rpm, torque_ ? at_side * rpm / 9550 : at_side};
 }
 
@@ -71,9 +67,9 @@ PowerPoint PowerCurve::snapped(PowerPoint v, std::size_t at) const {
     const double step = nice_length(std::max(pixel * 2, 1e-6));
     return std::round(x / step) * step;
   };
-  v.rpm = nearest(v.rpm, most_rpm_ / field().width());
+  v.rpm = nearest(v.rpm, most_rpm_ / graph().field.width());
   const double kw_per_side = torque_ ? v.rpm / 9550 : 1;
-  v.kw = std::round(nearest(side(v), most_side_ / field().height()) * kw_per_side * 1000) / 1000;
+  v.kw = std::round(nearest(side(v), most_side_ / graph().field.height()) * kw_per_side * 1000) / 1000;
   const double low = at > 0 ? points[at - 1].rpm + 1 : 0,
                high = at + 1 < points.size() ? points[at + 1].rpm - 1 : most_rpm_;
   v.rpm = std::clamp(v.rpm, low, std::max(low, high));
@@ -82,10 +78,8 @@ PowerPoint PowerCurve::snapped(PowerPoint v, std::size_t at) const {
 
 int PowerCurve::point_at(QPointF at) const {
   const Points& points = edit_peak_ ? peak_ : continuous_;
-  for (std::size_t i = 0; i < points.size(); ++i) {
-    const QPointF away = place(points[i]) - at;
-    if (std::hypot(away.x(), away.y()) < 9) return static_cast<int>(i);
-  }
+  for (std::size_t i = 0; i < points.size(); ++i)
+    if (takes(place(points[i]), at)) return static_cast<int>(i);
   return -1;
 }
 
@@ -93,17 +87,12 @@ void PowerCurve::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   const Dyes& d = dyes();
-  const QRectF f = field();
+  const Graph g = graph();
+  const QRectF& f = g.field;
   p.setFont(Look::get().text(10.5));
   // A few round values on both sides.
   const double rpm_step = nice_length(most_rpm_ / 3), side_step = nice_length(most_side_ / 2.5);
-  for (double tick = 0; tick <= most_side_ * 1.0001; tick += side_step) {
-    const double y = f.bottom() - f.height() * tick / most_side_;
-    p.setPen(d.line);
-    p.drawLine(QPointF(f.left(), y), QPointF(f.right(), y));
-    p.setPen(d.quiet);
-    p.drawText(QRectF(0, y - 8, f.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(plain(tick, 1)));
-  }
+  paint_grid(p, g, 0, side_step, d, 1, [](double tick) { return text_of(plain(tick, 1)); });
   for (double rpm = 0; rpm <= most_rpm_ * 1.0001; rpm += rpm_step) {
     const double x = place({rpm, 0}).x();
     p.setPen(d.quiet);
@@ -130,12 +119,8 @@ void PowerCurve::paintEvent(QPaintEvent*) {
     p.setBrush(Qt::NoBrush);
     p.drawPolyline(line);
     if (!edited) return;
-    for (std::size_t i = 0; i < points.size(); ++i) {
-      const bool lit = static_cast<int>(i) == lit_;
-      p.setPen(QPen(colour, 1.6));
-      p.setBrush(lit ? colour : d.raised);
-      p.drawEllipse(place(points[i]), lit ? 5.5 : 4.5, lit ? 5.5 : 4.5);
-    }
+    for (std::size_t i = 0; i < points.size(); ++i)
+      paint_handle(p, place(points[i]), colour, static_cast<int>(i) == lit_, d);
   };
   draw(peak_, d.weld, edit_peak_, true);
   draw(continuous_, d.woad, !edit_peak_, false);

@@ -6,6 +6,7 @@
 #include <optional>
 #include <vector>
 
+#include "app/look/graph.h"
 #include "core/machine/machine.h"
 
 namespace pecorra {
@@ -42,7 +43,7 @@ class PowerCurve : public QWidget {
  private:
   Points& edited() { return edit_peak_ ? peak_ : continuous_; }
   int point_at(QPointF place) const;
-  QRectF field() const;
+  Graph graph() const;
   // A round value, between its neighbours.
   PowerPoint snapped(PowerPoint value, std::size_t at) const;
 

@@ -10,10 +10,10 @@
 #include "app/widgets/calm_combo.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
-#include "shop/drawing_file.h"
 #include "shop/table_sheet.h"
 #include "shop/task.h"
 #include "shop/words.h"
+#include "store/write_file.h"
 
 namespace pecorra {
 

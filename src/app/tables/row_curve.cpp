@@ -52,25 +52,20 @@ RowCurve::Pane RowCurve::pane(bool speed) const {
   Pane pane;
   pane.speed = speed;
   pane.field = QRectF(all.left(), speed ? all.top() : all.top() + half + 16, all.width(), half);
-  pane.most = 0;
+  pane.from_x = low_mm_;
+  pane.to_x = std::max(high_mm_, low_mm_ + 1e-9);
+  pane.to_y = 0;
   for (const ConditionRow& r : rows_)
     for (const auto& v : speed ? std::array{r.vc_m_min, r.vc_low_m_min, r.vc_high_m_min}
                                : std::array{r.feed_mm, r.feed_low_mm, r.feed_high_mm})
-      pane.most = std::max(pane.most, v.value_or(0));
-  pane.most = pane.most > 0 ? pane.most * 1.2 : 1;
+      pane.to_y = std::max(pane.to_y, v.value_or(0));
+  pane.to_y = pane.to_y > 0 ? pane.to_y * 1.2 : 1;
   return pane;
-}
-
-double RowCurve::x_of(const Pane& pane, double d) const {
-  return pane.field.left() + pane.field.width() * (d - low_mm_) / std::max(1e-9, high_mm_ - low_mm_);
-}
-double RowCurve::y_of(const Pane& pane, double value) const {
-  return pane.field.bottom() - pane.field.height() * value / pane.most;
 }
 
 QPointF RowCurve::place(const ConditionRow& row, bool speed) const {
   const Pane p = pane(speed);
-  return {x_of(p, row.diameter_mm.value_or(0)), y_of(p, value_of(row, speed).value_or(0))};
+  return p.at(row.diameter_mm.value_or(0), value_of(row, speed).value_or(0));
 }
 
 void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
@@ -78,15 +73,9 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
   const QRectF f = pane.field;
   const Quantity quantity = pane.speed ? Quantity::cutting_speed : Quantity::feed_per_tooth;
   const double per_shown = stored_per_shown(quantity, units_);
-  const double step = nice_length(pane.most / per_shown / 2.2);
+  const double step = nice_length(pane.to_y / per_shown / 2.2);
   p.setFont(Look::get().text(10.5));
-  for (double v = 0; v <= pane.most / per_shown * 1.0001; v += step) {
-    const double y = y_of(pane, v * per_shown);
-    p.setPen(d.line);
-    p.drawLine(QPointF(f.left(), y), QPointF(f.right(), y));
-    p.setPen(d.quiet);
-    p.drawText(QRectF(0, y - 8, f.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter, text_of(plain(v, 5)));
-  }
+  paint_grid(p, pane, 0, step * per_shown, d, 1, [&](double v) { return text_of(plain(v / per_shown, 5)); });
   p.setPen(d.quiet);
   const QString feed = rows_.empty() || rows_.front().feed_kind == FeedKind::per_tooth ? tr("per tooth")
                        : rows_.front().feed_kind == FeedKind::per_revolution           ? tr("per revolution")
@@ -97,11 +86,9 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
   // The range between low and high, where rows state it.
   QPolygonF band;
   for (const ConditionRow& r : rows_)
-    if (const auto high = pane.speed ? r.vc_high_m_min : r.feed_high_mm)
-      band << QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *high));
+    if (const auto high = pane.speed ? r.vc_high_m_min : r.feed_high_mm) band << pane.at(*r.diameter_mm, *high);
   for (auto r = rows_.rbegin(); r != rows_.rend(); ++r)
-    if (const auto low = pane.speed ? r->vc_low_m_min : r->feed_low_mm)
-      band << QPointF(x_of(pane, *r->diameter_mm), y_of(pane, *low));
+    if (const auto low = pane.speed ? r->vc_low_m_min : r->feed_low_mm) band << pane.at(*r->diameter_mm, *low);
   if (band.size() >= 3) {
     QColor tint = d.woad;
     tint.setAlpha(38);
@@ -111,7 +98,7 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
   }
   QPolygonF line;
   for (const ConditionRow& r : rows_)
-    if (const auto v = value_of(r, pane.speed)) line << QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *v));
+    if (const auto v = value_of(r, pane.speed)) line << pane.at(*r.diameter_mm, *v);
   if (line.isEmpty()) return;
   p.setBrush(Qt::NoBrush);
   p.setPen(QPen(d.woad, 2));
@@ -120,35 +107,28 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
   p.setPen(QPen(d.weld, 1.4, Qt::DashLine));
   p.drawLine(line.back(), QPointF(f.right(), line.back().y()));
   const double first = *rows_.front().diameter_mm;
-  p.drawLine(line.front(), QPointF(f.left(), y_of(pane, pane.speed ? value_of(rows_.front(), true).value_or(0)
-                                                                   : value_of(rows_.front(), false).value_or(0) *
-                                                                         std::max(0.0, low_mm_) / first)));
+  const double first_value = value_of(rows_.front(), pane.speed).value_or(0);
+  p.drawLine(line.front(), pane.at(low_mm_, pane.speed ? first_value : first_value * std::max(0.0, low_mm_) / first));
   for (const ConditionRow& r : rows_) {
     const auto v = value_of(r, pane.speed);
     if (!v) continue;
-    const bool lit = r.id == lit_;
-    p.setPen(QPen(r.proven ? d.lichen : d.woad, 1.6));
-    p.setBrush(lit ? (r.proven ? d.lichen : d.woad) : d.raised);
-    p.drawEllipse(QPointF(x_of(pane, *r.diameter_mm), y_of(pane, *v)), lit ? 5.5 : 4, lit ? 5.5 : 4);
+    paint_handle(p, pane.at(*r.diameter_mm, *v), r.proven ? d.lichen : d.woad, r.id == lit_, d);
   }
   if (!cutter_mm_) return;
-  const double x = x_of(pane, *cutter_mm_),
-               value = value_between(rows_, pane.speed ? CurveValue::speed : CurveValue::feed, *cutter_mm_).value_or(0);
+  const double value = value_between(rows_, pane.speed ? CurveValue::speed : CurveValue::feed, *cutter_mm_).value_or(0);
+  const QPointF at = pane.at(*cutter_mm_, value);
+  const double x = at.x();
   p.setPen(QPen(d.walnut, 1, Qt::DashDotLine));
   p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()));
   p.setPen(Qt::NoPen);
   p.setBrush(d.walnut);
-  p.drawPolygon(QPolygonF{{x - 4.5, y_of(pane, value)},
-                          {x, y_of(pane, value) - 4.5},
-                          {x + 4.5, y_of(pane, value)},
-                          {x, y_of(pane, value) + 4.5}});
+  p.drawPolygon(QPolygonF{{x - 4.5, at.y()}, {x, at.y() - 4.5}, {x + 4.5, at.y()}, {x, at.y() + 4.5}});
   p.setPen(d.walnut);
   p.setFont(Look::get().text(11, true));
   const QString text = text_of(shown(value, quantity, units_));
   const double wide = p.fontMetrics().horizontalAdvance(text) + 4;
   const bool left = x + wide + 8 > f.right();
-  p.drawText(QRectF(left ? x - wide - 6 : x + 7, y_of(pane, value) - 20, wide, 16), Qt::AlignLeft | Qt::AlignVCenter,
-             text);
+  p.drawText(QRectF(left ? x - wide - 6 : x + 7, at.y() - 20, wide, 16), Qt::AlignLeft | Qt::AlignVCenter, text);
 }
 
 void RowCurve::paintEvent(QPaintEvent*) {
@@ -167,7 +147,7 @@ void RowCurve::paintEvent(QPaintEvent*) {
   p.setFont(Look::get().text(10.5));
   double last = -100;
   for (const ConditionRow& r : rows_) {
-    const double x = x_of(feed, *r.diameter_mm);
+    const double x = feed.at(*r.diameter_mm, 0).x();
     const QString text = QStringLiteral("Ø") + text_of(shown(*r.diameter_mm, Quantity::length, units_));
     const double half = p.fontMetrics().horizontalAdvance(text) / 2.0;
     if (x - half < last + 6) continue;
@@ -181,8 +161,7 @@ std::pair<int, bool> RowCurve::point_at(QPointF at) const {
   for (const bool speed : {true, false})
     for (std::size_t i = 0; i < rows_.size(); ++i) {
       if (!value_of(rows_[i], speed)) continue;
-      const QPointF away = place(rows_[i], speed) - at;
-      if (std::hypot(away.x(), away.y()) < 9) return {static_cast<int>(i), speed};
+      if (takes(place(rows_[i], speed), at)) return {static_cast<int>(i), speed};
     }
   return {-1, false};
 }
@@ -205,8 +184,8 @@ void RowCurve::mouseMoveEvent(QMouseEvent* event) {
   if (!editable_) return;
   const Pane p = pane(held_->second);
   const double per_shown = stored_per_shown(p.speed ? Quantity::cutting_speed : Quantity::feed_per_tooth, units_);
-  const double raw = (p.field.bottom() - event->position().y()) / p.field.height() * p.most / per_shown;
-  const double step = nice_length(p.most / per_shown / p.field.height());
+  const double raw = p.y_at(event->position().y()) / per_shown;
+  const double step = nice_length(p.to_y / per_shown / p.field.height());
   const double value = std::max(step, std::round(raw / step) * step) * per_shown;
   auto& row = rows_[static_cast<std::size_t>(held_->first)];
   std::optional<double>& target = p.speed ? row.vc_m_min : row.feed_mm;

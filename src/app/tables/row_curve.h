@@ -5,6 +5,7 @@
 #include <QWidget>
 #include <optional>
 
+#include "app/look/graph.h"
 #include "core/tables/condition_table.h"
 
 namespace pecorra {
@@ -32,14 +33,10 @@ class RowCurve : public QWidget {
   void mouseReleaseEvent(QMouseEvent* event) override;
 
  private:
-  struct Pane {
-    QRectF field;
-    double most = 1;
+  struct Pane : Graph {
     bool speed = true;
   };
   Pane pane(bool speed) const;
-  double x_of(const Pane& pane, double diameter_mm) const;
-  double y_of(const Pane& pane, double value) const;
   static std::optional<double> value_of(const ConditionRow& row, bool speed);
   std::pair<int, bool> point_at(QPointF point) const;
   void draw_pane(QPainter& p, const Pane& pane) const;

@@ -6,8 +6,8 @@
 #include "app/window/main_window.h"
 #include "app/window/opening.h"
 #include "shop/demo.h"
-#include "shop/drawing_file.h"
 #include "shop/words.h"
+#include "store/write_file.h"
 
 namespace pecorra {
 
@@ -17,19 +17,36 @@ void MainWindow::choose_shop() {
   if (!file.isEmpty()) open_shop(file);
 }
 
-void MainWindow::make_shop() {
+QString MainWindow::ask_for_new_shop(const QString& title) {
   QString file =
-      QFileDialog::getSaveFileName(this, tr("New shop"), QFileInfo(shop_->file()).absolutePath(),
+      QFileDialog::getSaveFileName(this, title, QFileInfo(shop_->file()).absolutePath(),
                                    tr("Pecorra shops (*.pecorra)"), nullptr, QFileDialog::DontConfirmOverwrite);
-  if (file.isEmpty()) return;
+  if (file.isEmpty()) return {};
   if (!file.endsWith(QLatin1String(".pecorra"))) file += QStringLiteral(".pecorra");
-  if (QFileInfo::exists(file))
-    return strip_->say(tr("%1 is there already; choose another name.").arg(QFileInfo(file).fileName()), false, true);
-  write_in_background(workspace_->tasks(), new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, this,
-                      [this, file](const QString& fault) {
-                        if (!fault.isEmpty()) return strip_->say(fault, false, true);
-                        open_shop(file);
-                      });
+  if (!QFileInfo::exists(file)) return file;
+  strip_->say(tr("%1 is there already; choose another name.").arg(QFileInfo(file).fileName()), false, true);
+  return {};
+}
+
+void MainWindow::make_shop() {
+  const QString file = ask_for_new_shop(tr("New shop"));
+  if (!file.isEmpty())
+    write_new_shop(new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, tr("Shop made"));
+}
+
+void MainWindow::save_as_new_shop() {
+  const QString file = ask_for_new_shop(tr("Save as a new shop"));
+  // All that is here goes along, also what could not be saved where it belonged.
+  if (!file.isEmpty())
+    write_new_shop(shop_->state(), file, tr("Saved from %1").arg(QFileInfo(shop_->file()).fileName()));
+}
+
+void MainWindow::write_new_shop(const ShopState& state, const QString& file, const QString& label) {
+  write_in_background(workspace_->tasks(), state, file, label, this, [this, file](const QString& fault) {
+    if (!fault.isEmpty()) return strip_->say(fault, false, true);
+    close_anyway_ = shop_->saving() == Shop::Saving::failing;
+    open_shop(file);
+  });
 }
 
 void MainWindow::choose_drawing(bool into_this_job) {

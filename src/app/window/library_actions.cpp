@@ -8,9 +8,9 @@
 #include "app/widgets/file_choice.h"
 #include "app/window/main_window.h"
 #include "formats/sheet/sheet_file.h"
-#include "shop/drawing_file.h"
 #include "shop/task.h"
 #include "shop/words.h"
+#include "store/write_file.h"
 
 namespace pecorra {
 

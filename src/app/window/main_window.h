@@ -92,6 +92,9 @@ class MainWindow : public QMainWindow {
   void bind_key(const QString& id, QWidget* where);
   void choose_shop();
   void make_shop();
+  void save_as_new_shop();
+  QString ask_for_new_shop(const QString& title);
+  void write_new_shop(const ShopState& state, const QString& file, const QString& label);
   void choose_drawing(bool into_this_job);
   QString ask_for_drawing(const QString& title, const QString& kinds);
   void choose_rows_file(bool to_read);

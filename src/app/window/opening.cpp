@@ -34,12 +34,12 @@ TaskPointer open_shop(Tasks& tasks, const QString& file, QObject* owner, std::fu
       });
 }
 
-void write_in_background(Tasks& tasks, ShopState state, const QString& file, QObject* owner,
+void write_in_background(Tasks& tasks, ShopState state, const QString& file, const QString& label, QObject* owner,
                          std::function<void(const QString& fault)> done) {
   tasks.run(
       owner, QObject::tr("Making %1").arg(QFileInfo(file).fileName()),
-      [state = std::move(state), file](Task&) {
-        const auto made = write_shop(state, file, QStringLiteral("Shop made"));
+      [state = std::move(state), file, label](Task&) {
+        const auto made = write_shop(state, file, label);
         return made ? QString() : made.error().sentence();
       },
       std::move(done));

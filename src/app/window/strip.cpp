@@ -17,7 +17,8 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
       progress_(new QProgressBar),
       undo_(new QPushButton(tr("Undo"))),
       warnings_(new QPushButton),
-      cancel_(new QPushButton(tr("Cancel"))) {
+      cancel_(new QPushButton(tr("Cancel"))),
+      save_as_(new QPushButton(tr("Save as a new shop"))) {
   setFixedHeight(27);
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(16, 0, 16, 0);
@@ -25,7 +26,7 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
   what_->setTextFormat(Qt::PlainText);
   what_->setObjectName(QStringLiteral("strip_what"));
   saved_->setObjectName(QStringLiteral("strip_saved"));
-  for (QPushButton* b : {undo_, warnings_, cancel_}) {
+  for (QPushButton* b : {undo_, warnings_, cancel_, save_as_}) {
     b->setFlat(true);
     b->setCursor(Qt::PointingHandCursor);
   }
@@ -43,6 +44,9 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
   }
   layout->addWidget(warnings_);
   layout->addWidget(saved_);
+  layout->addWidget(save_as_);
+  save_as_->setObjectName(QStringLiteral("strip_save_as"));
+  save_as_->hide();
   // What is done in a moment is not shown: nothing blinks.
   work_timer_.setInterval(400);
   connect(&work_timer_, &QTimer::timeout, this, &Strip::show_work);
@@ -56,6 +60,7 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
   });
   connect(undo_, &QPushButton::clicked, this, &Strip::undo_clicked);
   connect(warnings_, &QPushButton::clicked, this, &Strip::drafts_clicked);
+  connect(save_as_, &QPushButton::clicked, this, &Strip::save_as_clicked);
   connect(&workspace_.shop(), &Shop::did, this, [this](const QString& what, bool undo) { say(what, undo); });
   connect(&workspace_.shop(), &Shop::put_back, this, [this](const QString& why) { say(why, false, true); });
   connect(&workspace_.shop(), &Shop::saving_changed, this, [this](const QString& trouble) {
@@ -109,6 +114,7 @@ void Strip::refresh() {
     state = trouble_.isEmpty() ? tr("not saved") : tr("not saved: %1").arg(trouble_);
   saved_->setText(QStringLiteral("%1 · %2").arg(file, state));
   set_tone(saved_, workspace_.shop().saving() == Shop::Saving::failing ? Tone::madder : Tone::quiet);
+  save_as_->setVisible(workspace_.shop().is_replaced());
 }
 
 }  // namespace pecorra

@@ -21,6 +21,7 @@ class Strip : public QWidget {
  signals:
   void undo_clicked();
   void drafts_clicked();
+  void save_as_clicked();
 
  private:
   void refresh();
@@ -29,7 +30,7 @@ class Strip : public QWidget {
   Workspace& workspace_;
   QLabel *what_, *saved_, *work_;
   QProgressBar* progress_;
-  QPushButton *undo_, *warnings_, *cancel_;
+  QPushButton *undo_, *warnings_, *cancel_, *save_as_;
   QTimer work_timer_;
   QString trouble_;
 };

@@ -286,7 +286,9 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
       widest = std::max(widest, s.diameter_mm / 2);
       last = s.diameter_mm / 2;
     }
-    if (sheet.holder.back().y < stickout + seen_above - 1e-9) sheet.holder.push_back({last, stickout + seen_above});
+    // Its first station may lie above what is seen.
+    if (!sheet.holder.empty() && sheet.holder.back().y < stickout + seen_above - 1e-9)
+      sheet.holder.push_back({last, stickout + seen_above});
   }
   double beside = widest;
   if (wish.wall)

@@ -21,15 +21,15 @@ using enum Quantity;
 using T = TakenConditions;
 using O = Operation;
 
-const std::array taken_list{field<&T::n_rpm>("n_rpm", "S", "Spindle speed", spindle_speed, ""),
-                            field<&T::vf_mm_min>("vf_mm_min", "F", "Table feed", table_feed, ""),
-                            field<&T::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, ""),
-                            field<&T::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, ""),
-                            field<&T::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, ""),
-                            field<&T::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed, ""),
+const std::array taken_list{field<&T::n_rpm>("n_rpm", "S", "Spindle speed", spindle_speed, "").above(0),
+                            field<&T::vf_mm_min>("vf_mm_min", "F", "Table feed", table_feed, "").above(0),
+                            field<&T::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, "").above(0),
+                            field<&T::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, "").above(0),
+                            field<&T::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, "").above(0),
+                            field<&T::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed, "").above(0),
                             field<&T::dial_position>("dial_position", "", "Dial", count, ""),
-                            field<&T::ap_mm>("ap_mm", "ap", "Depth of cut", length, ""),
-                            field<&T::ae_mm>("ae_mm", "ae", "Width of cut", length, ""),
+                            field<&T::ap_mm>("ap_mm", "ap", "Depth of cut", length, "").above(0),
+                            field<&T::ae_mm>("ae_mm", "ae", "Width of cut", length, "").above(0),
                             field<&T::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, ""),
                             field<&T::fz_mm>("fz_mm", "fz", "Feed per tooth", feed_per_tooth, ""),
                             field<&T::coolant>("coolant", "", "Coolant", choice, ""),
@@ -133,12 +133,57 @@ std::string fingerprint(const TakenConditions& t) {
   return text + std::string(key_of(t.coolant));
 }
 
+namespace {
+
+// What no machine has: a length of a job, or a place in its drawing, beyond it is a slip of the pen or a damaged file.
+constexpr double longest_mm = 1e5, farthest_mm = 1e7;
+constexpr double most_passes = 10000;
+
+template <class T>
+void check_lengths(const T& object, std::vector<Message>& messages) {
+  for (const Property<T>& p : properties<T>())
+    if (const auto number = number_of(object, p);
+        number && p.quantity == Quantity::length && !(*number <= longest_mm) && p.accepts(*number))
+      messages.push_back({Severity::error,
+                          "out_of_range",
+                          std::string(p.key),
+                          {{"value", *number}, {"low", p.low}, {"high", longest_mm}}});
+}
+
+// A path along a line needs a line that has a length and lies where a machine can be.
+void check_line(const Contour& line, double number, std::vector<Message>& messages) {
+  double length = 0, farthest = 0;
+  for (std::size_t i = 0; i < line.vertices.size(); ++i) {
+    const Vertex& v = line.vertices[i];
+    farthest = std::max({farthest, std::abs(v.x), std::abs(v.y), std::abs(v.bulge)});
+    if (i > 0) length += std::hypot(v.x - line.vertices[i - 1].x, v.y - line.vertices[i - 1].y);
+  }
+  if (!(farthest <= farthest_mm))
+    messages.push_back({Severity::error, "line_too_far", "contours", {{"contour", number}, {"limit_mm", farthest_mm}}});
+  else if (length < 0.001)
+    messages.push_back({Severity::error, "line_without_length", "contours", {{"contour", number}}});
+}
+
+}  // namespace
+
 std::vector<Message> check_operation(const Job& job, const Operation& o) {
   std::vector<Message> messages;
   auto add = [&](Severity severity, const char* code, const char* property, Details values = {}) {
     messages.push_back({severity, code, property, std::move(values)});
   };
+  check_ranges(job, messages);
   check_ranges(o, messages);
+  check_ranges(o.taken, messages);
+  check_lengths(job, messages);
+  check_lengths(o, messages);
+  check_lengths(o.taken, messages);
+  const auto passes = [&](const std::optional<double>& whole, const std::optional<double>& each, const char* property) {
+    if (whole && each && *each > 0 && *whole / *each > most_passes)
+      add(Severity::error, "too_many_passes", property, {{"whole_mm", *whole}, {"each_mm", *each}});
+  };
+  passes(o.depth_mm, o.taken.ap_mm, "taken");
+  passes(o.depth_mm, o.peck_mm, "peck_mm");
+  passes(o.side_stock_mm, o.taken.ae_mm, "side_stock_mm");
   if (o.cutter.id.is_null()) add(Severity::error, "no_cutter", "cutter");
   else if (has_error(check_cutter(o.cutter)))
     add(Severity::error, "cutter_is_draft", "cutter", {{"name", o.cutter.name}});
@@ -157,7 +202,7 @@ std::vector<Message> check_operation(const Job& job, const Operation& o) {
     if (o.contours.empty()) add(Severity::error, "no_contour", "contours");
     for (const int index : o.contours)
       if (const auto line = line_at(job.drawing, index); !line) add(Severity::error, "no_contour", "contours");
-      else if (o.where != ProfileWhere::along && !line->closed)
+      else if (check_line(*line, index + 1, messages); o.where != ProfileWhere::along && !line->closed)
         add(Severity::error, "contour_open", "contours", {{"contour", static_cast<double>(index + 1)}});
   } else {
     const auto holes = std::count_if(job.drawing.circles.begin(), job.drawing.circles.end(), [&](const Circle& c) {

@@ -402,6 +402,7 @@ MergeRules<Cutter> cutter_merge_rules() {
     if (looked_for && c.number > 0) return;
     if (!c.order_code.empty()) keys.push_back(mixed(mixed(library, 3), std::hash<std::string>()(c.order_code)));
     if (looked_for && !c.order_code.empty()) return;
+    if (c.name.empty()) return;  // nothing is the same as what has neither number, order code nor name
     keys.push_back(
         mixed(mixed(library, 4), mixed(std::hash<std::string>()(c.name), static_cast<std::uint64_t>(c.kind))));
   };

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 #include "core/quantity/print.h"
 
@@ -280,8 +281,16 @@ std::vector<SheetLine<Row>> preview_rows(const ConditionTable& into, const RowSh
     }
     for (const char* key : {"vc_m_min", "feed_mm", "ap_mm", "ae_mm"}) after.typed.erase(key);
   };
-  rules.keys = [](const Row& r, bool, std::vector<std::uint64_t>& keys) {
-    keys.push_back(static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation));
+  rules.keys = [](const Row& r, bool looked_for, std::vector<std::uint64_t>& keys) {
+    const std::uint64_t base = (static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation)) ^
+                               (r.material.high * 0x9E3779B97F4A7C15ull + r.material.low);
+    // Diameters that differ by less than can be typed are the same: what is looked for may stand on either side.
+    const double thousandths = std::clamp(r.diameter_mm.value_or(-1), -1.0, 1e6) * 1000;
+    for (const double side : {-1e-3, 1e-3}) {
+      const auto place = static_cast<std::uint64_t>(std::llround(thousandths + (looked_for ? side : 0)) + 2000);
+      const std::uint64_t key = base ^ place * 0xD6E8FEB86659FD93ull;
+      if (keys.empty() || keys.back() != key) keys.push_back(key);
+    }
   };
   std::vector<SheetLine<Row>> lines = sheet.lines;
   merge_lines<Row>(into.rows, lines, rules);

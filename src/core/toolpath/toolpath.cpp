@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <exception>
 #include <numbers>
 
 #include "core/cutter/kinds/drills.h"
@@ -11,6 +12,7 @@ namespace {
 
 using std::numbers::pi;
 constexpr double arc_tolerance_mm = 0.003;
+constexpr std::size_t most_moves = 3'000'000;    // of an operation
 constexpr double feed_height_mm = 1;             // rapids end this far above what is cut
 constexpr double ramp_angle_rad = 3 * pi / 180;  // gentle for any centre-cutting end mill; common practice
 
@@ -113,6 +115,8 @@ class ProfilePath {
       const bool empty = o_.where == ProfileWhere::around   ? !around(contour, levels)
                          : o_.where == ProfileWhere::within ? !within(contour, levels)
                                                             : !along(contour, levels);
+      if (path_.moves.size() > most_moves)
+        return {{Severity::error, "path_too_long", "contours", {{"moves", static_cast<double>(most_moves)}}}};
       if (empty)
         return {{Severity::error,
                  "path_empty",
@@ -132,7 +136,7 @@ class ProfilePath {
     const int passes = std::max(1, static_cast<int>(std::ceil(stock / width - 1e-9)));
     std::vector<Point2> outline = flattened(contour, 0.0005);
     if (signed_area(outline) < 0) std::reverse(outline.begin(), outline.end());
-    for (int level = 0; level < levels; ++level) {
+    for (int level = 0; level < levels && path_.moves.size() <= most_moves; ++level) {
       const double z = level_z(level, levels);
       const double above = (level == 0 ? 0 : level_z(level - 1, levels)) + feed_height_mm;
       for (int pass = passes - 1; pass >= 0; --pass) {
@@ -217,10 +221,10 @@ class ProfilePath {
     pen_.line(MoveKind::plunge, points[0].x, points[0].y, 0, pen_.plunge());
     double z = 0;
     bool forward = true;
-    for (int level = 0; level < levels; ++level) {
+    for (int level = 0; level < levels && path_.moves.size() <= most_moves; ++level) {
       const double target = level_z(level, levels);
       // Down along the line, as often to and fro (or round) as the ramp angle needs.
-      while (z > target + 1e-9) {
+      while (z > target + 1e-9 && path_.moves.size() <= most_moves) {
         const double drop = std::min(z - target, whole * std::tan(ramp_angle_rad));
         const double start_z = z;
         double gone = 0;
@@ -308,12 +312,13 @@ tl::expected<Toolpath, std::vector<Message>> make_toolpath(const Job& job, const
   if (has_error(faults)) return tl::unexpected(std::move(faults));
   Toolpath path;
   path.safe_z = job.clearance_mm.value_or(10);
-  if (o.path == PathKind::drilling) {
-    drilling_path(job, o, path);
-  } else {
-    faults = ProfilePath(job, o, path).run();
-    if (has_error(faults)) return tl::unexpected(std::move(faults));
+  try {
+    if (o.path == PathKind::drilling) drilling_path(job, o, path);
+    else faults = ProfilePath(job, o, path).run();
+  } catch (const std::exception&) {  // of the polygon library, where places are too far apart for it
+    faults.push_back({Severity::error, "path_fails", "contours", {}});
   }
+  if (has_error(faults)) return tl::unexpected(std::move(faults));
   return path;
 }
 

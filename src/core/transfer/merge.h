@@ -64,12 +64,13 @@ class KeyedPlaces {
     }
   }
   // Calls visit(place) for every place under one of the thing's keys, the strongest key first, until it returns true.
+  // Of a key that very many share, the last `most_alike`: what a file can contain never makes this quadratic.
   template <class Visit>
   void candidates(const T& thing, Visit&& visit) {
     rules_.keys(thing, true, keys_ = {});
     for (const std::uint64_t key : keys_) {
       found_.clear();
-      for (std::size_t at = first_[bucket(key)]; at != nobody; at = entries_[at].next)
+      for (std::size_t at = first_[bucket(key)]; at != nobody && found_.size() < most_alike; at = entries_[at].next)
         if (entries_[at].key == key) found_.push_back(entries_[at].place);
       for (auto place = found_.rbegin(); place != found_.rend(); ++place)  // as they were added
         if (visit(*place)) return;
@@ -77,7 +78,7 @@ class KeyedPlaces {
   }
 
  private:
-  static constexpr std::size_t nobody = ~std::size_t{0};
+  static constexpr std::size_t nobody = ~std::size_t{0}, most_alike = 500;
   struct Entry {
     std::uint64_t key;
     std::size_t place, next;

@@ -18,7 +18,7 @@ namespace {
 
 using std::numbers::pi;
 constexpr int deepest_insert = 16;
-constexpr std::size_t most_pieces = 500000, most_vertices = 2000000;
+constexpr std::size_t most_pieces = 500000, most_vertices = 2000000, most_curve_points = 6000000;
 
 struct Tag {
   int code;
@@ -285,7 +285,7 @@ class Reader {
     if (weights.size() != n) weights.assign(n, 1);
     // De Boor in homogeneous coordinates.
     auto point = [&](double u, std::size_t span) {
-      std::vector<std::array<double, 3>> d(static_cast<std::size_t>(degree) + 1);
+      std::array<std::array<double, 3>, 11> d{};
       for (int j = 0; j <= degree; ++j) {
         const std::size_t k = span - degree + j;
         d[j] = {control[k].x * weights[k], control[k].y * weights[k], weights[k]};
@@ -304,6 +304,8 @@ class Reader {
     for (std::size_t span = degree; span + 1 < knots.size() - degree; ++span) {
       const double low = knots[span], high = knots[span + 1];
       if (high <= low) continue;
+      // As coarse as the file's budget of points needs it; what is beyond is left out and told.
+      if (curve_points_ > most_curve_points) return unused(e);
       // Doubles the chords of a span until their middles are within the tolerance.
       int pieces = 4;
       for (; pieces < 512; pieces *= 2) {
@@ -314,7 +316,8 @@ class Reader {
           const Point2 m = point(low + (high - low) * (i + 0.5) / pieces, span);
           worst = std::max(worst, std::hypot(m.x - (a.x + b.x) / 2, m.y - (a.y + b.y) / 2));
         }
-        if (worst * scale < options_.spline_tolerance_mm) break;
+        curve_points_ += 3 * static_cast<std::size_t>(pieces);
+        if (worst * scale < options_.spline_tolerance_mm || curve_points_ > most_curve_points) break;
       }
       for (int i = vertices.empty() ? 0 : 1; i <= pieces; ++i) {
         const Point2 p = point(low + (high - low) * i / pieces, span);
@@ -330,7 +333,7 @@ class Reader {
 
   void insert(const Entity& e, const Affine& where, int depth) {
     const auto block = blocks_.find(std::string(text(e, 2)));
-    if (block == blocks_.end() || depth >= deepest_insert) return unused(e);
+    if (block == blocks_.end() || block->second.entities.empty() || depth >= deepest_insert) return unused(e);
     const double angle = number(e, 50) * pi / 180, sx = number(e, 41, 1), sy = number(e, 42, 1);
     const int columns = whole_within(number(e, 70, 1), 1, 1000), rows = whole_within(number(e, 71, 1), 1, 1000);
     const Affine turn{std::cos(angle), std::sin(angle), -std::sin(angle),
@@ -428,7 +431,7 @@ class Reader {
   std::vector<Entity> entities_;
   std::map<std::string, Block> blocks_;
   std::vector<Contour> pieces_;
-  std::size_t visited_ = 0, vertices_ = 0;
+  std::size_t visited_ = 0, vertices_ = 0, curve_points_ = 0;
 };
 
 }  // namespace

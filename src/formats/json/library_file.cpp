@@ -46,13 +46,18 @@ void read_of_cutter(std::vector<T>& parts, const Id& cutter, const Json& entry, 
 
 }  // namespace
 
-Json cutter_entry(const LibraryFile& file, const Cutter& cutter, const std::vector<const Assembly*>& assemblies,
+InsertNames insert_names(const LibraryFile& file) {
+  InsertNames names;
+  for (const Insert& insert : file.inserts) names.insert_or_assign(insert.id, insert.name);
+  return names;
+}
+
+Json cutter_entry(const InsertNames& inserts, const Cutter& cutter, const std::vector<const Assembly*>& assemblies,
                   const std::vector<const Recipe*>& recipes) {
   Json json = to_json(cutter);
   json.erase("library");
   json.erase("insert");
-  for (const Insert& insert : file.inserts)
-    if (insert.id == cutter.insert) json["insert"] = insert.name;
+  if (const auto name = inserts.find(cutter.insert); name != inserts.end()) json["insert"] = name->second;
   for (const Assembly* a : assemblies) json["assemblies"].push_back(without_cutter(*a));
   for (const Recipe* r : recipes) json["recipes"].push_back(without_cutter(*r));
   return json;
@@ -79,10 +84,11 @@ std::string library_text(const LibraryFile& file) {
   std::string text = head.dump(1);
   text.resize(text.size() - 2);
   text += ",\n \"cutters\": [";
+  const InsertNames inserts = insert_names(file);
   for (std::size_t i = 0; i < file.cutters.size(); ++i) {
     const Cutter& c = file.cutters[i];
     text += i ? ",\n  " : "\n  ";
-    text += cutter_entry(file, c, assemblies[c.id], recipes[c.id]).dump();
+    text += cutter_entry(inserts, c, assemblies[c.id], recipes[c.id]).dump();
   }
   text += "\n ]\n}\n";
   return text;
@@ -94,7 +100,7 @@ tl::expected<ReadLibrary, FormatFault> read_library(std::string_view text, const
   if (!json->is_object() || !json->contains("cutters") || !(*json)["cutters"].is_array())
     return tl::unexpected(FormatFault{"", "is no library: an object with a list “cutters” is expected"});
   if (const auto version = json->find("format_version");
-      version != json->end() && (!version->is_number_integer() || version->get<std::int64_t>() > format_version))
+      version != json->end() && (!version->is_number_integer() || version->get<double>() > format_version))
     return tl::unexpected(
         FormatFault{"format_version", "is of a newer Pecorra; this one reads up to " + std::to_string(format_version)});
   ReadLibrary out;
@@ -107,6 +113,8 @@ tl::expected<ReadLibrary, FormatFault> read_library(std::string_view text, const
   read_parts(out.file.collets, *json, "collets", out.part_faults);
   read_parts(out.file.holders, *json, "holders", out.part_faults);
   read_parts(out.file.materials, *json, "materials", out.part_faults);
+  std::unordered_map<std::string, Id> inserts;
+  for (const Insert& i : out.file.inserts) inserts.insert_or_assign(i.name, i.id);
   const Json& cutters = (*json)["cutters"];
   const std::vector<std::string_view> known = cutter_keys();
   for (const Json& entry : cutters) {
@@ -127,8 +135,7 @@ tl::expected<ReadLibrary, FormatFault> read_library(std::string_view text, const
       if (entry.contains("number") && c.number < 1) faults.push_back({"number", "1 or more is right"});
       if (const auto insert = entry.find("insert"); insert != entry.end()) {
         const std::string name = insert->is_string() ? insert->get<std::string>() : std::string();
-        for (const Insert& i : out.file.inserts)
-          if (i.name == name) c.insert = i.id;
+        if (const auto found = inserts.find(name); found != inserts.end()) c.insert = found->second;
         if (c.insert.is_null() && insert_named) c.insert = insert_named(name).value_or(Id{});
         if (c.insert.is_null())
           faults.push_back({"insert", "“" + name + "” is none of the inserts; the name of one is expected"});

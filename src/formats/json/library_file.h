@@ -4,6 +4,7 @@
 #pragma once
 
 #include <functional>
+#include <unordered_map>
 #include <vector>
 
 #include "formats/json/objects.h"
@@ -23,8 +24,11 @@ struct LibraryFile {
   std::vector<WorkMaterial> materials;
 };
 
-// One cutter with its assemblies and recipes, as it stands in the file; `file` for the names of inserts.
-Json cutter_entry(const LibraryFile& file, const Cutter& cutter, const std::vector<const Assembly*>& assemblies,
+// Names of inserts, which cutters name them by.
+using InsertNames = std::unordered_map<Id, std::string>;
+InsertNames insert_names(const LibraryFile& file);
+// One cutter with its assemblies and recipes, as it stands in the file.
+Json cutter_entry(const InsertNames& inserts, const Cutter& cutter, const std::vector<const Assembly*>& assemblies,
                   const std::vector<const Recipe*>& recipes);
 std::string library_text(const LibraryFile& file);
 

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <set>
 
+#include "core/base/whole.h"
 #include "core/quantity/print.h"
 #include "formats/json/body.h"
 #include "formats/json/quick_read.h"
@@ -110,7 +111,7 @@ void read_drawing(Drawing& drawing, const Json& json) {
     for (const Json& entry : json["contours"]) {
       if (!entry.is_object()) continue;
       Contour contour;
-      contour.closed = entry.value("closed", false);
+      contour.closed = entry.contains("closed") && entry["closed"].is_boolean() && entry["closed"].get<bool>();
       if (entry.contains("vertices")) read_vertices(contour.vertices, entry["vertices"]);
       drawing.contours.push_back(std::move(contour));
     }
@@ -341,7 +342,8 @@ void from_json(Job& job, const Json& json, FormatFaults& faults) {
     const std::string path = fmt::format("operations[{}]", job.operations.size());
     read_all(o, entry, faults, path);
     if (entry.contains("contours"))
-      for (const double index : numbers(entry["contours"])) o.contours.push_back(static_cast<int>(index));
+      for (const double index : numbers(entry["contours"]))
+        o.contours.push_back(whole_within(index, -1, 1'000'000'000));
     if (entry.contains("cutter")) from_json(o.cutter, entry["cutter"], faults);
     if (entry.contains("taken") && entry["taken"].is_object()) {
       read_all(o.taken, entry["taken"], faults, path + ".taken");
@@ -392,7 +394,12 @@ std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
     return std::nullopt;
   }
   T object;
-  from_json(object, json, faults);
+  try {
+    from_json(object, json, faults);
+  } catch (const Json::exception&) {
+    faults.push_back({"", "holds a value of another type than is right there"});
+    return std::nullopt;
+  }
   return json.is_object() ? std::optional(std::move(object)) : std::nullopt;
 }
 

@@ -10,6 +10,8 @@ namespace pecorra {
 namespace {
 
 constexpr int deepest = 64;
+constexpr std::size_t most_values = 10'000'000, most_unknown = 100;
+constexpr double most_anything = 1e9;  // of any quantity, in the unit of its key
 
 std::string joined(const std::string& path, std::string_view key) {
   return path.empty() ? std::string(key) : path + "." + std::string(key);
@@ -78,11 +80,16 @@ std::string nearest_text(std::string_view text, const std::vector<std::string>& 
 
 tl::expected<Json, FormatFault> parse_json(std::string_view text) {
   std::vector<std::set<std::string>> keys;
+  std::size_t values = 0;
   FormatFault fault;
   struct Refused {};
   auto watch = [&](int depth, Json::parse_event_t event, Json& parsed) {
     if (depth > deepest) {
       fault = {"", fmt::format("more than {} levels inside each other", deepest)};
+      throw Refused{};
+    }
+    if (event != Json::parse_event_t::key && ++values > most_values) {
+      fault = {"", fmt::format("has more than {} values", most_values)};
       throw Refused{};
     }
     if (event == Json::parse_event_t::object_start) keys.emplace_back();
@@ -113,6 +120,7 @@ Json write_properties(const T& object, std::span<const Property<T>> list) {
   for (const Property<T>& property : list) {
     const Value value = property.get(object);
     if (std::holds_alternative<std::monostate>(value)) continue;
+    if (const double* number = std::get_if<double>(&value); number && !std::isfinite(*number)) continue;
     const std::string* text = std::get_if<std::string>(&value);
     if (text && text->empty()) continue;
     json[std::string(property.key)] = value_json(value, property.quantity);
@@ -175,6 +183,11 @@ void read_properties(T& object, std::span<const Property<T>> list, const Json& j
     const bool faulty_zero =
         std::find(rules.zero_is_fault.begin(), rules.zero_is_fault.end(), property.key) != rules.zero_is_fault.end();
     if (rules.zero_is_absent && number == 0 && !faulty_zero && !property.accepts(0)) continue;
+    if (rules.strict_range && std::abs(number) > most_anything) {
+      faults.push_back({where(), fmt::format("{} is larger than anything there is; at most {} is expected",
+                                             plain(number, 6), plain(most_anything, 0))});
+      continue;
+    }
     if (rules.strict_range && !property.accepts(number)) {
       faults.push_back({where(), fmt::format("{} is out of range; {} is expected", plain(number, 6),
                                              range_text(property.low, property.high, property.low_open))});
@@ -186,12 +199,17 @@ void read_properties(T& object, std::span<const Property<T>> list, const Json& j
 
 void refuse_unknown(const Json& json, const std::string& path, const std::vector<std::string_view>& known,
                     FormatFaults& faults) {
+  std::size_t unknown = 0;
   for (const auto& [key, value] : json.items()) {
     if (std::find(known.begin(), known.end(), key) != known.end()) continue;
+    // A typing mistake is explained; a file of something else is not, key by key.
+    if (++unknown > most_unknown) continue;
     const std::string near = nearest_text(key, {known.begin(), known.end()});
     faults.push_back({joined(path, key), near.empty() ? "is not known here; leave it out"
                                                       : "is not known here; “" + near + "” is the nearest"});
   }
+  if (unknown > most_unknown)
+    faults.push_back({path, fmt::format("has {} more keys that are not known here", unknown - most_unknown)});
 }
 
 #define PECORRA_JSON_FOR(T)                                                                           \

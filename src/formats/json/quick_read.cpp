@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "core/base/decimal.h"
+#include "formats/encoding.h"
 
 namespace pecorra {
 namespace {
@@ -30,9 +31,11 @@ class Reading {
   bool text(std::string_view& out) {
     if (!mark('"')) return false;
     const char* to = at_;
+    std::uint64_t beyond_ascii = 0;
     // Eight letters at a time: a byte of `stops` is not zero where one of the two stands.
     for (std::uint64_t eight = 0; end_ - to >= 8; to += 8) {
       std::memcpy(&eight, to, 8);
+      beyond_ascii |= eight;
       constexpr std::uint64_t each = 0x0101010101010101, high = 0x80 * each;
       const std::uint64_t quotes = eight ^ (each * '"'), slashes = eight ^ (each * '\\');
       const std::uint64_t stops = (((quotes - each) & ~quotes) | ((slashes - each) & ~slashes)) & high;
@@ -40,10 +43,11 @@ class Reading {
       if constexpr (std::endian::native == std::endian::little) to += std::countr_zero(stops) / 8;
       break;
     }
-    while (to != end_ && *to != '"' && *to != '\\') ++to;
+    for (; to != end_ && *to != '"' && *to != '\\'; ++to) beyond_ascii |= static_cast<unsigned char>(*to);
     if (to == end_) return false;
     if (*to == '\\') return text_with_escapes(out);
     out = {at_, static_cast<std::size_t>(to - at_)};
+    if ((beyond_ascii & 0x8080808080808080) != 0 && !is_utf8(out)) return false;
     at_ = to + 1;
     return true;
   }

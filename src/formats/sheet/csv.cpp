@@ -1,5 +1,6 @@
 #include <csv.h>
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <charconv>
@@ -13,6 +14,8 @@
 
 namespace pecorra {
 namespace {
+
+constexpr std::size_t most_lines = 2'000'000, most_cells = 12'000'000;
 
 // UTF-16 without a mark: every other byte of the first characters is zero.
 std::optional<bool> unmarked_utf16(std::string_view text) {
@@ -157,7 +160,15 @@ tl::expected<Sheet, FormatFault> read_csv(std::string_view text) {
     return tl::unexpected(FormatFault{"", "is no text; a CSV file is expected"});
   if (converted.find('\n') == std::string::npos) std::replace(converted.begin(), converted.end(), '\r', '\n');
   else drop_returns(converted);
-  auto lines = split(converted, separator_of(converted));
+  const char separator = separator_of(converted);
+  std::size_t line_ends = 0, cells = 0;
+  for (const char c : converted) {
+    line_ends += c == '\n';
+    cells += c == '\n' || c == separator;
+  }
+  if (line_ends > most_lines) return tl::unexpected(FormatFault{"", fmt::format("has more than {} lines", most_lines)});
+  if (cells > most_cells) return tl::unexpected(FormatFault{"", fmt::format("has more than {} cells", most_cells)});
+  auto lines = split(converted, separator);
   if (!lines) return tl::unexpected(FormatFault{"", "is no CSV: quotation marks do not match"});
   if (lines->empty()) return tl::unexpected(FormatFault{"", "is empty"});
   return Sheet{{}, std::move(*lines)};

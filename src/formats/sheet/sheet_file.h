@@ -19,7 +19,7 @@ std::string csv_text(const Sheet& sheet, std::string_view line_end = "\r\n");
 // The first sheet with anything in it. Numbers as they are stored, dates as YYYY-MM-DD. Files whose parts unpack to
 // more than 200 MB are refused.
 tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file);
-// Cells that read as numbers are numbers. The file appears whole or not at all.
-tl::expected<void, FormatFault> write_xlsx(const Sheet& sheet, const std::string& file);
+// The bytes of a workbook. Cells that read as numbers are numbers.
+tl::expected<std::string, FormatFault> xlsx_of(const Sheet& sheet);
 
 }  // namespace pecorra

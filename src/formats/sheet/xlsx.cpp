@@ -1,25 +1,24 @@
 #include <minizip/unzip.h>
-#include <xlsxwriter.h>
 
 #include <fmt/format.h>
+#include <charconv>
 #include <chrono>
 #include <cmath>
-#include <cstdio>
-#include <cstdlib>
-#include <filesystem>
 #include <optional>
 #include <pugixml.hpp>
 #include <set>
 
 #include "core/base/whole.h"
+#include "formats/documents/documents.h"
 #include "formats/encoding.h"
-#include "formats/late_library.h"
 #include "formats/sheet/sheet_file.h"
 
 namespace pecorra {
 namespace {
 
 constexpr std::uint64_t most_bytes = 200u << 20;
+constexpr std::size_t most_cells = 5'000'000;
+constexpr int last_column = 16384, last_row = 1'048'576;  // XFD
 
 class Archive {
  public:
@@ -60,22 +59,41 @@ class Archive {
   bool too_large_ = false;
 };
 
+// Of rich text every run; not how it is spoken.
 std::string all_text(const pugi::xml_node& node) {
   std::string text;
-  // Of rich text every run; not how it is spoken.
   for (const pugi::xml_node& t : node.children("t")) text += t.text().get();
   for (const pugi::xml_node& run : node.children("r")) text += run.child("t").text().get();
-  if (const pugi::xml_node inside = node.child("is")) text += all_text(inside);
   return as_utf8(text);
 }
 
-// "C12" -> 2
+// "C12" -> 2; what is past the last column stays so.
 int column_of(const char* reference) {
   int column = 0;
-  for (; *reference >= 'A' && *reference <= 'Z' && column < 20000; ++reference)
+  for (; *reference >= 'A' && *reference <= 'Z' && column <= last_column; ++reference)
     column = column * 26 + (*reference - 'A' + 1);
   return column - 1;
 }
+
+// What a sheet may hold altogether, and where it may stand.
+class Budget {
+ public:
+  // In words why this cell, the first empty ones before it included, cannot be held.
+  std::optional<std::string> refuse(long long row, int column, const char* reference, std::size_t fresh_cells,
+                                    std::size_t text_bytes) {
+    if (row < 1 || row > last_row) return fmt::format("has a row {}; rows are 1 to {}", row, last_row);
+    if (column < 0 || column >= last_column)
+      return fmt::format("has a cell “{}”; columns are A to XFD", as_utf8(std::string(reference).substr(0, 20)));
+    cells_ += fresh_cells;
+    bytes_ += text_bytes;
+    if (cells_ > most_cells) return fmt::format("has more than {} cells", most_cells);
+    if (bytes_ > most_bytes) return std::string("holds more than 200 MB of text");
+    return std::nullopt;
+  }
+
+ private:
+  std::size_t cells_ = 0, bytes_ = 0;
+};
 
 // Days since 30 December 1899, as spreadsheets count, up to the end of 9999.
 std::string date_text(double serial) {
@@ -106,12 +124,19 @@ std::vector<bool> date_styles(const std::string& xml) {
   return dates;
 }
 
+// Whatever the desktop's decimal sign is.
+std::optional<double> number_of(std::string_view text) {
+  double value = 0;
+  const auto [end, trouble] = std::from_chars(text.data(), text.data() + text.size(), value);
+  const bool whole = trouble == std::errc() && end == text.data() + text.size() && std::isfinite(value);
+  return whole ? std::optional(value) : std::nullopt;
+}
+
 // A figure as people would write it: 0.1 and not 0.10000000000000001.
 std::string figure_text(const char* stored) {
-  char* end = nullptr;
-  const double value = std::strtod(stored, &end);
-  if (end == stored || *end != '\0' || !std::isfinite(value)) return as_utf8(stored);
-  return fmt::format("{:.15g}", value);
+  const auto value = number_of(stored);
+  if (!value) return as_utf8(stored);
+  return fmt::format("{:.15g}", *value);
 }
 
 }  // namespace
@@ -149,32 +174,36 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
     Sheet sheet;
     sheet.name = as_utf8(entry.attribute("name").as_string());
     bool any = false;
+    Budget budget;
     for (const pugi::xml_node& row : document.document_element().child("sheetData").children("row")) {
-      const int number = row.attribute("r").as_int(static_cast<int>(sheet.lines.size()) + 1);
-      if (number < 1 || number > 1'100'000) continue;
+      const long long number = row.attribute("r").as_llong(static_cast<long long>(sheet.lines.size()) + 1);
+      if (const auto why = budget.refuse(number, 0, "", 0, 0)) return tl::unexpected(FormatFault{"", *why});
       if (static_cast<int>(sheet.lines.size()) < number) sheet.lines.resize(static_cast<std::size_t>(number));
       auto& cells = sheet.lines[static_cast<std::size_t>(number) - 1];
       for (const pugi::xml_node& cell : row.children("c")) {
         const int column =
             cell.attribute("r") ? column_of(cell.attribute("r").as_string()) : static_cast<int>(cells.size());
-        if (column < 0 || column > 16384) continue;
         const std::string_view type = cell.attribute("t").as_string();
         std::string text;
         if (type == "s") {
           const auto place = cell.child("v").text().as_uint();
           if (place < shared.size()) text = shared[place];
         } else if (type == "inlineStr") {
-          text = all_text(cell);
+          text = all_text(cell.child("is"));
         } else if (type == "b") {
           text = cell.child("v").text().as_int() ? "yes" : "no";
         } else if (type == "str" || type == "e") {
           text = as_utf8(cell.child("v").text().get());
         } else if (const char* stored = cell.child("v").text().get(); *stored) {
           const auto style = cell.attribute("s").as_uint();
-          text = style < dates.size() && dates[style] ? date_text(std::strtod(stored, nullptr)) : figure_text(stored);
+          text = style < dates.size() && dates[style] ? date_text(number_of(stored).value_or(0)) : figure_text(stored);
         }
         if (text.empty()) continue;
         any = true;
+        const std::size_t fresh =
+            column < static_cast<int>(cells.size()) ? 0 : static_cast<std::size_t>(column) + 1 - cells.size();
+        if (const auto why = budget.refuse(number, column, cell.attribute("r").as_string(), fresh, text.size()))
+          return tl::unexpected(FormatFault{"", *why});
         if (static_cast<int>(cells.size()) <= column) cells.resize(static_cast<std::size_t>(column) + 1);
         cells[static_cast<std::size_t>(column)] = std::move(text);
       }
@@ -184,78 +213,8 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
   return refuse("has no sheet with anything in it");
 }
 
-namespace {
-
-// The library's functions, looked up when they are first wanted.
-struct Writer {
-  decltype(&workbook_new) new_book;
-  decltype(&workbook_add_worksheet) add_page;
-  decltype(&workbook_add_format) add_format;
-  decltype(&format_set_bold) set_bold;
-  decltype(&worksheet_write_number) number;
-  decltype(&worksheet_write_string) string;
-  decltype(&worksheet_freeze_panes) freeze;
-  decltype(&workbook_close) close;
-  decltype(&lxw_strerror) error_text;
-};
-
-const Writer* writer() {
-  static const std::optional<Writer> found = []() -> std::optional<Writer> {
-    LateLibrary library("libxlsxwriter.so.4");
-    Writer w{};
-    library.take(w.new_book, "workbook_new");
-    library.take(w.add_page, "workbook_add_worksheet");
-    library.take(w.add_format, "workbook_add_format");
-    library.take(w.set_bold, "format_set_bold");
-    library.take(w.number, "worksheet_write_number");
-    library.take(w.string, "worksheet_write_string");
-    library.take(w.freeze, "worksheet_freeze_panes");
-    library.take(w.close, "workbook_close");
-    library.take(w.error_text, "lxw_strerror");
-    return library.is_whole() ? std::optional(w) : std::nullopt;
-  }();
-  return found ? &*found : nullptr;
-}
-
-}  // namespace
-
-tl::expected<void, FormatFault> write_xlsx(const Sheet& sheet, const std::string& file) {
-  const Writer* lxw = writer();
-  if (!lxw) return tl::unexpected(FormatFault{file, "cannot be written: the library libxlsxwriter is not there"});
-  const std::string making = file + ".new";
-  lxw_workbook* book = lxw->new_book(making.c_str());
-  if (!book) return tl::unexpected(FormatFault{file, "cannot be written"});
-  // Sheet names take 31 characters and not all of them.
-  std::string name;
-  for (const char c : sheet.name)
-    if (std::string_view("[]:*?/\\'").find(c) == std::string_view::npos && name.size() < 28 &&
-        static_cast<unsigned char>(c) < 0x80)
-      name += c;
-  lxw_worksheet* page = lxw->add_page(book, name.empty() ? "Sheet" : name.c_str());
-  if (!page) page = lxw->add_page(book, nullptr);
-  lxw_format* bold = lxw->add_format(book);
-  lxw->set_bold(bold);
-  for (std::size_t r = 0; r < sheet.lines.size(); ++r)
-    for (std::size_t c = 0; c < sheet.lines[r].size(); ++c) {
-      const std::string& text = sheet.lines[r][c];
-      if (text.empty()) continue;
-      char* end = nullptr;
-      const double value = std::strtod(text.c_str(), &end);
-      const bool number =
-          *end == '\0' && std::isfinite(value) && text.find_first_not_of("0123456789.-") == std::string::npos;
-      if (number) lxw->number(page, static_cast<lxw_row_t>(r), static_cast<lxw_col_t>(c), value, nullptr);
-      else
-        lxw->string(page, static_cast<lxw_row_t>(r), static_cast<lxw_col_t>(c), text.c_str(), r == 0 ? bold : nullptr);
-    }
-  lxw->freeze(page, 1, 0);
-  const lxw_error error = lxw->close(book);
-  std::error_code trouble;
-  if (error == LXW_NO_ERROR) std::filesystem::rename(making, file, trouble);
-  if (error == LXW_NO_ERROR && !trouble) return {};
-  std::filesystem::remove(making, trouble);
-  return tl::unexpected(FormatFault{file, error == LXW_NO_ERROR
-                                              ? "could not be given its name"
-                                              : std::string("cannot be written: ") + lxw->error_text(error)});
+tl::expected<std::string, FormatFault> xlsx_of(const Sheet& sheet) {
+  return documents().and_then([&](const Documents* d) { return d->workbook_of(sheet); });
 }
 
 }  // namespace pecorra

@@ -16,7 +16,8 @@ namespace {
 using std::numbers::pi;
 
 constexpr std::size_t largest_file = 16u << 20;
-constexpr int deepest = 64, most_vertices = 200000;
+constexpr int deepest = 64;
+constexpr std::size_t most_vertices = 200000;
 
 // Numbers of a list, separated by blanks or commas, run together where SVG allows it ("1-2", ".5.5").
 class Numbers {
@@ -176,13 +177,14 @@ class Reader {
 
   void keep(Contour contour) {
     if (contour.vertices.size() < 2) return;
-    vertices_ += static_cast<int>(contour.vertices.size());
+    vertices_ += contour.vertices.size();
     if (vertices_ > most_vertices)
       fault = "The SVG file has more points than an outline needs; at most 200000 are read.";
     else drawing.contours.push_back(std::move(contour));
   }
 
   void line_to(Contour& c, Point2 p) {
+    if (c.vertices.size() > most_vertices) return;  // told when the line is kept
     const Point2 q = matrix_(p.x, p.y);
     c.vertices.push_back({q.x, q.y, 0});
   }
@@ -191,6 +193,7 @@ class Reader {
     // Enough chords: the second differences bound the distance from the curve.
     const double dx = std::max(std::abs(p0.x - 2 * p1.x + p2.x), std::abs(p1.x - 2 * p2.x + p3.x)),
                  dy = std::max(std::abs(p0.y - 2 * p1.y + p2.y), std::abs(p1.y - 2 * p2.y + p3.y));
+    if (contour.vertices.size() > most_vertices) return;
     const int parts =
         whole_within(std::ceil(std::sqrt(0.75 * std::hypot(dx, dy) * matrix_.scale() / tolerance_)), 1, 2000);
     for (int i = 1; i <= parts; ++i) {
@@ -336,7 +339,7 @@ class Reader {
 
   double tolerance_;
   Affine matrix_;
-  int vertices_ = 0;
+  std::size_t vertices_ = 0;
 };
 
 // Millimetres per unit of a length such as “120mm”; nothing without a unit that has a size.
