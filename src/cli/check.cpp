@@ -34,16 +34,22 @@ class Findings {
   }
   void put(const char* severity, const std::string& key, const std::string& code, const std::string& text) {
     errors_ += std::string_view(severity) == "error";
+    if (list_.size() >= most_listed) {
+      ++more_;
+      return;
+    }
     list_.push_back({{"severity", severity}, {"key", key}, {"code", code}, {"text", text}});
   }
   int tell(const char* kind) const {
-    std::cout << Json{{"kind", kind}, {"errors", errors_}, {"findings", list_}}.dump(2) << "\n";
+    Json answer{{"kind", kind}, {"errors", errors_}, {"findings", list_}};
+    if (more_ > 0) answer["more_findings"] = more_;
+    std::cout << answer.dump(2) << "\n";
     return answered;
   }
 
  private:
   Json list_ = Json::array();
-  int errors_ = 0;
+  int errors_ = 0, more_ = 0;
 };
 
 void check_cutters(const ShopState& state, Findings& out) {

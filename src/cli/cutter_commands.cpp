@@ -63,11 +63,15 @@ int import_library(const ImportOptions& options) {
     if (!incoming.fault.isEmpty()) return tl::unexpected(say(FormatFaults{{"FILE", incoming.fault.toStdString()}}));
     CutterPreview preview = preview_cutters(state, library, incoming);
     Json rejected = Json::array(), conflicts = Json::array();
+    int rejected_more = 0, conflicts_more = 0;
     for (auto& line : preview.lines) {
       for (const CellFault& f : line.faults)
-        rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
+        if (rejected.size() < most_listed)
+          rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
+        else ++rejected_more;
       if (line.state != MergeState::conflict) continue;
-      conflicts.push_back({{"row", line.line}, {"message", line.why}});
+      if (conflicts.size() < most_listed) conflicts.push_back({{"row", line.line}, {"message", line.why}});
+      else ++conflicts_more;
       line.picked = options.conflicts;
     }
     Plan plan;
@@ -84,6 +88,8 @@ int import_library(const ImportOptions& options) {
     if (!conflicts.empty()) plan.answer["conflicts"] = conflicts;
     if (!incoming.unknown.empty()) plan.answer["unknown_columns"] = incoming.unknown;
     if (!parts.empty()) plan.answer["left_out"] = parts;
+    if (rejected_more > 0) plan.answer["rejected_more"] = rejected_more;
+    if (conflicts_more > 0) plan.answer["conflicts_more"] = conflicts_more;
     return plan;
   });
 }

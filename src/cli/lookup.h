@@ -9,6 +9,9 @@
 
 namespace pecorra::cli {
 
+// Of one fault after the other the first so many are listed, and the rest is counted.
+constexpr std::size_t most_listed = 1000;
+
 inline int say(const StoreFault& fault) {
   std::cerr << "shop: " << fault.sentence().toStdString() << "\n";
   switch (fault.trouble) {

@@ -21,12 +21,16 @@ int import_rows(const RowsOptions& options) {
     auto lines = preview_rows(*table, read.sheet);
     int counts[5] = {};
     Json rejected = Json::array(), conflicts = Json::array();
+    int rejected_more = 0, conflicts_more = 0;
     for (auto& line : lines) {
       ++counts[static_cast<int>(line.state)];
       for (const CellFault& f : line.faults)
-        rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
+        if (rejected.size() < most_listed)
+          rejected.push_back({{"row", f.line}, {"column", f.column}, {"message", f.text}});
+        else ++rejected_more;
       if (line.state != MergeState::conflict) continue;
-      conflicts.push_back({{"row", line.line}, {"message", line.why}});
+      if (conflicts.size() < most_listed) conflicts.push_back({{"row", line.line}, {"message", line.why}});
+      else ++conflicts_more;
       line.picked = options.conflicts;
     }
     Plan plan;
@@ -41,6 +45,8 @@ int import_rows(const RowsOptions& options) {
                    {"rejected", rejected},
                    {"conflicts", conflicts},
                    {"unknown_columns", read.sheet.unknown}};
+    if (rejected_more > 0) plan.answer["rejected_more"] = rejected_more;
+    if (conflicts_more > 0) plan.answer["conflicts_more"] = conflicts_more;
     return plan;
   });
 }

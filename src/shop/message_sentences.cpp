@@ -101,6 +101,8 @@ constexpr Sentence sentences[] = {
     {"outline_start_off_tip", {{QT_TRANSLATE_NOOP("Words", "The profile starts at height {y_mm}; the tip is 0")}}},
     {"outline_below_tip", {{QT_TRANSLATE_NOOP("Words", "The profile goes below the tip at {x_mm}, {y_mm}")}}},
     {"outline_on_axis", {{QT_TRANSLATE_NOOP("Words", "The profile stays on the axis: it has no diameter")}}},
+    {"outline_too_fine",
+     {{QT_TRANSLATE_NOOP("Words", "The outline has more corners than can be checked; a simpler one is needed")}}},
     {"outline_crosses_itself", {{QT_TRANSLATE_NOOP("Words", "The profile crosses itself at {x_mm}, {y_mm}")}}},
     {"diameter_not_of_outline", {{QT_TRANSLATE_NOOP("Words", "The profile is Ø{right_mm} wide, not {diameter_mm}")}}},
     {"flutes_not_of_outline", {{QT_TRANSLATE_NOOP("Words", "The profile is {right_mm} high, not {flutes_mm}")}}},

@@ -13,15 +13,14 @@ namespace {
 
 QString tr(const char* source) { return QCoreApplication::translate("Words", source); }
 
-const Sentence* find(std::span<const Sentence> sentences, std::string_view code) {
-  const auto found =
-      std::find_if(sentences.begin(), sentences.end(), [&](const Sentence& s) { return s.code == code; });
-  return found == sentences.end() ? nullptr : &*found;
+const Sentence* find(std::span<const Sentence> table, std::string_view code) {
+  const auto found = std::find_if(table.begin(), table.end(), [&](const Sentence& s) { return s.code == code; });
+  return found == table.end() ? nullptr : &*found;
 }
 
 // A code that is not in the table stands for itself.
-QString said(std::span<const Sentence> sentences, std::string_view code, const Figures& figures) {
-  const Sentence* sentence = find(sentences, code);
+QString said(std::span<const Sentence> table, std::string_view code, const Figures& figures) {
+  const Sentence* sentence = find(table, code);
   if (!sentence) return text_of(code);
   QString out;
   bool list_begun = false;

@@ -291,7 +291,21 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::open(const QString& file
       }
     }
   }
-  const bool read_only = !info.isWritable() || !QFileInfo(info.absolutePath()).isWritable();
+  if (!info.isWritable() || !QFileInfo(info.absolutePath()).isWritable()) return open_as(file, true);
+  auto store = open_as(file, false);
+  if (store) return store;
+  // A disk that is full, or broken, can still be read.
+  const StoreTrouble trouble = store.error().trouble;
+  if (trouble != StoreTrouble::disk_full && trouble != StoreTrouble::io && trouble != StoreTrouble::read_only)
+    return store;
+  auto as_it_stands = open_as(file, true);
+  return as_it_stands ? std::move(as_it_stands) : std::move(store);
+}
+
+tl::expected<std::unique_ptr<Store>, StoreFault> Store::open_as(const QString& file, bool read_only) {
+  const QFileInfo info(file);
+  StoreFault plain;
+  plain.file = file;
   auto store = connect(file, read_only);
   if (!store) return store;
   QSqlDatabase database = QSqlDatabase::database((*store)->connection_, false);

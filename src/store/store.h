@@ -145,6 +145,7 @@ class Store {
   bool says(const StoredEdit& edit, const std::string& theirs) const;  // what it said before
   StoreFault fault_now() const;  // of the last thing that failed on the connection
   static tl::expected<std::unique_ptr<Store>, StoreFault> connect(const QString& file, bool read_only);
+  static tl::expected<std::unique_ptr<Store>, StoreFault> open_as(const QString& file, bool read_only);
 
   QString file_;
   QString connection_;

@@ -109,11 +109,21 @@ QString write_file(const QString& wanted, const QByteArray& bytes) {
     if (::fchmod(file.get(), before.st_mode & (same_group ? 0777 : 0707)) != 0) return give_up(errno);
   }
   if (::fsync(file.get()) != 0 || !file.close()) return give_up(errno);
-  if (::rename(making.constData(), target.constData()) != 0) return give_up(errno);
-  if (!sync_folder(name))
-    return QObject::tr("“%1” is written, but the disk does not confirm it: %2")
-        .arg(QFileInfo(name).fileName(), qt_error_string(errno));
-  return {};
+  // The old one is kept until the disk has confirmed the new one's name.
+  const bool kept =
+      replaces && ::renameat2(AT_FDCWD, making.constData(), AT_FDCWD, target.constData(), RENAME_EXCHANGE) == 0;
+  if (!kept && ::rename(making.constData(), target.constData()) != 0) return give_up(errno);
+  if (sync_folder(name)) {
+    if (kept) ::unlink(making.constData());
+    return {};
+  }
+  const int error = errno;
+  const bool back = kept ? ::renameat2(AT_FDCWD, making.constData(), AT_FDCWD, target.constData(), RENAME_EXCHANGE) == 0
+                         : !replaces && ::unlink(target.constData()) == 0;
+  if (back) return give_up(error);
+  errno = error;
+  return QObject::tr("“%1” is written, but the disk does not confirm it: %2")
+      .arg(QFileInfo(name).fileName(), qt_error_string(errno));
 }
 
 QString give_name(const QString& making, const QString& name) {
@@ -124,7 +134,10 @@ QString give_name(const QString& making, const QString& name) {
     if (errno != EINVAL || QFileInfo::exists(name) || ::rename(from.constData(), to.constData()) != 0)
       return QObject::tr("the finished file could not be given its name: %1").arg(qt_error_string(errno));
   }
-  return sync_folder(name) ? QString() : QObject::tr("the disk does not confirm it: %1").arg(qt_error_string(errno));
+  if (sync_folder(name)) return {};
+  const int error = errno;
+  ::rename(to.constData(), from.constData());
+  return QObject::tr("the disk does not confirm it: %1").arg(qt_error_string(error));
 }
 
 }  // namespace pecorra

@@ -1,4 +1,4 @@
-// Tables: paste, sheets with their preview, data sheets, the curve, recipes, comparing, the chart's other forms and
+// TableTools: paste, sheets with their preview, data sheets, the curve, recipes, comparing, the chart's other forms and
 // what is saved of it.
 #include <QClipboard>
 #include <QComboBox>
@@ -17,10 +17,10 @@ using namespace pecorra;
 
 namespace {
 
-struct Tables : test::Window {
+struct TableTools : test::Window {
   TablesPage& page;
   RowModel& model;
-  Tables() : page((window->show_page(MainWindow::tables), window->tables_page())), model(page.model()) {
+  TableTools() : page((window->show_page(MainWindow::tables), window->tables_page())), model(page.model()) {
     page.show_view(TablesPage::rows);
     page.show_table(state().tables[0].id);
     page.grid().setCurrentIndex(model.index(0, RowModel::diameter));
@@ -57,7 +57,7 @@ struct Tables : test::Window {
 
 TEST_CASE(
     "a block without headings is pasted cell under cell, in one step; a wrong one changes nothing and says where") {
-  Tables t;
+  TableTools t;
   t.page.grid().setCurrentIndex(t.model.index(1, RowModel::vc));
   t.page.grid().setFocus();
   t.copied("101\t\t0.037\n102\t\t0.046\n");
@@ -77,7 +77,7 @@ TEST_CASE(
 }
 
 TEST_CASE("rows below the last one are new rows like it") {
-  Tables t;
+  TableTools t;
   const int rows = t.model.rowCount();
   t.page.grid().setCurrentIndex(t.model.index(rows - 1, RowModel::diameter));
   t.copied("20\t270\n25\t260\n32\t250\n");
@@ -90,7 +90,7 @@ TEST_CASE("rows below the last one are new rows like it") {
 }
 
 TEST_CASE("a block with headings goes by them, with a preview before anything is changed") {
-  Tables t;
+  TableTools t;
   t.copied("D\tvc\tfz\n6\t99\t0.028\n7\t99\t0.03\n10\t140\t0.05\nx\t1\t1\n");
   t.page.paste();
   CHECK(t.page.view() == TablesPage::importing);
@@ -117,7 +117,7 @@ TEST_CASE("a block with headings goes by them, with a preview before anything is
 }
 
 TEST_CASE("CSV and XLSX go out and come back the same; a file that is none says so") {
-  Tables t;
+  TableTools t;
   for (const char* name : {"rows.csv", "rows.xlsx"}) {
     const QString file = t.dir.filePath(name);
     t.page.write_rows(file);
@@ -142,7 +142,7 @@ TEST_CASE("CSV and XLSX go out and come back the same; a file that is none says 
 }
 
 TEST_CASE("a preview is dropped when the table changes under it") {
-  Tables t;
+  TableTools t;
   t.copied("D\tvc\tfz\n6\t99\t0.028\n");
   t.page.paste();
   REQUIRE(t.page.view() == TablesPage::importing);
@@ -154,7 +154,7 @@ TEST_CASE("a preview is dropped when the table changes under it") {
 }
 
 TEST_CASE("a data sheet's speed and table feed become chip load in the series' table") {
-  Tables t;
+  TableTools t;
   t.choose_cutter(219);
   const std::size_t before = t.state().tables.named("Heddlemoor Swift")->rows.size();
   t.page.row_from_data_sheet();
@@ -174,7 +174,7 @@ TEST_CASE("a data sheet's speed and table feed become chip load in the series' t
 }
 
 TEST_CASE("low, target and high are typed in one cell") {
-  Tables t;
+  TableTools t;
   CHECK(t.model.enter(t.model.index(0, RowModel::vc), QString::fromUtf8("80 – 95 – 120")).isEmpty());
   CHECK(t.model.row_at(0)->vc_low_m_min == 80.0);
   CHECK(t.model.row_at(0)->vc_m_min == 95.0);
@@ -185,7 +185,7 @@ TEST_CASE("low, target and high are typed in one cell") {
 }
 
 TEST_CASE("the curve beside the rows: a point is dragged, the row follows, one step back") {
-  Tables t;
+  TableTools t;
   auto* bench = t.window->findChild<RowCurve*>();
   REQUIRE(bench);
   QApplication::processEvents();
@@ -205,7 +205,7 @@ TEST_CASE("the curve beside the rows: a point is dragged, the row follows, one s
 }
 
 TEST_CASE("a table's own properties: made a maker's, and never scaled") {
-  Tables t;
+  TableTools t;
   for (QPushButton* b : t.find<QWidget>("row_sides")->findChildren<QPushButton*>())
     if (b->text() == "Table") t.click(b);
   auto* level = t.find<QComboBox>("field_level");
@@ -220,7 +220,7 @@ TEST_CASE("a table's own properties: made a maker's, and never scaled") {
 }
 
 TEST_CASE("the starter rules can be looked at as rows, narrowed to the context, and copied") {
-  Tables t;
+  TableTools t;
   t.page.show_table(starter_rules_id);
   CHECK(t.model.shows_rules());
   CHECK(t.model.rowCount() > 10000);
@@ -360,7 +360,7 @@ TEST_CASE("two of anything side by side; only what differs is lit") {
   CHECK_FALSE(view.model().is_lit(row_of("Flutes"), 1));
   view.compare(CompareView::cutters, cutter(219), cutter(219));
   CHECK(view.summary() == "One and the same.");
-  // Tables: rows for the same stand beside each other.
+  // TableTools: rows for the same stand beside each other.
   ConditionTable other = w.state().tables[0];
   other.id = new_id();
   other.name = "Another";
@@ -400,7 +400,7 @@ TEST_CASE(
 
 TEST_CASE(
     "the chart is narrowed, tinted and saved as PDF, CSV and XLSX; a change of the material works out nothing anew") {
-  Tables t;
+  TableTools t;
   t.page.show_view(TablesPage::chart);
   ChartView& chart = t.page.chart_view();
   QElapsedTimer timer;

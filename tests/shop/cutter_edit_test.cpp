@@ -13,7 +13,7 @@ using namespace pecorra;
 
 namespace {
 
-void apply(ShopState& state, const Change& change) {
+void apply_to(ShopState& state, const Change& change) {
   for (const ObjectChange& o : change.objects) CHECK(put_stored(state, {o.kind, o.id, 2, o.after}).empty());
 }
 
@@ -58,7 +58,7 @@ TEST_CASE(
     taken.push_back(fingerprint(o.taken) + size_text(o.cutter, UnitSystem::metric));
   // Into the twin, though it is the one that the job does not use.
   const Change change = merge_cutters(s, twin, used);
-  apply(s, change);
+  apply_to(s, change);
   CHECK(s.cutters.size() == count - 1);
   CHECK(s.cutters.find(used.id) == nullptr);
   const Cutter& kept = *s.cutters.find(twin.id);
@@ -79,7 +79,7 @@ TEST_CASE(
   CHECK(s.assemblies.of_cutter(twin.id).size() == 2);  // what both had stands once
   for (const Assembly& a : s.assemblies) CHECK(s.cutters.find(a.cutter) != nullptr);
 
-  apply(s, change.reversed());
+  apply_to(s, change.reversed());
   CHECK(everything(s.jobs) == jobs);
   // The order may differ; nothing else.
   CHECK(s.cutters.size() == count);
@@ -100,9 +100,9 @@ TEST_CASE("told apart: not pointed out any more, and a third one stays told apar
   s.cutters.put(b);
   s.cutters.put(c);
   CHECK(like_cutters(s, a).size() == 2);
-  apply(s, tell_apart(*s.cutters.find(c.id), a, "reground"));
+  apply_to(s, tell_apart(*s.cutters.find(c.id), a, "reground"));
   CHECK(like_cutters(s, a).size() == 1);
-  apply(s, merge_cutters(s, b, a));
+  apply_to(s, merge_cutters(s, b, a));
   CHECK(like_cutters(s, *s.cutters.find(b.id)).empty());
   CHECK(s.cutters.find(c.id)->accepted.at(told_apart_key(b.id)) == "reground");
 }
@@ -125,7 +125,7 @@ TEST_CASE("another insert changes every cutter that carries it, in one step; nam
   const Change change = change_insert(s, insert, other, "Corner 1.6");
   CHECK(change.label.contains("1 cutters"));
   CHECK(change.objects.size() == 2);
-  apply(s, change);
+  apply_to(s, change);
   CHECK(s.cutters.find(body.id)->corner_radius_mm == 1.6);
   CHECK(s.cutters.find(body.id)->coating == "AlTiN");
   CHECK(s.cutters.find(body.id)->name.find("R1.6") != std::string::npos);
@@ -146,7 +146,7 @@ TEST_CASE("another pattern renames what was called by the old one, and nothing t
   for (const Rename& r : list) CHECK(r.cutter->id != own.id);
   const Change change = change_name_pattern(s, pattern);
   CHECK(change.objects.size() == list.size() + 1);
-  apply(s, change);
+  apply_to(s, change);
   CHECK(s.cutters.find(own.id)->name == "Old faithful");
   CHECK(s.shop_settings().name_pattern == pattern);
   for (const Rename& r : list) CHECK(s.cutters.find(r.cutter->id)->name == s.name_for(*s.cutters.find(r.cutter->id)));

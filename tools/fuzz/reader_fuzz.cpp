@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "core/library/cutter_rows.h"
+#include "formats/documents/form_sheet.h"
 #include "formats/dxf/dxf_reader.h"
 #include "formats/json/library_file.h"
 #include "formats/mtconnect/assets.h"
@@ -21,7 +22,7 @@ using namespace pecorra;
 
 namespace {
 
-enum { json, csv, xlsx, xml, dxf, svg };
+enum { json, csv, xlsx, xml, dxf, svg, pdf };
 
 void read_as_cutters(const Sheet& sheet) {
   const CutterSheetForm form = guess_columns(sheet);
@@ -109,6 +110,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     case xml: read_mtconnect(text); break;
     case dxf: read_dxf(std::string(text)); break;
     case svg: read_svg(text); break;
+    case pdf:
+      if (const auto sheet = read_pdf_form(text)) read_as_cutters(*sheet);
+      break;
   }
   return 0;
 }

@@ -17,7 +17,6 @@
 namespace pecorra {
 namespace {
 
-constexpr std::uint32_t nobody = ~std::uint32_t{0};
 
 bool is_resolved(int column) {
   return column == CutterModel::speed || column == CutterModel::feed || column == CutterModel::removal;

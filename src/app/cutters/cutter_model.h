@@ -117,6 +117,7 @@ class CutterModel : public SteadyTableModel {
   std::vector<SortBy> sort_{{number, false}};
   std::vector<std::uint32_t> order_;
   std::vector<std::uint8_t> passing_;
+  static constexpr std::uint32_t nobody = ~std::uint32_t{0};
   std::vector<std::uint32_t> like_head_;  // of those that are alike, the first one; else nobody
   CutterCatalogue::Follower followed_;
   std::uint64_t libraries_version_ = ~std::uint64_t{0};

@@ -13,7 +13,6 @@
 namespace pecorra {
 namespace {
 
-constexpr std::uint32_t nobody = ~std::uint32_t{0};
 constexpr double unknown = std::numeric_limits<double>::infinity();  // stands at the end, whichever way round
 
 }  // namespace

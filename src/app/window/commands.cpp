@@ -249,7 +249,7 @@ void MainWindow::make_commands() {
   add(QStringLiteral("drop"), tr("Leave what is tried"), {}, [this] { workspace_->drop_trial(); });
   add(QStringLiteral("open"), tr("Open a shop"), QStringLiteral("Ctrl+O"), [this] { choose_shop(); });
   add(QStringLiteral("new_shop"), tr("New shop"), {}, [this] { make_shop(); });
-  add(QStringLiteral("save_as_new_shop"), tr("Save as a new shop"), {}, [this] { save_as_new_shop(); });
+  add(QStringLiteral("save_as_new_shop"), tr("Save as a new shop"), {}, [this] { choose_new_shop(); });
   add(QStringLiteral("demo"), tr("Open the demo shop"), {}, [this] { open_shop(demo_file()); });
   add(QStringLiteral("try"), tr("Three things to try"), {}, [this] { show_things_to_try(true); });
   add(QStringLiteral("quit"), tr("Leave Pecorra"), QStringLiteral("Ctrl+Q"), [this] { close(); });

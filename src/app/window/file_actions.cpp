@@ -34,8 +34,12 @@ void MainWindow::make_shop() {
     write_new_shop(new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, tr("Shop made"));
 }
 
-void MainWindow::save_as_new_shop() {
+void MainWindow::choose_new_shop() {
   const QString file = ask_for_new_shop(tr("Save as a new shop"));
+  if (!file.isEmpty()) save_as_new_shop(file);
+}
+
+void MainWindow::save_as_new_shop(const QString& file) {
   // All that is here goes along, also what could not be saved where it belonged.
   if (!file.isEmpty())
     write_new_shop(shop_->state(), file, tr("Saved from %1").arg(QFileInfo(shop_->file()).fileName()));

@@ -114,7 +114,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
 
   connect(rail_, &PageRail::chosen, this, [this](int i) { show_page(static_cast<Page>(i)); });
   connect(strip_, &Strip::undo_clicked, shop_.get(), &Shop::undo);
-  connect(strip_, &Strip::save_as_clicked, this, &MainWindow::save_as_new_shop);
+  connect(strip_, &Strip::save_as_clicked, this, &MainWindow::choose_new_shop);
   connect(strip_, &Strip::drafts_clicked, this, [this] {
     show_page(cutters);
     cutters_page_->show_next_to_look_at();

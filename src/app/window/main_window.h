@@ -67,6 +67,8 @@ class MainWindow : public QMainWindow {
   void set_bench_folded(bool folded);
   // Opens another shop in a window of its own and closes this one.
   void open_shop(const QString& file);
+  // All that is here into another file, which is opened in place of this one.
+  void save_as_new_shop(const QString& file);
   void show_things_to_try(bool show);
 
  protected:
@@ -92,7 +94,7 @@ class MainWindow : public QMainWindow {
   void bind_key(const QString& id, QWidget* where);
   void choose_shop();
   void make_shop();
-  void save_as_new_shop();
+  void choose_new_shop();
   QString ask_for_new_shop(const QString& title);
   void write_new_shop(const ShopState& state, const QString& file, const QString& label);
   void choose_drawing(bool into_this_job);

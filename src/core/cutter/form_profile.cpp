@@ -135,6 +135,35 @@ std::vector<Vertex> outline_from(const std::vector<Vertex>& line, bool closed) {
   return out;
 }
 
+namespace {
+
+// Only chords at the same height can cross: they are gone through from below, each against those that reach it.
+void check_crossings(const std::vector<Chord>& chords, std::vector<Message>& messages) {
+  constexpr std::size_t most_pairs = 20'000'000;
+  const auto low = [&](std::size_t i) { return std::min(chords[i].y0, chords[i].y1); };
+  std::vector<std::size_t> rising(chords.size()), open;
+  for (std::size_t i = 0; i < rising.size(); ++i) rising[i] = i;
+  std::stable_sort(rising.begin(), rising.end(), [&](std::size_t a, std::size_t b) { return low(a) < low(b); });
+  std::size_t pairs = 0;
+  for (const std::size_t i : rising) {
+    std::erase_if(open, [&](std::size_t j) { return std::max(chords[j].y0, chords[j].y1) < low(i); });
+    pairs += open.size();
+    if (pairs > most_pairs) {
+      messages.push_back({Severity::error, "outline_too_fine", "outline", {}});
+      return;
+    }
+    for (const std::size_t j : open) {
+      double x = 0, y = 0;
+      if ((i > j ? i - j : j - i) < 2 || !crossing(chords[std::min(i, j)], chords[std::max(i, j)], x, y)) continue;
+      messages.push_back(at("outline_crosses_itself", x, y));
+      return;
+    }
+    open.push_back(i);
+  }
+}
+
+}  // namespace
+
 std::vector<Message> check_outline(const std::vector<Vertex>& outline) {
   std::vector<Message> messages;
   if (outline.size() < 2) {
@@ -170,14 +199,7 @@ std::vector<Message> check_outline(const std::vector<Vertex>& outline) {
   else if (lowest < -1e-6) messages.push_back(at("outline_below_tip", low.x, low.y));
   if (largest_radius_mm(profile, std::numeric_limits<double>::infinity()) <= 0)
     messages.push_back(at("outline_on_axis", 0, 0));
-  const std::vector<Chord> chords = chords_of(profile);
-  for (std::size_t i = 0; i < chords.size(); ++i)
-    for (std::size_t j = i + 2; j < chords.size(); ++j) {
-      double x = 0, y = 0;
-      if (!crossing(chords[i], chords[j], x, y)) continue;
-      messages.push_back(at("outline_crosses_itself", x, y));
-      return messages;
-    }
+  check_crossings(chords_of(profile), messages);
   return messages;
 }
 

@@ -5,7 +5,7 @@
 namespace pecorra {
 namespace {
 
-const std::array list{field<&Library::name>("name", "", "Name", Quantity::text, "What people call it"),
+const std::array library_list{field<&Library::name>("name", "", "Name", Quantity::text, "What people call it"),
                       field<&Library::notes>("notes", "", "Notes", Quantity::text, "What it is for"),
                       field<&Library::switched_on>("switched_on", "", "Switched on", Quantity::flag,
                                                    "Its cutters are offered where one is picked")};
@@ -14,7 +14,7 @@ const std::array list{field<&Library::name>("name", "", "Name", Quantity::text, 
 
 template <>
 std::span<const Property<Library>> properties<Library>() {
-  return list;
+  return library_list;
 }
 
 }  // namespace pecorra

@@ -11,7 +11,7 @@ namespace {
 
 using enum Quantity;
 
-constexpr std::array list{
+constexpr std::array block_list{
     field<&NumberBlock::name>("name", "", "For", text, "What stands in these numbers, in words"),
     field<&NumberBlock::from>("from", "", "From", count, "Its first number; empty: 1").within(1, 99999999),
     field<&NumberBlock::to>("to", "", "To", count, "Its last number; empty: there is no end").within(1, 99999999),
@@ -28,7 +28,7 @@ constexpr int vector_limit = 1 << 20;
 
 template <>
 std::span<const Property<NumberBlock>> properties<NumberBlock>() {
-  return list;
+  return block_list;
 }
 
 std::vector<Message> check_block(const NumberBlock& b) {

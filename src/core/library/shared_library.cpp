@@ -17,14 +17,14 @@ std::uint64_t number_at(std::string_view bytes) {
   return number;
 }
 
-const std::array list{field<&SharedLibrary::library>("library", "", "Library", Quantity::id, "What the file holds"),
+const std::array shared_list{field<&SharedLibrary::library>("library", "", "Library", Quantity::id, "What the file holds"),
                       field<&SharedLibrary::file>("file", "", "File", Quantity::text, "Where it is")};
 
 }  // namespace
 
 template <>
 std::span<const Property<SharedLibrary>> properties<SharedLibrary>() {
-  return list;
+  return shared_list;
 }
 
 std::string bytes_of(const SharedPrints& prints) {

@@ -78,40 +78,71 @@ std::string nearest_text(std::string_view text, const std::vector<std::string>& 
   return best;
 }
 
-tl::expected<Json, FormatFault> parse_json(std::string_view text) {
-  std::vector<std::set<std::string>> keys;
-  std::size_t values = 0;
+namespace {
+
+// Goes through a text before it is read: what is wrong is told, and nothing larger than the budget is built.
+class Watch : public nlohmann::json_sax<Json> {
+ public:
+  explicit Watch(std::string_view text) : text_(text) {}
   FormatFault fault;
-  struct Refused {};
-  auto watch = [&](int depth, Json::parse_event_t event, Json& parsed) {
-    if (depth > deepest) {
-      fault = {"", fmt::format("more than {} levels inside each other", deepest)};
-      throw Refused{};
-    }
-    if (event != Json::parse_event_t::key && ++values > most_values) {
-      fault = {"", fmt::format("has more than {} values", most_values)};
-      throw Refused{};
-    }
-    if (event == Json::parse_event_t::object_start) keys.emplace_back();
-    if (event == Json::parse_event_t::object_end) keys.pop_back();
-    if (event == Json::parse_event_t::key && !keys.back().insert(parsed.get<std::string>()).second) {
-      fault = {parsed.get<std::string>(), "stands here twice; once is right"};
-      throw Refused{};
-    }
-    return true;
-  };
-  try {
-    return Json::parse(text, watch);
-  } catch (const Refused&) {
-    return tl::unexpected(fault);
-  } catch (const Json::parse_error& error) {
-    const std::size_t end = std::min(error.byte > 0 ? error.byte - 1 : 0, text.size());
-    const auto line = std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(end), '\n') + 1;
-    return tl::unexpected(FormatFault{
-        "", fmt::format("no valid JSON at byte {}, line {}; an object in {{}} is expected", error.byte, line)});
-  } catch (const Json::exception&) {
-    return tl::unexpected(FormatFault{"", "a number in it is too large; finite numbers are expected"});
+  bool null() override { return value(); }
+  bool boolean(bool) override { return value(); }
+  bool number_integer(number_integer_t) override { return value(); }
+  bool number_unsigned(number_unsigned_t) override { return value(); }
+  bool number_float(number_float_t, const string_t&) override { return value(); }
+  bool string(string_t&) override { return value(); }
+  bool binary(binary_t&) override { return value(); }
+  bool start_object(std::size_t) override {
+    keys_.emplace_back();
+    return deeper();
   }
+  bool key(string_t& key) override {
+    if (keys_.back().insert(key).second) return true;
+    return refuse({key, "stands here twice; once is right"});
+  }
+  bool end_object() override {
+    keys_.pop_back();
+    --depth_;
+    return true;
+  }
+  bool start_array(std::size_t) override { return deeper(); }
+  bool end_array() override {
+    --depth_;
+    return true;
+  }
+  bool parse_error(std::size_t byte, const std::string&, const Json::exception& error) override {
+    if (dynamic_cast<const Json::out_of_range*>(&error))
+      return refuse({"", "a number in it is too large; finite numbers are expected"});
+    const std::size_t end = std::min(byte > 0 ? byte - 1 : 0, text_.size());
+    const auto line = std::count(text_.begin(), text_.begin() + static_cast<std::ptrdiff_t>(end), '\n') + 1;
+    return refuse({"", fmt::format("no valid JSON at byte {}, line {}; an object in {{}} is expected", byte, line)});
+  }
+
+ private:
+  bool refuse(FormatFault why) {
+    fault = std::move(why);
+    return false;
+  }
+  bool value() {
+    if (++values_ <= most_values) return true;
+    return refuse({"", fmt::format("has more than {} values", most_values)});
+  }
+  bool deeper() {
+    if (++depth_ > deepest) return refuse({"", fmt::format("more than {} levels inside each other", deepest)});
+    return value();
+  }
+  std::string_view text_;
+  std::vector<std::set<std::string>> keys_;
+  std::size_t values_ = 0;
+  int depth_ = 0;
+};
+
+}  // namespace
+
+tl::expected<Json, FormatFault> parse_json(std::string_view text) {
+  Watch watch(text);
+  if (!Json::sax_parse(text, &watch)) return tl::unexpected(watch.fault);
+  return Json::parse(text, nullptr, false);
 }
 
 template <class T>

@@ -15,7 +15,7 @@
 namespace pecorra {
 namespace {
 
-constexpr std::size_t most_lines = 2'000'000, most_cells = 12'000'000;
+constexpr std::size_t most_csv_lines = 2'000'000, most_csv_cells = 12'000'000;
 
 // UTF-16 without a mark: every other byte of the first characters is zero.
 std::optional<bool> unmarked_utf16(std::string_view text) {
@@ -166,8 +166,8 @@ tl::expected<Sheet, FormatFault> read_csv(std::string_view text) {
     line_ends += c == '\n';
     cells += c == '\n' || c == separator;
   }
-  if (line_ends > most_lines) return tl::unexpected(FormatFault{"", fmt::format("has more than {} lines", most_lines)});
-  if (cells > most_cells) return tl::unexpected(FormatFault{"", fmt::format("has more than {} cells", most_cells)});
+  if (line_ends > most_csv_lines) return tl::unexpected(FormatFault{"", fmt::format("has more than {} lines", most_csv_lines)});
+  if (cells > most_csv_cells) return tl::unexpected(FormatFault{"", fmt::format("has more than {} cells", most_csv_cells)});
   auto lines = split(converted, separator);
   if (!lines) return tl::unexpected(FormatFault{"", "is no CSV: quotation marks do not match"});
   if (lines->empty()) return tl::unexpected(FormatFault{"", "is empty"});
