@@ -83,7 +83,8 @@ class Files(unittest.TestCase):
         os.mkdir(locales)
         subprocess.run(["localedef", "-i", "de_DE", "-f", "UTF-8", os.path.join(locales, "de_DE.UTF-8")], check=True)
         german = {"LC_ALL": "de_DE.UTF-8", "LOCPATH": locales}
-        proof = subprocess.run(["locale", "decimal_point"], env={**os.environ, **german}, capture_output=True, text=True)
+        proof = subprocess.run(["locale", "decimal_point"], env={**os.environ, **german}, capture_output=True,
+                               text=True)
         self.assertEqual(proof.stdout.strip(), ",")
         library = self.libraries[0]
         for key, ending in FORMATS.items():

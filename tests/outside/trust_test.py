@@ -67,7 +67,8 @@ class Trust(unittest.TestCase):
             before = file.read()
         os.symlink(self.shop, self.path("link.csv"))
         os.mkfifo(self.path("pipe"))
-        for target in ["shop.pecorra", "shop.pecorra-wal", "shop.pecorra-shm", "shop.pecorra-journal", "link.csv", "pipe"]:
+        for target in ["shop.pecorra", "shop.pecorra-wal", "shop.pecorra-shm", "shop.pecorra-journal", "link.csv",
+                       "pipe"]:
             done = run("export", "--shop", self.shop, "--library", "Iron and steels", "--format", "csv",
                        self.path(target), code=1)
             self.assertIn("cannot be written", done.stderr)
@@ -163,7 +164,8 @@ class Trust(unittest.TestCase):
         # A log that was left behind: copied while a writer was at it.
         writer = sqlite3.connect(self.shop, isolation_level=None)
         writer.execute("PRAGMA wal_autocheckpoint = 0")
-        writer.execute("UPDATE object SET body = replace(body, '\"Spindle rail\"', '\"In the log\"') WHERE kind = 'job'")
+        writer.execute("UPDATE object SET body = replace(body, '\"Spindle rail\"', '\"In the log\"') "
+                       "WHERE kind = 'job'")
         inside = self.path("closed")
         os.mkdir(inside)
         for tail in ("", "-wal"):

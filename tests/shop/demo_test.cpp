@@ -203,7 +203,7 @@ TEST_CASE("generic holders: every machine side, sizes in order, each with its so
   // Clamping ranges of ISO 15488 (ER-style sizes 11 to 40), from memory: 7, 10, 13, 16, 20 and 26 at most.
   for (const auto& [size, most] :
        {std::pair{"11", 7.0}, {"16", 10.0}, {"20", 13.0}, {"25", 16.0}, {"32", 20.0}, {"40", 26.0}})
-    CHECK(std::count_if(all.begin(), all.end(), [&](const Holder& h) {
+    CHECK(std::count_if(all.begin(), all.end(), [&, size = size, most = most](const Holder& h) {
             return h.name.rfind(std::string("Collet chuck ") + size + ",", 0) == 0 && h.clamp_to_mm == most;
           }) >= 3);
   // A 20 mm shank with a flat is held by side locks and collets, not by sleeves for plain shanks.

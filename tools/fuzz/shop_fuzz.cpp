@@ -77,9 +77,7 @@ void read_shop(std::string_view input) {
   QFile out(file);
   if (!out.open(QIODevice::WriteOnly) || out.write(bytes) != bytes.size()) return;
   out.close();
-  const auto loaded = load_shop(file);
-  if (!loaded) return;
-  for (const Job& job : loaded->state.jobs) plan_job(plan_request(loaded->state, job));
+  load_shop(file);
 }
 
 void plan(std::string_view text) {

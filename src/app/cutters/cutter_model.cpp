@@ -17,7 +17,6 @@
 namespace pecorra {
 namespace {
 
-
 bool is_resolved(int column) {
   return column == CutterModel::speed || column == CutterModel::feed || column == CutterModel::removal;
 }

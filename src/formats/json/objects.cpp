@@ -387,6 +387,13 @@ template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
   if (std::optional<T> object(std::in_place); quick_read(*object, body)) return object;
   // What a store keeps was written by this program: it is parsed without watching for keys that stand twice.
+  // What is larger than any of its kind, and no long table or drawing, is looked at first.
+  constexpr bool may_be_long = std::is_same_v<T, ConditionTable> || std::is_same_v<T, Job>;
+  if (!may_be_long && body.size() > (1u << 18))
+    if (const auto strict = parse_json(body); !strict) {
+      faults.push_back(strict.error());
+      return std::nullopt;
+    }
   const Json json = Json::parse(body, nullptr, false);
   if (json.is_discarded()) {
     const auto strict = parse_json(body);

@@ -10,7 +10,7 @@ namespace pecorra {
 namespace {
 
 constexpr int deepest = 64;
-constexpr std::size_t most_values = 10'000'000, most_unknown = 100;
+constexpr std::size_t most_values = 10'000'000, most_unknown = 100, most_keys = 5000;
 constexpr double most_anything = 1e9;  // of any quantity, in the unit of its key
 
 std::string joined(const std::string& path, std::string_view key) {
@@ -97,6 +97,9 @@ class Watch : public nlohmann::json_sax<Json> {
     return deeper();
   }
   bool key(string_t& key) override {
+    // Objects are looked through from the front: one of very many keys would take for ever.
+    if (keys_.back().size() >= most_keys)
+      return refuse({"", fmt::format("has more than {} keys in one object", most_keys)});
     if (keys_.back().insert(key).second) return true;
     return refuse({key, "stands here twice; once is right"});
   }

@@ -123,7 +123,7 @@ class Reading {
     if (at_ == end_) return false;
     ++at_;
     out = decoded_;
-    return true;
+    return is_utf8(out);
   }
 
   const char *at_, *end_;

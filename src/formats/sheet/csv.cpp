@@ -166,8 +166,10 @@ tl::expected<Sheet, FormatFault> read_csv(std::string_view text) {
     line_ends += c == '\n';
     cells += c == '\n' || c == separator;
   }
-  if (line_ends > most_csv_lines) return tl::unexpected(FormatFault{"", fmt::format("has more than {} lines", most_csv_lines)});
-  if (cells > most_csv_cells) return tl::unexpected(FormatFault{"", fmt::format("has more than {} cells", most_csv_cells)});
+  if (line_ends > most_csv_lines)
+    return tl::unexpected(FormatFault{"", fmt::format("has more than {} lines", most_csv_lines)});
+  if (cells > most_csv_cells)
+    return tl::unexpected(FormatFault{"", fmt::format("has more than {} cells", most_csv_cells)});
   auto lines = split(converted, separator);
   if (!lines) return tl::unexpected(FormatFault{"", "is no CSV: quotation marks do not match"});
   if (lines->empty()) return tl::unexpected(FormatFault{"", "is empty"});
