@@ -495,3 +495,24 @@ TEST_CASE("a dial that is no list of speeds is named") {
     CHECK(faults[0].key == "dial_rpm");
   }
 }
+
+TEST_CASE("a text that is not UTF-8 is a fault of its object, also behind an escape") {
+  for (const char* text : {"{\"name\":\"a\xff\"}", "{\"name\":\"a\\\\\xff\"}", "{\"notes\":\"\\n\xc3\"}"}) {
+    FormatFaults faults;
+    CHECK_FALSE(object_from_body<Cutter>(text, faults).has_value());
+    REQUIRE(faults.size() == 1);
+    CHECK(faults[0].text.find("no valid JSON") == 0);
+    faults.clear();
+    CHECK_FALSE(object_from_body<WorkMaterial>(text, faults).has_value());
+    CHECK(faults.size() == 1);
+  }
+}
+
+TEST_CASE("JSON of very many keys or values is refused before it is built") {
+  std::string keys = "{", values = "[0";
+  for (int i = 0; i < 6000; ++i) keys += (i ? ",\"k" : "\"k") + std::to_string(i) + "\":1";
+  CHECK(parse_json(keys + "}").error().text == "has more than 5000 keys in one object");
+  for (int i = 0; i < 10'000'000; ++i) values += ",0";
+  CHECK(parse_json(values + "]").error().text == "has more than 10000000 values");
+  CHECK(parse_json("{\"a\": 1e999}").error().text.find("too large") != std::string::npos);
+}

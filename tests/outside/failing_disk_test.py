@@ -82,12 +82,14 @@ old_shop = os.path.join(ROOT, "tests/data/shops/version-1.pecorra")
 COMMANDS = [
     Command("program", ["program", "--shop", "shop.pecorra", "--job", "Spindle rail", "-o", "out.nc"], "out.nc", whole,
             over=True),
-    Command("export", ["export", "--shop", "shop.pecorra", "--library", "Iron and steels", "--format", "csv", "out.csv"],
+    Command("export", ["export", "--shop", "shop.pecorra", "--library", "Iron and steels", "--format", "csv",
+                       "out.csv"],
             "out.csv", whole, over=True),
     Command("workbook", ["export", "--shop", "shop.pecorra", "--library", "Iron and steels", "--format", "xlsx",
                          "out.xlsx"], "out.xlsx", lambda p: None if not os.path.exists(p) else
             whole(p) if whole(p)[:5] == b"older" else len(whole(p)) > 5000 and whole(p)[:2] == b"PK", over=True),
-    Command("rows", ["export-rows", "--shop", "shop.pecorra", "--table", "Heddlemoor Swift", "out.csv"], "out.csv", whole),
+    Command("rows", ["export-rows", "--shop", "shop.pecorra", "--table", "Heddlemoor Swift", "out.csv"], "out.csv",
+            whole),
     Command("demo", ["demo", "new.pecorra"], "new.pecorra", lambda p: (objects(p) or {}).keys()),
     Command("row in", ["import-rows", "--shop", "shop.pecorra", "--table", "Heddlemoor Swift", rows], "shop.pecorra",
             lambda p: sum("11.7" in b for b in objects(p).values())),
@@ -155,8 +157,8 @@ for left_log in (False, True):
     machine = "In the log" if left_log else "Fettler 6"
     for arguments in (["check", "full.pecorra"],
                       ["chart", "--shop", "full.pecorra", "--machine", machine, "--operation", "drill"]):
-        done, _ = Command("read", arguments, "full.pecorra", whole).run(folder, FAIL_AT="0", FAIL_ERRNO=str(errno.ENOSPC),
-                                                                        FAIL_ON="1")
+        done, _ = Command("read", arguments, "full.pecorra", whole).run(
+            folder, FAIL_AT="0", FAIL_ERRNO=str(errno.ENOSPC), FAIL_ON="1")
         runs += 1
         if done.returncode != 0:
             faults.append(f"{arguments[0]} on a full disk{' with a log' if left_log else ''}: {done.stderr.strip()}")
