@@ -15,8 +15,8 @@ from concurrent.futures import ThreadPoolExecutor
 CLI, ROOT = os.path.abspath(sys.argv[1]), os.path.abspath(sys.argv[2])
 work = tempfile.mkdtemp()
 shim = os.path.join(work, "failing_disk.so")
-subprocess.run(["cc", "-shared", "-fPIC", "-O1", "-o", shim, os.path.join(ROOT, "tests/outside/failing_disk.c"), "-ldl"],
-               check=True)
+subprocess.run(["cc", "-shared", "-fPIC", "-O1", "-o", shim, os.path.join(ROOT, "tests/outside/failing_disk.c"),
+                "-ldl"], check=True)
 demo = os.path.join(work, "demo.pecorra")
 subprocess.run([CLI, "demo", demo], check=True)
 rows = os.path.join(work, "rows.csv")
@@ -54,8 +54,8 @@ def whole(path):
 class Command:
     """`arguments` in a folder with a shop and, where `over` says so, an older file at the target."""
     def __init__(self, name, arguments, target, state, over=False, shop=demo):
-        self.name, self.arguments, self.target, self.state, self.over, self.shop = (name, arguments, target, state, over,
-                                                                                   shop)
+        self.name, self.arguments, self.target, self.state = name, arguments, target, state
+        self.over, self.shop = over, shop
 
     def folder(self):
         folder = tempfile.mkdtemp(dir=work)
