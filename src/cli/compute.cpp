@@ -1,13 +1,10 @@
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <cmath>
 #include <iostream>
 #include <iterator>
-#include <numbers>
 
 #include "cli/commands.h"
-#include "core/cutter/kinds.h"
+#include "core/cutter/kinds/shaft.h"
 #include "core/quantity/value_text.h"
 #include "shop/words.h"
 
@@ -49,7 +46,8 @@ void read_section(T& object, std::span<const Property<T>> list, const Json& requ
 
 // Of what the cutter and its stick-out contradict by themselves, what a calculation cannot be right with.
 void add_length_messages(const Cutter& cutter, const Assembly& assembly, std::vector<Message>& messages) {
-  std::vector<Message> found = check_cutter(cutter);
+  std::vector<Message> found;
+  check_shaft(cutter, found);
   std::erase_if(found, [](const Message& m) { return !m.code.ends_with("_longer_than_overall"); });
   if (assembly.stickout_mm && cutter.overall_length_mm && *assembly.stickout_mm > *cutter.overall_length_mm)
     found.push_back({Severity::error,
@@ -150,12 +148,6 @@ int compute() {
   if (faults.empty())
     for (const Message& m : check_cut(cutter, cut))
       faults.push_back({m.property, sentence(m, UnitSystem::metric).toStdString()});
-  if (faults.empty() && cutter.kind == CutterKind::tap && cutter.pitch_mm && cut.vf_mm_min) {
-    const double n = cut.n_rpm ? *cut.n_rpm : *cut.vc_m_min * 1000 / (std::numbers::pi * *cutter.diameter_mm);
-    if (std::abs(*cut.vf_mm_min - n * *cutter.pitch_mm) > 1e-3 * n * *cutter.pitch_mm)
-      faults.push_back({"cut.vf_mm_min", fmt::format("contradicts the pitch; {:.6g}, speed times pitch, is right",
-                                                     n * *cutter.pitch_mm)});
-  }
   if (!faults.empty()) return say(faults);
 
   CutReport report = compute_cut(cutter, assembly, material, machine, cut);

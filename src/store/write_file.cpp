@@ -112,6 +112,8 @@ QString write_file(const QString& wanted, const QByteArray& bytes) {
   // The old one is kept until the disk has confirmed the new one's name.
   const bool kept =
       replaces && ::renameat2(AT_FDCWD, making.constData(), AT_FDCWD, target.constData(), RENAME_EXCHANGE) == 0;
+  // Some file systems cannot exchange.
+  if (replaces && !kept && errno != EINVAL && errno != ENOSYS) return give_up(errno);
   if (!kept && ::rename(making.constData(), target.constData()) != 0) return give_up(errno);
   if (sync_folder(name)) {
     if (kept) ::unlink(making.constData());

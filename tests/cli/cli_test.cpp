@@ -257,6 +257,30 @@ TEST_CASE("compute never prints nan or inf") {
       }
 }
 
+TEST_CASE(
+    "compute refuses what is larger than anything, and a tap's feed off its pitch; says what lengths contradict") {
+  Json request = Json::parse(R"({"cutter": {"kind": "end_mill", "diameter_mm": 10, "flutes": 4, "flute_length_mm": 90,
+    "overall_length_mm": 72}, "stickout_mm": 80, "cut": {"n_rpm": 3000, "fz_mm": 0.05, "ap_mm": 5, "ae_mm": 2}})");
+  const Run long_ones = compute(request);
+  REQUIRE(long_ones.code == 0);
+  CHECK((long_ones.out.find("flutes_longer_than_overall") != std::string::npos));
+  CHECK((long_ones.out.find("stickout_over_overall") != std::string::npos));
+  CHECK_FALSE((long_ones.out.find("null") != std::string::npos));
+  request["cutter"]["diameter_mm"] = 1e300;
+  const Run huge = compute(request);
+  CHECK(huge.code == 2);
+  CHECK(huge.error.starts_with("cutter.diameter_mm: "));
+  // M8: 1.25 mm a turn.
+  Json tap = Json::parse(R"({"cutter": {"kind": "tap", "diameter_mm": 8, "pitch_mm": 1.25},
+    "cut": {"n_rpm": 800, "vf_mm_min": 900}})");
+  const Run off = compute(tap);
+  CHECK(off.code == 2);
+  CHECK(off.error.starts_with("cut.vf_mm_min: "));
+  CHECK((off.error.find("1.25 mm") != std::string::npos));
+  tap["cut"]["vf_mm_min"] = 1000;
+  CHECK(compute(tap).code == 0);
+}
+
 TEST_CASE("resolve answers with conditions, source, trail, headroom") {
   Demo d;
   const Run r = d.resolve();

@@ -53,7 +53,8 @@ def whole(path):
 
 class Command:
     """`arguments` in a folder with a shop and, where `over` says so, an older file at the target."""
-    def __init__(self, name, arguments, target, state, over=False, shop=demo):
+    def __init__(self, name, arguments, target, state, over=False, shop=demo, program=CLI):
+        self.program = program
         self.name, self.arguments, self.target, self.state = name, arguments, target, state
         self.over, self.shop = over, shop
 
@@ -68,7 +69,7 @@ class Command:
     def run(self, folder, **environment):
         count = os.path.join(folder, "count")
         env = {**os.environ, "LD_PRELOAD": shim, "FAIL_COUNT": count, **environment}
-        done = subprocess.run([CLI, *self.arguments], cwd=folder, env=env, capture_output=True, text=True, timeout=120)
+        done = subprocess.run([self.program, *self.arguments], cwd=folder, env=env, capture_output=True, text=True, timeout=120)
         calls = int(whole(count) or 0)
         if os.path.exists(count):
             os.remove(count)
@@ -95,6 +96,8 @@ COMMANDS = [
             lambda p: sum("11.7" in b for b in objects(p).values())),
     Command("cutter in", ["import", "--shop", "shop.pecorra", "--library", "Incoming", cutters], "shop.pecorra",
             lambda p: sum('"Incoming"' in b for b in objects(p).values())),
+    Command("shared library", ["shop.pecorra", "shared.json"], "shared.json", whole,
+            program=os.path.join(os.path.dirname(CLI), "../tests/shared_write")),
     Command("migration", ["check", "shop.pecorra"], "shop.pecorra", lambda p: objects(p), shop=old_shop),
 ]
 FAILURES = [errno.ENOSPC, errno.EIO, errno.EROFS, 0]
