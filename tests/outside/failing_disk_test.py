@@ -69,7 +69,8 @@ class Command:
     def run(self, folder, **environment):
         count = os.path.join(folder, "count")
         env = {**os.environ, "LD_PRELOAD": shim, "FAIL_COUNT": count, **environment}
-        done = subprocess.run([self.program, *self.arguments], cwd=folder, env=env, capture_output=True, text=True, timeout=120)
+        done = subprocess.run([self.program, *self.arguments], cwd=folder, env=env, capture_output=True, text=True,
+                              timeout=120)
         calls = int(whole(count) or 0)
         if os.path.exists(count):
             os.remove(count)
