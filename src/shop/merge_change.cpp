@@ -133,18 +133,18 @@ QString refusal_text(const ShopState& state, const StoreFault& fault) {
   const QString object = object_name(state, fault.kind, fault.object);
   if (fault.trouble == StoreTrouble::taken)
     return fault.kind == ObjectKind::library
-               ? QObject::tr("another program made a library “%1” meanwhile; another name is needed")
+               ? QObject::tr("another program has added a library named “%1”; choose another name")
                      .arg(value_in_words(fault.clash.ours))
-               : QObject::tr("another program gave number %1 to “%2” meanwhile; another number is needed")
+               : QObject::tr("another program has given number %1 to “%2”; choose another number")
                      .arg(value_in_words(fault.clash.ours), name_in(fault.clash.theirs));
   if (!fault.clash.property.empty())
-    return QObject::tr("another program changed %1 of %2 meanwhile; it is %3 now, and stays so")
+    return QObject::tr("another program has changed %1 of %2 to %3")
         .arg(property_label(fault.kind, fault.clash.property), object, value_in_words(fault.clash.theirs));
   if (fault.clash.theirs.empty())
     return fault.clash.ours.size() == id_size
-               ? QObject::tr("%1 refers to something that another program deleted meanwhile").arg(object)
-               : QObject::tr("another program deleted %1 meanwhile").arg(object);
-  return QObject::tr("another program changed or used %1 meanwhile, and its change stands").arg(object);
+               ? QObject::tr("%1 refers to something another program has deleted").arg(object)
+               : QObject::tr("another program has deleted %1").arg(object);
+  return QObject::tr("another program has changed or used %1").arg(object);
 }
 
 }  // namespace pecorra

@@ -219,9 +219,9 @@ tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
     return load_all(file);
   } catch (const std::bad_alloc&) {
     fault.trouble = StoreTrouble::io;
-    fault.detail = Shop::tr("there is not enough memory for it");
+    fault.detail = Shop::tr("not enough memory");
   } catch (const std::exception&) {
-    fault.detail = Shop::tr("something in it is not what a shop holds");
+    fault.detail = Shop::tr("it contains data that does not belong in a shop");
   }
   return tl::unexpected(fault);
 }
@@ -285,15 +285,15 @@ std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
               for (auto* steps : {&self->undo_, &self->redo_}) std::erase(*steps, step->step);
             self->settle(ticket);
             emit self->changed();
-            emit self->put_back(tr("Not written: %1; %2.").arg(label, sentence));
+            emit self->put_back(tr("Not saved: %1 (%2).").arg(label, sentence));
           });
   connect(shop->worker_, &StoreWorker::changed_outside, self,
           [self](const std::vector<StoredObject>& objects, qint64 known, bool merged) {
             self->known_seq_ = std::max<std::int64_t>(self->known_seq_, known);
             if (!self->take_over(objects, false)) return;
             emit self->changed();
-            emit self->did(merged ? tr("Saved together with changes made by another program")
-                                  : tr("Changes made by another program are shown"),
+            emit self->did(merged ? tr("Saved, merged with changes from another program")
+                                  : tr("Updated with changes from another program"),
                            false);
           });
   shop->thread_.start();

@@ -146,14 +146,12 @@ QString StoreFault::sentence() const {
       return tr("The disk is full: the change to “%1” is not saved yet. Free some space.").arg(name);
     case StoreTrouble::conflict:
       return clash.property.empty()
-                 ? tr("Another program changed or deleted the same thing first, and its change stands.")
-                 : tr("Another program changed the same value first: %1 says %2 now, and stays so.")
+                 ? tr("Another program changed or deleted this first; its change was kept.")
+                 : tr("Another program changed %1 first; it is now %2.")
                        .arg(text(clash.property), clash.theirs.empty() ? tr("nothing") : text(clash.theirs));
-    case StoreTrouble::taken:
-      return tr("%1 was given to something else by another program meanwhile.").arg(text(clash.ours));
+    case StoreTrouble::taken: return tr("Another program has already used %1.").arg(text(clash.ours));
     case StoreTrouble::replaced:
-      return tr("“%1” was replaced, moved or deleted while it was open. All that is here is still here: save it as a "
-                "new "
+      return tr("“%1” was replaced, moved or deleted while it was open. Everything is still here: save it as a new "
                 "shop.")
           .arg(name);
     case StoreTrouble::io: break;

@@ -124,7 +124,7 @@ QString write_file(const QString& wanted, const QByteArray& bytes) {
                          : !replaces && ::unlink(target.constData()) == 0;
   if (back) return give_up(error);
   errno = error;
-  return QObject::tr("“%1” is written, but the disk does not confirm it: %2")
+  return QObject::tr("“%1” was written, but the disk did not confirm it: %2")
       .arg(QFileInfo(name).fileName(), qt_error_string(errno));
 }
 
@@ -134,12 +134,12 @@ QString give_name(const QString& making, const QString& name) {
     if (errno == EEXIST) return QObject::tr("a file of this name is there already");
     // Some file systems cannot refuse by themselves.
     if (errno != EINVAL || QFileInfo::exists(name) || ::rename(from.constData(), to.constData()) != 0)
-      return QObject::tr("the finished file could not be given its name: %1").arg(qt_error_string(errno));
+      return QObject::tr("the finished file could not be renamed: %1").arg(qt_error_string(errno));
   }
   if (sync_folder(name)) return {};
   const int error = errno;
   ::rename(to.constData(), from.constData());
-  return QObject::tr("the disk does not confirm it: %1").arg(qt_error_string(error));
+  return QObject::tr("the disk did not confirm the write: %1").arg(qt_error_string(error));
 }
 
 }  // namespace pecorra

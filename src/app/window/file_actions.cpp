@@ -24,14 +24,14 @@ QString MainWindow::ask_for_new_shop(const QString& title) {
   if (file.isEmpty()) return {};
   if (!file.endsWith(QLatin1String(".pecorra"))) file += QStringLiteral(".pecorra");
   if (!QFileInfo::exists(file)) return file;
-  strip_->say(tr("%1 is there already; choose another name.").arg(QFileInfo(file).fileName()), false, true);
+  strip_->say(tr("%1 already exists; choose another name.").arg(QFileInfo(file).fileName()), false, true);
   return {};
 }
 
 void MainWindow::make_shop() {
   const QString file = ask_for_new_shop(tr("New shop"));
   if (!file.isEmpty())
-    write_new_shop(new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, tr("Shop made"));
+    write_new_shop(new_shop_state(QFileInfo(file).completeBaseName().toStdString()), file, tr("Shop created"));
 }
 
 void MainWindow::choose_new_shop() {
@@ -42,7 +42,7 @@ void MainWindow::choose_new_shop() {
 void MainWindow::save_as_new_shop(const QString& file) {
   // All that is here goes along, also what could not be saved where it belonged.
   if (!file.isEmpty())
-    write_new_shop(shop_->state(), file, tr("Saved from %1").arg(QFileInfo(shop_->file()).fileName()));
+    write_new_shop(shop_->state(), file, tr("Copied from %1").arg(QFileInfo(shop_->file()).fileName()));
 }
 
 void MainWindow::write_new_shop(const ShopState& state, const QString& file, const QString& label) {
