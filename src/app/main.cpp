@@ -101,7 +101,7 @@ int main(int argc, char** argv) {
   parser.addOption(shot);
   parser.process(application);
   if (parser.isSet(shot)) {
-    // The pictures show the demo as it ships, whatever this user has set.
+    // Pictures show the demo as shipped, whatever the user's settings.
     QSettings::setDefaultFormat(QSettings::IniFormat);
     QSettings::setPath(QSettings::IniFormat, QSettings::UserScope, scratch.path());
     Look::get().dress(application);
@@ -119,7 +119,7 @@ int main(int argc, char** argv) {
   Look::get().set_night(QSettings().value(QStringLiteral("look/night"), false).toBool());
   Look::get().warm_up([&loading] { return loading->is_finished(); });
 
-  // Something to see when the disk is slow; quick openings show the window at once.
+  // Shown when the disk is slow; otherwise the window appears at once.
   QLabel waiting(QObject::tr("Opening %1 …").arg(QFileInfo(file).fileName()));
   waiting.setMargin(40);
   QTimer patience;
@@ -140,7 +140,7 @@ int main(int argc, char** argv) {
   QObject::connect(&tasks, &Tasks::failed, &waiting, refuse);
   arrived = [&](OpenedShop shop) {
     if (!shop && !named && file != demo_file() && !opened_one) {
-      // The shop of last time cannot be opened: the demo instead, and the reason in its strip.
+      // The last shop cannot be opened: opens the demo instead, with the reason in the strip.
       opened_one = true;
       const QString why = shop.error().sentence();
       open_shop(tasks, demo_file(), &application, [&arrived, why](OpenedShop demo) {

@@ -45,8 +45,8 @@ void Workspace::check_selection() {
 
 void Workspace::set_context(const Context& context) {
   if (context == context_) return;
-  // Sizes that are tried stand for any material; a speed that is tried was for the one before.
-  if (context.operation != context_.operation) what_if_ = {};
+  // Trial sizes hold for any material; a trial speed was for the previous one.
+  if (context.operation != context_.operation || context.usual_work != context_.usual_work) what_if_ = {};
   else if (context.material != context_.material || context.machine != context_.machine)
     what_if_.vc_m_min.reset(), what_if_.fz_mm.reset();
   context_ = context;
@@ -133,7 +133,7 @@ void Workspace::accept_trial() {
   const auto tried = tried_job();
   if (!tried) return;
   Change change;
-  change.label = tr("%1: new speeds and feeds taken").arg(QString::fromStdString(tried->name));
+  change.label = tr("%1: new speeds and feeds accepted").arg(QString::fromStdString(tried->name));
   change.edit(*job(), *tried);
   tried_material_.reset();
   tried_machine_.reset();
@@ -170,7 +170,7 @@ void Workspace::try_pace(double pace) {
 std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter, const Assembly* held,
                                                    const std::optional<Id>& follow, const WhatIf& tried) const {
   if (!material() || !machine()) return std::nullopt;
-  Query query = query_for(state(), context_);
+  Query query = query_for(state(), context_for(context_, cutter.kind));
   if (follow) {
     query.no_recipes = follow->is_null();
     query.recipe = shop_.resolver().recipe_place(*follow);
@@ -183,7 +183,7 @@ Resolution Workspace::resolution_of(const Cutter& cutter, const WorkMaterial& ma
   if (!machine()) return {};
   const Resolver& resolver = shop_.resolver();
   return resolver.resolve(key_as_used(state(), resolver, cutter), resolver.key_of(material),
-                          resolver.key_of(*machine()), query_for(state(), context_));
+                          resolver.key_of(*machine()), query_for(state(), context_for(context_, cutter.kind)));
 }
 
 }  // namespace pecorra

@@ -1,4 +1,4 @@
-// What the window is looking at: the shop, the context, what is selected. Pages and bench share one.
+// The state of the window: the shop, the context, the selection. Shared by pages and bench.
 #pragma once
 
 #include <QObject>
@@ -47,20 +47,20 @@ class Workspace : public QObject {
   int operation_index() const { return operation_; }
   void select_operation(int index);
 
-  // On the jobs page the context line is the job's: what is chosen there is tried, not yet accepted.
+  // On the jobs page the context line belongs to the job: a choice there is a trial until accepted.
   void set_job_in_front(bool front);
   bool job_in_front() const { return job_in_front_ && job() != nullptr; }
-  // The job with the tried material, machine and pace, its conditions taken anew.
+  // The job with trial material, machine and pace, its conditions resolved again.
   std::optional<Job> tried_job() const;
   bool is_trying() const;
   void try_material(const Id& id);
   void try_machine(const Id& id);
   void try_pace(double pace);
-  // The job as the page shows it: with what is being tried, else as it is kept.
+  // The job as shown: with trial values, else as stored.
   std::optional<Job> shown_job() const {
     return is_trying() ? tried_job() : job() ? std::optional(*job()) : std::nullopt;
   }
-  // The job with conditions taken anew where they would differ from its copy; nothing where all stand.
+  // The job with conditions resolved again where they differ from its copy; nothing where none do.
   std::optional<Job> moved_job() const;
   // Of the job in front, else of the context.
   Id shown_material() const;
@@ -69,12 +69,12 @@ class Workspace : public QObject {
   void accept_trial();
   void drop_trial();
 
-  // What is tried on the cut that is looked at; it is left when another cutter, operation or job is looked at.
+  // Trial values of the current cut; discarded when another cutter, operation or job is selected.
   const WhatIf& what_if() const { return what_if_; }
   void try_what_if(const WhatIf& tried);
 
   // The cutter's numbers in the context; `held`: in this assembly, else in its usual one.
-  // `follow`: this recipe of it; the null id: its tables alone; nothing: as it comes.
+  // `follow`: this recipe of it; the null id: tables only; nothing: automatic.
   std::optional<Evaluation> evaluation_of(const Cutter& cutter, const Assembly* held = nullptr,
                                           const std::optional<Id>& follow = std::nullopt,
                                           const WhatIf& tried = {}) const;

@@ -121,7 +121,7 @@ int check_drawing(const QString& name) {
       out.add("as a profile", m);
     }
   } else if (read.drawing.circles.empty()) {
-    out.put("error", "", "empty", "There is neither a line nor a circle in it");
+    out.put("error", "", "empty", "It has no lines or circles");
   }
   return out.tell("drawing");
 }
@@ -141,7 +141,7 @@ int check_cutter_file(const QString& name) {
     if (line.faults.empty() || !read.sheet) out.add(where, check_cutter(line.value));
   }
   for (const std::string& heading : read.unknown)
-    out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
+    out.put("note", heading, "unknown_column", "This column is unknown and was skipped");
   return out.tell("library");
 }
 
@@ -161,7 +161,7 @@ int check_sheet(const QString& name) {
       if (word_of(f.column) != "material" && word_of(f.column) != "workmaterial")
         out.put("error", "row " + std::to_string(f.line) + "." + f.column, "cell", f.text);
   for (const std::string& heading : read.sheet.unknown)
-    out.put("note", heading, "unknown_column", "This column means nothing here and is left out");
+    out.put("note", heading, "unknown_column", "This column is unknown and was skipped");
   return out.tell("rows");
 }
 
@@ -169,7 +169,7 @@ int check_sheet(const QString& name) {
 
 int check(const std::string& file) {
   const QString name = QString::fromStdString(file);
-  if (!QFileInfo(name).isFile()) return say(FormatFaults{{"FILE", "“" + file + "” is no file that can be read"}});
+  if (!QFileInfo(name).isFile()) return say(FormatFaults{{"FILE", "“" + file + "” is not a readable file"}});
   const QString ending = QFileInfo(name).suffix().toLower();
   if (ending == QLatin1String("pecorra")) return check_shop(name);
   if (ending == QLatin1String("dxf") || ending == QLatin1String("svg")) return check_drawing(name);
@@ -177,8 +177,8 @@ int check(const std::string& file) {
     return check_cutter_file(name);
   if (ending == QLatin1String("csv") || ending == QLatin1String("xlsx")) return check_sheet(name);
   return say(FormatFaults{{"FILE", "“." + ending.toStdString() +
-                                       "” is no ending that is known; .pecorra, .json, .csv, .xlsx, .xml, .dxf, .svg "
-                                       "and .pdf (a stock-taking sheet) are"}});
+                                       "” is not a supported file type; use .pecorra, .json, .csv, .xlsx, .xml, .dxf, "
+                                       ".svg or .pdf (a stock-taking sheet)"}});
 }
 
 }  // namespace pecorra::cli

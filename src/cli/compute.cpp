@@ -31,7 +31,7 @@ void read_section(T& object, std::span<const Property<T>> list, const Json& requ
   const auto section = request.find(name);
   if (section == request.end()) return;
   if (!section->is_object()) {
-    faults.push_back({name, "is no object; {…} is expected"});
+    faults.push_back({name, "is not an object; expected {…}"});
     return;
   }
   std::vector<std::string_view> keys = keys_of(list);
@@ -93,7 +93,7 @@ int value(const ValueOptions& options) {
   const auto from = length_unit_from(options.from);
   FormatFaults faults;
   for (const auto& [unit, key, text] : {std::tuple{as, "as", options.as}, std::tuple{from, "from", options.from}})
-    if (!unit) faults.push_back({key, "“" + text + "” is no unit known here; use mm, cm, m, um, in, ft or thou"});
+    if (!unit) faults.push_back({key, "“" + text + "” is not a known unit; use mm, cm, m, um, in, ft or thou"});
   if (!faults.empty()) return say(faults);
   const auto written = parse_length(options.text, *from);
   if (!written) {
@@ -114,7 +114,7 @@ int compute() {
   if (text.size() > longest_request) return say({{"request", "is longer than 4 MB"}});
   const auto request = parse_json(text);
   if (!request) return say({request.error()});
-  if (!request->is_object()) return say({{"request", "is no object; {…} is expected"}});
+  if (!request->is_object()) return say({{"request", "is not an object; expected {…}"}});
 
   FormatFaults faults;
   refuse_unknown(*request, "", {"cutter", "stickout_mm", "material", "machine", "cut"}, faults);

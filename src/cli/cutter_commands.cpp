@@ -33,7 +33,8 @@ int export_library(const ExportOptions& options) {
   if (*format == CutterFormat::dxf || *format == CutterFormat::svg)
     for (const Cutter* c : cutters)
       if (silhouette(*c).empty())
-        std::cerr << "number " << c->number << ": " << c->name << " has no outline, its sizes do not fit; left out\n";
+        std::cerr << "number " << c->number << ": " << c->name
+                  << " has no outline because its sizes do not fit; skipped\n";
   const Written written =
       write_cutter_file(state, library, cutters, *format, QString::fromStdString(options.out), UnitSystem::metric);
   if (!written.fault.isEmpty()) {
@@ -118,7 +119,7 @@ int assembly(const AssemblyOptions& options) {
         names += (names.empty() ? "" : ", ") + state.assemblies[i].name;
       }
       if (!named)
-        faults.push_back({"name", "“" + options.name + "” is no assembly of this cutter; there are: " + names});
+        faults.push_back({"name", "“" + options.name + "” is not an assembly of this cutter; it has: " + names});
     }
   }
   if (!faults.empty()) return say(faults);
@@ -191,8 +192,7 @@ int merge(const MergeOptions& options) {
                                       : find_named(state.libraries, options.gone_library, "gone-library", faults);
     const Cutter* keep = find_cutter(state, keep_library, options.keep, "keep", faults);
     const Cutter* gone = find_cutter(state, gone_library, options.gone, "gone", faults);
-    if (keep && keep == gone)
-      faults.push_back({"gone", "is the cutter that is to be kept; another number is expected"});
+    if (keep && keep == gone) faults.push_back({"gone", "is the cutter to keep; give another number"});
     if (!faults.empty()) return tl::unexpected(say(faults));
     Plan plan;
     plan.change = merge_cutters(state, *keep, *gone);

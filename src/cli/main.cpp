@@ -12,6 +12,10 @@ namespace {
 
 using namespace pecorra;
 
+constexpr const char* exit_codes =
+    "Exit codes: 0 answered; 2 the input is wrong, faults are on standard error and nothing was written; 1 anything "
+    "else.";
+
 // TEXT may begin with a minus, which the option parser would take for an option: put it behind "--".
 std::vector<std::string> arranged(int argc, char** argv) {
   std::vector<std::string> arguments(argv + 1, argv + argc);
@@ -38,108 +42,130 @@ std::vector<std::string> arranged(int argc, char** argv) {
 }  // namespace
 
 int main(int argc, char** argv) {
-  CLI::App app{"Pecorra on the command line: cutters, conditions, programs. JSON in, JSON out."};
+  CLI::App app{"Pecorra on the command line: cutters, conditions, programs. JSON in, JSON out.", "pecorra-cli"};
   app.require_subcommand(1);
-  app.set_version_flag("--version", PECORRA_VERSION);
+  app.set_version_flag("--version", PECORRA_VERSION, "Print the version");
+  app.set_help_flag("-h,--help", "Print this help");
+  app.footer(exit_codes);
+  const auto command = [&](const char* name, const char* about, const char* example) {
+    auto* added = app.add_subcommand(name, about);
+    added->footer(std::string("Example:\n  pecorra-cli ") + name + " " + example + "\n\n" + exit_codes);
+    return added;
+  };
+  const auto add_shop = [](CLI::App* to, std::string& file) {
+    to->add_option("--shop", file, "Shop file, NAME.pecorra")->required();
+  };
 
   cli::ValueOptions value;
-  auto* value_command = app.add_subcommand("value", "The number that a written length means");
-  value_command->add_option("TEXT", value.text, "As people write it: 1-1/8 in, 12,5 mm, 10 thou")->required();
-  value_command->add_option("--as", value.as, "Unit of the answer")->required();
-  value_command->add_option("--from", value.from, "Unit of a bare number");
+  auto* value_command = command("value", "Convert a length as people write it", "'1-1/8 in' --as mm");
+  value_command->add_option("TEXT", value.text, "A length, such as 1-1/8 in, 12,5 mm or 10 thou")->required();
+  value_command->add_option("--as", value.as, "Unit of the answer: mm, cm, m, um, in, ft or thou")->required();
+  value_command->add_option("--from", value.from, "Unit of a number without one");
 
-  auto* compute_command = app.add_subcommand("compute", "Calculates one cut; the request is read from standard input");
+  auto* compute_command = command("compute", "Calculate one cut from a JSON request on standard input", "< cut.json");
 
   cli::ResolveOptions resolve;
-  auto* resolve_command = app.add_subcommand("resolve", "The cutting conditions of a cutter, with their trail");
-  resolve_command->add_option("--shop", resolve.shop)->required();
-  resolve_command->add_option("--library", resolve.library)->required();
-  resolve_command->add_option("--number", resolve.number)->required();
-  resolve_command->add_option("--material", resolve.material)->required();
-  resolve_command->add_option("--machine", resolve.machine)->required();
-  resolve_command->add_option("--operation", resolve.operation)->required();
+  auto* resolve_command =
+      command("resolve", "The cutting conditions of a cutter, with their trail",
+              "--shop demo.pecorra --library 'Iron and steels' --number 219 --material '42CrMo4 +QT' "
+              "--machine 'Fettler 6' --operation side_rough");
+  add_shop(resolve_command, resolve.shop);
+  resolve_command->add_option("--library", resolve.library, "Library of the cutter, name or id")->required();
+  resolve_command->add_option("--number", resolve.number, "Number of the cutter in its library")->required();
+  resolve_command->add_option("--material", resolve.material, "Work material, name or id")->required();
+  resolve_command->add_option("--machine", resolve.machine, "Machine, name or id")->required();
+  resolve_command->add_option("--operation", resolve.operation, "Operation, such as side_rough or drill")->required();
   resolve_command->add_option("--ap", resolve.ap_mm, "Depth of cut, mm");
   resolve_command->add_option("--ae", resolve.ae_mm, "Width of cut, mm");
-  resolve_command->add_option("--pace", resolve.pace, "100 is the target");
-  resolve_command->add_option("--recipe", resolve.recipe);
-  resolve_command->add_option("--source", resolve.source, "Follow only this source");
+  resolve_command->add_option("--pace", resolve.pace, "10 (careful) to 200 (bold); 100 is the target");
+  resolve_command->add_option("--recipe", resolve.recipe, "Follow this recipe of the cutter");
+  resolve_command->add_option("--source", resolve.source, "Follow only this source, such as shop_table");
 
   cli::ChartOptions chart;
-  auto* chart_command = app.add_subcommand("chart", "Every cutter in every material");
-  chart_command->add_option("--shop", chart.shop)->required();
-  chart_command->add_option("--machine", chart.machine)->required();
-  chart_command->add_option("--operation", chart.operation)->required();
-  chart_command->add_option("--format", chart.format, "json or csv");
+  auto* chart_command = command("chart", "Speeds and feeds of every cutter in every material",
+                                "--shop demo.pecorra --machine 'Fettler 6' --operation side_rough --format csv");
+  add_shop(chart_command, chart.shop);
+  chart_command->add_option("--machine", chart.machine, "Machine, name or id")->required();
+  chart_command->add_option("--operation", chart.operation, "Operation, such as side_rough or drill")->required();
+  chart_command->add_option("--format", chart.format, "json (default) or csv");
 
   cli::ProgramOptions program;
-  auto* program_command = app.add_subcommand("program", "Writes the program of a job");
-  program_command->add_option("--shop", program.shop)->required();
-  program_command->add_option("--job", program.job)->required();
-  program_command->add_option("-o", program.out)->required();
-  program_command->add_option("--dialect", program.dialect);
-  program_command->add_flag("--skip-faulty", program.skip_faulty, "Leave out operations in error");
+  auto* program_command =
+      command("program", "Write the program of a job", "--shop demo.pecorra --job 'Spindle rail' -o rail.nc");
+  add_shop(program_command, program.shop);
+  program_command->add_option("--job", program.job, "Job, name or id")->required();
+  program_command->add_option("-o", program.out, "File to write")->required();
+  program_command->add_option("--dialect", program.dialect, "Dialect of the control; default: the machine's");
+  program_command->add_flag("--skip-faulty", program.skip_faulty, "Skip operations in error");
 
   std::string demo_out;
-  auto* demo_command = app.add_subcommand("demo", "Writes the demo shop");
-  demo_command->add_option("OUT", demo_out)->required();
+  auto* demo_command = command("demo", "Write the demo shop", "demo.pecorra");
+  demo_command->add_option("OUT", demo_out, "File to write")->required();
 
   cli::ExportOptions exported;
-  auto* export_command = app.add_subcommand("export", "Writes a library, or one of its cutters");
-  export_command->add_option("--shop", exported.shop)->required();
-  export_command->add_option("--library", exported.library)->required();
+  auto* export_command = command("export", "Export a library, or one of its cutters",
+                                 "--shop demo.pecorra --library 'Iron and steels' --format xlsx cutters.xlsx");
+  add_shop(export_command, exported.shop);
+  export_command->add_option("--library", exported.library, "Library, name or id")->required();
   export_command->add_option("--format", exported.format, "json, csv, xlsx, mtconnect, dxf or svg");
-  export_command->add_option("--number", exported.number, "This cutter alone");
-  export_command->add_option("OUT", exported.out)->required();
+  export_command->add_option("--number", exported.number, "Only the cutter with this number");
+  export_command->add_option("OUT", exported.out, "File to write")->required();
 
   cli::ImportOptions imported;
-  auto* import_command = app.add_subcommand("import", "Takes cutters from JSON, CSV, XLSX or MTConnect into a library");
-  import_command->add_option("--shop", imported.shop)->required();
-  import_command->add_option("--library", imported.library, "Made when it is not there")->required();
-  import_command->add_option("FILE", imported.file)->required();
-  import_command->add_flag("--dry-run", imported.dry_run, "Only says what would happen");
-  import_command->add_flag("--conflicts", imported.conflicts, "Takes lines in conflict too");
+  auto* import_command = command("import", "Import cutters from JSON, CSV, XLSX or MTConnect into a library",
+                                 "--shop demo.pecorra --library Incoming list.csv --dry-run");
+  add_shop(import_command, imported.shop);
+  import_command->add_option("--library", imported.library, "Library to import into; made if missing")->required();
+  import_command->add_option("FILE", imported.file, "File to read")->required();
+  import_command->add_flag("--dry-run", imported.dry_run, "Report what would change, change nothing");
+  import_command->add_flag("--conflicts", imported.conflicts, "Also apply lines in conflict");
   import_command->add_flag("--inch", imported.inch, "Numbers without a unit are inches");
 
   cli::AssemblyOptions assembly;
-  auto* assembly_command = app.add_subcommand(
-      "assembly", "Gauge length, reach beside a wall, weight and stiffness of a cutter in its holder");
-  assembly_command->add_option("--shop", assembly.shop)->required();
-  assembly_command->add_option("--library", assembly.library)->required();
-  assembly_command->add_option("--number", assembly.number)->required();
-  assembly_command->add_option("--name", assembly.name, "One of several assemblies of the cutter");
-  assembly_command->add_option("--holder", assembly.holder, "Another holder, tried");
-  assembly_command->add_option("--stickout", assembly.stickout_mm, "Another stick-out, tried, mm");
-  assembly_command->add_option("--wall-height", assembly.wall_height_mm, "Of a wall beside it, mm");
-  assembly_command->add_option("--draft", assembly.draft_deg, "How far the wall leans away, degrees");
+  auto* assembly_command =
+      command("assembly", "Gauge length, reach beside a wall, weight and stiffness of a cutter in its holder",
+              "--shop demo.pecorra --library 'Iron and steels' --number 219 --wall-height 40 --draft 1");
+  add_shop(assembly_command, assembly.shop);
+  assembly_command->add_option("--library", assembly.library, "Library of the cutter, name or id")->required();
+  assembly_command->add_option("--number", assembly.number, "Number of the cutter in its library")->required();
+  assembly_command->add_option("--name", assembly.name, "Assembly, if the cutter has several");
+  assembly_command->add_option("--holder", assembly.holder, "Try another holder");
+  assembly_command->add_option("--stickout", assembly.stickout_mm, "Try another stick-out, mm");
+  assembly_command->add_option("--wall-height", assembly.wall_height_mm, "Height of a wall beside it, mm");
+  assembly_command->add_option("--draft", assembly.draft_deg, "Draft angle of the wall, degrees");
 
   std::string duplicates_shop;
-  auto* duplicates_command = app.add_subcommand("duplicates", "Cutters that are probably one and the same");
-  duplicates_command->add_option("--shop", duplicates_shop)->required();
+  auto* duplicates_command = command("duplicates", "List possible duplicates among the cutters", "--shop demo.pecorra");
+  add_shop(duplicates_command, duplicates_shop);
 
   cli::MergeOptions merged;
-  auto* merge_command = app.add_subcommand("merge", "Makes one cutter of two; jobs and assemblies go over");
-  merge_command->add_option("--shop", merged.shop)->required();
-  merge_command->add_option("--library", merged.library)->required();
-  merge_command->add_option("--keep", merged.keep, "Number of the cutter that stays")->required();
-  merge_command->add_option("--gone", merged.gone, "Number of the cutter that goes")->required();
-  merge_command->add_option("--gone-library", merged.gone_library, "Its library, where it is another");
+  auto* merge_command = command("merge", "Merge two cutters; jobs and assemblies switch to the one that is kept",
+                                "--shop demo.pecorra --library 'Iron and steels' --keep 219 --gone 222");
+  add_shop(merge_command, merged.shop);
+  merge_command->add_option("--library", merged.library, "Library of the cutter to keep")->required();
+  merge_command->add_option("--keep", merged.keep, "Number of the cutter to keep")->required();
+  merge_command->add_option("--gone", merged.gone, "Number of the cutter to delete")->required();
+  merge_command->add_option("--gone-library", merged.gone_library, "Library of the cutter to delete, if another");
 
   cli::RowsOptions rows_in, rows_out;
-  auto* import_rows_command = app.add_subcommand("import-rows", "Takes rows from CSV or XLSX into a table");
-  auto* export_rows_command = app.add_subcommand("export-rows", "Writes a table's rows as CSV or XLSX");
-  for (auto [command, options] : {std::pair{import_rows_command, &rows_in}, {export_rows_command, &rows_out}}) {
-    command->add_option("--shop", options->shop)->required();
-    command->add_option("--table", options->table, "Its name or id")->required();
-    command->add_option("FILE", options->file)->required();
+  auto* import_rows_command = command("import-rows", "Import rows from CSV or XLSX into a table",
+                                      "--shop demo.pecorra --table 'Carbide end mills, our own' rows.csv --dry-run");
+  auto* export_rows_command = command("export-rows", "Export a table's rows as CSV or XLSX",
+                                      "--shop demo.pecorra --table 'Carbide end mills, our own' rows.xlsx");
+  for (auto [rows_command, options] : {std::pair{import_rows_command, &rows_in}, {export_rows_command, &rows_out}}) {
+    add_shop(rows_command, options->shop);
+    rows_command->add_option("--table", options->table, "Table, name or id")->required();
+    rows_command->add_option("FILE", options->file, "CSV or XLSX file")->required();
   }
-  import_rows_command->add_flag("--dry-run", rows_in.dry_run, "Only says what would happen");
-  import_rows_command->add_flag("--conflicts", rows_in.conflicts, "Takes rows in conflict too");
+  import_rows_command->add_flag("--dry-run", rows_in.dry_run, "Report what would change, change nothing");
+  import_rows_command->add_flag("--conflicts", rows_in.conflicts, "Also apply rows in conflict");
 
   std::string checked;
-  auto* check_command = app.add_subcommand("check", "What is wrong in a file: a shop, a library, a drawing");
-  check_command->add_option("FILE", checked)->required();
+  auto* check_command = command("check", "Report what is wrong in any file that Pecorra reads", "demo.pecorra");
+  check_command->add_option("FILE", checked, "A shop, library, sheet of rows, stock-taking sheet or drawing")
+      ->required();
 
-  auto* schema_command = app.add_subcommand("schema", "The JSON Schema of library files");
+  auto* schema_command = command("schema", "Print the JSON Schema of library files", "> library.schema.json");
 
   std::vector<std::string> arguments = arranged(argc, argv);
   std::reverse(arguments.begin(), arguments.end());
@@ -177,11 +203,11 @@ int main(int argc, char** argv) {
   try {
     code = answer();
   } catch (const std::bad_alloc&) {
-    std::cerr << "pecorra-cli: there is not enough memory for this\n";
+    std::cerr << "pecorra-cli: not enough memory\n";
   } catch (const std::exception& error) {
-    std::cerr << "pecorra-cli: this should not happen: " << error.what() << "\n";
+    std::cerr << "pecorra-cli: internal error: " << error.what() << "\n";
   }
-  // What could not be written was not answered.
+  // An answer that could not be written is a failure.
   if (!std::cout.flush() && code == cli::answered) {
     std::cerr << "pecorra-cli: the answer could not be written\n";
     code = cli::failed;

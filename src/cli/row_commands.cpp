@@ -12,8 +12,7 @@ int import_rows(const RowsOptions& options) {
     FormatFaults faults;
     const ConditionTable* table = find_named(state.tables, options.table, "table", faults);
     if (table && table->level == TableLevel::starter)
-      faults.push_back(
-          {"table", "“" + table->name + "” is shipped and stays as it is; a table of the shop's own is expected"});
+      faults.push_back({"table", "“" + table->name + "” is shipped and cannot be changed; choose a shop table"});
     if (!faults.empty()) return tl::unexpected(say(faults));
     const RowFile read =
         read_row_file(QString::fromStdString(options.file), {}, UnitSystem::metric, state.materials.all());

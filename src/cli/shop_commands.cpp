@@ -1,3 +1,4 @@
+#include <fmt/format.h>
 #include <QFile>
 #include <algorithm>
 #include <cmath>
@@ -59,7 +60,7 @@ std::string no_answer_text(const Evaluation& e, const Cutter& cutter, OperationK
       text += (text.empty() ? "" : " ") + sentence(step, UnitSystem::metric).toStdString();
   if (!text.empty()) return text;
   if (reason == NoAnswer::cannot_do)
-    return "a " + std::string(label_of(cutter.kind)) + " does no " + std::string(label_of(operation)) + "; it is " +
+    return "a " + std::string(label_of(cutter.kind)) + " cannot do " + std::string(label_of(operation)) + "; it is " +
            reason_text(reason, cutter.kind).toStdString();
   return reason_text(reason, cutter.kind).toStdString();
 }
@@ -91,7 +92,7 @@ int resolve(const ResolveOptions& options) {
                                                       : "“" + near + "” is the nearest")});
     else if (operation && recipe->operation != *operation)
       faults.push_back({"recipe", "“" + recipe->name + "” is for " + std::string(label_of(recipe->operation)) +
-                                      "; an operation of that is expected"});
+                                      "; choose one of its operations"});
   }
   auto positive = [&](const std::optional<double>& number, const char* key) {
     if (number && !(std::isfinite(*number) && *number > 0)) faults.push_back({key, "more than 0 is expected"});
@@ -154,7 +155,8 @@ int chart(const ChartOptions& options) {
   Sheet sheet;
   sheet.lines.push_back(
       {"library", "number", "name", "material", "n_rpm", "vf_mm_min", "ap_mm", "ae_mm", "source", "guess"});
-  auto figure = [](double v) { return std::isnan(v) ? std::string() : Json(v).dump(); };
+  // For people to read: 1.8 and not 1.7999999999999998.
+  auto figure = [](double v) { return std::isnan(v) ? std::string() : fmt::format("{:.12g}", v); };
   for (const Cutter& cutter : state.cutters) {
     const CutterKey key = key_as_used(state, resolver, cutter);
     const Library* library = state.libraries.find(cutter.library);

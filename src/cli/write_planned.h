@@ -1,4 +1,4 @@
-// Commands that change a shop: the change is made from the shop as it stands and written before anything is answered.
+// Commands that change a shop: the change is planned from the present shop and written before the answer.
 #pragma once
 
 #include <functional>
@@ -11,7 +11,7 @@ struct Plan {
   Change change;  // empty: nothing is written
   Json answer;    // printed once the change is on the disk
 };
-// What to do with the shop as it was read, or the exit code of a wrong wish.
+// Plans the change from the shop as read, or returns the exit code of a bad request.
 using Planner = std::function<tl::expected<Plan, int>(const LoadedShop&)>;
 
 // Where another program was first the change is brought together with its, or planned anew; where both changed one

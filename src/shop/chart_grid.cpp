@@ -37,7 +37,7 @@ void ChartGrid::set(const ShopState& state, const Resolver& resolver, const Cont
     const QStringList words = text_of(wish.text).split(QLatin1Char(' '), Qt::SkipEmptyParts);
     for (std::size_t i = 0; i < state.cutters.size(); ++i) {
       const Cutter& c = state.cutters[i];
-      if (wish.only_able && !can_do(c.kind, context.operation)) continue;
+      if (wish.only_able && !can_do(c.kind, context_for(context, c.kind).operation)) continue;
       if (!words.isEmpty()) {
         const QString all = text_of(std::to_string(c.number) + " " + c.name + " " + std::string(label_of(c.kind)) +
                                     " " + c.maker + " " + c.series);
@@ -59,7 +59,8 @@ const Cutter& ChartGrid::cutter_at(int row) const {
   return state_->cutters[cutters_[wish_.rows == ChartRows::cutters ? static_cast<std::size_t>(row) : 0]];
 }
 OperationKind ChartGrid::operation_at(int row) const {
-  return wish_.rows == ChartRows::operations ? operations_[static_cast<std::size_t>(row)] : context_.operation;
+  return wish_.rows == ChartRows::operations ? operations_[static_cast<std::size_t>(row)]
+                                             : context_for(context_, cutter_at(row).kind).operation;
 }
 const WorkMaterial& ChartGrid::material_at(int column) const {
   return state_->materials[materials_[static_cast<std::size_t>(column)]];
@@ -141,7 +142,7 @@ bool ChartGrid::work(std::int64_t microseconds) const {
 
 Sheet ChartGrid::sheet(UnitSystem units) const {
   Sheet out;
-  out.name = "Chart, " + std::string(label_of(context_.operation));
+  out.name = context_.usual_work ? "Chart" : "Chart, " + std::string(label_of(context_.operation));
   const bool by_cutter = wish_.rows == ChartRows::cutters;
   std::vector<std::string> heads =
       by_cutter ? std::vector<std::string>{"Number", "Name"} : std::vector<std::string>{"Number", "Operation"};

@@ -37,8 +37,9 @@ std::vector<FigureLine> figure_lines(const CutInFront& cut, UnitSystem units) {
         (p.key == "h_ex_mm" || p.key == "h_m_mm" || p.key == "scallop_mm" || p.key == "feed_mark_mm"))
       text = *value < 0.0995 ? QObject::tr("%1 µm").arg(text_of(plain(*value * 1000, *value < 0.01 ? 2 : 1)))
                              : quantity_text(*value, p.quantity, units);
-    if (is_inch(units) && (p.key == "scallop_mm" || p.key == "feed_mark_mm" || p.key == "deflection_mm"))
-      text = QStringLiteral("%1 in").arg(text_of(plain(*value / mm_per_inch, *value < 0.0254 ? 6 : 5)));
+    if (is_inch(units) && (p.key == "h_ex_mm" || p.key == "h_m_mm" || p.key == "scallop_mm" ||
+                           p.key == "feed_mark_mm" || p.key == "deflection_mm"))
+      text = text_of(shown_thousandths(*value, units) + " " + thousandths_unit(units));
     if (p.key == "deflection_mm" && !is_inch(units))
       text = QObject::tr("%1 µm").arg(text_of(plain(*value * 1000, *value < 0.01 ? 1 : 0)));
     if ((p.key == "deflection_mm" || p.key == "natural_frequency_hz") && cut.is_rigid()) text += QStringLiteral(" ○");

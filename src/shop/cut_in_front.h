@@ -1,4 +1,4 @@
-// The cut that is looked at, whole: what the bench, the board of curves and the cut sheet show is one and the same.
+// The current cut, complete: bench, cut board and cut sheet all show this one.
 #pragma once
 
 #include <QString>
@@ -27,7 +27,7 @@ struct CutInFront {
   UnitSystem units = UnitSystem::metric;
 
   CutModel model() const { return CutModel(held.cutter, held.assembly, material, machine); }
-  // What an input of WhatIf stands at; as it comes without what is tried.
+  // The value of an input of WhatIf; the resolved one where none is tried.
   std::optional<double> value_of(std::string_view property, bool tried_too = true) const;
   bool is_rigid() const;  // nothing is known of how it is held, and a deflection is told
 };

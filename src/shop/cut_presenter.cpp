@@ -8,7 +8,7 @@
 namespace pecorra {
 namespace {
 
-// Recipes beside "As it comes" and "Tables": more have no room beside each other.
+// Recipes beside "Automatic" and "Tables": more have no room beside each other.
 constexpr std::size_t most_recipes = 3;
 
 QString what_for(const QString& operation, const WorkMaterial& material, const Machine& machine) {
@@ -28,15 +28,15 @@ void put_cut(const ShopState& state, CutInFront cut, ShownConditions& shown) {
   shown.cut = std::move(cut);
 }
 
-// Instead of figures.
+// Shown instead of figures.
 void put_reason(const CutterCutQuestion& q, NoAnswer reason, ShownConditions& shown) {
   if (reason == NoAnswer::cannot_do) {
     shown.why_not = QObject::tr("Not for %1: this cutter is %2.")
                         .arg(label_text(label_of(q.context.operation)), reason_text(reason, q.cutter.kind));
   } else if (reason == NoAnswer::draft) {
-    shown.why_not = QObject::tr("A draft: its sizes have errors, see Sizes. Jobs are not offered it.");
+    shown.why_not = QObject::tr("A draft: its sizes have errors, see Sizes. It is not offered in jobs.");
   } else {
-    shown.why_not = QObject::tr("No numbers here: %1.").arg(reason_text(reason, q.cutter.kind));
+    shown.why_not = QObject::tr("No speed and feed here: %1.").arg(reason_text(reason, q.cutter.kind));
     if (reason == NoAnswer::no_row) shown.offer = QObject::tr("Add a row for it");
   }
 }
@@ -59,14 +59,14 @@ ShownConditions present_cut(const ShopState& state, const Resolver& resolver, co
   const std::vector<Followed> followed = followed_of(state, q.cutter, q.context);
   for (const Followed& f : followed) {
     const Recipe* recipe = f ? state.recipes.find(*f) : nullptr;
-    shown.followed << (recipe ? text_of(recipe->name) : f ? QObject::tr("Tables") : QObject::tr("As it comes"));
+    shown.followed << (recipe ? text_of(recipe->name) : f ? QObject::tr("Tables") : QObject::tr("Automatic"));
   }
   const auto at = std::find(followed.begin(), followed.end(), q.follow);
   if (at != followed.end()) shown.follows = static_cast<int>(at - followed.begin());
   const WorkMaterial* material = state.materials.find(q.context.material);
   const Machine* machine = state.machines.find(q.context.machine);
   if (!material || !machine) {
-    shown.why_not = QObject::tr("Numbers need a material and a machine.");
+    shown.why_not = QObject::tr("Choose a material and a machine to see speed and feed.");
     return shown;
   }
   const auto evaluated = [&](const WhatIf& tried) {
@@ -107,8 +107,8 @@ ShownConditions present_cut(const ShopState& state, const Resolver& resolver, co
     cut.as_it_comes_results = usual.cut.results;
   }
   put_cut(state, std::move(cut), shown);
-  if (e.resolution.guess && !q.tried.any()) shown.offer = QObject::tr("Make a row of it");
-  if (q.may_keep) shown.second_offer = QObject::tr("Keep as a recipe");
+  if (e.resolution.guess && !q.tried.any()) shown.offer = QObject::tr("Add as row");
+  if (q.may_keep) shown.second_offer = QObject::tr("Save as recipe");
   return shown;
 }
 
@@ -125,7 +125,7 @@ ShownConditions present_cut(const ShopState& state, const Job& job, const Operat
   if (!o.taken.n_rpm || !o.taken.vf_mm_min || !material || !machine) {
     shown.why_not =
         o.cutter.id.is_null()
-            ? QObject::tr("Pick a cutter; its speed and feed fill in by themselves.")
+            ? QObject::tr("Pick a cutter; speed and feed fill in automatically.")
             : QObject::tr("No row fits this cutter here. Type speed and feed above, or add a row under Tables.");
     return shown;
   }

@@ -1,4 +1,4 @@
-// What a bench shows of a cut: the same for a cutter in the context and for an operation of a job.
+// What the bench shows of a cut, for a cutter in the context and for an operation of a job.
 #pragma once
 
 #include <QStringList>
@@ -15,11 +15,11 @@ struct ShownConditions {
   QString why_not;        // instead of figures
   QString offer;          // what a button below offers; empty: nothing
   QString second_offer;
-  QStringList followed;  // what can be followed, the first is what comes by itself; one or none: nothing to choose
+  QStringList followed;  // what can be followed, the first is automatic; one or none: nothing to choose
   int follows = 0;
 };
 
-// What of a cutter's own is looked at: nothing is what comes by itself, the null id its tables alone, else a recipe.
+// What a cutter follows: nothing is automatic, the null id is tables only, else a recipe.
 using Followed = std::optional<Id>;
 // What can be followed in that context, in the order of ShownConditions::followed.
 std::vector<Followed> followed_of(const ShopState& state, const Cutter& cutter, const Context& context);

@@ -6,6 +6,7 @@
 
 #include "core/base/stock.h"
 #include "core/cutter/duplicates.h"
+#include "core/cutter/guesses.h"
 #include "shop/number_plan.h"
 #include "shop/shop.h"
 #include "shop/words.h"
@@ -81,9 +82,37 @@ void follow_name(const ShopState& state, const Cutter& before, Cutter& after) {
     after.name = state.name_for(after);
 }
 
+namespace {
+
+// The present holder while it fits, else the first that does; the stick-out as short as both allow.
+void fit_guesses(const ShopState& state, const Cutter& cutter, Assembly& assembly) {
+  const Holder* holder = state.holders.find(assembly.holder);
+  if (assembly.holder_guessed && !(holder && holds(*holder, cutter))) {
+    holder = nullptr;
+    for (const Holder& h : state.holders)
+      if (!h.retired && holds(h, cutter)) {
+        holder = &h;
+        break;
+      }
+    assembly.holder = holder ? holder->id : Id{};
+  }
+  if (assembly.stickout_guessed) assembly.stickout_mm = proposed_stickout_mm(cutter, holder);
+}
+
+}  // namespace
+
+void follow_in_holder(const ShopState& state, const Cutter& cutter, Change& change) {
+  for (const std::size_t i : state.assemblies.of_cutter(cutter.id)) {
+    const Assembly& before = state.assemblies[i];
+    Assembly after = before;
+    fit_guesses(state, cutter, after);
+    change.edit(before, after);
+  }
+}
+
 MadeCutter new_cutter_of(const ShopState& state, CutterKind kind, const Id& library, UnitSystem units) {
   MadeCutter made;
-  Cutter cutter = proposed_cutter(kind, 10);
+  Cutter cutter = guessed_cutter(kind, is_inch(units) ? 0.375 * mm_per_inch : 10, units);
   cutter.library = library;
   if (library.is_null()) {  // the first cutter of an empty shop
     Library first;
@@ -94,21 +123,12 @@ MadeCutter new_cutter_of(const ShopState& state, CutterKind kind, const Id& libr
   }
   made.cutter = cutter.id = new_id();
   cutter.number = TakenNumbers(state.cutters.all(), cutter.library).free_for(cutter, state.number_blocks.all());
-  cutter.unit = units;
   cutter.name = state.name_for(cutter);
-  // Nobody has measured any of this yet.
-  for (const ParameterUse& use : declaration(kind).parameters)
-    if (use.key != "diameter_mm" && number_of(cutter, *find_property<Cutter>(use.key)))
-      cutter.guesses.insert(std::string(use.key));
   Assembly assembly;
   assembly.id = new_id();
   assembly.cutter = cutter.id;
-  for (const Holder& holder : state.holders)
-    if (!holder.retired && holds(holder, cutter)) {
-      assembly.holder = holder.id;
-      assembly.stickout_mm = proposed_stickout_mm(cutter, &holder);
-      break;
-    }
+  assembly.holder_guessed = assembly.stickout_guessed = true;
+  fit_guesses(state, cutter, assembly);
   made.change.label = QObject::tr("New %1, number %2, with sizes to be checked")
                           .arg(within_sentence(label_text(label_of(kind))))
                           .arg(cutter.number);
@@ -197,7 +217,7 @@ Change tell_apart(const Cutter& cutter, const Cutter& other, const std::string& 
   Cutter after = cutter;
   after.accepted[told_apart_key(other.id)] = reason;
   Change change;
-  change.label = QObject::tr("%1 and number %2 are two").arg(text_of(cutter.name)).arg(other.number);
+  change.label = QObject::tr("%1 and number %2 are not duplicates").arg(text_of(cutter.name)).arg(other.number);
   change.edit(cutter, after);
   return change;
 }

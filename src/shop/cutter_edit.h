@@ -9,6 +9,9 @@ namespace pecorra {
 // A name that was the suggested one follows the sizes; an empty one is suggested anew.
 void follow_name(const ShopState& state, const Cutter& before, Cutter& after);
 
+// Guessed holders and stick-outs of the cutter brought in line with it, as part of the change.
+void follow_in_holder(const ShopState& state, const Cutter& cutter, Change& change);
+
 // A cutter of that kind with proposed sizes, all of them guesses, in the first holder that takes it. A null library: a
 // first one is made.
 struct MadeCutter {
@@ -18,15 +21,15 @@ struct MadeCutter {
 MadeCutter new_cutter_of(const ShopState& state, CutterKind kind, const Id& library, UnitSystem units);
 // Favourites all, unless they are already.
 Change toggled_favourites(const ShopState& state, const std::vector<Id>& cutters);
-// The next one with something to look at, after this one and round; nothing where there is none.
+// The next one that needs attention, cycling after this one; nothing where there is none.
 std::optional<Id> next_to_look_at(const ShopState& state, const Id& after);
 
 // `gone` becomes `keep`: assemblies move over (those that are the same stand once), operations of jobs point to `keep`
 // and keep every value they have, what only `gone` says is taken over, the counts are added. One step.
 Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& gone);
-// Said for good: these are two.
+// Marks them as no duplicates, permanently.
 Change tell_apart(const Cutter& cutter, const Cutter& other, const std::string& reason);
-// The cutters that are probably this one, with the reason.
+// Possible duplicates of this cutter, with the reason.
 struct LikeCutter {
   const Cutter* cutter = nullptr;
   bool by_order_code = false;

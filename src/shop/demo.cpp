@@ -235,7 +235,7 @@ tl::expected<void, StoreFault> write_shop(const ShopState& state, const QString&
   StoreFault fault;
   fault.file = file;
   if (QFileInfo::exists(file)) {
-    fault.detail = QObject::tr("a file of this name is there already");
+    fault.detail = QObject::tr("a file with this name already exists");
     return tl::unexpected(fault);
   }
   const QString making =

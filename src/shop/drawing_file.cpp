@@ -64,7 +64,7 @@ DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm) {
   }
   out.drawing.source = short_name.toStdString();
   const QString taken = unstated_unit_mm == 1 ? QStringLiteral("mm") : QStringLiteral("inch");
-  out.note.prepend(unit.isEmpty() ? QObject::tr("the file states no unit, taken as %1").arg(taken)
+  out.note.prepend(unit.isEmpty() ? QObject::tr("the file states no unit, read as %1").arg(taken)
                                   : QObject::tr("in %1").arg(unit));
   return out;
 }

@@ -6,6 +6,8 @@
 #include <numbers>
 #include <tuple>
 
+#include "shop/words.h"
+
 namespace pecorra {
 namespace {
 
@@ -17,7 +19,7 @@ constexpr std::array what_if_list{
     field<&WhatIf::ap_mm>("ap_mm", "ap", "Depth of cut", length, "Along the axis").above(0),
     field<&WhatIf::ae_mm>("ae_mm", "ae", "Width of cut", length, "Beside a straight wall").above(0),
     field<&WhatIf::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, "At the effective diameter").above(0),
-    field<&WhatIf::fz_mm>("fz_mm", "fz", "Chip load", feed_per_tooth, "Feed per tooth").above(0),
+    field<&WhatIf::fz_mm>("fz_mm", "fz", "Feed per tooth", feed_per_tooth, "Feed per tooth").above(0),
     field<&WhatIf::stickout_mm>("stickout_mm", "LPR", "Stick-out", length, "From the tip to the face of the holder")
         .above(0)};
 
@@ -26,6 +28,17 @@ constexpr std::array what_if_list{
 template <>
 std::span<const Property<WhatIf>> properties<WhatIf>() {
   return what_if_list;
+}
+
+Context context_for(const Context& context, CutterKind kind) {
+  Context out = context;
+  if (context.usual_work) out.operation = declaration(kind).usual_operation;
+  out.usual_work = false;
+  return out;
+}
+
+QString operation_text(const Context& context) {
+  return context.usual_work ? QObject::tr("each at its usual work") : label_text(label_of(context.operation));
 }
 
 Query query_for(const ShopState& state, const Context& context) {

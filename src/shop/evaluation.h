@@ -18,8 +18,14 @@ struct Context {
   OperationKind operation = OperationKind::side_rough;
   double pace = 100;
   UnitSystem units = UnitSystem::metric;
+  bool usual_work = false;  // each cutter at what it is for, instead of `operation`
   bool operator==(const Context&) const = default;
 };
+
+// The context as it is for one kind of cutter: its usual operation where the context says so.
+Context context_for(const Context& context, CutterKind kind);
+// "side roughing", or that each cutter is at its usual work.
+QString operation_text(const Context& context);
 
 // What is tried instead of what was resolved.
 struct WhatIf {
@@ -55,7 +61,7 @@ HeldCutter as_held(const Cutter& at_rest, const Assembly* held,
 Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& cutter,
                     const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held,
                     const WhatIf& tried = {}, Extent extent = Extent::all);
-// What the shop permits the tip to be pushed aside in this operation.
+// The tip deflection the shop permits in this operation.
 double permitted_deflection_mm(const ShopSettings& settings, OperationKind operation, const Cutter& cutter);
 
 // What would bring the tightest limit inside: the smallest changes of one input, or another cutter of the shop that

@@ -41,6 +41,13 @@ QString feed_word(const QString& kind) {
                                                  : QCoreApplication::translate("Words", "per tooth");
 }
 
+// Forms that are a quantity with its unit.
+constexpr std::pair<const char*, Quantity> quantity_forms[] = {{"power", Quantity::power},
+                                                               {"torque", Quantity::torque},
+                                                               {"force", Quantity::force},
+                                                               {"stress", Quantity::stress},
+                                                               {"removal", Quantity::removal_rate}};
+
 }  // namespace
 
 double Figures::number(std::string_view key) const {
@@ -70,6 +77,8 @@ QString Figures::figure(QStringView name, QStringView form) const {
   if (form == QLatin1String("feed")) return of(Quantity::feed_per_tooth);
   if (form == QLatin1String("table_feed")) return of(Quantity::table_feed);
   if (form == QLatin1String("mm")) return of(Quantity::length);
+  for (const auto& [word, quantity] : quantity_forms)
+    if (form == QLatin1String(word)) return of(quantity);
   if (form == QLatin1String("bare_table_feed")) return text_of(shown(number(key), Quantity::table_feed, units_));
   if (form == QLatin1String("fine_table_feed"))
     return text_of(plain(number(key) / stored_per_shown(Quantity::table_feed, units_), 1));

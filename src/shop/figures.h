@@ -21,8 +21,9 @@ class Figures {
 
   // Puts the figures into a text: "{part_mm}" is a length with its unit, "{n_rpm}", "{vc_m_min}" and "{plunge_mm_min}"
   // follow their endings, another name is a text. What stands behind a colon says it otherwise: a count of decimals,
-  // "mm", "feed" (per tooth or revolution), "rpm", "table_feed", "bare_table_feed" (without unit), "fine_table_feed"
-  // (one decimal), "feed_kind", "within" (a sentence) or "capital" (at its start).
+  // "mm", "power", "torque", "force", "stress", "removal", "feed" (per tooth or revolution), "rpm", "table_feed",
+  // "bare_table_feed" (without unit), "fine_table_feed" (one decimal), "feed_kind", "within" (a sentence) or "capital"
+  // (at its start).
   QString put_into(const QString& text) const;
   // Names in a text that are not among the figures; empty in a text that fits.
   QStringList missing_from(const QString& text) const;

@@ -15,7 +15,7 @@ tl::expected<std::vector<Station>, QString> stations_of(const Drawing& drawing) 
   const Contour* longest = longest_line(drawing);
   std::vector<Point2> line = longest ? flattened(*longest, 0.02) : std::vector<Point2>{};
   const bool closed = longest && longest->closed;
-  if (line.size() < 2) return tl::unexpected(tr("The drawing has no line that could be a holder's outline."));
+  if (line.size() < 2) return tl::unexpected(tr("The drawing has no line that could be a holder outline."));
   // A symmetrical outline is taken by its right half.
   if (closed) {
     const auto lowest = std::min_element(line.begin(), line.end(), [](const Point2& a, const Point2& b) {
@@ -34,7 +34,7 @@ tl::expected<std::vector<Station>, QString> stations_of(const Drawing& drawing) 
     const Station s{p.y - low, 2 * p.x};
     if (!stations.empty() && s.distance_mm < stations.back().distance_mm - 1e-6) {
       if (closed) break;  // the way back
-      return tl::unexpected(tr("The outline goes back towards the cutter; a holder's outline rises from its face."));
+      return tl::unexpected(tr("The outline turns back towards the cutter; a holder outline must rise from its face."));
     }
     if (stations.empty() || std::abs(stations.back().distance_mm - s.distance_mm) > 1e-6 ||
         std::abs(stations.back().diameter_mm - s.diameter_mm) > 1e-6)
@@ -42,7 +42,7 @@ tl::expected<std::vector<Station>, QString> stations_of(const Drawing& drawing) 
   }
   if (stations.size() < 2 || stations.back().distance_mm <= 0)
     return tl::unexpected(
-        tr("The outline lies on the wrong side of the axis; the axis is x = 0, the outline to its right."));
+        tr("The outline is on the wrong side of the axis; the axis is x = 0, with the outline to its right."));
   return stations;
 }
 

@@ -30,10 +30,10 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
 void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation,
                  const Cutter& cutter);
 
-// One click makes followed values own values, and one gives them back.
+// Turns followed values into own values, and back.
 void make_own(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
-// What is tried on an operation becomes its own: sizes and stick-out as they are, a speed or a chip load as S and F,
-// rounded down to the shop's steps.
+// Applies trial values to an operation: sizes and stick-out as they are, a speed or fz as S and F, rounded down to the
+// shop's steps.
 void take_tried(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation,
                 const WhatIf& tried, const CutResults& results);
 void follow_again(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);

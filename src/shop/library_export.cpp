@@ -100,7 +100,7 @@ QStringList left_out_of(const ShopState& state, const std::vector<const Cutter*>
   QStringList out;
   if (format == CutterFormat::dxf || format == CutterFormat::svg) {
     out << QObject::tr("anything besides the outline");
-    if (without_outline > 0) out << QObject::tr("%1 cutters whose sizes do not give an outline").arg(without_outline);
+    if (without_outline > 0) out << QObject::tr("%1 cutters whose sizes do not form an outline").arg(without_outline);
     return out;
   }
   if (recipes > 0) out << QObject::tr("%1 recipes").arg(recipes);

@@ -150,23 +150,24 @@ IncomingCutters read_cutter_file(
   const bool form = file.endsWith(QLatin1String(".pdf"), Qt::CaseInsensitive);
   const auto format = form ? CutterFormat::csv : format_of_file(file);
   if (!format || *format == CutterFormat::dxf || *format == CutterFormat::svg) {
-    out.fault = format ? QObject::tr("holds outlines and no cutters; a form cutter takes one on its outline")
-                       : QObject::tr(
-                             "has an ending that is not known; .json, .csv, .xlsx and .xml hold cutters, and .pdf "
-                             "where it is a stock-taking sheet");
+    out.fault =
+        format
+            ? QObject::tr("holds outlines, not cutters; import it as the profile of a form cutter")
+            : QObject::tr(
+                  "has an unsupported file type; use .json, .csv, .xlsx or .xml, or the .pdf of a stock-taking sheet");
     return out;
   }
   tl::expected<Sheet, FormatFault> sheet = tl::unexpected(FormatFault{});
   if (*format == CutterFormat::xlsx) {
     if (!QFileInfo(file).isFile()) {
-      out.fault = QObject::tr("is no file that can be read");
+      out.fault = QObject::tr("is not a readable file");
       return out;
     }
     sheet = read_xlsx(file.toStdString());
   } else {
     QFile in(file);
     if (!QFileInfo(file).isFile() || !in.open(QIODevice::ReadOnly)) {
-      out.fault = QFileInfo(file).isFile() ? in.errorString() : QObject::tr("is no file that can be read");
+      out.fault = QFileInfo(file).isFile() ? in.errorString() : QObject::tr("is not a readable file");
       return out;
     }
     if (in.size() > most_bytes) {
@@ -201,8 +202,7 @@ IncomingCutters read_cutter_file(
   out.sheet = std::move(*sheet);
   out.form = columns;
   if (!columns.headed) {
-    out.fault =
-        QObject::tr("has no line of headings that are known; at least two such as Type, Diameter, Flutes are expected");
+    out.fault = QObject::tr("has no line of known headings; expected at least two, such as Type, Diameter, Flutes");
     return out;
   }
   read_again(out, columns, units, names, progress);
@@ -265,7 +265,7 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
       held.stickout_mm = extra.stickout_mm;
       if (const auto found = holders.find(extra.holder); found != holders.end()) held.holder = found->second;
       else if (!extra.holder.empty())
-        held.text = fmt::format("holder “{}” is not in this shop and is left out", extra.holder);
+        held.text = fmt::format("holder “{}” is not in this shop and is skipped", extra.holder);
       const Assembly* a = m.target ? state.assembly_of(state.cutters[*m.target].id) : nullptr;
       if (!m.target) continue;
       const bool other_holder = !held.holder.is_null() && (!a || a->holder != held.holder);

@@ -39,13 +39,13 @@ QString breach_text(const ShopState& state, const Cutter& cutter) {
   if (!breach) return {};
   return breach->kind == BreachKind::outside
              ? QObject::tr("Number %1 is outside its block: %2").arg(cutter.number).arg(block_text(*breach->block))
-             : QObject::tr("Number %1 is kept for others: %2").arg(cutter.number).arg(block_text(*breach->block));
+             : QObject::tr("Number %1 is reserved for others: %2").arg(cutter.number).arg(block_text(*breach->block));
 }
 
 Change renumber(const ShopState& state, const NumberPlan& plan) {
   Change change;
   change.label = plan.steps.size() == 1 ? QObject::tr("Number %1 → %2").arg(plan.steps[0].from).arg(plan.steps[0].to)
-                                        : QObject::tr("%1 cutters given free numbers").arg(plan.steps.size());
+                                        : QObject::tr("%1 cutters renumbered").arg(plan.steps.size());
   for (const Renumbering& step : plan.steps) {
     Cutter after = state.cutters[step.cutter];
     after.number = step.to;

@@ -111,7 +111,7 @@ tl::expected<Change, QString> line_clicked(const Job& job, int at, int line, Uni
     const bool picked = std::find(o.contours.begin(), o.contours.end(), line) != o.contours.end();
     const QString name = text_of(o.name);
     return change_operation(job, at,
-                            picked ? QObject::tr("%1: line %2 left out").arg(name).arg(line + 1)
+                            picked ? QObject::tr("%1: line %2 removed").arg(name).arg(line + 1)
                                    : QObject::tr("%1: line %2 picked").arg(name).arg(line + 1),
                             [&](Job&, Operation& target) {
                               if (picked) std::erase(target.contours, line);
@@ -161,7 +161,7 @@ Change with_cutter(const ShopState& state, const Resolver& resolver, const Job& 
 Change with_tried(const ShopState& state, const Resolver& resolver, const Job& job, int at, const WhatIf& tried,
                   const CutResults& results) {
   return change_operation(
-      job, at, QObject::tr("%1: what was tried is its own now").arg(text_of(operation_at(job, at).name)),
+      job, at, QObject::tr("%1: trial values are now its own values").arg(text_of(operation_at(job, at).name)),
       [&](Job& changed, Operation& target) { take_tried(state, resolver, changed, target, tried, results); });
 }
 
@@ -187,7 +187,7 @@ Change kept_copy(const Job& job, const Job& anew) {
   for (std::size_t i = 0; i < changed.operations.size(); ++i)
     if (source_moved(changed.operations[i], anew.operations[i]))
       changed.operations[i].taken.kept = fingerprint(anew.operations[i].taken);
-  return change_of(QObject::tr("%1 keeps its own copy of the values").arg(text_of(job.name)), job, changed);
+  return change_of(QObject::tr("%1 keeps its copy of the values").arg(text_of(job.name)), job, changed);
 }
 
 }  // namespace pecorra

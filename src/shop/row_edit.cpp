@@ -58,7 +58,7 @@ NewRow new_row(const ShopState& state, const ConditionTable& table, const Condit
   row.id = new_id();
   sign(row);
   changed.rows.insert(at, row);
-  return {change_of(QObject::tr("New row in %1; it counts once its diameter is typed").arg(text_of(table.name)), table,
+  return {change_of(QObject::tr("New row in %1; used once its diameter is entered").arg(text_of(table.name)), table,
                     changed),
           row.id};
 }
@@ -83,12 +83,13 @@ Change renamed(const ConditionTable& table, const QString& name) {
   if (name.isEmpty() || text_of(table.name) == name) return {};
   ConditionTable changed = table;
   changed.name = name.toStdString();
-  return change_of(QObject::tr("Table %1 is called %2").arg(text_of(table.name), name), table, changed);
+  return change_of(QObject::tr("Table %1 renamed to %2").arg(text_of(table.name), name), table, changed);
 }
 
 tl::expected<Change, QString> without_table(const ConditionTable& table) {
   if (table.level == TableLevel::starter)
-    return tl::unexpected(QObject::tr("Shipped tables stay; “Starter values” under Shop switches them off."));
+    return tl::unexpected(
+        QObject::tr("Shipped tables cannot be deleted; “Starter values” under Shop switches them off."));
   Change change;
   change.label = QObject::tr("Deleted the table %1 with %2 rows").arg(text_of(table.name)).arg(table.rows.size());
   change.remove(table);

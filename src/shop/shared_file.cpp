@@ -76,7 +76,7 @@ Read read_shared(const QString& name) {
   }
   if (!QFileInfo(name).isFile() || !in.open(QIODevice::ReadOnly)) {
     out.fault = QObject::tr("“%1” cannot be read: %2")
-                    .arg(short_name, QFileInfo(name).isFile() ? in.errorString() : QObject::tr("it is no file"));
+                    .arg(short_name, QFileInfo(name).isFile() ? in.errorString() : QObject::tr("it is not a file"));
     return out;
   }
   if (in.size() > most_bytes) {
@@ -90,7 +90,7 @@ Read read_shared(const QString& name) {
   }
   auto read = read_library(std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
   if (!read) {
-    out.fault = QObject::tr("“%1” %2; it was left as it is").arg(short_name, reader_text(read.error()));
+    out.fault = QObject::tr("“%1” %2; it was not changed").arg(short_name, reader_text(read.error()));
     return out;
   }
   const auto not_understood = [&](const std::string& what, const FormatFaults& faults) {
@@ -212,8 +212,8 @@ QString lock_trouble(QLockFile& lock, const QString& file) {
   qint64 process = 0;
   QString host, application;
   if (lock.getLockInfo(&process, &host, &application))
-    return QObject::tr("“%1” is being written on %2; it is tried again").arg(QFileInfo(file).fileName(), host);
-  return QObject::tr("“%1” cannot be locked for writing; it is tried again").arg(QFileInfo(file).fileName());
+    return QObject::tr("“%1” is being written on %2; trying again").arg(QFileInfo(file).fileName(), host);
+  return QObject::tr("“%1” cannot be locked for writing; trying again").arg(QFileInfo(file).fileName());
 }
 
 std::string kept_key(const SharedLibrary& shared) { return "shared/" + shared.id.text(); }
@@ -341,7 +341,7 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
     if (!read.fault.isEmpty()) return report;
     if (read.gone && !make) {
       report.fault =
-          QObject::tr("“%1” is not in its folder any more; nothing was changed here").arg(QFileInfo(file).fileName());
+          QObject::tr("“%1” is no longer in its folder; nothing was changed here").arg(QFileInfo(file).fileName());
       return report;
     }
     report.theirs = std::move(read.file);
@@ -356,7 +356,8 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
     if (!out && read.gone) out = LibraryFile{ours.shop, ours.library, {}, {}, {}, {}, {}, {}, {}, {}};
     if (!read.not_understood.isEmpty()) {
       report.fault =
-          QObject::tr("“%1” says what this Pecorra does not understand, and is not written until that is mended: %2")
+          QObject::tr(
+              "“%1” contains entries this Pecorra does not understand, so it is not written until they are fixed: %2")
               .arg(QFileInfo(file).fileName(), read.not_understood);
       out.reset();
     } else if (out && !locked) {
@@ -442,9 +443,9 @@ QStringList shared_line_changes(const ShopState& state, const Id& library, const
                                 const SharedLine& line, UnitSystem units) {
   QStringList texts;
   if (line.state == SharedState::both)
-    texts << (line.here && line.there ? QObject::tr("changed here and there")
-              : line.there            ? QObject::tr("deleted here, changed there")
-                                      : QObject::tr("changed here, deleted there"));
+    texts << (line.here && line.there ? QObject::tr("changed here and in the file")
+              : line.there            ? QObject::tr("deleted here, changed in the file")
+                                      : QObject::tr("changed here, deleted in the file"));
   if (line.kind == ObjectKind::library) {
     if (const Library* here = state.libraries.find(library))
       texts << differing(*here, side.file().library, properties<Library>().first(2), units);
@@ -454,9 +455,9 @@ QStringList shared_line_changes(const ShopState& state, const Id& library, const
       if (here) texts << differing<Part>(*here, there, properties<Part>(), units);
     });
   } else if (line.state == SharedState::to_file) {
-    texts << QObject::tr("is not here any more, and stands in the file; ticked it comes back");
+    texts << QObject::tr("was deleted here but is in the file; tick to restore it");
   } else if (!line.there) {
-    texts << QObject::tr("was taken out of the file; it would be deleted here");
+    texts << QObject::tr("was removed from the file; it would be deleted here");
   } else {
     const CutterParts& there = *side.find(line.id);
     const Cutter* here = state.cutters.find(line.id);

@@ -32,7 +32,7 @@ SharedLibraries::SharedLibraries(Shop& shop, Tasks& tasks, QObject* parent)
 }
 
 SharedLibraries::~SharedLibraries() {
-  // What was changed in the last moment still goes out; the program ends when that is done.
+  // The last changes are still written out before the program ends.
   if (shop_.is_read_only()) return;
   for (const SharedLibrary& shared : shop_.state().shared_libraries) {
     const auto state = states_.constFind(key_of(shared));
@@ -116,7 +116,7 @@ void SharedLibraries::exchange(const SharedLibrary& shared) {
                                          : tr("%1 changes written to %2").arg(report->written).arg(name),
                     false);
         else if (report->lines.size() > waited && !here.just_opened)
-          emit said(tr("%1 was changed by somebody else: %2 to look at").arg(name).arg(report->lines.size()), false);
+          emit said(tr("%1 was changed by somebody else: %2 to review").arg(name).arg(report->lines.size()), false);
         emit changed();
         if (!here.ours_stand.empty()) exchange(*now);
         if (std::exchange(here.just_opened, false) && !report->lines.empty()) emit opened(now->library);
@@ -186,7 +186,7 @@ void SharedLibraries::share(const Id& id, const QString& file) {
 void SharedLibraries::open(const QString& file) {
   const QString whole = QFileInfo(file).absoluteFilePath();
   for (const SharedLibrary& s : shop_.state().shared_libraries)
-    if (text_of(s.file) == whole) return emit said(tr("%1 is open already").arg(QFileInfo(file).fileName()), false);
+    if (text_of(s.file) == whole) return emit said(tr("%1 is already open").arg(QFileInfo(file).fileName()), false);
   // Only its name and UUID are needed to begin with.
   tasks_.run(
       this, tr("Reading %1").arg(QFileInfo(whole).fileName()),
@@ -204,7 +204,7 @@ void SharedLibraries::open(const QString& file) {
         Change change;
         if (const Library* known = shop_.state().libraries.find(library.id); !known) change.add(library);
         else if (shared(library.id))
-          return emit said(tr("%1 is the library %2, which is shared already")
+          return emit said(tr("%1 is the library %2, which is already shared")
                                .arg(QFileInfo(whole).fileName(), text_of(known->name)),
                            true);
         SharedLibrary made;

@@ -1,5 +1,5 @@
-// Libraries that also live as files: each is looked at now and then and exchanged with the shop, aside. What others
-// changed waits until somebody looks at it.
+// Libraries that also live as files: each is checked periodically and synchronised with the shop in the background.
+// Changes by others wait for review.
 #pragma once
 
 #include <QHash>

@@ -339,7 +339,7 @@ const Resolver& Shop::resolver() const {
 void Shop::apply(ReadChange read) {
   if (read.change.empty()) return;
   if (read_only_) {
-    emit put_back(tr("This shop can only be read; nothing was changed."));
+    emit put_back(tr("This shop is read-only; nothing was changed."));
     emit changed();
     return;
   }

@@ -29,7 +29,7 @@ RowChange row_into_shop(const ShopState& state, ConditionRow row, const QString&
   }
   ConditionTable fresh;
   fresh.id = new_id();
-  fresh.name = QObject::tr("%1, our own").arg(label_text(label_of(row.kind))).toStdString();
+  fresh.name = QObject::tr("%1, shop copy").arg(label_text(label_of(row.kind))).toStdString();
   fresh.source = state.shop_settings().name;
   fresh.rows.push_back(row);
   out.change.label = QObject::tr("%1, in a new table, %2").arg(label, text_of(fresh.name));

@@ -35,7 +35,7 @@ RowFile read_row_file(const QString& file, const ConditionRow& base, UnitSystem 
   RowFile out;
   out.sheet = read_row_sheet(*sheet, base, units, material_lookup(materials));
   if (!out.sheet.headed)
-    out.fault = QObject::tr("has no line of headings that are known: diameter, vc and feed at least");
+    out.fault = QObject::tr("has no line of known headings; expected at least diameter, vc and feed");
   return out;
 }
 

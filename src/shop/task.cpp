@@ -25,8 +25,7 @@ void Tasks::end(const TaskPointer& task) {
 }
 
 void Tasks::fail(const QString& title, const QString& why) {
-  emit failed(title.isEmpty() ? tr("This could not be done: %1").arg(why)
-                              : tr("%1: this could not be done: %2").arg(title, why));
+  emit failed(title.isEmpty() ? tr("Failed: %1").arg(why) : tr("%1 failed: %2").arg(title, why));
 }
 
 }  // namespace pecorra

@@ -59,7 +59,7 @@ class Tasks : public QObject {
       try {
         outcome = std::make_shared<tl::expected<Result, QString>>(work(*task));
       } catch (const std::bad_alloc&) {
-        outcome = std::make_shared<tl::expected<Result, QString>>(tl::unexpected(tr("there is not enough memory")));
+        outcome = std::make_shared<tl::expected<Result, QString>>(tl::unexpected(tr("not enough memory")));
       } catch (const std::exception& error) {
         outcome = std::make_shared<tl::expected<Result, QString>>(tl::unexpected(QString::fromUtf8(error.what())));
       }
@@ -98,7 +98,7 @@ class Tasks : public QObject {
   std::vector<TaskPointer> tasks_;
 };
 
-// Lets go of what can be so much that freeing it takes a while.
+// Frees large data in the background.
 template <class T>
 void drop_aside(std::shared_ptr<T>&& held) {
   if (auto mine = std::move(held); mine && mine.use_count() == 1) [[maybe_unused]]

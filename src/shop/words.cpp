@@ -83,13 +83,13 @@ QString sentence(const TrailStep& step, UnitSystem units) {
 }
 
 QString headroom_text(const Headroom& h, UnitSystem units) {
+  const bool small = h.quantity == Quantity::feed_per_tooth || h.limit == Limit::deflection;
   const auto figure = [&](double value) {
-    const bool chip = h.quantity == Quantity::feed_per_tooth && !is_inch(units),
-               small = h.limit == Limit::deflection && !is_inch(units);
-    return text_of(chip || small ? plain(value, 3) : shown(value, h.quantity, units));
+    return text_of(small ? shown_thousandths(value, units) : shown(value, h.quantity, units));
   };
   QString value = figure(h.value);
-  const QString limit = QString::fromStdString(shown_with_unit(h.limit_value, h.quantity, units));
+  const QString limit = small ? text_of(shown_thousandths(h.limit_value, units) + " " + thousandths_unit(units))
+                              : text_of(shown_with_unit(h.limit_value, h.quantity, units));
   if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return tr("held at %1").arg(value);
   // Beside a straight wall, and at the worst place of the path.
   if (h.worst_value && figure(*h.worst_value) != value) value += QStringLiteral("–") + figure(*h.worst_value);
@@ -110,8 +110,8 @@ QString reason_text(NoAnswer reason, CutterKind kind) {
       return tr("for %1").arg(label_text(label_of(declaration(kind).usual_operation)));
     case NoAnswer::draft: return tr("draft");
     case NoAnswer::no_row: return tr("no row fits");
-    case NoAnswer::below_least_speed: return tr("too slow for it");
-    case NoAnswer::no_speed: return tr("never turns");
+    case NoAnswer::below_least_speed: return tr("below minimum speed");
+    case NoAnswer::no_speed: return tr("does not rotate");
     case NoAnswer::none: break;
   }
   return {};
@@ -128,7 +128,7 @@ QString sentence(const DxfFault& fault) {
     return tr("No usable outline: found %1. Only lines, arcs, circles, flat polylines, ellipses and splines with "
               "control points make one.")
         .arg(found.join(QStringLiteral(", ")));
-  return tr("This is no text DXF file.");
+  return tr("This is not a text DXF file.");
 }
 
 }  // namespace pecorra

@@ -129,30 +129,28 @@ QString StoreFault::sentence() const {
   const QString name = QFileInfo(file).fileName();
   switch (trouble) {
     case StoreTrouble::missing: return tr("There is no file “%1”.").arg(file);
-    case StoreTrouble::not_a_shop: return tr("“%1” is no Pecorra shop. It was left as it is.").arg(name);
+    case StoreTrouble::not_a_shop: return tr("“%1” is not a Pecorra shop. It was not changed.").arg(name);
     case StoreTrouble::newer_version:
-      return tr("“%1” was written by a newer Pecorra (shop version %2, this program reads up to %3). It was left as it "
-                "is.")
+      return tr("“%1” was written by a newer Pecorra (shop version %2, this program reads up to %3). It was not "
+                "changed.")
           .arg(name)
           .arg(version)
           .arg(Store::version);
     case StoreTrouble::damaged:
-      return tr("“%1” is damaged and was left as it is. Use the backup beside it. (%2)").arg(name, detail);
-    case StoreTrouble::read_only:
-      return tr("“%1” can only be read: the file or its folder is write-protected.").arg(name);
+      return tr("“%1” is damaged and was not changed. Use the backup next to it. (%2)").arg(name, detail);
+    case StoreTrouble::read_only: return tr("“%1” is read-only: the file or its folder is write-protected.").arg(name);
     case StoreTrouble::locked:
       return tr("“%1” is locked by another program. Try again when it has finished.").arg(name);
     case StoreTrouble::disk_full:
       return tr("The disk is full: the change to “%1” is not saved yet. Free some space.").arg(name);
     case StoreTrouble::conflict:
       return clash.property.empty()
-                 ? tr("Another program changed or deleted this first; its change was kept.")
+                 ? tr("Another program changed or deleted this first; its change stands.")
                  : tr("Another program changed %1 first; it is now %2.")
                        .arg(text(clash.property), clash.theirs.empty() ? tr("nothing") : text(clash.theirs));
     case StoreTrouble::taken: return tr("Another program has already used %1.").arg(text(clash.ours));
     case StoreTrouble::replaced:
-      return tr("“%1” was replaced, moved or deleted while it was open. Everything is still here: save it as a new "
-                "shop.")
+      return tr("“%1” was replaced, moved or deleted while it was open. Nothing is lost: save it as a new shop.")
           .arg(name);
     case StoreTrouble::io: break;
   }
@@ -214,7 +212,7 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::create(const QString& fi
   if (handle < 0) {
     StoreFault fault;
     fault.file = file;
-    fault.detail = errno == EEXIST ? QCoreApplication::translate("Store", "a file of this name is there already")
+    fault.detail = errno == EEXIST ? QCoreApplication::translate("Store", "a file with this name already exists")
                                    : qt_error_string(errno);
     if (errno == ENOSPC || errno == EDQUOT) fault.trouble = StoreTrouble::disk_full;
     return tl::unexpected(fault);

@@ -45,7 +45,7 @@ struct StoredChange {
   bool compare_bodies = false;
 };
 
-// What became of a change.
+// The outcome of a change.
 struct Accepted {
   std::int64_t seq = 0;
   bool alone = true;                 // nobody else wrote since known_seq

@@ -131,7 +131,7 @@ QString write_file(const QString& wanted, const QByteArray& bytes) {
 QString give_name(const QString& making, const QString& name) {
   const QByteArray from = QFile::encodeName(making), to = QFile::encodeName(name);
   if (::renameat2(AT_FDCWD, from.constData(), AT_FDCWD, to.constData(), RENAME_NOREPLACE) != 0) {
-    if (errno == EEXIST) return QObject::tr("a file of this name is there already");
+    if (errno == EEXIST) return QObject::tr("a file with this name already exists");
     // Some file systems cannot refuse by themselves.
     if (errno != EINVAL || QFileInfo::exists(name) || ::rename(from.constData(), to.constData()) != 0)
       return QObject::tr("the finished file could not be renamed: %1").arg(qt_error_string(errno));

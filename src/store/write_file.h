@@ -1,4 +1,4 @@
-// A file written whole: it is on the disk when this says so, and otherwise what stood there stands untouched.
+// Writes a whole file: on success it is on the disk, otherwise the old file is untouched.
 #pragma once
 
 #include <QByteArray>

@@ -119,10 +119,10 @@ TEST_CASE("pages by key, bench folded and back, night and day") {
   w.key(Qt::Key_F9);
   CHECK(w.window->cutter_bench().isVisible());
   w.window->run("night");
-  CHECK(dyes().fleece == QColor(0x1E2423));
-  CHECK(QApplication::palette().color(QPalette::Window) == dyes().fleece);
+  CHECK(colours().paper == QColor(0x1E2423));
+  CHECK(QApplication::palette().color(QPalette::Window) == colours().paper);
   w.window->run("night");
-  CHECK(dyes().fleece == QColor(0xF6F2E9));
+  CHECK(colours().paper == QColor(0xF6F2E9));
 }
 
 TEST_CASE("text can be read on its ground by day and by night (contrast of WCAG 2.1, at least 4.5)") {
@@ -139,9 +139,9 @@ TEST_CASE("text can be read on its ground by day and by night (contrast of WCAG 
   };
   for (const bool night : {false, true}) {
     Look::get().set_night(night);
-    const Dyes& d = dyes();
-    for (const QColor& ground : {d.fleece, d.raised, d.lit, d.side, d.notice})
-      for (const QColor& text : {d.ink, d.quiet, d.woad, d.madder, d.walnut, d.weld_text, d.lichen_text}) {
+    const Colours& d = colours();
+    for (const QColor& ground : {d.paper, d.raised, d.lit, d.side, d.notice})
+      for (const QColor& text : {d.ink, d.quiet, d.accent, d.error, d.heading, d.warning_text, d.good_text}) {
         INFO((night ? "night " : "day ") << text.name().toStdString() << " on " << ground.name().toStdString());
         CHECK(contrast(text, ground) >= 4.5);
       }
@@ -170,7 +170,7 @@ TEST_CASE("a shop that can only be read says so and changes nothing") {
   w.window->cutter_bench().show_side(CutterBench::sizes);
   w.type_into("field_reach_mm", "38");
   CHECK(w.cutter().reach_mm == 37);
-  CHECK(w.window->strip().said().contains("can only be read"));
+  CHECK(w.window->strip().said().contains("read-only"));
   CHECK(w.find<QLineEdit>("field_reach_mm")->text() == "37");
 }
 
@@ -182,7 +182,7 @@ TEST_CASE("opening a shop that is none leaves the window as it is and says why")
   file.write("words");
   file.close();
   w.window->open_shop(words);
-  w.wait_until([&] { return w.window->strip().said().contains("is no Pecorra shop"); });
+  w.wait_until([&] { return w.window->strip().said().contains("is not a Pecorra shop"); });
   CHECK(w.window->isVisible());
 }
 

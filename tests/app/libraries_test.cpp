@@ -349,7 +349,7 @@ TEST_CASE("a file is read aside, its lines in all five states, columns changed a
   // What is no file of cutters says so, and the list is there again.
   w.page().import_file(w.written("words.csv", "a,b\n1,2\n"), iron);
   w.wait_read();
-  CHECK(w.said().contains("line of headings"));
+  CHECK(w.said().contains("line of known headings"));
   CHECK(w.page().view() == CuttersPage::list);
   w.page().import_file(w.dir.filePath("gone.json"), iron);
   w.wait_read();
@@ -388,7 +388,7 @@ TEST_CASE("very many lines are taken aside, and nothing is taken where the shop 
   w.click(w.find("import_take"));
   // Nothing can be unpicked or left any more, and it is not there at once.
   CHECK_FALSE(w.find("import_leave")->isEnabled());
-  CHECK(w.find<QPushButton>("import_take")->text().contains("Taking"));
+  CHECK(w.find<QPushButton>("import_take")->text().contains("Applying"));
   preview.pick(8, false);
   preview.leave();
   CHECK(w.page().view() == CuttersPage::importing);
@@ -428,7 +428,7 @@ TEST_CASE("a library is written and read in the window; what a format does not c
     timer.start();
     while (!w.said().contains(QLatin1String(name)) && timer.elapsed() < 10000) QTest::qWait(5);
     CHECK(w.said().contains("37 cutters"));
-    CHECK(w.said().contains("does not carry") == (std::string_view(name) != "iron.json"));
+    CHECK(w.said().contains(", without ") == (std::string_view(name) != "iron.json"));
     w.page().import_file(at, iron);
     w.wait_read();
     const ChangeLines* lines = w.page().import().preview().lines();
@@ -503,7 +503,7 @@ TEST_CASE(
   others([&](LibraryFile& f) { f.cutters[0].notes = "dull, reground in May"; });
   wait([&] { return shared.waiting(library) == 1; });
   CHECK(l.state().cutters[0].notes != "dull, reground in May");
-  l.chip(QString::fromStdString(end_mills.name) + ", shared: 1 to look at");
+  l.chip(QString::fromStdString(end_mills.name) + ", shared: 1 to review");
   CHECK(l.said().contains("changed by somebody else"));
   REQUIRE(l.window->run("look_at_shared"));
   REQUIRE(l.page().view() == CuttersPage::sharing);
@@ -580,7 +580,7 @@ TEST_CASE("a shared library is opened beside the shop, and its cutters come in a
   while (l.page().shared().waiting(library) != static_cast<int>(count) && timer.elapsed() < 20000) QTest::qWait(10);
   CHECK(l.page().shared().waiting(library) == static_cast<int>(count));
   l.page().shared().open(file);
-  CHECK(l.said().contains("is open already"));
+  CHECK(l.said().contains("is already open"));
 }
 
 TEST_CASE("the stock-taking sheet reads back as it is, and with what was written on it") {

@@ -29,7 +29,7 @@ TEST_CASE("a material is found by any designation, copied, and its hardness type
   CHECK(w.find<QLineEdit>("field_hardness_hb")->text() == "30 HRC");
   CHECK(w.note("hardness_hb").contains("HB"));
   w.type_into("field_hardness_from_hb", "400");
-  CHECK(w.fault("hardness_to_hb").contains("backwards"));
+  CHECK(w.fault("hardness_to_hb").contains("reversed"));
   w.key(Qt::Key_Z, Qt::ControlModifier);
   w.type_into("field_hardness_hb", "99 HRC");
   CHECK(w.fault("hardness_hb").contains("ISO 18265"));
@@ -94,9 +94,9 @@ TEST_CASE("a machine's curve is dragged, gets points and loses them, and the lim
   points->item(1, 0)->setText("100");
   CHECK(machine().power_curve[1].rpm > 100);
   CHECK(w.find<QLabel>("fault_point")->text().contains("speeds rise"));
-  // For a short time it bears more.
+  // The short-time rating is higher.
   for (QPushButton* b : w.find<QWidget>("which_curve")->findChildren<QPushButton*>())
-    if (b->text() == "Short time") w.click(b);
+    if (b->text() == "Short-time") w.click(b);
   CHECK(points->rowCount() == 3);
   points->setCurrentCell(2, 1);
   w.click(w.find<QPushButton>("add_point"));

@@ -39,7 +39,7 @@ TEST_CASE("a new insert: its designation is typed and its sizes fill in; on a cu
   // A name is needed.
   w.type_into("field_name", "");
   CHECK(w.state().inserts.find(id)->name == "TPMR 160304");
-  CHECK(w.window->strip().said().contains("name is needed"));
+  CHECK(w.window->strip().said().contains("name is required"));
   // An impossible radius is kept, framed and explained.
   w.type_into("field_corner_radius_mm", "9");
   CHECK(w.fault("corner_radius_mm").contains("half"));
@@ -52,6 +52,7 @@ TEST_CASE("a new insert: its designation is typed and its sizes fill in; on a cu
     if (c.number == 2 && c.kind == CutterKind::face_mill) w.workspace().select_cutter(c.id);
   w.window->cutter_bench().show_side(CutterBench::sizes);
   QApplication::processEvents();
+  w.click(w.find("fold_sizes"));
   CHECK_FALSE(w.find<QLineEdit>("field_corner_radius_mm")->isEnabled());  // its insert decides
   auto* combo = w.find<QComboBox>("field_insert");
   combo->setCurrentIndex(combo->findData(QString::fromStdString(id.text())));

@@ -143,9 +143,9 @@ TEST_CASE("a new table is named first and takes rows") {
   t.window->run("new_table");
   auto* name = t.find<QLineEdit>("table_name");
   CHECK(name->hasFocus());
-  t.keys("Bronze, our own");
+  t.keys("Bronze, shop copy");
   t.key(Qt::Key_Return);
-  CHECK(t.model.table()->name == "Bronze, our own");
+  CHECK(t.model.table()->name == "Bronze, shop copy");
   CHECK(t.model.rowCount() == 0);
   t.page.add_row();
   CHECK(t.model.rowCount() == 1);

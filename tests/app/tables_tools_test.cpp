@@ -102,11 +102,11 @@ TEST_CASE("a block with headings goes by them, with a preview before anything is
   CHECK(lines.state(2) == MergeState::conflict);  // Ø10 is proven
   CHECK(lines.state(3) == MergeState::faulty);
   CHECK(t.find<QLabel>("import_counts")->text().contains("1 in conflict"));
-  CHECK(t.find<QPushButton>("import_take")->text() == "Take 2 rows");
+  CHECK(t.find<QPushButton>("import_take")->text() == "Import 2 rows");
   // The conflict is picked by hand, with the space key on its line.
   t.page.import_view().table().setCurrentIndex(t.page.import_view().table().model()->index(2, 1));
   QTest::keyClick(&t.page.import_view().table(), Qt::Key_Space);
-  CHECK(t.find<QPushButton>("import_take")->text() == "Take 3 rows");
+  CHECK(t.find<QPushButton>("import_take")->text() == "Import 3 rows");
   t.click(t.find("import_take"));
   CHECK(t.page.view() == TablesPage::rows);
   CHECK(t.model.row_at(0)->vc_m_min == 99.0);
@@ -121,7 +121,7 @@ TEST_CASE("CSV and XLSX go out and come back the same; a file that is none says 
   for (const char* name : {"rows.csv", "rows.xlsx"}) {
     const QString file = t.dir.filePath(name);
     t.page.write_rows(file);
-    t.wait_said(QStringLiteral("%1 written").arg(QLatin1String(name)));
+    t.wait_said(QStringLiteral("%1 saved").arg(QLatin1String(name)));
     t.page.read_rows(file);
     QElapsedTimer timer;
     timer.start();
@@ -134,9 +134,9 @@ TEST_CASE("CSV and XLSX go out and come back the same; a file that is none says 
     CHECK(t.page.view() == TablesPage::rows);
   }
   t.page.read_rows(t.written("words.csv", "one,two\nthree,four\n"));
-  t.wait_said("line of headings");
+  t.wait_said("line of known headings");
   t.page.read_rows(t.written("no.xlsx", "nothing"));
-  t.wait_said("is no XLSX file");
+  t.wait_said("is not an XLSX file");
   t.page.read_rows(t.dir.filePath("missing.csv"));
   t.wait_said("missing.csv");
 }
@@ -274,7 +274,7 @@ TEST_CASE(
     for (QPushButton* b : w.find<QWidget>("followed")->findChildren<QPushButton*>()) list << b->text();
     return list;
   };
-  CHECK(names() == QStringList{"As it comes", "heavy", "Tables"});
+  CHECK(names() == QStringList{"Automatic", "heavy", "Tables"});
   for (QPushButton* b : w.find<QWidget>("followed")->findChildren<QPushButton*>())
     if (b->text() == "Tables") w.click(b);
   CHECK(w.find<QLabel>("figures")->text().contains("110 m/min"));
@@ -283,7 +283,7 @@ TEST_CASE(
   w.click(w.find("recipe_put_on"));
   w.pick("All end mill of the series");
   CHECK(w.state().recipes.size() > recipes + 2);
-  CHECK(w.window->strip().said().contains("made for something else"));  // other sizes
+  CHECK(w.window->strip().said().contains("not intended for"));  // other sizes
   w.window->run("undo");
   CHECK(w.state().recipes.size() == recipes);
   w.click(w.find("recipe_into_table"));
@@ -335,7 +335,7 @@ TEST_CASE("two of anything side by side; only what differs is lit") {
       if (view.model().lines()[static_cast<std::size_t>(i)][0] == label) return i;
     return -1;
   };
-  const int force = row_of("Cutting force"), rise = row_of("Rise of the force");
+  const int force = row_of("Cutting force"), rise = row_of("Force exponent");
   REQUIRE(force >= 0);
   CHECK(view.model().is_lit(force, 1));
   CHECK(view.model().lines()[static_cast<std::size_t>(force)][3].contains("54"));  // 1160 / 2500 − 1
@@ -343,7 +343,7 @@ TEST_CASE("two of anything side by side; only what differs is lit") {
   const int all = view.model().rowCount();
   w.click(w.find("compare_only"));
   CHECK(view.model().rowCount() < all);
-  CHECK(row_of("Rise of the force") < 0);
+  CHECK(row_of("Force exponent") < 0);
   w.click(w.find("compare_only"));
   w.click(w.find("compare_swap"));
   CHECK(w.find<QComboBox>("compare_left")->currentText() == "EN-GJL-250");
@@ -359,11 +359,11 @@ TEST_CASE("two of anything side by side; only what differs is lit") {
   CHECK(view.model().is_lit(row_of("Diameter"), 1));
   CHECK_FALSE(view.model().is_lit(row_of("Flutes"), 1));
   view.compare(CompareView::cutters, cutter(219), cutter(219));
-  CHECK(view.summary() == "One and the same.");
+  CHECK(view.summary() == "Both sides are the same.");
   // TableTools: rows for the same stand beside each other.
   ConditionTable other = w.state().tables[0];
   other.id = new_id();
-  other.name = "Another";
+  other.name = "Add";
   other.rows[0].vc_m_min = 114;
   other.rows.pop_back();
   Change change;
@@ -434,7 +434,7 @@ TEST_CASE(
   }
   for (const char* name : {"chart.pdf", "chart.csv", "chart.xlsx"}) {
     t.page.chart_pane().save(t.dir.filePath(name), true);
-    t.wait_said(QStringLiteral("%1 written").arg(QLatin1String(name)));
+    t.wait_said(QStringLiteral("%1 saved").arg(QLatin1String(name)));
     CHECK(QFile(t.dir.filePath(name)).size() > 1000);
   }
   const auto sheet = read_xlsx(t.dir.filePath("chart.xlsx").toStdString());
@@ -445,7 +445,7 @@ TEST_CASE(
   REQUIRE(pdf.open(QIODevice::ReadOnly));
   CHECK(pdf.read(5) == "%PDF-");
   t.page.chart_pane().save(t.dir.filePath("chart.doc"));
-  CHECK(t.window->strip().said().contains(".pdf, .csv and .xlsx"));
+  CHECK(t.window->strip().said().contains(".pdf, .csv or .xlsx"));
   t.page.chart_pane().save(t.dir.filePath("no/such/chart.csv"));
   t.wait_said("chart.csv");
 }

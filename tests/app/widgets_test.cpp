@@ -6,11 +6,11 @@
 #include <map>
 
 #include "app/look/look.h"
-#include "app/widgets/calm_header.h"
 #include "app/widgets/cutter_drawing.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/headroom_bars.h"
 #include "app/widgets/pick_list.h"
+#include "app/widgets/plain_header.h"
 #include "app/widgets/property_form.h"
 #include "core/cutter/name_pattern.h"
 #include "store/write_file.h"
@@ -218,7 +218,7 @@ TEST_CASE("a form shows messages at their fields, the severest of each") {
                       {Severity::error, "missing", "diameter_mm", {}}});
   auto* fault = form.findChild<QLabel*>("fault_diameter_mm");
   CHECK(fault->isVisible());
-  CHECK(fault->text().startsWith("Needed"));
+  CHECK(fault->text().startsWith("Required"));
   CHECK(form.findChild<QLineEdit*>("field_diameter_mm")->property("fault").toBool());
   form.show_messages({});
   CHECK_FALSE(fault->isVisible());
@@ -281,7 +281,7 @@ TEST_CASE("a filter gets its clear button with the first letter; a header is one
   CHECK_FALSE(filter.isClearButtonEnabled());
   filter.setText("e");
   CHECK(filter.isClearButtonEnabled());
-  CalmHeader header(12);
+  PlainHeader header(12);
   CHECK(header.sizeHint().height() == QFontMetrics(header.font()).height() + 8);
 }
 

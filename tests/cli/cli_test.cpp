@@ -2,6 +2,7 @@
 #include <QFile>
 #include <QFileInfo>
 #include <QProcess>
+#include <QRegularExpression>
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -722,4 +723,47 @@ TEST_CASE(
   for (auto* json : {&a, &b})
     for (const char* key : {"recipes", "assemblies"}) (*json)["cutters"][0].erase(key);
   CHECK(a["cutters"] == b["cutters"]);
+}
+
+// Every command names the program, says its exit codes, and its example runs as it stands on the demo.
+TEST_CASE("the help of every command has an example that works") {
+  const Run all = run({"--help"});
+  CHECK(all.code == 0);
+  CHECK(all.out.find("Usage: pecorra-cli") != std::string::npos);
+  QStringList commands;
+  static const QRegularExpression name(QStringLiteral("^  ([a-z-]+) "), QRegularExpression::MultilineOption);
+  QString list = QString::fromStdString(all.out);
+  list = list.mid(list.indexOf(QLatin1String("Subcommands")));
+  for (auto found = name.globalMatch(list); found.hasNext();) commands << found.next().captured(1);
+  CHECK(commands.size() >= 15);
+  Demo demo;
+  QTemporaryDir folder;
+  const auto in_folder = [&](const char* file, const QByteArray& text) {
+    QFile out(folder.filePath(QLatin1String(file)));
+    REQUIRE(out.open(QIODevice::WriteOnly));
+    out.write(text);
+  };
+  in_folder("cut.json", QByteArray::fromStdString(sample().dump()));
+  in_folder("list.csv", "Type,Dia,Flutes,Flute length,OAL\nend mill,12,4,26,83\n");
+  in_folder("rows.csv", "Kind,Operation,Group,DC,vc,fz\nend mill,slot,P,12,90,0.04\n");
+  for (const QString& command : commands) {
+    INFO(command.toStdString());
+    const Run help = run({command, "--help"});
+    CHECK(help.code == 0);
+    CHECK(help.out.find("Usage: pecorra-cli " + command.toStdString()) != std::string::npos);
+    CHECK(help.out.find("Exit codes: 0") != std::string::npos);
+    const QString text = QString::fromStdString(help.out);
+    const qsizetype at = text.indexOf(QLatin1String("  pecorra-cli "));
+    REQUIRE(at >= 0);
+    const QString example = text.mid(at + 2, text.indexOf(QLatin1Char('\n'), at + 2) - at - 2);
+    INFO(example.toStdString());
+    QFile::remove(folder.filePath("demo.pecorra"));
+    if (command != "demo") REQUIRE(QFile::copy(demo.shop, folder.filePath("demo.pecorra")));
+    QProcess shell;
+    shell.setWorkingDirectory(folder.path());
+    shell.start("sh", {"-c", QString(example).replace(QLatin1String("pecorra-cli"), QStringLiteral(PECORRA_CLI))});
+    REQUIRE(shell.waitForFinished(60000));
+    INFO(shell.readAllStandardError().toStdString());
+    CHECK(shell.exitCode() == 0);
+  }
 }

@@ -122,19 +122,6 @@ TEST_CASE("silhouettes are closed chains from the tip to the end of the shank") 
   }
 }
 
-TEST_CASE("sizes that nobody typed go with the diameter of a new cutter") {
-  const Cutter fresh = proposed_cutter(CutterKind::end_mill, 10);
-  Cutter changed = fresh;
-  changed.flute_length_mm = 30;  // typed
-  changed.diameter_mm = 16;
-  const std::string kept[] = {"flute_length_mm"};
-  const Cutter out = follow_diameter(changed, 10, 16, kept);
-  CHECK(out.flute_length_mm == 30);
-  CHECK(out.shank_diameter_mm == 16);
-  CHECK(out.overall_length_mm == proposed_cutter(CutterKind::end_mill, 16).overall_length_mm);
-  CHECK(out.flutes == 4);
-}
-
 TEST_CASE("an assembly is checked against cutter and holder") {
   Holder holder;
   holder.name = "ER32";

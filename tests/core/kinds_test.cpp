@@ -361,28 +361,6 @@ TEST_CASE("what never cuts has no teeth, no operations and no numbers") {
   CHECK(effective_teeth(proposed_cutter(CutterKind::reamer, 10)) == 6);
 }
 
-TEST_CASE("a new cutter's sizes follow its diameter for every kind, except those typed") {
-  for (const CutterKind kind : cutter_kinds())
-    for (const auto& [from, to] : {std::pair{10.0, 12.0}, {10.0, 6.0}, {8.0, 20.0}}) {
-      const Cutter fresh = proposed_cutter(kind, from);
-      Cutter changed = fresh;
-      changed.diameter_mm = to;
-      INFO(label_of(kind) << " " << from << " to " << to);
-      const Cutter followed = follow_diameter(changed, from, to, {});
-      const Cutter wanted = proposed_cutter(kind, to);
-      for (const ParameterUse& use : declaration(kind).parameters) {
-        if (use.per_diameter == 0) continue;
-        const Property<Cutter>& property = *find_property<Cutter>(use.key);
-        INFO(use.key);
-        CHECK(property.get(followed) == property.get(wanted));
-      }
-      // What somebody typed stays.
-      changed.overall_length_mm = 333;
-      const std::string kept[] = {"overall_length_mm"};
-      CHECK(follow_diameter(changed, from, to, kept).overall_length_mm == 333);
-    }
-}
-
 TEST_CASE("proposals are figures that people would write") {
   for (const CutterKind kind : cutter_kinds())
     for (const double d : {0.8, 3.0, 6.35, 12.0, 63.0})

@@ -44,8 +44,8 @@ TEST_CASE("properties by symbol, key or label; parts that say nothing are left o
 TEST_CASE("a faulty pattern says where and what would be right; names then go by the usual one") {
   const Cutter c = proposed_cutter(CutterKind::end_mill, 10);
   CHECK(by("Ø{DC", c).find("fault at 2: this brace is not closed") == 0);
-  CHECK(by("× {colour}", c).find("fault at 3: “colour” is no property of a cutter") == 0);
-  CHECK(by("{DC}]", c).find("fault at 5: this bracket was never opened") == 0);
+  CHECK(by("× {colour}", c).find("fault at 3: “colour” is not a property of a cutter") == 0);
+  CHECK(by("{DC}]", c).find("fault at 5: this bracket was not opened") == 0);
   CHECK(by("a[b[c]", c).find("fault at 2: this bracket is not closed") == 0);
   CHECK(by("a}", c).find("fault at 2") == 0);
   CHECK(by("{}", c).find("fault at 1") == 0);

@@ -207,10 +207,9 @@ TEST_CASE(
     "whatever stands in a sheet: an answer for every line, no number that is none, and what was taken is the same when "
     "it comes again") {
   std::mt19937 random(77);
-  const char* heads[] = {"D",      "Ø (mm)", "vc",      "SFM",    "fz",       "Table feed (m/min)",
-                         "rpm",    "ap",     "ae",      "Note",   "Material", "z",
-                         "HB min", "HB max", "Coolant", "Proven", "Made of",  "Operation",
-                         "",       "xyz"};
+  const char* heads[] = {
+      "D", "Ø (mm)", "vc",     "SFM",     "fz",     "Table feed (m/min)", "rpm",       "ap", "ae", "Note", "Material",
+      "z", "HB min", "HB max", "Coolant", "Proven", "Tool material",      "Operation", "",   "xyz"};
   const char* cells[] = {"10",
                          "1/2\"",
                          "-3",

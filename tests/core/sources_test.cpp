@@ -2,6 +2,7 @@
 // and what machines hold back.
 #include <algorithm>
 #include <catch2/catch.hpp>
+#include <cmath>
 
 #include "core/conditions/resolver.h"
 #include "core/tables/starter_rules.h"
@@ -375,10 +376,31 @@ TEST_CASE("rows say what is odd about them, and the rest still counts") {
   CHECK(s.ask().found());
 }
 
+// Mohr by hand: 1 + 7·(0.8·d/D)⁴ for flutes of 4 × d and as much shank again.
+TEST_CASE("a small cutter on a thick shank is slowed by its bending, not by stick-out over diameter") {
+  Shop s;
+  s.tables[0].level = TableLevel::starter;
+  s.row(100, 0.02, 3.175);
+  s.mill.diameter_mm = 3.175;
+  s.mill.flute_length_mm = s.mill.reach_mm = 12.7;
+  s.mill.neck_diameter_mm.reset();
+  s.mill.shank_diameter_mm = 6.35;
+  s.mill.overall_length_mm = 50.8;
+  s.stickout = 12.7;
+  const double usual = s.ask().conditions.fz_mm;
+  s.stickout = 25.4;
+  Trail trail;
+  const double bending = 1 + 7 * std::pow(0.8 * 3.175 / 6.35, 4);
+  CHECK(s.ask({}, &trail).conditions.fz_mm == Approx(usual / std::cbrt(bending)).epsilon(0.01));
+  CHECK(has_step(trail, "long_stickout"));
+}
+
 TEST_CASE("a long stick-out and conventional milling are steps of their own on starter values, and on nothing else") {
   Shop s;
   s.tables[0].level = TableLevel::starter;
   s.row(100, 0.06);
+  s.mill.flute_length_mm = s.mill.reach_mm = 210;  // a plain bar: bending grows with the cube of its length
+  s.mill.overall_length_mm = 260;
   s.stickout = 40;  // 4 × D
   const Conditions usual = s.ask().conditions;
   CHECK(usual.fz_mm == Approx(0.06).epsilon(0.02));

@@ -363,7 +363,7 @@ TEST_CASE("a job comes back with drawing, cutters, copies of values and their tr
 }
 
 TEST_CASE("a fault names the key, what is wrong and what would be right") {
-  CHECK(faults_of(R"({"diameter_mm": "12"})").at(0).line().find("diameter_mm: is no number") == 0);
+  CHECK(faults_of(R"({"diameter_mm": "12"})").at(0).line().find("diameter_mm: is not a number") == 0);
   CHECK(faults_of(R"({"kind": "endmill"})").at(0).text.find("end_mill") != std::string::npos);
   CHECK(faults_of(R"({"flutes": 2.5})").at(0).text.find("whole number") != std::string::npos);
   CHECK(faults_of(R"({"id": "nonsense"})").at(0).key == "id");
@@ -501,7 +501,7 @@ TEST_CASE("a text that is not UTF-8 is a fault of its object, also behind an esc
     FormatFaults faults;
     CHECK_FALSE(object_from_body<Cutter>(text, faults).has_value());
     REQUIRE(faults.size() == 1);
-    CHECK(faults[0].text.find("no valid JSON") == 0);
+    CHECK(faults[0].text.find("invalid JSON") == 0);
     faults.clear();
     CHECK_FALSE(object_from_body<WorkMaterial>(text, faults).has_value());
     CHECK(faults.size() == 1);

@@ -148,7 +148,7 @@ book.save(theirs)
 TEST_CASE("XLSX: what is none is refused, and nothing half is written") {
   Folder folder;
   std::ofstream(folder.file("text.xlsx")) << "no archive";
-  CHECK(read_xlsx(folder.file("text.xlsx")).error().text == "is no XLSX file");
+  CHECK(read_xlsx(folder.file("text.xlsx")).error().text == "is not an XLSX file");
   CHECK_FALSE(read_xlsx(folder.file("missing.xlsx")).has_value());
   // Cut short at many places: an answer or a reason, never a crash.
   Sheet sheet;

@@ -19,7 +19,7 @@ import openpyxl
 from ezdxf import bbox
 from lxml import etree
 
-CLI, ROOT = sys.argv[1], sys.argv[2]
+CLI, ROOT = (os.path.abspath(a) for a in sys.argv[1:3])
 FORMATS = {"json": "json", "csv": "csv", "xlsx": "xlsx", "mtconnect": "xml", "dxf": "dxf", "svg": "svg"}
 
 

@@ -10,7 +10,7 @@
 
 using namespace pecorra;
 
-TEST_CASE("every number has a trail, and every step and message has a sentence") {
+TEST_CASE("every number has a trail, and every step and message has a sentence", "[whole_grid]") {
   ShopState s = demo_state();
   Cutter large = proposed_cutter(CutterKind::end_mill, 32);  // beyond the last row
   large.id = Id{6, 6};
@@ -20,21 +20,18 @@ TEST_CASE("every number has a trail, and every step and message has a sentence")
   int answers = 0;
   for (const Machine& machine : s.machines)
     for (const WorkMaterial& material : s.materials)
-      for (const double pace : {60.0, 100.0, 130.0})
+      for (const double pace : {60.0, 100.0, 130.0}) {
+        // Every cell at the target; the paces on every eighth material, since they say the same of each.
+        if (pace != 100 && (&material - &s.materials[0]) % 8 != 0) continue;
         for (int k = 0; k < operation_count; ++k) {
           Context context{material.id, machine.id, static_cast<OperationKind>(k), pace, UnitSystem::metric};
           for (const Cutter& cutter : s.cutters) {
             const Evaluation e = evaluate(s, resolver, cutter, material, machine, query_for(s, context), nullptr);
-            if (e.resolution.found()) {
-              ++answers;
-              CHECK(e.trail.back().step == "result");
-              CHECK_FALSE(e.cut.headroom.empty());
-            } else {
-              CHECK(e.resolution.reason != NoAnswer::none);
-              CHECK_FALSE(reason_text(e.resolution.reason, cutter.kind).isEmpty());
-            }
-            // One check for a cell: millions of them would take a minute.
-            bool fine = true;
+            // Counted, not checked one by one: millions of checks would take a minute.
+            bool fine = e.resolution.found() ? e.trail.back().step == "result" && !e.cut.headroom.empty()
+                                             : e.resolution.reason != NoAnswer::none &&
+                                                   !reason_text(e.resolution.reason, cutter.kind).isEmpty();
+            answers += e.resolution.found() ? 1 : 0;
             for (const TrailStep& step : e.trail) {
               for (const UnitSystem units : {UnitSystem::metric, UnitSystem::inch}) {
                 const QString text = sentence(step, units);
@@ -43,11 +40,13 @@ TEST_CASE("every number has a trail, and every step and message has a sentence")
               }
               steps.insert(step.step);
             }
-            CHECK(fine);
-            for (const Message& m : e.cut.messages) CHECK(sentence(m, UnitSystem::metric).toStdString() != m.code);
-            for (const Headroom& h : e.cut.headroom) CHECK_FALSE(headroom_text(h, UnitSystem::inch).isEmpty());
+            for (const Message& m : e.cut.messages)
+              fine = fine && sentence(m, UnitSystem::metric).toStdString() != m.code;
+            for (const Headroom& h : e.cut.headroom) fine = fine && !headroom_text(h, UnitSystem::inch).isEmpty();
+            if (!fine) FAIL_CHECK(cutter.name << " in " << material.name << " on " << machine.name);
           }
         }
+      }
   CHECK(answers > 300);
   for (const char* step : {"source", "depth_width", "interpolated", "beyond_rows", "speed", "feed", "rounded",
                            "held_speed", "pace", "result", "no_row", "below_least_speed"}) {

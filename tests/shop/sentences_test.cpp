@@ -110,8 +110,8 @@ TEST_CASE("every sentence is said somewhere, once, and its figures have forms th
         for (const QString& form : matches(text, ":(\\w+)\\}")) {
           INFO(form.toStdString());
           CHECK((QRegularExpression("^\\d$").match(form).hasMatch() ||
-                 std::set<QString>{"mm", "feed", "rpm", "table_feed", "bare_table_feed", "fine_table_feed", "feed_kind",
-                                   "within", "capital"}
+                 std::set<QString>{"mm", "power", "torque", "force", "stress", "removal", "feed", "rpm", "table_feed",
+                                   "bare_table_feed", "fine_table_feed", "feed_kind", "within", "capital"}
                          .count(form) == 1));
         }
       }

@@ -340,7 +340,7 @@ TEST_CASE("a file that is gone, damaged, newer or held by others is said to be, 
     REQUIRE(QFile::remove(t.file));
     const SharedReport report = t.a.exchange();
     CHECK(report.gone);
-    CHECK(report.fault.contains("not in its folder"));
+    CHECK(report.fault.contains("no longer in its folder"));
     CHECK_FALSE(QFile::exists(t.file));
     // And is written again when that is asked for.
     CHECK(t.a.exchange(true).fault.isEmpty());

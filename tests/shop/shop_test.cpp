@@ -335,5 +335,5 @@ TEST_CASE("edited objects keep what was typed where it says more than the number
   CHECK(edited(inch, diameter, 12.0, "12", UnitSystem::metric).typed.empty());
   CHECK(edit_label(c, inch, diameter, UnitSystem::metric) == "Diameter 10 → 11.113 mm");
   CHECK(edit_label(c, edited(c, *find_property<Cutter>("tool_material"), std::monostate{}, "", UnitSystem::metric),
-                   *find_property<Cutter>("tool_material"), UnitSystem::metric) == "Made of Carbide → not given");
+                   *find_property<Cutter>("tool_material"), UnitSystem::metric) == "Tool material Carbide → not given");
 }

@@ -75,7 +75,7 @@ TEST_CASE("an exception in the work is told with its title, and what waits for a
       &owner, QStringLiteral("Reading"), [](Task&) -> int { throw std::runtime_error("the disk is gone"); },
       [&](int) { done = true; });
   REQUIRE(wait_until([&] { return failed.count() == 1; }));
-  CHECK(failed[0][0].toString() == QStringLiteral("Reading: this could not be done: the disk is gone"));
+  CHECK(failed[0][0].toString() == QStringLiteral("Reading failed: the disk is gone"));
   CHECK_FALSE(done);
   CHECK(tasks.running().empty());
 }

@@ -57,8 +57,8 @@ class LabelTexts {
  private:
   // Of curves: what their lines and axes are.
   static constexpr const char* curve_texts[] = {
-      "this cut",  "motor",        "short time", "spindle", "Spindle speed", "Stick-out",     "at the tip",
-      "permitted", "Width of cut", "thickest",   "mean",    "rubs below",    "Angle of turn", "all teeth"};
+      "this cut",  "motor",        "short time", "spindle", "Spindle speed", "Stick-out",      "at the tip",
+      "permitted", "Width of cut", "thickest",   "mean",    "rubs below",    "Rotation angle", "all teeth"};
   // A symbol that is a word of English, as "HB from".
   static bool has_word(std::string_view symbol) {
     int letters = 0;

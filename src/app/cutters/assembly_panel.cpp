@@ -24,10 +24,10 @@ AssemblyPanel::AssemblyPanel(Workspace& workspace, QWidget* parent) : LazyWidget
   connect(&workspace_, &Workspace::data_changed, this, &AssemblyPanel::update_when_seen);
 }
 
-// When it is first seen: its fields would cost at every start.
+// When first shown: its fields would slow every start.
 void AssemblyPanel::build() {
   names_ = new SwitchRow({});
-  add_ = new QPushButton(tr("Another"));
+  add_ = new QPushButton(tr("Add"));
   remove_ = new QPushButton(tr("Remove"));
   form_ = new PropertyForm;
   wall_form_ = new PropertyForm;
@@ -47,7 +47,7 @@ void AssemblyPanel::build() {
   row->addWidget(remove_);
   layout->addLayout(row);
   for (const Property<Assembly>& property : properties<Assembly>())
-    if (property.key != "cutter") form_->add(form_field(property));
+    if (property.key != "cutter" && !property.key.ends_with("_guessed")) form_->add(form_field(property));
   for (QLabel* label : {figures_, clearance_}) {
     label->setWordWrap(true);
     label->setFont(Look::get().text(12));
@@ -55,18 +55,18 @@ void AssemblyPanel::build() {
   figures_->setObjectName(QStringLiteral("assembly_figures"));
   clearance_->setObjectName(QStringLiteral("clearance"));
   layout->addWidget(figures_);
-  layout->addWidget(walnut_heading(tr("Beside a wall, above a floor")));
+  layout->addWidget(section_heading(tr("Beside a wall, above a floor")));
   wall_form_->add({QStringLiteral("wall_height_mm"),
                    tr("Wall height"),
                    {},
-                   tr("From the floor that the tip stands on to the top of the wall: how deep the floor is"),
+                   tr("Height of the wall above the floor the tip is on"),
                    Quantity::length,
                    {}});
   wall_form_->add(
-      {QStringLiteral("wall_draft_deg"), tr("Draft"), {}, tr("How far the wall leans away"), Quantity::angle, {}});
+      {QStringLiteral("wall_draft_deg"), tr("Draft"), {}, tr("Draft angle of the wall"), Quantity::angle, {}});
   layout->addWidget(wall_form_);
   layout->addWidget(clearance_);
-  layout->addWidget(walnut_heading(tr("In its holder")));
+  layout->addWidget(section_heading(tr("In its holder")));
   layout->addWidget(form_);
   layout->addStretch(1);
 
@@ -137,9 +137,9 @@ QString AssemblyPanel::figures_text(const AssemblyFigures& f) const {
   if (f.weight_kg) first << tr("about %1 kg").arg(text_of(plain(*f.weight_kg, 2)));
   if (!first.isEmpty()) lines << first.join(QStringLiteral(" · "));
   if (f.tip_stiffness_n_um && f.natural_frequency_hz)
-    lines << (f.rigid ? tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, clamped at the holder's face: a "
-                           "guess, holder and spindle give as well")
-                      : tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, with what was measured"))
+    lines << (f.rigid ? tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, assuming a rigid holder and spindle: "
+                           "a guess")
+                      : tr("Stiffness at the tip %1 N/µm · first frequency %2 Hz, from measured values"))
                  .arg(text_of(plain(*f.tip_stiffness_n_um, 2)), text_of(plain(*f.natural_frequency_hz, 0)));
   // A figure and its unit stay on one line.
   static const QRegularExpression figure(QStringLiteral("(\\d) (mm|in|kg|N/µm|Hz)"));
@@ -154,10 +154,10 @@ QString AssemblyPanel::clearance_text(const AssemblyFigures& f) const {
   QString text =
       std::isfinite(*f.reach_beside_wall_mm)
           ? tr("Reaches %1 beside a wall of %2° draft").arg(mm(std::floor(*f.reach_beside_wall_mm * 100) / 100), draft)
-          : tr("Nothing is wider than a wall of %1° draft leaves").arg(draft);
+          : tr("Nothing touches a wall with %1° draft").arg(draft);
   if (wall_ && f.clearance) {
     const double room = f.clearance->distance_mm;
-    text += QStringLiteral(". ") + (room < -1e-9 ? tr("At %1 it is %2 inside the wall, %3 above the tip")
+    text += QStringLiteral(". ") + (room < -1e-9 ? tr("At %1 it is %2 into the wall, %3 above the tip")
                                                  : tr("At %1 it clears by %2, nearest %3 above the tip"))
                                        .arg(mm(wall_->height_mm), mm(std::abs(room)), mm(f.clearance->on_assembly.y));
   }
@@ -188,7 +188,7 @@ void AssemblyPanel::refresh() {
   wall_form_->fill(QStringLiteral("wall_draft_deg"),
                    wall_ && wall_->draft_deg > 0 ? Value(wall_->draft_deg) : Value(std::monostate{}));
   if (!a) {
-    figures_->setText(tr("In no holder yet. “Another” makes an assembly."));
+    figures_->setText(tr("Not in a holder yet. “Add” makes an assembly."));
     clearance_->clear();
     return;
   }
@@ -208,11 +208,13 @@ void AssemblyPanel::refresh() {
   form_->set_choices(QStringLiteral("collet"), collets);
   form_->fill_from(*a);
   const Holder* holder = workspace_.state().holders.find(a->holder);
-  form_->show_messages(check_assembly(*c, holder, *a, workspace_.state().collets.find(a->collet)));
+  std::vector<Message> messages = check_assembly(*c, holder, *a, workspace_.state().collets.find(a->collet));
+  if (a->stickout_guessed) messages.push_back({Severity::note, "guessed", "stickout_mm", {}});
+  form_->show_messages(std::move(messages));
   const AssemblyFigures figures = figures_of(*c, holder, *a, wall_);
   figures_->setText(figures_text(figures));
   clearance_->setText(clearance_text(figures));
-  set_tone(clearance_, figures.clearance && figures.clearance->distance_mm < -1e-9 ? Tone::madder : Tone::ink);
+  set_tone(clearance_, figures.clearance && figures.clearance->distance_mm < -1e-9 ? Tone::error : Tone::ink);
 }
 
 void AssemblyPanel::accept(const QString& key, const Value& value, const QString& typed) {
@@ -220,7 +222,9 @@ void AssemblyPanel::accept(const QString& key, const Value& value, const QString
   const Cutter* c = workspace_.state().cutters.find(cutter_);
   if (!a || !c) return;
   const Property<Assembly>& property = *find_property<Assembly>(key.toStdString());
-  const Assembly after = edited(*a, property, value, typed.toStdString(), c->unit);
+  Assembly after = edited(*a, property, value, typed.toStdString(), c->unit);
+  if (key == QLatin1String("holder")) after.holder_guessed = false;
+  if (key == QLatin1String("stickout_mm")) after.stickout_guessed = false;
   Change change;
   change.label = property.quantity == Quantity::id ? QStringLiteral("%1: %2").arg(label_text(property.label), typed)
                                                    : edit_label(*a, after, property, c->unit);

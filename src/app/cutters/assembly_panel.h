@@ -1,5 +1,4 @@
-// The assemblies of the selected cutter: holder, stick-out, extension; what follows from them; and the wall that is
-// asked about.
+// The assemblies of the selected cutter: holder, stick-out, extension, derived values, and clearance to a wall.
 #pragma once
 
 #include <QLabel>
@@ -21,12 +20,12 @@ class AssemblyPanel : public LazyWidget {
   // The one that is shown; none: the cutter has none.
   const Assembly* assembly() const;
   const std::optional<Wall>& wall() const { return wall_; }
-  // Beside which wall it is looked at; none: beside none.
+  // The wall to check clearance against, if any.
   void ask_about(const std::optional<Wall>& wall);
   void focus_field(const QString& key) {
     if (form_) (key == QLatin1String("wall_height_mm") ? wall_form_ : form_)->focus_field(key);
   }
-  // A size that is dragged on the drawing: shown as it goes, accepted when it is let go.
+  // A size dragged in the drawing: previewed while dragging, accepted on release.
   void drag(const QString& key, double value_mm, bool done);
   void drag_wall(double height_mm);
   void add_assembly();
@@ -51,7 +50,7 @@ class AssemblyPanel : public LazyWidget {
   Id cutter_, shown_;
   SwitchRow* names_ = nullptr;
   QPushButton *add_ = nullptr, *remove_ = nullptr;
-  PropertyForm *form_ = nullptr, *wall_form_ = nullptr;  // none until it is first seen
+  PropertyForm *form_ = nullptr, *wall_form_ = nullptr;  // made when first shown
   QLabel *figures_ = nullptr, *clearance_ = nullptr;
   std::optional<Wall> wall_;
 };

@@ -19,8 +19,8 @@
 namespace pecorra {
 namespace {
 
-// Cutters of the shop as it was when the preview was made. What becomes of one is worked out where it is seen or taken:
-// very many can be picked, and every letter that is typed makes the lines anew.
+// Cutters of the shop at the time of the preview. Each result is calculated when shown or applied: there can be very
+// many, and every keystroke rebuilds the lines.
 class EditLines : public ChangeLines {
  public:
   struct Line {
@@ -53,17 +53,18 @@ class EditLines : public ChangeLines {
   QString counts_text(const int (&counts)[5]) const override {
     QStringList parts{QObject::tr("%1 would change").arg(counts[static_cast<int>(MergeState::changed)])};
     if (const int same = counts[static_cast<int>(MergeState::same)])
-      parts << QObject::tr("%1 are so already").arg(same);
-    if (const int faulty = counts[static_cast<int>(MergeState::faulty)]) parts << QObject::tr("%1 cannot").arg(faulty);
+      parts << QObject::tr("%1 already have this value").arg(same);
+    if (const int faulty = counts[static_cast<int>(MergeState::faulty)])
+      parts << QObject::tr("%1 cannot be changed").arg(faulty);
     return parts.join(QStringLiteral(" · ")) +
-           QObject::tr(". Nothing is changed until you take it; ticked lines are taken, as one step.");
+           QObject::tr(". Nothing changes until you apply it; ticked lines are applied as one step.");
   }
   QString take_text(int picked) const override {
     return picked == 1 ? QObject::tr("Change 1 cutter") : QObject::tr("Change %1 cutters").arg(picked);
   }
   void take() override {
     Change change = made(*before_, *lines_, edit_);
-    before_.reset();  // while it is held, a change would copy the list
+    before_.reset();  // while a copy is held, a change would copy the list
     workspace_.shop().apply(std::move(change));
   }
   std::function<Finish()> take_aside() override {
@@ -129,7 +130,7 @@ BulkChange::BulkChange(Workspace& workspace, QWidget* parent)
   row->addWidget(choice_);
   row->addWidget(fault_, 1);
   row->addStretch(1);
-  set_tone(fault_, Tone::madder);
+  set_tone(fault_, Tone::error);
   column->addWidget(asked_);
   column->addWidget(preview_, 1);
   connect(property_, &QPushButton::clicked, this, &BulkChange::choose_property);
@@ -197,8 +198,9 @@ void BulkChange::show_changes() {
   property_->setText(label_text(p.label) + QStringLiteral(" ▾"));
   choice_->setVisible(chosen);
   value_->setVisible(!chosen);
-  value_->setPlaceholderText(p.quantity == Quantity::text ? tr("new text; empty takes it away")
-                                                          : tr("new value, as 12 or 7/16\"; empty takes it away"));
+  value_->setPlaceholderText(p.quantity == Quantity::text
+                                 ? tr("new text; leave empty to clear")
+                                 : tr("new value, such as 12 or 7/16\"; leave empty to clear"));
   QString shown_choice = tr("choose");
   for (const Choice& c : p.choices)
     if (text_of(c.key) == text_) shown_choice = label_text(c.label);
@@ -270,14 +272,14 @@ void BulkChange::open_numbers(std::vector<Id> ids) {
     return after;
   };
   edit.text = [](const ShopState& shop, const Cutter& before, const Cutter& after, const EditLines::Line& line) {
-    if (line.state == MergeState::faulty) return tr("No number of its block is free");
+    if (line.state == MergeState::faulty) return tr("Its number block is full");
     const QString why = breach_text(shop, before);
     return tr("Number %1 → %2").arg(before.number).arg(after.number) +
-           (why.isEmpty() ? tr("; it stands twice") : QStringLiteral("; ") + why);
+           (why.isEmpty() ? tr("; it is used twice") : QStringLiteral("; ") + why);
   };
-  edit.label = [](int count) { return tr("%1 cutters given free numbers").arg(count); };
-  what_->setText(plan.steps.empty() && plan.full.empty() ? tr("Every number is as the blocks have it")
-                                                         : tr("Free numbers for %1 cutters").arg(plan.steps.size()));
+  edit.label = [](int count) { return tr("%1 cutters renumbered").arg(count); };
+  what_->setText(plan.steps.empty() && plan.full.empty() ? tr("All numbers already follow the number blocks")
+                                                         : tr("New numbers for %1 cutters").arg(plan.steps.size()));
   asked_->hide();
   preview_->show_lines(std::make_unique<EditLines>(workspace_, held, std::move(lines), std::move(edit)), {},
                        tr("The plan"));

@@ -1,5 +1,5 @@
-// One property of many cutters changed at once, each line old → new, any of them left out; and free numbers for those
-// whose number breaks a rule.
+// Changes one property of many cutters at once, with an old → new line for each; also renumbers cutters that break a
+// number block.
 #pragma once
 
 #include <QLineEdit>

@@ -8,7 +8,7 @@
 namespace pecorra {
 namespace {
 
-constexpr std::size_t at_once = 300;  // fewer cutters are looked at without waiting for a quiet moment
+constexpr std::size_t at_once = 300;  // with fewer cutters this is done at once, not when idle
 constexpr int slice_ms = 4;
 
 }  // namespace

@@ -1,5 +1,5 @@
-// What is known about every cutter of the shop beside the shop itself: its words to be found by, and whether it is to
-// be looked at. Follows changes one by one; what takes longer for very many is worked out in quiet moments.
+// Derived data about every cutter: its search words, and whether it needs attention. Updated change by change; slow
+// parts for very many cutters are done when idle.
 #pragma once
 
 #include <QObject>
@@ -18,7 +18,7 @@ class CutterCatalogue : public QObject {
   // As the shop is now; cheap when nothing changed.
   CutterIndex& index();
   enum Look : std::uint8_t { unknown, fine, odd, draft };
-  // Of one cutter, worked out if need be: a draft, or something to look at (warnings, guesses, a number outside its
+  // Of one cutter, calculated on demand: whether it needs attention (draft, warnings, guesses, a number outside its
   // block).
   Look look(std::size_t place);
   int drafts() const { return counts_[draft]; }

@@ -27,16 +27,27 @@ QString cutter_subtitle(const ShopState& state, const Cutter& cutter, UnitSystem
                 (cutter.coating.empty() ? QString() : QStringLiteral(", ") + text_of(cutter.coating));
   if (cutter.quality) what << QObject::tr("%1 quality").arg(label_text(label_of(*cutter.quality)).toLower());
   if (cutter.edge_direction) what << label_text(label_of(*cutter.edge_direction)).toLower();
-  if (cutter.rotation == Rotation::counter_clockwise) what << QObject::tr("turns left (M4)");
+  if (cutter.rotation == Rotation::counter_clockwise) what << QObject::tr("counter-clockwise (M4)");
   if (const Insert* insert = state.inserts.find(cutter.insert))
     what << text_of(insert->name + (insert->grade.empty() ? "" : " " + insert->grade));
   const Assembly* assembly = state.assembly_of(cutter.id);
   if (const Holder* holder = assembly ? state.holders.find(assembly->holder) : nullptr) what << text_of(holder->name);
   if (const auto drill = tapping_drill_mm(cutter))
-    what << QObject::tr("drill %1 first").arg(quantity_text(*drill, Quantity::length, units));
+    what << QObject::tr("pre-drill %1").arg(quantity_text(*drill, Quantity::length, units));
   if (!cutter.guesses.empty()) what << QObject::tr("sizes guessed");
   if (cutter.unit == UnitSystem::inch) what << QObject::tr("bought in inches");
   return what.join(QStringLiteral(" · "));
+}
+
+// What is wrong with the sizes, else with how the cutter is held; empty: nothing.
+QString bench_fault(const ShopState& state, const Cutter& cutter, const Assembly* assembly) {
+  for (const Message& m : check_cutter(cutter))
+    if (m.severity == Severity::error) return QObject::tr("Draft: %1").arg(sentence(m, cutter.unit));
+  if (!assembly) return {};
+  for (const Message& m :
+       check_assembly(cutter, state.holders.find(assembly->holder), *assembly, state.collets.find(assembly->collet)))
+    if (m.severity != Severity::note && m.code != "stickout_missing") return sentence(m, cutter.unit);
+  return {};
 }
 
 DrawnCut drawn_cut(OperationKind operation, const std::optional<double>& ap_mm, const std::optional<double>& ae_mm) {
@@ -54,7 +65,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
       head_(new BenchHead(QStringLiteral("bench_title"))),
       drawing_(new CutterDrawing),
       stack_(new QStackedWidget),
-      sides_(new SwitchRow({tr("Conditions"), tr("Sizes"), tr("Assembly"), tr("Past")})),
+      sides_(new SwitchRow({tr("Conditions"), tr("Sizes"), tr("Assembly"), tr("History")})),
       conditions_(new ConditionsPanel),
       form_(new CutterForm(workspace)),
       assembly_(new AssemblyPanel(workspace)),
@@ -72,7 +83,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     row->addWidget(button);
   }
   ghost_->setObjectName(QStringLiteral("ghost"));
-  ghost_->setToolTip(tr("Another cutter drawn behind this one"));
+  ghost_->setToolTip(tr("Another cutter drawn behind this one, to compare"));
   save_->setToolTip(tr("The drawing as SVG, DXF or PDF"));
   layout->addLayout(row);
   connect(ghost_, &QPushButton::clicked, this, &CutterBench::choose_ghost);
@@ -97,9 +108,10 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
     const auto e = cutter ? workspace_.evaluation_of(*cutter, assembly_->assembly()) : std::nullopt;
     if (!e || !material) return;
     const Cutter set = assembly_->assembly() ? as_set(*cutter, *assembly_->assembly()) : *cutter;
-    RowChange made = row_into_shop(
-        workspace_.state(), row_from(workspace_.state(), set, *material, workspace_.context().operation, e->resolution),
-        tr("Row for %1").arg(text_of(cutter->name)));
+    RowChange made = row_into_shop(workspace_.state(),
+                                   row_from(workspace_.state(), set, *material,
+                                            context_for(workspace_.context(), set.kind).operation, e->resolution),
+                                   tr("Row for %1").arg(text_of(cutter->name)));
     workspace_.shop().apply(std::move(made.change));
     emit source_clicked(made.target);
   });
@@ -171,10 +183,10 @@ void CutterBench::keep_recipe() {
   const auto e =
       cutter ? workspace_.evaluation_of(*cutter, assembly_->assembly(), follow_, workspace_.what_if()) : std::nullopt;
   if (!e || !material || !e->cut.results.n_rpm)
-    return emit said(tr("Nothing to keep: this cutter has no numbers here."), true);
+    return emit said(tr("Nothing to save: this cutter has no speed and feed here."), true);
   const Cutter set = assembly_->assembly() ? as_set(*cutter, *assembly_->assembly()) : *cutter;
-  RecipeChange made =
-      keep_as_recipe(workspace_.state(), set, *material, workspace_.context().operation, *e, workspace_.what_if());
+  RecipeChange made = keep_as_recipe(workspace_.state(), set, *material,
+                                     context_for(workspace_.context(), set.kind).operation, *e, workspace_.what_if());
   workspace_.try_what_if({});
   workspace_.shop().apply(std::move(made.change));
   emit source_clicked({Id{}, made.recipe});
@@ -207,7 +219,7 @@ void CutterBench::choose_ghost() {
                      }});
   }
   ghosts_->open(ghost_->mapToGlobal(QPoint(ghost_->width() - 340, ghost_->height() + 2)), 340, std::move(items), 0,
-                tr("Cutter to draw behind"));
+                tr("Cutter to compare with"));
 }
 
 void CutterBench::show_ghost(Profile outline) {
@@ -259,14 +271,15 @@ void CutterBench::refresh() {
   if (history_) history_->show_cutter(workspace_.cutter_id());
   if (cutter)
     head_->say(QString::number(cutter->number), text_of(cutter->name),
-               cutter_subtitle(workspace_.state(), *cutter, workspace_.units()));
+               cutter_subtitle(workspace_.state(), *cutter, workspace_.units()),
+               bench_fault(workspace_.state(), *cutter, assembly_->assembly()));
   else head_->say({}, tr("No cutter"), tr("Make one with “New cutter” (Ctrl+N)."));
   refresh_cut();
 }
 
 void CutterBench::refresh_cut() {
   const Cutter* cutter = workspace_.cutter();
-  const Context& context = workspace_.context();
+  const Context context = cutter ? context_for(workspace_.context(), cutter->kind) : workspace_.context();
   shown_ = {};
   if (!cutter) {
     drawing_->show_cutter(nullptr, nullptr, std::nullopt, {}, context.units);

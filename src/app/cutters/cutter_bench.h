@@ -27,19 +27,19 @@ class CutterBench : public LazyWidget {
   Side side() const { return static_cast<Side>(stack_->currentIndex()); }
   CutterForm& form() { return *form_; }
   AssemblyPanel& assembly_panel() { return *assembly_; }
-  HistoryPanel& history_panel();  // made when it is wanted
+  HistoryPanel& history_panel();  // made on first use
   CutterDrawing& drawing() { return *drawing_; }
-  // Another cutter behind this one, or none again.
+  // Shows another cutter behind this one, or none.
   void choose_ghost();
-  // What it runs at now, as a recipe of its own.
+  // Saves the current conditions as a recipe.
   void keep_recipe();
-  // The cut as it stands on the bench, with what is tried; nothing where there are no numbers, and `why_not` says why.
+  // The cut shown on the bench, with trial values; nothing without speed and feed, and `why_not` says why.
   const std::optional<CutInFront>& cut() const { return shown_.cut; }
   const QString& why_not() const { return shown_.why_not; }
-  // The smallest change that brings the tightest limit inside; says so where there is none.
+  // Applies the smallest change that meets the tightest limit; tells if there is none.
   void take_first_change();
   ConditionsPanel& conditions_panel() { return *conditions_; }
-  // An outline of a file behind this one: the maker's, or a measured one.
+  // Shows an outline from a file behind this one: the maker's, or a measured one.
   void read_ghost(const QString& file);
 
  signals:
@@ -70,15 +70,15 @@ class CutterBench : public LazyWidget {
   AssemblyPanel* assembly_;
   HistoryPanel* history_ = nullptr;
   QPushButton *ghost_, *save_;
-  // What of the cutter's own is looked at instead of what comes by itself, for this cutter and operation.
+  // The source followed instead of the automatic one, for this cutter and operation.
   std::optional<Id> follow_;
   std::pair<Id, OperationKind> follow_for_;
   std::vector<std::optional<Id>> followed_;  // behind the names on the panel
   ShownConditions shown_;
-  PickList* ghosts_ = nullptr;  // made when it is wanted
+  PickList* ghosts_ = nullptr;  // made on first use
 };
 
-// Maker, order code, material, holder in one quiet line.
+// Maker, order code, material and holder in one line.
 QString cutter_subtitle(const ShopState& state, const Cutter& cutter, UnitSystem units);
 // The cut of an operation as the drawing shows it.
 DrawnCut drawn_cut(OperationKind operation, const std::optional<double>& ap_mm, const std::optional<double>& ae_mm);

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "app/look/look.h"
+#include "core/cutter/guesses.h"
 #include "core/cutter/kinds.h"
 #include "core/cutter/kinds/threads.h"
 #include "core/quantity/print.h"
@@ -44,11 +45,7 @@ CutterForm::CutterForm(Workspace& workspace, QWidget* parent)
   connect(form_, &PropertyForm::accepted, this, &CutterForm::accept);
   connect(form_, &PropertyForm::being_typed, this, &CutterForm::preview);
   connect(form_, &PropertyForm::field_focused, this, &CutterForm::field_focused);
-}
-
-void CutterForm::start_fresh(const Id& id) {
-  fresh_ = id;
-  typed_fresh_.clear();
+  connect(form_, &PropertyForm::finished, this, &CutterForm::finished);
 }
 
 void CutterForm::show_cutter(const Cutter* cutter) {
@@ -56,7 +53,6 @@ void CutterForm::show_cutter(const Cutter* cutter) {
   if (id != cutter_) {
     form_->finish_typing();
     cutter_ = id;
-    if (fresh_ != id) fresh_ = {};
     setVisible(cutter != nullptr);
     kind_.reset();
   }
@@ -67,33 +63,35 @@ void CutterForm::build(CutterKind kind) {
   kind_ = kind;
   sections_ = nullptr;  // goes with the form's content
   form_->clear();
-  form_->heading(tr("Sizes"));
-  for (const ParameterUse& use : declaration(kind).parameters) {
-    const Property<Cutter>& property = *find_property<Cutter>(use.key);
-    form_->add(form_field(property, property.choices.empty() ? QString() : tr("not stated")));
-  }
   const auto add = [this](const char* key) {
     const Property<Cutter>& property = *find_property<Cutter>(key);
     const bool optional_choice =
         !property.choices.empty() && std::string_view(key) != "rotation" && std::string_view(key) != "unit";
     form_->add(form_field(property, optional_choice ? tr("not stated") : QString()));
   };
-  if (declaration(kind).silhouette && kind != CutterKind::drag_knife) build_sections();
-  form_->heading(tr("Edges and shank"));
+  // What a data sheet states comes first, in its order; the rest folds.
+  const bool cuts = declaration(kind).operations != 0;
+  std::vector<const char*> further;
+  for (const ParameterUse& use : declaration(kind).parameters) {
+    if (use.required || use.key == "thread" || use.key == "reach_mm") add(use.key.data());
+    else further.push_back(use.key.data());
+  }
   if (takes_inserts(kind)) add("insert");
-  for (const char* key : {"tool_material", "coating", "quality"}) add(key);
-  if (declaration(kind).operations != 0)
+  for (const char* key : {"tool_material", "coating", "maker", "series", "order_code", "number", "library", "name"})
+    add(key);
+  form_->folding_heading(tr("More sizes"), QStringLiteral("sizes"));
+  for (const char* key : further) add(key);
+  if (declaration(kind).silhouette && kind != CutterKind::drag_knife) build_sections();
+  form_->folding_heading(tr("Edges and shank"), QStringLiteral("edges"));
+  add("quality");
+  if (cuts)
     for (const char* key : {"edge_direction", "rotation", "through_coolant", "max_ramp_deg", "runout_mm"}) add(key);
   add("shank_form");
-  form_->heading(tr("What it is"));
-  for (const char* key :
-       {"name", "number", "library", "maker", "series", "order_code", "link", "price", "message", "unit", "notes"})
-    add(key);
-  if (declaration(kind).operations != 0) {
-    form_->heading(tr("Its conditions"));
+  form_->folding_heading(tr("Details"), QStringLiteral("details"));
+  for (const char* key : {"message", "notes", "link", "price", "unit"}) add(key);
+  if (cuts)
     for (const char* key : {"no_maker_tables", "no_factors"}) add(key);
-  }
-  form_->heading(tr("What the shop has"));
+  form_->folding_heading(tr("Stock"), QStringLiteral("stock"));
   for (const char* key : {"in_stock", "wanted", "on_order", "retired"}) add(key);
 }
 
@@ -150,13 +148,19 @@ std::vector<Message> CutterForm::messages_of(const Cutter& c) const {
 Cutter CutterForm::with(const Cutter& c, const QString& key, const Value& value, const QString& typed) const {
   Cutter after = edited(c, *find_property<Cutter>(key.toStdString()), value, typed.toStdString(), c.unit);
   if (key == QLatin1String("thread")) follow_thread(after);
-  if (fresh_ == cutter_ && key == QLatin1String("diameter_mm") && c.diameter_mm && after.diameter_mm)
-    after = follow_diameter(after, *c.diameter_mm, *after.diameter_mm, typed_fresh_);
-  return after;
+  after.guesses.erase(key.toStdString());
+  return follow_guesses(after);
 }
 
 void CutterForm::preview(const QString& key, const Value& value) {
-  if (const Cutter* c = cutter()) emit previewed(with(*c, key, value, {}));
+  const Cutter* c = cutter();
+  if (!c) return;
+  const Cutter tried = with(*c, key, value, {});
+  // Guesses are seen to follow.
+  for (const std::string& guess : tried.guesses)
+    if (const Property<Cutter>* property = find_property<Cutter>(guess))
+      form_->fill(text_of(guess), property->get(tried));
+  emit previewed(tried);
 }
 
 void CutterForm::drag(const QString& key, double value_mm, bool done) {
@@ -190,8 +194,6 @@ void CutterForm::accept(const QString& key, const Value& value, const QString& t
     const Cutter* holder = workspace_.state().cutter_numbered(c->library, after.number);
     if (holder && holder->id != c->id) return form_->show_messages(messages_of(after));
   }
-  after.guesses.erase(key.toStdString());
-  if (fresh_ == cutter_) typed_fresh_.push_back(key.toStdString());
   QString label = edit_label(*c, after, property, c->unit);
   if (has_error(check_cutter(after))) label += tr(", kept as a draft");
   commit(*c, after, label);
@@ -228,7 +230,7 @@ void CutterForm::take_material(const std::string& key, const QString& name) {
     after.tool_material = choice_from_key<ToolMaterial>(key);
   }
   after.guesses.erase("tool_material");
-  commit(*c, after, tr("%1: made of %2").arg(text_of(c->name), name));
+  commit(*c, after, tr("%1: tool material %2").arg(text_of(c->name), name));
 }
 
 // The lists that the shop itself keeps.
@@ -277,7 +279,7 @@ void CutterForm::build_sections() {
     if (!c) return QString();
     for (const auto& row : rows)
       for (const double mm : row)
-        if (!(mm > 0)) return tr("Lengths and diameters are more than 0");
+        if (!(mm > 0)) return tr("Lengths and diameters must be greater than 0");
     return QString();
   });
   sections_->set_proposal([this](const NumberTable::Rows& rows, std::size_t place) -> std::vector<double> {
@@ -299,7 +301,11 @@ void CutterForm::build_sections() {
 
 void CutterForm::commit(const Cutter& before, Cutter after, const QString& label) {
   follow_name(workspace_.state(), before, after);
-  workspace_.shop().edit(before, after, label);
+  Change change;
+  change.label = label;
+  change.edit(before, after);
+  follow_in_holder(workspace_.state(), after, change);
+  workspace_.shop().apply(std::move(change));
 }
 
 }  // namespace pecorra

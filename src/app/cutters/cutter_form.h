@@ -21,10 +21,8 @@ class CutterForm : public LazyWidget {
   CutterForm(Workspace& workspace, QWidget* parent = nullptr);
   void show_cutter(const Cutter* cutter);
   void focus_field(const QString& key) { form_->focus_field(key); }
-  // A cutter just made: sizes that nobody has typed yet go with its diameter.
-  void start_fresh(const Id& cutter);
   OutlinePanel& outline() { return *outline_; }
-  // A size that is dragged on the drawing: shown as it goes, accepted when it is let go.
+  // A size dragged in the drawing: previewed while dragging, accepted on release.
   void drag(const QString& key, double value_mm, bool done);
 
  signals:
@@ -32,6 +30,8 @@ class CutterForm : public LazyWidget {
   void previewed(const pecorra::Cutter& cutter);
   void field_focused(const QString& key);
   void outline_wanted();
+  // Ctrl+Enter, or Enter in the last field.
+  void finished();
 
  protected:
   void refresh() override;
@@ -58,8 +58,6 @@ class CutterForm : public LazyWidget {
   OutlinePanel* outline_;
   std::optional<CutterKind> kind_;
   Id cutter_;
-  Id fresh_;
-  std::vector<std::string> typed_fresh_;
 };
 
 }  // namespace pecorra

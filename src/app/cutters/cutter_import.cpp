@@ -64,10 +64,10 @@ class CutterChangeLines : public ChangeLines {
     return parts.join(QStringLiteral("; "));
   }
   QString take_text(int picked) const override {
-    return picked == 1 ? QObject::tr("Take 1 cutter") : QObject::tr("Take %1 cutters").arg(picked);
+    return picked == 1 ? QObject::tr("Import 1 cutter") : QObject::tr("Import %1 cutters").arg(picked);
   }
   void take() override {
-    before_.reset();  // while it is held, a change would copy the list
+    before_.reset();  // while a copy is held, a change would copy the list
     workspace_.shop().apply(take_cutters(workspace_.state(), library_, *incoming_, *preview_, from_));
   }
   std::function<Finish()> take_aside() override {
@@ -104,7 +104,7 @@ QString column_text(const CutterColumn& column) {
          : key == "stickout_mm"      ? QObject::tr("Stick-out")
          : key == "lead_angle_deg"   ? QObject::tr("Lead angle")
          : key == "threads_per_inch" ? QObject::tr("Threads per inch")
-                                     : QObject::tr("left out");
+                                     : QObject::tr("skipped");
 }
 
 }  // namespace
@@ -114,7 +114,7 @@ CutterImport::CutterImport(Workspace& workspace, QWidget* parent)
       workspace_(workspace),
       waiting_(new QWidget),
       waiting_text_(new QLabel),
-      columns_text_(new QLabel(tr("Columns: what each is for can be changed"))),
+      columns_text_(new QLabel(tr("Columns: click to change what each one is read as"))),
       bar_(new QProgressBar),
       cancel_(new QPushButton(tr("Cancel"))),
       into_(new QPushButton),
@@ -255,7 +255,7 @@ void CutterImport::arrived(Result result) {
   waiting_->hide();
   incoming_ = result.incoming;
   if (cancelled || !incoming_->fault.isEmpty()) {
-    emit said(cancelled ? tr("Reading %1 was cancelled; nothing was changed").arg(name_)
+    emit said(cancelled ? tr("Import of %1 cancelled; nothing was changed").arg(name_)
                         : tr("%1 %2").arg(name_, incoming_->fault),
               !cancelled);
     emit done();
@@ -272,7 +272,7 @@ void CutterImport::arrived(Result result) {
                                                            result.before, name_),
                        {}, name_, unknown);
   if (!incoming_->part_faults.empty())
-    emit said(tr("Left out: %1").arg(reader_text(incoming_->part_faults.front())), true);
+    emit said(tr("Skipped: %1").arg(reader_text(incoming_->part_faults.front())), true);
   preview_->table().setFocus();
 }
 
@@ -301,7 +301,7 @@ void CutterImport::show_columns() {
     button->setFlat(true);
     button->setAutoDefault(false);
     button->setObjectName(QStringLiteral("import_column_%1").arg(i));
-    if (!c.role) set_tone(button, Tone::weld);
+    if (!c.role) set_tone(button, Tone::warning);
     connect(button, &QPushButton::clicked, this, [this, i, button] { choose_column(i, button); });
     stack->addWidget(heading);
     stack->addWidget(button, 0, Qt::AlignLeft);
@@ -320,12 +320,12 @@ void CutterImport::choose_column(std::size_t column, QWidget* under) {
     if (key == column_key(incoming_->form.columns[column])) current = static_cast<int>(items.size());
     items.push_back({text, detail, [this, column, key] { set_column(column, key); }});
   };
-  offer("", tr("Left out"), {});
+  offer("", tr("Skipped"), {});
   for (const Property<Cutter>& p : cutter_cells())
     if (p.key != "library") offer(std::string(p.key), label_text(p.label), label_text(p.symbol));
   offer("holder", tr("Holder"), tr("of the assembly"));
   offer("stickout_mm", tr("Stick-out"), tr("of the assembly"));
-  offer("lead_angle_deg", tr("Lead angle"), tr("90° less the cutting edge angle"));
+  offer("lead_angle_deg", tr("Lead angle"), tr("90° minus the cutting edge angle"));
   offer("threads_per_inch", tr("Threads per inch"), tr("pitch"));
   offer("id", tr("UUID"), {});
   list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 300, std::move(items), current,
@@ -337,7 +337,7 @@ void CutterImport::choose_library() {
   std::vector<PickItem> items;
   for (const Library& l : workspace_.state().libraries)
     items.push_back({text_of(l.name), {}, [this, id = l.id] { read(file_, id); }});
-  list_->open(into_->mapToGlobal(QPoint(0, into_->height() + 2)), 280, std::move(items), 0, tr("Library they go into"));
+  list_->open(into_->mapToGlobal(QPoint(0, into_->height() + 2)), 280, std::move(items), 0, tr("Into library"));
 }
 
 }  // namespace pecorra

@@ -1,5 +1,5 @@
-// Cutters from a file: read aside with progress and cancel, the columns of a sheet with what they are for, every line
-// against what is there, then taken as one step.
+// Import of cutters: read in the background with progress and cancel, columns can be reassigned, every line is compared
+// with the shop, then applied as one step.
 #pragma once
 
 #include <QHBoxLayout>

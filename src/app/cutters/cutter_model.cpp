@@ -105,9 +105,10 @@ const Resolution& CutterModel::resolution(std::size_t place) const {
   Resolution& fresh = resolutions_[place];
   if (workspace_.material() && workspace_.machine()) {
     const Resolver& resolver = workspace_.shop().resolver();
-    fresh = resolver.resolve(key_as_used(workspace_.state(), resolver, workspace_.state().cutters[place]),
-                             resolver.key_of(*workspace_.material()), resolver.key_of(*workspace_.machine()),
-                             query_for(workspace_.state(), workspace_.context()));
+    fresh = resolver.resolve(
+        key_as_used(workspace_.state(), resolver, workspace_.state().cutters[place]),
+        resolver.key_of(*workspace_.material()), resolver.key_of(*workspace_.machine()),
+        query_for(workspace_.state(), context_for(workspace_.context(), workspace_.state().cutters[place].kind)));
   }
   return fresh;
 }
@@ -140,7 +141,7 @@ void CutterModel::follow_data() {
     arrange();
     judge_all();
   } else {
-    // Those that were put take their new places; the others stay in order.
+    // Changed ones move to their new places; the others keep their order.
     const std::vector<std::size_t>& places = *put;
     passing_.resize(cutters.size());
     if (places.size() > 50) arrange();
@@ -155,7 +156,7 @@ void CutterModel::follow_data() {
     for (const std::size_t place : places) passing_[place] = passes(place);
   }
   show();
-  // What was just changed is not taken out of sight by it.
+  // What was just changed stays visible.
   if (seen_before >= 0 && row_of(workspace_.cutter_id()) < 0 && workspace_.cutter()) {
     kept_ = workspace_.cutter_id();
     show();
@@ -184,7 +185,7 @@ std::vector<CutterModel::ValueCount> CutterModel::value_counts(std::string_view 
   const bool own = filter_.values.contains(key) || filter_.ranges.contains(key);
   for (std::size_t i = 0; i < cutters.size(); ++i) {
     if (!hits[i]) continue;
-    // Its own criterion does not count, so that another value can be added.
+    // Its own criterion is ignored, so that another value can be added.
     if (!passing_[i] && !(own && fits(cutters[i], filter_, key) && (!library_ || cutters[i].library == *library_)))
       continue;
     ++counts[value_text(property->get(cutters[i]))];
@@ -266,7 +267,7 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
     }
     case removal: {
       const double q = r.conditions.ap_mm * r.conditions.ae_mm * r.conditions.vf_mm_min / 1000;
-      return std::isnan(q) ? QString() : text(plain(q, q < 10 ? 1 : 0));
+      return std::isnan(q) ? QString() : text(shown(q, Quantity::removal_rate, units));
     }
     case number: return c.number;
     case library_name: {
@@ -284,8 +285,8 @@ QVariant CutterModel::headerData(int section, Qt::Orientation orientation, int r
   if (role == Qt::TextAlignmentRole) return static_cast<int>(alignment(section));
   if (role == Qt::ToolTipRole)
     return key_of_column(section).empty()
-               ? tr("Click: sort. Shift and click: sort by this as well.")
-               : tr("Click: sort. Shift and click: sort by this as well. Right click: filter by its values.");
+               ? tr("Click to sort, Shift+click to sort by this as well.")
+               : tr("Click to sort, Shift+click to sort by this as well, right-click to filter by value.");
   if (role != Qt::DisplayRole) return {};
   const QString text = heading(section);
   if (text.isEmpty()) return text;
@@ -304,14 +305,14 @@ QString CutterModel::heading(int section) const {
   const bool inch = is_inch(workspace_.units());
   switch (section) {
     case speed: return tr("S rpm");
-    case feed: return inch ? tr("F in/min") : tr("F mm/min");
+    case feed: return tr("F %1").arg(text_of(unit_text(Quantity::table_feed, workspace_.units())));
     case name: return tr("Name");
     case diameter: return tr("DC %1").arg(inch ? tr("in") : tr("mm"));
     case reach: return tr("Reach");
     case flutes: return tr("Flutes");
-    case made_of: return tr("Made of");
+    case made_of: return tr("Tool material");
     case assembly: return tr("Assembly");
-    case removal: return tr("Q cm³/min");
+    case removal: return tr("Q %1").arg(text_of(unit_text(Quantity::removal_rate, workspace_.units())));
     case number: return tr("No.");
     case library_name: return tr("Library");
     default: break;

@@ -1,5 +1,5 @@
-// Cutters of the chosen library with their numbers in the context: found by words, values and ranges, sorted by several
-// columns. Numbers are worked out for what is seen.
+// Cutters of the chosen library with their conditions in the context: filtered by words, values and ranges, sorted by
+// several columns. Conditions are calculated for visible rows.
 #pragma once
 
 #include <iterator>
@@ -17,7 +17,7 @@ namespace pecorra {
 class CutterModel : public SteadyTableModel {
   Q_OBJECT
  public:
-  // Behind the number stand columns that show a property each; they are hidden until somebody wants them.
+  // After the number come columns that show one property each, hidden by default.
   enum Column {
     icon,
     speed,
@@ -66,7 +66,7 @@ class CutterModel : public SteadyTableModel {
   void set_filter(const CutterFilter& filter);
   const CutterFilter& filter() const { return filter_; }
   void set_only_to_look_at(bool only);
-  // Only those that are probably here twice, each beside the other.
+  // Only possible duplicates, side by side.
   void set_only_alike(bool only);
   // How a column is called in the list of columns.
   QString column_name(int section) const;

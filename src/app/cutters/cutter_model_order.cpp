@@ -1,4 +1,4 @@
-// In which order the list of cutters stands.
+// Sort order of the cutter list.
 #include <strings.h>
 
 #include <algorithm>
@@ -13,7 +13,7 @@
 namespace pecorra {
 namespace {
 
-constexpr double unknown = std::numeric_limits<double>::infinity();  // stands at the end, whichever way round
+constexpr double unknown = std::numeric_limits<double>::infinity();  // always last, in both directions
 
 }  // namespace
 
@@ -114,12 +114,12 @@ void CutterModel::arrange() {
     keys[i] = cutters[i].favourite ? (key == unknown ? -1e299 : key - 1e300) : key;
   }
   if (resolutions_.size() > 1000) resolutions_.clear();
-  // Favourites lose their digits beside 1e300: they are compared whole.
+  // Favourites would lose digits next to 1e300: they are compared in full.
   std::sort(order_.begin(), order_.end(),
             [&](std::uint32_t a, std::uint32_t b) { return keys[a] != keys[b] ? keys[a] < keys[b] : before(a, b, 0); });
   like_head_.clear();
   if (!only_alike_) return;
-  // Each stands beside the first that it is like.
+  // Each is next to the first one it resembles.
   like_head_.assign(count, nobody);
   for (const LikePair& pair : like_pairs(cutters.all())) {
     std::uint32_t& head = like_head_[pair.first];

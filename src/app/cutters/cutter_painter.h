@@ -17,7 +17,7 @@ class CutterPainter : public QStyledItemDelegate {
   CutterPainter(CutterModel& model, QTableView& view) : QStyledItemDelegate(&view), model_(model), view_(view) {}
 
   void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Dyes& d = dyes();
+    const Colours& d = colours();
     const bool selected = option.state & QStyle::State_Selected;
     if (selected) p->fillRect(option.rect, d.lit);
     p->fillRect(QRect(option.rect.left(), option.rect.bottom(), option.rect.width(), 1), d.line);
@@ -28,7 +28,7 @@ class CutterPainter : public QStyledItemDelegate {
     if (index.column() == CutterModel::icon) {
       if (const Cutter* c = model_.cutter_at(index.row()))
         draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6),
-                         *c, c->guesses.empty() ? d.woad : d.weld);
+                         *c, c->guesses.empty() ? d.accent : d.warning);
       return;
     }
     if (!reason.isEmpty()) {
@@ -40,7 +40,7 @@ class CutterPainter : public QStyledItemDelegate {
       p->setClipRect(option.rect);
       const bool draft = index.data(CutterModel::draft_role).toBool();
       if (draft) draw_mark(*p, QRectF(whole.left(), whole.center().y() - 5, 10, 10), Mark::beyond);
-      p->setPen(draft ? d.madder : d.quiet);
+      p->setPen(draft ? d.error : d.quiet);
       p->setFont(Look::get().text(12));
       p->drawText(whole.adjusted(draft ? 16 : 0, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, reason);
       p->restore();
@@ -54,10 +54,10 @@ class CutterPainter : public QStyledItemDelegate {
     p->setFont(Look::get().text(figure ? 13.5 : 12.5, figure));
     if (index.column() == CutterModel::name)
       if (const Cutter* c = model_.cutter_at(index.row()); c && c->favourite)
-        draw_star(*p, QPointF(option.rect.left() + 10, option.rect.center().y() + 0.5), d.weld);
+        draw_star(*p, QPointF(option.rect.left() + 10, option.rect.center().y() + 0.5), d.warning);
     const bool breach =
         index.column() == CutterModel::number && !index.data(CutterModel::breach_role).toString().isEmpty();
-    p->setPen(breach ? d.madder
+    p->setPen(breach ? d.error
               : index.column() >= CutterModel::library_name || index.column() == CutterModel::assembly ||
                       index.column() == CutterModel::number || index.column() == CutterModel::removal
                   ? d.quiet

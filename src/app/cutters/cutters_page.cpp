@@ -9,15 +9,18 @@
 #include <QSettings>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <array>
+#include <utility>
 
 #include "app/cutters/bulk_change.h"
 #include "app/cutters/cutter_import.h"
 #include "app/cutters/cutter_painter.h"
 #include "app/cutters/shared_lines.h"
 #include "app/look/look.h"
-#include "app/widgets/calm_header.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
+#include "app/widgets/plain_header.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/sheet_painter.h"
 #include "app/widgets/sliding_row.h"
@@ -30,7 +33,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
       workspace_(workspace),
       model_(new CutterModel(workspace, this)),
       table_(new QTableView),
-      title_(walnut_heading(tr("Cutters"), 16)),
+      title_(section_heading(tr("Cutters"), 16)),
       count_(new QLabel),
       empty_(new QLabel),
       filter_(new FilterEdit(tr("Filter: name, maker, code, number"))),
@@ -38,11 +41,11 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
       libraries_(new LibraryChips(workspace, *shared_)),
       chips_(new FilterChips(workspace, *model_)),
       new_(new QPushButton(tr("New cutter"))),
-      only_open_(new QPushButton(tr("To look at"))),
-      only_alike_(new QPushButton(tr("Alike"))),
+      only_open_(new QPushButton(tr("Needs attention"))),
+      only_alike_(new QPushButton(tr("Possible duplicates"))),
       columns_(new QPushButton(tr("Columns"))),
-      narrow_(new QPushButton(tr("Narrow"))),
-      kept_(new QPushButton(tr("Kept"))),
+      narrow_(new QPushButton(tr("Filter"))),
+      kept_(new QPushButton(tr("Saved filters"))),
       stack_(new QStackedWidget) {
   auto* whole = new QVBoxLayout(this);
   whole->setContentsMargins(0, 0, 0, 0);
@@ -68,24 +71,24 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   auto* chooser = new QHBoxLayout;
   only_open_->setCheckable(true);
   only_open_->setObjectName(QStringLiteral("only_to_look_at"));
-  only_open_->setToolTip(tr("Only drafts, open warnings and guesses"));
+  only_open_->setToolTip(tr("Show only drafts, open warnings and guesses"));
   chooser->addWidget(only_open_);
   only_alike_->setCheckable(true);
   only_alike_->setObjectName(QStringLiteral("only_alike"));
-  only_alike_->setToolTip(tr("Only cutters that are probably here twice, each beside the other"));
+  only_alike_->setToolTip(tr("Show only possible duplicates, side by side"));
   chooser->addWidget(only_alike_);
   narrow_->setFlat(true);
   narrow_->setObjectName(QStringLiteral("narrow"));
-  narrow_->setToolTip(tr("By kind, size, maker … with counts; also under the right mouse button on a heading"));
+  narrow_->setToolTip(tr("Filter by kind, size, maker … with counts; also by right-clicking a heading"));
   chooser->addWidget(narrow_);
   chooser->addWidget(new SlidingRow(chips_), 1);
   kept_->setFlat(true);
   kept_->setObjectName(QStringLiteral("kept_filters"));
-  kept_->setToolTip(tr("Filters kept under a name"));
+  kept_->setToolTip(tr("Saved filters"));
   chooser->addWidget(kept_);
   columns_->setFlat(true);
   columns_->setObjectName(QStringLiteral("columns"));
-  columns_->setToolTip(tr("Which columns are seen"));
+  columns_->setToolTip(tr("Columns shown"));
   chooser->addWidget(columns_);
   layout->addLayout(chooser);
   connect(narrow_, &QPushButton::clicked, this, [this] { chips_->choose_property(narrow_); });
@@ -117,7 +120,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   connect(shared_, &SharedLibraries::opened, this, &CuttersPage::look_at_shared);
   connect(shared_, &SharedLibraries::said, this, &CuttersPage::said);
 
-  table_->setHorizontalHeader(new CalmHeader(12));
+  table_->setHorizontalHeader(new PlainHeader(12));
   table_->setModel(model_);
   table_->setObjectName(QStringLiteral("cutter_table"));
   table_->setItemDelegate(new CutterPainter(*model_, *table_));
@@ -135,9 +138,6 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   connect(header, &QHeaderView::sectionClicked, model_,
           [this](int column) { model_->sort_by(column, QApplication::keyboardModifiers() & Qt::ShiftModifier); });
   header->setMinimumSectionSize(24);
-  const int widths[CutterModel::first_property] = {28, 58, 74, 20, 150, 56, 50, 46, 76, 80, 74, 50, 110};
-  for (int i = 0; i < CutterModel::column_count; ++i)
-    table_->setColumnWidth(i, i < CutterModel::first_property ? widths[i] : 84);
   for (int i = CutterModel::library_name; i < CutterModel::column_count; ++i) table_->setColumnHidden(i, true);
   header->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(header, &QHeaderView::customContextMenuRequested, this, [this, header](const QPoint& at) {
@@ -149,7 +149,12 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
   header->setStretchLastSection(false);
   table_->viewport()->installEventFilter(this);
   connect(header, &QHeaderView::sectionResized, this, [this](int section, int before, int now) {
-    if (section != CutterModel::name && before != now) fit_name();
+    if (fitting_ || section == CutterModel::name || before == now) return;
+    own_widths_ = true;
+    fit_name();
+  });
+  connect(&workspace_, &Workspace::context_changed, this, [this] {
+    if (fitted_units_ != workspace_.units()) fit_columns();
   });
   // A heading that shows how it sorts has its room.
   connect(model_, &QAbstractItemModel::headerDataChanged, this, [this, header] {
@@ -191,6 +196,7 @@ void CuttersPage::remember() const {
   QSettings settings;
   settings.beginGroup(QStringLiteral("cutters"));
   settings.setValue(QStringLiteral("seen_columns"), table_->horizontalHeader()->saveState());
+  settings.setValue(QStringLiteral("own_widths"), own_widths_);
   settings.setValue(QStringLiteral("filter"), filter_->text());
   settings.setValue(QStringLiteral("library"), model_->library() ? text_of(model_->library()->text()) : QString());
   settings.setValue(QStringLiteral("to_look_at"), only_open_->isChecked());
@@ -205,7 +211,10 @@ void CuttersPage::recall() {
   QSettings settings;
   settings.beginGroup(QStringLiteral("cutters"));
   const QByteArray columns = settings.value(QStringLiteral("seen_columns")).toByteArray();
+  own_widths_ = settings.value(QStringLiteral("own_widths"), false).toBool();
+  fitting_ = true;
   if (!columns.isEmpty()) table_->horizontalHeader()->restoreState(columns);
+  fitting_ = false;
   std::vector<CutterModel::SortBy> sorting;
   for (const QString& text : settings.value(QStringLiteral("sorting")).toStringList()) {
     const int by = text.toInt();
@@ -215,7 +224,7 @@ void CuttersPage::recall() {
   if (!sorting.empty() && sorting != model_->sorting()) model_->set_sort(std::move(sorting));
   if (const QString criteria = settings.value(QStringLiteral("criteria")).toString(); !criteria.isEmpty())
     chips_->restore(criteria);
-  // Of another shop there is no such library.
+  // Not a library of this shop.
   const auto library = Id::parse(settings.value(QStringLiteral("library")).toString().toStdString());
   if (library && workspace_.state().libraries.find(*library)) {
     libraries_->set_current(*library);
@@ -226,15 +235,52 @@ void CuttersPage::recall() {
   if (settings.value(QStringLiteral("alike"), false).toBool()) only_alike_->setChecked(true);
 }
 
+// The name takes the remaining width; a list that is too narrow then scrolls sideways.
 void CuttersPage::fit_name() {
   int others = 0;
   for (int i = 0; i < CutterModel::column_count; ++i)
     if (i != CutterModel::name) others += table_->columnWidth(i);
+  const bool was_fitting = std::exchange(fitting_, true);
   table_->setColumnWidth(CutterModel::name, std::max(116, table_->viewport()->width() - others));
+  fitting_ = was_fitting;
+}
+
+// Widths by what the first rows hold, until somebody sets one. Where the room is short the assembly gives way first,
+// then the tool material; the name last.
+void CuttersPage::fit_columns() {
+  fitted_units_ = workspace_.units();
+  if (own_widths_) return fit_name();
+  const QFontMetrics letters(table_->font());
+  const int rows = std::min(model_->rowCount(), 60);
+  std::array<int, CutterModel::column_count> wanted{};
+  int all = 0;
+  for (int i = 0; i < CutterModel::column_count; ++i) {
+    if (table_->isColumnHidden(i)) continue;
+    if (i == CutterModel::icon) wanted[i] = 28;
+    else if (i == CutterModel::mark) wanted[i] = 20;
+    else {
+      int most = letters.horizontalAdvance(model_->headerData(i, Qt::Horizontal, Qt::DisplayRole).toString());
+      for (int row = 0; row < rows; ++row)
+        most = std::max(most, letters.horizontalAdvance(model_->index(row, i).data().toString()));
+      wanted[i] = std::min(most + 16, i == CutterModel::name ? 300 : 180);
+    }
+    all += wanted[i];
+  }
+  int missing = all - table_->viewport()->width();
+  for (const auto& [column, least] : {std::pair{CutterModel::assembly, 60}, {CutterModel::made_of, 56}}) {
+    const int given = std::clamp(missing, 0, std::max(0, wanted[column] - least));
+    wanted[column] -= given;
+    missing -= given;
+  }
+  fitting_ = true;
+  for (int i = 0; i < CutterModel::column_count; ++i)
+    if (wanted[i] > 0 && i != CutterModel::name) table_->setColumnWidth(i, wanted[i]);
+  fitting_ = false;
+  fit_name();
 }
 
 bool CuttersPage::eventFilter(QObject* object, QEvent* event) {
-  if (object == table_->viewport() && event->type() == QEvent::Resize) fit_name();
+  if (object == table_->viewport() && event->type() == QEvent::Resize) fit_columns();
   return QWidget::eventFilter(object, event);
 }
 
@@ -243,13 +289,13 @@ void CuttersPage::choose_columns() {
   std::vector<PickItem> items;
   for (int i = CutterModel::speed; i < CutterModel::column_count; ++i) {
     if (i == CutterModel::name || i == CutterModel::mark) continue;  // the name always stands
-    items.push_back({model_->column_name(i), table_->isColumnHidden(i) ? tr("hidden") : tr("seen"), [this, i] {
+    items.push_back({model_->column_name(i), table_->isColumnHidden(i) ? tr("hidden") : tr("shown"), [this, i] {
                        table_->setColumnHidden(i, !table_->isColumnHidden(i));
-                       fit_name();
+                       fit_columns();
                      }});
   }
   column_list_->open(columns_->mapToGlobal(QPoint(columns_->width() - 280, columns_->height() + 2)), 280,
-                     std::move(items), 0, tr("Column to show or to hide"));
+                     std::move(items), 0, tr("Column to show or hide"));
 }
 
 void CuttersPage::refresh_title() {
@@ -262,8 +308,9 @@ void CuttersPage::refresh_title() {
   empty_->setVisible(none);
   empty_->setText(workspace_.state().cutters.empty()
                       ? tr("No cutters yet. “New cutter” (Ctrl+N) makes one: the kind first, then its sizes.")
-                  : only_alike_->isChecked() ? tr("No two cutters here are alike.")
-                                             : tr("No cutter fits the filter. Clear it, or choose another library."));
+                  : only_alike_->isChecked()
+                      ? tr("There are no possible duplicates here.")
+                      : tr("No cutter matches the filter. Clear it, or choose another library."));
 }
 
 void CuttersPage::follow_selection() {
@@ -318,6 +365,8 @@ void CuttersPage::show_cutter(const Id& cutter) {
   workspace_.select_cutter(cutter);
   follow_selection();
 }
+
+void CuttersPage::focus_list() { table_->setFocus(); }
 
 void CuttersPage::focus_filter() {
   filter_->setFocus();

@@ -7,6 +7,7 @@
 #include <QStackedWidget>
 #include <QTableView>
 #include <QWidget>
+#include <optional>
 
 #include "app/cutters/cutter_model.h"
 #include "app/cutters/filter_chips.h"
@@ -47,7 +48,7 @@ class CuttersPage : public QWidget {
   enum View { list, importing, changing, sharing };
   View view() const { return view_; }
   void show_view(View view);
-  // What others changed in the library's file, before it is taken.
+  // Changes by others in the library's file, for review.
   void look_at_shared(const Id& library);
   SharedLibraries& shared() { return *shared_; }
   ChangePreview& shared_changes();
@@ -56,9 +57,10 @@ class CuttersPage : public QWidget {
   FilterChips& filters() { return *chips_; }
   LibraryChips& libraries() { return *libraries_; }
   void focus_filter();
+  void focus_list();
   // Selects it, taking away a filter or library that hides it.
   void show_cutter(const Id& cutter);
-  // Goes round the drafts and the cutters with warnings.
+  // Cycles through drafts and cutters with warnings.
   void show_next_to_look_at();
   // Which columns are seen, their order and widths; library and filters; for the next start.
   void remember() const;
@@ -80,10 +82,11 @@ class CuttersPage : public QWidget {
 
  private:
   void recall();
-  // A page beside the list, made when it is wanted.
+  // A page beside the list, made on first use.
   void add_page(View view, const QString& heading, QWidget* content);
-  // The name takes what the other columns leave, but stays readable; then the list can be pushed sideways.
+  // The name takes the remaining width but stays readable; then the list scrolls sideways.
   void fit_name();
+  void fit_columns();
   void follow_selection();
   void refresh_title();
   Id target_library() const;
@@ -91,6 +94,8 @@ class CuttersPage : public QWidget {
   Workspace& workspace_;
   CutterModel* model_;
   QTableView* table_;
+  bool own_widths_ = false, fitting_ = false;
+  std::optional<UnitSystem> fitted_units_;
   QLabel *title_, *count_, *empty_;
   QLineEdit* filter_;
   SharedLibraries* shared_;
@@ -99,7 +104,7 @@ class CuttersPage : public QWidget {
   QPushButton *new_, *only_open_, *only_alike_, *columns_, *narrow_, *kept_;
   PickList *column_list_ = nullptr, *actions_ = nullptr;
   QStackedWidget* stack_;
-  CutterImport* import_ = nullptr;  // made when it is wanted
+  CutterImport* import_ = nullptr;  // made on first use
   BulkChange* bulk_ = nullptr;
   ChangePreview* shared_changes_ = nullptr;
   QWidget* view_pages_[4] = {};

@@ -1,4 +1,4 @@
-// What is done with cutters on their page: made, copied, moved, changed, read and looked at.
+// Actions of the cutters page: new, copy, move, change, import and review.
 #include <QFileInfo>
 #include <QVBoxLayout>
 
@@ -75,7 +75,7 @@ void CuttersPage::choose_target(bool copy) {
     int renumbered = 0;
     for (const Moved& m : plan_move(workspace_.state(), cutters, l.id))
       renumbered += m.number != workspace_.state().cutters[m.cutter].number;
-    items.push_back({text_of(l.name), renumbered ? tr("%1 get another number").arg(renumbered) : tr("numbers stay"),
+    items.push_back({text_of(l.name), renumbered ? tr("%1 get a new number").arg(renumbered) : tr("numbers stay"),
                      [this, id = l.id, copy] { move_selected(id, copy); }});
   }
   items.push_back({tr("New library …"), {}, [this] { libraries_->new_library(); }});
@@ -100,7 +100,7 @@ void CuttersPage::add_page(View view, const QString& heading, QWidget* content) 
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(16, 12, 12, 8);
   column->setSpacing(8);
-  column->addWidget(walnut_heading(heading, 16));
+  column->addWidget(section_heading(heading, 16));
   column->addWidget(content, 1);
   stack_->addWidget(page);
   view_pages_[view] = page;
@@ -109,7 +109,7 @@ void CuttersPage::add_page(View view, const QString& heading, QWidget* content) 
 CutterImport& CuttersPage::import() {
   if (!import_) {
     import_ = new CutterImport(workspace_);
-    add_page(importing, tr("Read cutters"), import_);
+    add_page(importing, tr("Import cutters"), import_);
     connect(import_, &CutterImport::started, this, [this] { show_view(importing); });
     connect(import_, &CutterImport::done, this, [this] { show_view(list); });
     connect(import_, &CutterImport::said, this, &CuttersPage::said);
@@ -120,7 +120,7 @@ CutterImport& CuttersPage::import() {
 BulkChange& CuttersPage::bulk() {
   if (!bulk_) {
     bulk_ = new BulkChange(workspace_);
-    add_page(changing, tr("Change many"), bulk_);
+    add_page(changing, tr("Change several"), bulk_);
     connect(bulk_, &BulkChange::done, this, [this] { show_view(list); });
     connect(bulk_, &BulkChange::said, this, &CuttersPage::said);
   }
@@ -130,7 +130,7 @@ BulkChange& CuttersPage::bulk() {
 ChangePreview& CuttersPage::shared_changes() {
   if (!shared_changes_) {
     shared_changes_ = new ChangePreview(workspace_);
-    add_page(sharing, tr("Changed by others"), shared_changes_);
+    add_page(sharing, tr("Changed outside"), shared_changes_);
     connect(shared_changes_, &ChangePreview::done, this, [this] {
       show_view(list);
       shared_->look();
@@ -146,7 +146,7 @@ void CuttersPage::look_at_shared(const Id& library) {
   if (!shared || !lines) {
     const QString fault = shared ? shared_->fault(library) : QString();
     return emit said(!shared           ? tr("This library is not shared")
-                     : fault.isEmpty() ? tr("Nothing to look at: shop and file say the same")
+                     : fault.isEmpty() ? tr("Nothing to review: shop and file are the same")
                                        : fault,
                      !fault.isEmpty());
   }
@@ -190,12 +190,13 @@ void CuttersPage::open_actions() {
   const QString many = count > 1 ? tr("%1 cutters").arg(count) : QString();
   std::vector<PickItem> items;
   items.push_back({tr("Change one property …"), many, [this] { change_many(); }});
-  items.push_back({tr("Move to a library …"), QStringLiteral("Ctrl+M"), [this] { choose_target(false); }});
-  items.push_back({tr("Copy to a library …"), QStringLiteral("Ctrl+Shift+V"), [this] { choose_target(true); }});
+  items.push_back({tr("Move to library …"), QStringLiteral("Ctrl+M"), [this] { choose_target(false); }});
+  items.push_back({tr("Copy to library …"), QStringLiteral("Ctrl+Shift+V"), [this] { choose_target(true); }});
   items.push_back({tr("Copy here"), QStringLiteral("Ctrl+D"), [this] { copy_cutter(); }});
-  items.push_back({tr("Favourite, or no more"), QStringLiteral("Ctrl+Shift+F"), [this] { mark_favourites(); }});
-  items.push_back({tr("Give free numbers …"), tr("shows the plan first"), [this] { free_numbers(); }});
-  items.push_back({tr("Write to a file …"), many, [this] { emit export_wanted(std::nullopt); }});
+  items.push_back(
+      {tr("Add to or remove from favourites"), QStringLiteral("Ctrl+Shift+F"), [this] { mark_favourites(); }});
+  items.push_back({tr("Renumber …"), tr("shows the plan first"), [this] { free_numbers(); }});
+  items.push_back({tr("Export …"), many, [this] { emit export_wanted(std::nullopt); }});
   items.push_back({tr("Delete"), QStringLiteral("Del"), [this] { delete_cutter(); }});
   const QPoint at =
       table_->viewport()->mapToGlobal(QPoint(120, std::max(20, table_->visualRect(table_->currentIndex()).bottom())));

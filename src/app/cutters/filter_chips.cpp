@@ -97,7 +97,7 @@ void FilterChips::rebuild() {
     auto* chip = new QPushButton(text_of_criterion(key) + QStringLiteral("  ×"));
     chip->setObjectName(QStringLiteral("chip_") + key_text(key));
     chip->setAutoDefault(false);
-    chip->setToolTip(tr("Click takes it off; right click changes it"));
+    chip->setToolTip(tr("Click to remove, right-click to edit"));
     chip->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(chip, &QPushButton::clicked, this, [this, key] { remove(key); });
     connect(chip, &QWidget::customContextMenuRequested, this,
@@ -127,7 +127,7 @@ void FilterChips::choose_property(QWidget* under) {
   for (const Property<Cutter>& p : properties<Cutter>())
     if (std::none_of(items.begin(), items.end(), [&](const PickItem& i) { return i.text == label_text(p.label); }))
       offer(p.key);
-  list_->open(at, 300, std::move(items), 0, tr("Narrow the list by"));
+  list_->open(at, 300, std::move(items), 0, tr("Filter the list by"));
 }
 
 void FilterChips::choose_values(const std::string& key, const QPoint& at) {
@@ -142,7 +142,7 @@ void FilterChips::choose_values(const std::string& key, const QPoint& at) {
     if (values.empty()) filter.values.erase(key);
     filter.ranges.erase(key);
     set_filter(filter);
-    // Another value is often wanted as well: the list stays, with the counts as they are.
+    // More values are often added: the list stays open, with its counts unchanged.
     choose_values(key, at);
   };
   std::vector<PickItem> items;
@@ -155,14 +155,14 @@ void FilterChips::choose_values(const std::string& key, const QPoint& at) {
     if (key == "kind")
       if (const auto kind = choice_from_key<CutterKind>(value))
         item.icon = [kind = *kind](QPainter& painter, const QRectF& where) {
-          draw_cutter_icon(painter, where, proposed_cutter(kind, 10), dyes().woad);
+          draw_cutter_icon(painter, where, proposed_cutter(kind, 10), colours().accent);
         };
     items.push_back(std::move(item));
   }
   const bool range = takes_range(*p);
   list_->open(at, 300, std::move(items), 0,
               range ? tr("%1: 6 .. 12, > 10, 1/4\", or a value").arg(label_text(p->label))
-                    : tr("%1: type to narrow").arg(label_text(p->label)),
+                    : tr("%1: type to filter").arg(label_text(p->label)),
               range ? std::function<bool(const QString&)>([this, key, p](const QString& text) {
                 const auto read = parse_range(text.toStdString(), p->quantity, workspace_.units());
                 if (!read) {
@@ -227,16 +227,16 @@ void FilterChips::open_saved(QWidget* under) {
     items.push_back({name, tr("use"), [this, group, name] { restore(QSettings().value(group + name).toString()); }});
   }
   for (const QString& name : names)
-    items.push_back({tr("Forget “%1”").arg(name), {}, [this, group, name] {
+    items.push_back({tr("Delete “%1”").arg(name), {}, [this, group, name] {
                        QSettings().remove(group + name);
-                       emit said(tr("Filter “%1” is no longer kept").arg(name), false);
+                       emit said(tr("Filter “%1” deleted").arg(name), false);
                      }});
   list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 300, std::move(items), 0,
-              tr("A kept filter, or a name to keep this one under"), [this, group](const QString& text) {
+              tr("A saved filter, or a name to save this one under"), [this, group](const QString& text) {
                 const QString name = text.trimmed().replace(QLatin1Char('/'), QLatin1Char('-'));
                 if (name.isEmpty() || (words_.isEmpty() && !model_.filter().has_criteria())) return false;
                 QSettings().setValue(group + name, saved_text(words_));
-                emit said(tr("Filter kept as “%1”").arg(name), false);
+                emit said(tr("Filter saved as “%1”").arg(name), false);
                 return true;
               });
 }

@@ -1,5 +1,5 @@
-// What the list of cutters is narrowed to besides words: each criterion a chip that can be taken off, more from lists
-// of values with their counts and from ranges; kept under a name.
+// Filters of the cutter list besides words: each criterion is a removable chip, chosen from values with counts or as a
+// range; can be saved by name.
 #pragma once
 
 #include <QPushButton>
@@ -16,12 +16,12 @@ class FilterChips : public QWidget {
   Q_OBJECT
  public:
   FilterChips(Workspace& workspace, CutterModel& model, QWidget* parent = nullptr);
-  // A property to narrow by; then its values with counts, or a range to type.
+  // A property to filter by; then its values with counts, or a range to type.
   void choose_property(QWidget* under);
   void choose_values(const std::string& key, const QPoint& at);
   void clear();
   void set_filter(const CutterFilter& filter);  // shows and applies it
-  // Under a name, as settings keep them: words, values and ranges.
+  // As saved in the settings: words, values and ranges.
   QString saved_text(const QString& words) const;
   void restore(const QString& saved);
   void open_saved(QWidget* under);

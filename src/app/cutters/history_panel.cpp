@@ -5,7 +5,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "app/widgets/calm_table.h"
+#include "app/widgets/plain_table.h"
 #include "app/widgets/property_form.h"
 #include "shop/task.h"
 
@@ -14,13 +14,13 @@ namespace pecorra {
 HistoryPanel::HistoryPanel(Workspace& workspace, QWidget* parent)
     : QWidget(parent),
       workspace_(workspace),
-      entries_(new TextModel({tr("When"), tr("Who"), tr("What")}, this)),
+      entries_(new TextModel({tr("When"), tr("Who"), tr("Change")}, this)),
       used_(new TextModel({tr("Used in")}, this)),
-      entry_table_(calm_table(entries_, QStringLiteral("history_table"))),
-      used_table_(calm_table(used_, QStringLiteral("used_table"))),
-      title_(walnut_heading(tr("History"), 13)),
+      entry_table_(plain_table(entries_, QStringLiteral("history_table"))),
+      used_table_(plain_table(used_, QStringLiteral("used_table"))),
+      title_(section_heading(tr("History"), 13)),
       empty_(new QLabel),
-      back_(new QPushButton(tr("Back to this"))) {
+      back_(new QPushButton(tr("Restore"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(6);
@@ -28,7 +28,7 @@ HistoryPanel::HistoryPanel(Workspace& workspace, QWidget* parent)
   head->addWidget(title_);
   head->addStretch(1);
   back_->setObjectName(QStringLiteral("history_back"));
-  back_->setToolTip(tr("The cutter as it was after the selected change; can be undone"));
+  back_->setToolTip(tr("Restores the cutter as it was after the selected change; can be undone"));
   head->addWidget(back_);
   column->addLayout(head);
   entry_table_->setWordWrap(true);
@@ -52,7 +52,7 @@ HistoryPanel::HistoryPanel(Workspace& workspace, QWidget* parent)
     if (i.row() < static_cast<int>(uses_.size()))
       emit job_wanted(uses_[static_cast<std::size_t>(i.row())].job, uses_[static_cast<std::size_t>(i.row())].operation);
   });
-  // What was written shows once it is on the disk.
+  // Shown once it is on the disk.
   connect(&workspace_.shop(), &Shop::accepted, this, [this] {
     is_stale_ = true;
     if (isVisible()) read();
@@ -107,7 +107,7 @@ void HistoryPanel::go_back(std::size_t entry) {
   if (!now || entry >= past_.size() || past_[entry].deleted) return;
   Cutter then = past_[entry].after;
   then.revision = now->revision;
-  // Where it stands is not its past: numbers are unique.
+  // Its library is not restored: numbers are unique there.
   then.library = now->library;
   then.number = now->number;
   workspace_.shop().edit(*now, then,

@@ -1,4 +1,4 @@
-// Who changed what of a cutter, when, from what to what; back to any point; and where the cutter is used.
+// History of a cutter, restoring any version, and where the cutter is used.
 #pragma once
 
 #include <QLabel>
@@ -15,7 +15,7 @@ class HistoryPanel : public QWidget {
   Q_OBJECT
  public:
   HistoryPanel(Workspace& workspace, QWidget* parent = nullptr);
-  // Read aside when it is seen.
+  // Read in the background when shown.
   void show_cutter(const Id& cutter);
   const std::vector<PastState>& past() const { return past_; }
   // The cutter as it was after that entry, as one step that can be undone.

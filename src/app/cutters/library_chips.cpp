@@ -51,8 +51,8 @@ void LibraryChips::rebuild() {
     const Chip& chip = chips_[i];
     QString text = chip.on ? chip.text : tr("%1 (off)").arg(chip.text);
     if (!chip.file.isEmpty())
-      text = chip.trouble   ? tr("%1, shared: not reached").arg(text)
-             : chip.waiting ? tr("%1, shared: %2 to look at").arg(text).arg(chip.waiting)
+      text = chip.trouble   ? tr("%1, shared: file not found").arg(text)
+             : chip.waiting ? tr("%1, shared: %2 to review").arg(text).arg(chip.waiting)
                             : tr("%1, shared").arg(text);
     auto* button = new QPushButton(text);
     button->setCheckable(true);
@@ -63,13 +63,13 @@ void LibraryChips::rebuild() {
     if (!chip.file.isEmpty())
       button->setToolTip(chip.trouble
                              ? shared_.fault(*chip.library)
-                             : tr("Shared as %1. Right click: look at what others changed, and more.").arg(chip.file));
+                             : tr("Shared as %1. Right-click to review changes by others, and more.").arg(chip.file));
     else if (chips_[i].library)
-      button->setToolTip(chips_[i].on ? tr("Right click: rename, copy, switch off, delete, export. Cutters dropped "
-                                           "here move; with Ctrl they are copied.")
-                                      : tr("Switched off: its cutters are not offered. Right click switches it on."));
+      button->setToolTip(chips_[i].on ? tr("Right-click to rename, copy, switch off, delete or export. Drop cutters "
+                                           "here to move them, with Ctrl to copy them.")
+                                      : tr("Switched off: its cutters are not offered. Right-click to switch it on."));
     if (!chips_[i].on) set_tone(button, Tone::quiet);
-    if (chip.waiting || chip.trouble) set_tone(button, Tone::weld);
+    if (chip.waiting || chip.trouble) set_tone(button, Tone::warning);
     button->installEventFilter(this);
     connect(button, &QPushButton::clicked, this, [this, library = chips_[i].library] {
       set_current(library);
@@ -135,7 +135,7 @@ void LibraryChips::ask_name(QWidget* under, const QString& hint, std::function<v
 }
 
 void LibraryChips::new_library() {
-  ask_name(add_, tr("Name of the new library, Enter"), [this](const QString& name) {
+  ask_name(add_, tr("Name of the new library, then Enter"), [this](const QString& name) {
     Library library;
     library.id = new_id();
     library.name = name.toStdString();
@@ -151,13 +151,14 @@ void LibraryChips::new_library() {
 void LibraryChips::rename(const Id& id) {
   const Library* library = workspace_.state().libraries.find(id);
   if (!library) return;
-  ask_name(chip_of(id), tr("New name for “%1”, Enter").arg(text_of(library->name)), [this, id](const QString& name) {
-    const Library* before = workspace_.state().libraries.find(id);
-    if (!before) return;
-    Library after = *before;
-    after.name = name.toStdString();
-    workspace_.shop().edit(*before, after, tr("Library %1 → %2").arg(text_of(before->name), name));
-  });
+  ask_name(chip_of(id), tr("New name for “%1”, then Enter").arg(text_of(library->name)),
+           [this, id](const QString& name) {
+             const Library* before = workspace_.state().libraries.find(id);
+             if (!before) return;
+             Library after = *before;
+             after.name = name.toStdString();
+             workspace_.shop().edit(*before, after, tr("Library %1 → %2").arg(text_of(before->name), name));
+           });
 }
 
 void LibraryChips::copy(const Id& id) {
@@ -204,27 +205,24 @@ void LibraryChips::open_actions(const std::optional<Id>& id) {
                      [this, here, on = !library->switched_on] { switch_on(here, on); }});
     if (const SharedLibrary* shared = shared_.shared(here)) {
       if (const int waiting = shared_.waiting(here))
-        items.insert(items.begin(), {tr("Look at what others changed"), tr("%1 lines").arg(waiting),
+        items.insert(items.begin(), {tr("Review changes by others"), tr("%1 lines").arg(waiting),
                                      [this, here] { emit look_wanted(here); }});
-      items.push_back({tr("Its shared file is somewhere else …"), text_of(shared->file),
-                       [this, here] { emit share_wanted(here); }});
-      items.push_back({tr("Share no longer"), tr("library and file stay"), [this, here] { shared_.stop(here); }});
+      items.push_back({tr("Find the shared file …"), text_of(shared->file), [this, here] { emit share_wanted(here); }});
+      items.push_back({tr("Stop sharing"), tr("library and file stay"), [this, here] { shared_.stop(here); }});
     } else {
-      items.push_back(
-          {tr("Share as a file …"), tr("for several computers"), [this, here] { emit share_wanted(here); }});
+      items.push_back({tr("Share as file …"), tr("for several computers"), [this, here] { emit share_wanted(here); }});
     }
     items.push_back({tr("Delete with its cutters"), tr("can be undone"), [this, here] { remove(here); }});
   }
+  items.push_back({tr("Import cutters …"), tr("JSON, CSV, XLSX, XML"), [this, id] { emit import_wanted(id); }});
   items.push_back(
-      {tr("Read cutters from a file …"), tr("JSON, CSV, XLSX, XML"), [this, id] { emit import_wanted(id); }});
-  items.push_back({tr("Write its cutters to a file …"), tr("JSON, CSV, XLSX, XML, DXF, SVG"),
-                   [this, id] { emit export_wanted(id); }});
+      {tr("Export cutters …"), tr("JSON, CSV, XLSX, XML, DXF, SVG"), [this, id] { emit export_wanted(id); }});
   items.push_back({tr("Stock-taking sheet …"), tr("to print or to fill in"), [this, id] {
                      set_current(id);
                      emit chosen(id);
                      emit stock_sheet_wanted();
                    }});
-  items.push_back({tr("Open a shared library …"), {}, [this] { emit open_shared_wanted(); }});
+  items.push_back({tr("Open shared library …"), {}, [this] { emit open_shared_wanted(); }});
   items.push_back({tr("New library"), {}, [this] { new_library(); }});
   QPushButton* under = chip_of(id);
   list_->open(under->mapToGlobal(QPoint(0, under->height() + 2)), 440, std::move(items), 0,

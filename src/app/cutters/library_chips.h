@@ -1,5 +1,4 @@
-// The libraries in a row, one of them or all in front; each takes cutters that are dropped on it and has its actions
-// under the right mouse button.
+// The libraries in a row, one or all selected; cutters can be dropped on each, and a right-click shows its actions.
 #pragma once
 
 #include <QPushButton>

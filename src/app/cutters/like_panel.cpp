@@ -35,12 +35,12 @@ void LikePanel::show_cutter(const Cutter* cutter) {
   clear_layout(*lines_);
   setVisible(!shown_.empty());
   if (isHidden()) return;
-  lines_->addWidget(walnut_heading(tr("Perhaps here already")));
+  lines_->addWidget(section_heading(tr("Possible duplicate")));
   for (const auto& [other_id, text] : shown_) {
     auto* label = new QLabel(text);
     label->setWordWrap(true);
     label->setFont(Look::get().text(12));
-    set_tone(label, Tone::weld);
+    set_tone(label, Tone::warning);
     lines_->addWidget(label);
     auto* row = new QHBoxLayout;
     const auto button = [&](const QString& name, const char* object, const QString& tip, auto act) {
@@ -53,18 +53,18 @@ void LikePanel::show_cutter(const Cutter* cutter) {
       });
       row->addWidget(b);
     };
-    button(tr("Show it"), "show_like", tr("Goes to that cutter"),
+    button(tr("Show it"), "show_like", tr("Go to that cutter"),
            [this](const Cutter&, const Cutter& that) { workspace_.select_cutter(that.id); });
     button(tr("Merge into it"), "merge_like",
-           tr("This one goes; its assemblies and the jobs that use it go over to that one"),
+           tr("Deletes this cutter; its assemblies and the jobs using it switch to the other one"),
            [this](const Cutter& mine, const Cutter& that) {
              const Id kept = that.id;
              workspace_.shop().apply(merge_cutters(workspace_.state(), that, mine));
              workspace_.select_cutter(kept);
            });
-    button(tr("They are two"), "tell_apart", tr("Not pointed out again"),
+    button(tr("Not duplicates"), "tell_apart", tr("Never reported as duplicates again"),
            [this](const Cutter& mine, const Cutter& that) {
-             workspace_.shop().apply(tell_apart(mine, that, tr("told apart").toStdString()));
+             workspace_.shop().apply(tell_apart(mine, that, tr("not duplicates").toStdString()));
            });
     row->addStretch(1);
     lines_->addLayout(row);

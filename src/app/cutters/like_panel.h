@@ -1,4 +1,4 @@
-// Cutters that are probably the one that is shown: seen, merged, or told apart.
+// Possible duplicates of the current cutter: to view, merge, or mark as different.
 #pragma once
 
 #include <QVBoxLayout>

@@ -16,8 +16,8 @@ namespace {
 QString told_apart_text(const ShopState& state, const std::string& key) {
   const auto id = Id::parse(key.substr(5));
   const Cutter* other = id ? state.cutters.find(*id) : nullptr;
-  return other ? QObject::tr("another one than number %1, %2").arg(other->number).arg(text_of(other->name))
-               : QObject::tr("another one than a cutter that is gone");
+  return other ? QObject::tr("not the same as number %1, %2").arg(other->number).arg(text_of(other->name))
+               : QObject::tr("not the same as a deleted cutter");
 }
 
 }  // namespace
@@ -48,23 +48,23 @@ void LookAtPanel::show_cutter(const Cutter* cutter) {
   const std::vector<Message> open = open_warnings(c);
   setVisible(!open.empty() || !c.accepted.empty() || !c.guesses.empty());
   if (isHidden()) return;
-  lines_->addWidget(walnut_heading(tr("To look at")));
+  lines_->addWidget(section_heading(tr("Needs attention")));
   if (!c.guesses.empty()) {
     QStringList names;
     for (const std::string& key : c.guesses)
       if (const Property<Cutter>* property = find_property<Cutter>(key)) names << label_text(property->label).toLower();
-    auto* confirm = new QPushButton(tr("Confirm as they are"));
+    auto* confirm = new QPushButton(tr("Confirm"));
     confirm->setObjectName(QStringLiteral("confirm_guesses"));
     connect(confirm, &QPushButton::clicked, this, [this, c] {
       Cutter after = c;
       after.guesses.clear();
       workspace_.shop().edit(c, after, tr("%1: sizes confirmed").arg(text_of(c.name)));
     });
-    add_line(tr("○ Guesses, not measured: %1").arg(names.join(QStringLiteral(", "))), Tone::weld, confirm);
+    add_line(tr("○ Guesses, not measured: %1").arg(names.join(QStringLiteral(", "))), Tone::warning, confirm);
   }
   for (const Message& m : open) {
     auto* reason = new QLineEdit;
-    reason->setPlaceholderText(tr("A reason accepts it"));
+    reason->setPlaceholderText(tr("Type a reason to accept it"));
     reason->setObjectName(QStringLiteral("reason_") + text_of(m.code));
     reason->setMaxLength(300);
     connect(reason, &QLineEdit::returnPressed, this, [this, c, code = m.code, reason] {
@@ -74,16 +74,16 @@ void LookAtPanel::show_cutter(const Cutter* cutter) {
       after.accepted[code] = why.toStdString();
       workspace_.shop().edit(c, after, tr("%1: warning accepted, “%2”").arg(text_of(c.name), why));
     });
-    add_line(sentence(m, workspace_.units()), Tone::weld, reason);
+    add_line(sentence(m, workspace_.units()), Tone::warning, reason);
   }
   for (const auto& [code, why] : c.accepted) {
-    auto* again = new QPushButton(tr("Warn again"));
+    auto* again = new QPushButton(tr("Restore warning"));
     again->setFlat(true);
     again->setObjectName(QStringLiteral("again_") + text_of(code));
     connect(again, &QPushButton::clicked, this, [this, c, code_text = code] {
       Cutter after = c;
       after.accepted.erase(code_text);
-      workspace_.shop().edit(c, after, tr("%1: warned again").arg(text_of(c.name)));
+      workspace_.shop().edit(c, after, tr("%1: warning restored").arg(text_of(c.name)));
     });
     QString what = text_of(code);
     if (code.starts_with(told_apart_key({}).substr(0, 5))) what = told_apart_text(workspace_.state(), code);

@@ -1,4 +1,4 @@
-// What somebody has to look at on a cutter: guesses to confirm, warnings to accept with a reason, and those accepted.
+// What needs attention on a cutter: guesses to confirm, warnings to accept with a reason, and accepted ones.
 #pragma once
 
 #include <QVBoxLayout>

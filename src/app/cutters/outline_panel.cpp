@@ -30,7 +30,7 @@ Cutter with_outline(const Cutter& cutter, std::vector<Vertex> outline) {
   if (after.reach_mm && *after.reach_mm < top) after.reach_mm = top;
   if (after.overall_length_mm && *after.overall_length_mm < after.reach_mm.value_or(top))
     after.overall_length_mm = after.reach_mm.value_or(top) + 30;
-  for (const char* key : {"diameter_mm", "flute_length_mm", "reach_mm", "overall_length_mm"}) {
+  for (const char* key : {"diameter_mm", "flute_length_mm", "reach_mm", "overall_length_mm", "outline"}) {
     after.typed.erase(key);
     after.guesses.erase(key);
   }
@@ -45,16 +45,16 @@ OutlinePanel::OutlinePanel(Workspace& workspace, QWidget* parent) : QWidget(pare
 void OutlinePanel::build() {
   text_ = new QPlainTextEdit;
   read_ = new QPushButton(tr("Read DXF or SVG"));
-  inches_ = new QPushButton(tr("Unstated: mm"));
+  inches_ = new QPushButton(tr("Default: mm"));
   fault_ = new QLabel;
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 8, 0);
   layout->setSpacing(4);
-  layout->addWidget(walnut_heading(tr("Profile")));
+  layout->addWidget(section_heading(tr("Profile")));
   auto* row = new QHBoxLayout;
   row->addWidget(read_);
   inches_->setCheckable(true);
-  inches_->setToolTip(tr("The unit of a file that names none"));
+  inches_->setToolTip(tr("Unit of a file that states none"));
   inches_->setObjectName(QStringLiteral("outline_inches"));
   row->addWidget(inches_);
   row->addStretch(1);
@@ -73,11 +73,11 @@ void OutlinePanel::build() {
   fault_->setWordWrap(true);
   fault_->setFont(Look::get().text(11.5));
   fault_->setObjectName(QStringLiteral("outline_fault"));
-  set_tone(fault_, Tone::madder);
+  set_tone(fault_, Tone::error);
   layout->addWidget(fault_);
   connect(read_, &QPushButton::clicked, this, &OutlinePanel::file_wanted);
   connect(inches_, &QPushButton::toggled, this,
-          [this](bool inch) { inches_->setText(inch ? tr("Unstated: inch") : tr("Unstated: mm")); });
+          [this](bool inch) { inches_->setText(inch ? tr("Default: inch") : tr("Default: mm")); });
   connect(text_, &QPlainTextEdit::textChanged, this, [this] {
     if (text_->toPlainText() == shown_) return;
     if (const auto c = typed()) emit previewed(*c);

@@ -10,7 +10,7 @@ class SharedLines : public ChangeLines {
   SharedLines(Workspace& workspace, SharedLibraries& owner, const Id& library,
               std::shared_ptr<const SharedReport> report)
       : workspace_(workspace), owner_(owner), library_(library), report_(std::move(report)), there_(report_->theirs) {
-    // What is in both places is decided, not taken by the way.
+    // Conflicts have to be decided explicitly.
     for (const SharedLine& line : report_->lines)
       picked_.push_back(line.state == SharedState::from_file && !moves(line));
   }
@@ -29,11 +29,11 @@ class SharedLines : public ChangeLines {
         .join(QStringLiteral("; "));
   }
   QString take_text(int picked) const override {
-    return picked == 1 ? QObject::tr("Take 1 change") : QObject::tr("Take %1 changes").arg(picked);
+    return picked == 1 ? QObject::tr("Apply 1 change") : QObject::tr("Apply %1 changes").arg(picked);
   }
   QString counts_text(const int (&counts)[5]) const override {
     return QObject::
-        tr("In the file: %1 new · %2 changed · %3 to decide. Ticked lines are taken from the file; what is left waits.")
+        tr("In the file: %1 new · %2 changed · %3 in conflict. Ticked lines are taken from the file; the others wait.")
             .arg(counts[0])
             .arg(counts[1])
             .arg(counts[3]);
@@ -48,11 +48,11 @@ class SharedLines : public ChangeLines {
     settle(true);
   }
   QString other_text(int rest) const override {
-    return rest == 1 ? QObject::tr("Ours stands for the other line")
-                     : QObject::tr("Ours stands for the other %1").arg(rest);
+    return rest == 1 ? QObject::tr("The other line keeps this shop's value")
+                     : QObject::tr("The other %1 keep this shop's values").arg(rest);
   }
   QString other_hint() const override {
-    return QObject::tr("Lines without a tick: what this shop says is written to the file instead");
+    return QObject::tr("For lines without a tick, this shop's values are written to the file");
   }
   void take_other() override { settle(false); }
 

@@ -1,4 +1,4 @@
-// What waits in the file of a shared library, as lines to be looked at.
+// Pending changes in the file of a shared library, as lines to review.
 #pragma once
 
 #include <memory>

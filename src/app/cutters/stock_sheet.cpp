@@ -36,9 +36,10 @@ tl::expected<std::string, FormatFault> stock_sheet_pdf(const Sheet& sheet, const
                           page_count = std::max<std::size_t>(1, (rows + on_page - 1) / on_page);
         for (std::size_t page = 0; page < page_count; ++page) {
           if (page > 0) next_page();
-          paint_paper_text(p, {margin, margin - 4, size.width() - 2 * margin, 22}, title, look.bold, 15, look.dyes.ink);
+          paint_paper_text(p, {margin, margin - 4, size.width() - 2 * margin, 22}, title, look.bold, 15,
+                           look.colours.ink);
           paint_paper_text(p, {margin, margin + 18, size.width() - 2 * margin, 14}, subtitle, look.plain, 9,
-                           look.dyes.quiet);
+                           look.colours.quiet);
           const double top = margin + title_height, right = size.width() - margin;
           const std::size_t first = page * on_page, last = std::min(rows, first + on_page);
           double x = margin;
@@ -54,9 +55,9 @@ tl::expected<std::string, FormatFault> stock_sheet_pdf(const Sheet& sheet, const
                   first_line.mid(space + 1) + (second_line.isEmpty() ? QString() : QStringLiteral(", ") + second_line);
               first_line.truncate(space);
             }
-            paint_paper_text(p, {x + 2, top, wide[c] - 3, 12}, first_line, look.bold, 7.5, look.dyes.ink);
-            paint_paper_text(p, {x + 2, top + 11, wide[c] - 3, 10}, second_line, look.plain, 7.5, look.dyes.quiet);
-            p.setPen(QPen(look.dyes.line, 0.5));
+            paint_paper_text(p, {x + 2, top, wide[c] - 3, 12}, first_line, look.bold, 7.5, look.colours.ink);
+            paint_paper_text(p, {x + 2, top + 11, wide[c] - 3, 10}, second_line, look.plain, 7.5, look.colours.quiet);
+            p.setPen(QPen(look.colours.line, 0.5));
             p.drawLine(QPointF(x, top), QPointF(x, top + head_height + static_cast<double>(last - first) * row_height));
             for (std::size_t r = first; r < last; ++r)
               cells.push_back({static_cast<int>(page), x,
@@ -66,9 +67,9 @@ tl::expected<std::string, FormatFault> stock_sheet_pdf(const Sheet& sheet, const
           }
           for (std::size_t r = first; r < last; ++r)
             cells.push_back({static_cast<int>(page), margin, top, 1, 1, r + 1, columns, false});
-          p.setPen(QPen(look.dyes.ink, 1));
+          p.setPen(QPen(look.colours.ink, 1));
           p.drawLine(QPointF(margin, top + head_height), QPointF(right, top + head_height));
-          p.setPen(QPen(look.dyes.line, 0.5));
+          p.setPen(QPen(look.colours.line, 0.5));
           for (std::size_t r = first + 1; r <= last; ++r) {
             const double y = top + head_height + static_cast<double>(r - first) * row_height;
             p.drawLine(QPointF(margin, y), QPointF(right, y));
@@ -78,11 +79,12 @@ tl::expected<std::string, FormatFault> stock_sheet_pdf(const Sheet& sheet, const
           const QRectF foot(margin, size.height() - margin - 12, size.width() - 2 * margin, 12);
           paint_paper_text(
               p, foot,
-              QObject::tr("Filled in in a PDF viewer, this file is read with “Read cutters”. A size can carry its own "
-                          "unit: 1/2\", 12.7 mm. New cutters go on the empty lines; their number may stay open."),
-              look.plain, 7.5, look.dyes.quiet);
+              QObject::tr(
+                  "Fill in this file in a PDF viewer, then read it with “Import cutters”. A size can have its own "
+                  "unit: 1/2\", 12.7 mm. Enter new cutters on the empty lines; their number can be left empty."),
+              look.plain, 7.5, look.colours.quiet);
           paint_paper_text(p, foot, QObject::tr("%1 of %2").arg(page + 1).arg(page_count), look.plain, 7.5,
-                           look.dyes.quiet, Qt::AlignRight);
+                           look.colours.quiet, Qt::AlignRight);
         }
       });
   // The headings go along, so that the columns are known again.

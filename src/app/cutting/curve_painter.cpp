@@ -14,7 +14,7 @@ namespace {
 
 QString figure(double value, Quantity quantity, UnitSystem units) {
   // Chip and deflection are read in thousandths.
-  if (quantity == Quantity::feed_per_tooth && !is_inch(units)) return text_of(plain(value, 3));
+  if (quantity == Quantity::feed_per_tooth) return text_of(shown_thousandths(value, units));
   if (quantity == Quantity::force || quantity == Quantity::spindle_speed || quantity == Quantity::angle)
     return text_of(plain(value, 0));
   return text_of(shown(value, quantity, units));
@@ -47,7 +47,9 @@ std::optional<double> y_at(const CurveSeries& s, double x) {
 }  // namespace
 
 QString curve_title(const Curve& c, UnitSystem units) {
-  return QStringLiteral("%1, %2").arg(label_text(label_of(c.kind)), text_of(unit_text(c.y, units)));
+  return QStringLiteral("%1, %2").arg(
+      label_text(label_of(c.kind)),
+      text_of(c.y == Quantity::feed_per_tooth ? thousandths_unit(units) : unit_text(c.y, units)));
 }
 
 Graph frame_of(const Curve& c, const QRectF& box, const CurveLook& look) {
@@ -64,13 +66,13 @@ Graph frame_of(const Curve& c, const QRectF& box, const CurveLook& look) {
 
 void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem units, const CurveLook& look,
                  const std::optional<double>& pointer_x) {
-  const Dyes& d = look.dyes;
+  const Colours& d = look.colours;
   const Graph f = frame_of(c, box, look);
   const double letter = QFontMetricsF(look.plain).height(), px = look.pixel;
   p.save();
   p.setRenderHint(QPainter::Antialiasing);
   p.setFont(look.bold);
-  p.setPen(d.walnut);
+  p.setPen(d.heading);
   draw_line(p, QRectF(box.left(), box.top(), box.width(), letter * 1.25), Qt::AlignLeft | Qt::AlignVCenter,
             curve_title(c, units));
   p.setFont(look.plain);
@@ -79,7 +81,7 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
   const double y_unit = stored_per_shown(c.y, units), x_unit = stored_per_shown(c.x, units);
   const double y_step = nice_length(c.to_y / y_unit / 2.4) * y_unit;
   paint_grid(p, f, box.left(), y_step, d, px, [&](double y) { return figure(y, c.y, units); });
-  // As many figures as stand apart from each other.
+  // As many labels as fit without touching.
   const double label_wide = QFontMetricsF(look.plain).horizontalAdvance(figure(c.to_x, c.x, units)) * 1.45,
                range = c.to_x - c.from_x;
   double x_step = c.x == Quantity::angle ? 90 : nice_length(range / x_unit) * x_unit;
@@ -108,18 +110,18 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
 
   p.save();
   p.setClipRect(f.field.adjusted(-1, -1, 1, 1));
-  // Below the limit of stability all is quiet: tinted, so that the pockets are seen as places.
+  // The stable area is tinted, so that its pockets stand out.
   for (const CurveSeries& s : c.series) {
     if (c.kind != CurveKind::stability || s.role != SeriesRole::main || s.points.empty()) continue;
     QPainterPath area = path_of(s, f);
     area.lineTo(f.at(s.points.back().x, 0));
     area.lineTo(f.at(s.points.front().x, 0));
     area.closeSubpath();
-    QColor tint = d.lichen;
+    QColor tint = d.good;
     tint.setAlphaF(0.22f);
     p.fillPath(area, tint);
   }
-  // Where the cut damps itself the lobes say too little.
+  // With process damping the lobes are too pessimistic.
   if (c.damped_to_x > c.from_x) {
     const QRectF quiet(f.field.left(), f.field.top(), f.at(c.damped_to_x, 0).x() - f.field.left(), f.field.height());
     QColor veil = d.side;
@@ -129,17 +131,17 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
     if (quiet.height() > 7 * letter)
       p.drawText(quiet.adjusted(4 * px, c.working && c.working->y > c.to_y ? letter * 1.3 : 2 * px, -2 * px, -2 * px),
                  Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                 QObject::tr("more is stable here: the edge damps itself"));
+                 QObject::tr("deeper cuts are stable here: process damping"));
   }
   const auto pen_of = [&](const CurveSeries& s) {
     switch (s.role) {
-      case SeriesRole::main: return QPen(d.woad, 1.8 * px);
-      case SeriesRole::second: return QPen(d.woad, 1.2 * px, Qt::DashLine);
-      case SeriesRole::limit: return QPen(d.madder, 1.4 * px);
-      case SeriesRole::short_time: return QPen(d.madder, 1.1 * px, Qt::DashLine);
+      case SeriesRole::main: return QPen(d.accent, 1.8 * px);
+      case SeriesRole::second: return QPen(d.accent, 1.2 * px, Qt::DashLine);
+      case SeriesRole::limit: return QPen(d.error, 1.4 * px);
+      case SeriesRole::short_time: return QPen(d.error, 1.1 * px, Qt::DashLine);
       case SeriesRole::tooth: break;
     }
-    return QPen(s.tooth % 2 == 0 ? d.quiet : d.walnut, 0.9 * px);
+    return QPen(s.tooth % 2 == 0 ? d.quiet : d.heading, 0.9 * px);
   };
   for (const bool teeth : {true, false})
     for (const CurveSeries& s : c.series)
@@ -150,7 +152,7 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
       }
   if (c.better_x) {
     const double x = f.at(*c.better_x, 0).x();
-    p.setPen(QPen(d.lichen, 1.2 * px, Qt::DotLine));
+    p.setPen(QPen(d.good, 1.2 * px, Qt::DotLine));
     p.drawLine(QPointF(x, f.field.top()), QPointF(x, f.field.bottom()));
   }
   if (pointer_x) {

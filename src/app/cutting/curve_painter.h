@@ -11,7 +11,7 @@ namespace pecorra {
 
 struct CurveLook {
   QFont plain, bold;  // of figures and titles
-  Dyes dyes;
+  Colours colours;
   double pixel = 1;  // of a line; more on paper
   QFont formulas{};  // with round brackets
 };

@@ -24,7 +24,7 @@ void CurveView::show_curve(std::optional<Curve> curve, const QString& why, UnitS
   update();
 }
 
-CurveLook CurveView::look() const { return {Look::get().text(11), Look::get().text(12, true), dyes(), 1, {}}; }
+CurveLook CurveView::look() const { return {Look::get().text(11), Look::get().text(12, true), colours(), 1, {}}; }
 Graph CurveView::frame() const { return frame_of(*curve_, QRectF(rect()).adjusted(2, 2, -2, -2), look()); }
 
 QPointF CurveView::working_place() const {
@@ -41,16 +41,16 @@ QRectF CurveView::better_box() const {
 void CurveView::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  p.setPen(dyes().line);
-  p.setBrush(dyes().raised);
+  p.setPen(colours().line);
+  p.setBrush(colours().raised);
   p.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4);
   const QRectF box = QRectF(rect()).adjusted(8, 5, -6, -4);
   if (!curve_) {
     p.setFont(look().bold);
-    p.setPen(dyes().walnut);
+    p.setPen(colours().heading);
     p.drawText(box, Qt::AlignLeft | Qt::AlignTop, label_text(label_of(kind_)));
     p.setFont(look().plain);
-    p.setPen(dyes().quiet);
+    p.setPen(colours().quiet);
     p.drawText(box.adjusted(6, 22, -6, 0), Qt::AlignCenter | Qt::TextWordWrap, why_);
     return;
   }
@@ -61,10 +61,10 @@ void CurveView::paintEvent(QPaintEvent*) {
     p.setFont(look().plain);
     const double wide = QFontMetricsF(look().plain).horizontalAdvance(text);
     const QRectF word(where.right() - wide - 6, where.top(), wide + 6, where.height());
-    p.fillRect(word, dyes().raised);
-    p.setPen(dyes().woad);
+    p.fillRect(word, colours().raised);
+    p.setPen(colours().accent);
     p.drawText(word, Qt::AlignCenter, text);
-    p.setPen(QPen(dyes().woad, 1, Qt::DotLine));
+    p.setPen(QPen(colours().accent, 1, Qt::DotLine));
     p.drawLine(QPointF(word.left() + 3, word.bottom() - 1.5), QPointF(word.right() - 3, word.bottom() - 1.5));
   }
 }

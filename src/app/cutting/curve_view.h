@@ -15,11 +15,11 @@ class CurveView : public QWidget {
   // Nothing: what it needs is not known, and `why` says what.
   void show_curve(std::optional<Curve> curve, const QString& why, UnitSystem units);
   const std::optional<Curve>& curve() const { return curve_; }
-  // Where the working point stands; for tests and for the hand.
+  // Position of the working point; for dragging and for tests.
   QPointF working_place() const;
 
  signals:
-  // x of the curve where the hand is.
+  // x of the curve at the pointer.
   void dragged(double x);
   void better_wanted(double x);
 

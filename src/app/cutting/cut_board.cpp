@@ -22,10 +22,10 @@ constexpr int figure_columns = 3, figure_rows = 8;
 CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
     : QWidget(parent),
       workspace_(workspace),
-      title_(walnut_heading(tr("What if"), 16)),
+      title_(section_heading(tr("What if"), 16)),
       about_(new QLabel),
       empty_(new QLabel),
-      usual_(new QPushButton(tr("As it comes"))),
+      usual_(new QPushButton(tr("Reset"))),
       keep_(new QPushButton),
       sheet_(new QPushButton(tr("Cut sheet"))),
       save_(new QPushButton(tr("Save"))),
@@ -38,12 +38,12 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
   auto* head = new QHBoxLayout;
   head->addWidget(title_);
   about_->setObjectName(QStringLiteral("board_about"));
-  about_->setText(tr("nothing is changed until it is kept"));
+  about_->setText(tr("nothing changes until you apply it"));
   set_tone(about_, Tone::quiet);
   head->addWidget(about_);
   head->addStretch(1);
   usual_->setObjectName(QStringLiteral("as_it_comes"));
-  usual_->setToolTip(tr("Leaves what is tried"));
+  usual_->setToolTip(tr("Discards the trial values"));
   keep_->setObjectName(QStringLiteral("keep_tried"));
   sheet_->setObjectName(QStringLiteral("cut_sheet"));
   sheet_->setToolTip(tr("All figures of this cut on one page, in mm and inch, with formulas and sources"));
@@ -65,7 +65,7 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
     input.track->setObjectName(QStringLiteral("track_") + key);
     input.field->setAccessibleName(label_text(p.label));
     input.track->setAccessibleName(label_text(p.label));
-    input.track->setToolTip(tr("Drag, or arrow keys; the tick is where it comes by itself"));
+    input.track->setToolTip(tr("Drag or use the arrow keys; the tick marks the table value"));
     input.field->setFixedWidth(72);
     input.name->setMinimumWidth(40);
     input.name->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
@@ -163,7 +163,7 @@ void CutBoard::show_cut(const std::optional<CutInFront>& cut, const QString& why
   empty_->setVisible(!cut);
   empty_->setText(why_not);
   for (QPushButton* b : {usual_, keep_, sheet_, save_}) b->setEnabled(cut.has_value());
-  keep_->setText(of_job ? tr("Take into the operation") : tr("Keep as a recipe"));
+  keep_->setText(of_job ? tr("Apply to the operation") : tr("Save as recipe"));
   if (!cut) return;
   usual_->setEnabled(cut->tried);
   keep_->setEnabled((!of_job || cut->tried) && !workspace_.shop().is_read_only());
@@ -198,7 +198,7 @@ void CutBoard::show_inputs() {
     in.track->show_value(applies ? value : std::nullopt, usual, in.property->quantity, cut_->units);
     in.unit->setText(text_of(unit_text(in.property->quantity, cut_->units)));
     in.field->set_units(cut_->units);
-    // Never under the hand, as long as it is what is tried.
+    // Not while it is being dragged.
     const bool typing = in.field->hasFocus() && in.field->is_changed() && in.typed && value &&
                         std::abs(*in.typed - *value) < 1e-9 * std::abs(*value);
     if (typing) continue;
@@ -221,7 +221,7 @@ void CutBoard::show_figures() {
     figure_labels_[i].second->setToolTip(
         best ? lines[i].text
         : used && lines[i].text.contains(QStringLiteral("○"))
-            ? tr("○ An estimate: the holder counts as rigid, or the exponent is what is usual")
+            ? tr("○ An estimate: the holder is assumed rigid, or the exponent is the usual one")
             : QString());
   }
 }
@@ -235,7 +235,7 @@ QString CutBoard::why_no_curve(CurveKind kind) const {
     return tr("For milling only.");
   if (tip && !stickout_of(cut_->held.assembly))
     return tr("Needs a stick-out: give the cutter a holder, or type one above.");
-  if (tip && !c.tool_material) return tr("Needs to know what the cutter is made of.");
+  if (tip && !c.tool_material) return tr("Needs the tool material.");
   if (!c.flutes) return tr("Needs the number of flutes.");
   if (!cut_->material.kc11_n_mm2 || !cut_->material.mc)
     return tr("%1 has no cutting force stated.").arg(text_of(cut_->material.name));

@@ -1,5 +1,5 @@
-// What if: depth, width, speed, chip load and stick-out of the cut in front, to be typed or dragged, with everything
-// that follows from them: all figures and the curves. Nothing of it changes the shop until it is kept.
+// What if: depth, width, speed, fz and stick-out of the current cut, to type or drag, with all figures and curves
+// following. The shop is not changed until the values are applied.
 #pragma once
 
 #include <QGridLayout>

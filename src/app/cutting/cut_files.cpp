@@ -65,23 +65,23 @@ class CutPage {
     paint_paper_text(p_, box, what, formula ? look_.formulas : bold ? look_.bold : look_.plain, points, colour, side);
   }
   void rule(double y) {
-    p_.setPen(QPen(look_.dyes.line, 0.5));
+    p_.setPen(QPen(look_.colours.line, 0.5));
     p_.drawLine(QPointF(left, y), QPointF(right(), y));
   }
   void heading(double x, double y, const QString& what) {
-    text({x, y, right() - x, 12}, what, 9, true, look_.dyes.walnut);
+    text({x, y, right() - x, 12}, what, 9, true, look_.colours.heading);
   }
 
   void head() {
-    text({left, top, right() - left - 120, 20}, cut_.title, 15, true, look_.dyes.ink);
-    text({right() - 120, top, 120, 20}, QDate::currentDate().toString(Qt::ISODate), 9, false, look_.dyes.quiet,
+    text({left, top, right() - left - 120, 20}, cut_.title, 15, true, look_.colours.ink);
+    text({right() - 120, top, 120, 20}, QDate::currentDate().toString(Qt::ISODate), 9, false, look_.colours.quiet,
          Qt::AlignRight);
     QString about = cut_.about;
     if (!about.isEmpty()) about[0] = about[0].toUpper();
     text({left, top + 20, right() - left, 13},
          about + QStringLiteral(" · ") + label_text(label_of(cut_.coolant)) +
              (shop_.isEmpty() ? QString() : QStringLiteral(" · ") + shop_),
-         9, false, look_.dyes.quiet);
+         9, false, look_.colours.quiet);
     rule(top + 37);
   }
 
@@ -101,7 +101,7 @@ class CutPage {
     const QFontMetricsF metrics(font, p_.device());
     wish.letter_height = 14;
     wish.text_width = [metrics](std::string_view t) { return metrics.horizontalAdvance(text_of(t)) + 2; };
-    PaperLook paper{font, font, look_.dyes};
+    PaperLook paper{font, font, look_.colours};
     SheetExtras extras;
     extras.paper = &paper;
     p_.save();
@@ -121,25 +121,25 @@ class CutPage {
            QStringLiteral("S %1   F %2")
                .arg(text_of(shown(*r.n_rpm, Quantity::spindle_speed, cut_.units)),
                     text_of(shown(*r.vf_mm_min, Quantity::table_feed, cut_.units))),
-           16, true, look_.dyes.ink);
+           16, true, look_.colours.ink);
       y += 24;
       text({x, y, 200, 11}, QObject::tr("S in rpm, F in %1").arg(text_of(unit_text(Quantity::table_feed, cut_.units))),
-           8, false, look_.dyes.quiet);
+           8, false, look_.colours.quiet);
       y += 16;
     }
     for (const Property<WhatIf>& property : properties<WhatIf>()) {
       const auto value = cut_.value_of(property.key);
       if (!value) continue;
-      text({x, y, 78, 12}, label_text(property.label), 8.5, false, look_.dyes.quiet);
-      text({x + 72, y, 56, 12}, quantity_text(*value, property.quantity, UnitSystem::metric), 8.5, true, look_.dyes.ink,
-           Qt::AlignRight);
-      text({x + 130, y, 60, 12}, quantity_text(*value, property.quantity, UnitSystem::inch), 8.5, false, look_.dyes.ink,
-           Qt::AlignRight);
+      text({x, y, 78, 12}, label_text(property.label), 8.5, false, look_.colours.quiet);
+      text({x + 72, y, 56, 12}, quantity_text(*value, property.quantity, UnitSystem::metric), 8.5, true,
+           look_.colours.ink, Qt::AlignRight);
+      text({x + 130, y, 60, 12}, quantity_text(*value, property.quantity, UnitSystem::inch), 8.5, false,
+           look_.colours.ink, Qt::AlignRight);
       y += 13;
     }
     const auto line = [&](const QString& label, const QString& what) {
       if (what.isEmpty()) return;
-      text({x, y, 200, 12}, QStringLiteral("%1: %2").arg(label, what), 8, false, look_.dyes.quiet);
+      text({x, y, 200, 12}, QStringLiteral("%1: %2").arg(label, what), 8, false, look_.colours.quiet);
       y += 11;
     };
     y += 4;
@@ -150,7 +150,7 @@ class CutPage {
              : QString());
     line(QObject::tr("Edge wear"),
          cut_.cut.wear_factor ? QStringLiteral("× %1").arg(text_of(plain(*cut_.cut.wear_factor, 2))) : QString());
-    if (cut_.is_rigid()) line(QStringLiteral("○"), QObject::tr("the holder counts as rigid: optimistic"));
+    if (cut_.is_rigid()) line(QStringLiteral("○"), QObject::tr("holder assumed rigid: optimistic"));
   }
 
   // Symbol, figure, mm, inch, number of the formula; in two columns.
@@ -168,35 +168,35 @@ class CutPage {
       const FigureLine& m = of_life ? life[i - metric.size()] : metric[i];
       const QString other = of_life ? life_inch[i - metric.size()].text : inch[i].text;
       const double x = left + (i / rows == 0 ? 0 : column + 16), at = start + static_cast<double>(i % rows) * 11.4;
-      text({x, at, 24, 11}, m.symbol, 7.5, false, look_.dyes.quiet);
-      text({x + 26, at, 84, 11}, m.label, 8, false, look_.dyes.ink);
-      text({x + 104, at, of_life ? 100.0 : 68.0, 11}, m.text, 8, true, look_.dyes.ink, Qt::AlignRight);
-      if (other != m.text && !of_life) text({x + 174, at, 62, 11}, other, 8, false, look_.dyes.ink, Qt::AlignRight);
+      text({x, at, 24, 11}, m.symbol, 7.5, false, look_.colours.quiet);
+      text({x + 26, at, 84, 11}, m.label, 8, false, look_.colours.ink);
+      text({x + 104, at, of_life ? 100.0 : 68.0, 11}, m.text, 8, true, look_.colours.ink, Qt::AlignRight);
+      if (other != m.text && !of_life) text({x + 174, at, 62, 11}, other, 8, false, look_.colours.ink, Qt::AlignRight);
       const int formula = of_life ? (i == metric.size() ? 20 : 21) : formula_of(m.key);
       used_.insert(formula);
-      text({x + 238, at, 18, 11}, QStringLiteral("[%1]").arg(formula), 7, false, look_.dyes.quiet, Qt::AlignRight);
+      text({x + 238, at, 18, 11}, QStringLiteral("[%1]").arg(formula), 7, false, look_.colours.quiet, Qt::AlignRight);
     }
     return start + static_cast<double>(rows) * 11.4;
   }
 
   double limits_and_trail(double y) {
     rule(y - 3);
-    heading(left, y, QObject::tr("Headroom, the tightest first"));
+    heading(left, y, QObject::tr("Headroom, tightest first"));
     double at = y + 14;
     const double half = (right() - left - 16) / 2;
     for (const Headroom& h : cut_.report.headroom) {
       const bool beyond = h.tightest() > 1 + 1e-6;
-      text({left, at, 72, 11}, label_text(label_of(h.limit)), 8, false, look_.dyes.ink);
+      text({left, at, 72, 11}, label_text(label_of(h.limit)), 8, false, look_.colours.ink);
       const QRectF track(left + 72, at + 3, 46, 5);
       p_.setPen(Qt::NoPen);
-      p_.setBrush(look_.dyes.side);
+      p_.setBrush(look_.colours.side);
       p_.drawRect(track);
-      p_.setBrush(beyond ? look_.dyes.madder : look_.dyes.lichen);
+      p_.setBrush(beyond ? look_.colours.error : look_.colours.good);
       p_.drawRect(
           QRectF(track.left(), track.top(), std::min(1.15, h.tightest()) * track.width() / 1.15, track.height()));
       text({left + 118, at, 34, 11}, QStringLiteral("%1 %").arg(std::lround(h.tightest() * 100)), 8, true,
-           beyond ? look_.dyes.madder : look_.dyes.ink, Qt::AlignRight);
-      text({left + 157, at, half - 157, 11}, headroom_text(h, cut_.units), 7.5, false, look_.dyes.quiet);
+           beyond ? look_.colours.error : look_.colours.ink, Qt::AlignRight);
+      text({left + 157, at, half - 157, 11}, headroom_text(h, cut_.units), 7.5, false, look_.colours.quiet);
       at += 11;
     }
     double line = y;
@@ -222,7 +222,7 @@ class CutPage {
       p_.translate(x, line);
       p_.scale(0.1, 0.1);
       p_.setFont(font);
-      p_.setPen(look_.dyes.ink);
+      p_.setPen(look_.colours.ink);
       p_.drawText(QRectF(0, 0, half * 10, high * 10), Qt::TextWordWrap, what);
       p_.restore();
       line += high + 1.5;
@@ -241,9 +241,9 @@ class CutPage {
     heading(left, first, QObject::tr("Formulas and sources (books and standards from memory)"));
     double y = first + 13;
     for (const FormulaSource* f : shown_ones) {
-      text({left, y, 22, 9}, QStringLiteral("[%1]").arg(f->number), 6.5, false, look_.dyes.quiet);
-      text({left + 22, y, 318, 9}, text_of(f->formula), 6.3, false, look_.dyes.ink, Qt::AlignLeft, true);
-      text({left + 344, y, right() - left - 344, 9}, text_of(f->source), 6.5, false, look_.dyes.quiet);
+      text({left, y, 22, 9}, QStringLiteral("[%1]").arg(f->number), 6.5, false, look_.colours.quiet);
+      text({left + 22, y, 318, 9}, text_of(f->formula), 6.3, false, look_.colours.ink, Qt::AlignLeft, true);
+      text({left + 344, y, right() - left - 344, 9}, text_of(f->source), 6.5, false, look_.colours.quiet);
       y += 7.8;
     }
     return first - 4;
@@ -289,10 +289,10 @@ tl::expected<QByteArray, QString> curves_file(const CutInFront& cut, const QStri
       paint_curves(p, QRectF(30, 30, size.width() - 60, size.height() - 60), curves, cut.units, paper, 16);
     });
   if (ending != QLatin1String("png"))
-    return tl::unexpected(QObject::tr("“.%1” is no ending that is known; .png, .pdf and .csv are.").arg(ending));
+    return tl::unexpected(QObject::tr("“.%1” is not a supported file type; use .png, .pdf or .csv.").arg(ending));
   constexpr int wide = 1500, high = 900;
   QImage image(wide, high, QImage::Format_RGB32);
-  image.fill(look.dyes.raised);
+  image.fill(look.colours.raised);
   QPainter p(&image);
   CurveLook large = look;
   large.plain.setPixelSize(17);

@@ -56,13 +56,14 @@ QPointF HolderDrawing::place_of(std::size_t i) const {
 void HolderDrawing::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   if (!holder_ || holder_->stations.size() < 2) {
     p.setPen(d.quiet);
     p.setFont(Look::get().text(12));
     p.drawText(rect().adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap,
-               holder_ ? tr("Type its stations below: distance from the face at the cutter's side, and diameter there")
-                       : tr("No holder selected"));
+               holder_
+                   ? tr("Enter its stations below: distance from the face on the cutter side, and the diameter there")
+                   : tr("No holder selected"));
     return;
   }
   const double axis = width() / 2.0, face = height() - bottom_room;
@@ -73,19 +74,19 @@ void HolderDrawing::paintEvent(QPaintEvent*) {
   shape.closeSubpath();
   p.save();
   p.setClipPath(shape);
-  p.setPen(QPen(d.walnut, 0.7));
+  p.setPen(QPen(d.heading, 0.7));
   const QRectF b = shape.boundingRect();
   for (double x = b.left() - b.height(); x < b.right(); x += 7)
     p.drawLine(QPointF(x, b.bottom()), QPointF(x + b.height(), b.top()));
   p.restore();
-  p.setPen(QPen(d.walnut, 1.3));
+  p.setPen(QPen(d.heading, 1.3));
   p.setBrush(Qt::NoBrush);
   p.drawPath(shape);
-  // The shank that it takes.
+  // The shank it clamps.
   if (holder_->clamp_to_mm) {
     const double r = *holder_->clamp_to_mm / 2 * scale(),
                  depth = std::min(holder_->clamp_length_mm.value_or(0), holder_->stations.back().distance_mm) * scale();
-    p.setPen(QPen(d.woad, 1, Qt::DashLine));
+    p.setPen(QPen(d.accent, 1, Qt::DashLine));
     p.drawRect(QRectF(axis - r, face - depth, 2 * r, depth + 10));
   }
   p.setPen(QPen(d.quiet, 0.8, Qt::DashDotLine));
@@ -100,17 +101,17 @@ void HolderDrawing::paintEvent(QPaintEvent*) {
     const Station& s = holder_->stations[i];
     const QPointF q = place_of(i);
     const bool lit = static_cast<int>(i) == lit_ || static_cast<int>(i) == dragged_;
-    p.setPen(QPen(lit ? d.woad : d.walnut, 1.4));
-    p.setBrush(lit ? d.woad : d.raised);
+    p.setPen(QPen(lit ? d.accent : d.heading, 1.4));
+    p.setBrush(lit ? d.accent : d.raised);
     p.drawEllipse(q, 3.4, 3.4);
-    p.setPen(lit ? d.woad : d.ink);
+    p.setPen(lit ? d.accent : d.ink);
     if (free_right - q.y() >= 14 || lit) {
       p.drawText(QRectF(axis + widest + 10, q.y() - 8, side_room, 16), Qt::AlignLeft | Qt::AlignVCenter,
                  QStringLiteral("Ø") + text_of(shown(s.diameter_mm, Quantity::length, units_)));
       free_right = q.y();
     }
     if (free_left - q.y() >= 14 || lit) {
-      p.setPen(lit ? d.woad : d.quiet);
+      p.setPen(lit ? d.accent : d.quiet);
       p.drawText(QRectF(0, q.y() - 8, axis - widest - 10, 16), Qt::AlignRight | Qt::AlignVCenter,
                  text_of(shown(s.distance_mm, Quantity::length, units_)));
       free_left = q.y();

@@ -78,7 +78,7 @@ QVariant HolderModel::headerData(int section, Qt::Orientation orientation, int r
   switch (section) {
     case name: return tr("Name");
     case machine_side: return tr("Machine side");
-    case form: return tr("Holds by");
+    case form: return tr("Clamping method");
     case clamps: return tr("Shank %1").arg(unit);
     case length: return tr("Length %1").arg(unit);
     case used_by: return tr("Cutters");

@@ -2,12 +2,13 @@
 
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QHeaderView>
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
-#include "app/widgets/calm_table.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
+#include "app/widgets/plain_table.h"
 #include "app/widgets/property_form.h"
 #include "shop/drawing_file.h"
 #include "shop/generic_holders.h"
@@ -21,7 +22,7 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
     : QWidget(parent),
       workspace_(workspace),
       model_(new HolderModel(workspace, this)),
-      table_(calm_table(model_, QStringLiteral("holder_table"))),
+      table_(plain_table(model_, QStringLiteral("holder_table"))),
       count_(new QLabel),
       empty_(new QLabel),
       filter_(new FilterEdit(tr("Filter: name, form, machine side"))),
@@ -31,7 +32,7 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
   auto* head = new QHBoxLayout;
-  head->addWidget(walnut_heading(tr("Holders"), 16));
+  head->addWidget(section_heading(tr("Holders"), 16));
   set_tone(count_, Tone::quiet);
   head->addWidget(count_);
   head->addStretch(1);
@@ -44,7 +45,24 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   table_->horizontalHeader()->setSectionResizeMode(HolderModel::name, QHeaderView::Stretch);
   const int widths[HolderModel::column_count] = {200, 150, 110, 84, 84, 64};
   for (int i = 1; i < HolderModel::column_count; ++i) table_->setColumnWidth(i, widths[i]);
-  layout->addWidget(table_, 1);
+  layout->addWidget(table_, 3);
+  held_title_ = section_heading(QString());
+  held_ =
+      new TextModel({tr("No."), tr("Cutter"), tr("Shank"), tr("Stick-out"), tr("Gauge length")}, this, {0, 2, 3, 4});
+  held_table_ = plain_table(held_, QStringLiteral("held_cutters"));
+  held_table_->setColumnWidth(0, 58);
+  held_table_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
+  for (int i = 2; i < 5; ++i) held_table_->setColumnWidth(i, 112);
+  held_table_->setToolTip(tr("Double-click to go to the cutter"));
+  layout->addWidget(held_title_);
+  layout->addWidget(held_table_, 2);
+  connect(held_table_, &QTableView::doubleClicked, this, [this](const QModelIndex& at) {
+    if (const auto row = static_cast<std::size_t>(at.row()); row < held_cutters_.size())
+      emit cutter_wanted(held_cutters_[row]);
+  });
+  connect(this, &HoldersPage::selection_changed, this, &HoldersPage::refresh_cutters);
+  connect(&workspace_, &Workspace::data_changed, this, &HoldersPage::refresh_cutters);
+  connect(&workspace_, &Workspace::context_changed, this, &HoldersPage::refresh_cutters);
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
   layout->addWidget(empty_, 1);
@@ -62,6 +80,7 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   connect(model_, &QAbstractItemModel::modelReset, this, &HoldersPage::refresh_title);
   refresh_title();
   if (model_->rowCount() > 0) table_->setCurrentIndex(model_->index(0, 0));
+  refresh_cutters();
 }
 
 void HoldersPage::refresh_title() {
@@ -70,8 +89,31 @@ void HoldersPage::refresh_title() {
   table_->setVisible(!none);
   empty_->setVisible(none);
   empty_->setText(workspace_.state().holders.empty()
-                      ? tr("No holders yet. “New holder” takes one from the generic set, or makes your own.")
-                      : tr("No holder fits the filter."));
+                      ? tr("No holders yet. “New holder” starts from the generic set or from scratch.")
+                      : tr("No holder matches the filter."));
+}
+
+void HoldersPage::refresh_cutters() {
+  const ShopState& state = workspace_.state();
+  const Holder* h = state.holders.find(selected());
+  std::vector<QStringList> lines;
+  held_cutters_.clear();
+  const auto mm = [&](const std::optional<double>& v) {
+    return v ? quantity_text(*v, Quantity::length, workspace_.units()) : QString();
+  };
+  for (const Assembly& a : state.assemblies) {
+    const Cutter* c = h && a.holder == h->id ? state.cutters.find(a.cutter) : nullptr;
+    if (!c) continue;
+    held_cutters_.push_back(c->id);
+    lines.push_back({QString::number(c->number), text_of(c->name), mm(c->shank_diameter_mm), mm(stickout_of(a)),
+                     mm(gauge_length_mm(*h, a))});
+  }
+  held_title_->setVisible(h != nullptr);
+  if (h)
+    held_title_->setText(lines.empty() ? tr("No cutters in %1").arg(text_of(h->name))
+                                       : tr("Cutters in %1").arg(text_of(h->name)));
+  held_table_->setVisible(!lines.empty());
+  held_->set_lines(std::move(lines));
 }
 
 Id HoldersPage::selected() const {
@@ -91,14 +133,14 @@ void HoldersPage::new_holder() {
                      Holder h;
                      h.name = tr("New holder").toStdString();
                      h.stations = {{0, 40}, {50, 40}};
-                     h.source = tr("Own").toStdString();
+                     h.source = tr("Custom").toStdString();
                      add_holder(std::move(h));
                    }});
   items.push_back({tr("From an outline, DXF or SVG …"), tr("own"), [this] { emit outline_wanted(); }});
   for (const Holder& h : generic_holders())
     items.push_back({text_of(h.name), tr("generic"), [this, &h] { add_holder(h); }});
   kinds_->open(new_->mapToGlobal(QPoint(new_->width() - 420, new_->height() + 2)), 420, std::move(items), 0,
-               tr("Own, or from the generic set: type to narrow"));
+               tr("Custom, or from the generic set: type to filter"));
 }
 
 void HoldersPage::add_holder(Holder holder) {

@@ -7,6 +7,7 @@
 #include <QTableView>
 
 #include "app/holders/holder_model.h"
+#include "app/widgets/text_model.h"
 
 namespace pecorra {
 
@@ -17,7 +18,7 @@ class HoldersPage : public QWidget {
  public:
   HoldersPage(Workspace& workspace, QWidget* parent = nullptr);
 
-  void new_holder();  // asks from what
+  void new_holder();  // asks what to start from
   void add_holder(Holder holder);
   // The outer outline of the drawing becomes the stations: x the radius, y the distance from the face.
   void read_outline(const QString& file);
@@ -32,15 +33,22 @@ class HoldersPage : public QWidget {
 
  signals:
   void selection_changed(const pecorra::Id& holder);
+  void cutter_wanted(const pecorra::Id& cutter);
   void outline_wanted();
   void said(const QString& what, bool fault);
 
  private:
   void refresh_title();
+  void refresh_cutters();
 
   Workspace& workspace_;
   HolderModel* model_;
   QTableView* table_;
+  // Below: what the selected one holds.
+  QLabel* held_title_;
+  TextModel* held_;
+  QTableView* held_table_;
+  std::vector<Id> held_cutters_;
   QLabel *count_, *empty_;
   QLineEdit* filter_;
   QPushButton* new_;

@@ -37,7 +37,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
       lacks_(new QLabel),
       pick_(new QPushButton(tr("Pick a cutter"))),
       own_(new QPushButton),
-      read_drawing_(new QPushButton(tr("Read another drawing"))),
+      read_drawing_(new QPushButton(tr("Replace drawing"))),
       drawing_(new CutterDrawing),
       sides_(new SwitchRow({tr("Conditions"), tr("Operation"), tr("Job")})),
       stack_(new QStackedWidget),
@@ -75,7 +75,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   stack_->addWidget(page_of({form_}));
   lacks_->setWordWrap(true);
   lacks_->setObjectName(QStringLiteral("lacks"));
-  stack_->addWidget(page_of({job_form_, drawing_text_, read_drawing_, walnut_heading(tr("What it lacks")), lacks_}));
+  stack_->addWidget(page_of({job_form_, drawing_text_, read_drawing_, section_heading(tr("Missing items")), lacks_}));
   layout->addWidget(stack_, 1);
 
   connect(sides_, &SwitchRow::chosen, stack_, &QStackedWidget::setCurrentIndex);
@@ -86,7 +86,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   connect(conditions_, &ConditionsPanel::what_if_wanted, this, &JobBench::what_if_wanted);
   connect(conditions_, &ConditionsPanel::usual_wanted, this, [this] { workspace_.try_what_if({}); });
   connect(conditions_, &ConditionsPanel::change_wanted, this, [this](const Suggestion& change) {
-    // Alone it is taken at once; beside other things that are tried it is tried with them.
+    // Alone it is applied at once; with other trial values it is tried along with them.
     const bool beside = workspace_.what_if().any();
     try_one(change.property, change.value);
     if (!beside) take_tried();
@@ -139,9 +139,9 @@ void JobBench::refresh() {
     for (const Lack& lack : lacks_of(workspace_.state(), *workspace_.job()))
       lines << (lack.order_code.isEmpty() ? tr("%1: %2").arg(lack.what, lack.why)
                                           : tr("%1: %2. Order %3").arg(lack.what, lack.why, lack.order_code));
-    lacks_->setText(lines.isEmpty() ? tr("Nothing: cutters, inserts, holders and collets are here.")
+    lacks_->setText(lines.isEmpty() ? tr("Nothing is missing: cutters, inserts, holders and collets are in stock.")
                                     : lines.join(QLatin1Char('\n')));
-    set_tone(lacks_, lines.isEmpty() ? Tone::quiet : Tone::madder);
+    set_tone(lacks_, lines.isEmpty() ? Tone::quiet : Tone::error);
     const Drawing& d = shown_job->drawing;
     drawing_text_->setText(tr("Drawing %1: %2 lines, %3 circles.")
                                .arg(d.source.empty() ? tr("none") : text_of(d.source))
@@ -174,11 +174,11 @@ void JobBench::refresh() {
              label_text(o->name.empty() ? std::string(label_of(o->path)) : o->name), about);
   const bool own = o->has_own_speed();
   own_->setVisible(has_cutter && !workspace_.is_trying() && (own || o->taken.n_rpm));
-  own_->setText(own ? tr("Follow again") : tr("Make own values"));
-  own_->setToolTip(own ? tr("Gives the values back to the tables (Ctrl+L)")
+  own_->setText(own ? tr("Follow table") : tr("Make own values"));
+  own_->setToolTip(own ? tr("Follows the tables again (Ctrl+L)")
                        : tr("Unlocks speed, feed, depth and width for this operation alone (Ctrl+L)"));
   follows_->setText(
-      o->taken.source == SourceKind::none ? tr("Follows nothing yet")
+      o->taken.source == SourceKind::none ? tr("Follows no source yet")
       : own                               ? tr("Own values, typed here")
             : tr("Follows the %1 “%2”").arg(label_text(label_of(o->taken.source)), text_of(o->taken.source_text)));
   own_form_->setVisible(own || (has_cutter && o->taken.source == SourceKind::none));
@@ -195,7 +195,7 @@ void JobBench::refresh() {
     form_->heading(tr("%1, from the drawing").arg(label_text(label_of(o->path))));
     for (const std::string_view key : path.parameters) {
       FormField field =
-          form_field(*find_property<Operation>(key), key == "own_coolant" ? tr("as the source says") : QString());
+          form_field(*find_property<Operation>(key), key == "own_coolant" ? tr("from the source") : QString());
       if (key == "operation")
         std::erase_if(field.choices, [&](const FieldChoice& c) {
           return (path.manners & bit(*choice_from_key<OperationKind>(c.key.toStdString()))) == 0;
@@ -203,9 +203,9 @@ void JobBench::refresh() {
       form_->add(field);
     }
   }
-  // What the machine lacks cannot be chosen, and says why.
+  // What the machine does not have cannot be chosen; the reason is shown.
   const Machine* machine = workspace_.state().machines.find(workspace_.shown_machine());
-  std::vector<FieldChoice> coolants{{QString(), tr("as the source says")}};
+  std::vector<FieldChoice> coolants{{QString(), tr("from the source")}};
   for (int i = 0; i < static_cast<int>(choices_of<Coolant>().size()); ++i) {
     const auto coolant = static_cast<Coolant>(i);
     coolants.push_back(
@@ -250,8 +250,7 @@ void JobBench::try_one(std::string_view property, double value) {
 void JobBench::take_tried() {
   const WhatIf tried = workspace_.what_if();
   if (!tried.any() || !shown_.cut) return;
-  if (workspace_.is_trying())
-    return emit said(tr("Accept or discard the material or machine that is tried first."), true);
+  if (workspace_.is_trying()) return emit said(tr("Accept or discard the trial material or machine first."), true);
   const CutResults results = shown_.cut->report.results;
   workspace_.try_what_if({});
   const Job* kept = workspace_.job();
@@ -265,7 +264,7 @@ void JobBench::take_first_change() {
   if (!conditions_->take_first_change()) emit said(tr("No limit is close here."), false);
 }
 
-// Which rapid counts, and whose it is.
+// The rapid that is used, and whose it is.
 std::vector<Message> JobBench::job_messages() const {
   const auto job = workspace_.shown_job();
   const Machine* machine = job ? workspace_.state().machines.find(job->machine) : nullptr;
@@ -336,13 +335,13 @@ void JobBench::pick_cutter() {
                                                           text_of(shown(c.vf_mm_min, Quantity::table_feed, units)))
                                                : reason_text(option.resolution.reason, option.cutter->kind);
     if (!option.here) detail = tr("none in stock") + QStringLiteral(" · ") + detail;
-    if (!option.fits) detail = tr("another size") + QStringLiteral(" · ") + detail;
+    if (!option.fits) detail = tr("other size") + QStringLiteral(" · ") + detail;
     else if (option.in_job) detail = tr("in this job") + QStringLiteral(" · ") + detail;
     items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number).arg(text_of(option.cutter->name)), detail,
                      [this, id = option.cutter->id] { set_cutter(id); }});
   }
   cutters_->open(pick_->mapToGlobal(QPoint(pick_->width() - 400, pick_->height() + 2)), 400, std::move(items), current,
-                 tr("Cutters that do %1").arg(label_text(label_of(o->operation))));
+                 tr("Cutters for %1").arg(label_text(label_of(o->operation))));
 }
 
 }  // namespace pecorra

@@ -27,10 +27,10 @@ class JobBench : public LazyWidget {
   void show_plan(const JobPlan& plan);
   void pick_cutter();
   void toggle_own();
-  // The cut of the operation, with what is tried; nothing where it has no numbers.
+  // The cut of the operation with its trial values; nothing where it has no speed and feed.
   const std::optional<CutInFront>& cut() const { return shown_.cut; }
   const QString& why_not() const { return shown_.why_not; }
-  // What is tried, into the operation.
+  // Applies the trial values to the operation.
   void take_tried();
   void take_first_change();
   ConditionsPanel& conditions_panel() { return *conditions_; }

@@ -10,7 +10,7 @@ void JobPlanner::plan(PlanRequest request) {
         return plan_job(request, [&task](double done) { return task.report(done); });
       },
       [this, number = ++number_](const JobPlan& plan) {
-        if (number != number_) return;  // an answer to an old question is no answer
+        if (number != number_) return;  // the answer to an outdated request is ignored
         newest_.reset();
         emit planned(plan);
       });

@@ -1,4 +1,4 @@
-// Plans a job's toolpaths and program off the interface thread; only the newest request is answered.
+// Plans a job's toolpaths and program off the interface thread; only the latest request is answered.
 #pragma once
 
 #include <QObject>
@@ -13,7 +13,7 @@ class JobPlanner : public QObject {
  public:
   explicit JobPlanner(Tasks& tasks, QObject* parent = nullptr) : QObject(parent), tasks_(tasks) {}
   void plan(PlanRequest request);
-  // Until the answer to the newest request has been told.
+  // Until the latest request has been answered.
   bool is_busy() const { return newest_ != nullptr; }
 
  signals:

@@ -13,7 +13,7 @@
 
 #include "app/jobs/operation_painter.h"
 #include "app/look/look.h"
-#include "app/widgets/calm_header.h"
+#include "app/widgets/plain_header.h"
 #include "app/widgets/property_form.h"
 #include "core/quantity/print.h"
 #include "shop/drawing_file.h"
@@ -28,7 +28,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
       workspace_(workspace),
       planner_(workspace.tasks()),
       model_(new OperationModel(workspace, this)),
-      title_(walnut_heading(QString(), 16)),
+      title_(section_heading(QString(), 16)),
       facts_(new QLabel),
       banner_text_(new QLabel),
       empty_(new QLabel),
@@ -78,7 +78,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   compare_->setObjectName(QStringLiteral("compare"));
   layout->addWidget(banner_);
 
-  grid_->setHorizontalHeader(new CalmHeader(11.5));
+  grid_->setHorizontalHeader(new PlainHeader(11.5));
   grid_->setModel(model_);
   grid_->setObjectName(QStringLiteral("operation_table"));
   grid_->setItemDelegate(new OperationPainter(grid_));
@@ -136,7 +136,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
                           .arg(job->operations.size())
                           .arg(tools.size())
                           .arg(duration_text(minutes)));
-      facts_->setToolTip(tr("Moves at their feeds and rapids, without acceleration and changes"));
+      facts_->setToolTip(tr("Moves at their feeds and rapids, without acceleration and tool changes"));
     }
     paths_->show_job(job, plan.paths, workspace_.operation_index(), workspace_.units());
     program_->show_program(text_of(plan.program));
@@ -172,37 +172,37 @@ void JobsPage::refresh() {
   empty_->setVisible(none);
   empty_->setText(!kept ? tr("No jobs yet. “New job” reads a DXF outline and makes one for the material and machine of "
                              "the line above.")
-                        : tr("No operations yet. “New operation” adds a profile along the lines of the drawing, or "
+                        : tr("No operations yet. “New operation” adds a profile along lines in the drawing, or "
                              "drilling at its circles."));
   new_operation_->setEnabled(kept);
   program_button_->setEnabled(!none && !trying);
-  program_button_->setToolTip(trying ? tr("Accept or leave what is being tried first")
+  program_button_->setToolTip(trying ? tr("Accept or discard the trial first")
                                      : tr("ISO 6983, as shown below (Ctrl+E)"));
   if (!kept) facts_->clear();
 
   banner_->setVisible(trying || moved);
-  banner_->setStyleSheet(
-      QStringLiteral("#banner{background:%1;border-left:4px solid %2}").arg(dyes().notice.name(), dyes().weld.name()));
+  banner_->setStyleSheet(QStringLiteral("#banner{background:%1;border-left:4px solid %2}")
+                             .arg(colours().notice.name(), colours().warning.name()));
   compare_->setVisible(!trying && moved);
   if (trying) {
     const int changes = model_->changes();
     const WorkMaterial* material = workspace_.state().materials.find(shown_job->material);
     const Machine* machine = workspace_.state().machines.find(shown_job->machine);
-    banner_text_->setText(tr("Tried, not accepted: %1 on %2 at pace %3. %4 of %5 operations change.")
+    banner_text_->setText(tr("Trial, not accepted: %1 on %2 at pace %3. %4 of %5 operations change.")
                               .arg(material ? text_of(material->name) : QString(),
                                    machine ? text_of(machine->name) : QString(),
                                    text_of(plain(shown_job->pace.value_or(100), 1)))
                               .arg(changes)
                               .arg(kept->operations.size()));
     accept_->setText(tr("Accept"));
-    back_->setText(tr("Leave it"));
+    back_->setText(tr("Discard"));
   } else if (moved) {
     int count = 0;
     for (std::size_t i = 0; i < kept->operations.size(); ++i)
       count += source_moved(kept->operations[i], moved->operations[i]);
     banner_text_->setText(count == 1 ? tr("One operation: changed at source since this job took its copy.")
                                      : tr("%1 operations: changed at source since this job took its copy.").arg(count));
-    compare_->setText(compare_moved_ ? tr("As it is") : tr("Old → new"));
+    compare_->setText(compare_moved_ ? tr("Custom") : tr("Old → new"));
     accept_->setText(tr("Update"));
     back_->setText(tr("Keep"));
   }
@@ -248,9 +248,9 @@ void JobsPage::read_drawing(const QString& file, bool into_this_job) {
 void JobsPage::new_operation() {
   if (!workspace_.job()) return;
   std::vector<PickItem> items;
-  items.push_back({tr("Profile"), tr("around, inside or along a line of the drawing"),
+  items.push_back({tr("Profile"), tr("around, inside or along a line in the drawing"),
                    [this] { add_operation(PathKind::profile); }});
-  items.push_back({tr("Drilling"), tr("at the circles of the drawing"), [this] { add_operation(PathKind::drilling); }});
+  items.push_back({tr("Drilling"), tr("at circles in the drawing"), [this] { add_operation(PathKind::drilling); }});
   kinds_->open(new_operation_->mapToGlobal(QPoint(new_operation_->width() - 360, new_operation_->height() + 2)), 360,
                std::move(items), 0, tr("Kind of the new operation"));
 }

@@ -1,4 +1,4 @@
-// Jobs: operations in order with the conditions they took, the toolpath, the program.
+// Jobs: operations in order with their conditions, the toolpath, the program.
 #pragma once
 
 #include <QLabel>
@@ -22,12 +22,12 @@ class JobsPage : public LazyWidget {
  public:
   JobsPage(Workspace& workspace, QWidget* parent = nullptr);
 
-  // Reads a DXF file off the interface thread; makes a job of it, or gives it to the job in front.
+  // Reads a DXF file off the interface thread into a new job, or into the current one.
   void read_drawing(const QString& file, bool into_this_job);
   void new_operation();
   void add_operation(PathKind path);
   void move_operation(int by);
-  // Keys instead of a click in the drawing: the next line of it, or the next diameter of its circles.
+  // By key instead of a click in the drawing: the next line, or the next circle diameter.
   void next_line();
   void delete_operation();
   void delete_job();

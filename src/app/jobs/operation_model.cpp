@@ -29,7 +29,7 @@ void OperationModel::show_job(const std::optional<Job>& job, const std::optional
   endResetModel();
 }
 
-// Until the paths are planned the engagement beside a straight wall counts.
+// Until the paths are planned, the engagement beside a straight wall is used.
 void OperationModel::judge() {
   reports_.clear();
   const std::optional<Job>& shown_job = anew_ ? anew_ : job_;

@@ -1,4 +1,4 @@
-// The operations of a job, each with its S and F; beside another version of the job, old → new.
+// The operations of a job, each with S and F; compared with another version of the job, old → new.
 #pragma once
 
 #include <QAbstractTableModel>

@@ -1,4 +1,4 @@
-// A cell of the list of operations; with what is tried, old → new.
+// A cell of the operation list; old → new while values are being tried.
 #pragma once
 
 #include <QPainter>
@@ -13,7 +13,7 @@ class OperationPainter : public QStyledItemDelegate {
  public:
   using QStyledItemDelegate::QStyledItemDelegate;
   void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Dyes& d = dyes();
+    const Colours& d = colours();
     if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
     p->setPen(d.line);
     p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
@@ -39,7 +39,7 @@ class OperationPainter : public QStyledItemDelegate {
     if (!anew.isEmpty()) {
       // Old → new: the old one quiet, the new one in front.
       const QString tail = QStringLiteral(" → ");
-      p->setPen(d.weld_text);
+      p->setPen(d.warning_text);
       p->drawText(r, align, anew);
       r.setRight(r.right() - p->fontMetrics().horizontalAdvance(anew));
       p->setFont(Look::get().text(11.5));

@@ -90,7 +90,7 @@ QTransform PathView::to_screen() const {
 void PathView::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   p.fillRect(rect(), d.raised);
   p.setPen(d.line);
   p.drawRect(rect().adjusted(0, 0, -1, -1));
@@ -115,7 +115,7 @@ void PathView::paintEvent(QPaintEvent*) {
   for (int i = 0; i < line_count(job_->drawing); ++i) {
     const bool picked = now && now->path == PathKind::profile &&
                         std::find(now->contours.begin(), now->contours.end(), i) != now->contours.end();
-    p.setPen(QPen(i == under_mouse_ ? d.woad : d.ink, picked ? 2.2 : i == under_mouse_ ? 2 : 1));
+    p.setPen(QPen(i == under_mouse_ ? d.accent : d.ink, picked ? 2.2 : i == under_mouse_ ? 2 : 1));
     p.drawPath(t.map(line_path(*line_at(job_->drawing, i))));
   }
   if (paths_) {
@@ -141,23 +141,23 @@ void PathView::paintEvent(QPaintEvent*) {
         };
         p.setPen(QPen(faded(d.quiet), 0.8, Qt::DotLine));
         p.drawPath(t.map(rapid));
-        p.setPen(QPen(faded(d.weld), chosen ? 2.2 : 1.2));
+        p.setPen(QPen(faded(d.warning), chosen ? 2.2 : 1.2));
         p.drawPath(t.map(slow));
-        p.setPen(QPen(faded(d.lichen), chosen ? 1.5 : 1));
+        p.setPen(QPen(faded(d.good), chosen ? 1.5 : 1));
         p.drawPath(t.map(lead));
-        p.setPen(QPen(faded(d.woad), chosen ? 1.5 : 1));
+        p.setPen(QPen(faded(d.accent), chosen ? 1.5 : 1));
         p.drawPath(t.map(cut));
         if (!chosen) continue;
         // Where the cutter goes down.
         const double r = job_->operations[i].cutter.diameter_mm.value_or(0) / 2 * scale;
-        QColor fill = d.weld;
+        QColor fill = d.warning;
         fill.setAlpha(60);
         for (std::size_t k = 1; k < path.moves.size(); ++k) {
           const Move& m = path.moves[k];
           const bool down = m.kind == MoveKind::plunge || m.kind == MoveKind::cycle;
           if (!down || m.z >= path.moves[k - 1].z) continue;
           const QPointF at = t.map(QPointF(m.x, m.y));
-          p.setPen(QPen(d.weld, 1.4));
+          p.setPen(QPen(d.warning, 1.4));
           p.setBrush(m.kind == MoveKind::cycle || k < 6 ? QBrush(fill) : QBrush(Qt::NoBrush));
           if (m.kind == MoveKind::cycle || k < 6) p.drawEllipse(at, r, r);
           p.drawEllipse(at, 2, 2);
@@ -167,7 +167,7 @@ void PathView::paintEvent(QPaintEvent*) {
   }
   // Zero of the drawing.
   const QPointF zero = t.map(QPointF(0, 0));
-  p.setPen(QPen(d.madder, 1.2));
+  p.setPen(QPen(d.error, 1.2));
   p.drawLine(zero - QPointF(7, 0), zero + QPointF(7, 0));
   p.drawLine(zero - QPointF(0, 7), zero + QPointF(0, 7));
   p.setClipping(false);
@@ -187,7 +187,7 @@ void PathView::paintEvent(QPaintEvent*) {
   };
   word(text_of(shown_with_unit(bar, Quantity::length, units_)));
   const std::pair<QColor, QString> meaning[] = {
-      {d.woad, tr("cut")}, {d.weld, tr("plunge, ramp")}, {d.lichen, tr("lead")}};
+      {d.accent, tr("cut")}, {d.warning, tr("plunge, ramp")}, {d.good, tr("lead")}};
   for (const auto& [colour, text] : meaning) {
     if (x + 90 > width()) break;
     p.setPen(QPen(colour, 2));

@@ -34,7 +34,7 @@ class PathView : public QWidget {
   void leaveEvent(QEvent*) override;
 
  private:
-  QRectF world() const;  // mm, what is to be seen
+  QRectF world() const;  // mm, the visible area
   QTransform to_screen() const;
   int line_at_point(QPointF point) const;
 

@@ -17,12 +17,12 @@ class Highlighter : public QSyntaxHighlighter {
   void highlightBlock(const QString& text) override {
     if (text.startsWith(QLatin1Char('('))) {
       QTextCharFormat quiet;
-      quiet.setForeground(dyes().quiet);
+      quiet.setForeground(colours().quiet);
       setFormat(0, static_cast<int>(text.size()), quiet);
       return;
     }
     QTextCharFormat word;
-    word.setForeground(dyes().woad);
+    word.setForeground(colours().accent);
     word.setFontWeight(QFont::Bold);
     static const QRegularExpression speeds(QStringLiteral("[SF][0-9.]+"));
     for (auto it = speeds.globalMatch(text); it.hasNext();) {
@@ -65,7 +65,7 @@ void ProgramView::show_operation(int number) {
     start.movePosition(QTextCursor::StartOfLine);
     setTextCursor(start);  // from below, so that the line stands at the top
     QTextEdit::ExtraSelection line;
-    line.format.setBackground(dyes().lit);
+    line.format.setBackground(colours().lit);
     line.format.setProperty(QTextFormat::FullWidthSelection, true);
     line.cursor = start;
     lit << line;

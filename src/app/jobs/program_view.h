@@ -1,4 +1,4 @@
-// The program as text: comments quiet, S and F in woad.
+// The program as text: comments grey, S and F in the accent colour.
 #pragma once
 
 #include <QPlainTextEdit>
@@ -10,7 +10,7 @@ class ProgramView : public QPlainTextEdit {
  public:
   explicit ProgramView(QWidget* parent = nullptr);
   void show_program(const QString& program);
-  // Scrolls to the comment of the operation, counted from 1, and lights its first line.
+  // Scrolls to the operation's comment, counted from 1, and highlights its first line.
   void show_operation(int number);
 
  private:

@@ -1,4 +1,4 @@
-// What every curve is drawn on: a field with two axes, its grid and figures, and points that a hand can take.
+// The plot all curves share: two axes, grid, figures, and points that can be dragged.
 #pragma once
 
 #include <QPainter>
@@ -22,7 +22,7 @@ struct Graph {
 
 // A line across at each step from nothing up, with `text(y)` between `left` and the field.
 template <class Text>
-void paint_grid(QPainter& p, const Graph& g, double left, double step, const Dyes& d, double pixel, Text&& text) {
+void paint_grid(QPainter& p, const Graph& g, double left, double step, const Colours& d, double pixel, Text&& text) {
   const double letter = QFontMetricsF(p.font(), p.device()).height();
   for (double y = 0; y <= g.to_y * 1.0001; y += step) {
     const QPointF at = g.at(g.from_x, y);
@@ -34,10 +34,10 @@ void paint_grid(QPainter& p, const Graph& g, double left, double step, const Dye
   }
 }
 
-constexpr double handle_reach = 9;  // pixels from a point at which a hand still takes it
+constexpr double handle_reach = 9;  // how near in pixels a point can be grabbed
 
 // A point of the curve that can be taken; filled where it is the one in front.
-inline void paint_handle(QPainter& p, QPointF at, const QColor& colour, bool in_front, const Dyes& d) {
+inline void paint_handle(QPainter& p, QPointF at, const QColor& colour, bool in_front, const Colours& d) {
   p.setPen(QPen(colour, 1.6));
   p.setBrush(in_front ? colour : d.raised);
   const double radius = in_front ? 5.5 : 4.2;

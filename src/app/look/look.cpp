@@ -17,7 +17,7 @@ QString load_font(const QString& file) {
   return families.isEmpty() ? QString() : families.front();
 }
 
-QString sheet(const Dyes& d) {
+QString sheet(const Colours& d) {
   return QStringLiteral(
              "QToolTip{background:%2;color:%4;border:1px solid %3;padding:4px}"
              "QLineEdit,QComboBox,QPlainTextEdit{background:%2;border:1px solid %3;border-radius:4px;padding:2px "
@@ -45,21 +45,21 @@ QString sheet(const Dyes& d) {
              "QPushButton[flat=\"true\"]{border:0;background:transparent;color:%5;padding:2px "
              "4px}QPushButton[flat=\"true\"]:focus{border:1px dotted %5;padding:1px 3px}"
              "QCheckBox{spacing:6px}")
-      .arg(d.fleece.name(), d.raised.name(), d.line.name(), d.ink.name(), d.woad.name(), d.madder.name(),
+      .arg(d.paper.name(), d.raised.name(), d.line.name(), d.ink.name(), d.accent.name(), d.error.name(),
            d.quiet.name(), d.lit.name());
 }
 
 }  // namespace
 
 Look::Look() {
-  day_dyes_ = {QColor(0xF6F2E9), QColor(0xFFFDF8), QColor(0xF0ECE1), QColor(0xDDD5C5),
-               QColor(0x26302F), QColor(0x58605C), QColor(0x2A5A7A), QColor(0xAD3B2C),
-               QColor(0xB98A12), QColor(0x6A4E36), QColor(0x6F8259), QColor(0x8A6508),
-               QColor(0x52653D), QColor(0xE6EDF2), QColor(0xE9DFC8), QColor(0xFBF1D9)};
-  night_dyes_ = {QColor(0x1E2423), QColor(0x262D2C), QColor(0x232A29), QColor(0x3C4644),
-                 QColor(0xE6E2D8), QColor(0xA7AEA8), QColor(0x7DB4D6), QColor(0xEC8E7B),
-                 QColor(0xD9AE45), QColor(0xC9A98A), QColor(0x9DB384), QColor(0xE0BC62),
-                 QColor(0xB0C498), QColor(0x2C3B44), QColor(0x4A4433), QColor(0x3A3422)};
+  day_colours_ = {QColor(0xF6F2E9), QColor(0xFFFDF8), QColor(0xF0ECE1), QColor(0xDDD5C5),
+                  QColor(0x26302F), QColor(0x58605C), QColor(0x2A5A7A), QColor(0xAD3B2C),
+                  QColor(0xB98A12), QColor(0x6A4E36), QColor(0x6F8259), QColor(0x8A6508),
+                  QColor(0x52653D), QColor(0xE6EDF2), QColor(0xE9DFC8), QColor(0xFBF1D9)};
+  night_colours_ = {QColor(0x1E2423), QColor(0x262D2C), QColor(0x232A29), QColor(0x3C4644),
+                    QColor(0xE6E2D8), QColor(0xA7AEA8), QColor(0x7DB4D6), QColor(0xEC8E7B),
+                    QColor(0xD9AE45), QColor(0xC9A98A), QColor(0x9DB384), QColor(0xE0BC62),
+                    QColor(0xB0C498), QColor(0x2C3B44), QColor(0x4A4433), QColor(0x3A3422)};
 }
 
 Look& Look::get() {
@@ -76,9 +76,9 @@ void Look::dress(QApplication& application) {
   application.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
   application.setFont(text(12.5));
   // The first window puts the style sheet on.
-  ++undressed_;
+  ++styleless_;
   apply();
-  --undressed_;
+  --styleless_;
 }
 
 void Look::warm_up(const std::function<bool()>& enough) const {
@@ -100,11 +100,11 @@ void Look::set_night(bool night) {
 }
 
 void Look::apply() {
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   QPalette p;
-  p.setColor(QPalette::Window, d.fleece);
+  p.setColor(QPalette::Window, d.paper);
   p.setColor(QPalette::Base, d.raised);
-  p.setColor(QPalette::AlternateBase, d.fleece);
+  p.setColor(QPalette::AlternateBase, d.paper);
   p.setColor(QPalette::Text, d.ink);
   p.setColor(QPalette::WindowText, d.ink);
   p.setColor(QPalette::Button, d.raised);
@@ -113,31 +113,31 @@ void Look::apply() {
   p.setColor(QPalette::HighlightedText, d.ink);
   p.setColor(QPalette::ToolTipBase, d.raised);
   p.setColor(QPalette::ToolTipText, d.ink);
-  p.setColor(QPalette::Link, d.woad);
+  p.setColor(QPalette::Link, d.accent);
   p.setColor(QPalette::PlaceholderText, d.quiet);
-  p.setColor(QPalette::BrightText, d.madder);
-  p.setColor(QPalette::LinkVisited, d.walnut);
-  p.setColor(QPalette::Shadow, d.weld_text);
+  p.setColor(QPalette::BrightText, d.error);
+  p.setColor(QPalette::LinkVisited, d.heading);
+  p.setColor(QPalette::Shadow, d.warning_text);
   p.setColor(QPalette::Disabled, QPalette::Text, d.quiet);
   p.setColor(QPalette::Disabled, QPalette::WindowText, d.quiet);
   p.setColor(QPalette::Disabled, QPalette::ButtonText, d.quiet);
-  // The palette alone leaves a half-dressed window: the sheet goes off and on again.
+  // The palette alone does not restyle everything: the sheet is removed and set again.
   qApp->setStyleSheet(QString());
   qApp->setPalette(p);
-  if (undressed_ == 0) qApp->setStyleSheet(sheet(d));
+  if (styleless_ == 0) qApp->setStyleSheet(sheet(d));
 }
 
-Look::Undressed::Undressed() {
-  if (get().undressed_++ == 0) qApp->setStyleSheet(QString());
+Look::WithoutStyle::WithoutStyle() {
+  if (get().styleless_++ == 0) qApp->setStyleSheet(QString());
 }
 
-Look::Undressed::~Undressed() {
-  if (--get().undressed_ == 0) qApp->setStyleSheet(sheet(get().dyes()));
+Look::WithoutStyle::~WithoutStyle() {
+  if (--get().styleless_ == 0) qApp->setStyleSheet(sheet(get().colours()));
 }
 
 QFont Look::text(double pixels, bool bold) const {
-  // Whole pixels: few sizes look calmer, and each one's letters are drawn once. Copies of one font share what was
-  // looked up.
+  // Whole pixels: few sizes look more even, and glyphs are rendered once per size. Copies of a font share their
+  // lookups.
   const int size = static_cast<int>(pixels);
   const auto [at, added] = fonts_.try_emplace({size, bold});
   if (added) at->second = new_font(size, bold);
@@ -162,27 +162,27 @@ void set_tone(QWidget* widget, Tone tone) {
   switch (tone) {
     case Tone::ink: return widget->setForegroundRole(QPalette::WindowText);
     case Tone::quiet: return widget->setForegroundRole(QPalette::PlaceholderText);
-    case Tone::woad: return widget->setForegroundRole(QPalette::Link);
-    case Tone::madder: return widget->setForegroundRole(QPalette::BrightText);
-    case Tone::walnut: return widget->setForegroundRole(QPalette::LinkVisited);
-    case Tone::weld: return widget->setForegroundRole(QPalette::Shadow);
+    case Tone::accent: return widget->setForegroundRole(QPalette::Link);
+    case Tone::error: return widget->setForegroundRole(QPalette::BrightText);
+    case Tone::heading: return widget->setForegroundRole(QPalette::LinkVisited);
+    case Tone::warning: return widget->setForegroundRole(QPalette::Shadow);
   }
 }
 
 QColor tone_colour(Tone tone) {
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   switch (tone) {
     case Tone::ink: return d.ink;
     case Tone::quiet: return d.quiet;
-    case Tone::woad: return d.woad;
-    case Tone::madder: return d.madder;
-    case Tone::walnut: return d.walnut;
-    case Tone::weld: return d.weld_text;
+    case Tone::accent: return d.accent;
+    case Tone::error: return d.error;
+    case Tone::heading: return d.heading;
+    case Tone::warning: return d.warning_text;
   }
   return d.ink;
 }
 
-void draw_mark(QPainter& p, QRectF box, Mark mark, const Dyes& d) {
+void draw_mark(QPainter& p, QRectF box, Mark mark, const Colours& d) {
   if (mark == Mark::none) return;
   p.save();
   p.setRenderHint(QPainter::Antialiasing);
@@ -191,18 +191,18 @@ void draw_mark(QPainter& p, QRectF box, Mark mark, const Dyes& d) {
   switch (mark) {
     case Mark::proven:
       p.setPen(Qt::NoPen);
-      p.setBrush(d.lichen);
+      p.setBrush(d.good);
       p.drawEllipse(r);
       break;
     case Mark::table:
-      p.setPen(QPen(d.woad, 1.3));
+      p.setPen(QPen(d.accent, 1.3));
       p.setBrush(Qt::NoBrush);
       p.drawEllipse(r.adjusted(0.6, 0.6, -0.6, -0.6));
-      p.setBrush(d.woad);
+      p.setBrush(d.accent);
       p.drawPie(r.adjusted(0.6, 0.6, -0.6, -0.6), 90 * 16, 180 * 16);
       break;
     case Mark::guess:
-      p.setPen(QPen(d.weld, 1.6));
+      p.setPen(QPen(d.warning, 1.6));
       p.setBrush(Qt::NoBrush);
       p.drawEllipse(r.adjusted(0.8, 0.8, -0.8, -0.8));
       break;
@@ -222,14 +222,14 @@ void draw_mark(QPainter& p, QRectF box, Mark mark, const Dyes& d) {
     case Mark::beyond: {
       const QPointF points[] = {{r.center().x(), r.top()}, {r.right(), r.bottom()}, {r.left(), r.bottom()}};
       p.setPen(Qt::NoPen);
-      p.setBrush(d.madder);
+      p.setBrush(d.error);
       p.drawConvexPolygon(points, 3);
       break;
     }
     case Mark::changed: {
       const QPointF points[] = {
           {r.center().x(), r.top() + 1}, {r.right() - 0.5, r.bottom() - 1}, {r.left() + 0.5, r.bottom() - 1}};
-      p.setPen(QPen(d.weld, 1.6));
+      p.setPen(QPen(d.warning, 1.6));
       p.setBrush(Qt::NoBrush);
       p.drawConvexPolygon(points, 3);
       break;

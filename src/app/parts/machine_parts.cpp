@@ -1,6 +1,7 @@
 // The machines: what spindle, axes and coolant can do, with the power curve drawn.
 #include <cmath>
 
+#include "app/parts/machine_overview.h"
 #include "app/parts/part_section.h"
 #include "app/parts/parts_page.h"
 #include "app/parts/power_curve.h"
@@ -19,8 +20,8 @@ class CurvePanel : public PartExtra<Machine> {
  public:
   explicit CurvePanel(std::function<void(Machine, const QString&)> change)
       : change_(std::move(change)),
-        which_(new SwitchRow({QObject::tr("Continuous"), QObject::tr("Short time")})),
-        side_(new SwitchRow({QObject::tr("kW"), QObject::tr("N·m")})),
+        which_(new SwitchRow({QObject::tr("Continuous"), QObject::tr("Short-time")})),
+        side_(new SwitchRow({QObject::tr("Power"), QObject::tr("Torque")})),
         curve_(new PowerCurve),
         table_(new NumberTable(QObject::tr("Points"), QObject::tr("Point"), "power_curve",
                                {QObject::tr("Speed"), QObject::tr("Power")},
@@ -107,6 +108,7 @@ class CurvePanel : public PartExtra<Machine> {
   }
   void refresh() {
     const PowerCurve::Points& points = peak() ? machine_.peak_curve : machine_.power_curve;
+    curve_->set_units(units_);
     curve_->show_curves(machine_.power_curve, machine_.peak_curve, machine_.max_rpm.value_or(0), peak());
     NumberTable::Rows rows;
     for (const PowerPoint& p : points) rows.push_back({p.rpm, p.kw});
@@ -135,7 +137,7 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
   PartSpec<Machine> spec;
   spec.title = QObject::tr("Machines");
   spec.new_text = QObject::tr("New machine");
-  spec.empty_text = QObject::tr("No machines yet. “New machine” makes one; numbers need one.");
+  spec.empty_text = QObject::tr("No machines yet. “New machine” makes one; speeds and feeds need one.");
   spec.all = &ShopState::machines;
   spec.columns = {"name", "min_rpm", "max_rpm", "max_feed_mm_min", "rapid_mm_min", "interface", "pockets", "duty"};
   spec.widths = {74, 74, 82, 76, 150, 70, 78};
@@ -202,23 +204,24 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
     m.rapid_mm_min = 20000;
     m.efficiency = 0.85;
     m.flood = true;
-    m.source = QObject::tr("To be filled in").toStdString();
+    m.source = QObject::tr("To fill in").toStdString();
     return m;
   };
-  spec.choose = [kinds = static_cast<PickList*>(nullptr), fresh = spec.fresh](
+  spec.choose = [&workspace, kinds = static_cast<PickList*>(nullptr), fresh = spec.fresh](
                     QWidget* under, std::function<void(Machine)> add) mutable {
     if (!kinds) kinds = new PickList(under->window());
     std::vector<PickItem> items;
     items.push_back({QObject::tr("Empty: type its values"), QObject::tr("own"), [add, fresh] { add(fresh()); }});
     for (const Machine& m : generic_machines())
       items.push_back({text_of(m.name),
-                       m.power_curve.empty() ? QString()
-                                             : QObject::tr("%1 rpm, %2 kW")
-                                                   .arg(text_of(plain(m.max_rpm.value_or(0), 0)),
-                                                        text_of(plain(m.power_curve.back().kw, 2))),
+                       m.power_curve.empty()
+                           ? QString()
+                           : QObject::tr("%1 rpm, %2")
+                                 .arg(text_of(plain(m.max_rpm.value_or(0), 0)),
+                                      quantity_text(m.power_curve.back().kw, Quantity::power, workspace.units())),
                        [add, m] { add(m); }});
     kinds->open(under->mapToGlobal(QPoint(under->width() - 400, under->height() + 2)), 400, std::move(items), 0,
-                QObject::tr("Own, or like a usual kind: type to narrow"));
+                QObject::tr("Custom, or like a common kind: type to filter"));
   };
   spec.check = [](const Machine& m) {
     auto messages = check_machine(m);
@@ -236,15 +239,20 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
       if (job.machine == m.id) jobs << QObject::tr("the job %1").arg(text_of(job.name));
     return jobs;
   };
-  spec.subtitle = [users = spec.users](const Machine& m) {
+  spec.subtitle = [&workspace, users = spec.users](const Machine& m) {
     QStringList what;
     const PowerPoint* most = nullptr;
     for (const PowerPoint& p : m.power_curve)
       if (!most || p.kw > most->kw) most = &p;
-    if (most) what << QObject::tr("%1 kW").arg(text_of(plain(most->kw, 1)));
+    if (most) what << quantity_text(most->kw, Quantity::power, workspace.units());
     const QStringList jobs = users(m);
     if (!jobs.isEmpty()) what << QObject::tr("used by %1").arg(jobs.join(QStringLiteral(", ")));
     return what.join(QStringLiteral(" · "));
+  };
+  spec.below = [&workspace] { return new MachineOverview(workspace); };
+  spec.below_share = 3;
+  spec.show_below = [](QWidget* below, const Machine* m) {
+    static_cast<MachineOverview*>(below)->show_machine(m ? m->id : Id{});
   };
   spec.extra = [](std::function<void(Machine, const QString&)> change) { return new CurvePanel(std::move(change)); };
   return spec;

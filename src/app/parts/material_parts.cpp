@@ -10,7 +10,7 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
   PartSpec<WorkMaterial> spec;
   spec.title = QObject::tr("Materials");
   spec.new_text = QObject::tr("New material");
-  spec.empty_text = QObject::tr("No materials yet. “New material” makes one; numbers need one.");
+  spec.empty_text = QObject::tr("No materials yet. “New material” makes one; speeds and feeds need one.");
   spec.all = &ShopState::materials;
   spec.columns = {"name",        "designations",   "group",      "condition",
                   "hardness_hb", "strength_n_mm2", "kc11_n_mm2", "force_evidence"};
@@ -42,7 +42,7 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
     WorkMaterial m;
     m.name = QObject::tr("New material").toStdString();
     m.cut_here = true;
-    m.source = QObject::tr("Own").toStdString();
+    m.source = QObject::tr("Custom").toStdString();
     return m;
   };
   spec.check = check_material;

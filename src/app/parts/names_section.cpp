@@ -23,7 +23,7 @@ void set_widths(QTableView& table, std::initializer_list<int> widths) {
 NamesSection::NamesSection(Workspace& workspace, QObject* parent)
     : PartsSection(parent),
       workspace_(workspace),
-      preview_(new TextModel({tr("No."), tr("Called now"), tr("By this pattern")}, this)),
+      preview_(new TextModel({tr("No."), tr("Name now"), tr("With this pattern")}, this)),
       note_(new QLabel),
       head_(new BenchHead(QStringLiteral("names_title"))),
       form_(new PropertyForm) {
@@ -32,7 +32,7 @@ NamesSection::NamesSection(Workspace& workspace, QObject* parent)
   column->setContentsMargins(0, 0, 0, 0);
   note_->setWordWrap(true);
   note_->setObjectName(QStringLiteral("names_note"));
-  table_ = calm_table(preview_, QStringLiteral("names_table"));
+  table_ = plain_table(preview_, QStringLiteral("names_table"));
   set_widths(*table_, {64, 0, 0});
   column->addWidget(note_);
   column->addWidget(table_, 1);
@@ -105,14 +105,14 @@ void NamesSection::preview(const std::string& pattern) {
   const bool same = pattern == state.shop_settings().name_pattern;
   const std::size_t changed = static_cast<std::size_t>(
       std::count_if(lines.begin(), lines.end(), [](const QStringList& l) { return l[1] != l[2]; }));
-  note_->setText(!tried ? tr("The pattern has a fault; names stay as they are.")
-                 : same ? tr("%1 cutters are called by the pattern. %2 have names of their own, which stay.")
-                              .arg(lines.size())
-                              .arg(own)
-                        : tr("%1 cutters would be renamed: Enter accepts, Escape puts the pattern back. %2 have names "
-                             "of their own, which stay.")
-                              .arg(changed)
-                              .arg(own));
+  note_->setText(
+      !tried ? tr("The pattern has an error; names stay as they are.")
+      : same
+          ? tr("%1 cutters are named by the pattern. %2 have their own names, which stay.").arg(lines.size()).arg(own)
+          : tr("%1 cutters would be renamed: Enter accepts, Escape restores the pattern. %2 have their own names, "
+               "which stay.")
+                .arg(changed)
+                .arg(own));
   preview_->set_lines(std::move(lines));
 }
 
@@ -132,18 +132,18 @@ void NamesSection::accept(const QString& key, const Value& value, const QString&
 ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
     : PartsSection(parent),
       workspace_(workspace),
-      model_(new TextModel({tr("What"), tr("Why"), tr("Maker and order code")}, this)),
+      model_(new TextModel({tr("Item"), tr("Why"), tr("Maker and order code")}, this)),
       empty_(new QLabel) {
   auto* page = new QWidget;
   auto* column = new QVBoxLayout(page);
   column->setContentsMargins(0, 0, 0, 0);
-  table_ = calm_table(model_, QStringLiteral("to_buy_table"));
+  table_ = plain_table(model_, QStringLiteral("to_buy_table"));
   set_widths(*table_, {0, 220, 200});
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
   empty_->setText(
-      tr("Nothing to buy: of everything that is counted the shop has, or has ordered, what it wants. How many are "
-         "wanted stands on each cutter, insert, holder and collet."));
+      tr("Nothing to buy: everything counted is in stock or on order. The quantity wanted is set on each cutter, "
+         "insert, holder and collet."));
   column->addWidget(table_, 1);
   column->addWidget(empty_, 1);
   list_ = page;
@@ -151,8 +151,8 @@ ToBuySection::ToBuySection(Workspace& workspace, QObject* parent)
   auto* side = bench_column(bench_);
   auto* head = new BenchHead(QStringLiteral("to_buy_title"));
   head->say({}, tr("To buy"),
-            tr("What is wanted, less what is there and what is on order. Copy takes the list as text, a line each, for "
-               "a letter or a spreadsheet."));
+            tr("Quantity wanted minus stock and orders. Copy puts the list on the clipboard as text, one line each, "
+               "for a letter or a spreadsheet."));
   side->addWidget(head);
   auto* copy = new QPushButton(tr("Copy the list"));
   copy->setObjectName(QStringLiteral("copy_to_buy"));

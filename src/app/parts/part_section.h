@@ -11,8 +11,8 @@
 #include "app/parts/part_model.h"
 #include "app/parts/parts_section.h"
 #include "app/widgets/bench_head.h"
-#include "app/widgets/calm_table.h"
 #include "app/widgets/conditions_panel.h"
+#include "app/widgets/plain_table.h"
 #include "app/widgets/property_form.h"
 #include "shop/edit.h"
 
@@ -36,18 +36,22 @@ struct PartSpec {
   std::vector<std::string_view> fields;   // in their order; "# Heading" is a heading
   std::function<T()> fresh;               // a new one
   std::function<std::vector<Message>(const T&)> check;
-  // What else an accepted value brings about; none: the property alone.
+  // Side effects of an accepted value, if any.
   std::function<void(T& after, std::string_view key)> follow;
   std::function<Change(const T& before, const T& after, const QString& label)> change;
   std::function<QString(const T&)> subtitle;
-  std::function<QStringList(const T&)> users;  // what it cannot be deleted from under
+  std::function<QStringList(const T&)> users;  // what still uses it, so that it cannot be deleted
   // Choices of a field that depend on the thing or the shop, as of an id.
   std::function<std::vector<FieldChoice>(const T&, std::string_view key)> choices;
   // What a property says in the list where that is not its value, as of an id; nothing: its value.
   std::function<std::optional<QString>(const T&, const Property<T>&)> cell;
-  // More than fields say, above them: shown anew with every change; `change` takes the part as it would be.
+  // Extra widget above the fields, refreshed on every change; `change` takes the edited part.
   std::function<PartExtra<T>*(std::function<void(T after, const QString& label)> change)> extra;
-  // Offers several to begin with; none: `fresh` at once.
+  // Below the list, about the selected one; `share` of the height, the list has 1.
+  std::function<QWidget*()> below;
+  int below_share = 2;
+  std::function<void(QWidget* below, const T* selected)> show_below;
+  // Offers several to start from; none: `fresh` at once.
   std::function<void(QWidget* under, std::function<void(T)> add)> choose;
 };
 
@@ -60,7 +64,7 @@ class PartSection : public PartsSection {
         spec_(std::move(spec)),
         model_(new PartModel<T>(workspace, spec_.all, spec_.belongs, spec_.columns, spec_.by_symbol, spec_.sorted,
                                 spec_.cell, this)),
-        table_(calm_table(model_, object_name + QStringLiteral("_table"))),
+        table_(plain_table(model_, object_name + QStringLiteral("_table"))),
         empty_(new QLabel(spec_.empty_text)),
         head_(new BenchHead(object_name + QStringLiteral("_title"))),
         form_(new PropertyForm) {
@@ -80,6 +84,7 @@ class PartSection : public PartsSection {
     empty_->setWordWrap(true);
     column->addWidget(table_, 1);
     column->addWidget(empty_, 1);
+    if (spec_.below) column->addWidget(below_ = spec_.below(), spec_.below_share);
     list_ = page;
 
     bench_ = new QWidget;
@@ -195,9 +200,10 @@ class PartSection : public PartsSection {
     }
     table_->setVisible(model_->rowCount() > 0);
     empty_->setVisible(model_->rowCount() == 0);
-    empty_->setText(model_->total() == 0 ? spec_.empty_text : tr("Nothing fits the filter."));
+    empty_->setText(model_->total() == 0 ? spec_.empty_text : tr("Nothing matches the filter."));
     form_->setVisible(thing != nullptr);
     if (extra_) extra_->setVisible(thing != nullptr);
+    if (below_) spec_.show_below(below_, thing);
     emit counted();
     if (!thing) return head_->say({}, spec_.title, spec_.empty_text);
     head_->say({}, text_of(thing->name), spec_.subtitle ? spec_.subtitle(*thing) : QString());
@@ -216,8 +222,8 @@ class PartSection : public PartsSection {
     if (!before) return;
     const Property<T>& property = *find_property<T>(key.toStdString());
     T after = edited(*before, property, value, typed.toStdString(), workspace_.units());
-    if (after.name.empty()) {  // what has no name is not found again
-      emit said(tr("A name is needed; %1 stays as it was.").arg(text_of(before->name)), true);
+    if (after.name.empty()) {  // something without a name could not be found again
+      emit said(tr("A name is required; %1 was not changed.").arg(text_of(before->name)), true);
       return refresh();
     }
     if (spec_.follow) spec_.follow(after, property.key);
@@ -237,6 +243,7 @@ class PartSection : public PartsSection {
   BenchHead* head_;
   PropertyForm* form_;
   PartExtra<T>* extra_ = nullptr;
+  QWidget* below_ = nullptr;
   Id chosen_;
 };
 

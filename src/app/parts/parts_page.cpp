@@ -22,7 +22,7 @@ PartsPage::PartsPage(const QString& title, const QString& hint, std::vector<Part
   layout->setContentsMargins(16, 12, 12, 8);
   layout->setSpacing(8);
   auto* head = new QHBoxLayout;
-  head->addWidget(walnut_heading(title, 16));
+  head->addWidget(section_heading(title, 16));
   set_tone(count_, Tone::quiet);
   count_->setObjectName(QStringLiteral("part_count"));
   head->addWidget(count_);
@@ -31,7 +31,7 @@ PartsPage::PartsPage(const QString& title, const QString& hint, std::vector<Part
   filter_->setObjectName(QStringLiteral("part_filter"));
   head->addWidget(filter_);
   copy_->setObjectName(QStringLiteral("copy_part"));
-  copy_->setToolTip(tr("Another one like the selected, to change (Ctrl+D)"));
+  copy_->setToolTip(tr("Duplicate the selected one (Ctrl+D)"));
   head->addWidget(copy_);
   new_->setObjectName(QStringLiteral("new_part"));
   head->addWidget(new_);

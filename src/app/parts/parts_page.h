@@ -1,4 +1,4 @@
-// A page of sections, each a list with a bench: what the shop has and decides, its materials, its machines.
+// A page of sections, each a list with a bench: shop data, materials, machines.
 #pragma once
 
 #include <QLabel>
@@ -36,7 +36,7 @@ class PartsPage : public QWidget {
   void remove_part() { sections_[static_cast<std::size_t>(section())]->remove(); }
   void focus_list();
   void focus_filter();
-  // Lists in which the Delete key takes away.
+  // Lists in which the Delete key deletes.
   std::vector<QWidget*> lists() const;
 
  signals:

@@ -83,16 +83,22 @@ int PowerCurve::point_at(QPointF at) const {
   return -1;
 }
 
+void PowerCurve::set_units(UnitSystem units) {
+  units_ = units;
+  update();
+}
+
 void PowerCurve::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   const Graph g = graph();
   const QRectF& f = g.field;
   p.setFont(Look::get().text(10.5));
   // A few round values on both sides.
-  const double rpm_step = nice_length(most_rpm_ / 3), side_step = nice_length(most_side_ / 2.5);
-  paint_grid(p, g, 0, side_step, d, 1, [](double tick) { return text_of(plain(tick, 1)); });
+  const double rpm_step = nice_length(most_rpm_ / 3), side_unit = stored_per_shown(side_quantity(), units_),
+               side_step = nice_length(most_side_ / side_unit / 2.5) * side_unit;
+  paint_grid(p, g, 0, side_step, d, 1, [&](double tick) { return text_of(plain(tick / side_unit, 1)); });
   for (double rpm = 0; rpm <= most_rpm_ * 1.0001; rpm += rpm_step) {
     const double x = place({rpm, 0}).x();
     p.setPen(d.quiet);
@@ -102,7 +108,7 @@ void PowerCurve::paintEvent(QPaintEvent*) {
                Qt::AlignHCenter | Qt::AlignTop, text);
   }
   p.drawText(QRectF(f.left() + 4, f.top() - 8, 120, 16), Qt::AlignLeft,
-             torque_ ? tr("N·m over rpm") : tr("kW over rpm"));
+             tr("%1 over rpm").arg(text_of(unit_text(side_quantity(), units_))));
   const auto draw = [&](const Points& points, const QColor& colour, bool edited, bool dashed) {
     if (points.empty()) return;
     QPolygonF line;
@@ -122,13 +128,13 @@ void PowerCurve::paintEvent(QPaintEvent*) {
     for (std::size_t i = 0; i < points.size(); ++i)
       paint_handle(p, place(points[i]), colour, static_cast<int>(i) == lit_, d);
   };
-  draw(peak_, d.weld, edit_peak_, true);
-  draw(continuous_, d.woad, !edit_peak_, false);
+  draw(peak_, d.warning, edit_peak_, true);
+  draw(continuous_, d.accent, !edit_peak_, false);
   if (continuous_.empty() && peak_.empty()) {
     p.setPen(d.quiet);
     p.setFont(Look::get().text(12));
     p.drawText(f, Qt::AlignCenter | Qt::TextWordWrap,
-               tr("No curve yet: a double click puts a point in. Without one, power is not limited."));
+               tr("No curve yet: double-click to add a point. Without a curve, power is not limited."));
   }
   if (hovered_rpm_)
     if (const auto kw = power_at_kw(edit_peak_ ? peak_ : continuous_, *hovered_rpm_)) {
@@ -139,8 +145,9 @@ void PowerCurve::paintEvent(QPaintEvent*) {
       p.setFont(Look::get().text(11));
       const double torque = *hovered_rpm_ > 0 ? 9550 * *kw / *hovered_rpm_ : 0;
       p.drawText(QRectF(f.left(), f.bottom() - 18, f.width() - 4, 16), Qt::AlignRight,
-                 tr("%1 rpm: %2 kW, %3 N·m")
-                     .arg(text_of(plain(*hovered_rpm_, 0)), text_of(plain(*kw, 1)), text_of(plain(torque, 1))));
+                 tr("%1 rpm: %2, %3")
+                     .arg(text_of(plain(*hovered_rpm_, 0)), quantity_text(*kw, Quantity::power, units_),
+                          quantity_text(torque, Quantity::torque, units_)));
     }
 }
 
@@ -175,10 +182,11 @@ void PowerCurve::mouseReleaseEvent(QMouseEvent*) {
   const auto at = static_cast<std::size_t>(*dragged_);
   dragged_.reset();
   if (moved_ && at < edited().size())
-    emit changed(Points(edited()), true,
-                 tr("point %1: %2 kW at %3 rpm")
-                     .arg(at + 1)
-                     .arg(text_of(plain(edited()[at].kw, 2)), text_of(plain(edited()[at].rpm, 0))));
+    emit changed(
+        Points(edited()), true,
+        tr("point %1: %2 at %3 rpm")
+            .arg(at + 1)
+            .arg(quantity_text(edited()[at].kw, Quantity::power, units_), text_of(plain(edited()[at].rpm, 0))));
 }
 
 void PowerCurve::mouseDoubleClickEvent(QMouseEvent* event) {

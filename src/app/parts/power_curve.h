@@ -21,6 +21,7 @@ class PowerCurve : public QWidget {
   void set_lit(int point);
   // Drawn and dragged as torque instead of power; what is kept is power.
   void set_torque(bool torque);
+  void set_units(UnitSystem units);
   QSize sizeHint() const override { return {360, 190}; }
   // Where a value stands in the picture, and the reverse.
   QPointF place(const PowerPoint& point) const;
@@ -53,6 +54,8 @@ class PowerCurve : public QWidget {
   double side(const PowerPoint& point) const;
   double most_rpm_ = 10000, most_side_ = 10;
   bool torque_ = false;
+  UnitSystem units_ = UnitSystem::metric;
+  Quantity side_quantity() const { return torque_ ? Quantity::torque : Quantity::power; }
   int lit_ = -1;
   std::optional<int> dragged_;
   bool moved_ = false;

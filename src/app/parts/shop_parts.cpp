@@ -1,4 +1,4 @@
-// What stands on the shop's own page: inserts, collets, tool materials, coatings, what is to be bought, names.
+// The shop page: inserts, collets, tool materials, coatings, items to buy, names.
 #include "app/parts/names_section.h"
 #include "app/parts/part_section.h"
 #include "app/parts/parts_page.h"
@@ -80,7 +80,7 @@ PartSpec<Collet> collet_spec(Workspace& workspace) {
   PartSpec<Collet> spec;
   spec.title = QObject::tr("Collets");
   spec.new_text = QObject::tr("New collet");
-  spec.empty_text = QObject::tr("No collets yet. “New collet” takes one of the ISO 15488 sizes, or makes your own.");
+  spec.empty_text = QObject::tr("No collets yet. “New collet” starts from an ISO 15488 size or from scratch.");
   spec.all = &ShopState::collets;
   spec.columns = {"name", "holder_size_mm", "clamp_from_mm", "clamp_to_mm", "in_stock", "order_code"};
   spec.fields = {"name",     "holder_size_mm", "clamp_from_mm", "clamp_to_mm", "maker",  "order_code",
@@ -101,13 +101,13 @@ PartSpec<Collet> collet_spec(Workspace& workspace) {
     items.push_back({QObject::tr("Empty: type its range"), QObject::tr("own"), [add] {
                        Collet own;
                        own.name = QObject::tr("New collet").toStdString();
-                       own.source = QObject::tr("Own").toStdString();
+                       own.source = QObject::tr("Custom").toStdString();
                        add(own);
                      }});
     for (const Collet& o : generic_collets())
       items.push_back({text_of(o.name), QObject::tr("ISO 15488"), [add, o] { add(o); }});
     kinds->open(under->mapToGlobal(QPoint(under->width() - 340, under->height() + 2)), 340, std::move(items), 0,
-                QObject::tr("Own, or of the standard sizes: type to narrow"));
+                QObject::tr("Custom, or a standard size: type to filter"));
   };
   return spec;
 }
@@ -117,11 +117,11 @@ PartSpec<EdgeMaterial> edge_spec(Workspace& workspace, EdgePart part) {
   const bool coating = part == EdgePart::coating;
   spec.title = coating ? QObject::tr("Coatings") : QObject::tr("Tool materials");
   spec.new_text = coating ? QObject::tr("New coating") : QObject::tr("New tool material");
-  spec.empty_text = coating
-                        ? QObject::tr("No coatings yet. Those made here are offered when a cutter's coating is typed.")
-                        : QObject::tr(
-                              "No tool materials of your own. The nine usual ones are always there; those made here "
-                              "stand beside them.");
+  spec.empty_text =
+      coating ? QObject::tr("No coatings yet. Coatings made here are suggested when you type a cutter's coating.")
+              : QObject::tr(
+                    "No custom tool materials. The nine standard ones are always available; those made here are added "
+                    "to them.");
   spec.all = &ShopState::edge_materials;
   spec.belongs = [part](const EdgeMaterial& m) { return m.part == part; };
   spec.columns = coating ? std::vector<std::string_view>{"name", "speed_factor", "feed_factor", "source"}
@@ -137,7 +137,7 @@ PartSpec<EdgeMaterial> edge_spec(Workspace& workspace, EdgePart part) {
     return m;
   };
   spec.check = check_edge_material;
-  // It stands on cutters by its name: they follow.
+  // Cutters refer to it by name: they are updated.
   spec.change = [&workspace, coating](const EdgeMaterial& before, const EdgeMaterial& after, const QString& label) {
     Change change;
     change.label = label;
@@ -157,7 +157,7 @@ PartSpec<EdgeMaterial> edge_spec(Workspace& workspace, EdgePart part) {
                         [&](const Cutter& c) { return (coating ? c.coating : c.own_material) == m.name; });
   };
   spec.subtitle = [users = spec.users](const EdgeMaterial& m) {
-    return used_text(users(m)) + QStringLiteral(". ") + QObject::tr("The factors count for starter rows alone.");
+    return used_text(users(m)) + QStringLiteral(". ") + QObject::tr("The factors apply to starter rows only.");
   };
   return spec;
 }
@@ -167,8 +167,8 @@ PartSpec<NumberBlock> block_spec(Workspace& workspace) {
   spec.title = QObject::tr("Number blocks");
   spec.new_text = QObject::tr("New block");
   spec.empty_text = QObject::tr(
-      "No number blocks yet. A block says which numbers a group of cutters may have, as 1 to 24 for what stands in the "
-      "machine, or every tenth for probes; cutters elsewhere are flagged.");
+      "No number blocks yet. A block states which numbers a group of cutters may have, such as 1 to 24 for the "
+      "magazine or every tenth for probes; cutters outside are flagged.");
   spec.all = &ShopState::number_blocks;
   spec.sorted = false;
   spec.columns = {"name", "from", "to", "every", "library", "kind", "word"};
@@ -191,7 +191,7 @@ PartSpec<NumberBlock> block_spec(Workspace& workspace) {
     const Library* l = workspace.state().libraries.find(b.library);
     return l ? text_of(l->name) : QObject::tr("any");
   };
-  // How many are in it, and how many should be and are not.
+  // How many are inside, and how many should be but are not.
   spec.subtitle = [&workspace](const NumberBlock& b) {
     const ShopState& state = workspace.state();
     const FurtherWords further = materials_of_recipes(state);
@@ -201,9 +201,9 @@ PartSpec<NumberBlock> block_spec(Workspace& workspace) {
       if (b.holds(c.number)) ++inside;
       else if (const auto breach = breach_of(state, c); breach && breach->kind == BreachKind::outside) ++outside;
     }
-    return !b.has_condition() ? QObject::tr("%1: kept free, no cutter is asked for it").arg(block_text(b))
-           : outside ? QObject::tr("%1. %2 cutters in it, %3 outside").arg(block_text(b)).arg(inside).arg(outside)
-                     : QObject::tr("%1. %2 cutters, all in it").arg(block_text(b)).arg(inside);
+    return !b.has_condition() ? QObject::tr("%1: reserved, no cutter uses it").arg(block_text(b))
+           : outside ? QObject::tr("%1. %2 cutters inside, %3 outside").arg(block_text(b)).arg(inside).arg(outside)
+                     : QObject::tr("%1. %2 cutters, all inside").arg(block_text(b)).arg(inside);
   };
   return spec;
 }

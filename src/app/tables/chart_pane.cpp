@@ -7,9 +7,9 @@
 
 #include "app/look/look.h"
 #include "app/tables/wall_chart.h"
-#include "app/widgets/calm_combo.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
+#include "app/widgets/steady_combo.h"
 #include "shop/table_sheet.h"
 #include "shop/task.h"
 #include "shop/words.h"
@@ -22,10 +22,10 @@ ChartPane::ChartPane(Workspace& workspace, QWidget* parent)
       workspace_(workspace),
       view_(new ChartView(workspace)),
       rows_(new SwitchRow({tr("All cutters"), tr("This cutter")})),
-      able_(new QPushButton(tr("Only those that can"))),
+      able_(new QPushButton(tr("Only suitable cutters"))),
       all_materials_(new QPushButton(tr("All materials"))),
       save_(new QPushButton(tr("Save"))),
-      heat_(new CalmCombo),
+      heat_(new SteadyCombo),
       filter_(new FilterEdit(tr("Filter cutters"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
@@ -36,16 +36,16 @@ ChartPane::ChartPane(Workspace& workspace, QWidget* parent)
   rows_->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
   for (QPushButton* button : {able_, all_materials_}) button->setCheckable(true);
   able_->setObjectName(QStringLiteral("chart_able"));
-  able_->setToolTip(tr("Leaves out cutters that cannot do the operation of the line above"));
+  able_->setToolTip(tr("Hides cutters that cannot do this operation"));
   all_materials_->setObjectName(QStringLiteral("chart_all_materials"));
-  all_materials_->setToolTip(tr("Also materials that the shop does not cut"));
+  all_materials_->setToolTip(tr("Include materials the shop does not cut"));
   save_->setObjectName(QStringLiteral("chart_save"));
   save_->setToolTip(tr("As a wall chart on A4 or A3, as CSV or XLSX"));
   for (const QString& name : {tr("No tint"), tr("Tint by S"), tr("Tint by F"), tr("Tint by Q"), tr("Tint by headroom")})
     heat_->addItem(name);
   heat_->setMinimumWidth(146);
   heat_->setObjectName(QStringLiteral("chart_heat"));
-  heat_->setAccessibleName(tr("What the cells are tinted by"));
+  heat_->setAccessibleName(tr("Cell tint"));
   filter_->setFixedWidth(130);
   filter_->setObjectName(QStringLiteral("chart_filter"));
   tools->addWidget(rows_);
@@ -95,18 +95,18 @@ void ChartPane::choose_saving() {
                   {tr("Wall chart on A3"), QStringLiteral("PDF"), want("pdf", true)},
                   {tr("As a spreadsheet"), QStringLiteral("XLSX"), want("xlsx", false)},
                   {tr("As text"), QStringLiteral("CSV"), want("csv", false)}},
-                 0, tr("The chart as it is narrowed here"));
+                 0, tr("The chart as filtered here"));
 }
 
 void ChartPane::save(const QString& file, bool large) {
   const QString ending = QFileInfo(file).suffix().toLower(), name = QFileInfo(file).fileName();
   const auto tell = [this, name](const QString& fault) {
-    emit said(fault.isEmpty() ? tr("%1 written").arg(name) : fault, !fault.isEmpty());
+    emit said(fault.isEmpty() ? tr("%1 saved").arg(name) : fault, !fault.isEmpty());
   };
   if (!QStringList{QStringLiteral("pdf"), QStringLiteral("csv"), QStringLiteral("xlsx")}.contains(ending))
-    return tell(tr("“.%1” is no ending that is known; .pdf, .csv and .xlsx are.").arg(ending));
+    return tell(tr("“.%1” is not a supported file type; use .pdf, .csv or .xlsx.").arg(ending));
   emit said(tr("Writing %1 …").arg(name), false);
-  // A copy of the shop goes with it: what is saved is what was seen, and nothing here waits.
+  // Works on a copy of the shop: what is saved is what was on screen, and nothing blocks.
   const PaperLook look{Look::get().text(10), Look::get().text(10, true), Look::get().day()};
   workspace_.tasks().run(
       this, tr("Writing %1").arg(name),

@@ -1,4 +1,4 @@
-// The chart with what narrows, tints and saves it.
+// The chart with its filters, tints and exports.
 #pragma once
 
 #include <QComboBox>

@@ -32,7 +32,7 @@ ChartView::ChartView(Workspace& workspace, QWidget* parent) : QAbstractScrollAre
   background_.setInterval(0);
   connect(&background_, &QTimer::timeout, this, &ChartView::work);
   connect(&workspace_, &Workspace::context_changed, this, [this, before = workspace.context()]() mutable {
-    // Another material or unit changes what is lit, not what the cells say.
+    // Another material or unit changes the highlight, not the cells.
     Context now = workspace_.context();
     const bool same = now.machine == before.machine && now.operation == before.operation && now.pace == before.pace;
     before = now;
@@ -78,7 +78,7 @@ void ChartView::recompute() {
   emit counted();
 }
 
-// What is seen is worked out as it is painted; the rest in slices that no hand notices.
+// Visible cells are calculated as they are painted; the rest in slices too short to notice.
 void ChartView::work() {
   if (!grid_.work(4000)) return;
   background_.stop();
@@ -122,16 +122,16 @@ float heat_of(const ChartCell& cell, Heat heat) {
 }  // namespace
 
 QColor ChartView::tint(int row, int column) const {
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   if (heat_ == Heat::headroom) {
     const double used = grid_.worst_used(row, column);
-    QColor colour = used > 1 + 1e-9 ? d.madder : used > 0.8 ? d.weld : d.lichen;
+    QColor colour = used > 1 + 1e-9 ? d.error : used > 0.8 ? d.warning : d.good;
     colour.setAlphaF(used <= 0 ? 0 : used > 1 ? 0.34 : 0.10 + 0.22 * used);
     return colour;
   }
   const float value = heat_of(grid_.cell(row, column), heat_);
   if (!(value > 0) || !(heat_high_ > heat_low_)) return Qt::transparent;
-  QColor colour = d.woad;
+  QColor colour = d.accent;
   colour.setAlphaF(0.05 +
                    0.40 * std::clamp(std::log(value / heat_low_) / std::log(heat_high_ / heat_low_), 0.0f, 1.0f));
   return colour;
@@ -147,8 +147,10 @@ void ChartView::update_range() {
 }
 
 int ChartView::row_now() const {
-  return wish_.rows == ChartRows::cutters ? grid_.row_of(workspace_.cutter_id())
-                                          : grid_.row_of(workspace_.context().operation);
+  return wish_.rows == ChartRows::cutters
+             ? grid_.row_of(workspace_.cutter_id())
+             : grid_.row_of(workspace_.cutter() ? context_for(workspace_.context(), workspace_.cutter()->kind).operation
+                                                : workspace_.context().operation);
 }
 
 QString ChartView::cell_text(int row, int column) const {
@@ -160,16 +162,16 @@ QString ChartView::cell_text(int row, int column) const {
 
 void ChartView::paintEvent(QPaintEvent*) {
   QPainter p(viewport());
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   const int dx = horizontalScrollBar()->value(), dy = verticalScrollBar()->value();
   const int w = viewport()->width(), h = viewport()->height();
-  p.fillRect(viewport()->rect(), d.fleece);
+  p.fillRect(viewport()->rect(), d.paper);
   if (row_count() == 0) {
     p.setPen(d.quiet);
     p.drawText(viewport()->rect(), Qt::AlignCenter,
-               workspace_.state().cutters.empty() ? tr("No cutters yet: the chart fills as they are made")
+               workspace_.state().cutters.empty() ? tr("No cutters yet: the chart fills as cutters are added")
                : !workspace_.machine()            ? tr("No machine yet")
-                                                  : tr("No cutter fits the filter"));
+                                                  : tr("No cutter matches the filter"));
     return;
   }
   const int row_now = this->row_now(), column_now = grid_.column_of(workspace_.context().material);
@@ -181,7 +183,7 @@ void ChartView::paintEvent(QPaintEvent*) {
   auto x_of = [&](int column) { return name_width + column * cell_width - dx; };
   auto y_of = [&](int row) { return head_height + row * row_height - dy; };
   if (heat_ != Heat::none && heat_ != Heat::headroom && heat_high_ == 0) {
-    // The scale is of the whole chart; what is not worked out yet does not count.
+    // The scale covers the whole chart, as far as it is calculated.
     heat_low_ = std::numeric_limits<float>::max();
     for (int row = 0; row < row_count(); ++row)
       for (int column = 0; column < column_count() && (grid_.is_complete() || (row >= first_row && row <= last_row));
@@ -190,7 +192,7 @@ void ChartView::paintEvent(QPaintEvent*) {
           heat_low_ = std::min(heat_low_, value), heat_high_ = std::max(heat_high_, value);
     if (!grid_.is_complete()) QTimer::singleShot(0, this, [this] { heat_high_ = 0; });
   }
-  // The column and the row of the context are lit.
+  // The column and row of the context are highlighted.
   if (column_now >= 0) p.fillRect(QRect(x_of(column_now), 0, cell_width, y_of(row_count())), d.lit);
   if (row_now >= 0) p.fillRect(QRect(0, y_of(row_now), w, row_height), d.lit);
 
@@ -201,15 +203,15 @@ void ChartView::paintEvent(QPaintEvent*) {
       const ChartCell& r = grid_.cell(row, column);
       const QRect cell(x_of(column), y_of(row), cell_width, row_height);
       if (heat_ != Heat::none && r.found())
-        p.fillRect(cell.adjusted(1, 1, -1, -2), d.fleece), p.fillRect(cell.adjusted(1, 1, -1, -2), tint(row, column));
+        p.fillRect(cell.adjusted(1, 1, -1, -2), d.paper), p.fillRect(cell.adjusted(1, 1, -1, -2), tint(row, column));
       if (row == row_now && column == column_now) {
-        p.setPen(QPen(d.woad, 2));
+        p.setPen(QPen(d.accent, 2));
         p.setBrush(Qt::NoBrush);
         p.drawRect(cell.adjusted(1, 1, -2, -2));
       }
       if (!r.found()) {
         p.setFont(Look::get().text(12));
-        p.setPen(r.reason == NoAnswer::draft ? d.madder : d.quiet);
+        p.setPen(r.reason == NoAnswer::draft ? d.error : d.quiet);
         p.drawText(cell.adjusted(14, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, reason_text(r.reason, cutter.kind));
         continue;
       }
@@ -220,7 +222,7 @@ void ChartView::paintEvent(QPaintEvent*) {
       p.drawText(QRect(cell.left(), cell.top(), feed_right, row_height), Qt::AlignRight | Qt::AlignVCenter,
                  QString::fromStdString(shown(r.vf_mm_min, Quantity::table_feed, units)));
       draw_mark(p, QRectF(cell.left() + feed_right + 5, cell.top(), 12, row_height), mark_of(r));
-      // Beyond a limit it is marked, and what holds it back is underlined.
+      // Beyond a limit it is marked; a limited value is underlined.
       if (grid_.worst_used(row, column) > 1 + 1e-6)
         draw_mark(p, QRectF(cell.left() + 4, cell.top(), 10, row_height), Mark::beyond);
       else if (r.held) {
@@ -234,12 +236,12 @@ void ChartView::paintEvent(QPaintEvent*) {
     p.setPen(d.line);
     p.drawLine(0, y_of(row) + row_height - 1, std::min(w, x_of(column_count())), y_of(row) + row_height - 1);
   }
-  // First column, over what scrolled beneath it.
+  // First column, on top of what scrolls beneath it.
   for (int row = first_row; row <= last_row; ++row) {
     const Cutter& cutter = grid_.cutter_at(row);
     const bool operations = wish_.rows == ChartRows::operations;
     const QRect cell(0, y_of(row), name_width, row_height - 1);
-    p.fillRect(cell, row == row_now ? d.lit : d.fleece);
+    p.fillRect(cell, row == row_now ? d.lit : d.paper);
     p.setFont(Look::get().text(12.5));
     p.setPen(d.quiet);
     p.drawText(QRect(0, cell.top(), 36, row_height), Qt::AlignRight | Qt::AlignVCenter,
@@ -252,7 +254,7 @@ void ChartView::paintEvent(QPaintEvent*) {
   }
   // Heads.
   p.setClipping(false);
-  p.fillRect(QRect(0, 0, w, head_height), d.fleece);
+  p.fillRect(QRect(0, 0, w, head_height), d.paper);
   if (column_now >= 0)
     p.fillRect(QRect(std::max(name_width, x_of(column_now)), 0, cell_width - std::max(0, name_width - x_of(column_now)),
                      head_height),
@@ -281,15 +283,15 @@ void ChartView::paintEvent(QPaintEvent*) {
              wish_.rows == ChartRows::cutters ? tr("Cutter") : tr("Operation"));
   p.setPen(d.line);
   p.drawLine(0, head_height - 1, w, head_height - 1);
-  // What is cut off says so.
+  // Cut-off text is marked.
   if (dx < horizontalScrollBar()->maximum()) {
     QLinearGradient fade(w - 26, 0, w, 0);
-    QColor clear = d.fleece;
+    QColor clear = d.paper;
     clear.setAlpha(0);
     fade.setColorAt(0, clear);
-    fade.setColorAt(1, d.fleece);
+    fade.setColorAt(1, d.paper);
     p.fillRect(QRect(w - 26, 0, 26, h), fade);
-    p.setPen(d.woad);
+    p.setPen(d.accent);
     p.setFont(Look::get().text(15, true));
     p.drawText(QRect(w - 16, 2, 14, 22), Qt::AlignCenter, QStringLiteral("›"));
   }
@@ -298,7 +300,10 @@ void ChartView::paintEvent(QPaintEvent*) {
 void ChartView::choose(int row, int column) {
   if (row < 0 || row >= row_count()) return;
   Context context = workspace_.context();
-  if (wish_.rows == ChartRows::operations) context.operation = grid_.operation_at(row);
+  if (wish_.rows == ChartRows::operations) {
+    context.operation = grid_.operation_at(row);
+    context.usual_work = false;
+  }
   const Id cutter = grid_.cutter_at(row).id;
   if (column >= 0 && column < column_count()) {
     context.material = grid_.material_at(column).id;
@@ -345,10 +350,11 @@ bool ChartView::viewportEvent(QEvent* event) {
       text = cell_text(row, column);
       if (cell.found()) {
         text += QStringLiteral(" · ") + label_text(label_of(cell.source));
-        if (cell.q_cm3_min > 0) text += tr(" · %1 cm³/min").arg(text_of(plain(cell.q_cm3_min, 1)));
-        if (cell.held) text += tr(" · held back by machine or cutter");
+        if (cell.q_cm3_min > 0)
+          text += QStringLiteral(" · ") + quantity_text(cell.q_cm3_min, Quantity::removal_rate, workspace_.units());
+        if (cell.held) text += tr(" · limited by machine or cutter");
         if (const double used = grid_.worst_used(row, column); used > 0)
-          text += tr(" · tightest limit used to %1 %").arg(std::lround(used * 100));
+          text += tr(" · tightest limit at %1 %").arg(std::lround(used * 100));
       }
     }
     QToolTip::showText(help->globalPos(), text, viewport());

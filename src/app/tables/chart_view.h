@@ -12,7 +12,7 @@ namespace pecorra {
 
 Mark mark_of(const ChartCell& cell);
 
-// What the cells are tinted by.
+// The quantity shown as cell tint.
 enum class Heat { none, speed, feed, removal, headroom };
 
 class ChartView : public QAbstractScrollArea {
@@ -27,7 +27,7 @@ class ChartView : public QAbstractScrollArea {
 
   void set_rows(ChartRows rows);
   ChartRows rows() const { return wish_.rows; }
-  // With the cutter that is looked at.
+  // With the current cutter.
   ChartWish wish() const;
   void set_text(const QString& text);
   void set_only_able(bool only);
@@ -38,7 +38,7 @@ class ChartView : public QAbstractScrollArea {
 
  signals:
   void cell_chosen();
-  void cell_opened();  // its source is wanted
+  void cell_opened();  // its source is to be opened
   void counted();
 
  protected:
@@ -65,7 +65,7 @@ class ChartView : public QAbstractScrollArea {
   ChartGrid grid_;
   ChartWish wish_;
   Heat heat_ = Heat::none;
-  float heat_low_ = 0, heat_high_ = 0;  // of what is known by now
+  float heat_low_ = 0, heat_high_ = 0;  // of what is calculated so far
   QTimer background_;
   bool stale_ = true;  // changed while it was not seen
 };

@@ -5,9 +5,9 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "app/widgets/calm_combo.h"
-#include "app/widgets/calm_table.h"
+#include "app/widgets/plain_table.h"
 #include "app/widgets/property_cell.h"
+#include "app/widgets/steady_combo.h"
 #include "core/tables/row_sheet.h"
 #include "core/transfer/difference.h"
 
@@ -23,7 +23,7 @@ QString by_how_much(const Value& a, const Value& b) {
                                       text_of(plain(std::abs(percent), std::abs(percent) < 10 ? 1 : 0)));
 }
 
-// A percentage of a number of flutes or of an angle says nothing.
+// A percentage of a flute count or an angle is meaningless.
 bool telling(Quantity q) { return q != Quantity::count && q != Quantity::angle; }
 
 QString with_unit(const QString& text, Quantity quantity, UnitSystem units) {
@@ -39,13 +39,13 @@ CompareView::CompareView(Workspace& workspace, QWidget* parent)
     : QWidget(parent),
       workspace_(workspace),
       kinds_(new SwitchRow({tr("Cutters"), tr("Materials"), tr("Tables")})),
-      left_(new CalmCombo),
-      right_(new CalmCombo),
-      swap_(new QPushButton(tr("Change sides"))),
+      left_(new SteadyCombo),
+      right_(new SteadyCombo),
+      swap_(new QPushButton(tr("Swap sides"))),
       only_(new QPushButton(tr("Only what differs"))),
       summary_(new QLabel),
       model_(new TextModel({QString(), QString(), QString(), QString()}, this, {3})),
-      view_(calm_table(model_, QStringLiteral("compare_table"))) {
+      view_(plain_table(model_, QStringLiteral("compare_table"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(8);
@@ -134,7 +134,7 @@ void CompareView::fill_choices() {
     box->clear();
     for (const auto& [text, id] : items) box->addItem(text, id);
     int at = box->findData(kept[side]);
-    // The one that is looked at, and the next.
+    // The current one, and the next.
     if (at < 0) {
       const Id now = kind_ == cutters     ? workspace_.cutter_id()
                      : kind_ == materials ? workspace_.context().material
@@ -151,7 +151,7 @@ void CompareView::fill_choices() {
 std::vector<CompareView::Line> CompareView::cutter_lines(const Cutter& a, const Cutter& b) const {
   const UnitSystem units = workspace_.units();
   std::vector<Line> lines;
-  // First what they would run at.
+  // First the speed and feed.
   const auto left = workspace_.evaluation_of(a), right = workspace_.evaluation_of(b);
   const auto figure = [&](const QString& label, Quantity quantity, auto&& get) {
     const auto value = [&](const std::optional<Evaluation>& e) -> Value {
@@ -173,7 +173,7 @@ std::vector<CompareView::Line> CompareView::cutter_lines(const Cutter& a, const 
          [](const Evaluation& e) { return e.resolution.conditions.vf_mm_min; });
   figure(tr("Depth of cut"), Quantity::length, [](const Evaluation& e) { return e.resolution.conditions.ap_mm; });
   figure(tr("Width of cut"), Quantity::length, [](const Evaluation& e) { return e.resolution.conditions.ae_mm; });
-  figure(tr("Removal rate, cm³/min"), Quantity::number,
+  figure(tr("Removal rate"), Quantity::removal_rate,
          [&](const Evaluation& e) { return or_none(e.cut.results.q_cm3_min); });
   figure(tr("Motor power"), Quantity::power,
          [&](const Evaluation& e) { return or_none(e.cut.results.motor_power_kw); });
@@ -215,7 +215,7 @@ std::vector<CompareView::Line> CompareView::material_lines(const WorkMaterial& a
   return lines;
 }
 
-// Rows that are for the same stand beside each other.
+// Rows with the same key are grouped.
 std::vector<CompareView::Line> CompareView::table_lines(const ConditionTable& a, const ConditionTable& b) const {
   const UnitSystem units = workspace_.units();
   std::vector<Line> lines;
@@ -270,14 +270,14 @@ void CompareView::refresh() {
     lines = table_lines(*a, *b);
   const auto differing = std::count_if(lines.begin(), lines.end(), [](const Line& l) { return l.differs; });
   summary_->setText(lines.empty()   ? tr("Choose two to compare.")
-                    : left == right ? tr("One and the same.")
+                    : left == right ? tr("Both sides are the same.")
                                     : tr("%1 of %2 differ").arg(differing).arg(lines.size()));
   if (only_->isChecked()) std::erase_if(lines, [](const Line& l) { return !l.differs; });
   std::vector<QStringList> texts;
   std::map<std::pair<int, int>, Tone> lit;
   for (const Line& l : lines) {
     const int row = static_cast<int>(texts.size());
-    if (l.differs) lit[{row, 1}] = lit[{row, 2}] = Tone::woad;
+    if (l.differs) lit[{row, 1}] = lit[{row, 2}] = Tone::accent;
     texts.push_back({l.label, l.left, l.right, l.differs ? l.more : QString()});
   }
   model_->set_headings(

@@ -1,4 +1,4 @@
-// Two of anything side by side: cutters, materials, tables. Only what differs is lit.
+// Two cutters, materials or tables side by side. Only differences are highlighted.
 #pragma once
 
 #include <QComboBox>

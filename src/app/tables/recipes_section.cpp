@@ -9,7 +9,7 @@
 namespace pecorra {
 namespace {
 
-// What a recipe comes to on its cutter, and what can be done with it.
+// The result of a recipe on its cutter, and its actions.
 class RecipePanel : public PartExtra<Recipe> {
  public:
   RecipePanel(Workspace& workspace, std::function<void(const TrailTarget&)> show_row)
@@ -17,7 +17,7 @@ class RecipePanel : public PartExtra<Recipe> {
         show_row_(std::move(show_row)),
         figures_(new QLabel),
         into_table_(new QPushButton(QObject::tr("Into the series table"))),
-        put_on_(new QPushButton(QObject::tr("Put on more cutters"))) {
+        put_on_(new QPushButton(QObject::tr("Copy to cutters"))) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 8, 4);
     column->setSpacing(6);
@@ -61,9 +61,9 @@ class RecipePanel : public PartExtra<Recipe> {
                             text_of(shown(c.n_rpm, Quantity::spindle_speed, units)),
                             quantity_text(c.vf_mm_min, Quantity::table_feed, units));
     if (e.cut.results.q_cm3_min)
-      text += QObject::tr("; removes %1 cm³/min").arg(text_of(plain(*e.cut.results.q_cm3_min, 1)));
+      text += QObject::tr("; removes %1").arg(quantity_text(*e.cut.results.q_cm3_min, Quantity::removal_rate, units));
     if (!e.cut.headroom.empty())
-      text += QObject::tr("; %1 used to %2 %")
+      text += QObject::tr("; %1 at %2 %")
                   .arg(within_sentence(label_text(label_of(e.cut.headroom.front().limit))))
                   .arg(std::lround(e.cut.headroom.front().tightest() * 100));
     figures_->setText(text);
@@ -82,12 +82,12 @@ class RecipePanel : public PartExtra<Recipe> {
     const auto put = [this](const std::vector<Id>& on) {
       int odd = 0;
       Change change = put_on_cutters(workspace_.state(), recipe_, on, odd);
-      if (odd > 0) change.label += QObject::tr("; it was made for something else than %1 of them").arg(odd);
+      if (odd > 0) change.label += QObject::tr("; not intended for %1 of them").arg(odd);
       workspace_.shop().apply(std::move(change));
     };
     std::vector<PickItem> items;
     if (!alike.empty())
-      items.push_back({QObject::tr("All of the same kind, size and tool material"), QString::number(alike.size()),
+      items.push_back({QObject::tr("All of this kind, size and tool material"), QString::number(alike.size()),
                        [put, alike] { put(alike); }});
     if (!series.empty())
       items.push_back({QObject::tr("All %1 of the series").arg(label_text(label_of(own->kind)).toLower()),
@@ -107,7 +107,7 @@ class RecipePanel : public PartExtra<Recipe> {
     }
     if (!targets_) targets_ = new PickList(this);
     targets_->open(put_on_->mapToGlobal(QPoint(put_on_->width() - 460, put_on_->height() + 2)), 460, std::move(items),
-                   0, QObject::tr("Cutters to put it on: type to narrow"));
+                   0, QObject::tr("Cutters to copy it to: type to filter"));
   }
 
   Workspace& workspace_;
@@ -125,8 +125,7 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
   PartSpec<Recipe> spec;
   spec.title = QObject::tr("Recipes");
   spec.new_text = QObject::tr("New recipe");
-  spec.empty_text =
-      QObject::tr("No recipes yet. “Keep as a recipe” under a cutter's conditions makes one of what it runs at.");
+  spec.empty_text = QObject::tr("No recipes yet. “Save as recipe” under a cutter's conditions saves what it runs at.");
   spec.all = &ShopState::recipes;
   spec.columns = {"cutter",  "name",     "operation", "material",        "vc_m_min",
                   "feed_mm", "ap_per_d", "ae_per_d",  "removal_cm3_min", "usual"};
@@ -166,7 +165,7 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
     const Cutter* cutter = workspace.state().cutters.find(r.cutter);
     if (!cutter) return check_row(r);
     auto messages = check_recipe(r, *cutter);
-    // What is odd about the cutter stands at the choice of it.
+    // Warnings about the cutter are shown at its field.
     for (Message& m : messages)
       if (m.code.starts_with("recipe_other")) m.property = "cutter";
     return messages;
@@ -186,7 +185,7 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
   spec.subtitle = [&workspace](const Recipe& r) {
     const Cutter* cutter = workspace.state().cutters.find(r.cutter);
     return cutter ? QObject::tr("On %1, %2").arg(cutter->number).arg(text_of(cutter->name))
-                  : QObject::tr("Its cutter is gone");
+                  : QObject::tr("Its cutter was deleted");
   };
   const auto name_of = [&workspace](std::string_view key, const std::string& id) -> QString {
     const auto parsed = Id::parse(id);

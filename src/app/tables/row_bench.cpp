@@ -16,7 +16,7 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
       model_(model),
       title_(new QLabel),
       subtitle_(new QLabel),
-      copy_(new QPushButton(tr("Copy to a table of our own"))),
+      copy_(new QPushButton(tr("Copy to a shop table"))),
       sides_(new SwitchRow({tr("Row"), tr("Table")})),
       stack_(new QStackedWidget),
       curve_(new RowCurve),
@@ -69,8 +69,8 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
 }
 
 void RowBench::build() {
-  const std::pair<std::string_view, QString> headings[] = {{"kind", tr("What it is for")},
-                                                           {"holds_ap_mm", tr("Holds only up to")},
+  const std::pair<std::string_view, QString> headings[] = {{"kind", tr("Purpose")},
+                                                           {"holds_ap_mm", tr("Valid only up to")},
                                                            {"diameter_mm", tr("Values")},
                                                            {"finish_vc_m_min", tr("Finishing pass")},
                                                            {"plunge_factor", tr("Plunge, ramp and lead")},
@@ -109,7 +109,7 @@ void RowBench::refresh() {
     const bool shipped = whole->level == TableLevel::starter;
     for (const QString& key : table_form_->keys())
       table_form_->set_locked(key, model_.shows_rules() || (shipped && key != QLatin1String("no_factors"))
-                                       ? tr("Shipped values stay as they are")
+                                       ? tr("Shipped values cannot be changed")
                                        : QString());
     std::vector<FieldChoice> levels;
     for (const Choice& c : choices_of<TableLevel>())
@@ -128,7 +128,7 @@ void RowBench::refresh() {
   refresh_curve(row);
   if (!row) {
     title_->setText(tr("No row selected"));
-    subtitle_->setText(model_.rowCount() ? tr("Click one to see all of it.") : tr("“Add row” makes the first one."));
+    subtitle_->setText(model_.rowCount() ? tr("Click a cell for details.") : tr("“Add row” makes the first one."));
     return;
   }
   const UnitSystem units = workspace_.units();
@@ -152,7 +152,7 @@ void RowBench::refresh() {
   for (const QString& key : form_->keys())
     form_->set_locked(key, model_.is_editable()
                                ? QString()
-                               : tr("Shipped rows stay as they are; “Copy to a table of our own” makes one to change"));
+                               : tr("Shipped rows cannot be changed; “Copy to a shop table” makes one you can edit"));
   form_->show_messages(model_.messages_of(*row));
 }
 
@@ -169,7 +169,7 @@ void RowBench::accept_table(const QString& key, const Value& value, const QStrin
   if (!table || model_.shows_rules()) return;
   const Property<ConditionTable>& property = *find_property<ConditionTable>(key.toStdString());
   const ConditionTable after = edited(*table, property, value, typed.toStdString(), workspace_.units());
-  if (after.name.empty()) return update_when_seen();  // what has no name is not found again
+  if (after.name.empty()) return update_when_seen();  // something without a name could not be found again
   workspace_.shop().edit(
       *table, after,
       text_of(table->name) + QStringLiteral(": ") + edit_label(*table, after, property, workspace_.units()));
@@ -179,7 +179,7 @@ void RowBench::accept(const QString& key, const Value& value, const QString& typ
   const int at = model_.row_of(row_);
   const ConditionRow* row = model_.row_at(at);
   if (!row || !model_.is_editable()) return;
-  // Fields that stand in the grid too go the same way.
+  // Fields that are also in the grid are edited the same way.
   for (int column = 0; column < RowModel::column_count; ++column) {
     const auto field = RowModel::field_of(column);
     const std::string_view keys[] = {"diameter_mm", "vc_m_min", "n_rpm", "feed_mm", "vf_mm_min", "ap_mm", "ae_mm"};

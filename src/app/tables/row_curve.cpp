@@ -28,7 +28,7 @@ std::optional<double> RowCurve::value_of(const ConditionRow& row, bool speed) {
 
 void RowCurve::show_curve(std::vector<ConditionRow> rows, const Id& lit, std::optional<double> cutter_mm, bool editable,
                           UnitSystem units) {
-  if (held_ && moved_) return;  // not while a hand is on it
+  if (held_ && moved_) return;  // not while it is being dragged
   std::erase_if(rows, [](const ConditionRow& r) { return !r.diameter_mm; });
   std::stable_sort(rows.begin(), rows.end(),
                    [](const ConditionRow& a, const ConditionRow& b) { return *a.diameter_mm < *b.diameter_mm; });
@@ -69,7 +69,7 @@ QPointF RowCurve::place(const ConditionRow& row, bool speed) const {
 }
 
 void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   const QRectF f = pane.field;
   const Quantity quantity = pane.speed ? Quantity::cutting_speed : Quantity::feed_per_tooth;
   const double per_shown = stored_per_shown(quantity, units_);
@@ -90,7 +90,7 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
   for (auto r = rows_.rbegin(); r != rows_.rend(); ++r)
     if (const auto low = pane.speed ? r->vc_low_m_min : r->feed_low_mm) band << pane.at(*r->diameter_mm, *low);
   if (band.size() >= 3) {
-    QColor tint = d.woad;
+    QColor tint = d.accent;
     tint.setAlpha(38);
     p.setPen(Qt::NoPen);
     p.setBrush(tint);
@@ -101,10 +101,10 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
     if (const auto v = value_of(r, pane.speed)) line << pane.at(*r.diameter_mm, *v);
   if (line.isEmpty()) return;
   p.setBrush(Qt::NoBrush);
-  p.setPen(QPen(d.woad, 2));
+  p.setPen(QPen(d.accent, 2));
   p.drawPolyline(line);
   // Beyond the last rows only with a mark: dashed.
-  p.setPen(QPen(d.weld, 1.4, Qt::DashLine));
+  p.setPen(QPen(d.warning, 1.4, Qt::DashLine));
   p.drawLine(line.back(), QPointF(f.right(), line.back().y()));
   const double first = *rows_.front().diameter_mm;
   const double first_value = value_of(rows_.front(), pane.speed).value_or(0);
@@ -112,18 +112,18 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
   for (const ConditionRow& r : rows_) {
     const auto v = value_of(r, pane.speed);
     if (!v) continue;
-    paint_handle(p, pane.at(*r.diameter_mm, *v), r.proven ? d.lichen : d.woad, r.id == lit_, d);
+    paint_handle(p, pane.at(*r.diameter_mm, *v), r.proven ? d.good : d.accent, r.id == lit_, d);
   }
   if (!cutter_mm_) return;
   const double value = value_between(rows_, pane.speed ? CurveValue::speed : CurveValue::feed, *cutter_mm_).value_or(0);
   const QPointF at = pane.at(*cutter_mm_, value);
   const double x = at.x();
-  p.setPen(QPen(d.walnut, 1, Qt::DashDotLine));
+  p.setPen(QPen(d.heading, 1, Qt::DashDotLine));
   p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()));
   p.setPen(Qt::NoPen);
-  p.setBrush(d.walnut);
+  p.setBrush(d.heading);
   p.drawPolygon(QPolygonF{{x - 4.5, at.y()}, {x, at.y() - 4.5}, {x + 4.5, at.y()}, {x, at.y() + 4.5}});
-  p.setPen(d.walnut);
+  p.setPen(d.heading);
   p.setFont(Look::get().text(11, true));
   const QString text = text_of(shown(value, quantity, units_));
   const double wide = p.fontMetrics().horizontalAdvance(text) + 4;
@@ -134,7 +134,7 @@ void RowCurve::draw_pane(QPainter& p, const Pane& pane) const {
 void RowCurve::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   if (rows_.empty()) {
     p.setPen(d.quiet);
     p.setFont(Look::get().text(12));

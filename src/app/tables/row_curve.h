@@ -18,7 +18,7 @@ class RowCurve : public QWidget {
   void show_curve(std::vector<ConditionRow> rows, const Id& lit, std::optional<double> cutter_mm, bool editable,
                   UnitSystem units);
   QSize sizeHint() const override { return {360, 190}; }
-  // Where a row's value stands; for tests and for the hand.
+  // Position of a row's value; for dragging and for tests.
   QPointF place(const ConditionRow& row, bool speed) const;
 
  signals:

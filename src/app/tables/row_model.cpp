@@ -180,7 +180,7 @@ QVariant RowModel::data(const QModelIndex& index, int role) const {
     if (index.column() == kind) return label_text(label_of(row->kind));
     if (index.column() == mark) return mark_name(static_cast<Mark>(data(index, mark_role).toInt()));
     if (index.column() == vf)
-      return row->feed_kind == FeedKind::chip_thickness ? tr("Follows from the chip thickness and the width of cut")
+      return row->feed_kind == FeedKind::chip_thickness ? tr("Calculated from the chip thickness and the width of cut")
              : row->feed_kind == FeedKind::per_tooth    ? tr("With %1 flutes").arg(flutes_of(*row))
                                                         : QString();
     return {};
@@ -208,7 +208,7 @@ QVariant RowModel::headerData(int section, Qt::Orientation orientation, int role
       case vc: return tr("Cutting speed; the spindle speed follows");
       case n: return tr("Spindle speed at this row's diameter; the cutting speed follows");
       case feed:
-        return tr("Per tooth for milling, per revolution for drilling, or a chip thickness where the row says so");
+        return tr("Per tooth for milling, per revolution for drilling, or a chip thickness where the row states one");
       case vf: return tr("Table feed at this row's diameter and number of flutes; the feed follows");
       case ap:
       case ae: return tr("Absolute, or a multiple of the diameter: 1.5 × D, 0.3xD");
@@ -220,7 +220,7 @@ QVariant RowModel::headerData(int section, Qt::Orientation orientation, int role
     return symbol + QLatin1Char(' ') + text_of(unit_text(quantity, units));
   };
   switch (section) {
-    case made_of: return tr("Made of");
+    case made_of: return tr("Tool material");
     case operation: return tr("Operation");
     case material: return tr("Material");
     case diameter: return with_unit(QStringLiteral("DC"), Quantity::length);

@@ -29,7 +29,7 @@ class RowModel : public SteadyTableModel {
   const ConditionRow* row_at(int row) const;
   // The field that a column edits, if it is one.
   static std::optional<RowField> field_of(int column);
-  // Tries what was typed. Nothing: it was accepted. Else what is wrong; the text stays in the cell.
+  // Applies typed text. Returns nothing if accepted, else the fault; the text stays in the cell.
   QString enter(const QModelIndex& index, const QString& text);
   // Messages of a row, alone and beside its neighbours.
   std::vector<Message> messages_of(const ConditionRow& row) const;
@@ -48,7 +48,7 @@ class RowModel : public SteadyTableModel {
 
   Workspace& workspace_;
   Id table_;
-  std::optional<ConditionTable> rules_;  // the starter rules, while they are looked at
+  std::optional<ConditionTable> rules_;  // the starter rules, while shown
   QString text_;
   bool only_context_ = false;
   std::vector<Message> table_messages_;

@@ -44,7 +44,7 @@ class RowLines : public ChangeLines {
     return parts.join(QStringLiteral("; "));
   }
   QString take_text(int picked) const override {
-    return picked == 1 ? QObject::tr("Take 1 row") : QObject::tr("Take %1 rows").arg(picked);
+    return picked == 1 ? QObject::tr("Import 1 row") : QObject::tr("Import %1 rows").arg(picked);
   }
   void take() override {
     const ConditionTable* into = workspace_.state().tables.find(table_);

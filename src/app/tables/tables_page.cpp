@@ -15,13 +15,13 @@
 #include "app/look/look.h"
 #include "app/tables/recipes_section.h"
 #include "app/tables/row_preview.h"
-#include "app/widgets/calm_combo.h"
-#include "app/widgets/calm_header.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/pick_list.h"
+#include "app/widgets/plain_header.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/quantity_edit.h"
 #include "app/widgets/sheet_painter.h"
+#include "app/widgets/steady_combo.h"
 #include "core/tables/starter_rules.h"
 #include "formats/sheet/sheet_file.h"
 #include "shop/recipe_edit.h"
@@ -49,7 +49,7 @@ class Legend : public QWidget {
     for (const Mark mark : {Mark::beyond, Mark::guess, Mark::table, Mark::proven}) {
       const QString name = mark_name(mark);
       x -= p.fontMetrics().horizontalAdvance(name);
-      p.setPen(dyes().quiet);
+      p.setPen(colours().quiet);
       p.drawText(QRect(x, 0, 120, height()), Qt::AlignLeft | Qt::AlignVCenter, name);
       x -= 15;
       draw_mark(p, QRectF(x, 0, 12, height()), mark);
@@ -63,7 +63,7 @@ class RowDelegate : public QStyledItemDelegate {
   RowDelegate(RowModel& model, TablesPage& page) : QStyledItemDelegate(&page), model_(model), page_(page) {}
 
   void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Dyes& d = dyes();
+    const Colours& d = colours();
     if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
     p->setPen(d.line);
     p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
@@ -72,7 +72,7 @@ class RowDelegate : public QStyledItemDelegate {
     if (index.column() == RowModel::kind) {
       if (const ConditionRow* row = model_.row_at(index.row()))
         draw_cutter_icon(*p, QRectF(option.rect.center().x() - 9, option.rect.top() + 3, 18, option.rect.height() - 6),
-                         proposed_cutter(row->kind, row->diameter_mm.value_or(10)), d.woad);
+                         proposed_cutter(row->kind, row->diameter_mm.value_or(10)), d.accent);
       return;
     }
     const bool wrong = !index.data(RowModel::wrong_text_role).toString().isEmpty();
@@ -80,7 +80,7 @@ class RowDelegate : public QStyledItemDelegate {
     const auto field = RowModel::field_of(index.column());
     const bool strong = field == RowField::diameter;
     const bool quiet = index.data(RowModel::derived_role).toBool();
-    p->setPen(wrong ? d.madder : fault ? d.weld_text : quiet ? d.quiet : d.ink);
+    p->setPen(wrong ? d.error : fault ? d.warning_text : quiet ? d.quiet : d.ink);
     p->setFont(Look::get().text(12.5, strong));
     QRect r = option.rect.adjusted(6, 0, -8, 0);
     if (wrong || fault) {
@@ -90,7 +90,7 @@ class RowDelegate : public QStyledItemDelegate {
     p->drawText(r, static_cast<int>(index.data(Qt::TextAlignmentRole).toInt()),
                 p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, r.width()));
     if ((option.state & QStyle::State_HasFocus) && field) {
-      p->setPen(QPen(d.woad, 1.4));
+      p->setPen(QPen(d.accent, 1.4));
       p->setBrush(Qt::NoBrush);
       p->drawRect(option.rect.adjusted(1, 1, -2, -2));
     }
@@ -126,7 +126,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
       workspace_(workspace),
       model_(new RowModel(workspace, this)),
       views_(new SwitchRow({tr("Chart"), tr("Rows"), tr("Recipes"), tr("Compare")})),
-      tables_(new CalmCombo),
+      tables_(new SteadyCombo),
       name_(new QLineEdit),
       filter_(new FilterEdit(tr("Filter rows"))),
       add_(new QPushButton(tr("Add row"))),
@@ -149,7 +149,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
   layout->setSpacing(8);
   auto* head = new QHBoxLayout;
   head->setSpacing(8);
-  head->addWidget(walnut_heading(tr("Tables"), 16));
+  head->addWidget(section_heading(tr("Tables"), 16));
   views_->setObjectName(QStringLiteral("table_views"));
   views_->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
   head->addWidget(views_);
@@ -205,12 +205,12 @@ void TablesPage::build_rows(QWidget* rows_page) {
   tools->addWidget(only_context_);
   tools->addStretch(1);
   more_->setObjectName(QStringLiteral("more_rows"));
-  more_->setToolTip(tr("Read and write CSV and XLSX, paste, data sheets, new tables"));
+  more_->setToolTip(tr("Import and export CSV and XLSX, paste, data sheets, new tables"));
   tools->addWidget(filter_);
   tools->addWidget(add_);
   tools->addWidget(more_);
   rows_layout->addLayout(tools);
-  grid_->setHorizontalHeader(new CalmHeader(11.5));
+  grid_->setHorizontalHeader(new PlainHeader(11.5));
   grid_->setModel(model_);
   grid_->setObjectName(QStringLiteral("row_table"));
   grid_->setItemDelegate(new RowDelegate(*model_, *this));
@@ -252,7 +252,7 @@ void TablesPage::build_rows(QWidget* rows_page) {
   connect(model_, &QAbstractItemModel::modelAboutToBeReset, this, [this] {
     if (const ConditionRow* row = model_->row_at(grid_->currentIndex().row()); row && kept_row_.is_null())
       kept_row_ = row->id;
-    resetting_ = true;  // the view takes its first row for a moment
+    resetting_ = true;  // the view briefly selects its first row
   });
   connect(model_, &QAbstractItemModel::modelReset, this, [this] {
     resetting_ = false;
@@ -274,7 +274,7 @@ void TablesPage::show_view(View view) {
   refresh();
   if (view == chart) chart_->view().setFocus();
   else if (view == rows) {
-    // Else the focus makes the first row the current one without lighting it.
+    // Otherwise the focus makes the first row current without highlighting it.
     const ConditionRow* first = model_->row_at(0);
     select_row(!current_row().is_null() ? current_row()
                : first                  ? first->id
@@ -293,7 +293,7 @@ void TablesPage::show_table(const Id& table) {
 
 void TablesPage::show_row(const TrailTarget& target) {
   if (target.table.is_null()) {
-    if (!workspace_.state().recipes.find(target.row)) return emit said(tr("This recipe is gone."), true);
+    if (!workspace_.state().recipes.find(target.row)) return emit said(tr("This recipe was deleted."), true);
     show_view(recipes);
     return recipes_->select(target.row);
   }
@@ -329,8 +329,8 @@ void TablesPage::refresh() {
                              .arg(material ? text_of(material->name) : tr("no material"),
                                   label_text(label_of(workspace_.context().operation))));
   add_->setEnabled(model_->is_editable());
-  add_->setToolTip(model_->is_editable() ? tr("A row like the selected one, for another diameter (Ctrl+Return)")
-                                         : tr("Shipped values stay as they are; copy a row to a table of your own"));
+  add_->setToolTip(model_->is_editable() ? tr("Adds a row like the selected one, for another diameter (Ctrl+Return)")
+                                         : tr("Shipped values cannot be changed; copy the row to a shop table"));
   const ConditionTable* table = model_->table();
   legend_->setVisible(view() == chart || view() == rows);
   new_recipe_->setVisible(view() == recipes);
@@ -345,20 +345,19 @@ void TablesPage::refresh() {
   const bool none = model_->rowCount() == 0;
   grid_->setVisible(!none);
   empty_->setVisible(none);
-  empty_->setText(!table                ? tr("No tables yet. Ctrl+K, “New table”, makes one.")
+  empty_->setText(!table                ? tr("No tables yet. Press Ctrl+K and choose “New table”.")
                   : table->rows.empty() ? tr("This table has no rows yet. “Add row” makes the first, for the material "
                                              "and operation of the line above.")
-                                        : tr("No row fits. Clear the filter, or take away “Only …”."));
+                                        : tr("No row matches. Clear the filter, or turn off “Only …”."));
   if (table) {
     QString text =
         table->level == TableLevel::starter
-            ? (model_->shows_rules()
-                   ? tr("What stands in where no row of any table fits; feeds grow with the diameter. ")
-                   : QString()) +
-                  tr("Shipped to start from, unproven: %1 Copy a row to a table of your own to change it.")
+            ? (model_->shows_rules() ? tr("Used where no row of any table fits; feeds grow with the diameter. ")
+                                     : QString()) +
+                  tr("Shipped starter values, unproven: %1 Copy a row to a shop table to change it.")
                       .arg(text_of(table->source))
-            : tr("Type either side: vc or n, feed or vf; the quiet one follows. vc and feed also take low – target – "
-                 "high; ap and ae take mm, or × D. A block from a spreadsheet is pasted at the current cell.");
+            : tr("Type either side: vc or n, feed or vf; the grey value is calculated. vc and feed also take low – "
+                 "target – high; ap and ae take mm or × D. A block from a spreadsheet is pasted at the current cell.");
     note_->setText(text);
   }
 }

@@ -1,5 +1,4 @@
-// Feeds and speeds: the chart of every cutter in every material, the tables behind it row by row, recipes, and two of
-// anything side by side.
+// Feeds and speeds: the chart, the tables behind it, recipes, and comparison of any two.
 #pragma once
 
 #include <QComboBox>
@@ -37,7 +36,7 @@ class TablesPage : public QWidget {
   ChartPane& chart_pane() { return *chart_; }
   ChartView& chart_view() { return chart_->view(); }
   CompareView& compare_view() { return *compare_; }
-  // What a sheet would bring to the table in front.
+  // Preview of importing a sheet into the current table.
   void preview(const QString& from, RowSheet sheet);
   ChangePreview& import_view() { return *import_; }
   PartsSection& recipe_section() { return *recipes_; }

@@ -1,4 +1,4 @@
-// What is done on the tables page: rows, tables, files and the clipboard.
+// Actions of the tables page: rows, tables, files and the clipboard.
 #include <QApplication>
 #include <QClipboard>
 #include <QFileInfo>
@@ -42,7 +42,7 @@ void TablesPage::new_table() {
   workspace_.shop().apply(std::move(made.change));
   show_view(rows);
   model_->set_table(made.table.id);
-  // Its name is wanted first.
+  // Its name is entered first.
   tables_->hide();
   name_->setText(text_of(made.table.name));
   name_->show();
@@ -75,7 +75,7 @@ void TablesPage::row_from_data_sheet() {
   const Cutter* cutter = workspace_.cutter();
   const WorkMaterial* material = workspace_.material();
   if (!cutter || !material) return;
-  const OperationKind asked = workspace_.context().operation;
+  const OperationKind asked = context_for(workspace_.context(), cutter->kind).operation;
   const OperationKind operation = can_do(cutter->kind, asked) ? asked : declaration(cutter->kind).usual_operation;
   RowChange made = row_for_series(workspace_.state(), *cutter, *material, operation);
   workspace_.shop().apply(std::move(made.change));
@@ -104,9 +104,9 @@ void TablesPage::preview(const QString& from, RowSheet sheet) {
 
 void TablesPage::paste() {
   if (!model_->table() || !model_->is_editable())
-    return emit said(tr("Shipped rows stay as they are; paste into a table of your own"), true);
+    return emit said(tr("Shipped rows cannot be changed; paste into a shop table"), true);
   const auto sheet = read_csv(QGuiApplication::clipboard()->text().toStdString());
-  if (!sheet) return emit said(tr("What was copied %1").arg(reader_text(sheet.error().text)), true);
+  if (!sheet) return emit said(tr("Copied %1").arg(reader_text(sheet.error().text)), true);
   RowSheet headed =
       read_row_sheet(*sheet, pattern_row(), workspace_.units(), material_lookup(workspace_.state().materials.all()));
   if (headed.headed) return preview(tr("the clipboard"), std::move(headed));
@@ -140,7 +140,7 @@ void TablesPage::paste_in_place(const Sheet& sheet) {
 
 void TablesPage::read_rows(const QString& file) {
   if (!model_->table() || !model_->is_editable())
-    return emit said(tr("Shipped rows stay as they are; read into a table of your own"), true);
+    return emit said(tr("Shipped rows cannot be changed; import into a shop table"), true);
   const QString name = QFileInfo(file).fileName();
   workspace_.tasks().run(
       this, tr("Reading %1").arg(name),
@@ -162,20 +162,20 @@ void TablesPage::write_rows(const QString& file) {
         return write_sheet_file(file, sheet);
       },
       [this, name = QFileInfo(file).fileName()](const QString& fault) {
-        emit said(fault.isEmpty() ? tr("%1 written").arg(name) : fault, !fault.isEmpty());
+        emit said(fault.isEmpty() ? tr("%1 saved").arg(name) : fault, !fault.isEmpty());
       });
 }
 
 void TablesPage::choose_more() {
   if (!mores_) mores_ = new PickList(this);
   mores_->open(more_->mapToGlobal(QPoint(more_->width() - 360, more_->height() + 2)), 360,
-               {{tr("Read rows from CSV or XLSX …"), tr("with a preview"), [this] { emit rows_file_wanted(true); }},
-                {tr("Write these rows as CSV or XLSX …"), QString(), [this] { emit rows_file_wanted(false); }},
+               {{tr("Import rows from CSV or XLSX …"), tr("with a preview"), [this] { emit rows_file_wanted(true); }},
+                {tr("Export rows as CSV or XLSX …"), QString(), [this] { emit rows_file_wanted(false); }},
                 {tr("Paste a block from a spreadsheet"), QStringLiteral("Ctrl+V"), [this] { paste(); }},
                 {tr("A row from a data sheet"), tr("rpm and table feed"), [this] { row_from_data_sheet(); }},
                 {tr("New table"), QString(), [this] { new_table(); }},
                 {tr("Delete this table"), QString(), [this] { delete_table(); }}},
-               0, tr("Type to narrow"));
+               0, tr("Type to filter"));
 }
 
 }  // namespace pecorra

@@ -36,48 +36,48 @@ class Paper {
               last_row = std::min(static_cast<int>(c_.rows.size()), first_row + rows_on_page_);
     const double left = margin, top = margin + title_height,
                  right = left + name_width + (last_column - first_column) * cell_width;
-    text({left, margin - 4, size_.width() - 2 * margin, 22}, c_.title, 15, true, c_.dyes.ink);
-    text({left, margin + 18, size_.width() - 2 * margin, 14}, c_.subtitle, 9, false, c_.dyes.quiet);
+    text({left, margin - 4, size_.width() - 2 * margin, 22}, c_.title, 15, true, c_.colours.ink);
+    text({left, margin + 18, size_.width() - 2 * margin, 14}, c_.subtitle, 9, false, c_.colours.quiet);
     legend();
-    text({left + 30, top + 16, name_width - 32, 14}, c_.row_head, 8, false, c_.dyes.quiet);
+    text({left + 30, top + 16, name_width - 32, 14}, c_.row_head, 8, false, c_.colours.quiet);
     for (int c = first_column; c < last_column; ++c) {
       const double x = left + name_width + (c - first_column) * cell_width;
       const auto at = static_cast<std::size_t>(c);
       const QString tag = c_.column_tags[at];
       text({x + 4, top + 2, cell_width - 8, 13},
-           tag.isEmpty() ? c_.columns[at] : c_.columns[at] + QStringLiteral("  ") + tag, 8.5, true, c_.dyes.ink);
-      text({x, top + 16, cell_width - 50, 14}, QObject::tr("S"), 7.5, false, c_.dyes.quiet, Qt::AlignRight);
-      text({x + cell_width - 50, top + 16, 36, 14}, QObject::tr("F"), 7.5, false, c_.dyes.quiet, Qt::AlignRight);
+           tag.isEmpty() ? c_.columns[at] : c_.columns[at] + QStringLiteral("  ") + tag, 8.5, true, c_.colours.ink);
+      text({x, top + 16, cell_width - 50, 14}, QObject::tr("S"), 7.5, false, c_.colours.quiet, Qt::AlignRight);
+      text({x + cell_width - 50, top + 16, 36, 14}, QObject::tr("F"), 7.5, false, c_.colours.quiet, Qt::AlignRight);
     }
-    line(left, top + head_height - 2, right, 1, c_.dyes.ink);
+    line(left, top + head_height - 2, right, 1, c_.colours.ink);
     for (int r = first_row; r < last_row; ++r) {
       const double y = top + head_height + (r - first_row) * row_height;
       const auto row = static_cast<std::size_t>(r);
-      // Every fifth line a little heavier: the eye keeps its row across a broad sheet.
-      line(left, y + row_height - 0.5, right, (r + 1) % 5 == 0 ? 0.6 : 0.25, c_.dyes.line);
-      text({left, y, 26, row_height}, c_.numbers[row], 8, false, c_.dyes.quiet, Qt::AlignRight);
-      text({left + 31, y, name_width - 35, row_height}, c_.rows[row], 8.5, false, c_.dyes.ink);
+      // Every fifth line is a little heavier, to guide the eye across a wide sheet.
+      line(left, y + row_height - 0.5, right, (r + 1) % 5 == 0 ? 0.6 : 0.25, c_.colours.line);
+      text({left, y, 26, row_height}, c_.numbers[row], 8, false, c_.colours.quiet, Qt::AlignRight);
+      text({left + 31, y, name_width - 35, row_height}, c_.rows[row], 8.5, false, c_.colours.ink);
       for (int c = first_column; c < last_column; ++c) {
         const double x = left + name_width + (c - first_column) * cell_width;
         const WallChart::Cell& cell = c_.cells[row * c_.columns.size() + static_cast<std::size_t>(c)];
         if (cell.mark == Mark::none) {
-          text({x + 4, y, cell_width - 6, row_height}, cell.reason, 7.5, false, c_.dyes.quiet);
+          text({x + 4, y, cell_width - 6, row_height}, cell.reason, 7.5, false, c_.colours.quiet);
           continue;
         }
-        text({x, y, cell_width - 50, row_height}, cell.speed, 8.5, true, c_.dyes.ink, Qt::AlignRight);
-        text({x + cell_width - 50, y, 36, row_height}, cell.feed, 8.5, false, c_.dyes.ink, Qt::AlignRight);
-        draw_mark(p_, QRectF(x + cell_width - 11, y + 4, 6, 6), cell.beyond ? Mark::beyond : cell.mark, c_.dyes);
+        text({x, y, cell_width - 50, row_height}, cell.speed, 8.5, true, c_.colours.ink, Qt::AlignRight);
+        text({x + cell_width - 50, y, 36, row_height}, cell.feed, 8.5, false, c_.colours.ink, Qt::AlignRight);
+        draw_mark(p_, QRectF(x + cell_width - 11, y + 4, 6, 6), cell.beyond ? Mark::beyond : cell.mark, c_.colours);
       }
     }
     for (int c = first_column; c <= last_column; ++c) {
       const double x = left + name_width + (c - first_column) * cell_width - 0.5;
-      p_.setPen(QPen(c_.dyes.line, 0.4));
+      p_.setPen(QPen(c_.colours.line, 0.4));
       p_.drawLine(QPointF(x, top + 2), QPointF(x, top + head_height + (last_row - first_row) * row_height));
     }
     const int number = down * pages_across() + across + 1;
-    text({left, size_.height() - margin - 12, size_.width() - 2 * margin, 12}, c_.foot, 7.5, false, c_.dyes.quiet);
+    text({left, size_.height() - margin - 12, size_.width() - 2 * margin, 12}, c_.foot, 7.5, false, c_.colours.quiet);
     text({left, size_.height() - margin - 12, size_.width() - 2 * margin, 12},
-         QObject::tr("%1 of %2").arg(number).arg(pages_across() * pages_down()), 7.5, false, c_.dyes.quiet,
+         QObject::tr("%1 of %2").arg(number).arg(pages_across() * pages_down()), 7.5, false, c_.colours.quiet,
          Qt::AlignRight);
   }
 
@@ -95,8 +95,8 @@ class Paper {
     for (const Mark mark : {Mark::beyond, Mark::guess, Mark::table, Mark::proven}) {
       const double wide = 4.4 * static_cast<double>(mark_name(mark).size()) + 8;
       x -= wide;
-      text({x, margin + 18, wide, 14}, mark_name(mark), 8.5, false, c_.dyes.quiet);
-      draw_mark(p_, QRectF(x - 10, margin + 22, 6, 6), mark, c_.dyes);
+      text({x, margin + 18, wide, 14}, mark_name(mark), 8.5, false, c_.colours.quiet);
+      draw_mark(p_, QRectF(x - 10, margin + 22, 6, 6), mark, c_.colours);
       x -= 18;
     }
   }
@@ -115,19 +115,19 @@ WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Contex
   const bool by_cutter = grid.rows() == ChartRows::cutters;
   const Machine* machine = state.machines.find(context.machine);
   const QString machine_name = machine ? text_of(machine->name) : QString();
-  out.title = by_cutter ? QObject::tr("%1 on %2").arg(label_text(label_of(context.operation)), machine_name)
+  out.title = by_cutter ? QObject::tr("%1 on %2").arg(operation_text(context), machine_name)
                         : QObject::tr("%1 on %2")
                               .arg(grid.row_count() > 0 ? text_of(grid.cutter_at(0).name) : QString(), machine_name);
   if (!out.title.isEmpty()) out.title[0] = out.title[0].toUpper();
   const std::string feed = unit_text(Quantity::table_feed, context.units);
   out.subtitle = QObject::tr("%1 · pace %2 · S in rpm, F in %3")
                      .arg(text_of(state.shop_settings().name), text_of(plain(context.pace, 0)), text_of(feed));
-  out.foot = QObject::tr("Printed %1. Values change when tables do: look at the date.")
+  out.foot = QObject::tr("Printed %1. Values change with the tables: check the date.")
                  .arg(QDate::currentDate().toString(Qt::ISODate));
   out.row_head = by_cutter ? QObject::tr("Cutter") : QObject::tr("Operation");
   out.plain = look.plain;
   out.bold = look.bold;
-  out.dyes = look.dyes;
+  out.colours = look.colours;
   for (int c = 0; c < grid.column_count(); ++c) {
     out.columns.push_back(text_of(grid.material_at(c).name));
     const MaterialGroup group = grid.material_at(c).group;
@@ -157,7 +157,7 @@ WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Contex
       out.cells.push_back(std::move(cell));
     }
   }
-  if (left_out > 0) out.foot += QObject::tr(" %1 rows that have no numbers here are left out.").arg(left_out);
+  if (left_out > 0) out.foot += QObject::tr(" %1 rows without values here are skipped.").arg(left_out);
   return out;
 }
 

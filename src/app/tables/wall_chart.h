@@ -1,4 +1,4 @@
-// The chart as a shop pins it up: a PDF on A4 or A3, heads repeated on every page, in the colours of the day.
+// The chart for the wall: a PDF on A4 or A3, headings repeated on every page, in the day colours.
 #pragma once
 
 #include <QByteArray>
@@ -25,7 +25,7 @@ struct WallChart {
   std::vector<Cell> cells;  // row-major
   QString feed_unit;
   QFont plain, bold;
-  Dyes dyes;
+  Colours colours;
 };
 
 WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Context& context, const PaperLook& look);

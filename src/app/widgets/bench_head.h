@@ -38,14 +38,23 @@ class BenchHead : public QWidget {
     row_->addWidget(title_, 1);
     column->addLayout(row_);
     column->addWidget(subtitle_);
+    fault_->setFont(Look::get().text(12));
+    fault_->setWordWrap(true);
+    fault_->setObjectName(title_name + QStringLiteral("_fault"));
+    set_tone(fault_, Tone::error);
+    column->addWidget(fault_);
+    fault_->hide();
   }
   void add_button(QWidget* button) { row_->addWidget(button); }
-  void say(const QString& number, const QString& title, const QString& subtitle) {
+  // `fault`: what is wrong with it, below the rest; empty: nothing.
+  void say(const QString& number, const QString& title, const QString& subtitle, const QString& fault = {}) {
     number_->setText(number);
     number_->setVisible(!number.isEmpty());
     title_->setText(title);
     title_->setToolTip(title);
     subtitle_->setText(subtitle);
+    fault_->setText(fault);
+    fault_->setVisible(!fault.isEmpty());
     // Now: asked for while a bench is being shown, a new layout can get lost, and the line below is cut off.
     layout()->activate();
     if (QWidget* bench = parentWidget(); bench && bench->layout()) bench->layout()->activate();
@@ -56,6 +65,7 @@ class BenchHead : public QWidget {
   QLabel* number_ = new QLabel;
   QLabel* title_ = new QLabel;
   QLabel* subtitle_ = new QLabel;
+  QLabel* fault_ = new QLabel;
 };
 
 }  // namespace pecorra

@@ -7,7 +7,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
-#include "app/widgets/calm_table.h"
+#include "app/widgets/plain_table.h"
 #include "app/widgets/property_cell.h"
 #include "app/widgets/property_form.h"
 #include "shop/task.h"
@@ -17,8 +17,8 @@ namespace pecorra {
 
 QString ChangeLines::counts_text(const int (&counts)[5]) const {
   return QObject::tr(
-             "%1 new · %2 changed · %3 the same · %4 in conflict · %5 faulty. Nothing is changed until you take it; "
-             "ticked lines are taken.")
+             "%1 new · %2 changed · %3 the same · %4 in conflict · %5 faulty. Nothing changes until you import; ticked "
+             "lines are imported.")
       .arg(counts[0])
       .arg(counts[1])
       .arg(counts[2])
@@ -63,10 +63,10 @@ class ChangePreview::Model : public QAbstractTableModel {
     if (role == Qt::TextAlignmentRole)
       return static_cast<int>((i.column() == line ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     const MergeState is = lines_->state(at);
-    if (role == calm_tone_role) {
+    if (role == cell_tone_role) {
       if (i.column() == state || i.column() == change) {
-        if (is == MergeState::faulty) return static_cast<int>(Tone::madder);
-        if (is == MergeState::conflict) return static_cast<int>(Tone::weld);
+        if (is == MergeState::faulty) return static_cast<int>(Tone::error);
+        if (is == MergeState::conflict) return static_cast<int>(Tone::warning);
       }
       return {};
     }
@@ -86,8 +86,8 @@ class ChangePreview::Model : public QAbstractTableModel {
     if (role == Qt::TextAlignmentRole)
       return static_cast<int>((section == line ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     if (role != Qt::DisplayRole) return {};
-    const QString names[] = {QString(), tr("It is"), lines_ ? lines_->line_heading() : tr("Line"), tr("What"),
-                             tr("What would change, or what is wrong")};
+    const QString names[] = {QString(), tr("Status"), lines_ ? lines_->line_heading() : tr("Line"), tr("Item"),
+                             tr("Change or error")};
     return names[section];
   }
 
@@ -100,21 +100,21 @@ class ChangePreview::Model : public QAbstractTableModel {
 namespace {
 
 // A box to tick, drawn as the rest of the lists.
-class TickItem : public CalmItem {
+class TickItem : public PlainItem {
  public:
-  using CalmItem::CalmItem;
+  using PlainItem::PlainItem;
   void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    CalmItem::paint(p, option, index);
+    PlainItem::paint(p, option, index);
     const QVariant ticked = index.data(Qt::CheckStateRole);
     if (!ticked.isValid()) return;
     p->save();
     p->setRenderHint(QPainter::Antialiasing);
     const QRectF box(option.rect.center().x() - 7, option.rect.center().y() - 6, 13, 13);
-    p->setPen(QPen(dyes().woad, 1.3));
+    p->setPen(QPen(colours().accent, 1.3));
     p->setBrush(Qt::NoBrush);
     p->drawRoundedRect(box, 2.5, 2.5);
     if (ticked.toInt() == Qt::Checked) {
-      p->setPen(QPen(dyes().woad, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+      p->setPen(QPen(colours().accent, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
       p->drawPolyline(QPolygonF{{box.left() + 3, box.center().y()},
                                 {box.center().x() - 0.5, box.bottom() - 3},
                                 {box.right() - 2.5, box.top() + 3}});
@@ -132,13 +132,13 @@ ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
       title_(new QLabel),
       counts_(new QLabel),
       unknown_(new QLabel),
-      shown_(new SwitchRow({tr("To take"), tr("All lines"), tr("Faulty")})),
-      view_(calm_table(model_, QStringLiteral("import_table"))),
+      shown_(new SwitchRow({tr("To import"), tr("All lines"), tr("Faulty")})),
+      view_(plain_table(model_, QStringLiteral("import_table"))),
       take_(new QPushButton),
       other_(new QPushButton),
-      leave_(new QPushButton(tr("Leave"))),
-      all_(new QPushButton(tr("Tick all"))),
-      none_(new QPushButton(tr("Tick none"))) {
+      leave_(new QPushButton(tr("Discard"))),
+      all_(new QPushButton(tr("Select all"))),
+      none_(new QPushButton(tr("Select none"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(8);
@@ -216,7 +216,7 @@ void ChangePreview::show_lines(std::unique_ptr<ChangeLines> lines, const QString
   model_->set_lines(std::move(lines));
   title_->setText(title);
   title_->setVisible(!title.isEmpty());
-  unknown_->setText(tr("Columns that mean nothing here are left out: %1").arg(unknown.join(QStringLiteral(", "))));
+  unknown_->setText(tr("Unused columns skipped: %1").arg(unknown.join(QStringLiteral(", "))));
   unknown_->setVisible(!unknown.isEmpty());
   const ChangeLines& all = *model_->lines();
   bool only_bad = all.size() > 0, none_new = true;
@@ -254,7 +254,7 @@ void ChangePreview::refresh() {
   if (!all) return;
   int counts[5] = {};
   for (std::size_t i = 0; i < all->size(); ++i) ++counts[static_cast<int>(all->state(i))];
-  counts_->setText(all->size() == 0 ? tr("No lines with anything in them") : all->counts_text(counts));
+  counts_->setText(all->size() == 0 ? tr("No lines with data") : all->counts_text(counts));
   const int count = picked();
   take_->setText(all->take_text(count));
   take_->setEnabled(count > 0);
@@ -267,7 +267,7 @@ void ChangePreview::refresh() {
 
 void ChangePreview::drop() {
   model_->set_lines(nullptr);
-  emit said(tr("The shop has changed meanwhile: %1 has to be looked at again").arg(from_), true);
+  emit said(tr("The shop has changed meanwhile: check %1 again").arg(from_), true);
   emit done();
 }
 
@@ -283,9 +283,9 @@ void ChangePreview::take() {
     is_aside_ = true;
     has_changed_ = false;
     set_usable(false);
-    take_->setText(tr("Taking …"));
+    take_->setText(tr("Applying …"));
     workspace_.tasks().run(
-        this, tr("Taking %1").arg(from_), [work = std::move(work)](Task&) mutable { return work(); },
+        this, tr("Applying %1").arg(from_), [work = std::move(work)](Task&) mutable { return work(); },
         [this, mine = lines()](const ChangeLines::Finish& finish) {
           is_aside_ = false;
           set_usable(true);
@@ -319,7 +319,7 @@ void ChangePreview::take_other() {
 void ChangePreview::leave() {
   if (is_aside_) return;
   model_->set_lines(nullptr);
-  emit said(tr("%1 left; nothing was changed").arg(from_), false);
+  emit said(tr("%1 cancelled; nothing was changed").arg(from_), false);
   emit done();
 }
 

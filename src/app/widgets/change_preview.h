@@ -1,5 +1,5 @@
-// Changes before they are made, line by line, each of which can be left out: lines of a file that is read, one property
-// of many cutters, new numbers. Nothing is changed until they are taken.
+// A preview of changes, line by line, each of which can be skipped: imported lines, one property of many cutters, new
+// numbers. Nothing changes until they are applied.
 #pragma once
 
 #include <QAbstractTableModel>
@@ -28,8 +28,8 @@ class ChangeLines {
   virtual QString change(std::size_t i) const = 0;
   virtual QString take_text(int picked) const = 0;  // on the button
   virtual void take() = 0;
-  // Very many are taken on another thread: it runs there and returns what is left to do here, when the lines are gone
-  // already. Nothing: take() is quick.
+  // Very many lines are applied on another thread, which returns the rest of the work for this one. Nothing: take() is
+  // quick.
   using Finish = std::function<void()>;
   static constexpr std::size_t very_many_lines = 3000;
   virtual std::function<Finish()> take_aside() { return {}; }
@@ -68,7 +68,7 @@ class ChangePreview : public QWidget {
   void show_all();  // lines that need nothing too
 
  signals:
-  void done();  // taken or left
+  void done();  // applied or cancelled
   void said(const QString& what, bool fault);
 
  private:

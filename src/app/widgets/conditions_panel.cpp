@@ -21,7 +21,7 @@ ConditionsPanel::ConditionsPanel(QWidget* parent)
       followed_(new SwitchRow({QString()})),
       notes_(new QLabel),
       what_if_(new QPushButton(tr("What if"))),
-      usual_(new QPushButton(tr("As it comes"))) {
+      usual_(new QPushButton(tr("Reset"))) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 4, 8, 8);
   column->setSpacing(5);
@@ -34,16 +34,16 @@ ConditionsPanel::ConditionsPanel(QWidget* parent)
   notes_->setFont(Look::get().text(12));
   notes_->setWordWrap(true);
   notes_->setObjectName(QStringLiteral("cut_notes"));
-  set_tone(notes_, Tone::weld);
+  set_tone(notes_, Tone::warning);
   column->addWidget(notes_);
   auto* head = new QHBoxLayout;
-  head->addWidget(walnut_heading(tr("Headroom")));
+  head->addWidget(section_heading(tr("Headroom")));
   head->addStretch(1);
   usual_->setObjectName(QStringLiteral("usual"));
-  usual_->setToolTip(tr("Leaves what is tried"));
+  usual_->setToolTip(tr("Discards the trial values"));
   what_if_->setObjectName(QStringLiteral("what_if"));
   what_if_->setToolTip(
-      tr("Depth, width, speed, chip load and stick-out to be tried, with the curves of this cut (Ctrl+B)"));
+      tr("Try other values of depth, width, speed, fz and stick-out, with the curves of this cut (Ctrl+B)"));
   for (QPushButton* b : {usual_, what_if_}) {
     b->setFlat(true);
     b->setCursor(Qt::PointingHandCursor);
@@ -58,7 +58,7 @@ ConditionsPanel::ConditionsPanel(QWidget* parent)
   });
   column->addWidget(headroom_);
   column->addSpacing(4);
-  column->addWidget(walnut_heading(tr("Trail")));
+  column->addWidget(section_heading(tr("Trail")));
   column->addWidget(trail_);
   offer_->setObjectName(QStringLiteral("make_row"));
   auto* offers = new QHBoxLayout;
@@ -112,13 +112,13 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
     add("deflection_mm", tr("gives"));
     end_line();
     for (const FigureLine& f : life_lines(*s.cut, units))
-      if (f.key == "life") parts << tr("edge lasts %1").arg(f.text);
+      if (f.key == "life") parts << tr("tool life %1").arg(f.text);
       else if (f.key == "cheapest") parts << tr("cheapest at %1").arg(f.text.section(QStringLiteral(", "), 0, 0));
     end_line();
     figures_->setText(lines.join(QLatin1Char('\n')));
     figures_->setToolTip(
         s.cut->is_rigid()
-            ? tr("○ The holder counts as rigid, so this is optimistic; a stiffness can be given under Assembly")
+            ? tr("○ The holder is assumed rigid, so this is optimistic; a stiffness can be entered under Assembly")
             : QString());
   } else {
     figures_->setText(s.why_not);
@@ -141,7 +141,7 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
     followed_->set_names(s.followed);
     followed_->set_current(s.follows);
   }
-  // What the bars below do not say.
+  // Only what the bars below do not show.
   QStringList notes;
   static const std::vector<Message> silence;
   for (const Message& m : s.cut ? s.cut->report.messages : silence)

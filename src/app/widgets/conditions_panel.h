@@ -28,7 +28,7 @@ class ConditionsPanel : public QWidget {
   void second_offer_taken();
   void follow_chosen(int index);
   void what_if_wanted();
-  void usual_wanted();  // no more what is tried
+  void usual_wanted();  // the trial ends
   // A change of one input that gets inside a limit, or another cutter.
   void change_wanted(const pecorra::Suggestion& change);
   void cutter_wanted(const pecorra::Id& cutter);

@@ -127,7 +127,7 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
   const bool fits = cutter_ && fault_.isEmpty();
   if (drawn.profile.empty()) {
     // Sizes that never fitted: an outline that is drawn at least shows where its fault is.
-    p.setPen(dyes().quiet);
+    p.setPen(colours().quiet);
     p.setFont(Look::get().text(12));
     p.drawText(rect().adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap,
                !cutter_           ? tr("No cutter selected")
@@ -140,12 +140,6 @@ void CutterDrawing::paintEvent(QPaintEvent*) {
   SheetWish wish = wish_;
   measure(wish);
   paint_sheet(p, drawn, wish, extras);
-  if (!fits && cutter_) {
-    p.setPen(dyes().madder);
-    p.setFont(Look::get().text(11));
-    p.drawText(QRectF(4, 2, width() - 8, 32), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-               tr("As it was when its sizes last fitted. %1").arg(fault_));
-  }
 }
 
 const DimensionMark* CutterDrawing::text_at(QPointF point) const {
@@ -247,7 +241,7 @@ void CutterDrawing::wheelEvent(QWheelEvent* event) {
 }
 
 tl::expected<QByteArray, QString> CutterDrawing::picture(const QString& ending) const {
-  if (sheet().profile.empty()) return tl::unexpected(tr("There is no drawing yet: the sizes do not fit together."));
+  if (sheet().profile.empty()) return tl::unexpected(tr("No drawing yet: the sizes do not fit together."));
   if (ending == QLatin1String("dxf")) return QByteArray::fromStdString(dxf_of_profile(silhouette(fitting_)));
   SheetWish wish = wish_;  // all of it, on a paper of its own
   wish.zoom = 1;
@@ -259,7 +253,7 @@ tl::expected<QByteArray, QString> CutterDrawing::picture(const QString& ending) 
     return QByteArray::fromStdString(svg_of_sheet(lay_out(fitting_, silhouette(fitting_), wish), wish));
   }
   if (ending != QLatin1String("pdf"))
-    return tl::unexpected(tr("“.%1” is no ending that is known; .svg, .dxf and .pdf are.").arg(ending));
+    return tl::unexpected(tr("“.%1” is not a supported file type; use .svg, .dxf or .pdf.").arg(ending));
   QBuffer out;
   out.open(QIODevice::WriteOnly);
   {

@@ -1,5 +1,4 @@
-// A field of a form: Escape puts back what was there, and undo is the field's own only while something is being typed;
-// else it is the shop's.
+// A field of a form: Escape restores it, and undo acts on the text only while typing, otherwise on the shop.
 #pragma once
 
 #include <QKeyEvent>
@@ -11,7 +10,7 @@ class FieldEdit : public QLineEdit {
  public:
   using QLineEdit::QLineEdit;
   bool is_changed() const { return text() != before_; }
-  // What is kept; while somebody is typing, the field stays.
+  // The stored value; while the user is typing, the field is left alone.
   void show_text(const QString& kept) {
     if (hasFocus() && is_changed()) return;
     before_ = kept;
@@ -19,12 +18,12 @@ class FieldEdit : public QLineEdit {
     setText(kept);
     if (!hasFocus()) setCursorPosition(0);  // a long text is seen from its start
   }
-  // What stands here is what is kept from now on.
+  // The present text becomes the stored one.
   void settle() { before_ = text(); }
 
  protected:
   bool event(QEvent* event) override {
-    // What is half typed is taken back before anything else is left.
+    // Unfinished text is restored before anything else is discarded.
     if (event->type() == QEvent::ShortcutOverride && is_changed() &&
         static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
       event->accept();

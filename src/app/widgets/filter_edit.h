@@ -1,5 +1,4 @@
-// A field that narrows a list. Its clear button comes with the first letter: Qt looks for that button's icons on the
-// disk.
+// A filter field. Its clear button is added with the first letter, because Qt looks up its icons on disk.
 #pragma once
 
 #include <QLineEdit>

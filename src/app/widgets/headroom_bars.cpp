@@ -83,11 +83,11 @@ void HeadroomBars::mouseMoveEvent(QMouseEvent* event) {
 void HeadroomBars::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   p.setFont(Look::get().text(12));
   if (headroom_.empty()) {
     p.setPen(d.quiet);
-    p.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter, tr("Nothing to measure against here"));
+    p.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter, tr("No limits to compare with here"));
     return;
   }
   const int bar_w = std::max(40, width() - bar_x - text_width - 8), with_help = help_row();
@@ -105,7 +105,7 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
     p.setBrush(d.side);
     p.drawRoundedRect(track, 3, 3);
     const double full = bar_w * 0.86;  // where 100 % stands
-    const QColor colour = beyond ? d.madder : close ? d.weld : d.lichen;
+    const QColor colour = beyond ? d.error : close ? d.warning : d.good;
     const auto bar = [&](double used, const QColor& with) {
       p.setBrush(with);
       p.drawRoundedRect(QRectF(track.left(), track.top(), std::clamp(used * full, 2.0, bar_w * 1.0), 8), 3, 3);
@@ -115,11 +115,11 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
       light.setAlphaF(0.4f);
       bar(worst, light);
     }
-    bar(h.used, h.used > 1 + 1e-6 ? d.madder : worst > h.used ? (h.used > 0.85 ? d.weld : d.lichen) : colour);
+    bar(h.used, h.used > 1 + 1e-6 ? d.error : worst > h.used ? (h.used > 0.85 ? d.warning : d.good) : colour);
     p.setPen(QPen(d.ink, 1.6));
     p.drawLine(QPointF(track.left() + full, track.top() - 2), QPointF(track.left() + full, track.bottom() + 2));
     if (beyond) draw_mark(p, QRectF(bar_x + bar_w - 12, y + 4, 11, 11), Mark::beyond);
-    p.setPen(beyond ? d.madder : d.quiet);
+    p.setPen(beyond ? d.error : d.quiet);
     p.drawText(QRect(width() - text_width, y, text_width, row_height), Qt::AlignLeft | Qt::AlignVCenter,
                headroom_text(h, units_));
     y += row_height;
@@ -127,9 +127,9 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
     p.setPen(d.quiet);
     p.drawText(QRectF(4, y - 2, 100, row_height), Qt::AlignLeft | Qt::AlignVCenter, tr("fits with"));
     for (std::size_t k = 0; k < all.size(); ++k) {
-      p.setPen(d.woad);
+      p.setPen(d.accent);
       draw_line(p, all[k], Qt::AlignLeft | Qt::AlignVCenter, help_.changes[static_cast<qsizetype>(k)]);
-      p.setPen(QPen(d.woad, 1, Qt::DotLine));
+      p.setPen(QPen(d.accent, 1, Qt::DotLine));
       p.drawLine(QPointF(all[k].left(), all[k].bottom() - 2.5), QPointF(all[k].right() - 2, all[k].bottom() - 2.5));
     }
     y += lines * row_height;

@@ -11,7 +11,7 @@
 
 namespace pecorra {
 
-// What would help one limit, in words.
+// The changes that would meet one limit, in words.
 struct HeadroomHelp {
   Limit limit = Limit::spindle_speed;
   QStringList changes;
@@ -25,7 +25,7 @@ class HeadroomBars : public QWidget {
   QSize sizeHint() const override { return {360, height_for(width())}; }
   QSize minimumSizeHint() const override { return {200, sizeHint().height()}; }
   const QStringList& changes() const { return help_.changes; }
-  // Where a change stands; for tests and for the hand.
+  // Position of a change; for clicking and for tests.
   QRectF change_rect(int index) const;
 
  signals:

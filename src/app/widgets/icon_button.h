@@ -23,7 +23,7 @@ class IconButton : public QAbstractButton {
   void paintEvent(QPaintEvent*) override {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    const Dyes& d = dyes();
+    const Colours& d = colours();
     if ((underMouse() && isEnabled()) || hasFocus()) {
       p.setPen(Qt::NoPen);
       p.setBrush(d.lit);

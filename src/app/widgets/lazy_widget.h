@@ -1,4 +1,4 @@
-// A widget that brings itself up to date only while it is seen: what changes meanwhile is caught up when it is shown.
+// A widget that updates only while visible and catches up when shown.
 #pragma once
 
 #include <QWidget>

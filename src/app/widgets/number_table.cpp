@@ -28,7 +28,7 @@ NumberTable::NumberTable(const QString& heading, const QString& name, const std:
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(4);
   auto* row = new QHBoxLayout;
-  row->addWidget(walnut_heading(heading));
+  row->addWidget(section_heading(heading));
   row->addStretch(1);
   auto* add = new QPushButton(tr("Add"));
   add->setObjectName(QStringLiteral("add_") + name.toLower());
@@ -48,7 +48,7 @@ NumberTable::NumberTable(const QString& heading, const QString& name, const std:
   fault_->setObjectName(QStringLiteral("fault_") + name.toLower());
   fault_->setWordWrap(true);
   fault_->setFont(Look::get().text(11.5));
-  set_tone(fault_, Tone::madder);
+  set_tone(fault_, Tone::error);
   column->addWidget(fault_);
   connect(add, &QPushButton::clicked, this, &NumberTable::add_row);
   connect(remove_, &QPushButton::clicked, this, &NumberTable::remove_row);

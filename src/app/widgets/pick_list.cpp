@@ -14,14 +14,14 @@
 namespace pecorra {
 namespace {
 
-constexpr int row_height = 26, most_rows = 14, most_listed = 500;
+constexpr int line_height = 26, most_rows = 14, most_listed = 500;
 
 class ItemPainter : public QStyledItemDelegate {
  public:
   using QStyledItemDelegate::QStyledItemDelegate;
-  QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {100, row_height}; }
+  QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {100, line_height}; }
   void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Dyes& d = dyes();
+    const Colours& d = colours();
     if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
     const QRect r = option.rect.adjusted(10, 0, -10, 0);
     p->setFont(Look::get().text(13));
@@ -109,12 +109,12 @@ void PickList::narrow(const QString& text) {
   }
   if (list_->count() == 0) {
     auto* nothing = new QListWidgetItem(
-        free_text_ && !text.isEmpty() ? tr("Enter takes what is typed") : tr("Nothing is called that"), list_);
+        free_text_ && !text.isEmpty() ? tr("Press Enter to apply") : tr("Nothing has that name"), list_);
     nothing->setFlags(Qt::NoItemFlags);
   } else if (!free_text_first_ || text.isEmpty()) {
     list_->setCurrentRow(0);
   }
-  resize(width(), filter_->sizeHint().height() + std::min(list_->count(), most_rows) * row_height + 24);
+  resize(width(), filter_->sizeHint().height() + std::min(list_->count(), most_rows) * line_height + 24);
 }
 
 void PickList::pick_current() {
@@ -154,8 +154,8 @@ void PickList::mousePressEvent(QMouseEvent* event) {
   else hide();
 }
 
-// The toolkit closes every open list when a window gets or loses the focus. A window manager may be late with that:
-// what has just been opened stays, and goes by a key or a click.
+// Qt closes popups when a window gains or loses focus, which a window manager may report late: a list just opened
+// stays, and closes by key or click.
 void PickList::closeEvent(QCloseEvent* event) {
   constexpr qint64 late_focus_ms = 2000;
   if (open_since_.elapsed() < late_focus_ms && window()->isVisible()) event->ignore();

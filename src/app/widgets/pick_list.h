@@ -1,4 +1,4 @@
-// A list that drops down under what it changes: type to narrow, arrows and Enter to pick.
+// A drop-down list: type to filter, arrows and Enter to pick.
 #pragma once
 
 #include <QElapsedTimer>
@@ -25,7 +25,7 @@ class PickList : public QFrame {
   // `free_text` is offered what was typed when no item is picked; false: it cannot be used.
   void open(QPoint global, int width, std::vector<PickItem> items, int current, const QString& hint,
             std::function<bool(const QString&)> free_text = {});
-  // What was typed is offered before the items that it narrows to.
+  // The typed text itself is offered before the matching items.
   void prefer_free_text() { free_text_first_ = true; }
   // More items that fit what was typed, as from very many cutters; behind the others.
   void set_more(std::function<std::vector<PickItem>(const QString& text)> more);

@@ -1,11 +1,13 @@
 #include "app/widgets/property_form.h"
 
 #include <QCompleter>
+#include <QKeyEvent>
+#include <QSettings>
 #include <QStandardItemModel>
 #include <QStringListModel>
 
 #include "app/look/look.h"
-#include "app/widgets/calm_combo.h"
+#include "app/widgets/steady_combo.h"
 #include "core/quantity/print.h"
 
 namespace pecorra {
@@ -15,10 +17,10 @@ Value value_of(const std::optional<double>& number) { return number ? Value(*num
 
 }  // namespace
 
-QLabel* walnut_heading(const QString& text, double pixels) {
+QLabel* section_heading(const QString& text, double pixels) {
   auto* label = new QLabel(text);
   label->setFont(Look::get().text(pixels, true));
-  set_tone(label, Tone::walnut);
+  set_tone(label, Tone::heading);
   return label;
 }
 
@@ -44,13 +46,59 @@ void clear_layout(QLayout& layout) {
 
 void PropertyForm::clear() {
   rows_.clear();
+  sections_.assign(1, {});
   messages_.clear();
   clear_layout(*grid_);
 }
 
-void PropertyForm::add_widget(QWidget* widget) { grid_->addWidget(widget, grid_->rowCount(), 0, 1, 4); }
+void PropertyForm::add_widget(QWidget* widget) {
+  grid_->addWidget(widget, grid_->rowCount(), 0, 1, 4);
+  sections_.back().widgets.push_back(widget);
+  widget->setVisible(!sections_.back().folded);
+}
 
-void PropertyForm::heading(const QString& text) { grid_->addWidget(walnut_heading(text), grid_->rowCount(), 0, 1, 4); }
+void PropertyForm::heading(const QString& text) {
+  grid_->addWidget(section_heading(text), grid_->rowCount(), 0, 1, 4);
+  sections_.push_back({});
+}
+
+void PropertyForm::folding_heading(const QString& text, const QString& key) {
+  Section section;
+  section.head = new QPushButton;
+  section.head->setFlat(true);
+  section.head->setFont(Look::get().text(13, true));
+  section.head->setObjectName(QStringLiteral("fold_") + key);
+  section.head->setCursor(Qt::PointingHandCursor);
+  set_tone(section.head, Tone::heading);
+  section.title = text;
+  section.key = key;
+  section.folded = !QSettings().value(QStringLiteral("form/open/") + key, false).toBool();
+  grid_->addWidget(section.head, grid_->rowCount(), 0, 1, 4, Qt::AlignLeft);
+  sections_.push_back(section);
+  const std::size_t at = sections_.size() - 1;
+  connect(section.head, &QPushButton::clicked, this, [this, at] {
+    fold(at, !sections_[at].folded);
+    QSettings().setValue(QStringLiteral("form/open/") + sections_[at].key, !sections_[at].folded);
+  });
+  fold(at, section.folded);
+}
+
+void PropertyForm::fold(std::size_t at, bool folded) {
+  Section& section = sections_[at];
+  section.folded = folded;
+  if (section.head) section.head->setText((folded ? QStringLiteral("▸ ") : QStringLiteral("▾ ")) + section.title);
+  for (QWidget* w : section.widgets) w->setVisible(!folded);
+  for (const Row& row : rows_)
+    if (row.section == at) show_row(row);
+}
+
+void PropertyForm::show_row(const Row& row) {
+  const bool shown = !sections_[row.section].folded;
+  for (QWidget* w : {static_cast<QWidget*>(row.name), static_cast<QWidget*>(row.sign), row.widget()})
+    w->setVisible(shown);
+  row.note->setVisible(shown && row.edit);
+  row.fault->setVisible(shown && !row.fault->text().isEmpty());
+}
 
 void PropertyForm::add(const FormField& field) {
   const int at = grid_->rowCount();
@@ -72,10 +120,11 @@ void PropertyForm::add(const FormField& field) {
   grid_->addWidget(name, at, 0);
   grid_->addWidget(sign, at, 1);
   grid_->addWidget(note, at, 3);
-  Row row{field.key, field.quantity, nullptr, nullptr, nullptr, field.help, note, fault};
+  Row row{field.key, field.quantity,      nullptr, nullptr, nullptr, field.help, note, fault, name,
+          sign,      sections_.size() - 1};
   const QString key = field.key;
   if (!field.choices.empty() || field.quantity == Quantity::choice || field.quantity == Quantity::id) {
-    row.choice = new CalmCombo;
+    row.choice = new SteadyCombo;
     row.note->hide();
     for (const FieldChoice& c : field.choices) row.choice->addItem(c.label, c.key);
     grid_->addWidget(row.choice, at, 2, 1, 2);
@@ -124,7 +173,9 @@ void PropertyForm::add(const FormField& field) {
   name->setBuddy(widget);
   // Tab goes from field to field as they are measured.
   if (!rows_.empty()) setTabOrder(rows_.back().widget(), widget);
+  widget->installEventFilter(this);
   rows_.push_back(row);
+  if (sections_.back().folded) show_row(row);
 }
 
 const PropertyForm::Row* PropertyForm::find(const QString& key) const {
@@ -211,7 +262,7 @@ void PropertyForm::refresh_notes() {
     for (const Message& m : messages_)
       if (m.property == row.key.toStdString() && (!message || m.severity > message->severity)) message = &m;
     QString outside, fault, hint;
-    Tone tone = Tone::madder;
+    Tone tone = Tone::error;
     if (row.edit && row.edit->is_fault()) {
       fault = row.edit->fault();
     } else if (message && message->severity == Severity::note) {
@@ -219,9 +270,10 @@ void PropertyForm::refresh_notes() {
     } else if (message) {
       fault = sentence(*message, units_);
       if (message->severity == Severity::error) outside = fault;
-      else tone = Tone::weld;
+      else tone = Tone::warning;
     }
     row.fault->setText(fault);
+    if (!fault.isEmpty() && sections_[row.section].folded) fold(row.section, false);
     row.fault->setVisible(!fault.isEmpty());
     set_tone(row.fault, tone);
     if (row.edit) {
@@ -231,7 +283,7 @@ void PropertyForm::refresh_notes() {
                         : says                       ? understood
                         : row.edit->text().isEmpty() ? QString()
                                                      : QString::fromStdString(unit_text(row.quantity, units_)));
-      set_tone(row.note, !hint.isEmpty() ? Tone::weld : says ? Tone::woad : Tone::quiet);
+      set_tone(row.note, !hint.isEmpty() ? Tone::warning : says ? Tone::accent : Tone::quiet);
     }
     if (row.edit) row.edit->set_outside_fault(outside);
   }
@@ -240,8 +292,40 @@ void PropertyForm::refresh_notes() {
 void PropertyForm::focus_field(const QString& key) {
   const Row* row = find(key);
   if (!row) return;
+  if (sections_[row->section].folded) fold(row->section, false);
   row->widget()->setFocus();
   if (row->edit) row->edit->selectAll();
+}
+
+// Enter goes on like Tab, in a field that is in order; leaving a field accepts it.
+bool PropertyForm::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() != QEvent::KeyPress) return QWidget::eventFilter(watched, event);
+  const auto* key = static_cast<QKeyEvent*>(event);
+  if (key->key() != Qt::Key_Return && key->key() != Qt::Key_Enter) return QWidget::eventFilter(watched, event);
+  auto* edit = qobject_cast<QuantityEdit*>(watched);
+  if (edit && edit->is_changed() && edit->is_fault()) return QWidget::eventFilter(watched, event);
+  if (edit) edit->accept_value();
+  else if (auto* text = qobject_cast<QLineEdit*>(watched)) emit text->editingFinished();
+  if (key->modifiers() & Qt::ControlModifier) {
+    finish_typing();
+    emit finished();
+  } else {
+    focus_next(watched);
+  }
+  return true;
+}
+
+void PropertyForm::focus_next(QObject* from) {
+  std::size_t at = 0;
+  while (at < rows_.size() && rows_[at].widget() != from) ++at;
+  while (++at < rows_.size()) {
+    QWidget* next = rows_[at].widget();
+    if (!next->isVisible() || !next->isEnabled()) continue;
+    next->setFocus(Qt::TabFocusReason);
+    return;
+  }
+  finish_typing();
+  emit finished();
 }
 
 void PropertyForm::finish_typing() {

@@ -1,10 +1,11 @@
 // A form of labelled fields made from property declarations: label, symbol, field, and beside it what was understood or
-// what is wrong. It knows no objects; whoever uses it fills it and turns what is accepted into a change.
+// what is wrong. It knows no objects; its user fills it and turns accepted values into changes.
 #pragma once
 
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QWidget>
 #include <vector>
 
@@ -46,6 +47,9 @@ class PropertyForm : public QWidget {
 
   void clear();
   void heading(const QString& text);
+  // A heading that shows or hides what is added below it; remembered under `key` in the settings. Hidden fields come
+  // into sight when they are focused or in error.
+  void folding_heading(const QString& text, const QString& key);
   void add(const FormField& field);
   // Across the form, below what is there; the form owns it and lets it go when it is cleared.
   void add_widget(QWidget* widget);
@@ -74,15 +78,26 @@ class PropertyForm : public QWidget {
   // The most severe message of each field stands beside it; errors frame the field.
   void show_messages(std::vector<Message> messages);
   void focus_field(const QString& key);
-  // What is still being typed is accepted or put back; then the fields may belong to something else.
+  // Accepts or restores unfinished text, before the fields are used for something else.
   void finish_typing();
 
  signals:
   void accepted(const QString& key, const pecorra::Value& value, const QString& typed);
   void being_typed(const QString& key, const pecorra::Value& value);
   void field_focused(const QString& key);
+  // Enter in the last field, or Ctrl+Enter in any.
+  void finished();
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
 
  private:
+  struct Section {
+    QPushButton* head = nullptr;  // of a section that folds
+    QString title, key;
+    bool folded = false;
+    std::vector<QWidget*> widgets;  // besides the fields
+  };
   struct Row {
     QString key;
     Quantity quantity;
@@ -92,12 +107,19 @@ class PropertyForm : public QWidget {
     QString help;
     QLabel* note = nullptr;   // beside it: unit, or what was understood
     QLabel* fault = nullptr;  // below it: what is wrong or odd
+    QLabel* name = nullptr;
+    QLabel* sign = nullptr;
+    std::size_t section = 0;
     QWidget* widget() const { return edit ? static_cast<QWidget*>(edit) : text ? static_cast<QWidget*>(text) : choice; }
   };
   const Row* find(const QString& key) const;
   void refresh_notes();
+  void fold(std::size_t section, bool folded);
+  void show_row(const Row& row);
+  void focus_next(QObject* from);
 
   QGridLayout* grid_;
+  std::vector<Section> sections_{1};
   std::vector<Row> rows_;
   std::vector<Message> messages_;
   UnitSystem units_ = UnitSystem::metric;
@@ -107,7 +129,7 @@ class PropertyForm : public QWidget {
 // Takes everything out of a layout; its widgets go in the next quiet moment.
 void clear_layout(QLayout& layout);
 
-// A small heading in walnut.
-QLabel* walnut_heading(const QString& text, double pixels = 13);
+// A small heading in heading.
+QLabel* section_heading(const QString& text, double pixels = 13);
 
 }  // namespace pecorra

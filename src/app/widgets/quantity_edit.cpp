@@ -1,5 +1,6 @@
 #include "app/widgets/quantity_edit.h"
 
+#include <QRegularExpression>
 #include <QStyle>
 
 #include "core/quantity/print.h"
@@ -13,8 +14,14 @@ QuantityEdit::QuantityEdit(Quantity quantity, UnitSystem units, QWidget* parent)
   setMaxLength(200);
   connect(this, &QLineEdit::textEdited, this, [this] {
     read();
-    if (fault_.isEmpty()) emit value_typed(stored_, text());
+    if (fault_.isEmpty() && !is_bare_fraction()) emit value_typed(stored_, text());
   });
+}
+
+// "7/16" on its way to 7/16": nobody means a fraction of a millimetre.
+bool QuantityEdit::is_bare_fraction() const {
+  static const QRegularExpression fraction(QStringLiteral("^[\\d\\s-]*\\d+/\\d+$"));
+  return quantity_ == Quantity::length && !is_inch(units_) && fraction.match(text().trimmed()).hasMatch();
 }
 
 void QuantityEdit::show_value(std::optional<double> stored, const QString& typed) {
@@ -30,7 +37,7 @@ void QuantityEdit::read() {
   QString fault;
   if (text.isEmpty()) {
     stored_.reset();
-    if (!optional_) fault = tr("a number is needed here");
+    if (!optional_) fault = tr("a number is required");
   } else {
     const auto entry = parse_entry(text.toStdString(), quantity_, units_);
     if (entry) {

@@ -24,6 +24,8 @@ class QuantityEdit : public FieldEdit {
   // The fault of a check outside the field; empty takes it away.
   void set_outside_fault(const QString& fault);
   QString understood() const { return understood_; }
+  // As Enter does.
+  void accept_value();
 
  signals:
   // Valid while typing: the value as it stands now (nothing: the field is empty).
@@ -40,7 +42,7 @@ class QuantityEdit : public FieldEdit {
 
  private:
   void read();
-  void accept_value();
+  bool is_bare_fraction() const;
   void mark_fault(const QString& fault);
 
   Quantity quantity_;

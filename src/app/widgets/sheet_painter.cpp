@@ -72,7 +72,7 @@ void draw_cutter_icon(QPainter& p, QRectF box, const Cutter& cutter, const QColo
   p.save();
   p.setRenderHint(QPainter::Antialiasing);
   if (profile.empty()) {  // a draft
-    p.setPen(QPen(dyes().weld, 1.3, Qt::DashLine));
+    p.setPen(QPen(colours().warning, 1.3, Qt::DashLine));
     p.drawRoundedRect(QRectF(box.center().x() - 4, box.top() + 2, 8, box.height() - 4), 2, 2);
     p.restore();
     return;
@@ -98,7 +98,7 @@ void draw_cutter_icon(QPainter& p, QRectF box, const Cutter& cutter, const QColo
 }
 
 void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, const SheetExtras& extras) {
-  const Dyes& d = extras.paper ? extras.paper->dyes : dyes();
+  const Colours& d = extras.paper ? extras.paper->colours : colours();
   const auto font = [&](bool bold) {
     return extras.paper ? (bold ? extras.paper->bold : extras.paper->plain) : Look::get().text(11, bold);
   };
@@ -118,7 +118,7 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
   // The work, what is taken away from it brighter.
   p.setPen(Qt::NoPen);
   for (const DrawnArea& area : sheet.material) {
-    QColor colour = area.taken_away ? d.weld : d.cut;
+    QColor colour = area.taken_away ? d.warning : d.cut;
     if (area.taken_away) colour.setAlpha(120);
     p.setBrush(colour);
     QPolygonF shape;
@@ -127,7 +127,7 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
   }
 
   if (!extras.ghost.empty()) {
-    p.setPen(QPen(d.walnut, 1, Qt::DashLine));
+    p.setPen(QPen(d.heading, 1, Qt::DashLine));
     p.setBrush(Qt::NoBrush);
     p.drawPath(to_screen.map(silhouette_path(extras.ghost)));
   }
@@ -138,7 +138,7 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
     QPainterPath path;
     path.addPolygon(shape);
     path.closeSubpath();
-    draw_hatched(p, path, d.walnut);
+    draw_hatched(p, path, d.heading);
   }
 
   // Only what stands out is drawn; the rest is in the holder.
@@ -150,7 +150,7 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
   else p.setBrush(d.raised);
   p.drawPath(to_screen.map(silhouette_path(sheet.profile)));
   if (!extras.faint) {
-    QColor flute = d.woad;
+    QColor flute = d.accent;
     flute.setAlpha(110);
     p.setPen(QPen(flute, 1));
     for (const auto& line : sheet.helix) {
@@ -158,7 +158,7 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
       for (const DrawPoint& q : line) points << at(q.x, q.y);
       p.drawPolyline(points);
     }
-    p.setPen(QPen(d.woad, 2.4, Qt::SolidLine, Qt::FlatCap, Qt::RoundJoin));
+    p.setPen(QPen(d.accent, 2.4, Qt::SolidLine, Qt::FlatCap, Qt::RoundJoin));
     p.setBrush(Qt::NoBrush);
     p.drawPath(to_screen.map(edges(sheet.profile)));
   }
@@ -166,7 +166,7 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
   p.setPen(QPen(d.quiet, 0.8, Qt::DashDotLine));
   p.drawLine(QPointF(sheet.axis_x, w.top), QPointF(sheet.axis_x, w.bottom));
   for (const DrawPoint& fault : extras.faults) {
-    p.setPen(QPen(d.madder, 2));
+    p.setPen(QPen(d.error, 2));
     p.setBrush(Qt::NoBrush);
     p.drawEllipse(at(fault.x, fault.y), 7, 7);
   }
@@ -185,7 +185,7 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
   for (const DimensionMark& mark : sheet.marks) {
     const bool lit =
         !extras.lit.isEmpty() && extras.lit == QLatin1String(mark.key.data(), static_cast<qsizetype>(mark.key.size()));
-    const QColor line = lit ? d.woad : mark.key == "ap_mm" || mark.key == "ae_mm" ? d.walnut : d.quiet;
+    const QColor line = lit ? d.accent : mark.key == "ap_mm" || mark.key == "ae_mm" ? d.heading : d.quiet;
     p.setPen(QPen(line, lit ? 2.0 : 0.9));
     const QPointF from(mark.from.x, mark.from.y), to(mark.to.x, mark.to.y);
     p.drawLine(from, to);
@@ -198,7 +198,7 @@ void paint_sheet(QPainter& p, const CutterSheet& sheet, const SheetWish& wish, c
       for (const QPointF end : {from, to}) p.drawLine(end - tick, end + tick);
     }
     p.setFont(font(lit));
-    p.setPen(lit ? d.woad : d.ink);
+    p.setPen(lit ? d.accent : d.ink);
     text(QString::fromStdString(mark.text), mark.box, mark.upright);
   }
 

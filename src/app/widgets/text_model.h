@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "app/look/look.h"
-#include "app/widgets/calm_item.h"
+#include "app/widgets/plain_item.h"
 
 namespace pecorra {
 
@@ -39,7 +39,7 @@ class TextModel : public QAbstractTableModel {
   int columnCount(const QModelIndex& = {}) const override { return static_cast<int>(headings_.size()); }
   QVariant data(const QModelIndex& i, int role) const override {
     if (role == Qt::TextAlignmentRole) return side(i.column());
-    if (role == calm_tone_role) {
+    if (role == cell_tone_role) {
       const auto found = lit_.find({i.row(), i.column()});
       return found == lit_.end() ? QVariant() : QVariant(static_cast<int>(found->second));
     }

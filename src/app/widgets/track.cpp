@@ -23,7 +23,7 @@ Track::Track(QWidget* parent) : QWidget(parent) {
 }
 
 void Track::set_range(double low, double high, bool steep) {
-  if (held_) return;  // not under the hand
+  if (held_) return;  // not while being dragged
   low_ = low;
   high_ = std::max(high, low * 1.001 + 1e-9);
   steep_ = steep && low > 0;
@@ -91,7 +91,7 @@ void Track::keyPressEvent(QKeyEvent* event) {
 void Track::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   const double y = height() / 2.0;
   p.setPen(Qt::NoPen);
   p.setBrush(d.side);
@@ -105,7 +105,7 @@ void Track::paintEvent(QPaintEvent*) {
   }
   const bool changed = usual_ && std::abs(*usual_ - *value_) > 1e-9 * std::abs(*usual_);
   p.setPen(QPen(hasFocus() ? d.ink : d.raised, 1.6));
-  p.setBrush(changed ? d.walnut : d.woad);
+  p.setBrush(changed ? d.heading : d.accent);
   p.drawEllipse(QPointF(x_of(*value_), y), 6, 6);
 }
 

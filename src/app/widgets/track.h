@@ -1,5 +1,5 @@
-// A track with a knob for one quantity, and a tick where the value stands by itself. Dragging, the wheel and the arrow
-// keys move the knob in steps that people would choose.
+// A slider for one quantity, with a tick at the resolved value. Dragging, the wheel and the arrow keys move it in round
+// steps.
 #pragma once
 
 #include <QWidget>
@@ -14,7 +14,7 @@ class Track : public QWidget {
   Q_OBJECT
  public:
   explicit Track(QWidget* parent = nullptr);
-  // `steep`: in proportion, not evenly (speeds, chip loads).
+  // `steep`: logarithmic (speeds, feeds per tooth).
   void set_range(double low, double high, bool steep);
   void show_value(std::optional<double> value, std::optional<double> usual, Quantity quantity, UnitSystem units);
   QSize sizeHint() const override { return {120, 18}; }

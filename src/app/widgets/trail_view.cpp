@@ -62,24 +62,24 @@ int TrailView::height_for(int width) const { return trail_.empty() ? 20 : rects(
 void TrailView::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   if (trail_.empty()) {
     p.setPen(d.quiet);
-    p.drawText(rect(), Qt::AlignLeft | Qt::AlignTop, tr("No numbers here, so no trail"));
+    p.drawText(rect(), Qt::AlignLeft | Qt::AlignTop, tr("No speed and feed here, so no trail"));
     return;
   }
   const std::vector<QRect>& at = rects(width());
   auto knot = [&](std::size_t i) {
     return QPointF(7, trail_[i].step == "result" ? at[i].center().y() : at[i].top() + 8);
   };
-  p.setPen(QPen(d.woad, 1.4));
+  p.setPen(QPen(d.accent, 1.4));
   p.drawLine(knot(0), knot(trail_.size() - 1));
   for (std::size_t i = 0; i < trail_.size(); ++i) {
     const TrailStep& step = trail_[i];
-    // What was passed over hangs beside the thread.
+    // Rejected sources are shown beside the line.
     const bool aside = is_aside(step.step);
     p.setBrush(d.raised);
-    p.setPen(QPen(is_limit(step.step) ? d.weld : aside ? d.quiet : d.woad, aside ? 1.2 : 2));
+    p.setPen(QPen(is_limit(step.step) ? d.warning : aside ? d.quiet : d.accent, aside ? 1.2 : 2));
     p.drawEllipse(knot(i), aside ? 2.8 : 4.5, aside ? 2.8 : 4.5);
     if (step.step == "result") {
       double n = 0, vf = 0;
@@ -99,7 +99,7 @@ void TrailView::paintEvent(QPaintEvent*) {
       continue;
     }
     p.setFont(font());
-    p.setPen(aside ? d.quiet : step.target.is_null() ? d.ink : d.woad);
+    p.setPen(aside ? d.quiet : step.target.is_null() ? d.ink : d.accent);
     p.drawText(at[i], Qt::AlignLeft | Qt::TextWordWrap, sentences_[static_cast<int>(i)]);
   }
 }

@@ -1,4 +1,4 @@
-// The trail: a thread with a knot for each step, from the source to S and F.
+// The trail: a line with a dot for each step, from the source to S and F.
 #pragma once
 
 #include <QStringList>

@@ -1,4 +1,4 @@
-// Every action of the window with its key: what find anything lists.
+// Every action of the window with its key, as listed by find-anything.
 #include <QSettings>
 #include <QShortcut>
 
@@ -24,7 +24,7 @@ void MainWindow::make_commands() {
   add(QStringLiteral("find"), tr("Find anything"), QStringLiteral("Ctrl+K"),
       [this] { find_->open_over(this, commands_); });
   add(QStringLiteral("undo"), tr("Undo"), QStringLiteral("Ctrl+Z"), [this] { shop_->undo(); });
-  add(QStringLiteral("redo"), tr("Do again"), QStringLiteral("Ctrl+Shift+Z, Ctrl+Y"), [this] { shop_->redo(); });
+  add(QStringLiteral("redo"), tr("Redo"), QStringLiteral("Ctrl+Shift+Z, Ctrl+Y"), [this] { shop_->redo(); });
   add(QStringLiteral("cutters"), tr("Page: Cutters"), QStringLiteral("Ctrl+1"), [this] { show_page(cutters); });
   add(QStringLiteral("holders"), tr("Page: Holders"), QStringLiteral("Ctrl+2"), [this] { show_page(holders); });
   add(QStringLiteral("tables"), tr("Page: Tables"), QStringLiteral("Ctrl+3"), [this] { show_page(tables); });
@@ -36,7 +36,7 @@ void MainWindow::make_commands() {
                                         {PartsPage::collets, "collets", tr("Shop: collets")},
                                         {PartsPage::tool_materials, "tool_materials", tr("Shop: tool materials")},
                                         {PartsPage::coatings, "coatings", tr("Shop: coatings")},
-                                        {PartsPage::to_buy, "to_buy", tr("Shop: what is to be bought")},
+                                        {PartsPage::to_buy, "to_buy", tr("Shop: items to buy")},
                                         {PartsPage::names, "names", tr("Shop: names of cutters, rounding")},
                                         {PartsPage::number_blocks, "number_blocks", tr("Shop: number blocks")}})
     add(QLatin1String(id), text, {}, [this, section = index] {
@@ -47,14 +47,14 @@ void MainWindow::make_commands() {
       [this] { context_line_->choose_material(); });
   add(QStringLiteral("machine"), tr("Change the machine"), QStringLiteral("Alt+N"),
       [this] { context_line_->choose_machine(); });
-  add(QStringLiteral("operation"), tr("Change the operation, or the job"), QStringLiteral("Alt+O"),
+  add(QStringLiteral("operation"), tr("Change the operation or job"), QStringLiteral("Alt+O"),
       [this] { context_line_->choose_operation(); });
   add(QStringLiteral("pace"), tr("Change the pace"), QStringLiteral("Alt+P"), [this] { context_line_->choose_pace(); });
-  add(QStringLiteral("units"), tr("Show mm or inch"), QStringLiteral("Ctrl+U"),
+  add(QStringLiteral("units"), tr("Switch between mm and inch"), QStringLiteral("Ctrl+U"),
       [this] { context_line_->toggle_units(); });
-  add(QStringLiteral("choose_units"), tr("Units that feeds are shown in: mm/min, m/min, mm/s, in/min, ft/min"), {},
+  add(QStringLiteral("choose_units"), tr("Feed units: mm/min, m/min, mm/s, in/min, ft/min"), {},
       [this] { context_line_->choose_units(); });
-  add(QStringLiteral("bench"), tr("Fold the bench away, or back"), QStringLiteral("F9"),
+  add(QStringLiteral("bench"), tr("Show or hide the bench"), QStringLiteral("F9"),
       [this] { set_bench_folded(benches_->isVisible()); });
   add(QStringLiteral("night"), tr("Night shift: dark or light"), QStringLiteral("Ctrl+Shift+D"), [] {
     Look::get().set_night(!Look::get().is_night());
@@ -97,12 +97,12 @@ void MainWindow::make_commands() {
     show_page(cutters);
     cutters_page_->choose_columns();
   });
-  add(QStringLiteral("alike"), tr("Cutters that are probably here twice"), {}, [this] {
+  add(QStringLiteral("alike"), tr("Possible duplicates"), {}, [this] {
     show_page(cutters);
     cutters_page_->show_alike();
   });
   make_library_commands(add);
-  add(QStringLiteral("ghost"), tr("Draw another cutter behind, or none again"), QStringLiteral("Ctrl+G"), [this] {
+  add(QStringLiteral("ghost"), tr("Compare with another cutter drawn behind"), QStringLiteral("Ctrl+G"), [this] {
     show_page(cutters);
     set_bench_folded(false);
     cutter_bench_->choose_ghost();
@@ -114,14 +114,14 @@ void MainWindow::make_commands() {
         set_bench_folded(false);
         cutter_bench_->show_side(CutterBench::assembly);
       });
-  add(QStringLiteral("what_if"), tr("What if: try depth, width, speed, chip load, stick-out; the curves of the cut"),
+  add(QStringLiteral("what_if"), tr("What if: try depth, width, speed, fz, stick-out; the curves of the cut"),
       QStringLiteral("Ctrl+B"), [this] { show_cut_board(!is_cut_board_shown()); });
-  add(QStringLiteral("first_change"), tr("Take the smallest change that gets inside the tightest limit"),
+  add(QStringLiteral("first_change"), tr("Apply the smallest change that meets the tightest limit"),
       QStringLiteral("Ctrl+Shift+I"), [this] { take_first_change(); });
-  add(QStringLiteral("usual"), tr("Leave what is tried on this cut"), {}, [this] { workspace_->try_what_if({}); });
-  add(QStringLiteral("cut_sheet"), tr("Cut sheet of the cut in front: PDF"), QStringLiteral("Ctrl+Shift+P"),
+  add(QStringLiteral("usual"), tr("Discard the trial values of this cut"), {}, [this] { workspace_->try_what_if({}); });
+  add(QStringLiteral("cut_sheet"), tr("Cut sheet of the current cut: PDF"), QStringLiteral("Ctrl+Shift+P"),
       [this] { choose_cut_sheet(); });
-  add(QStringLiteral("curves"), tr("Save the curves of the cut in front: PNG, PDF, CSV"), {},
+  add(QStringLiteral("curves"), tr("Save the curves of the current cut: PNG, PDF, CSV"), {},
       [this] { choose_curves_file(); });
   add(QStringLiteral("new_holder"), tr("New holder"), {}, [this] {
     show_page(holders);
@@ -140,10 +140,11 @@ void MainWindow::make_commands() {
     show_page(cutters);
     cutters_page_->focus_filter();
   });
-  add(QStringLiteral("look_at"), tr("Next cutter to look at: drafts and warnings"), QStringLiteral("F8"), [this] {
-    show_page(cutters);
-    cutters_page_->show_next_to_look_at();
-  });
+  add(QStringLiteral("look_at"), tr("Next cutter that needs attention: drafts and warnings"), QStringLiteral("F8"),
+      [this] {
+        show_page(cutters);
+        cutters_page_->show_next_to_look_at();
+      });
   add(QStringLiteral("chart"), tr("Chart: cutters × materials"), QStringLiteral("Ctrl+Shift+C"), [this] {
     show_page(tables);
     tables_page().show_view(TablesPage::chart);
@@ -171,12 +172,12 @@ void MainWindow::make_commands() {
     tables_page().show_view(TablesPage::chart);
     tables_page().chart_pane().choose_saving();
   });
-  add(QStringLiteral("read_rows"), tr("Read rows from CSV or XLSX into the table"), {}, [this] {
+  add(QStringLiteral("read_rows"), tr("Import rows from CSV or XLSX into the table"), {}, [this] {
     show_page(tables);
     tables_page().show_view(TablesPage::rows);
     choose_rows_file(true);
   });
-  add(QStringLiteral("write_rows"), tr("Write the table's rows as CSV or XLSX"), {}, [this] {
+  add(QStringLiteral("write_rows"), tr("Export the table's rows as CSV or XLSX"), {}, [this] {
     show_page(tables);
     tables_page().show_view(TablesPage::rows);
     choose_rows_file(false);
@@ -189,7 +190,7 @@ void MainWindow::make_commands() {
     show_page(tables);
     tables_page().delete_table();
   });
-  add(QStringLiteral("keep_recipe"), tr("Keep what the cutter runs at as a recipe"), QStringLiteral("Ctrl+Shift+K"),
+  add(QStringLiteral("keep_recipe"), tr("Save what the cutter runs at as a recipe"), QStringLiteral("Ctrl+Shift+K"),
       [this] {
         show_page(cutters);
         cutter_bench_->keep_recipe();
@@ -218,13 +219,13 @@ void MainWindow::make_commands() {
     set_bench_folded(false);
     job_bench().pick_cutter();
   });
-  add(QStringLiteral("own"), tr("Own values, or follow again"), QStringLiteral("Ctrl+L"), [this] {
+  add(QStringLiteral("own"), tr("Own values or follow table"), QStringLiteral("Ctrl+L"), [this] {
     if (page() == jobs) job_bench().toggle_own();
   });
-  add(QStringLiteral("earlier"), tr("Operation earlier"), QStringLiteral("Alt+Up"), [this] {
+  add(QStringLiteral("earlier"), tr("Move operation up"), QStringLiteral("Alt+Up"), [this] {
     if (page() == jobs) jobs_page().move_operation(-1);
   });
-  add(QStringLiteral("later"), tr("Operation later"), QStringLiteral("Alt+Down"), [this] {
+  add(QStringLiteral("later"), tr("Move operation down"), QStringLiteral("Alt+Down"), [this] {
     if (page() == jobs) jobs_page().move_operation(1);
   });
   add(QStringLiteral("next_line"), tr("Next line, or next diameter, of the drawing"), QStringLiteral("Ctrl+Shift+L"),
@@ -241,18 +242,17 @@ void MainWindow::make_commands() {
     show_page(jobs);
     choose_program();
   });
-  add(QStringLiteral("accept"), tr("Accept what is tried, or update from library"), QStringLiteral("Ctrl+Shift+A"),
-      [this] {
-        if (page() != jobs) return;
-        workspace_->is_trying() ? workspace_->accept_trial() : jobs_page().update_from_library();
-      });
-  add(QStringLiteral("drop"), tr("Leave what is tried"), {}, [this] { workspace_->drop_trial(); });
+  add(QStringLiteral("accept"), tr("Accept the trial, or update from library"), QStringLiteral("Ctrl+Shift+A"), [this] {
+    if (page() != jobs) return;
+    workspace_->is_trying() ? workspace_->accept_trial() : jobs_page().update_from_library();
+  });
+  add(QStringLiteral("drop"), tr("Discard trial"), {}, [this] { workspace_->drop_trial(); });
   add(QStringLiteral("open"), tr("Open a shop"), QStringLiteral("Ctrl+O"), [this] { choose_shop(); });
   add(QStringLiteral("new_shop"), tr("New shop"), {}, [this] { make_shop(); });
   add(QStringLiteral("save_as_new_shop"), tr("Save as a new shop"), {}, [this] { choose_new_shop(); });
   add(QStringLiteral("demo"), tr("Open the demo shop"), {}, [this] { open_shop(demo_file()); });
   add(QStringLiteral("try"), tr("Three things to try"), {}, [this] { show_things_to_try(true); });
-  add(QStringLiteral("quit"), tr("Leave Pecorra"), QStringLiteral("Ctrl+Q"), [this] { close(); });
+  add(QStringLiteral("quit"), tr("Quit Pecorra"), QStringLiteral("Ctrl+Q"), [this] { close(); });
 }
 
 }  // namespace pecorra

@@ -22,11 +22,11 @@ QSize WordButton::sizeHint() const { return {fontMetrics().horizontalAdvance(tex
 
 void WordButton::paintEvent(QPaintEvent*) {
   QPainter p(this);
-  const Dyes& d = dyes();
+  const Colours& d = colours();
   if (hasFocus() || underMouse()) p.fillRect(rect().adjusted(0, 2, 0, -2), d.lit);
-  p.setPen(d.woad);
+  p.setPen(d.accent);
   p.drawText(rect().adjusted(2, 0, -2, 0), Qt::AlignLeft | Qt::AlignVCenter, text());
-  p.setPen(QPen(d.woad, 1.2, Qt::DotLine));
+  p.setPen(QPen(d.accent, 1.2, Qt::DotLine));
   const int y = rect().center().y() + fontMetrics().height() / 2 + 1;
   p.drawLine(2, y, width() - 2, y);
 }
@@ -119,12 +119,11 @@ ContextLine::ContextLine(Workspace& workspace, QWidget* parent)
   layout_->addStretch(1);
   layout_->addWidget(units_);
   units_->setFont(Look::get().text(13, true));
-  units_->setToolTip(
-      tr("Units that lengths and feeds are shown in; stored values stay as they are (Ctrl+U: mm or inch)"));
+  units_->setToolTip(tr("Units for display; stored values stay as they are (Ctrl+U: mm or inch)"));
   material_->setToolTip(tr("Work material (Alt+M)"));
   machine_->setToolTip(tr("Machine (Alt+N)"));
   operation_->setToolTip(tr("Operation, or job (Alt+O)"));
-  pace_->setToolTip(tr("Careful to bold; 100 is the target (Alt+P)"));
+  pace_->setToolTip(tr("From careful to bold; 100 is the target (Alt+P)"));
   connect(material_, &QAbstractButton::clicked, this, &ContextLine::choose_material);
   connect(machine_, &QAbstractButton::clicked, this, &ContextLine::choose_machine);
   connect(operation_, &QAbstractButton::clicked, this, &ContextLine::choose_operation);
@@ -155,7 +154,7 @@ void ContextLine::refresh() {
     set(operation_, QString::fromStdString(workspace_.job()->name));
   } else {
     joint_->setText(QStringLiteral("·"));
-    set(operation_, label_text(label_of(workspace_.context().operation)));
+    set(operation_, operation_text(workspace_.context()));
   }
   set(pace_, QString::fromStdString(plain(workspace_.shown_pace(), 1)));
   const QString length = is_inch(workspace_.units()) ? tr("inch") : tr("mm");
@@ -232,16 +231,26 @@ void ContextLine::choose_operation() {
   }
   std::vector<PickItem> items;
   int current = 0;
+  Context each = workspace_.context();
+  each.usual_work = true;
+  if (workspace_.context().usual_work) current = 0;
+  items.push_back({operation_text(each), tr("every cutter does what it is for"), [this] {
+                     Context context = workspace_.context();
+                     context.usual_work = true;
+                     workspace_.set_context(context);
+                   }});
   // What at least one kind that can be entered does.
   for (int i = 0; i < operation_count; ++i) {
     const auto operation = static_cast<OperationKind>(i);
     bool done = false;
     for (const CutterKind kind : cutter_kinds()) done = done || can_do(kind, operation);
     if (!done) continue;
-    if (operation == workspace_.context().operation) current = static_cast<int>(items.size());
+    if (operation == workspace_.context().operation && !workspace_.context().usual_work)
+      current = static_cast<int>(items.size());
     items.push_back({label_text(label_of(operation)), {}, [this, operation] {
                        Context context = workspace_.context();
                        context.operation = operation;
+                       context.usual_work = false;
                        workspace_.set_context(context);
                      }});
   }
@@ -291,7 +300,7 @@ void ContextLine::choose_units() {
                      }});
   }
   list_->open(units_->mapToGlobal(QPoint(units_->width() - 300, units_->height() + 4)), 300, std::move(items), current,
-              tr("Units on screen"));
+              tr("Display units"));
 }
 
 void ContextLine::toggle_units() {

@@ -1,4 +1,4 @@
-// The board of the cut in front, its sheet and its curves.
+// The cut board of the current cut, its cut sheet and curves.
 #include <QFileInfo>
 
 #include "app/cutting/cut_files.h"
@@ -66,7 +66,7 @@ QString file_name_of(const CutInFront& cut) {
 
 void MainWindow::choose_cut_sheet() {
   const auto& cut = cut_in_front();
-  if (!cut) return strip_->say(tr("There is no cut to print: this cutter has no numbers here."), false, true);
+  if (!cut) return strip_->say(tr("There is no cut to print: this cutter has no speed and feed here."), false, true);
   const QString file =
       file_to_write(this, {tr("Cut sheet"), "folders/pictures", file_name_of(*cut) + QStringLiteral(".pdf"),
                            tr("PDF (*.pdf)"), QStringLiteral(".pdf")});
@@ -80,12 +80,12 @@ void MainWindow::write_cut_sheet(const QString& file) {
   const QString shop = text_of(workspace_->state().shop_settings().name);
   write_aside(
       file, [cut = *cut, look, shop] { return cut_sheet_pdf(cut, shop, look); },
-      tr("Cut sheet written: %1").arg(QFileInfo(file).fileName()));
+      tr("Cut sheet saved: %1").arg(QFileInfo(file).fileName()));
 }
 
 void MainWindow::choose_curves_file() {
   const auto& cut = cut_in_front();
-  if (!cut) return strip_->say(tr("There are no curves to save: this cutter has no numbers here."), false, true);
+  if (!cut) return strip_->say(tr("There are no curves to save: this cutter has no speed and feed here."), false, true);
   const QString file = file_to_write(this, {tr("Save the curves"),
                                             "folders/pictures",
                                             file_name_of(*cut) + QStringLiteral(".png"),
@@ -100,7 +100,7 @@ void MainWindow::write_curves(const QString& file) {
   const CurveLook look{Look::get().text(12), Look::get().text(13, true), Look::get().day(), 1, {}};
   write_aside(
       file, [cut = *cut, look, ending = QFileInfo(file).suffix().toLower()] { return curves_file(cut, ending, look); },
-      tr("Curves written: %1").arg(QFileInfo(file).fileName()));
+      tr("Curves saved: %1").arg(QFileInfo(file).fileName()));
 }
 
 }  // namespace pecorra

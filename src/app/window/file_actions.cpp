@@ -40,7 +40,7 @@ void MainWindow::choose_new_shop() {
 }
 
 void MainWindow::save_as_new_shop(const QString& file) {
-  // All that is here goes along, also what could not be saved where it belonged.
+  // Includes everything, also what could not be saved to the old file.
   if (!file.isEmpty())
     write_new_shop(shop_->state(), file, tr("Copied from %1").arg(QFileInfo(shop_->file()).fileName()));
 }
@@ -54,7 +54,7 @@ void MainWindow::write_new_shop(const ShopState& state, const QString& file, con
 }
 
 void MainWindow::choose_drawing(bool into_this_job) {
-  const QString file = ask_for_drawing(tr("Read a DXF outline"), tr("DXF drawings (*.dxf *.DXF)"));
+  const QString file = ask_for_drawing(tr("Import a DXF outline"), tr("DXF drawings (*.dxf *.DXF)"));
   if (!file.isEmpty()) jobs_page().read_drawing(file, into_this_job);
 }
 
@@ -64,10 +64,10 @@ void MainWindow::choose_picture() {
   const QString file = file_to_write(this, {tr("Save the drawing"), "folders/pictures", name + QStringLiteral(".svg"),
                                             tr("Drawings (*.svg *.dxf *.pdf)"), QStringLiteral(".svg")});
   if (file.isEmpty()) return;
-  // The drawing is a widget: it is drawn here, and written aside.
+  // The drawing is a widget: it is rendered here and written in the background.
   write_aside(
       file, [picture = cutter_bench_->drawing().picture(QFileInfo(file).suffix().toLower())] { return picture; },
-      tr("%1 written").arg(QFileInfo(file).fileName()));
+      tr("%1 saved").arg(QFileInfo(file).fileName()));
 }
 
 void MainWindow::write_aside(const QString& file, std::function<FileBytes()> make, const QString& done) {
@@ -88,8 +88,8 @@ void MainWindow::choose_rows_file(bool to_read) {
   const QString kinds = tr("Spreadsheets (*.csv *.xlsx *.CSV *.XLSX);;All files (*)");
   const ConditionTable* table = tables_page().model().table();
   const QString file =
-      to_read ? file_to_read(this, tr("Read rows"), "folders/tables", kinds)
-              : file_to_write(this, {tr("Write rows"), "folders/tables",
+      to_read ? file_to_read(this, tr("Import rows"), "folders/tables", kinds)
+              : file_to_write(this, {tr("Export rows"), "folders/tables",
                                      safe_file_name(table ? text_of(table->name) : QString()) + QStringLiteral(".xlsx"),
                                      kinds, QStringLiteral(".xlsx")});
   if (file.isEmpty()) return;
@@ -97,7 +97,7 @@ void MainWindow::choose_rows_file(bool to_read) {
 }
 
 void MainWindow::choose_chart_file(const QString& ending, bool large) {
-  const QString name = tr("Chart, %1").arg(label_text(label_of(workspace_->context().operation)));
+  const QString name = tr("Chart, %1").arg(operation_text(workspace_->context()));
   const QString with_point = QLatin1Char('.') + ending;
   const QString file = file_to_write(this, {tr("Save the chart"), "folders/tables", safe_file_name(name) + with_point,
                                             QLatin1Char('*') + with_point, with_point});
@@ -105,19 +105,19 @@ void MainWindow::choose_chart_file(const QString& ending, bool large) {
 }
 
 void MainWindow::choose_outline() {
-  const QString file = ask_for_drawing(tr("Read a profile"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
+  const QString file = ask_for_drawing(tr("Import a profile"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
   if (!file.isEmpty()) cutter_bench_->form().outline().read_file(file);
 }
 
 void MainWindow::choose_holder_outline() {
-  const QString file = ask_for_drawing(tr("Read a holder's outline"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
+  const QString file = ask_for_drawing(tr("Import a holder outline"), tr("Outlines (*.dxf *.DXF *.svg *.SVG)"));
   if (!file.isEmpty()) holders_page().read_outline(file);
 }
 
 void MainWindow::choose_program() {
   if (!workspace_->job()) return;
   if (workspace_->is_trying())
-    return strip_->say(tr("Accept or discard what is being tried first; the program is of the accepted values."), false,
+    return strip_->say(tr("Accept or discard the trial first; programs are written from accepted values."), false,
                        true);
   const QString file = file_to_write(this, {tr("Write the program"), "folders/programs", jobs_page().proposed_file(),
                                             tr("Programs (*.nc);;All files (*)"), QStringLiteral(".nc")});

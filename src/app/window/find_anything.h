@@ -1,4 +1,4 @@
-// Ctrl+K: cutters, materials, jobs and actions by what they are called.
+// Ctrl+K: finds cutters, materials, jobs and actions by name.
 #pragma once
 
 #include "app/widgets/pick_list.h"

@@ -16,7 +16,7 @@ namespace pecorra {
 
 void MainWindow::choose_cutters_to_read(const std::optional<Id>& library) {
   const QString file = file_to_read(
-      this, tr("Read cutters"), "folders/libraries",
+      this, tr("Import cutters"), "folders/libraries",
       tr("Cutters (*.json *.csv *.txt *.tsv *.xlsx *.xml *.pdf *.JSON *.CSV *.XLSX *.XML);;All files (*)"));
   if (file.isEmpty()) return;
   show_page(cutters);
@@ -31,7 +31,7 @@ void MainWindow::choose_cutters_to_write(const std::optional<Id>& library) {
     kinds << QStringLiteral("%1 (*.%2)")
                  .arg(label_text(c.label), c.key == "mtconnect" ? QStringLiteral("xml") : text_of(c.key));
   const QString file =
-      file_to_write(this, {tr("Write cutters"), "folders/libraries", name, kinds.join(QStringLiteral(";;")), {}});
+      file_to_write(this, {tr("Export cutters"), "folders/libraries", name, kinds.join(QStringLiteral(";;")), {}});
   if (file.isEmpty()) return;
   write_cutters(file, library);
 }
@@ -39,7 +39,7 @@ void MainWindow::choose_cutters_to_write(const std::optional<Id>& library) {
 void MainWindow::write_cutters(const QString& file, const std::optional<Id>& library) {
   const auto format = format_of_file(file);
   if (!format)
-    return strip_->say(tr("“.%1” is no ending that is known; .json, .csv, .xlsx, .xml, .dxf and .svg are")
+    return strip_->say(tr("“.%1” is not a supported file type; use .json, .csv, .xlsx, .xml, .dxf or .svg")
                            .arg(QFileInfo(file).suffix()),
                        false, true);
   // Of a library, or what is selected.
@@ -67,8 +67,8 @@ void MainWindow::write_cutters(const QString& file, const std::optional<Id>& lib
       [this, file, count = ids.size()](const Written& written) {
         const QString name = QFileInfo(file).fileName();
         if (!written.fault.isEmpty()) return strip_->say(tr("%1: %2").arg(name, written.fault), false, true);
-        strip_->say(written.left_out.isEmpty() ? tr("%1 cutters written to %2").arg(count).arg(name)
-                                               : tr("%1 cutters written to %2; it does not carry %3")
+        strip_->say(written.left_out.isEmpty() ? tr("%1 cutters exported to %2").arg(count).arg(name)
+                                               : tr("%1 cutters exported to %2, without %3")
                                                      .arg(count)
                                                      .arg(name, written.left_out.join(QStringLiteral(", "))),
                     false);
@@ -76,7 +76,7 @@ void MainWindow::write_cutters(const QString& file, const std::optional<Id>& lib
 }
 
 void MainWindow::choose_stock_sheet() {
-  const QString file = file_to_write(this, {tr("Stock-taking sheet for the cutters that are shown"),
+  const QString file = file_to_write(this, {tr("Stock-taking sheet for the cutters shown"),
                                             "folders/libraries",
                                             tr("Stock") + QStringLiteral(".pdf"),
                                             tr("To print or to fill in (*.pdf);;Table (*.csv)"),
@@ -108,7 +108,7 @@ void MainWindow::write_stock_sheet(const QString& file) {
       },
       [this, file](const QString& fault) {
         strip_->say(fault.isEmpty()
-                        ? tr("%1 written; filled in, it is read with “Read cutters”").arg(QFileInfo(file).fileName())
+                        ? tr("%1 saved; once filled in, read it with “Import cutters”").arg(QFileInfo(file).fileName())
                         : fault,
                     false, !fault.isEmpty());
       });
@@ -118,7 +118,7 @@ void MainWindow::choose_shared_file(const Id& id) {
   const Library* library = workspace_->state().libraries.find(id);
   if (!library) return;
   const SharedLibrary* shared = cutters_page_->shared().shared(id);
-  // A file that is there already is not written over: both sides are brought together.
+  // An existing file is not overwritten: both sides are merged.
   const QString file = file_to_write(
       this, {shared ? tr("Where the shared file of %1 is").arg(text_of(library->name))
                     : tr("Share %1 as a file").arg(text_of(library->name)),
@@ -150,16 +150,16 @@ void MainWindow::make_library_commands(
       on_cutters([](CuttersPage& p) { p.libraries().new_library(); }));
   add(QStringLiteral("library_actions"), tr("Library: rename, copy, switch on or off, delete"), {},
       on_cutters([](CuttersPage& p) { p.libraries().open_actions(p.libraries().current()); }));
-  add(QStringLiteral("open_shared"), tr("Open a shared library: a file that several computers use"), {},
+  add(QStringLiteral("open_shared"), tr("Open a shared library: a file used by several computers"), {},
       [this] { choose_shared_library(); });
-  add(QStringLiteral("look_at_shared"), tr("Look at what others changed in a shared library"), {},
+  add(QStringLiteral("look_at_shared"), tr("Review changes by others in a shared library"), {},
       on_cutters([](CuttersPage& p) {
         const std::optional<Id> library = p.shared().to_look_at();
         p.look_at_shared(library ? *library : p.libraries().current().value_or(Id{}));
       }));
-  add(QStringLiteral("read_cutters"), tr("Read cutters from JSON, CSV, XLSX or MTConnect"), QStringLiteral("Ctrl+I"),
+  add(QStringLiteral("read_cutters"), tr("Import cutters from JSON, CSV, XLSX or MTConnect"), QStringLiteral("Ctrl+I"),
       [this] { choose_cutters_to_read(cutters_page_->libraries().current()); });
-  add(QStringLiteral("write_cutters"), tr("Write cutters as JSON, CSV, XLSX, MTConnect, DXF or SVG"),
+  add(QStringLiteral("write_cutters"), tr("Export cutters as JSON, CSV, XLSX, MTConnect, DXF or SVG"),
       QStringLiteral("Ctrl+Shift+S"), [this] { choose_cutters_to_write(cutters_page_->libraries().current()); });
   add(QStringLiteral("stock_sheet"), tr("Stock-taking sheet, to print or to fill in, as PDF or CSV"), {},
       [this] { choose_stock_sheet(); });
@@ -169,11 +169,11 @@ void MainWindow::make_library_commands(
       on_cutters([](CuttersPage& p) { p.choose_target(false); }));
   add(QStringLiteral("copy_cutters"), tr("Copy the selected cutters to a library"), QStringLiteral("Ctrl+Shift+V"),
       on_cutters([](CuttersPage& p) { p.choose_target(true); }));
-  add(QStringLiteral("favourite"), tr("Mark the selected cutters as favourites, or no more"),
+  add(QStringLiteral("favourite"), tr("Add the selected cutters to favourites, or remove them"),
       QStringLiteral("Ctrl+Shift+F"), on_cutters([](CuttersPage& p) { p.mark_favourites(); }));
-  add(QStringLiteral("free_numbers"), tr("Give free numbers, by the number blocks: shows the plan first"), {},
+  add(QStringLiteral("free_numbers"), tr("Renumber by the number blocks: shows the plan first"), {},
       on_cutters([](CuttersPage& p) { p.free_numbers(); }));
-  add(QStringLiteral("narrow"), tr("Narrow the list of cutters by a property"), QStringLiteral("Ctrl+Alt+F"),
+  add(QStringLiteral("narrow"), tr("Filter the list of cutters by a property"), QStringLiteral("Ctrl+Alt+F"),
       on_cutters([](CuttersPage& p) { p.choose_filter(); }));
   add(QStringLiteral("history"), tr("History of the cutter, and where it is used"), QStringLiteral("Ctrl+H"), [this] {
     show_page(cutters);

@@ -51,7 +51,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     auto* rule = new QFrame;
     rule->setFixedHeight(1);
     const auto paint = [rule] {
-      rule->setStyleSheet(QStringLiteral("background:%1;border:0").arg(dyes().line.name()));
+      rule->setStyleSheet(QStringLiteral("background:%1;border:0").arg(colours().line.name()));
     };
     paint();
     QObject::connect(&Look::get(), &Look::changed, rule, paint);
@@ -90,7 +90,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   setCentralWidget(middle);
 
   undo_ = new IconButton(Icon::undo, tr("Undo (Ctrl+Z)"));
-  redo_ = new IconButton(Icon::redo, tr("Do again (Ctrl+Shift+Z)"));
+  redo_ = new IconButton(Icon::redo, tr("Redo (Ctrl+Shift+Z)"));
   auto* find = new QPushButton(tr("Find anything   Ctrl+K"));
   find->setObjectName(QStringLiteral("find"));
   auto* night = new IconButton(Icon::night, tr("Night shift (Ctrl+Shift+D)"));
@@ -105,8 +105,8 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     undo_->setEnabled(shop_->can_undo());
     redo_->setEnabled(shop_->can_redo());
     undo_->setToolTip(shop_->can_undo() ? tr("Undo: %1 (Ctrl+Z)").arg(shop_->undo_label()) : tr("Nothing to undo"));
-    redo_->setToolTip(shop_->can_redo() ? tr("Do again: %1 (Ctrl+Shift+Z)").arg(shop_->redo_label())
-                                        : tr("Nothing to do again"));
+    redo_->setToolTip(shop_->can_redo() ? tr("Redo: %1 (Ctrl+Shift+Z)").arg(shop_->redo_label())
+                                        : tr("Nothing to redo"));
   };
   undo_state();
   connect(shop_.get(), &Shop::changed, this, undo_state);
@@ -122,9 +122,9 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   connect(cutters_page_, &CuttersPage::cutter_made, this, [this] {
     set_bench_folded(false);
     cutter_bench_->show_side(CutterBench::sizes);
-    cutter_bench_->form().start_fresh(workspace_->cutter_id());
     cutter_bench_->form().focus_field(QStringLiteral("diameter_mm"));
   });
+  connect(&cutter_bench_->form(), &CutterForm::finished, cutters_page_, &CuttersPage::focus_list);
   connect(cutters_page_, &CuttersPage::said, this,
           [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   connect(cutters_page_, &CuttersPage::import_wanted, this, &MainWindow::choose_cutters_to_read);
@@ -181,18 +181,18 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   for (const char* id : {"delete_cutter", "sizes"}) bind_key(QLatin1String(id), &cutters_page_->table());
   QSettings settings;
   recall_context();
-  undressed_.reset();
+  styleless_.reset();
   restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
   split_->restoreState(settings.value(QStringLiteral("window/split")).toByteArray());
   show_things_to_try(!settings.value(QStringLiteral("window/tried"), false).toBool());
   show_page(static_cast<Page>(std::clamp(settings.value(QStringLiteral("window/page_shown"), 0).toInt(), 0, 6)));
   if (!shop_->load_faults().empty())
-    strip_->say(tr("%1 entries of this shop could not be read and were left as they are: %2")
+    strip_->say(tr("%1 entries of this shop could not be read and were left unchanged: %2")
                     .arg(shop_->load_faults().size())
                     .arg(reader_text(shop_->load_faults().front())),
                 false, true);
   else if (shop_->is_read_only())
-    strip_->say(tr("This shop can only be read; save a copy of the file to change it."), false, true);
+    strip_->say(tr("This shop is read-only; save a copy of the file to change it."), false, true);
 }
 
 void MainWindow::recall_context() {
@@ -207,6 +207,7 @@ void MainWindow::recall_context() {
   context.operation =
       choice_from_key<OperationKind>(settings.value(QStringLiteral("operation")).toString().toStdString())
           .value_or(context.operation);
+  context.usual_work = settings.value(QStringLiteral("usual_work"), false).toBool();
   // By name, since a number would mean something else once there are more.
   for (const auto& [name, units] : shown_units)
     if (settings.value(QStringLiteral("units")).toString() == QLatin1String(name)) context.units = units;
@@ -225,12 +226,13 @@ void MainWindow::remember_context() const {
                                 {"job", workspace_->job_id()}})
     settings.setValue(QLatin1String(key), text_of(id.text()));
   settings.setValue(QStringLiteral("operation"), text_of(key_of(context.operation)));
+  settings.setValue(QStringLiteral("usual_work"), context.usual_work);
   for (const auto& [name, units] : shown_units)
     if (context.units == units) settings.setValue(QStringLiteral("units"), QLatin1String(name));
 }
 
 MainWindow::~MainWindow() {
-  // Views go before the shop that they look at.
+  // Views must be destroyed before the shop they refer to.
   delete takeCentralWidget();
 }
 
@@ -320,7 +322,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
   // What is still being typed in a field is accepted first.
   if (QWidget* focus = focusWidget()) focus->clearFocus();
   if (!shop_->is_read_only() && !shop_->wait_until_saved(5000) && !close_anyway_) {
-    strip_->say(tr("Not everything is saved yet. Close again to leave without it."), false, true);
+    strip_->say(tr("Some changes are not saved yet. Close again to quit without saving."), false, true);
     close_anyway_ = true;
     event->ignore();
     return;

@@ -37,7 +37,7 @@ class MainWindow : public QMainWindow {
   Page page() const { return page_; }
   Workspace& workspace() { return *workspace_; }
   Shop& shop() { return *shop_; }
-  // In the format of its ending, aside.
+  // In the format of the file extension, in the background.
   void write_cutters(const QString& file, const std::optional<Id>& library);
   // For what is shown in the list, as PDF or CSV by its ending; aside.
   void write_stock_sheet(const QString& file);
@@ -67,7 +67,7 @@ class MainWindow : public QMainWindow {
   void set_bench_folded(bool folded);
   // Opens another shop in a window of its own and closes this one.
   void open_shop(const QString& file);
-  // All that is here into another file, which is opened in place of this one.
+  // Saves everything to another file and opens that instead.
   void save_as_new_shop(const QString& file);
   void show_things_to_try(bool show);
 
@@ -86,7 +86,7 @@ class MainWindow : public QMainWindow {
   void choose_stock_sheet();
   void choose_shared_file(const Id& library);
   void choose_shared_library();
-  // What the context line said last time; the pace starts at its target.
+  // Restores the context line; the pace starts at 100.
   void recall_context();
   void remember_context() const;
   void update_bench();
@@ -114,7 +114,7 @@ class MainWindow : public QMainWindow {
   void update_cut_board();
   QWidget* make_things_to_try();
 
-  std::unique_ptr<Look::Undressed> undressed_ = std::make_unique<Look::Undressed>();  // until it is built
+  std::unique_ptr<Look::WithoutStyle> styleless_ = std::make_unique<Look::WithoutStyle>();  // until it is built
   std::unique_ptr<Shop> shop_;
   Workspace* workspace_;
   ContextLine* context_line_;

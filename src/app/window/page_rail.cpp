@@ -21,10 +21,10 @@ class RailButton : public QAbstractButton {
  protected:
   void paintEvent(QPaintEvent*) override {
     QPainter p(this);
-    const Dyes& d = dyes();
-    if (isChecked()) p.fillRect(QRect(0, 10, 4, height() - 20), d.woad);
+    const Colours& d = colours();
+    if (isChecked()) p.fillRect(QRect(0, 10, 4, height() - 20), d.accent);
     if (hasFocus() || underMouse()) p.fillRect(rect().adjusted(6, 3, -3, -3), d.lit);
-    const QColor colour = isChecked() ? d.woad : d.quiet;
+    const QColor colour = isChecked() ? d.accent : d.quiet;
     draw_icon(p, QRectF(width() / 2.0 - 11, 8, 22, 22), icon_, colour);
     p.setPen(isChecked() ? d.ink : d.quiet);
     p.setFont(Look::get().text(11, isChecked()));

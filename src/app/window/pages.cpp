@@ -1,4 +1,4 @@
-// The pages and benches of the window: made when they are wanted, joined to each other, shown.
+// The pages and benches of the window: created on demand, connected and shown.
 #include <QLabel>
 #include <QSettings>
 
@@ -13,7 +13,7 @@ void MainWindow::open_source(const TrailTarget& target) {
   tables_page().show_row(target);
 }
 
-// The pages that are not in front at the start are made when they are wanted, or in the first quiet moment.
+// Pages not shown at start are made on demand, or when first idle.
 TablesPage& MainWindow::tables_page() {
   if (tables_page_) return *tables_page_;
   tables_page_ = new TablesPage(*workspace_);
@@ -51,6 +51,10 @@ HoldersPage& MainWindow::holders_page() {
   pages_->addWidget(holders_page_);
   benches_->addWidget(holder_bench_);
   connect(holders_page_, &HoldersPage::selection_changed, holder_bench_, &HolderBench::show_holder);
+  connect(holders_page_, &HoldersPage::cutter_wanted, this, [this](const Id& id) {
+    show_page(cutters);
+    cutters_page_->show_cutter(id);
+  });
   connect(holders_page_, &HoldersPage::outline_wanted, this, &MainWindow::choose_holder_outline);
   connect(holders_page_, &HoldersPage::said, this,
           [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
@@ -102,7 +106,7 @@ QWidget* MainWindow::make_things_to_try() {
   auto* bar = new QWidget;
   bar->setObjectName(QStringLiteral("to_try"));
   bar->setAttribute(Qt::WA_StyledBackground);
-  const auto paint = [bar] { bar->setStyleSheet(QStringLiteral("#to_try{background:%1}").arg(dyes().lit.name())); };
+  const auto paint = [bar] { bar->setStyleSheet(QStringLiteral("#to_try{background:%1}").arg(colours().lit.name())); };
   paint();
   connect(&Look::get(), &Look::changed, bar, paint);
   auto* row = new QHBoxLayout(bar);
@@ -117,7 +121,7 @@ QWidget* MainWindow::make_things_to_try() {
     connect(button, &QPushButton::clicked, this, std::move(run));
     row->addWidget(button);
   };
-  thing(tr("Cut something else: change the material"), [this] { context_line_->choose_material(); });
+  thing(tr("Change the material"), [this] { context_line_->choose_material(); });
   thing(tr("Type 7/16\" as a diameter and watch the drawing"), [this] {
     show_page(cutters);
     emit cutters_page_->open_sizes();
@@ -127,7 +131,7 @@ QWidget* MainWindow::make_things_to_try() {
     job_bench().show_side(JobBench::conditions_side);
   });
   row->addStretch(1);
-  auto* done = new IconButton(Icon::remove, tr("Hide this line"));
+  auto* done = new IconButton(Icon::remove, tr("Hide"));
   done->setFixedSize(24, 24);
   connect(done, &QAbstractButton::clicked, this, [this] {
     show_things_to_try(false);

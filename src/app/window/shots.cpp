@@ -24,7 +24,7 @@ void settle(MainWindow& window) {
   } while ((timer.elapsed() < 120 || !window.jobs_page().is_planned()) && timer.elapsed() < 20000);
 }
 
-// A list as a shop might keep one beside its cabinet: something of every kind that a line can be.
+// A sample list, with every kind of line.
 void write_sample_list(const QString& file) {
   QFile out(file);
   if (!out.open(QIODevice::WriteOnly)) return;

@@ -47,7 +47,7 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
   layout->addWidget(save_as_);
   save_as_->setObjectName(QStringLiteral("strip_save_as"));
   save_as_->hide();
-  // What is done in a moment is not shown: nothing blinks.
+  // Short tasks are not shown: nothing blinks.
   work_timer_.setInterval(400);
   connect(&work_timer_, &QTimer::timeout, this, &Strip::show_work);
   connect(&workspace_.tasks(), &Tasks::changed, this, [this] {
@@ -75,7 +75,7 @@ Strip::Strip(Workspace& workspace, QWidget* parent)
 
 void Strip::say(const QString& what, bool can_be_undone, bool fault) {
   what_->setText(what);
-  set_tone(what_, fault ? Tone::madder : Tone::ink);
+  set_tone(what_, fault ? Tone::error : Tone::ink);
   undo_->setVisible(can_be_undone);
 }
 
@@ -96,7 +96,7 @@ void Strip::show_work() {
 void Strip::refresh() {
   const int drafts = workspace_.catalogue().drafts(), odd = workspace_.catalogue().odd_ones();
   warnings_->setText(
-      tr("%n to look at", nullptr, drafts + odd).replace(QStringLiteral("%n"), QString::number(drafts + odd)));
+      tr("%n need attention", nullptr, drafts + odd).replace(QStringLiteral("%n"), QString::number(drafts + odd)));
   warnings_->setVisible(drafts + odd > 0);
   QPixmap mark(14 * devicePixelRatio(), 14 * devicePixelRatio());
   mark.setDevicePixelRatio(devicePixelRatio());
@@ -108,12 +108,12 @@ void Strip::refresh() {
   warnings_->setIcon(QIcon(mark));
   const QString file = QFileInfo(workspace_.shop().file()).completeBaseName();
   QString state = tr("saved");
-  if (workspace_.shop().is_read_only()) state = tr("can only be read");
+  if (workspace_.shop().is_read_only()) state = tr("read-only");
   else if (workspace_.shop().saving() == Shop::Saving::saving) state = tr("saving");
   else if (workspace_.shop().saving() == Shop::Saving::failing)
     state = trouble_.isEmpty() ? tr("not saved") : tr("not saved: %1").arg(trouble_);
   saved_->setText(QStringLiteral("%1 · %2").arg(file, state));
-  set_tone(saved_, workspace_.shop().saving() == Shop::Saving::failing ? Tone::madder : Tone::quiet);
+  set_tone(saved_, workspace_.shop().saving() == Shop::Saving::failing ? Tone::error : Tone::quiet);
   save_as_->setVisible(workspace_.shop().is_replaced());
 }
 

@@ -11,10 +11,10 @@ namespace pecorra {
 // T has in_stock, wanted, on_order (optional<int>) and retired (bool).
 template <class T>
 constexpr std::array<Property<T>, 4> stock_properties() {
-  return {field<&T::in_stock>("in_stock", "", "In stock", Quantity::count, "How many the shop has").within(0, 1e6),
-          field<&T::wanted>("wanted", "", "Wanted", Quantity::count, "How many the shop wants to have").within(0, 1e6),
-          field<&T::on_order>("on_order", "", "On order", Quantity::count, "How many are on the way").within(0, 1e6),
-          field<&T::retired>("retired", "", "Retired", Quantity::flag, "Not to be picked any more")};
+  return {field<&T::in_stock>("in_stock", "", "In stock", Quantity::count, "Quantity in stock").within(0, 1e6),
+          field<&T::wanted>("wanted", "", "Wanted", Quantity::count, "Quantity the shop wants to keep").within(0, 1e6),
+          field<&T::on_order>("on_order", "", "On order", Quantity::count, "Quantity on order").within(0, 1e6),
+          field<&T::retired>("retired", "", "Retired", Quantity::flag, "No longer offered when picking")};
 }
 
 // Fewer than wanted, the ordered ones counted.

@@ -1,4 +1,4 @@
-// Whole numbers from what a file or a formula says, which can be anything.
+// Whole numbers from untrusted values.
 #pragma once
 
 #include <algorithm>

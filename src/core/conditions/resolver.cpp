@@ -179,7 +179,7 @@ template <class Reporter>
   w.out.guess = curve->level == TableLevel::starter || outside;
   w.out.proven = at.lo->proven && at.hi->proven && !w.out.guess && !curve->finish;
   if (curve->detailed) w.details = &row_of(*curve, nearest);
-  // A smaller cutter than any row knows bears a smaller chip; a larger one is not fed more.
+  // A cutter smaller than any row takes a smaller chip; a larger one is not fed faster.
   if (d < curve->low_mm) {
     w.load *= d / curve->low_mm;
     w.load_high *= d / curve->low_mm;
@@ -246,8 +246,7 @@ template <class Reporter>
   // never scaled.
   if (curve->level == TableLevel::starter && !curve->no_factors && !w.c.no_factors) {
     if (!curve->ranged && options_.factors) scale_by_hardness(w, report);
-    if (options_.factors && w.milling() && (w.q.conventional || w.c.stickout_mm > usual_stickout_per_d * d))
-      scale_by_manner(w, report);
+    if (options_.factors && w.milling() && (w.q.conventional || w.c.bending > 1)) scale_by_manner(w, report);
     if (w.c.edge_factor) scale_by_edge(w, report);
   }
 }

@@ -46,6 +46,7 @@ struct CutterKey {
   double per_flute = not_given;
   double flute_length_mm = 0, pitch_mm = 0;     // 0: not known
   double stickout_mm = not_given;               // of its assembly; rows can hold up to a length
+  double bending = 1;                           // at that stick-out against the usual one, at least 1
   std::uint32_t first_recipe = 0, recipes = 0;  // of this cutter
   bool no_factors = false;
   std::shared_ptr<const EdgeFactor> edge_factor;  // on values of starter rows; none: 1

@@ -7,10 +7,22 @@
 
 #include "core/conditions/reporters.h"
 #include "core/conditions/resolver.h"
+#include "core/mechanics/beam.h"
 #include "core/tables/starter_rules.h"
 
 namespace pecorra {
 namespace {
+
+// How many times more the tip gives at this stick-out than the same cutter's at the usual one.
+double bending_of(const Cutter& cutter, double stickout_mm) {
+  const auto stiffness = [&](double length_mm) {
+    Assembly assembly;
+    assembly.stickout_mm = length_mm;
+    return tip_stiffness_n_mm(beam_of(cutter, assembly));
+  };
+  const double held = stiffness(stickout_mm);
+  return held > 0 ? std::max(1.0, stiffness(usual_stickout_per_d * *cutter.diameter_mm) / held) : 1;
+}
 
 using std::numbers::pi;
 constexpr double any = std::numeric_limits<double>::infinity();
@@ -241,6 +253,7 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
   key.flute_length_mm = cutter.flute_length_mm.value_or(0);
   key.pitch_mm = cutter.pitch_mm.value_or(0);
   key.stickout_mm = stickout_mm;
+  if (stickout_mm > usual_stickout_per_d * key.diameter_mm) key.bending = bending_of(cutter, stickout_mm);
   key.no_factors = cutter.no_factors || !options_.factors;
   if (const auto found = recipes_of_.find(cutter.id); found != recipes_of_.end())
     std::tie(key.first_recipe, key.recipes) = found->second;

@@ -10,7 +10,7 @@
 
 namespace pecorra {
 
-// Each knot says what the source that was taken has before it.
+// Each dot says why the chosen source is preferred.
 void Resolver::explain_beaten(const CutterKey& c, const Curve& taken, double distance_mm,
                               const std::vector<const Curve*>& fitting, Recorder& report) const {
   std::vector<const Curve*> beaten;

@@ -53,8 +53,7 @@ template <class Reporter>
   }
   if (options_.factors && !w.c.no_factors) {
     scale_by_hardness(w, report);
-    if (w.milling() && (w.q.conventional || w.c.stickout_mm > usual_stickout_per_d * w.c.diameter_mm))
-      scale_by_manner(w, report);
+    if (w.milling() && (w.q.conventional || w.c.bending > 1)) scale_by_manner(w, report);
   }
   if (w.c.edge_factor) scale_by_edge(w, report);
   return true;
@@ -75,19 +74,18 @@ template <class Reporter>
                             {"vc_m_min", w.speed}});
 }
 
-// Starter values are for a usual stick-out and for climb milling. A long cutter bears a smaller chip, in proportion and
-// no less than half; conventional milling starts each chip at nothing, and runs a tenth slower. Common practice, no
-// source.
+// Starter values are for a usual stick-out and for climb milling. A cutter that gives more takes a smaller chip, by the
+// cube root of the bending (a plain bar: in proportion to its length) and no less than half; conventional milling
+// starts each chip at nothing, and runs a tenth slower. Common practice, no source.
 template <class Reporter>
 [[gnu::noinline, gnu::cold]] void Resolver::scale_by_manner(Draft& w, Reporter& report) const {
-  const double per_d = w.c.stickout_mm / w.c.diameter_mm;
-  if (per_d > usual_stickout_per_d) {
-    const double factor = std::max(0.5, usual_stickout_per_d / per_d);
+  if (w.c.bending > 1) {
+    const double factor = std::max(0.5, 1 / std::cbrt(w.c.bending));
     w.load *= factor;
     w.load_high *= factor;
     if constexpr (Reporter::on)
       report.add("long_stickout", {{"stickout_mm", w.c.stickout_mm},
-                                   {"per_d", per_d},
+                                   {"bending", w.c.bending},
                                    {"usual_per_d", usual_stickout_per_d},
                                    {"factor", factor},
                                    {"feed_mm", w.load}});
@@ -240,7 +238,7 @@ template <class Reporter>
                                  {"capped", gain > greatest_thinning_gain ? 1.0 : 0.0}});
 }
 
-// A dial has its own speeds: the nearest counts, no faster than cutter and machine bear.
+// A dial has its own speeds: the nearest counts, no faster than cutter and machine allow.
 template <class Reporter>
 [[gnu::noinline, gnu::cold]] void Resolver::turn_dial(Draft& w, double asked, Reporter& report) const {
   const auto& dial = *w.machine.dial_rpm;

@@ -57,7 +57,7 @@ constexpr Choice unit_choices[] = {{"mm", "mm"}, {"inch", "inch"}};
 using enum Quantity;
 
 constexpr std::array body{
-    field<&Cutter::kind>("kind", "", "Kind", choice, "What the cutter is"),
+    field<&Cutter::kind>("kind", "", "Kind", choice, "Kind of cutter"),
     field<&Cutter::diameter_mm>("diameter_mm", "DC", "Diameter", length, "Largest diameter that cuts").above(0),
     field<&Cutter::corner_radius_mm>("corner_radius_mm", "RE", "Corner radius", length,
                                      "Radius between the side and the end; 0 is sharp")
@@ -65,14 +65,13 @@ constexpr std::array body{
     field<&Cutter::flutes>("flutes", "NOF", "Flutes", count, "Number of cutting edges around").within(1, 1000),
     field<&Cutter::helix_deg>("helix_deg", "FHA", "Helix angle", angle, "Between the flute and the axis")
         .within(0, 89.999999),
-    field<&Cutter::rake_deg>("rake_deg", "GAMF", "Rake angle", angle,
-                             "Radial rake; left empty, no correction of the force is made")
+    field<&Cutter::rake_deg>("rake_deg", "GAMF", "Rake angle", angle, "Radial rake; empty: force is not corrected")
         .within(-60, 60),
     field<&Cutter::cutting_edge_angle_deg>("cutting_edge_angle_deg", "KAPR", "Cutting edge angle", angle,
                                            "Between the edge and the direction of feed; 90 is a square shoulder")
         .above(0)
         .within(0, 90),
-    field<&Cutter::point_angle_deg>("point_angle_deg", "SIG", "Point angle", angle, "Full angle of the point")
+    field<&Cutter::point_angle_deg>("point_angle_deg", "SIG", "Point angle", angle, "Included angle of the point")
         .above(0)
         .within(0, 180),
     field<&Cutter::tip_diameter_mm>("tip_diameter_mm", "DCX1", "Tip diameter", length, "Flat at the tip; 0 is a point")
@@ -85,15 +84,16 @@ constexpr std::array body{
         .above(0),
     field<&Cutter::reach_mm>("reach_mm", "LU", "Reach", length, "From the tip to where the shank begins").above(0),
     field<&Cutter::neck_diameter_mm>("neck_diameter_mm", "DN", "Neck diameter", length,
-                                     "Between the flutes and the shank; empty counts as the diameter")
+                                     "Between the flutes and the shank; empty: same as the diameter")
         .above(0),
-    field<&Cutter::shank_diameter_mm>("shank_diameter_mm", "DCONMS", "Shank diameter", length, "What the holder clamps")
+    field<&Cutter::shank_diameter_mm>("shank_diameter_mm", "DCONMS", "Shank diameter", length,
+                                      "Diameter the holder clamps")
         .above(0),
     field<&Cutter::overall_length_mm>("overall_length_mm", "OAL", "Overall length", length, "Tip to end of shank")
         .above(0),
-    field<&Cutter::tool_material>("tool_material", "", "Made of", choice, "Material of the cutting edges"),
+    field<&Cutter::tool_material>("tool_material", "", "Tool material", choice, "Material of the cutting edges"),
     field<&Cutter::core_ratio>("core_ratio", "", "Core ratio", number,
-                               "Equivalent diameter of the fluted part over the diameter, 0.8 if not stated")
+                               "Equivalent diameter of the fluted part over the diameter; 0.8 if empty")
         .above(0)
         .within(0, 1),
     field<&Cutter::pitch_mm>("pitch_mm", "TP", "Pitch", length,
@@ -102,7 +102,7 @@ constexpr std::array body{
     field<&Cutter::max_rpm>("max_rpm", "RPMX", "Permitted speed", spindle_speed, "As marked on the cutter").above(0),
     field<&Cutter::tap_form>("tap_form", "", "Tap form", choice, "Cutting or forming"),
     field<&Cutter::max_chip_mm>("max_chip_mm", "", "Permitted chip", feed_per_tooth,
-                                "Greatest chip thickness the edge bears")
+                                "Maximum chip thickness the edge can take")
         .above(0),
     field<&Cutter::edge_radius_mm>("edge_radius_mm", "", "Edge radius", feed_per_tooth,
                                    "Rounding of the cutting edge; thinner chips rub")
@@ -119,12 +119,13 @@ constexpr std::array further{
                                    "From the tip to the end of the first step")
         .above(0),
     field<&Cutter::step_angle_deg>("step_angle_deg", "STA", "Step angle", angle,
-                                   "Full angle of the cone above the step")
+                                   "Included angle of the cone above the step")
         .above(0)
         .within(0, 180),
-    field<&Cutter::diameter_from_mm>("diameter_from_mm", "DCN", "Smallest diameter", length, "That it can be set to")
+    field<&Cutter::diameter_from_mm>("diameter_from_mm", "DCN", "Smallest diameter", length,
+                                     "End of the adjustment range")
         .above(0),
-    field<&Cutter::diameter_to_mm>("diameter_to_mm", "DCX", "Largest diameter", length, "That it can be set to")
+    field<&Cutter::diameter_to_mm>("diameter_to_mm", "DCX", "Largest diameter", length, "End of the adjustment range")
         .above(0),
     field<&Cutter::lead_length_mm>("lead_length_mm", "LPR", "Lead", length, "Length of the chamfer that cuts")
         .within(0, 1e6),
@@ -132,41 +133,41 @@ constexpr std::array further{
                                  "Threads of the lead: 2 to 3 bottoming, 4 to 5 through")
         .above(0)
         .within(0, 30),
-    field<&Cutter::trail_mm>("trail_mm", "", "Trail", length, "How far the blade's tip is behind the axis")
+    field<&Cutter::trail_mm>("trail_mm", "", "Trail", length, "Distance of the blade tip behind the axis")
         .within(0, 1e6)};
 
 constexpr std::array rest{
     field<&Cutter::number>("number", "", "Number", count, "Number within its library").within(1, 99999999),
-    field<&Cutter::name>("name", "", "Name", text, "What people call it; on sheets and in comments"),
-    field<&Cutter::library>("library", "", "Library", Quantity::id, "Where it is kept"),
-    field<&Cutter::maker>("maker", "", "Maker", text, "Who made it"),
+    field<&Cutter::name>("name", "", "Name", text, "Everyday name, printed on sheets and in comments"),
+    field<&Cutter::library>("library", "", "Library", Quantity::id, "Storage place"),
+    field<&Cutter::maker>("maker", "", "Maker", text, "Manufacturer"),
     field<&Cutter::series>("series", "", "Series", text, "The maker's series; maker tables are keyed to it"),
-    field<&Cutter::order_code>("order_code", "", "Order code", text, "To buy it again"),
+    field<&Cutter::order_code>("order_code", "", "Order code", text, "For reordering"),
     field<&Cutter::link>("link", "", "Link", text, "Where it is described or sold"),
-    field<&Cutter::price>("price", "", "Price", number, "Of one, in the shop's money").within(0, 1e9),
-    field<&Cutter::own_material>("own_material", "", "Own tool material", text, "One that the shop has named"),
+    field<&Cutter::price>("price", "", "Price", number, "Each, in the shop's currency").within(0, 1e9),
+    field<&Cutter::own_material>("own_material", "", "Own tool material", text, "Defined by the shop"),
     field<&Cutter::coating>("coating", "", "Coating", text, "Of the cutting edges"),
     field<&Cutter::quality>("quality", "", "Quality", choice,
-                            "How good it is made; a factor on starter rows, where nothing better is known"),
+                            "Quality grade; scales starter rows where nothing better is known"),
     field<&Cutter::insert>("insert", "", "Insert", Quantity::id,
                            "On this body; decides corner radius, tool material and coating"),
     field<&Cutter::notes>("notes", "", "Notes", text, "For the programmer"),
-    field<&Cutter::message>("message", "", "For the operator", text, "Stands on the setup sheet and in the program"),
-    field<&Cutter::edge_direction>("edge_direction", "", "Edges pull", choice,
-                                   "Which way the helix lifts or presses the work"),
+    field<&Cutter::message>("message", "", "For the operator", text, "Printed on the setup sheet and in the program"),
+    field<&Cutter::edge_direction>("edge_direction", "", "Edge direction", choice,
+                                   "Direction in which the helix pulls chips"),
     field<&Cutter::rotation>("rotation", "HAND", "Turns", choice, "Direction of the spindle"),
     field<&Cutter::through_coolant>("through_coolant", "CSP", "Coolant through", flag,
-                                    "Coolant comes out at the edges"),
-    field<&Cutter::max_ramp_deg>("max_ramp_deg", "RMPX", "Greatest ramp", angle, "Steepest way down into the full")
+                                    "Coolant holes to the cutting edges"),
+    field<&Cutter::max_ramp_deg>("max_ramp_deg", "RMPX", "Maximum ramp", angle, "Steepest ramp into solid material")
         .above(0)
         .within(0, 90),
     field<&Cutter::runout_mm>("runout_mm", "", "Runout", feed_per_tooth, "Measured at the edges").within(0, 10),
-    field<&Cutter::shank_form>("shank_form", "", "Shank form", choice, "What the holder must be made for"),
-    field<&Cutter::favourite>("favourite", "", "Favourite", flag, "Stays on top of the list"),
+    field<&Cutter::shank_form>("shank_form", "", "Shank form", choice, "Must suit the holder"),
+    field<&Cutter::favourite>("favourite", "", "Favourite", flag, "Always at the top of the list"),
     field<&Cutter::no_maker_tables>("no_maker_tables", "", "Without maker tables", flag,
-                                    "The tables of its maker do not apply to it"),
-    field<&Cutter::no_factors>("no_factors", "", "Never scaled", flag, "No factor is put on its values"),
-    field<&Cutter::unit>("unit", "", "Bought in", choice, "The unit a bare number is read in")};
+                                    "Tables of its maker do not apply"),
+    field<&Cutter::no_factors>("no_factors", "", "Do not scale", flag, "No factors are applied to its values"),
+    field<&Cutter::unit>("unit", "", "Bought in", choice, "Unit of numbers typed without one")};
 
 constexpr auto sizes = joined(body, further);
 constexpr auto all = joined(joined(sizes, rest), stock_properties<Cutter>());

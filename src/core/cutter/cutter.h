@@ -56,7 +56,7 @@ enum class Rotation { clockwise, counter_clockwise };
 
 enum class ShankForm { plain, flat, inclined_flat, threaded, bore, taper };
 
-// How good it is made; counts where nothing better is known.
+// Quality grade; used where nothing better is known.
 enum class Quality { premium, standard, plain };
 
 // A conical part of the shank above the neck; sections stand on each other from the reach upwards.

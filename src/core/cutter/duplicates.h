@@ -1,4 +1,4 @@
-// Cutters that are probably one and the same.
+// Possible duplicates.
 #pragma once
 
 #include <cstdint>
@@ -24,7 +24,7 @@ struct LikePair {
 // All pairs of a list, in its order. Near-linear: cutters are compared within their kind by neighbouring diameters.
 std::vector<LikePair> like_pairs(std::span<const Cutter> cutters);
 
-// Said on a cutter that another one, though alike, is another: the key in Cutter::accepted.
+// Marks another cutter as no duplicate of this one: the key in Cutter::accepted.
 std::string told_apart_key(const Id& other);
 
 }  // namespace pecorra

@@ -11,18 +11,17 @@ constexpr Choice part_choices[] = {{"tool_material", "Tool material"}, {"coating
 
 using enum Quantity;
 constexpr std::array list{
-    field<&EdgeMaterial::name>("name", "", "Name", text, "As it stands on the cutters"),
-    field<&EdgeMaterial::part>("part", "", "What it is", choice, "A tool material or a coating"),
-    field<&EdgeMaterial::like>("like", "", "Cuts like", choice, "The tool material whose rows it uses"),
-    field<&EdgeMaterial::speed_factor>(
-        "speed_factor", "", "Speed factor", number,
-        "On the cutting speed of a starter row; rows of your own and of makers are never scaled")
+    field<&EdgeMaterial::name>("name", "", "Name", text, "As written on the cutters"),
+    field<&EdgeMaterial::part>("part", "", "Type", choice, "A tool material or a coating"),
+    field<&EdgeMaterial::like>("like", "", "Cuts like", choice, "Tool material whose rows it uses"),
+    field<&EdgeMaterial::speed_factor>("speed_factor", "", "Speed factor", number,
+                                       "Scales the cutting speed of starter rows; shop and maker rows are never scaled")
         .above(0)
         .within(0, 10),
-    field<&EdgeMaterial::feed_factor>("feed_factor", "", "Feed factor", number, "On the feed of a starter row")
+    field<&EdgeMaterial::feed_factor>("feed_factor", "", "Feed factor", number, "Scales the feed of starter rows")
         .above(0)
         .within(0, 10),
-    field<&EdgeMaterial::source>("source", "", "Source", text, "Where the factors are from"),
+    field<&EdgeMaterial::source>("source", "", "Source", text, "Source of the factors"),
     field<&EdgeMaterial::notes>("notes", "", "Notes", text, "For the programmer")};
 
 }  // namespace

@@ -53,12 +53,6 @@ constexpr std::array<const KindDeclaration*, cutter_kind_count> declarations{&en
                                                                              &drag_knife_kind,
                                                                              &probe_kind};
 
-// A proposal that people would write: two digits for small sizes, halves for large ones.
-double round_proposal(double value) {
-  const double step = value >= 5 ? 0.5 : value >= 1 ? 0.1 : value >= 0.1 ? 0.01 : 0.001;
-  return std::round(std::round(value / step) * step * 1e6) / 1e6;
-}
-
 // A ratio of lengths that is 25.4 times off what is usual was almost always typed in the wrong unit.
 void check_unit(const Cutter& c, const KindDeclaration& kind, std::vector<Message>& messages) {
   if (!c.diameter_mm || !c.flute_length_mm || kind.flutes_to <= 0) return;
@@ -89,7 +83,17 @@ const ParameterUse* parameter_use(CutterKind kind, std::string_view key) {
   return nullptr;
 }
 
-Cutter proposed_cutter(CutterKind kind, double diameter_mm) {
+double round_proposal(double value_mm, UnitSystem units) {
+  if (is_inch(units)) {
+    const double inches = value_mm / mm_per_inch;
+    const double step = inches >= 0.5 ? 1.0 / 16 : inches >= 0.125 ? 1.0 / 32 : inches >= 0.02 ? 0.005 : 0.0005;
+    return std::round(std::round(inches / step) * step * mm_per_inch * 1e6) / 1e6;
+  }
+  const double step = value_mm >= 5 ? 0.5 : value_mm >= 1 ? 0.1 : value_mm >= 0.1 ? 0.01 : 0.001;
+  return std::round(std::round(value_mm / step) * step * 1e6) / 1e6;
+}
+
+Cutter proposed_cutter(CutterKind kind, double diameter_mm, UnitSystem units) {
   Cutter cutter;
   cutter.kind = kind;
   cutter.tool_material = ToolMaterial::carbide;
@@ -98,21 +102,10 @@ Cutter proposed_cutter(CutterKind kind, double diameter_mm) {
     if (value <= 0) continue;
     const Property<Cutter>& property = *find_property<Cutter>(use.key);
     const bool whole = use.per_diameter == 0 || use.per_diameter == 1;
-    property.set(cutter, whole || property.quantity != Quantity::length ? value : round_proposal(value));
+    property.set(cutter, whole || property.quantity != Quantity::length ? value : round_proposal(value, units));
   }
   if (const auto propose = declaration(kind).propose) propose(cutter);
   return cutter;
-}
-
-Cutter follow_diameter(const Cutter& cutter, double old_mm, double new_mm, std::span<const std::string> kept) {
-  const Cutter before = proposed_cutter(cutter.kind, old_mm), after = proposed_cutter(cutter.kind, new_mm);
-  Cutter out = cutter;
-  for (const ParameterUse& use : declaration(cutter.kind).parameters) {
-    const Property<Cutter>& property = *find_property<Cutter>(use.key);
-    if (use.per_diameter == 0 || std::find(kept.begin(), kept.end(), use.key) != kept.end()) continue;
-    if (property.get(cutter) == property.get(before)) property.set(out, property.get(after));
-  }
-  return out;
 }
 
 std::vector<Message> check_cutter(const Cutter& cutter) {

@@ -73,13 +73,12 @@ inline bool can_do(CutterKind kind, OperationKind operation) {
   return (declaration(kind).operations & bit(operation)) != 0;
 }
 
-// A cutter of this kind with sizes in proportion to the diameter.
-Cutter proposed_cutter(CutterKind kind, double diameter_mm);
+// A cutter of this kind with sizes in proportion to the diameter, rounded as they are usual in these units.
+Cutter proposed_cutter(CutterKind kind, double diameter_mm, UnitSystem units = UnitSystem::metric);
+// A length as people would state it: two digits for small sizes, halves for large ones; fractions in inches.
+double round_proposal(double value_mm, UnitSystem units);
 
-// The sizes that still are what was proposed for `old_mm` become what is proposed for `new_mm`, except those in `kept`.
-Cutter follow_diameter(const Cutter& cutter, double old_mm, double new_mm, std::span<const std::string> kept);
-
-// Everything that is wrong or odd about the geometry. Errors make the cutter a draft.
+// Errors and warnings about the geometry. Errors make the cutter a draft.
 std::vector<Message> check_cutter(const Cutter& cutter);
 // A warning that nobody has accepted with a reason.
 bool is_open(const Cutter& cutter, const Message& message);

@@ -24,6 +24,11 @@ const Property<Cutter>* property_named(std::string_view name) {
   if (wanted.empty()) return nullptr;
   for (const Property<Cutter>& p : properties<Cutter>())
     if (wanted == folded(p.symbol) || wanted == folded(p.key) || wanted == folded(p.label)) return &p;
+  // Patterns that were written before a field got its present name.
+  constexpr std::pair<std::string_view, std::string_view> former[] = {
+      {"made of", "tool_material"}, {"edges pull", "edge_direction"}, {"greatest ramp", "max_ramp_deg"}};
+  for (const auto& [label, key] : former)
+    if (wanted == label) return find_property<Cutter>(key);
   // Lengths also without their unit: {flute length} is {flute_length_mm}.
   for (const Property<Cutter>& p : properties<Cutter>())
     if (folded(p.key).starts_with(wanted + " ")) return &p;
@@ -73,8 +78,9 @@ class Reader {
         const std::string_view name = pattern_.substr(at_ + 1, close - at_ - 1);
         const Property<Cutter>* property = property_named(name);
         if (!property || property->quantity == Quantity::id)
-          return stop(at_,
-                      fmt::format("“{}” is no property of a cutter; use a symbol or a label, as DC or diameter", name));
+          return stop(
+              at_,
+              fmt::format("“{}” is not a property of a cutter; use a symbol or a label, such as DC or diameter", name));
         std::string text = said(*property, cutter_);
         whole = whole && !text.empty();
         if (text.ends_with('"') && pattern_.substr(close + 1).starts_with('"'))
@@ -88,11 +94,11 @@ class Reader {
         if (fault_.place > 0) return {};
         if (complete) out += text;
       } else if (c == ']') {
-        if (!inside) return stop(at_, "this bracket was never opened; write \\] for the mark itself");
+        if (!inside) return stop(at_, "this bracket was not opened; write \\] for the mark itself");
         ++at_;
         return out;
       } else if (c == '}') {
-        return stop(at_, "this brace was never opened; write \\} for the mark itself");
+        return stop(at_, "this brace was not opened; write \\} for the mark itself");
       } else {
         out += c;
         ++at_;

@@ -43,7 +43,7 @@ tl::expected<std::vector<Vertex>, OutlineTextFault> parse_outline(std::string_vi
     if (parts.empty()) continue;
     const auto fault = [&](std::string what) { return tl::unexpected(OutlineTextFault{number, std::move(what)}); };
     if (parts.size() > 3)
-      return fault("has more than distance, height and radius; use ; between numbers that have blanks");
+      return fault("has more than distance, height and radius; separate numbers that contain spaces with ;");
     if (parts.size() < 2) return fault("needs a distance from the axis and a height above the tip");
     double values[3] = {};
     for (std::size_t i = 0; i < parts.size(); ++i) {
@@ -52,14 +52,14 @@ tl::expected<std::vector<Vertex>, OutlineTextFault> parse_outline(std::string_vi
       values[i] = entry->stored;
     }
     if (outline.size() == most_points)
-      return fault(fmt::format("is one too many; at most {} points make an outline", most_points));
+      return fault(fmt::format("is one point too many; an outline has at most {} points", most_points));
     if (parts.size() == 3 && values[2] != 0) {
-      if (outline.empty()) return fault("has a radius, but the first point is not reached by an arc");
+      if (outline.empty()) return fault("has a radius, but no arc leads to the first point");
       const double chord = std::hypot(values[0] - outline.back().x, values[1] - outline.back().y),
                    r = std::abs(values[2]);
-      if (chord <= 0) return fault("is the same point as the one before: no arc leads there");
+      if (chord <= 0) return fault("is the same point as the one before; an arc needs two points");
       if (r < chord / 2 * (1 - 1e-9))
-        return fault(fmt::format("radius {} is too small for the way; at least {} is right",
+        return fault(fmt::format("radius {} is too small for this arc; at least {} is needed",
                                  shown(r, Quantity::length, units), shown(chord / 2, Quantity::length, units)));
       outline.back().bulge = std::copysign(std::tan(std::asin(std::min(1.0, chord / 2 / r)) / 2), values[2]);
     }

@@ -7,7 +7,7 @@
 
 namespace pecorra {
 
-// A wall that leans away by the draft; the tip stands on its floor.
+// A wall with a draft angle; the tip is on its floor.
 struct Wall {
   double height_mm = 0;
   double draft_deg = 0;

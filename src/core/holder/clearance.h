@@ -1,4 +1,4 @@
-// Room between an assembly and a wall: exact, from the silhouettes. Lengths in mm, heights above the tip.
+// Clearance between an assembly and a wall: exact, from the silhouettes. Lengths in mm, heights above the tip.
 #pragma once
 
 #include <optional>

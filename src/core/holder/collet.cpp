@@ -11,16 +11,16 @@ namespace {
 using enum Quantity;
 
 constexpr std::array own{
-    field<&Collet::name>("name", "", "Name", text, "What people call it"),
+    field<&Collet::name>("name", "", "Name", text, "Everyday name"),
     field<&Collet::holder_size_mm>("holder_size_mm", "", "Size", length,
                                    "Of the holder it belongs in, 11 to 40 by ISO 15488")
         .above(0),
     field<&Collet::clamp_from_mm>("clamp_from_mm", "", "Clamps from", length, "Smallest shank").above(0),
     field<&Collet::clamp_to_mm>("clamp_to_mm", "", "Clamps to", length, "Largest shank").above(0),
-    field<&Collet::maker>("maker", "", "Maker", text, "Who made it"),
-    field<&Collet::order_code>("order_code", "", "Order code", text, "To buy it again"),
+    field<&Collet::maker>("maker", "", "Maker", text, "Manufacturer"),
+    field<&Collet::order_code>("order_code", "", "Order code", text, "For reordering"),
     field<&Collet::notes>("notes", "", "Notes", text, "For the programmer"),
-    field<&Collet::source>("source", "", "Source", text, "Where the sizes are from")};
+    field<&Collet::source>("source", "", "Source", text, "Source of the sizes")};
 constexpr auto all = joined(own, stock_properties<Collet>());
 
 }  // namespace

@@ -14,30 +14,30 @@ namespace {
 using enum Quantity;
 
 constexpr std::array own_list{
-    field<&Holder::name>("name", "", "Name", text, "What people call it"),
-    field<&Holder::machine_side>("machine_side", "", "Machine side", choice, "How the spindle takes it"),
-    field<&Holder::form>("form", "", "Holds by", choice, "How it clamps"),
+    field<&Holder::name>("name", "", "Name", text, "Everyday name"),
+    field<&Holder::machine_side>("machine_side", "", "Machine side", choice, "Taper that fits the spindle"),
+    field<&Holder::form>("form", "", "Clamping method", choice, "How it holds the cutter"),
     field<&Holder::clamp_from_mm>("clamp_from_mm", "", "Clamps from", length, "Smallest shank").above(0),
     field<&Holder::clamp_to_mm>("clamp_to_mm", "", "Clamps to", length, "Largest shank").above(0),
     field<&Holder::clamp_length_mm>("clamp_length_mm", "", "Clamping length", length, "Least length of shank inside")
         .above(0),
     field<&Holder::max_rpm>("max_rpm", "RPMX", "Permitted speed", spindle_speed, "As marked on the holder").above(0),
-    field<&Holder::maker>("maker", "", "Maker", text, "Who made it"),
-    field<&Holder::order_code>("order_code", "", "Order code", text, "To buy it again"),
+    field<&Holder::maker>("maker", "", "Maker", text, "Manufacturer"),
+    field<&Holder::order_code>("order_code", "", "Order code", text, "For reordering"),
     field<&Holder::notes>("notes", "", "Notes", text, "For the programmer"),
-    field<&Holder::source>("source", "", "Source", text, "Where the sizes are from")};
+    field<&Holder::source>("source", "", "Source", text, "Source of the sizes")};
 constexpr auto holder_list = joined(own_list, stock_properties<Holder>());
 
 constexpr std::array assembly_list{
     field<&Assembly::cutter>("cutter", "", "Cutter", id, ""),
-    field<&Assembly::holder>("holder", "", "Holder", id, "What clamps the cutter"),
-    field<&Assembly::name>("name", "", "Assembly", text, "Tells several assemblies of one cutter apart"),
-    field<&Assembly::usual>("usual", "", "Usual one", flag, "Comes up when the cutter is picked"),
+    field<&Assembly::holder>("holder", "", "Holder", id, "Holder that clamps the cutter"),
+    field<&Assembly::name>("name", "", "Assembly", text, "Distinguishes several assemblies of one cutter"),
+    field<&Assembly::usual>("usual", "", "Usual one", flag, "Used when the cutter is picked"),
     field<&Assembly::stickout_mm>("stickout_mm", "LPR", "Stick-out", length,
                                   "From the tip to the face of the holder, as planned")
         .above(0),
     field<&Assembly::measured_stickout_mm>("measured_stickout_mm", "", "Measured", length,
-                                           "Stick-out as measured; counts where it is given")
+                                           "Stick-out as measured; used where it is given")
         .above(0),
     field<&Assembly::set_diameter_mm>("set_diameter_mm", "", "Set diameter", length,
                                       "Of an adjustable or reground cutter, as set or measured")
@@ -49,18 +49,20 @@ constexpr std::array assembly_list{
                                           "From the holder's face to the end of the extension")
         .above(0),
     field<&Assembly::collet>("collet", "", "Collet", id, "Collet or sleeve in the holder"),
+    field<&Assembly::holder_guessed>("holder_guessed", "", "Holder is a guess", flag, "Follows the shank"),
+    field<&Assembly::stickout_guessed>("stickout_guessed", "", "Stick-out is a guess", flag, "Follows the reach"),
     field<&Assembly::holding_stiffness_n_um>(
         "holding_stiffness_n_um", "", "Holding stiffness", stiffness,
-        "Of spindle and holder across the axis, at the holder's face; without it they count as rigid")
+        "Lateral stiffness of spindle and holder at the holder's face; empty: assumed rigid")
         .above(0),
     field<&Assembly::tip_stiffness_n_um>("tip_stiffness_n_um", "", "Tip stiffness", stiffness,
-                                         "Measured at the tip; counts before the calculated one")
+                                         "Measured at the tip; overrides the calculated one")
         .above(0),
     field<&Assembly::measured_frequency_hz>("measured_frequency_hz", "", "Natural frequency", frequency,
-                                            "Measured at the tip; counts before the calculated one")
+                                            "Measured at the tip; overrides the calculated one")
         .above(0),
     field<&Assembly::damping_percent>("damping_percent", "", "Damping", percent,
-                                      "Of critical damping; 3 % where not given (common practice)")
+                                      "Fraction of critical damping; 3 % if empty (common practice)")
         .above(0)
         .within(0, 50)};
 

@@ -50,15 +50,17 @@ struct Assembly {
   std::int64_t revision = 0;
   Id cutter;
   Id holder;
-  std::string name;                            // tells several assemblies of one cutter apart
-  bool usual = false;                          // comes up when the cutter is picked
+  std::string name;                            // distinguishes several assemblies of one cutter
+  bool usual = false;                          // used when the cutter is picked
   std::optional<double> stickout_mm;           // cutter tip to holder face, planned
-  std::optional<double> measured_stickout_mm;  // as measured; counts where it is given
+  std::optional<double> measured_stickout_mm;  // as measured; used where given
   std::optional<double> set_diameter_mm;       // of an adjustable or reground cutter
   std::optional<double> extension_diameter_mm,
       extension_length_mm;  // between holder and cutter; its length counts as stick-out
   Id collet;                // collet or sleeve in the holder
-  // Known by measuring; what is measured counts before what is calculated.
+  // Nobody has chosen them yet: they follow the cutter's sizes.
+  bool holder_guessed = false, stickout_guessed = false;
+  // Known by measurement; what is measured overrides what is calculated.
   std::optional<double> holding_stiffness_n_um;  // of spindle and holder, across the axis at the holder's face
   std::optional<double> tip_stiffness_n_um;      // of all of it, at the tip
   std::optional<double> measured_frequency_hz;   // first bending mode

@@ -18,25 +18,25 @@ using enum Quantity;
 
 constexpr std::array own{
     field<&Insert::name>("name", "", "Designation", text, "By ISO 1832, as APKT 160408; any other name will do"),
-    field<&Insert::grade>("grade", "", "Grade", text, "The maker's name of what it is made of"),
+    field<&Insert::grade>("grade", "", "Grade", text, "The maker's name for the grade"),
     field<&Insert::corner_radius_mm>("corner_radius_mm", "RE", "Corner radius", length, "0 is sharp").within(0, 1e3),
-    field<&Insert::edges>("edges", "CEDC", "Edges", count, "How often it can be turned to a fresh edge").within(1, 100),
+    field<&Insert::edges>("edges", "CEDC", "Edges", count, "Number of usable cutting edges").within(1, 100),
     field<&Insert::inscribed_mm>("inscribed_mm", "IC", "Inscribed circle", length, "Diameter of the circle inside")
         .above(0),
     field<&Insert::edge_length_mm>("edge_length_mm", "L", "Edge length", length, "Of one cutting edge").above(0),
     field<&Insert::thickness_mm>("thickness_mm", "S", "Thickness", length, "From the seat to the edge").above(0),
-    field<&Insert::tool_material>("tool_material", "", "Made of", choice, "Material of the cutting edges"),
+    field<&Insert::tool_material>("tool_material", "", "Tool material", choice, "Material of the cutting edges"),
     field<&Insert::coating>("coating", "", "Coating", text, "Of the cutting edges"),
     field<&Insert::edge_radius_mm>("edge_radius_mm", "", "Edge radius", feed_per_tooth,
                                    "Rounding of the cutting edge; thinner chips rub")
         .above(0),
     field<&Insert::max_chip_mm>("max_chip_mm", "", "Permitted chip", feed_per_tooth,
-                                "Greatest chip thickness the edge bears")
+                                "Maximum chip thickness the edge can take")
         .above(0),
-    field<&Insert::maker>("maker", "", "Maker", text, "Who made it"),
-    field<&Insert::order_code>("order_code", "", "Order code", text, "To buy it again"),
+    field<&Insert::maker>("maker", "", "Maker", text, "Manufacturer"),
+    field<&Insert::order_code>("order_code", "", "Order code", text, "For reordering"),
     field<&Insert::link>("link", "", "Link", text, "Where it is described or sold"),
-    field<&Insert::price>("price", "", "Price", number, "Of one, in the shop's money").within(0, 1e9),
+    field<&Insert::price>("price", "", "Price", number, "Each, in the shop's currency").within(0, 1e9),
     field<&Insert::notes>("notes", "", "Notes", text, "For the programmer")};
 constexpr auto all = joined(own, stock_properties<Insert>());
 
@@ -97,30 +97,31 @@ tl::expected<InsertDesignation, std::string> read_designation(std::string_view g
   const Shape* shape = nullptr;
   for (const Shape& s : shapes)
     if (!text.empty() && s.letter == text[0]) shape = &s;
-  if (!shape) return wrong(0, "a letter for the shape is expected, as C, S, T or R");
+  if (!shape) return wrong(0, "expected a letter for the shape, such as C, S, T or R");
   out.corner_angle_deg = shape->angle_deg;
   const auto clearance = std::find_if(std::begin(clearances), std::end(clearances),
                                       [&](const auto& c) { return text.size() > 1 && c.first == text[1]; });
-  if (clearance == std::end(clearances)) return wrong(1, "a letter for the clearance angle is expected, as N, P or E");
+  if (clearance == std::end(clearances))
+    return wrong(1, "expected a letter for the clearance angle, such as N, P or E");
   out.clearance_known = clearance->second >= 0;
   out.clearance_angle_deg = std::max(0.0, clearance->second);
   if (text.size() < 3 || tolerances.find(text[2]) == std::string_view::npos)
-    return wrong(2, "a letter for the tolerance is expected, as M, G or K");
+    return wrong(2, "expected a letter for the tolerance, such as M, G or K");
   if (text.size() < 4 || types.find(text[3]) == std::string_view::npos)
-    return wrong(3, "a letter for hole and chip groove is expected, as T, G or N");
+    return wrong(3, "expected a letter for hole and chip groove, such as T, G or N");
   if (text.size() < 6 || !is_digit(text[4]) || !is_digit(text[5]))
-    return wrong(text.size() > 4 && is_digit(text[4]) ? 5 : 4, "two digits for the edge length are expected, as 12");
+    return wrong(text.size() > 4 && is_digit(text[4]) ? 5 : 4, "expected two digits for the edge length, such as 12");
   const int size = (text[4] - '0') * 10 + (text[5] - '0');
   const auto thickness = std::find_if(std::begin(thicknesses), std::end(thicknesses), [&](const auto& t) {
     return text.compare(6, 2, t.first) == 0 && text.size() >= 8;
   });
-  if (thickness == std::end(thicknesses)) return wrong(6, "the thickness is expected, as 03, T3 or 04");
+  if (thickness == std::end(thicknesses)) return wrong(6, "expected the thickness, such as 03, T3 or 04");
   out.thickness_mm = thickness->second;
   const std::string corner = text.size() >= 10 ? text.substr(8, 2) : std::string();
   if (!corner.empty() && is_digit(corner[0]) && is_digit(corner[1]))
     out.corner_radius_mm = ((corner[0] - '0') * 10 + (corner[1] - '0')) * 0.1;
   else if (corner.empty() || !(std::isalpha(static_cast<unsigned char>(corner[0]))))
-    return wrong(8, "the corner is expected: two digits in tenths of a millimetre, M0, or two letters for a facet");
+    return wrong(8, "expected the corner: two digits in tenths of a millimetre, M0, or two letters for a facet");
   if (shape->angle_deg == 0) {  // round: half its diameter, in whole millimetres where M0 says so
     double circle = size;
     if (corner == "00")

@@ -44,24 +44,24 @@ const std::array taken_list{field<&T::n_rpm>("n_rpm", "S", "Spindle speed", spin
 constexpr std::array operation_list{
     field<&O::id>("id", "", "Id", Quantity::id, ""),
     field<&O::path>("path", "", "Path", choice, ""),
-    field<&O::operation>("operation", "", "Manner", choice, "What the tables are asked for"),
+    field<&O::operation>("operation", "", "Operation type", choice, "Operation to look up in the tables"),
     field<&O::name>("name", "", "Name", text, "In the program's comment"),
     field<&O::stickout_mm>("stickout_mm", "", "Stick-out", length, "").above(0),
     field<&O::tool_number>("tool_number", "T", "Tool number", count, "T in the program").within(1, 99999999),
-    field<&O::where>("where", "", "Cuts", choice, "Which side of the line"),
+    field<&O::where>("where", "", "Cuts", choice, "Side of the line"),
     field<&O::depth_mm>("depth_mm", "", "Depth", length, "Below the top of the stock").above(0),
     field<&O::side_stock_mm>("side_stock_mm", "", "Stock beside the line", length,
-                             "Cut away in passes of the width of cut")
+                             "Removed in passes of the width of cut")
         .above(0),
-    field<&O::leave_mm>("leave_mm", "", "Leave on the wall", length, "For a later pass").within(0, 1000),
+    field<&O::leave_mm>("leave_mm", "", "Leave on the wall", length, "Left for a later pass").within(0, 1000),
     field<&O::permitted_deflection_mm>("permitted_deflection_mm", "", "Permitted deflection", length,
-                                       "What the tolerance of the wall leaves to the tip; empty: as the shop says")
+                                       "Permitted by the tolerance of the wall; empty: shop setting")
         .above(0),
-    field<&O::climb>("climb", "", "Climb milling", flag, "Else conventional"),
+    field<&O::climb>("climb", "", "Climb milling", flag, "Off: conventional milling"),
     field<&O::hole_diameter_mm>("hole_diameter_mm", "", "Holes of diameter", length, "Circles of the drawing").above(0),
-    field<&O::depth_to>("depth_to", "", "Depth counts", choice, ""),
+    field<&O::depth_to>("depth_to", "", "Depth to", choice, ""),
     field<&O::breakthrough_mm>("breakthrough_mm", "", "Breakthrough", length, "Added below the depth").within(0, 1000),
-    field<&O::peck_mm>("peck_mm", "", "Peck", length, "Depth of each peck; empty drills in one go").above(0),
+    field<&O::peck_mm>("peck_mm", "", "Peck", length, "Depth of each peck; empty: no pecking").above(0),
     field<&O::own_n_rpm>("own_n_rpm", "S", "Spindle speed", spindle_speed, "Typed here").above(0),
     field<&O::own_vf_mm_min>("own_vf_mm_min", "F", "Table feed", table_feed, "Typed here").above(0),
     field<&O::own_ap_mm>("own_ap_mm", "ap", "Depth of cut", length, "Typed here").above(0),
@@ -77,9 +77,9 @@ constexpr std::array job_list{
     field<&Job::stock_depth_mm>("stock_depth_mm", "Y", "Stock, Y", length, "").above(0),
     field<&Job::stock_height_mm>("stock_height_mm", "Z", "Stock, Z", length, "").above(0),
     field<&Job::clearance_mm>("clearance_mm", "", "Retract plane", length, "Above the stock").above(0),
-    field<&Job::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Empty: the machine's; times count with it")
+    field<&Job::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Empty: the machine's; used for cycle times")
         .above(0),
-    field<&Job::program_unit>("program_unit", "", "Program in", choice, "")};
+    field<&Job::program_unit>("program_unit", "", "Program units", choice, "")};
 
 }  // namespace
 
@@ -135,7 +135,7 @@ std::string fingerprint(const TakenConditions& t) {
 
 namespace {
 
-// What no machine has: a length of a job, or a place in its drawing, beyond it is a slip of the pen or a damaged file.
+// Larger than any machine: a length or position beyond this is a typing mistake or a damaged file.
 constexpr double longest_mm = 1e5, farthest_mm = 1e7;
 constexpr double most_passes = 10000;
 

@@ -33,7 +33,7 @@ tl::expected<NumberRange, std::string> parse_range(std::string_view text, Quanti
     return entry->stored;
   };
   text = bare(text);
-  if (text.empty()) return tl::unexpected(std::string("a number, as 12, or a range, as 6 .. 12, is expected"));
+  if (text.empty()) return tl::unexpected(std::string("enter a number, such as 12, or a range, such as 6 .. 12"));
   for (const auto& [sign, lower] : {std::pair<std::string_view, bool>{">=", true},
                                     {"≥", true},
                                     {">", true},
@@ -71,7 +71,7 @@ tl::expected<NumberRange, std::string> parse_range(std::string_view text, Quanti
       range.from = *value;
     }
     if (range.from && range.to && *range.from > *range.to)
-      return tl::unexpected(std::string("the first number is the greater one; 6 .. 12 is right"));
+      return tl::unexpected(std::string("the first number is greater than the second; write 6 .. 12"));
     return range;
   }
   const auto value = number(text);
@@ -157,7 +157,7 @@ bool CutterIndex::has_words(std::size_t place) const {
 const std::vector<std::uint8_t>& CutterIndex::find(std::string_view text) {
   const std::string wanted = folded(text);
   if (wanted == last_text_ && hits_.size() == rows_.size()) return hits_;
-  // What has been narrowed once is narrowed further: the new text only adds letters at the end.
+  // A text that only adds letters searches the previous hits.
   const bool narrower = !last_text_.empty() && wanted.starts_with(last_text_) && hits_.size() == rows_.size();
   words_.clear();
   std::string_view rest = wanted;

@@ -126,7 +126,7 @@ class LineReader {
       switch (*column.role) {
         case CutterColumnRole::id: {
           const auto id = Id::parse(text);
-          if (!id) fault(fmt::format("“{}” is no UUID", text));
+          if (!id) fault(fmt::format("“{}” is not a UUID", text));
           else line.value.id = *id, has_id = true;
           break;
         }
@@ -142,7 +142,7 @@ class LineReader {
           const auto entry = parse_entry(text, Quantity::angle, here);
           if (!entry || entry->stored < 0 || entry->stored >= 90)
             fault(fmt::format("“{}” {}", text,
-                              entry ? "is out of range; 0 to less than 90 is right" : entry.error().text));
+                              entry ? "is out of range; it must be 0 to less than 90" : entry.error().text));
           else
             line.value.cutting_edge_angle_deg = 90 - entry->stored,
             give(line, find_property<Cutter>("cutting_edge_angle_deg"));
@@ -151,7 +151,7 @@ class LineReader {
         case CutterColumnRole::threads_per_inch: {
           const auto entry = parse_entry(text, Quantity::number, here);
           if (!entry || entry->stored <= 0)
-            fault(fmt::format("“{}” {}", text, entry ? "is not possible; more than 0 is right" : entry.error().text));
+            fault(fmt::format("“{}” {}", text, entry ? "is not possible; use more than 0" : entry.error().text));
           else line.value.pitch_mm = mm_per_inch / entry->stored, give(line, find_property<Cutter>("pitch_mm"));
           break;
         }
@@ -175,8 +175,8 @@ class LineReader {
       } else if (std::none_of(line.faults.begin(), line.faults.end(),
                               [&](const CellFault& f) { return f.column == heading_of_key("kind"); })) {
         line.faults.push_back({number, heading_of_key("kind"),
-                               has_kind_ ? "is empty; what the cutter is has to stand here, as end mill or drill"
-                                         : "no column says what the cutter is, and its name does not either"});
+                               has_kind_ ? "is empty; give the kind of cutter, such as end mill or drill"
+                                         : "neither a column nor the name says what kind of cutter it is"});
       }
     }
     if (line.faults.empty() && !has_id && !line.value.diameter_mm &&
@@ -209,7 +209,7 @@ class LineReader {
     const Cell& cell = *form_.columns[i].property;
     if (cell.quantity == Quantity::text) {
       if (cell.is_text() ? cell.set_text(cutter, text) : cell.set(cutter, std::string(text))) return std::nullopt;
-      return fmt::format("“{}” is not as it is written here", text);
+      return fmt::format("“{}” is not written as expected", text);
     }
     if (cell.quantity != Quantity::choice && cell.quantity != Quantity::flag && cell.quantity != Quantity::id) {
       const auto figure = plain_figure(text);
@@ -220,7 +220,7 @@ class LineReader {
       }
       if (text.find_first_of("0123456789") == std::string_view::npos &&
           text.find_first_of("\xc2\xe2") == std::string_view::npos)
-        return fmt::format("“{}” is no number", text);
+        return fmt::format("“{}” is not a number", text);
       auto wrong = read_cell(cutter, cell, std::string(text), units, ids_);
       // Fractions and units are kept as somebody wrote them, as in a field.
       if (!wrong && !figure && (text.find_first_of("/\"") != std::string_view::npos || says_unit(text)))
@@ -241,8 +241,7 @@ class LineReader {
       const auto kind = cell.key == "kind" ? kind_in_words(text) : std::nullopt;
       const auto material = cell.key == "kind" ? std::nullopt : tool_material_in_words(text);
       if (cell.key == "kind" && !kind)
-        return fmt::format("“{}” is no kind of cutter that is known here, as end mill, ball end mill, drill or tap",
-                           text);
+        return fmt::format("“{}” is not a known kind of cutter, such as end mill, ball end mill, drill or tap", text);
       if (kind || material) {
         const Value value = kind ? std::string(key_of(*kind)) : std::string(key_of(*material));
         memory_[i].emplace(text, value);

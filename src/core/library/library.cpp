@@ -5,10 +5,10 @@
 namespace pecorra {
 namespace {
 
-const std::array library_list{field<&Library::name>("name", "", "Name", Quantity::text, "What people call it"),
-                              field<&Library::notes>("notes", "", "Notes", Quantity::text, "What it is for"),
+const std::array library_list{field<&Library::name>("name", "", "Name", Quantity::text, "Everyday name"),
+                              field<&Library::notes>("notes", "", "Notes", Quantity::text, "Purpose"),
                               field<&Library::switched_on>("switched_on", "", "Switched on", Quantity::flag,
-                                                           "Its cutters are offered where one is picked")};
+                                                           "Its cutters are offered when picking")};
 
 }  // namespace
 

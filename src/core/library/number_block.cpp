@@ -12,15 +12,15 @@ namespace {
 using enum Quantity;
 
 constexpr std::array block_list{
-    field<&NumberBlock::name>("name", "", "For", text, "What stands in these numbers, in words"),
+    field<&NumberBlock::name>("name", "", "For", text, "What these numbers are for"),
     field<&NumberBlock::from>("from", "", "From", count, "Its first number; empty: 1").within(1, 99999999),
-    field<&NumberBlock::to>("to", "", "To", count, "Its last number; empty: there is no end").within(1, 99999999),
-    field<&NumberBlock::every>("every", "", "Every", count, "Only every so many: 10 for 10, 20, 30").within(1, 1000000),
-    field<&NumberBlock::library>("library", "", "Library", Quantity::id, "For cutters of this library; empty: of any"),
-    field<&NumberBlock::kind>("kind", "", "Kind", choice, "For cutters of this kind; empty: of any"),
+    field<&NumberBlock::to>("to", "", "To", count, "Its last number; empty: no limit").within(1, 99999999),
+    field<&NumberBlock::every>("every", "", "Step", count, "10 allows 10, 20, 30").within(1, 1000000),
+    field<&NumberBlock::library>("library", "", "Library", Quantity::id, "Cutters of this library; empty: any"),
+    field<&NumberBlock::kind>("kind", "", "Kind", choice, "Cutters of this kind; empty: any"),
     field<&NumberBlock::word>(
         "word", "", "Word", text,
-        "For cutters with this word in name, notes, maker, series, coating or a material of their recipes")};
+        "Cutters with this word in name, notes, maker, series, coating or a material of their recipes")};
 
 constexpr int vector_limit = 1 << 20;
 

@@ -17,9 +17,8 @@ std::uint64_t number_at(std::string_view bytes) {
   return number;
 }
 
-const std::array shared_list{
-    field<&SharedLibrary::library>("library", "", "Library", Quantity::id, "What the file holds"),
-    field<&SharedLibrary::file>("file", "", "File", Quantity::text, "Where it is")};
+const std::array shared_list{field<&SharedLibrary::library>("library", "", "Library", Quantity::id, "Contents"),
+                             field<&SharedLibrary::file>("file", "", "File", Quantity::text, "Path of the file")};
 
 }  // namespace
 

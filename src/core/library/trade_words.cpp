@@ -86,7 +86,6 @@ constexpr auto kind_words = std::to_array<KindWord>({{"endmill", end_mill},
                                                      {"engravingtool", engraver},
                                                      {"engravingcutter", engraver},
                                                      {"vbit", engraver},
-                                                     {"vcarve", engraver},
                                                      {"vcutter", engraver},
                                                      {"cornerrounding", corner_rounding},
                                                      {"cornerroundingendmill", corner_rounding},
@@ -252,6 +251,11 @@ constexpr auto material_words = std::to_array<MaterialWord>({{"hss", ToolMateria
                                                              {"dp", ToolMaterial::pcd}});
 
 constexpr auto headings = std::to_array<Synonym>({{"type", "kind"},
+                                                  // Headings of our own that older exports have.
+                                                  {"madeof", "tool_material"},
+                                                  {"edgespull", "edge_direction"},
+                                                  {"greatestramp", "max_ramp_deg"},
+                                                  {"neverscaled", "no_factors"},
                                                   {"tooltype", "kind"},
                                                   {"cuttertype", "kind"},
                                                   {"toolkind", "kind"},

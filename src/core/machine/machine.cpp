@@ -25,85 +25,88 @@ constexpr Choice duty_choices[] = {{"light", "light"}, {"medium", "medium"}, {"h
 constexpr Choice changer_choices[] = {
     {"by_hand", "by hand"}, {"carousel", "carousel, in order"}, {"arm", "arm, any pocket"}};
 constexpr Choice feed_limit_choices[] = {
-    {"none", "none"}, {"working", "highest feed"}, {"axis", "axis"}, {"group", "feed cap of the group"}};
+    {"none", "none"}, {"working", "maximum feed"}, {"axis", "axis"}, {"group", "feed cap of the group"}};
 using enum Quantity;
 using M = Machine;
 
 constexpr std::array limits{
-    field<&Machine::min_rpm>("min_rpm", "n min", "Lowest speed", spindle_speed, "The spindle turns no slower")
-        .within(0, 1e7),
-    field<&Machine::max_rpm>("max_rpm", "n max", "Highest speed", spindle_speed, "The spindle turns no faster")
-        .above(0),
-    field<&Machine::max_feed_mm_min>("max_feed_mm_min", "vf max", "Highest feed", table_feed,
+    field<&Machine::min_rpm>("min_rpm", "n min", "Minimum speed", spindle_speed, "Of the spindle").within(0, 1e7),
+    field<&Machine::max_rpm>("max_rpm", "n max", "Maximum speed", spindle_speed, "Of the spindle").above(0),
+    field<&Machine::max_feed_mm_min>("max_feed_mm_min", "vf max", "Maximum feed", table_feed,
                                      "Of the axes while cutting")
         .above(0),
     field<&Machine::efficiency>("efficiency", "η", "Efficiency", number, "Cutting power over motor power")
         .above(0)
         .within(0, 1),
-    field<&Machine::max_torque_nm>("max_torque_nm", "M max", "Highest torque", torque, "Of the spindle").above(0)};
+    field<&Machine::max_torque_nm>("max_torque_nm", "M max", "Maximum torque", torque, "Of the spindle").above(0)};
 
 constexpr std::array rest{
-    field<&Machine::name>("name", "", "Name", text, "What people call it"),
-    field<&M::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed,
-                            "In the plane, in the air; a job can state its own")
+    field<&Machine::name>("name", "", "Name", text, "Everyday name"),
+    field<&M::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Rapid traverse in X and Y; a job can set its own")
         .above(0),
-    field<&M::rapid_z_mm_min>("rapid_z_mm_min", "", "Rapid, up and down", table_feed, "Empty: as in the plane")
+    field<&M::rapid_z_mm_min>("rapid_z_mm_min", "", "Rapid, up and down", table_feed, "Empty: same as the rapid")
         .above(0),
-    field<&M::feed_x_mm_min>("feed_x_mm_min", "", "Feed of X", table_feed, "The axis goes no faster while cutting")
+    field<&M::feed_x_mm_min>("feed_x_mm_min", "", "Feed of X", table_feed, "Maximum cutting feed of this axis")
         .above(0),
-    field<&M::feed_y_mm_min>("feed_y_mm_min", "", "Feed of Y", table_feed, "The axis goes no faster while cutting")
+    field<&M::feed_y_mm_min>("feed_y_mm_min", "", "Feed of Y", table_feed, "Maximum cutting feed of this axis")
         .above(0),
-    field<&M::feed_z_mm_min>("feed_z_mm_min", "", "Feed of Z", table_feed, "Holds drilling and plunging").above(0),
-    field<&M::cap_p_mm_min>("cap_p_mm_min", "", "Feed cap in P", table_feed, "No faster in steel").above(0),
-    field<&M::cap_m_mm_min>("cap_m_mm_min", "", "Feed cap in M", table_feed, "No faster in stainless steel").above(0),
-    field<&M::cap_k_mm_min>("cap_k_mm_min", "", "Feed cap in K", table_feed, "No faster in cast iron").above(0),
-    field<&M::cap_n_mm_min>("cap_n_mm_min", "", "Feed cap in N", table_feed, "No faster in non-ferrous metal").above(0),
+    field<&M::feed_z_mm_min>("feed_z_mm_min", "", "Feed of Z", table_feed, "Also limits drilling and plunging")
+        .above(0),
+    field<&M::cap_p_mm_min>("cap_p_mm_min", "", "Feed cap in P", table_feed, "Feed limit in steel").above(0),
+    field<&M::cap_m_mm_min>("cap_m_mm_min", "", "Feed cap in M", table_feed, "Feed limit in stainless steel").above(0),
+    field<&M::cap_k_mm_min>("cap_k_mm_min", "", "Feed cap in K", table_feed, "Feed limit in cast iron").above(0),
+    field<&M::cap_n_mm_min>("cap_n_mm_min", "", "Feed cap in N", table_feed, "Feed limit in non-ferrous metals")
+        .above(0),
     field<&M::cap_s_mm_min>("cap_s_mm_min", "", "Feed cap in S", table_feed,
-                            "No faster in titanium and heat-resistant alloys")
+                            "Feed limit in titanium and heat-resistant alloys")
         .above(0),
-    field<&M::cap_h_mm_min>("cap_h_mm_min", "", "Feed cap in H", table_feed, "No faster in hardened steel").above(0),
-    field<&M::cap_wood_mm_min>("cap_wood_mm_min", "", "Feed cap in wood", table_feed, "No faster in wood and boards")
+    field<&M::cap_h_mm_min>("cap_h_mm_min", "", "Feed cap in H", table_feed, "Feed limit in hardened steel").above(0),
+    field<&M::cap_wood_mm_min>("cap_wood_mm_min", "", "Feed cap in wood", table_feed, "Feed limit in wood and boards")
         .above(0),
-    field<&M::cap_plastic_mm_min>("cap_plastic_mm_min", "", "Feed cap in plastics", table_feed, "No faster in plastics")
+    field<&M::cap_plastic_mm_min>("cap_plastic_mm_min", "", "Feed cap in plastics", table_feed,
+                                  "Feed limit in plastics")
         .above(0),
     field<&M::cap_composite_mm_min>("cap_composite_mm_min", "", "Feed cap in composites", table_feed,
-                                    "No faster in composites")
+                                    "Feed limit in composites")
         .above(0),
-    field<&M::cap_foam_mm_min>("cap_foam_mm_min", "", "Feed cap in foam", table_feed, "No faster in foam").above(0),
+    field<&M::cap_foam_mm_min>("cap_foam_mm_min", "", "Feed cap in foam", table_feed, "Feed limit in foam").above(0),
     field<&M::plunge_rule>("plunge_rule", "", "Plunge × feed", number,
-                           "Where no row says it; a third to a half is common practice")
+                           "Where no row states it; a third to a half is common practice")
         .above(0)
         .within(0, 1),
-    field<&M::ramp_rule>("ramp_rule", "", "Ramp × feed", number, "Where no row says it; half is common practice")
+    field<&M::ramp_rule>("ramp_rule", "", "Ramp × feed", number, "Where no row states it; half is common practice")
         .above(0)
         .within(0, 1),
-    field<&M::lead_rule>("lead_rule", "", "Lead × feed", number, "Into and out of the cut, where no row says it")
+    field<&M::lead_rule>("lead_rule", "", "Lead × feed", number, "Lead-in and lead-out, where no row states it")
         .above(0)
         .within(0, 1),
     field<&M::duty>("duty", "", "Duty class", choice, "Rows of tables can ask for it"),
-    field<&M::max_holding_n>("max_holding_n", "", "Workholding bears", force, "Side force; cuts beyond it are marked")
+    field<&M::max_holding_n>("max_holding_n", "", "Workholding limit", force,
+                             "Maximum side force; cuts above it are marked")
         .above(0),
-    field<&M::interface>("interface", "", "Takes holders", choice, "Of this machine side"),
+    field<&M::interface>("interface", "", "Spindle interface", choice, "Holders must have this machine side"),
     field<&M::pockets>("pockets", "", "Pockets", count, "Of the magazine").within(1, 100000),
-    field<&M::changer>("changer", "", "Changer", choice, "How the magazine gives its cutters"),
+    field<&M::changer>("changer", "", "Changer", choice, "How the changer picks cutters"),
     field<&M::measures_length>("measures_length", "", "Measures length", flag, "In the machine"),
-    field<&M::length_tolerance_mm>("length_tolerance_mm", "", "Length within", length, "Else it stops").above(0),
+    field<&M::length_tolerance_mm>("length_tolerance_mm", "", "Length within", length, "Beyond this the machine stops")
+        .above(0),
     field<&M::measures_radius>("measures_radius", "", "Measures radius", flag, "In the machine"),
-    field<&M::radius_tolerance_mm>("radius_tolerance_mm", "", "Radius within", length, "Else it stops").above(0),
+    field<&M::radius_tolerance_mm>("radius_tolerance_mm", "", "Radius within", length, "Beyond this the machine stops")
+        .above(0),
     field<&M::checks_breakage>("checks_breakage", "", "Checks breakage", flag, "In the machine"),
     field<&M::breakage_tolerance_mm>("breakage_tolerance_mm", "", "Broken beyond", length,
-                                     "Shorter by more than this: broken")
+                                     "Reported as broken if shorter by more than this")
         .above(0),
-    field<&M::hourly_rate>("hourly_rate", "", "Hourly rate", number, "In the shop's money").within(0, 1e6),
+    field<&M::hourly_rate>("hourly_rate", "", "Hourly rate", number, "In the shop's currency").within(0, 1e6),
     field<&Machine::flood>("flood", "", "Flood", flag, "Has flood coolant"),
     field<&Machine::mist>("mist", "", "Mist", flag, "Has mist"),
     field<&Machine::air>("air", "", "Air", flag, "Has an air blast"),
     field<&Machine::through_liquid>("through_liquid", "", "Coolant through", flag, "Liquid through the spindle"),
     field<&Machine::through_air>("through_air", "", "Air through", flag, "Air through the spindle"),
-    field<&Machine::automatic_changer>("automatic_changer", "", "Cutter changer", flag,
-                                       "Changes cutters by itself; else by hand"),
+    field<&Machine::automatic_changer>("automatic_changer", "", "Automatic changer", flag,
+                                       "Off: cutters are changed by hand"),
     field<&Machine::dialect>("dialect", "", "Dialect", text, "Of its control"),
-    field<&Machine::source>("source", "", "Source", text, "Where the values are from"),
+    field<&Machine::source>("source", "", "Source", text, "Source of the values"),
     field<&Machine::notes>("notes", "", "Notes", text, "For the programmer")};
 
 constexpr auto all = joined(limits, rest);

@@ -18,12 +18,12 @@ enum class Coolant { off, flood, mist, air, through_liquid, through_air };
 template <>
 std::span<const Choice> choices_of<Coolant>();
 
-// How much a machine bears; rows of tables can ask for it.
+// Duty class of a machine; table rows can require it.
 enum class DutyClass { light, medium, heavy };
 template <>
 std::span<const Choice> choices_of<DutyClass>();
 
-// How the magazine gives its cutters: one after the other round the carousel, or any at once by an arm.
+// How the changer picks cutters: in carousel order, or any pocket by an arm.
 enum class ChangerKind { by_hand, carousel, arm };
 template <>
 std::span<const Choice> choices_of<ChangerKind>();
@@ -44,7 +44,7 @@ struct Machine {
   std::optional<double> efficiency;  // cutting power over motor power
   std::optional<double> max_torque_nm;
   std::vector<PowerPoint> power_curve;                 // of the motor, continuous; rising speeds
-  std::vector<PowerPoint> peak_curve;                  // what it bears for a short time
+  std::vector<PowerPoint> peak_curve;                  // short-time rating
   std::optional<double> rapid_mm_min, rapid_z_mm_min;  // in the plane; up and down, like the plane where not given
   std::optional<double> feed_x_mm_min, feed_y_mm_min, feed_z_mm_min;
   // Highest feed in each group of materials, where one is wanted.
@@ -54,7 +54,7 @@ struct Machine {
   std::optional<double> plunge_rule, ramp_rule, lead_rule;
   std::vector<double> dial_rpm;  // speeds of a numbered dial, position 1 first, rising; empty: any speed
   std::optional<DutyClass> duty;
-  std::optional<double> max_holding_n;  // the workholding bears no more
+  std::optional<double> max_holding_n;  // workholding limit
   std::optional<MachineInterface> interface;
   std::optional<int> pockets;  // of the magazine
   std::optional<ChangerKind> changer;

@@ -26,7 +26,7 @@ constexpr std::array force_list{
     field<&WorkMaterial::kc11_n_mm2>("kc11_n_mm2", "kc1.1", "Cutting force", stress,
                                      "For a chip 1 mm thick and 1 mm wide")
         .above(0),
-    field<&WorkMaterial::mc>("mc", "mc", "Rise of the force", number, "Exponent of the chip thickness")
+    field<&WorkMaterial::mc>("mc", "mc", "Force exponent", number, "Exponent of the chip thickness")
         .within(0, 0.999999),
     field<&WorkMaterial::rake_ref_deg>("rake_ref_deg", "γref", "Measured at rake", angle, "At which kc1.1 was measured")
         .within(-60, 60)};
@@ -34,7 +34,7 @@ constexpr std::array force_list{
 constexpr std::array all{
     field<&WorkMaterial::name>("name", "", "Name", text, "Short designation used everywhere"),
     field<&WorkMaterial::designations>("designations", "", "Also known as", text,
-                                       "Other designations, parted by commas"),
+                                       "Other designations, separated by commas"),
     field<&WorkMaterial::group>("group", "", "Group", choice, "ISO 513 letter, or our own word"),
     field<&WorkMaterial::vdi_group>("vdi_group", "", "VDI 3323 group", count, "1 to 41").within(1, 41),
     field<&WorkMaterial::condition>("condition", "", "Condition", text, "Heat treatment or state"),
@@ -46,18 +46,18 @@ constexpr std::array all{
     field<&WorkMaterial::strength_n_mm2>("strength_n_mm2", "Rm", "Tensile strength", stress, "Usual").above(0),
     field<&WorkMaterial::strength_from_n_mm2>("strength_from_n_mm2", "", "Strength from", stress, "Weakest").above(0),
     field<&WorkMaterial::strength_to_n_mm2>("strength_to_n_mm2", "", "Strength to", stress, "Strongest").above(0),
-    field<&WorkMaterial::strength_evidence>("strength_evidence", "", "Strength is", choice,
-                                            "How well hardness and strength are founded"),
+    field<&WorkMaterial::strength_evidence>("strength_evidence", "", "Strength evidence", choice,
+                                            "How well hardness and strength are known"),
     force_list[0],
     force_list[1],
     force_list[2],
-    field<&WorkMaterial::force_evidence>("force_evidence", "", "Force is", choice,
-                                         "How well the constants are founded"),
+    field<&WorkMaterial::force_evidence>("force_evidence", "", "Force evidence", choice,
+                                         "How well the constants are known"),
     field<&WorkMaterial::density_g_cm3>("density_g_cm3", "ρ", "Density", density, "At room temperature").above(0),
-    field<&WorkMaterial::density_evidence>("density_evidence", "", "Density is", choice,
-                                           "How well the density is founded"),
-    field<&WorkMaterial::cut_here>("cut_here", "", "Cut here", flag, "It stands in the chart, and first in lists"),
-    field<&WorkMaterial::source>("source", "", "Source", text, "Where the values are from"),
+    field<&WorkMaterial::density_evidence>("density_evidence", "", "Density evidence", choice,
+                                           "How well the density is known"),
+    field<&WorkMaterial::cut_here>("cut_here", "", "Cut here", flag, "Shown in the chart, and first in lists"),
+    field<&WorkMaterial::source>("source", "", "Source", text, "Source of the values"),
     field<&WorkMaterial::notes>("notes", "", "Notes", text, "For the programmer")};
 
 constexpr Choice evidence_choices[] = {

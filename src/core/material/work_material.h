@@ -28,7 +28,7 @@ struct WorkMaterial {
   Id id;
   std::int64_t revision = 0;
   std::string name;
-  std::string designations;  // other names, parted by commas
+  std::string designations;  // other names, separated by commas
   MaterialGroup group = MaterialGroup::P;
   std::optional<int> vdi_group;  // VDI 3323, 1 to 41
   std::string condition;

@@ -38,8 +38,8 @@ struct BeamMode {
 };
 BeamMode first_mode(const std::vector<BeamSection>& beam, double holding_n_mm = 0);
 
-// How the tip of an assembly gives: measured where it was, else calculated. `rigid`: nothing is known of how it is
-// held, so that the figures are optimistic. Nothing without tool material, diameter and stick-out.
+// Compliance of an assembly's tip: measured, else calculated. `rigid`: the holder's stiffness is unknown, so the
+// figures are optimistic. Nothing without tool material, diameter and stick-out.
 struct TipDynamics {
   std::vector<BeamSection> beam;
   double holding_n_mm = 0;    // 0: rigid

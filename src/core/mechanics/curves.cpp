@@ -14,7 +14,7 @@ constexpr Choice kinds[] = {{"power", "Power over speed"},
                             {"torque", "Torque over speed"},
                             {"deflection", "Deflection over stick-out"},
                             {"chip", "Chip thickness over width"},
-                            {"force", "Force over one turn"},
+                            {"force", "Force over one revolution"},
                             {"stability", "Stable depth over speed"}};
 
 // A round figure at or above.
@@ -137,7 +137,7 @@ class Maker {
     Curve c = over_speed(CurveKind::torque, Quantity::torque);
     c.series.push_back(at_speeds(c, "this cut", [](const CutResults& r) { return r.mc_nm; }));
     const double efficiency = m_.machine().efficiency.value_or(1), most = m_.machine().max_torque_nm.value_or(1e300);
-    // What reaches the cut: the motor's power less the losses, and no more than the spindle bears.
+    // What reaches the cut: the motor's power less the losses, and no more than the spindle's limit.
     const auto reaches = [&](double n, double kw) { return std::min(most, formulas::torque_nm(kw * efficiency, n)); };
     if (!m_.machine().power_curve.empty())
       c.series.push_back(of_machine(c, SeriesRole::limit, "spindle", m_.machine().power_curve, reaches));
@@ -241,7 +241,7 @@ class Maker {
     if (!input || !r_.force_peak_n) return std::nullopt;
     Curve c;
     c.kind = CurveKind::force;
-    c.x_label = "Angle of turn";
+    c.x_label = "Rotation angle";
     c.x = Quantity::angle;
     c.y = Quantity::force;
     c.to_x = 360;

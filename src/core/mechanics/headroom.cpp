@@ -74,7 +74,7 @@ void judge(const CutModel& model, const Cut& cut, Process process, CutReport& re
       {Limit::deflection, "over_deflection"}};
   for (const Headroom& h : report.headroom) {
     if (h.used <= 1 + 1e-9) break;
-    // For a short time it bears more.
+    // The short-time rating is higher.
     if (h.limit == Limit::spindle_power)
       if (const auto peak = power_at_kw(machine.peak_curve, *r.n_rpm); peak && h.value <= *peak) {
         report.messages.push_back({Severity::warning,

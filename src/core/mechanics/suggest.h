@@ -1,4 +1,4 @@
-// What would bring a cut inside a limit: the smallest change of one input that does, calculated, not guessed. At the
+// Brings a cut inside a limit by the smallest change of one input, calculated, not guessed. At the
 // worst engagement as well as at the nominal one, and without breaking another limit.
 #pragma once
 
@@ -21,7 +21,7 @@ struct Suggestion {
 
 // A limit is close from here on; what is close is brought back to this.
 inline constexpr double close_to_limit = 0.9;
-// Whether there is anything to change: a limit that is close or broken.
+// Whether a limit is close or exceeded.
 bool wants_change(const Headroom& h);
 
 // The smallest change first; empty when the limit is kept with room, or no single input gets inside. Rounded as people

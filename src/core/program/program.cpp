@@ -16,9 +16,9 @@ using enum Quantity;
 constexpr std::array dialect_list{
     field<&Dialect::key>("key", "", "Key", text, ""),
     field<&Dialect::label>("label", "", "Name", text, ""),
-    field<&Dialect::before>("before", "", "Before the first operation", text, ""),
-    field<&Dialect::tool_change>("tool_change", "", "Change of cutter", text, ""),
-    field<&Dialect::after>("after", "", "Behind the last operation", text, ""),
+    field<&Dialect::before>("before", "", "Start of program", text, ""),
+    field<&Dialect::tool_change>("tool_change", "", "Cutter change", text, ""),
+    field<&Dialect::after>("after", "", "End of program", text, ""),
     field<&Dialect::length_offset>("length_offset", "", "Length offset", flag, ""),
     field<&Dialect::cycles>("cycles", "", "Drilling cycles", flag, ""),
     field<&Dialect::flood>("flood", "", "Flood on", text, ""),

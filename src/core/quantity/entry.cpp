@@ -14,8 +14,7 @@ struct Suffix {
   std::string_view text;
   double stored_per_unit;
 };
-constexpr std::array<Suffix, 31> suffixes{
-    {{Quantity::cutting_speed, "m/min", 1},
+constexpr auto suffixes = std::to_array<Suffix>({{Quantity::cutting_speed, "m/min", 1},
      {Quantity::cutting_speed, "ft/min", 0.3048},
      {Quantity::spindle_speed, "rpm", 1},
      {Quantity::spindle_speed, "rev/min", 1},
@@ -29,11 +28,23 @@ constexpr std::array<Suffix, 31> suffixes{
      {Quantity::angle, "°", 1},
      {Quantity::angle, "deg", 1},
      {Quantity::power, "kW", 1},
+     {Quantity::power, "hp", kw_per_hp},
      {Quantity::torque, "N·m", 1},
      {Quantity::torque, "Nm", 1},
+     {Quantity::torque, "lbf·in", newton_per_lbf* mm_per_inch / 1000},
+     {Quantity::torque, "in-lb", newton_per_lbf* mm_per_inch / 1000},
+     {Quantity::torque, "lbf·ft", newton_per_lbf * 0.3048},
+     {Quantity::torque, "ft-lb", newton_per_lbf * 0.3048},
      {Quantity::stress, "N/mm²", 1},
      {Quantity::stress, "MPa", 1},
+     {Quantity::stress, "ksi", 1000 * newton_per_lbf / (mm_per_inch * mm_per_inch)},
+     {Quantity::stress, "psi", newton_per_lbf / (mm_per_inch * mm_per_inch)},
      {Quantity::force, "N", 1},
+     {Quantity::force, "lbf", newton_per_lbf},
+     {Quantity::density, "g/cm³", 1},
+     {Quantity::density, "lb/in³", gram_per_lb / (mm_per_inch * mm_per_inch * mm_per_inch / 1000)},
+     {Quantity::stiffness, "lbf/thou", newton_per_lbf / mm_per_inch},
+     {Quantity::stiffness, "lbf/in", newton_per_lbf / mm_per_inch / 1000},
      {Quantity::removal_rate, "cm³/min", 1},
      {Quantity::removal_rate, "in³/min", mm_per_inch* mm_per_inch* mm_per_inch / 1000},
      {Quantity::frequency, "Hz", 1},
@@ -45,7 +56,7 @@ constexpr std::array<Suffix, 31> suffixes{
      {Quantity::duration, "h", 60},
      {Quantity::percent, "%", 1},
      {Quantity::number, "× D", 1},
-     {Quantity::number, "xD", 1}}};
+     {Quantity::number, "xD", 1}});
 
 struct ScaleSuffix {
   std::string_view text;
@@ -91,7 +102,7 @@ tl::expected<double, EntryFault> parse_hardness(std::string_view text) {
   const auto written = parse_number(digits);
   if (!written)
     return tl::unexpected(
-        EntryFault{"“" + std::string(text) + "” is no hardness; a number is expected, with HB, HV, HRC or N/mm²"});
+        EntryFault{"“" + std::string(text) + "” is not a hardness; enter a number with HB, HV, HRC or N/mm²"});
   const double value = written->mm();
   if (scale == HardnessScale::hb) return value;
   if (const auto hb = convert_hardness(value, scale, HardnessScale::hb)) return *hb;
@@ -129,7 +140,7 @@ tl::expected<Entry, EntryFault> parse_entry(std::string_view text, Quantity quan
       std::string wrong = sentence(written.error());
       if (const std::string unit = unit_text(quantity, units);
           !unit.empty() && (written.error().code == "unknown_unit" || written.error().code == "unit_not_fitting"))
-        wrong = "“" + std::string(text) + "” is no value in " + unit;
+        wrong = "“" + std::string(text) + "” is not a value in " + unit;
       return tl::unexpected(EntryFault{wrong});
     }
     entry.stored = written->mm() * factor;

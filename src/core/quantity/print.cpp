@@ -29,6 +29,12 @@ double stored_per_shown(Quantity quantity, UnitSystem units) {
     case Quantity::feed_per_tooth: return mm_per_inch;
     case Quantity::cutting_speed: return 0.3048;
     case Quantity::removal_rate: return mm_per_inch * mm_per_inch * mm_per_inch / 1000;
+    case Quantity::power: return kw_per_hp;
+    case Quantity::torque: return newton_per_lbf * mm_per_inch / 1000;
+    case Quantity::force: return newton_per_lbf;
+    case Quantity::stress: return 1000 * newton_per_lbf / (mm_per_inch * mm_per_inch);
+    case Quantity::stiffness: return newton_per_lbf / mm_per_inch;
+    case Quantity::density: return gram_per_lb / (mm_per_inch * mm_per_inch * mm_per_inch / 1000);
     default: return 1;
   }
 }
@@ -45,15 +51,15 @@ std::string unit_text(Quantity quantity, UnitSystem units) {
       constexpr const char* names[] = {"mm/min", "in/min", "m/min", "mm/s", "ft/min"};
       return names[static_cast<int>(units)];
     }
-    case Quantity::power: return "kW";
-    case Quantity::torque: return "N·m";
-    case Quantity::stress: return "N/mm²";
-    case Quantity::force: return "N";
+    case Quantity::power: return inch ? "hp" : "kW";
+    case Quantity::torque: return inch ? "lbf·in" : "N·m";
+    case Quantity::stress: return inch ? "ksi" : "N/mm²";
+    case Quantity::force: return inch ? "lbf" : "N";
     case Quantity::hardness: return "HB";
-    case Quantity::density: return "g/cm³";
+    case Quantity::density: return inch ? "lb/in³" : "g/cm³";
     case Quantity::removal_rate: return inch ? "in³/min" : "cm³/min";
     case Quantity::frequency: return "Hz";
-    case Quantity::stiffness: return "N/µm";
+    case Quantity::stiffness: return inch ? "lbf/thou" : "N/µm";
     case Quantity::duration: return "min";
     case Quantity::percent: return "%";
     default: return {};
@@ -75,7 +81,7 @@ std::string shown(double stored, Quantity quantity, UnitSystem units) {
     case Quantity::cutting_speed: return plain(value, value < 100 ? 1 : 0);
     case Quantity::power: return plain(value, 2);
     case Quantity::torque: return plain(value, value < 10 ? 2 : 1);
-    case Quantity::stress:
+    case Quantity::stress: return plain(value, inch ? 1 : 0);
     case Quantity::hardness:
     case Quantity::frequency:
     case Quantity::force: return plain(value, 0);
@@ -86,6 +92,14 @@ std::string shown(double stored, Quantity quantity, UnitSystem units) {
     default: return plain(value, 4);
   }
 }
+
+std::string shown_thousandths(double stored_mm, UnitSystem units) {
+  if (!is_inch(units)) return plain(stored_mm, 3);
+  const double thou = stored_mm / mm_per_inch * 1000;
+  return plain(thou, thou < 1 ? 3 : 2);
+}
+
+std::string thousandths_unit(UnitSystem units) { return is_inch(units) ? "thou" : "mm"; }
 
 std::string shown_with_unit(double stored, Quantity quantity, UnitSystem units) {
   const std::string unit = unit_text(quantity, units);

@@ -18,6 +18,10 @@ std::string unit_text(Quantity quantity, UnitSystem units);
 // Both: "12.7 mm".
 std::string shown_with_unit(double stored, Quantity quantity, UnitSystem units);
 
+// Small lengths as a machinist says them, chips, deflection and runout: thousandths of a millimetre in mm, in inch
+// units thou. Without and as the unit.
+std::string shown_thousandths(double stored_mm, UnitSystem units);
+std::string thousandths_unit(UnitSystem units);
 // Stored unit over shown unit: stored = shown · factor.
 double stored_per_shown(Quantity quantity, UnitSystem units);
 

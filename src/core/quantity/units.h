@@ -32,5 +32,9 @@ enum class UnitSystem { metric, inch, metric_m_min, metric_mm_s, inch_ft_min };
 constexpr bool is_inch(UnitSystem units) { return units == UnitSystem::inch || units == UnitSystem::inch_ft_min; }
 
 inline constexpr double mm_per_inch = 25.4;
+// Exact: the pound is 0.45359237 kg, standard gravity 9.80665 m/s², the horsepower 550 ft·lbf/s.
+inline constexpr double newton_per_lbf = 0.45359237 * 9.80665;
+inline constexpr double gram_per_lb = 453.59237;
+inline constexpr double kw_per_hp = 550 * 0.3048 * newton_per_lbf / 1000;
 
 }  // namespace pecorra

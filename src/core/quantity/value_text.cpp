@@ -397,40 +397,37 @@ std::string rounded_text(const WrittenValue& value, LengthUnit unit, int decimal
 
 std::string sentence(const ValueFault& fault) {
   const std::string& s = fault.subject;
-  if (fault.code == "empty") return "nothing is written here; write a number, such as 12.5 mm or 7/16\"";
+  if (fault.code == "empty") return "this is empty; enter a number, such as 12.5 mm or 7/16\"";
   if (fault.code == "too_long") return fmt::format("the text is longer than {} characters", longest_text);
   if (fault.code == "unknown_unit")
-    return fmt::format("“{}” is no unit known here; use mm, cm, m, um, in, ft or thou", s);
+    return fmt::format("“{}” is not a known unit; use mm, cm, m, um, in, ft or thou", s);
   if (fault.code == "unknown_character") return fmt::format("“{}” has no meaning in a number", s);
-  if (fault.code == "mark_without_digits") return "a decimal mark stands here without digits";
+  if (fault.code == "mark_without_digits") return "a decimal mark without digits";
   if (fault.code == "two_decimal_marks")
-    return fmt::format("“{}” has two decimal marks; write one, and blanks between thousands", s);
+    return fmt::format("“{}” has two decimal marks; use one, and spaces between thousands", s);
   if (fault.code == "group_or_fraction")
-    return fmt::format("“{}” can be read as a grouped number or as a mixed fraction; write it with a point, or 1-1/2",
+    return fmt::format("“{}” could be a grouped number or a mixed fraction; write it with a decimal point, or as 1-1/2",
                        s);
   if (fault.code == "mixed_or_difference")
     return fmt::format(
-        "“{}” can be read as a mixed number or as a calculation; write blanks around a minus, or a "
-        "proper fraction",
-        s);
-  if (fault.code == "bracket_not_opened") return "this bracket was never opened";
-  if (fault.code == "bracket_not_closed") return "this bracket is never closed";
-  if (fault.code == "too_many_brackets")
-    return fmt::format("more than {} brackets inside each other", deepest_brackets);
-  if (fault.code == "sign_missing") return fmt::format("a sign is missing before “{}”", s);
-  if (fault.code == "two_signs") return fmt::format("“{}” stands where a number should", s);
+        "“{}” could be a mixed number or a calculation; put spaces around the minus, or write a proper fraction", s);
+  if (fault.code == "bracket_not_opened") return "this bracket was not opened";
+  if (fault.code == "bracket_not_closed") return "this bracket is not closed";
+  if (fault.code == "too_many_brackets") return fmt::format("more than {} nested brackets", deepest_brackets);
+  if (fault.code == "sign_missing") return fmt::format("an operator is missing before “{}”", s);
+  if (fault.code == "two_signs") return fmt::format("“{}” appears where a number should be", s);
   if (fault.code == "number_missing")
     return s.empty() ? "a number is missing at the end" : fmt::format("a number is missing before “{}”", s);
   if (fault.code == "bare_number_with_unit")
-    return fmt::format("“{}” adds a number without unit to a length; give both a unit", s);
+    return fmt::format("“{}” adds a number without a unit to a length; give both a unit", s);
   if (fault.code == "two_units_multiplied") return fmt::format("“{}” multiplies two lengths; one unit is enough", s);
   if (fault.code == "length_divided_by_length")
-    return fmt::format("“{}” divides a length by a length, which is no length", s);
+    return fmt::format("“{}” divides a length by a length, which is not a length", s);
   if (fault.code == "number_divided_by_length")
-    return fmt::format("“{}” divides a number by a length, which is no length", s);
+    return fmt::format("“{}” divides a number by a length, which is not a length", s);
   if (fault.code == "unit_twice") return fmt::format("“{}” has two units", s);
   if (fault.code == "division_by_zero") return fmt::format("“{}” divides by zero", s);
-  if (fault.code == "unit_not_fitting") return "a length unit does not fit here";
+  if (fault.code == "unit_not_fitting") return "a length unit is not allowed here";
   return "this is not a number";
 }
 

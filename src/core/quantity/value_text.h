@@ -1,4 +1,4 @@
-// What people write into a number field: `12`, `12,5 mm`, `7/16"`, `1-1/8 in`, `10 thou`, `3/4*25.4`, `1½ in`.
+// Text of a number field: `12`, `12,5 mm`, `7/16"`, `1-1/8 in`, `10 thou`, `3/4*25.4`, `1½ in`.
 // Arithmetic is exact (rational); nothing is guessed: what can be read two ways is refused with the place.
 #pragma once
 

@@ -1,4 +1,4 @@
-// What a shop decides for all its work: rounding, wear, where new programs go by default.
+// Settings of a shop: rounding, wear factor, default program folder.
 #pragma once
 
 #include "core/base/property.h"
@@ -16,8 +16,7 @@ struct ShopSettings {
   std::string name_pattern{usual_name_pattern};
   // On the cutting speed of starter rows; common practice, no source.
   double premium_factor = 1.1, standard_factor = 1, plain_factor = 0.85;
-  // What the tip may be pushed aside where nothing narrower is said; estimates. Roughing bends thick cutters as little
-  // as thin ones when it goes with the diameter.
+  // Permitted tip deflection where nothing else is stated; estimates. For roughing it grows with the diameter.
   double permitted_rough_per_d = 0.02, permitted_finish_mm = 0.02;
   double edge_change_min = 5;  // machine standing still for a worn edge; estimate
   bool use_starters = true;    // starter values where no row fits

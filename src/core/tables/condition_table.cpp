@@ -21,34 +21,38 @@ using Row = ConditionRow;
 
 constexpr std::array row_list{
     field<&Row::kind>("kind", "", "Cutter", choice, "Kind of cutter the row is for"),
-    field<&Row::tool_material>("tool_material", "", "Made of", choice, "Empty: any"),
+    field<&Row::tool_material>("tool_material", "", "Tool material", choice, "Empty: any"),
     field<&Row::coating>("coating", "", "Coating", text, "Empty: any"),
-    field<&Row::operation>("operation", "", "Operation", choice, "What is done"),
+    field<&Row::operation>("operation", "", "Operation", choice, "Operation of this cut"),
     field<&Row::material>("material", "", "Material", id, "Empty: the whole group"),
     field<&Row::group>("group", "", "Group", choice, "Used where no material is named"),
     field<&Row::hardness_from_hb>("hardness_from_hb", "HB from", "Hardness from", number, "Brinell").above(0),
     field<&Row::hardness_to_hb>("hardness_to_hb", "HB to", "Hardness to", number, "Brinell").above(0),
     field<&Row::flutes>("flutes", "NOF", "Flutes", count, "Empty: any").within(1, 1000),
     field<&Row::duty>("duty", "", "Machine duty", choice, "Empty: any machine"),
-    field<&Row::holds_ap_mm>("holds_ap_mm", "", "Up to depth", length, "Holds for no deeper cut").above(0),
-    field<&Row::holds_ap_per_d>("holds_ap_per_d", "", "Up to depth × D", number, "Holds for no deeper cut").above(0),
-    field<&Row::holds_ae_mm>("holds_ae_mm", "", "Up to width", length, "Holds for no wider cut").above(0),
-    field<&Row::holds_ae_per_d>("holds_ae_per_d", "", "Up to width × D", number, "Holds for no wider cut")
+    field<&Row::holds_ap_mm>("holds_ap_mm", "", "Up to depth", length, "Not valid for deeper cuts").above(0),
+    field<&Row::holds_ap_per_d>("holds_ap_per_d", "", "Up to depth × D", number, "Not valid for deeper cuts").above(0),
+    field<&Row::holds_ae_mm>("holds_ae_mm", "", "Up to width", length, "Not valid for wider cuts").above(0),
+    field<&Row::holds_ae_per_d>("holds_ae_per_d", "", "Up to width × D", number, "Not valid for wider cuts")
         .above(0)
         .within(0, 1),
-    field<&Row::holds_length_mm>("holds_length_mm", "", "Up to stick-out", length, "Holds for no longer stick-out")
+    field<&Row::holds_length_mm>("holds_length_mm", "", "Up to stick-out", length, "Not valid for longer stick-outs")
         .above(0),
     field<&Row::holds_length_per_d>("holds_length_per_d", "", "Up to stick-out × D", number,
-                                    "Holds for no longer stick-out")
+                                    "Not valid for longer stick-outs")
         .above(0),
-    field<&Row::diameter_mm>("diameter_mm", "DC", "Diameter", length, "Values between rows are interpolated").above(0),
+    field<&Row::diameter_mm>("diameter_mm", "DC", "Diameter", length,
+                             "Diameter of the row; values between rows are interpolated")
+        .above(0),
     field<&Row::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, "Target").above(0),
-    field<&Row::vc_low_m_min>("vc_low_m_min", "vc low", "Speed, low", cutting_speed, "Careful end").above(0),
-    field<&Row::vc_high_m_min>("vc_high_m_min", "vc high", "Speed, high", cutting_speed, "Bold end").above(0),
-    field<&Row::feed_kind>("feed_kind", "", "Feed is", choice, "Per tooth, per revolution, or a chip thickness"),
+    field<&Row::vc_low_m_min>("vc_low_m_min", "vc low", "Speed, low", cutting_speed, "Careful end of the range")
+        .above(0),
+    field<&Row::vc_high_m_min>("vc_high_m_min", "vc high", "Speed, high", cutting_speed, "Bold end of the range")
+        .above(0),
+    field<&Row::feed_kind>("feed_kind", "", "Feed type", choice, "Per tooth, per revolution, or a chip thickness"),
     field<&Row::feed_mm>("feed_mm", "f", "Feed", feed_per_tooth, "Target").above(0),
-    field<&Row::feed_low_mm>("feed_low_mm", "f low", "Feed, low", feed_per_tooth, "Careful end").above(0),
-    field<&Row::feed_high_mm>("feed_high_mm", "f high", "Feed, high", feed_per_tooth, "Bold end").above(0),
+    field<&Row::feed_low_mm>("feed_low_mm", "f low", "Feed, low", feed_per_tooth, "Careful end of the range").above(0),
+    field<&Row::feed_high_mm>("feed_high_mm", "f high", "Feed, high", feed_per_tooth, "Bold end of the range").above(0),
     field<&Row::ap_mm>("ap_mm", "ap", "Depth of cut", length, "Absolute").above(0),
     field<&Row::ap_per_d>("ap_per_d", "ap/D", "Depth × D", number, "Relative to the diameter").above(0),
     field<&Row::ae_mm>("ae_mm", "ae", "Width of cut", length, "Absolute").above(0),
@@ -60,61 +64,58 @@ constexpr std::array row_list{
                                 "Of the finishing pass that goes with it")
         .above(0),
     field<&Row::plunge_factor>("plunge_factor", "", "Plunge × feed", number,
-                               "Straight down, as a part of the table feed")
+                               "Straight down, as a fraction of the table feed")
         .above(0)
         .within(0, 1),
     field<&Row::plunge_feed_mm>("plunge_feed_mm", "", "Plunge per tooth", feed_per_tooth,
-                                "Straight down; counts before the factor")
+                                "Straight down; overrides the factor")
         .above(0),
-    field<&Row::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed,
-                               "Straight down; counts before the others")
+    field<&Row::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, "Straight down; overrides both")
         .above(0),
-    field<&Row::ramp_factor>("ramp_factor", "", "Ramp × feed", number, "On a slope, as a part of the table feed")
+    field<&Row::ramp_factor>("ramp_factor", "", "Ramp × feed", number, "Ramping, as a fraction of the table feed")
         .above(0)
         .within(0, 1),
-    field<&Row::ramp_feed_mm>("ramp_feed_mm", "", "Ramp per tooth", feed_per_tooth,
-                              "On a slope; counts before the factor")
+    field<&Row::ramp_feed_mm>("ramp_feed_mm", "", "Ramp per tooth", feed_per_tooth, "Ramping; overrides the factor")
         .above(0),
-    field<&Row::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, "On a slope; counts before the others")
-        .above(0),
-    field<&Row::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, "Spindle speed of its own on a slope")
+    field<&Row::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, "Ramping; overrides both").above(0),
+    field<&Row::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, "Spindle speed used for ramping only")
         .above(0),
     field<&Row::lead_factor>("lead_factor", "", "Lead × feed", number,
-                             "Into and out of the cut, as a part of the table feed")
+                             "Lead-in and lead-out, as a fraction of the table feed")
         .above(0)
         .within(0, 2),
     field<&Row::lead_feed_mm>("lead_feed_mm", "", "Lead per tooth", feed_per_tooth,
-                              "Into and out of the cut; counts before the factor")
+                              "Lead-in and lead-out; overrides the factor")
         .above(0),
-    field<&Row::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed,
-                             "Into and out of the cut; counts before the others")
+    field<&Row::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed, "Lead-in and lead-out; overrides both")
         .above(0),
     field<&Row::life_min>("life_min", "T", "Tool life", duration, "Time in the cut at the target values").above(0),
-    field<&Row::taylor_m>("taylor_m", "m", "Taylor exponent", number,
-                          "How steeply life falls with speed: vc·T^m is constant; empty: usual for the tool material")
+    field<&Row::taylor_m>(
+        "taylor_m", "m", "Taylor exponent", number,
+        "How steeply life falls with speed: vc·T^m is constant; empty: the usual value for the tool material")
         .above(0)
         .within(0.01, 0.99),
     field<&Row::taylor_feed>("taylor_feed", "", "Life, feed exponent", number,
-                             "vc·T^m·f^a is constant; empty: the feed does not count")
+                             "vc·T^m·f^a is constant; empty: feed has no effect")
         .within(0, 2),
     field<&Row::taylor_depth>("taylor_depth", "", "Life, depth exponent", number,
-                              "vc·T^m·ap^b is constant; empty: the depth does not count")
+                              "vc·T^m·ap^b is constant; empty: depth has no effect")
         .within(0, 2),
     field<&Row::coolant>("coolant", "", "Coolant", choice, "Preferred"),
-    field<&Row::proven>("proven", "", "Proven", flag, "Found good at the machine"),
+    field<&Row::proven>("proven", "", "Proven", flag, "Proven at the machine"),
     field<&Row::note>("note", "", "Note", text, ""),
-    field<&Row::source>("source", "", "Source", text, "Where the values are from"),
+    field<&Row::source>("source", "", "Source", text, "Source of the values"),
     field<&Row::author>("author", "", "By", text, "Who entered them"),
     field<&Row::date>("date", "", "On", text, "When")};
 static_assert(row_list.size() == row_property_count);
 
 constexpr std::array table_list{
-    field<&ConditionTable::name>("name", "", "Name", text, "What people call it"),
-    field<&ConditionTable::level>("level", "", "Level", choice, "Of the shop, of a maker, or shipped to start from"),
-    field<&ConditionTable::maker>("maker", "", "Maker", text, "Whose cutters it is for"),
-    field<&ConditionTable::series>("series", "", "Series", text, "Which series it is for"),
-    field<&ConditionTable::source>("source", "", "Source", text, "Where the values are from"),
-    field<&ConditionTable::no_factors>("no_factors", "", "Never scaled", flag, "No factor is put on its values")};
+    field<&ConditionTable::name>("name", "", "Name", text, "Everyday name"),
+    field<&ConditionTable::level>("level", "", "Level", choice, "Shop, maker or shipped starter table"),
+    field<&ConditionTable::maker>("maker", "", "Maker", text, "Maker whose cutters it is for"),
+    field<&ConditionTable::series>("series", "", "Series", text, "Series it is for"),
+    field<&ConditionTable::source>("source", "", "Source", text, "Source of the values"),
+    field<&ConditionTable::no_factors>("no_factors", "", "Do not scale", flag, "No factors are applied to its values")};
 
 Message row_fault(Severity severity, const char* code, const char* property, Details values = {}) {
   return {severity, code, property, std::move(values)};

@@ -51,9 +51,10 @@ std::span<const Property<Recipe>> properties<Recipe>() {
   static const auto list = [] {
     constexpr std::array own{
         field<&Recipe::name>("name", "", "Recipe", text, "As light, heavy, slot, finish"),
-        field<&Recipe::cutter>("cutter", "", "Cutter", id, "That it is kept on"),
-        field<&Recipe::usual>("usual", "", "Usual one", flag, "Taken where several would do"),
-        field<&Recipe::removal_cm3_min>("removal_cm3_min", "Q", "Expected removal", number, "cm³/min").above(0)};
+        field<&Recipe::cutter>("cutter", "", "Cutter", id, "Cutter it belongs to"),
+        field<&Recipe::usual>("usual", "", "Usual one", flag, "Used where several would fit"),
+        field<&Recipe::removal_cm3_min>("removal_cm3_min", "Q", "Expected removal", removal_rate, "At its values")
+            .above(0)};
     std::vector<Property<Recipe>> all(own.begin(), own.end());
     for (const Property<Recipe>& p : inherited(std::make_index_sequence<row_property_count>())) all.push_back(p);
     return all;

@@ -186,7 +186,7 @@ tl::expected<Row, EntryFault> with_entry(const Row& row, RowField field, std::st
     if (!entry) return tl::unexpected(entry.error());
     if (!(entry->stored > 0)) return tl::unexpected(EntryFault{"more than 0 is needed"});
     if (per_diameter && field == RowField::ae && entry->stored > 1)
-      return tl::unexpected(EntryFault{"a cutter is no wider than 1 × D"});
+      return tl::unexpected(EntryFault{"the width of cut cannot exceed 1 × D"});
     value = entry->stored;
   }
   switch (field) {
@@ -211,7 +211,7 @@ tl::expected<Row, EntryFault> with_entry(const Row& row, RowField field, std::st
     case RowField::vf: {
       if (row.feed_kind == FeedKind::chip_thickness)
         return tl::unexpected(
-            EntryFault{"this row states a chip thickness; the table feed follows from it and the width of cut"});
+            EntryFault{"this row states a chip thickness; the table feed is calculated from it and the width of cut"});
       const auto n = n_of(row);
       if (!n) return tl::unexpected(needs("the speed"));
       out.feed_mm = value ? std::optional(*value / *n / per_revolution(row)) : std::nullopt;

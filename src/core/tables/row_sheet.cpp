@@ -13,6 +13,9 @@ namespace {
 using Row = ConditionRow;
 
 constexpr std::array synonyms = std::to_array<Synonym>({{"tooltype", "kind"},
+                                                        // Headings of our own that older exports have.
+                                                        {"madeof", "tool_material"},
+                                                        {"feedis", "feed_kind"},
                                                         {"type", "kind"},
                                                         {"tool", "kind"},
                                                         {"cuttertype", "kind"},
@@ -284,7 +287,7 @@ std::vector<SheetLine<Row>> preview_rows(const ConditionTable& into, const RowSh
   rules.keys = [](const Row& r, bool looked_for, std::vector<std::uint64_t>& keys) {
     const std::uint64_t base = (static_cast<std::uint64_t>(r.kind) << 8 | static_cast<std::uint64_t>(r.operation)) ^
                                (r.material.high * 0x9E3779B97F4A7C15ull + r.material.low);
-    // Diameters that differ by less than can be typed are the same: what is looked for may stand on either side.
+    // Diameters that differ by less than can be typed are equal: a match may be on either side.
     const double thousandths = std::clamp(r.diameter_mm.value_or(-1), -1.0, 1e6) * 1000;
     for (const double side : {-1e-3, 1e-3}) {
       const auto place = static_cast<std::uint64_t>(std::llround(thousandths + (looked_for ? side : 0)) + 2000);

@@ -221,7 +221,7 @@ ConditionTable starter_rules_table() {
   table.id = starter_rules_id;
   table.name = "Starter rules";
   table.level = TableLevel::starter;
-  table.source = "Rules within the lower half of the ranges common in handbooks, from memory; not tried at a machine.";
+  table.source = "Rules in the lower half of common handbook ranges, from memory; not tried at a machine.";
   for (const CutterKind kind : cutter_kinds())
     for (int o = 0; o < operation_count; ++o) {
       if (!can_do(kind, static_cast<OperationKind>(o)) || static_cast<OperationKind>(o) == tap)

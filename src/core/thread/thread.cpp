@@ -143,7 +143,7 @@ Thread metric_thread(double major, double pitch, bool is_coarse, double drill) {
 tl::expected<Thread, ThreadFault> parse_metric(std::string_view rest) {
   const std::size_t cross = rest.find('X');
   const auto major = decimal(rest.substr(0, cross));
-  if (!major) return refuse("M is followed by the diameter in mm, as in M8 or M10x1");
+  if (!major) return refuse("M must be followed by the diameter in mm, as in M8 or M10x1");
   const auto size =
       std::find_if(std::begin(coarse), std::end(coarse), [&](const CoarseSize& c) { return same(c.major, *major); });
   const auto fines =
@@ -166,7 +166,7 @@ tl::expected<Thread, ThreadFault> parse_metric(std::string_view rest) {
     return metric_thread(size->major, size->pitch, true, size->drill);
   }
   const auto pitch = decimal(rest.substr(cross + 1));
-  if (!pitch) return refuse("behind the × stands the pitch in mm, as in M10x1");
+  if (!pitch) return refuse("the pitch in mm follows the ×, as in M10x1");
   if (size != std::end(coarse) && same(size->pitch, *pitch))
     return metric_thread(size->major, size->pitch, true, size->drill);
   if (fines != std::end(fine))
@@ -230,9 +230,7 @@ tl::expected<Thread, ThreadFault> parse_unified(std::string_view text) {
       rest = behind;
     }
   }
-  if (!size)
-    return refuse(
-        "is no thread that is known; M8, M10x1, 1/4-20 UNC, #10-32, G1/2, Rc 1/2 and 1/2 NPT are written like this");
+  if (!size) return refuse("is not a known thread; write M8, M10x1, 1/4-20 UNC, #10-32, G1/2, Rc 1/2 or 1/2 NPT");
   struct Known {
     ThreadFamily family;
     const char* name;
@@ -247,16 +245,15 @@ tl::expected<Thread, ThreadFault> parse_unified(std::string_view text) {
   std::optional<double> tpi;
   if (!rest.empty()) {
     tpi = decimal(rest.substr(1));
-    if (!tpi) return refuse(fmt::format("behind the hyphen stand the threads per inch; {} are known", known));
+    if (!tpi) return refuse(fmt::format("threads per inch follow the hyphen; known: {}", known));
   }
-  if (!tpi && series.empty())
-    return refuse(fmt::format("threads per inch or the series are missing; {} are known", known));
+  if (!tpi && series.empty()) return refuse(fmt::format("threads per inch or series are missing; known: {}", known));
   for (const Known& k : all) {
     if (k.tpi <= 0 || (tpi && !same(*tpi, k.tpi)) || (!series.empty() && series != "UN" && series != k.name)) continue;
     return inch_thread(k.family, fmt::format("{}-{} {}", size->size, plain(k.tpi, 1), k.name), size->inch * mm_per_inch,
                        k.tpi, k.drill, 60);
   }
-  return refuse(fmt::format("{} has no such thread; {} are known", size->size, known));
+  return refuse(fmt::format("{} has no such thread; known: {}", size->size, known));
 }
 
 }  // namespace
@@ -269,9 +266,9 @@ double Thread::minor_mm() const {
 double Thread::forming_drill_mm() const { return major_mm - pitch_mm / 2; }
 
 tl::expected<Thread, ThreadFault> parse_thread(std::string_view designation) {
-  if (designation.size() > 64) return refuse("is too long for a thread; M8 or 1/4-20 UNC are written like this");
+  if (designation.size() > 64) return refuse("is too long for a thread; write M8 or 1/4-20 UNC");
   const std::string text = tidy(designation);
-  if (text.empty()) return refuse("a thread is expected, as M8, M10x1, 1/4-20 UNC or G1/2");
+  if (text.empty()) return refuse("expected a thread, such as M8, M10x1, 1/4-20 UNC or G1/2");
   auto behind = [&](std::size_t n) { return std::string_view(text).substr(n); };
   if (text[0] == 'M') return parse_metric(behind(1));
   if (text[0] == 'G') return parse_pipe(behind(1), ThreadFamily::g, "G");

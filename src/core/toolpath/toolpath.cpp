@@ -14,7 +14,7 @@ using std::numbers::pi;
 constexpr double arc_tolerance_mm = 0.003;
 constexpr std::size_t most_moves = 3'000'000;    // of an operation
 constexpr double feed_height_mm = 1;             // rapids end this far above what is cut
-constexpr double ramp_angle_rad = 3 * pi / 180;  // gentle for any centre-cutting end mill; common practice
+constexpr double ramp_angle_rad = 3 * pi / 180;  // safe for any centre-cutting end mill; common practice
 
 double arc_length(double x0, double y0, const Move& m) {
   const double r = std::hypot(x0 - m.centre_x, y0 - m.centre_y);

@@ -1,4 +1,4 @@
-// What the headings of a sheet mean for a type with properties, and reading its cells. Nothing here knows which type.
+// Maps the headings of a sheet to the properties of a type, and reads its cells. Independent of the type.
 #pragma once
 
 #include <functional>
@@ -108,8 +108,7 @@ std::optional<std::string> read_cell(T& object, const Property<T>& property, con
   if (!entry)
     return entry.error().text.starts_with("“") ? std::optional(entry.error().text) : refused(entry.error().text);
   if (!property.accepts(entry->stored))
-    return refused(property.low_open && property.low == 0 ? "is not possible; more than 0 is right"
-                                                          : "is out of range");
+    return refused(property.low_open && property.low == 0 ? "is not possible; use more than 0" : "is out of range");
   property.set(object, entry->stored);
   return std::nullopt;
 }

@@ -41,7 +41,7 @@ struct MergeRules {
   // common with a thing that is the same.
   std::function<void(const T&, bool looked_for, std::vector<std::uint64_t>&)> keys;
   std::function<bool(const T&, const T&)> same_thing;
-  // Why a change should not be made without looking; empty: it may.
+  // Why a change needs review; empty: it does not.
   std::function<std::string(const T& before, const T& after)> objection;
   // What else goes with a value that was read, as texts as typed.
   std::function<void(T& after, const T& read, std::span<const Property<T>* const> given)> carry;

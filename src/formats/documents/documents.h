@@ -1,5 +1,5 @@
-// What needs libraries that only seldom are wanted: forms in PDF (libqpdf) and workbooks written (libxlsxwriter). Each
-// library that is linked makes every start later, so these two are linked into a module that is loaded at first use.
+// Features with rarely used libraries: PDF forms (libqpdf) and writing workbooks (libxlsxwriter). Every linked library
+// delays each start, so these two are in a module loaded on first use.
 #pragma once
 
 #include <string>

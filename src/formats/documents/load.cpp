@@ -9,8 +9,8 @@ tl::expected<const Documents*, FormatFault> documents() {
   static void* const module = dlopen("libpecorra_documents.so", RTLD_NOW | RTLD_LOCAL);
   static void* const symbol = module ? dlsym(module, "pecorra_documents") : nullptr;
   if (!symbol)
-    return tl::unexpected(FormatFault{
-        "", "needs the module libpecorra_documents.so, which cannot be loaded; Pecorra has to be installed again"});
+    return tl::unexpected(
+        FormatFault{"", "needs the module libpecorra_documents.so, which cannot be loaded; reinstall Pecorra"});
   return static_cast<const Documents*>(symbol);
 }
 

@@ -26,7 +26,7 @@ struct Document {
   std::optional<FormatFault> read(std::string_view pdf) {
     if (qpdf_read_memory(data, "form", pdf.data(), pdf.size(), nullptr) < QPDF_ERRORS) return std::nullopt;
     return FormatFault{
-        "", std::string("is no PDF that can be read: ") + qpdf_get_error_message_detail(data, qpdf_get_error(data))};
+        "", std::string("is not a readable PDF: ") + qpdf_get_error_message_detail(data, qpdf_get_error(data))};
   }
 };
 
@@ -213,8 +213,8 @@ tl::expected<Sheet, FormatFault> read_pdf_form(std::string_view pdf) {
   if (cells > most_cells) return tl::unexpected(FormatFault{"", fmt::format("has more than {} cells", most_cells)});
   if (sheet.lines.empty())
     return tl::unexpected(FormatFault{"",
-                                      "has no fields of a stock-taking sheet; a sheet that was printed and scanned, or "
-                                      "saved without its fields, cannot be read"});
+                                      "has no stock-taking form fields; a printed and scanned sheet, or one saved "
+                                      "without its fields, cannot be read"});
   return sheet;
 }
 

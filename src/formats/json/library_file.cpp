@@ -26,7 +26,7 @@ template <class T>
 void read_parts(std::vector<T>& parts, const Json& json, const char* key, FormatFaults& faults) {
   const auto found = json.find(key);
   if (found == json.end()) return;
-  if (!found->is_array()) return faults.push_back({key, "is no list; [ … ] is expected"});
+  if (!found->is_array()) return faults.push_back({key, "is not a list; expected [ … ]"});
   for (std::size_t i = 0; i < found->size(); ++i) {
     T part;
     FormatFaults own;
@@ -98,11 +98,11 @@ tl::expected<ReadLibrary, FormatFault> read_library(std::string_view text, const
   const auto json = parse_json(text);
   if (!json) return tl::unexpected(json.error());
   if (!json->is_object() || !json->contains("cutters") || !(*json)["cutters"].is_array())
-    return tl::unexpected(FormatFault{"", "is no library: an object with a list “cutters” is expected"});
+    return tl::unexpected(FormatFault{"", "is not a library; expected an object with a list “cutters”"});
   if (const auto version = json->find("format_version");
       version != json->end() && (!version->is_number_integer() || version->get<double>() > format_version))
-    return tl::unexpected(
-        FormatFault{"format_version", "is of a newer Pecorra; this one reads up to " + std::to_string(format_version)});
+    return tl::unexpected(FormatFault{
+        "format_version", "was written by a newer Pecorra; this one reads up to " + std::to_string(format_version)});
   ReadLibrary out;
   if (const auto shop = json->find("shop"); shop != json->end() && shop->is_string())
     out.file.shop = shop->get<std::string>();
@@ -128,17 +128,17 @@ tl::expected<ReadLibrary, FormatFault> read_library(std::string_view text, const
       for (const char* key : {"insert", "library", "assemblies", "recipes", "revision"}) own.erase(key);
       from_json(c, own, faults);
       if (!entry.contains("kind"))
-        faults.push_back({"kind", "is missing; what the cutter is has to stand here, as end_mill or drill"});
+        faults.push_back({"kind", "is missing; give the kind of cutter, such as end_mill or drill"});
       for (const Property<Cutter>& p : properties<Cutter>())
         if (const auto number = number_of(c, p); number && p.key != "number" && !p.accepts(*number))
           faults.push_back({std::string(p.key), "is out of range"});
-      if (entry.contains("number") && c.number < 1) faults.push_back({"number", "1 or more is right"});
+      if (entry.contains("number") && c.number < 1) faults.push_back({"number", "use 1 or more"});
       if (const auto insert = entry.find("insert"); insert != entry.end()) {
         const std::string name = insert->is_string() ? insert->get<std::string>() : std::string();
         if (const auto found = inserts.find(name); found != inserts.end()) c.insert = found->second;
         if (c.insert.is_null() && insert_named) c.insert = insert_named(name).value_or(Id{});
         if (c.insert.is_null())
-          faults.push_back({"insert", "“" + name + "” is none of the inserts; the name of one is expected"});
+          faults.push_back({"insert", "“" + name + "” is not one of the inserts; expected the name of one"});
       }
       if (c.id.is_null()) c.id = Id::from_name("entry/" + std::to_string(out.file.cutters.size()));
       read_of_cutter(out.file.assemblies, c.id, entry, "assemblies", faults);

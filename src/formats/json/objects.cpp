@@ -32,14 +32,14 @@ void read_typed(std::map<std::string, std::string, std::less<>>& typed, const Js
 
 void read_header(Id& id, std::int64_t& revision, const Json& json, FormatFaults& faults) {
   if (!json.is_object()) {
-    faults.push_back({"", "an object is expected here"});
+    faults.push_back({"", "expected an object here"});
     return;
   }
   const auto found = json.find("id");
   const auto parsed =
       found != json.end() && found->is_string() ? Id::parse(found->get_ref<const std::string&>()) : std::nullopt;
   if (parsed) id = *parsed;
-  else if (found != json.end()) faults.push_back({"id", "is no UUID; 8-4-4-4-12 hexadecimal digits are expected"});
+  else if (found != json.end()) faults.push_back({"id", "is not a UUID; expected 8-4-4-4-12 hexadecimal digits"});
   const auto rev = json.find("revision");
   if (rev != json.end() && rev->is_number_integer()) revision = rev->get<std::int64_t>();
 }
@@ -200,7 +200,7 @@ Json to_json(const Machine& m) {
 void read_power_curve(std::vector<PowerPoint>& curve, const Json& json, const std::string& path, FormatFaults& faults) {
   curve.clear();
   if (!json.is_array() || json.empty()) {
-    faults.push_back({path, "is no curve; a list of [rpm, kW] is expected"});
+    faults.push_back({path, "is not a curve; expected a list of [rpm, kW]"});
     return;
   }
   for (const Json& entry : json) {
@@ -211,8 +211,8 @@ void read_power_curve(std::vector<PowerPoint>& curve, const Json& json, const st
     curve.push_back({entry[0].get<double>(), entry[1].get<double>()});
   }
   for (const Message& m : check_power_curve(curve)) {
-    faults.push_back({path, m.code == "curve_not_rising" ? "the speeds do not rise; rising speeds are expected"
-                                                         : "a point is negative or not finite; 0 or more is expected"});
+    faults.push_back({path, m.code == "curve_not_rising" ? "the speeds must rise"
+                                                         : "a point is negative or not finite; expected 0 or more"});
     return;
   }
 }
@@ -229,7 +229,7 @@ void from_json(Machine& m, const Json& json, FormatFaults& faults) {
   if (!json.is_object() || !json.contains("dial_rpm")) return;
   m.dial_rpm = numbers(json["dial_rpm"]);
   if (!json["dial_rpm"].is_array() || m.dial_rpm.size() != json["dial_rpm"].size())
-    faults.push_back({"dial_rpm", "is no list of speeds; numbers in rpm, rising, are expected"});
+    faults.push_back({"dial_rpm", "is not a list of speeds; expected rising numbers in rpm"});
 }
 
 template <>
@@ -386,8 +386,8 @@ std::string body_of(const T& object) {
 template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
   if (std::optional<T> object(std::in_place); quick_read(*object, body)) return object;
-  // What a store keeps was written by this program: it is parsed without watching for keys that stand twice.
-  // What is larger than any of its kind, and no long table or drawing, is looked at first.
+  // The store's own text is parsed without checking for duplicate keys.
+  // Anything unusually large, other than long tables and drawings, is scanned first.
   constexpr bool may_be_long = std::is_same_v<T, ConditionTable> || std::is_same_v<T, Job>;
   if (!may_be_long && body.size() > (1u << 18))
     if (const auto strict = parse_json(body); !strict) {
@@ -397,14 +397,14 @@ std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
   const Json json = Json::parse(body, nullptr, false);
   if (json.is_discarded()) {
     const auto strict = parse_json(body);
-    faults.push_back(strict ? FormatFault{"", "no valid JSON; an object in {} is expected"} : strict.error());
+    faults.push_back(strict ? FormatFault{"", "invalid JSON; expected an object in {}"} : strict.error());
     return std::nullopt;
   }
   T object;
   try {
     from_json(object, json, faults);
   } catch (const Json::exception&) {
-    faults.push_back({"", "holds a value of another type than is right there"});
+    faults.push_back({"", "holds a value of the wrong type"});
     return std::nullopt;
   }
   return json.is_object() ? std::optional(std::move(object)) : std::nullopt;

@@ -80,7 +80,7 @@ std::string nearest_text(std::string_view text, const std::vector<std::string>& 
 
 namespace {
 
-// Goes through a text before it is read: what is wrong is told, and nothing larger than the budget is built.
+// Scans a text before it is parsed: reports faults, and nothing beyond the budget is built.
 class Watch : public nlohmann::json_sax<Json> {
  public:
   explicit Watch(std::string_view text) : text_(text) {}
@@ -97,11 +97,11 @@ class Watch : public nlohmann::json_sax<Json> {
     return deeper();
   }
   bool key(string_t& key) override {
-    // Objects are looked through from the front: one of very many keys would take for ever.
+    // Lookup in objects is linear: one with very many keys would take too long.
     if (keys_.back().size() >= most_keys)
       return refuse({"", fmt::format("has more than {} keys in one object", most_keys)});
     if (keys_.back().insert(key).second) return true;
-    return refuse({key, "stands here twice; once is right"});
+    return refuse({key, "appears twice; once is enough"});
   }
   bool end_object() override {
     keys_.pop_back();
@@ -115,10 +115,10 @@ class Watch : public nlohmann::json_sax<Json> {
   }
   bool parse_error(std::size_t byte, const std::string&, const Json::exception& error) override {
     if (dynamic_cast<const Json::out_of_range*>(&error))
-      return refuse({"", "a number in it is too large; finite numbers are expected"});
+      return refuse({"", "contains a number that is too large; expected finite numbers"});
     const std::size_t end = std::min(byte > 0 ? byte - 1 : 0, text_.size());
     const auto line = std::count(text_.begin(), text_.begin() + static_cast<std::ptrdiff_t>(end), '\n') + 1;
-    return refuse({"", fmt::format("no valid JSON at byte {}, line {}; an object in {{}} is expected", byte, line)});
+    return refuse({"", fmt::format("invalid JSON at byte {}, line {}; expected an object in {{}}", byte, line)});
   }
 
  private:
@@ -131,7 +131,7 @@ class Watch : public nlohmann::json_sax<Json> {
     return refuse({"", fmt::format("has more than {} values", most_values)});
   }
   bool deeper() {
-    if (++depth_ > deepest) return refuse({"", fmt::format("more than {} levels inside each other", deepest)});
+    if (++depth_ > deepest) return refuse({"", fmt::format("nested more than {} levels deep", deepest)});
     return value();
   }
   std::string_view text_;
@@ -182,48 +182,48 @@ void read_properties(T& object, std::span<const Property<T>> list, const Json& j
     switch (property.quantity) {
       case Quantity::flag:
         if (value.is_boolean()) property.set(object, value.get<bool>());
-        else faults.push_back({where(), "is no flag; true or false is expected"});
+        else faults.push_back({where(), "is not a flag; expected true or false"});
         continue;
       case Quantity::text:
       case Quantity::id:
       case Quantity::choice: {
         const std::string text = value.is_string() ? value.get<std::string>() : std::string();
-        if (!value.is_string()) faults.push_back({where(), "is no text; a text in quotation marks is expected"});
+        if (!value.is_string()) faults.push_back({where(), "is not text; expected text in quotation marks"});
         else if (!property.set(object, text))
           faults.push_back({where(), property.quantity == Quantity::choice
                                          ? "“" + text + "” is not known; " + choices_text(property.choices, text)
-                                         : "“" + text + "” is no UUID"});
+                                         : "“" + text + "” is not a UUID"});
         continue;
       }
       default: break;
     }
     if (!value.is_number()) {
-      faults.push_back({where(), "is no number; a number without quotation marks is expected"});
+      faults.push_back({where(), "is not a number; expected a number without quotation marks"});
       continue;
     }
     const double number = value.get<double>();
     if (!std::isfinite(number)) {
-      faults.push_back({where(), "is not finite; a finite number is expected"});
+      faults.push_back({where(), "is not finite; expected a finite number"});
       continue;
     }
     if (property.quantity == Quantity::count && number != std::floor(number)) {
-      faults.push_back({where(), fmt::format("{} is no whole number; a whole number is expected", plain(number, 6))});
+      faults.push_back({where(), fmt::format("{} is not a whole number", plain(number, 6))});
       continue;
     }
     if (property.quantity == Quantity::count && std::abs(number) > 1e9) {
-      faults.push_back({where(), "is too large; at most 1000000000 is expected"});
+      faults.push_back({where(), "is too large; at most 1000000000"});
       continue;
     }
     const bool faulty_zero =
         std::find(rules.zero_is_fault.begin(), rules.zero_is_fault.end(), property.key) != rules.zero_is_fault.end();
     if (rules.zero_is_absent && number == 0 && !faulty_zero && !property.accepts(0)) continue;
     if (rules.strict_range && std::abs(number) > most_anything) {
-      faults.push_back({where(), fmt::format("{} is larger than anything there is; at most {} is expected",
-                                             plain(number, 6), plain(most_anything, 0))});
+      faults.push_back({where(), fmt::format("{} is unreasonably large; expected at most {}", plain(number, 6),
+                                             plain(most_anything, 0))});
       continue;
     }
     if (rules.strict_range && !property.accepts(number)) {
-      faults.push_back({where(), fmt::format("{} is out of range; {} is expected", plain(number, 6),
+      faults.push_back({where(), fmt::format("{} is out of range; expected {}", plain(number, 6),
                                              range_text(property.low, property.high, property.low_open))});
       continue;
     }
@@ -236,14 +236,13 @@ void refuse_unknown(const Json& json, const std::string& path, const std::vector
   std::size_t unknown = 0;
   for (const auto& [key, value] : json.items()) {
     if (std::find(known.begin(), known.end(), key) != known.end()) continue;
-    // A typing mistake is explained; a file of something else is not, key by key.
+    // Explains typing mistakes, but not every key of an unrelated file.
     if (++unknown > most_unknown) continue;
     const std::string near = nearest_text(key, {known.begin(), known.end()});
-    faults.push_back({joined(path, key), near.empty() ? "is not known here; leave it out"
-                                                      : "is not known here; “" + near + "” is the nearest"});
+    faults.push_back({joined(path, key),
+                      near.empty() ? "is not known; leave it out" : "is not known; “" + near + "” is the nearest"});
   }
-  if (unknown > most_unknown)
-    faults.push_back({path, fmt::format("has {} more keys that are not known here", unknown - most_unknown)});
+  if (unknown > most_unknown) faults.push_back({path, fmt::format("has {} more unknown keys", unknown - most_unknown)});
 }
 
 #define PECORRA_JSON_FOR(T)                                                                           \

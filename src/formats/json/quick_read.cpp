@@ -14,8 +14,8 @@
 namespace pecorra {
 namespace {
 
-// Reads JSON as this program writes it, from front to back, nothing kept in between. Every function says false where
-// the text goes on otherwise, and nothing is read any more then.
+// Reads JSON as this program writes it, in one forward pass. Every function returns false where the text differs, and
+// reading stops there.
 class Reading {
  public:
   explicit Reading(std::string_view text) : at_(text.data()), end_(text.data() + text.size()) {}
@@ -27,7 +27,7 @@ class Reading {
   bool mark(char c) { return next() == c && (++at_, true); }
   bool at_end() { return next() == '\0' && at_ == end_; }
 
-  // It stands until the next text is read.
+  // Valid until the next text is read.
   bool text(std::string_view& out) {
     if (!mark('"')) return false;
     const char* to = at_;
@@ -241,7 +241,7 @@ bool read_plain(T& target, Reading& json) {
 
 template <class T>
 bool quick_read(T& into, std::string_view body) {
-  // An empty text is not written: where one does not start empty, its absence has to be seen.
+  // Empty text is not written: where the default is not empty, its absence has to be noticed.
   static const bool texts_start_empty = [] {
     const T fresh;
     for (const Property<T>& p : properties<T>())

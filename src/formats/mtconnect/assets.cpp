@@ -104,7 +104,7 @@ void read_measures(const pugi::xml_node& list, Cutter& c, AssetExtra& extra, boo
     const auto take = [&](std::string_view key) {
       const auto value = measured(node);
       if (!value)
-        return faults.push_back({as_utf8(name), fmt::format("“{}” is no number", as_utf8(node.text().get()))});
+        return faults.push_back({as_utf8(name), fmt::format("“{}” is not a number", as_utf8(node.text().get()))});
       if (!property(key).accepts(*value))
         return faults.push_back({as_utf8(name), fmt::format("{} is not possible", figure(*value))});
       property(key).set(c, *value);
@@ -203,17 +203,17 @@ tl::expected<ReadAssets, FormatFault> read_mtconnect(std::string_view text, cons
   if (text.substr(0, 4096).find("<!DOCTYPE") != std::string_view::npos ||
       text.find("<!ENTITY") != std::string_view::npos)
     return tl::unexpected(FormatFault{
-        "", "has a DOCTYPE or entities of its own, which are not read; a plain asset document is expected"});
+        "", "has a DOCTYPE or entities of its own, which are not supported; expected a plain asset document"});
   pugi::xml_document document;
   const pugi::xml_parse_result read = document.load_buffer(text.data(), text.size());
   if (!read)
     return tl::unexpected(
-        FormatFault{"", fmt::format("is no well-formed XML: {} at byte {}", read.description(), read.offset)});
+        FormatFault{"", fmt::format("is not well-formed XML: {} at byte {}", read.description(), read.offset)});
   const pugi::xml_node root = document.document_element();
   pugi::xml_node assets = local(root) == "Assets" ? root : child(root, "Assets");
   if (!assets && (local(root) == "CuttingTool" || local(root) == "CuttingToolArchetype")) assets = document;
   if (!assets)
-    return tl::unexpected(FormatFault{"", "is no MTConnect asset document; MTConnectAssets with Assets is expected"});
+    return tl::unexpected(FormatFault{"", "is not an MTConnect asset document; expected MTConnectAssets with Assets"});
   ReadAssets out;
   std::vector<pugi::xml_node> tools;
   for (const pugi::xml_node& node : assets.children()) {
@@ -258,7 +258,7 @@ tl::expected<ReadAssets, FormatFault> read_mtconnect(std::string_view text, cons
         c.number = static_cast<int>(*value);
       else
         faults.push_back(
-            {"ProgramToolNumber", fmt::format("“{}” is no number of a tool; 1 or more is right", as_utf8(number))});
+            {"ProgramToolNumber", fmt::format("“{}” is not a tool number; use 1 or more", as_utf8(number))});
     }
     if (const auto speed = number_in(child(life, "ProcessSpindleSpeed").attribute("maximum").as_string());
         speed && *speed > 0)
@@ -277,7 +277,8 @@ tl::expected<ReadAssets, FormatFault> read_mtconnect(std::string_view text, cons
     if (!has_kind) {
       const auto kind = kind_in_words(c.name);
       if (kind) c.kind = *kind;
-      else faults.push_back({"Description", "its words do not say what the cutter is, as end mill or drill"});
+      else
+        faults.push_back({"Description", "its description does not name a kind of cutter, such as end mill or drill"});
     }
     if (id) c.id = *id;
     out.has_id.push_back(id.has_value());

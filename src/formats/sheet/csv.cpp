@@ -157,7 +157,7 @@ tl::expected<Sheet, FormatFault> read_csv(std::string_view text) {
     converted = as_utf8(text);
   }
   if (converted.find('\0') != std::string::npos)
-    return tl::unexpected(FormatFault{"", "is no text; a CSV file is expected"});
+    return tl::unexpected(FormatFault{"", "is not a text file; expected CSV"});
   if (converted.find('\n') == std::string::npos) std::replace(converted.begin(), converted.end(), '\r', '\n');
   else drop_returns(converted);
   const char separator = separator_of(converted);
@@ -171,7 +171,7 @@ tl::expected<Sheet, FormatFault> read_csv(std::string_view text) {
   if (cells > most_csv_cells)
     return tl::unexpected(FormatFault{"", fmt::format("has more than {} cells", most_csv_cells)});
   auto lines = split(converted, separator);
-  if (!lines) return tl::unexpected(FormatFault{"", "is no CSV: quotation marks do not match"});
+  if (!lines) return tl::unexpected(FormatFault{"", "is not valid CSV: quotation marks do not match"});
   if (lines->empty()) return tl::unexpected(FormatFault{"", "is empty"});
   return Sheet{{}, std::move(*lines)};
 }

@@ -147,12 +147,12 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
     return tl::unexpected(
         FormatFault{"", archive.is_open() && archive.too_large() ? "unpacks to more than 200 MB" : text});
   };
-  if (!archive.is_open()) return refuse("is no XLSX file");
+  if (!archive.is_open()) return refuse("is not an XLSX file");
   const auto workbook = archive.part("xl/workbook.xml"), links = archive.part("xl/_rels/workbook.xml.rels");
   pugi::xml_document book, relations, strings;
   if (!workbook || !links || !book.load_buffer(workbook->data(), workbook->size()) ||
       !relations.load_buffer(links->data(), links->size()))
-    return refuse("is no XLSX workbook");
+    return refuse("is not an XLSX workbook");
   std::vector<std::string> shared;
   if (const auto text = archive.part("xl/sharedStrings.xml"); text && strings.load_buffer(text->data(), text->size()))
     for (const pugi::xml_node& item : strings.document_element().children("si")) shared.push_back(all_text(item));
@@ -210,7 +210,7 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
     }
     if (any) return sheet;
   }
-  return refuse("has no sheet with anything in it");
+  return refuse("has no sheet with data");
 }
 
 tl::expected<std::string, FormatFault> xlsx_of(const Sheet& sheet) {

@@ -91,7 +91,7 @@ class Reader {
   Drawing drawing;
 
   void element(const pugi::xml_node& node, const Affine& outer, int depth) {
-    if (depth > deepest) fault = fmt::format("The SVG file has more than {} levels inside each other.", deepest);
+    if (depth > deepest) fault = fmt::format("The SVG file is nested more than {} levels deep.", deepest);
     if (!fault.empty()) return;
     const std::string_view name = local_name(node);
     for (const char* unseen : {"defs", "clipPath", "mask", "symbol", "metadata"})
@@ -364,9 +364,9 @@ tl::expected<SvgReading, SvgFault> read_svg(std::string_view text, double tolera
     return tl::unexpected(SvgFault{"The file is larger than 16 MB; save only the outline."});
   pugi::xml_document document;
   if (!document.load_buffer(text.data(), text.size()))
-    return tl::unexpected(SvgFault{"This is no SVG file: its XML is broken."});
+    return tl::unexpected(SvgFault{"This is not an SVG file: its XML is broken."});
   const pugi::xml_node svg = document.document_element();
-  if (local_name(svg) != "svg") return tl::unexpected(SvgFault{"This is no SVG file: it has no svg element."});
+  if (local_name(svg) != "svg") return tl::unexpected(SvgFault{"This is not an SVG file: it has no svg element."});
   // A user unit's size follows from width and viewBox.
   SvgReading reading;
   double size = 1;

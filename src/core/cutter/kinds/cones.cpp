@@ -24,7 +24,7 @@ Profile cone_silhouette(const Cutter& c) {
   return Outline().to(tip_mm(c) / 2, 0).to(r, cone_height(c)).flank_and_shaft(c).done();
 }
 
-// A ball tip is the greatest rounding that the flat at the tip bears: r·(1 − sin α)/cos α on each side.
+// A ball tip is the largest radius that fits on the flat at the tip: r·(1 − sin α)/cos α on each side.
 double greatest_rounding(const Cutter& c) {
   const double a = half_rad(c);
   return tip_mm(c) / 2 * std::cos(a) / (1 - std::sin(a));
@@ -70,64 +70,64 @@ void check_tapered(const Cutter& c, std::vector<Message>& messages) {
                              {{"radius_mm", *c.corner_radius_mm}, {"most_mm", greatest_rounding(c)}}));
 }
 
-constexpr ParameterUse tapered_parameters[] = {{"flutes", true, 0, 3},
-                                               {"diameter_mm", true, 1, 0, across_tip},
+constexpr ParameterUse tapered_parameters[] = {{"diameter_mm", true, 1, 0, across_tip},
+                                               {"flutes", true, 0, 3},
                                                {"tip_diameter_mm", true, 0.4, 0, across_end},
                                                {"taper_half_angle_deg", true, 0, 5.71, flank_angle},
                                                {"corner_radius_mm", false, 0, 0, corner},
                                                {"flute_length_mm", true, 3, 0, along_axis},
+                                               {"overall_length_mm", true, 5, 30, along_axis},
+                                               {"shank_diameter_mm", true, 1, 0, across_shank},
                                                {"reach_mm", false, 3.5, 0, along_axis},
                                                {"neck_diameter_mm", false, 0.95, 0, across_neck},
-                                               {"shank_diameter_mm", true, 1, 0, across_shank},
-                                               {"overall_length_mm", true, 5, 30, along_axis},
                                                {"helix_deg", false, 0, 30},
                                                {"rake_deg"},
                                                {"edge_radius_mm"},
                                                {"max_chip_mm"},
                                                {"max_rpm"}};
-constexpr ParameterUse chamfer_parameters[] = {{"flutes", true, 0, 4},
-                                               {"diameter_mm", true, 1, 0, across_tip},
+constexpr ParameterUse chamfer_parameters[] = {{"diameter_mm", true, 1, 0, across_tip},
+                                               {"flutes", true, 0, 4},
                                                {"point_angle_deg", true, 0, 90, point_angle},
                                                {"tip_diameter_mm", true, 0.1, 0, across_end},
                                                {"flute_length_mm", true, 0.9, 0, along_axis},
+                                               {"overall_length_mm", true, 4, 30, along_axis},
+                                               {"shank_diameter_mm", true, 1, 0, across_shank},
                                                {"reach_mm", false, 2, 0, along_axis},
                                                {"neck_diameter_mm", false, 0.95, 0, across_neck},
-                                               {"shank_diameter_mm", true, 1, 0, across_shank},
-                                               {"overall_length_mm", true, 4, 30, along_axis},
                                                {"edge_radius_mm"},
                                                {"max_chip_mm"},
                                                {"max_rpm"}};
-constexpr ParameterUse engraver_parameters[] = {{"flutes", true, 0, 1},
-                                                {"diameter_mm", true, 1, 0, across_tip},
+constexpr ParameterUse engraver_parameters[] = {{"diameter_mm", true, 1, 0, across_tip},
+                                                {"flutes", true, 0, 1},
                                                 {"point_angle_deg", true, 0, 60, point_angle},
                                                 {"tip_diameter_mm", true, 0.03, 0, across_end},
                                                 {"flute_length_mm", true, 1.2, 0, along_axis},
-                                                {"reach_mm", false, 2, 0, along_axis},
-                                                {"shank_diameter_mm", true, 1, 0, across_shank},
                                                 {"overall_length_mm", true, 4, 30, along_axis},
+                                                {"shank_diameter_mm", true, 1, 0, across_shank},
+                                                {"reach_mm", false, 2, 0, along_axis},
                                                 {"edge_radius_mm"},
                                                 {"max_chip_mm"},
                                                 {"max_rpm"}};
-constexpr ParameterUse spot_parameters[] = {{"flutes", true, 0, 2},
-                                            {"diameter_mm", true, 1, 0, across_tip},
+constexpr ParameterUse spot_parameters[] = {{"diameter_mm", true, 1, 0, across_tip},
+                                            {"flutes", true, 0, 2},
                                             {"point_angle_deg", true, 0, 90, point_angle},
                                             {"flute_length_mm", true, 2.5, 0, along_axis},
-                                            {"reach_mm", false, 3, 0, along_axis},
-                                            {"shank_diameter_mm", true, 1, 0, across_shank},
                                             {"overall_length_mm", true, 5, 30, along_axis},
+                                            {"shank_diameter_mm", true, 1, 0, across_shank},
+                                            {"reach_mm", false, 3, 0, along_axis},
                                             {"helix_deg", false, 0, 25},
                                             {"edge_radius_mm"},
                                             {"max_rpm"}};
 // Proportions near DIN 335 C, from memory: three edges, a shank about half the diameter.
-constexpr ParameterUse countersink_parameters[] = {{"flutes", true, 0, 3},
-                                                   {"diameter_mm", true, 1, 0, across_tip},
+constexpr ParameterUse countersink_parameters[] = {{"diameter_mm", true, 1, 0, across_tip},
+                                                   {"flutes", true, 0, 3},
                                                    {"point_angle_deg", true, 0, 90, point_angle},
                                                    {"tip_diameter_mm", true, 0.2, 0, across_end},
                                                    {"flute_length_mm", true, 0.6, 0, along_axis},
+                                                   {"overall_length_mm", true, 1.6, 34, along_axis},
+                                                   {"shank_diameter_mm", true, 0.5, 0, across_shank},
                                                    {"reach_mm", false, 1, 0, along_axis},
                                                    {"neck_diameter_mm", false, 0.8, 0, across_neck},
-                                                   {"shank_diameter_mm", true, 0.5, 0, across_shank},
-                                                   {"overall_length_mm", true, 1.6, 34, along_axis},
                                                    {"edge_radius_mm"},
                                                    {"max_rpm"}};
 

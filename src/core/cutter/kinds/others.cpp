@@ -84,22 +84,22 @@ void check_probe(const Cutter& c, std::vector<Message>& messages) {
                              {{"reach_mm", *c.reach_mm}, {"diameter_mm", *c.diameter_mm}}));
 }
 
-constexpr ParameterUse form_parameters[] = {{"flutes", true, 0, 3},
-                                            {"diameter_mm", true, 1, 0, across_tip},
+constexpr ParameterUse form_parameters[] = {{"diameter_mm", true, 1, 0, across_tip},
+                                            {"flutes", true, 0, 3},
                                             {"flute_length_mm", true, 0.8, 0, along_axis},
+                                            {"overall_length_mm", true, 4, 30, along_axis},
+                                            {"shank_diameter_mm", true, 1, 0, across_shank},
                                             {"reach_mm", false, 1.5, 0, along_axis},
                                             {"neck_diameter_mm", false, 0.9, 0, across_neck},
-                                            {"shank_diameter_mm", true, 1, 0, across_shank},
-                                            {"overall_length_mm", true, 4, 30, along_axis},
                                             {"rake_deg"},
                                             {"edge_radius_mm"},
                                             {"max_chip_mm"},
                                             {"max_rpm"}};
 constexpr ParameterUse knife_parameters[] = {
-    {"diameter_mm", true, 1, 0, across_tip},       {"trail_mm", true, 0.1, 0, none},
-    {"point_angle_deg", true, 0, 60, point_angle}, {"flute_length_mm", true, 1, 0, along_axis},
-    {"reach_mm", false, 2, 0, along_axis},         {"shank_diameter_mm", true, 1, 0, across_shank},
-    {"overall_length_mm", true, 3, 20, along_axis}};
+    {"diameter_mm", true, 1, 0, across_tip},        {"trail_mm", true, 0.1, 0, none},
+    {"point_angle_deg", true, 0, 60, point_angle},  {"flute_length_mm", true, 1, 0, along_axis},
+    {"overall_length_mm", true, 3, 20, along_axis}, {"shank_diameter_mm", true, 1, 0, across_shank},
+    {"reach_mm", false, 2, 0, along_axis}};
 constexpr ParameterUse probe_parameters[] = {{"diameter_mm", true, 1, 0, across_tip},
                                              {"neck_diameter_mm", true, 0.6, 0, across_neck},
                                              {"reach_mm", true, 8, 0, along_axis},

@@ -9,17 +9,17 @@
 namespace pecorra {
 
 // A Tone as int: the cell stands out, in that tone and heavier.
-inline constexpr int calm_tone_role = Qt::UserRole + 17;
+inline constexpr int cell_tone_role = Qt::UserRole + 17;
 
-class CalmItem : public QStyledItemDelegate {
+class PlainItem : public QStyledItemDelegate {
  public:
   using QStyledItemDelegate::QStyledItemDelegate;
   void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Dyes& d = dyes();
+    const Colours& d = colours();
     if (option.state & QStyle::State_Selected) p->fillRect(option.rect, d.lit);
     p->setPen(d.line);
     p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
-    const QVariant tone = index.data(calm_tone_role);
+    const QVariant tone = index.data(cell_tone_role);
     p->setFont(Look::get().text(12.5, tone.isValid()));
     p->setPen(tone.isValid() ? tone_colour(static_cast<Tone>(tone.toInt())) : d.ink);
     draw_line(*p, QRectF(option.rect).adjusted(6, 0, -6, 0),

@@ -7,9 +7,9 @@
 
 namespace pecorra {
 
-class CalmHeader : public QHeaderView {
+class PlainHeader : public QHeaderView {
  public:
-  explicit CalmHeader(double pixels) : QHeaderView(Qt::Horizontal) {
+  explicit PlainHeader(double pixels) : QHeaderView(Qt::Horizontal) {
     setFont(Look::get().text(pixels));
     setHighlightSections(false);
     setSectionsClickable(true);

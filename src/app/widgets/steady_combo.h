@@ -1,4 +1,4 @@
-// A choice that does not change when the form under it is scrolled, and that shows that it is one.
+// A combo box that ignores the wheel, so that scrolling a form does not change it.
 #pragma once
 
 #include <QComboBox>
@@ -9,9 +9,9 @@
 
 namespace pecorra {
 
-class CalmCombo : public QComboBox {
+class SteadyCombo : public QComboBox {
  public:
-  CalmCombo() {
+  SteadyCombo() {
     setFocusPolicy(Qt::StrongFocus);
     setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     setMinimumContentsLength(6);
@@ -23,7 +23,7 @@ class CalmCombo : public QComboBox {
     QComboBox::paintEvent(event);
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    p.setPen(QPen(isEnabled() ? dyes().woad : dyes().line, 1.6, Qt::SolidLine, Qt::RoundCap));
+    p.setPen(QPen(isEnabled() ? colours().accent : colours().line, 1.6, Qt::SolidLine, Qt::RoundCap));
     const QPointF middle(width() - 12, height() / 2.0 + 1);
     const QPointF points[] = {middle + QPointF(-4, -2.5), middle + QPointF(0, 2), middle + QPointF(4, -2.5)};
     p.drawPolyline(points, 3);

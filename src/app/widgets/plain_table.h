@@ -3,16 +3,16 @@
 
 #include <QTableView>
 
-#include "app/widgets/calm_header.h"
-#include "app/widgets/calm_item.h"
+#include "app/widgets/plain_header.h"
+#include "app/widgets/plain_item.h"
 
 namespace pecorra {
 
-inline QTableView* calm_table(QAbstractItemModel* model, const QString& name) {
+inline QTableView* plain_table(QAbstractItemModel* model, const QString& name) {
   auto* table = new QTableView;
-  table->setHorizontalHeader(new CalmHeader(12));
+  table->setHorizontalHeader(new PlainHeader(12));
   table->setModel(model);
-  table->setItemDelegate(new CalmItem(table));
+  table->setItemDelegate(new PlainItem(table));
   table->setObjectName(name);
   table->setSelectionBehavior(QAbstractItemView::SelectRows);
   table->setSelectionMode(QAbstractItemView::SingleSelection);
