@@ -531,8 +531,8 @@ TEST_CASE(
   SECTION("the file is gone") {
     preview.leave();
     REQUIRE(QFile::rename(file, l.dir.filePath("Moved.json")));
-    wait([&] { return shared.fault(library).contains("not in its folder"); });
-    l.chip(QString::fromStdString(end_mills.name) + ", shared: not reached");
+    wait([&] { return shared.fault(library).contains("no longer in its folder"); });
+    l.chip(QString::fromStdString(end_mills.name) + ", shared: file not found");
     shared.set_file(library, l.dir.filePath("Moved.json"));
     wait([&] { return shared.fault(library).isEmpty() && !shared.is_busy(); });
   }
