@@ -80,7 +80,7 @@ CutterBench::CutterBench(Workspace& workspace, QWidget* parent)
   row->addStretch(1);
   for (QPushButton* button : {ghost_, save_}) {
     button->setFlat(true);
-    row->addWidget(button);
+    head_->add_button(button);
   }
   ghost_->setObjectName(QStringLiteral("ghost"));
   ghost_->setToolTip(tr("Another cutter drawn behind this one, to compare"));

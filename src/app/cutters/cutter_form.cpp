@@ -76,13 +76,15 @@ void CutterForm::build(CutterKind kind) {
     if (use.required || use.key == "thread" || use.key == "reach_mm") add(use.key.data());
     else further.push_back(use.key.data());
   }
-  if (takes_inserts(kind)) add("insert");
+  const bool mostly_inserts = declaration(kind).form == CuttingForm::face;
+  if (mostly_inserts) add("insert");
   for (const char* key : {"tool_material", "coating", "maker", "series", "order_code", "number", "library", "name"})
     add(key);
   form_->folding_heading(tr("More sizes"), QStringLiteral("sizes"));
   for (const char* key : further) add(key);
   if (declaration(kind).silhouette && kind != CutterKind::drag_knife) build_sections();
   form_->folding_heading(tr("Edges and shank"), QStringLiteral("edges"));
+  if (takes_inserts(kind) && !mostly_inserts) add("insert");
   add("quality");
   if (cuts)
     for (const char* key : {"edge_direction", "rotation", "through_coolant", "max_ramp_deg", "runout_mm"}) add(key);

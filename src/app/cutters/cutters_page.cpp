@@ -245,8 +245,8 @@ void CuttersPage::fit_name() {
   fitting_ = was_fitting;
 }
 
-// Widths by what the first rows hold, until somebody sets one. Where the room is short the assembly gives way first,
-// then the tool material; the name last.
+// Widths by what the first rows hold, until somebody chooses widths or columns. Where the room is short the assembly,
+// which the bench shows as well, gives way; the name is the last to be cut.
 void CuttersPage::fit_columns() {
   fitted_units_ = workspace_.units();
   if (own_widths_) return fit_name();
@@ -255,7 +255,7 @@ void CuttersPage::fit_columns() {
   std::array<int, CutterModel::column_count> wanted{};
   int all = 0;
   for (int i = 0; i < CutterModel::column_count; ++i) {
-    if (table_->isColumnHidden(i)) continue;
+    if (table_->isColumnHidden(i) && i != CutterModel::assembly) continue;
     if (i == CutterModel::icon) wanted[i] = 28;
     else if (i == CutterModel::mark) wanted[i] = 20;
     else {
@@ -267,12 +267,13 @@ void CuttersPage::fit_columns() {
     all += wanted[i];
   }
   int missing = all - table_->viewport()->width();
-  for (const auto& [column, least] : {std::pair{CutterModel::assembly, 60}, {CutterModel::made_of, 56}}) {
-    const int given = std::clamp(missing, 0, std::max(0, wanted[column] - least));
-    wanted[column] -= given;
-    missing -= given;
-  }
+  constexpr int least_assembly = 110;  // less says nothing
+  const int given = std::clamp(missing, 0, std::max(0, wanted[CutterModel::assembly] - least_assembly));
+  wanted[CutterModel::assembly] -= given;
+  missing -= given;
   fitting_ = true;
+  if (missing > 0) wanted[CutterModel::assembly] = 0;
+  table_->setColumnHidden(CutterModel::assembly, missing > 0);
   for (int i = 0; i < CutterModel::column_count; ++i)
     if (wanted[i] > 0 && i != CutterModel::name) table_->setColumnWidth(i, wanted[i]);
   fitting_ = false;
@@ -291,7 +292,8 @@ void CuttersPage::choose_columns() {
     if (i == CutterModel::name || i == CutterModel::mark) continue;  // the name always stands
     items.push_back({model_->column_name(i), table_->isColumnHidden(i) ? tr("hidden") : tr("shown"), [this, i] {
                        table_->setColumnHidden(i, !table_->isColumnHidden(i));
-                       fit_columns();
+                       own_widths_ = true;
+                       fit_name();
                      }});
   }
   column_list_->open(columns_->mapToGlobal(QPoint(columns_->width() - 280, columns_->height() + 2)), 280,

@@ -43,7 +43,7 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   head->addWidget(new_);
   layout->addLayout(head);
   table_->horizontalHeader()->setSectionResizeMode(HolderModel::name, QHeaderView::Stretch);
-  const int widths[HolderModel::column_count] = {200, 150, 110, 84, 84, 64};
+  const int widths[HolderModel::column_count] = {200, 150, 134, 90, 90, 64};
   for (int i = 1; i < HolderModel::column_count; ++i) table_->setColumnWidth(i, widths[i]);
   layout->addWidget(table_, 3);
   held_title_ = section_heading(QString());
@@ -56,6 +56,7 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   held_table_->setToolTip(tr("Double-click to go to the cutter"));
   layout->addWidget(held_title_);
   layout->addWidget(held_table_, 2);
+  layout->addStretch(1);
   connect(held_table_, &QTableView::doubleClicked, this, [this](const QModelIndex& at) {
     if (const auto row = static_cast<std::size_t>(at.row()); row < held_cutters_.size())
       emit cutter_wanted(held_cutters_[row]);
@@ -108,6 +109,7 @@ void HoldersPage::refresh_cutters() {
     lines.push_back({QString::number(c->number), text_of(c->name), mm(c->shank_diameter_mm), mm(stickout_of(a)),
                      mm(gauge_length_mm(*h, a))});
   }
+  fit_to_rows(*table_);
   held_title_->setVisible(h != nullptr);
   if (h)
     held_title_->setText(lines.empty() ? tr("No cutters in %1").arg(text_of(h->name))

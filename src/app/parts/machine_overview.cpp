@@ -46,7 +46,7 @@ class MachineOverview::Curves : public QWidget {
       p.drawText(rect(), Qt::AlignCenter, QObject::tr("No machine has a power curve yet."));
       return;
     }
-    const Graph g{QRectF(44, 22, width() - 60, height() - 48), 0, most_rpm, most * 1.1};
+    const Graph g{QRectF(44, 22, width() - 72, height() - 48), 0, most_rpm, most * 1.1};
     paint_grid(p, g, 0, nice_length(most / 3), d, 1, [](double y) { return text_of(plain(y, 1)); });
     const double step = nice_length(most_rpm / 6);
     for (double rpm = 0; rpm <= most_rpm * 1.0001; rpm += step)

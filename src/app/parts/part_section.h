@@ -203,7 +203,10 @@ class PartSection : public PartsSection {
     empty_->setText(model_->total() == 0 ? spec_.empty_text : tr("Nothing matches the filter."));
     form_->setVisible(thing != nullptr);
     if (extra_) extra_->setVisible(thing != nullptr);
-    if (below_) spec_.show_below(below_, thing);
+    if (below_) {
+      spec_.show_below(below_, thing);
+      fit_to_rows(*table_);
+    }
     emit counted();
     if (!thing) return head_->say({}, spec_.title, spec_.empty_text);
     head_->say({}, text_of(thing->name), spec_.subtitle ? spec_.subtitle(*thing) : QString());

@@ -1,7 +1,9 @@
 // A plain list: one row selected at a time, no grid, a header of one line, rows of one height.
 #pragma once
 
+#include <QHeaderView>
 #include <QTableView>
+#include <algorithm>
 
 #include "app/widgets/plain_header.h"
 #include "app/widgets/plain_item.h"
@@ -20,6 +22,13 @@ inline QTableView* plain_table(QAbstractItemModel* model, const QString& name) {
   table->verticalHeader()->hide();
   table->verticalHeader()->setDefaultSectionSize(27);
   return table;
+}
+
+// No higher than its rows, so that what is below follows them.
+inline void fit_to_rows(QTableView& table, int most_rows = 14) {
+  const int rows = std::min(std::max(1, table.model()->rowCount()), most_rows);
+  table.setMaximumHeight(rows * table.verticalHeader()->defaultSectionSize() + table.horizontalHeader()->sizeHint().height() +
+                         4);
 }
 
 }  // namespace pecorra
