@@ -3,7 +3,10 @@
 #include <QClipboard>
 
 #include <QFile>
+#include <QLabel>
 #include <QPlainTextEdit>
+#include <QRegularExpression>
+#include <QTableView>
 #include <QTemporaryDir>
 
 #include "core/cutter/name_pattern.h"
@@ -709,4 +712,124 @@ TEST_CASE("a tap and a thread mill take pitch and size from the thread that is t
   w.type_into("field_thread", "M16");
   CHECK(*w.cutter().pitch_mm == 2);
   CHECK(*w.cutter().diameter_mm == diameter);
+}
+
+TEST_CASE("an end mill from its data sheet: diameter first, Enter from field to field, no draft on the way") {
+  test::Window w;
+  w.key(Qt::Key_N, Qt::ControlModifier);
+  w.pick("end mill");
+  const Id id = w.workspace().cutter_id();
+  CHECK(QApplication::focusWidget() == w.find<QLineEdit>("field_diameter_mm"));
+  const auto enter = [&](const char* field, const QString& text) {
+    INFO(field);
+    REQUIRE(QApplication::focusWidget() == w.find<QLineEdit>(field));
+    w.keys(text);
+    w.key(Qt::Key_Return);
+    CHECK_FALSE(has_error(check_cutter(*w.state().cutters.find(id))));
+  };
+  enter("field_diameter_mm", "1/8\"");
+  enter("field_flutes", "2");
+  enter("field_flute_length_mm", "1/2\"");
+  enter("field_overall_length_mm", "2\"");
+  enter("field_shank_diameter_mm", "1/4\"");
+  const Cutter& c = *w.state().cutters.find(id);
+  CHECK(*c.diameter_mm == Approx(3.175));
+  CHECK(*c.shank_diameter_mm == Approx(6.35));
+  CHECK(*c.reach_mm >= 12.7 - 1e-9);  // a guess, out of the way of what was typed
+  CHECK(c.guesses.contains("reach_mm"));
+  // The guessed holder clamps the shank, at a stick-out that the cutter allows.
+  const Assembly& a = *w.state().assembly_of(id);
+  const Holder* holder = w.state().holders.find(a.holder);
+  REQUIRE(holder);
+  CHECK(holds(*holder, c));
+  CHECK_FALSE(has_error(check_assembly(c, holder, a)));
+  // One step back takes the last field and what followed it.
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.state().cutters.find(id)->guesses.contains("shank_diameter_mm"));
+  w.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+  // Ctrl+Enter is the end of it: the list has the keys again.
+  w.find<QLineEdit>("field_maker")->setFocus();
+  w.keys("Carrow");
+  w.key(Qt::Key_Return, Qt::ControlModifier);
+  CHECK(w.state().cutters.find(id)->maker == "Carrow");
+  CHECK(QApplication::focusWidget() == w.find<QTableView>("cutter_table"));
+}
+
+TEST_CASE("guesses follow at every keystroke; a bare fraction of a millimetre is not drawn") {
+  test::Window w;
+  w.key(Qt::Key_N, Qt::ControlModifier);
+  w.pick("end mill");
+  const QString shank = w.find<QLineEdit>("field_shank_diameter_mm")->text();
+  w.keys("16");
+  CHECK(w.find<QLineEdit>("field_shank_diameter_mm")->text() == "16");
+  CHECK(w.cutter().diameter_mm == 10);  // nothing is accepted yet
+  w.key(Qt::Key_Escape);
+  CHECK(w.find<QLineEdit>("field_shank_diameter_mm")->text() == shank);
+  w.find<QLineEdit>("field_diameter_mm")->selectAll();
+  w.keys("1/2");
+  CHECK(w.find<QLineEdit>("field_shank_diameter_mm")->text() != "0.5");
+  w.keys("\"");
+  CHECK(w.find<QLineEdit>("field_shank_diameter_mm")->text().toDouble() == Approx(12.7));
+}
+
+TEST_CASE("a holder that does not clamp the shank is said where the holder is named") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.window->cutter_bench().show_side(CutterBench::sizes);
+  w.type_into("field_shank_diameter_mm", "1 in");  // the holder was chosen by somebody and stays
+  const Assembly& a = *w.state().assembly_of(w.cutter().id);
+  CHECK(w.state().holders.find(a.holder)->name == "ER32");
+  CHECK(w.find<QLabel>("bench_title_fault")->text().contains("ER32 clamps shanks 2 to 20"));
+  CHECK(w.find<QLabel>("bench_title_fault")->isVisible());
+}
+
+TEST_CASE("each cutter at its usual work: the list is full of numbers, and so is the chart") {
+  test::Window w;
+  w.key(Qt::Key_O, Qt::AltModifier);
+  w.pick("usual work");
+  CHECK(w.workspace().context().usual_work);
+  auto* table = w.find<QTableView>("cutter_table");
+  int found = 0, rotating = 0;
+  for (const Cutter& c : w.state().cutters) {
+    if (declaration(c.kind).operations == 0 || has_error(check_cutter(c))) continue;
+    ++rotating;
+    const auto e = w.workspace().evaluation_of(c, nullptr);
+    found += e && e->resolution.found() ? 1 : 0;
+    if (e) CHECK(e->resolution.reason != NoAnswer::cannot_do);
+  }
+  CHECK(found > rotating * 9 / 10);
+  int with_speed = 0;
+  for (int row = 0; row < table->model()->rowCount(); ++row)
+    with_speed += table->model()->index(row, CutterModel::speed).data().toString().toInt() > 0 ? 1 : 0;
+  CHECK(with_speed == found);
+  w.window->close();
+  w.again();
+  CHECK(w.workspace().context().usual_work);
+}
+
+TEST_CASE("in inches no metric unit is left on the pages of cutters and cuts") {
+  test::Window w;
+  w.choose_cutter(219);
+  w.key(Qt::Key_U, Qt::ControlModifier);
+  static const QRegularExpression metric(
+      QStringLiteral("\\d ?(mm|kW|N·m|N|cm³/min|µm|m/min|mm/min|N/mm²|N/µm)\\b(?!²)"));
+  const auto check = [&](const char* where) {
+    for (QLabel* label : w.window->findChildren<QLabel*>()) {
+      // What a field understood is repeated in the other system.
+      if (!label->isVisible() || label->objectName().startsWith("note_")) continue;
+      INFO(where << ": " << label->text().toStdString());
+      CHECK_FALSE(metric.match(label->text()).hasMatch());
+    }
+  };
+  check("bench");
+  const auto e = w.workspace().evaluation_of(w.cutter(), nullptr);
+  REQUIRE(e);
+  for (const Headroom& h : e->cut.headroom) {
+    INFO(headroom_text(h, UnitSystem::inch).toStdString());
+    CHECK_FALSE(metric.match(headroom_text(h, UnitSystem::inch)).hasMatch());
+  }
+  REQUIRE(w.window->run("what_if"));
+  check("what if");
+  w.window->show_page(MainWindow::machines);
+  check("machines");
 }

@@ -90,7 +90,7 @@ class Known {
                                  "demo",
                                  "cut-sheet.pdf",
                                  "cabinet.csv",
-                                 "Tool crib.json",
+                                 "Cabinet 3.json",
                                  "Tool no",
                                  "Type",
                                  "Dia",

@@ -69,7 +69,7 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
 }
 
 void RowBench::build() {
-  const std::pair<std::string_view, QString> headings[] = {{"kind", tr("Purpose")},
+  const std::pair<std::string_view, QString> headings[] = {{"kind", tr("Applies to")},
                                                            {"holds_ap_mm", tr("Valid only up to")},
                                                            {"diameter_mm", tr("Values")},
                                                            {"finish_vc_m_min", tr("Finishing pass")},

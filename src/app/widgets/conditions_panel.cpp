@@ -109,7 +109,7 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
                    .arg(text_of(plain(*s.cut->report.results.force_mean_n, 0)),
                         quantity_text(s.cut->report.results.force_peak_n.value_or(0), Quantity::force, units));
     add("thrust_n", tr("thrust"));
-    add("deflection_mm", tr("gives"));
+    add("deflection_mm", tr("deflection"));
     end_line();
     for (const FigureLine& f : life_lines(*s.cut, units))
       if (f.key == "life") parts << tr("tool life %1").arg(f.text);

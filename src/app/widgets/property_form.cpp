@@ -299,9 +299,14 @@ void PropertyForm::focus_field(const QString& key) {
 
 // Enter goes on like Tab, in a field that is in order; leaving a field accepts it.
 bool PropertyForm::eventFilter(QObject* watched, QEvent* event) {
-  if (event->type() != QEvent::KeyPress) return QWidget::eventFilter(watched, event);
+  const bool override = event->type() == QEvent::ShortcutOverride;
+  if (event->type() != QEvent::KeyPress && !override) return QWidget::eventFilter(watched, event);
   const auto* key = static_cast<QKeyEvent*>(event);
   if (key->key() != Qt::Key_Return && key->key() != Qt::Key_Enter) return QWidget::eventFilter(watched, event);
+  if (override) {  // Ctrl+Enter is the form's here, whatever it does elsewhere in the window
+    event->accept();
+    return true;
+  }
   auto* edit = qobject_cast<QuantityEdit*>(watched);
   if (edit && edit->is_changed() && edit->is_fault()) return QWidget::eventFilter(watched, event);
   if (edit) edit->accept_value();

@@ -176,7 +176,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("read-cutters");
   list.import().preview().leave();
   QFile::remove(sample);
-  show_shared(window, folder + QStringLiteral("/Tool crib.json"), [&] { shot("shared-library"); });
+  show_shared(window, folder + QStringLiteral("/Cabinet 3.json"), [&] { shot("shared-library"); });
   cutter(219);
   window.cutter_bench().show_side(CutterBench::conditions);
   window.show_page(MainWindow::stores);
