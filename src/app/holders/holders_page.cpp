@@ -7,6 +7,7 @@
 
 #include "app/look/look.h"
 #include "app/widgets/filter_edit.h"
+#include "app/widgets/fit_columns.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/plain_table.h"
 #include "app/widgets/property_form.h"
@@ -42,9 +43,7 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   new_->setObjectName(QStringLiteral("new_holder"));
   head->addWidget(new_);
   layout->addLayout(head);
-  table_->horizontalHeader()->setSectionResizeMode(HolderModel::name, QHeaderView::Stretch);
-  const int widths[HolderModel::column_count] = {200, 150, 134, 90, 90, 64};
-  for (int i = 1; i < HolderModel::column_count; ++i) table_->setColumnWidth(i, widths[i]);
+  columns_ = new FitColumns(table_, HolderModel::name);
   layout->addWidget(table_, 3);
   held_title_ = section_heading(QString());
   held_ =
@@ -109,6 +108,7 @@ void HoldersPage::refresh_cutters() {
     lines.push_back({QString::number(c->number), text_of(c->name), mm(c->shank_diameter_mm), mm(stickout_of(a)),
                      mm(gauge_length_mm(*h, a))});
   }
+  columns_->fit();
   fit_to_rows(*table_);
   held_title_->setVisible(h != nullptr);
   if (h)

@@ -11,6 +11,7 @@
 
 namespace pecorra {
 
+class FitColumns;
 class PickList;
 
 class HoldersPage : public QWidget {
@@ -44,6 +45,7 @@ class HoldersPage : public QWidget {
   Workspace& workspace_;
   HolderModel* model_;
   QTableView* table_;
+  FitColumns* columns_;
   // Below: what the selected one holds.
   QLabel* held_title_;
   TextModel* held_;

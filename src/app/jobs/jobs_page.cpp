@@ -13,6 +13,7 @@
 
 #include "app/jobs/operation_painter.h"
 #include "app/look/look.h"
+#include "app/widgets/fit_columns.h"
 #include "app/widgets/plain_header.h"
 #include "app/widgets/property_form.h"
 #include "core/quantity/print.h"
@@ -89,7 +90,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   grid_->verticalHeader()->hide();
   grid_->verticalHeader()->setDefaultSectionSize(27);
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
-  grid_->horizontalHeader()->setSectionResizeMode(OperationModel::cutter, QHeaderView::Stretch);
+  columns_ = new FitColumns(grid_, OperationModel::cutter, OperationModel::follows);
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
   auto* upper = new QWidget;
@@ -159,13 +160,9 @@ void JobsPage::refresh() {
                    : compare_moved_ ? moved
                                     : std::nullopt,
                    moved);
-  // Old → new needs room.
   const bool both = trying || compare_moved_;
-  const int widths[OperationModel::column_count] = {24,  108, 150, both ? 100 : 56, both ? 98 : 74, both ? 138 : 88,
-                                                    104, 130, 46};
-  for (int i = 0; i < OperationModel::column_count; ++i)
-    if (i != OperationModel::cutter) grid_->setColumnWidth(i, widths[i]);
   grid_->setColumnHidden(OperationModel::tightest, both);
+  columns_->fit(true);
   title_->setText(kept ? text_of(kept->name) : tr("Jobs"));
   const bool none = !kept || kept->operations.empty();
   grid_->setVisible(!none);
@@ -202,7 +199,7 @@ void JobsPage::refresh() {
       count += source_moved(kept->operations[i], moved->operations[i]);
     banner_text_->setText(count == 1 ? tr("One operation: changed at source since this job took its copy.")
                                      : tr("%1 operations: changed at source since this job took its copy.").arg(count));
-    compare_->setText(compare_moved_ ? tr("Custom") : tr("Old → new"));
+    compare_->setText(compare_moved_ ? tr("Current values") : tr("Old → new"));
     accept_->setText(tr("Update"));
     back_->setText(tr("Keep"));
   }

@@ -17,6 +17,8 @@
 
 namespace pecorra {
 
+class FitColumns;
+
 class JobsPage : public LazyWidget {
   Q_OBJECT
  public:
@@ -64,6 +66,7 @@ class JobsPage : public LazyWidget {
   QWidget* banner_;
   QPushButton *new_job_, *new_operation_, *program_button_, *accept_, *back_, *compare_;
   QTableView* grid_;
+  FitColumns* columns_;
   PathView* paths_;
   ProgramView* program_;
   QSplitter *split_, *lower_;

@@ -140,7 +140,6 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
   spec.empty_text = QObject::tr("No machines yet. “New machine” makes one; speeds and feeds need one.");
   spec.all = &ShopState::machines;
   spec.columns = {"name", "min_rpm", "max_rpm", "max_feed_mm_min", "rapid_mm_min", "interface", "pockets", "duty"};
-  spec.widths = {74, 74, 82, 76, 150, 70, 78};
   spec.by_symbol = true;
   spec.sorted = false;
   spec.fields = {"# Spindle",

@@ -12,9 +12,8 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
   spec.new_text = QObject::tr("New material");
   spec.empty_text = QObject::tr("No materials yet. “New material” makes one; speeds and feeds need one.");
   spec.all = &ShopState::materials;
-  spec.columns = {"name",        "designations",   "group",      "condition",
-                  "hardness_hb", "strength_n_mm2", "kc11_n_mm2", "force_evidence"};
-  spec.widths = {150, 104, 124, 46, 52, 58, 124};
+  spec.columns = {"name",       "group",     "hardness_hb",  "strength_n_mm2",
+                  "kc11_n_mm2", "condition", "designations", "force_evidence"};
   spec.by_symbol = true;
   spec.sorted = false;
   spec.fields = {"name",

@@ -12,6 +12,7 @@
 #include "app/parts/parts_section.h"
 #include "app/widgets/bench_head.h"
 #include "app/widgets/conditions_panel.h"
+#include "app/widgets/fit_columns.h"
 #include "app/widgets/plain_table.h"
 #include "app/widgets/property_form.h"
 #include "shop/edit.h"
@@ -30,7 +31,6 @@ struct PartSpec {
   std::function<const Collection<T>&(const ShopState&)> all;
   std::function<bool(const T&)> belongs;  // none: all of them
   std::vector<std::string_view> columns;  // the first one stretches
-  std::vector<int> widths;                // of the others; none: by their headings
   bool by_symbol = false;                 // headings are symbols where there are any
   bool sorted = true;                     // by the first column; else as the shop keeps them
   std::vector<std::string_view> fields;   // in their order; "# Heading" is a heading
@@ -71,14 +71,7 @@ class PartSection : public PartsSection {
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, 0, 0);
-    for (int i = 1; i < model_->columnCount(); ++i) {
-      const Property<T>& property = *find_property<T>(spec_.columns[static_cast<std::size_t>(i)]);
-      const auto at = static_cast<std::size_t>(i) - 1;
-      table_->setColumnWidth(i, at < spec_.widths.size() ? spec_.widths[at]
-                                                         : std::max(is_figure(property.quantity) ? 68 : 112,
-                                                                    24 + 7 * static_cast<int>(property.label.size())));
-    }
-    table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+    columns_ = new FitColumns(table_, 0);
     connect(table_->horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int i) { model_->sort_by(i); });
     empty_->setAlignment(Qt::AlignCenter);
     empty_->setWordWrap(true);
@@ -202,6 +195,7 @@ class PartSection : public PartsSection {
     empty_->setVisible(model_->rowCount() == 0);
     empty_->setText(model_->total() == 0 ? spec_.empty_text : tr("Nothing matches the filter."));
     form_->setVisible(thing != nullptr);
+    columns_->fit();
     if (extra_) extra_->setVisible(thing != nullptr);
     if (below_) {
       spec_.show_below(below_, thing);
@@ -247,6 +241,7 @@ class PartSection : public PartsSection {
   PropertyForm* form_;
   PartExtra<T>* extra_ = nullptr;
   QWidget* below_ = nullptr;
+  FitColumns* columns_ = nullptr;
   Id chosen_;
 };
 

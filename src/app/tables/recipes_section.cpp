@@ -129,7 +129,6 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
   spec.all = &ShopState::recipes;
   spec.columns = {"cutter",  "name",     "operation", "material",        "vc_m_min",
                   "feed_mm", "ap_per_d", "ae_per_d",  "removal_cm3_min", "usual"};
-  spec.widths = {112, 104, 104, 60, 60, 46, 46, 52, 74};
   spec.by_symbol = true;
   spec.fields = {"# The recipe",    "name",           "cutter",
                  "operation",       "material",       "usual",

@@ -27,8 +27,8 @@ inline QTableView* plain_table(QAbstractItemModel* model, const QString& name) {
 // No higher than its rows, so that what is below follows them.
 inline void fit_to_rows(QTableView& table, int most_rows = 14) {
   const int rows = std::min(std::max(1, table.model()->rowCount()), most_rows);
-  table.setMaximumHeight(rows * table.verticalHeader()->defaultSectionSize() + table.horizontalHeader()->sizeHint().height() +
-                         4);
+  table.setMaximumHeight(rows * table.verticalHeader()->defaultSectionSize() +
+                         table.horizontalHeader()->sizeHint().height() + 4);
 }
 
 }  // namespace pecorra

@@ -29,7 +29,7 @@ PropertyForm::PropertyForm(QWidget* parent) : QWidget(parent), grid_(new QGridLa
   grid_->setHorizontalSpacing(6);
   grid_->setVerticalSpacing(4);
   grid_->setColumnMinimumWidth(0, 98);
-  grid_->setColumnMinimumWidth(1, 50);
+  grid_->setColumnMinimumWidth(1, 28);
   grid_->setColumnStretch(3, 1);
 }
 

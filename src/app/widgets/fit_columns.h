@@ -1,0 +1,74 @@
+// Column widths by what a list holds: headings and the first rows whole, one column takes the remaining width. What is
+// then wider than the list scrolls sideways.
+#pragma once
+
+#include <QEvent>
+#include <QHeaderView>
+#include <QTableView>
+#include <algorithm>
+#include <vector>
+
+namespace pecorra {
+
+class FitColumns : public QObject {
+ public:
+  // `marked`: a column that has a mark before its text; -1: none.
+  FitColumns(QTableView* table, int stretched, int marked = -1)
+      : QObject(table), table_(*table), stretched_(stretched), marked_(marked) {
+    table->viewport()->installEventFilter(this);
+    // A width that somebody drags stays.
+    connect(table->horizontalHeader(), &QHeaderView::sectionResized, this, [this](int section, int, int width) {
+      if (fitting_ || static_cast<std::size_t>(section) >= widths_.size()) return;
+      widths_[static_cast<std::size_t>(section)] = width;
+    });
+  }
+  // Columns only grow, so that a list does not jump while it is filtered; with other headings, as in other units, they
+  // start anew. `anew`: at once.
+  void fit(bool anew = false) {
+    const QAbstractItemModel& model = *table_.model();
+    const QFontMetrics letters(table_.font());
+    QStringList headings;
+    for (int i = 0; i < model.columnCount(); ++i)
+      headings << model.headerData(i, Qt::Horizontal, Qt::DisplayRole).toString();
+    if (anew || headings != headings_) widths_.assign(static_cast<std::size_t>(headings.size()), 0);
+    headings_ = headings;
+    for (int i = 0; i < model.columnCount(); ++i) {
+      int& width = widths_[static_cast<std::size_t>(i)];
+      const int margin = i == marked_ ? 18 + 22 : 18;
+      width = std::max(width, letters.horizontalAdvance(headings[i]) + margin);
+      for (int row = 0; row < std::min(model.rowCount(), most_rows); ++row)
+        width = std::max(width, letters.horizontalAdvance(model.index(row, i).data().toString()) + margin);
+    }
+    stretch();
+  }
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override {
+    if (event->type() == QEvent::Resize) stretch();
+    return QObject::eventFilter(watched, event);
+  }
+
+ private:
+  void stretch() {
+    if (widths_.empty()) return;
+    fitting_ = true;
+    int others = 0;
+    for (int i = 0; i < static_cast<int>(widths_.size()); ++i) {
+      if (i == stretched_) continue;
+      table_.setColumnWidth(i, widths_[static_cast<std::size_t>(i)]);
+      others += table_.columnWidth(i);
+    }
+    table_.setColumnWidth(stretched_,
+                          std::max(widths_[static_cast<std::size_t>(stretched_)], table_.viewport()->width() - others));
+    fitting_ = false;
+  }
+
+  static constexpr int most_rows = 60;
+  QTableView& table_;
+  int stretched_, marked_;
+  bool fitting_ = false;
+  QStringList headings_;
+  std::vector<int> widths_;
+};
+
+}  // namespace pecorra
