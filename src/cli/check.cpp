@@ -12,6 +12,7 @@
 #include "core/tables/condition_table.h"
 #include "shop/drawing_file.h"
 #include "shop/library_file.h"
+#include "shop/missing_references.h"
 #include "shop/table_sheet.h"
 #include "shop/words.h"
 
@@ -57,14 +58,11 @@ void check_cutters(const ShopState& state, Findings& out) {
   for (const Cutter& c : state.cutters) {
     const Library* library = state.libraries.find(c.library);
     const std::string where = (library ? library->name + "/" : std::string()) + std::to_string(c.number);
-    if (!library) out.put("error", where, "library_missing", "Its library is not in this shop");
     std::vector<Message> messages = check_cutter(c);
     std::erase_if(messages, [&](const Message& m) { return m.severity == Severity::warning && !is_open(c, m); });
     out.add(where, messages);
     if (const auto [first, fresh] = numbered.try_emplace({c.library, c.number}, &c); !fresh)
       out.add(where, Message{Severity::error, "number_twice", "number", {{"name", first->second->name}}});
-    if (!c.insert.is_null() && !state.inserts.find(c.insert))
-      out.put("error", where + ".insert", "insert_missing", "Its insert is not in this shop");
   }
 }
 
@@ -74,6 +72,9 @@ int check_shop(const QString& name) {
   const ShopState& state = loaded->state;
   Findings out;
   out.add("", loaded->faults);
+  for (const MissingReference& missing : missing_references(state))
+    out.put("error", missing.name + "." + missing.key, std::string(key_of(missing.wanted)) + "_missing",
+            missing_text(missing).toStdString());
   check_cutters(state, out);
   for (const Holder& h : state.holders) out.add("holder " + h.name, check_holder(h));
   for (const WorkMaterial& m : state.materials) out.add("material " + m.name, check_material(m));
@@ -83,16 +84,13 @@ int check_shop(const QString& name) {
   for (const EdgeMaterial& m : state.edge_materials)
     out.add(std::string(key_of(m.part)) + " " + m.name, check_edge_material(m));
   for (const Assembly& a : state.assemblies) {
-    const Cutter* c = state.cutters.find(a.cutter);
-    if (!c) out.put("error", "assembly " + a.id.text(), "cutter_missing", "Its cutter is not in this shop");
-    else
+    if (const Cutter* c = state.cutters.find(a.cutter))
       out.add("assembly of " + std::to_string(c->number) + " " + c->name,
               check_assembly(*c, state.holders.find(a.holder), a, state.collets.find(a.collet)));
   }
   for (const Recipe& r : state.recipes) {
-    const Cutter* c = state.cutters.find(r.cutter);
-    if (!c) out.put("error", "recipe " + r.name, "cutter_missing", "Its cutter is not in this shop");
-    else out.add("recipe " + r.name + " of " + std::to_string(c->number) + " " + c->name, check_recipe(r, *c));
+    if (const Cutter* c = state.cutters.find(r.cutter))
+      out.add("recipe " + r.name + " of " + std::to_string(c->number) + " " + c->name, check_recipe(r, *c));
   }
   for (const ConditionTable& t : state.tables) {
     out.add("table " + t.name, check_table(t));

@@ -16,6 +16,7 @@
 #include "app/window/opening.h"
 #include "shop/demo.h"
 #include "shop/drawing_file.h"
+#include "shop/missing_references.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -193,6 +194,20 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
                 false, true);
   else if (shop_->is_read_only())
     strip_->say(tr("This shop is read-only; save a copy of the file to change it."), false, true);
+  else QTimer::singleShot(2000, this, &MainWindow::look_for_missing);
+}
+
+// After the opening, in the background: references to what the shop does not have.
+void MainWindow::look_for_missing() {
+  workspace_->tasks().run(
+      this, QString(), [state = shop_->state()](Task&) { return missing_references(state); },
+      [this](const std::vector<MissingReference>& missing) {
+        if (missing.empty()) return;
+        strip_->say(tr("%1 entries refer to something that is not in this shop. %2: %3")
+                        .arg(missing.size())
+                        .arg(text_of(missing.front().name), missing_text(missing.front())),
+                    false, true);
+      });
 }
 
 void MainWindow::recall_context() {

@@ -88,6 +88,7 @@ class MainWindow : public QMainWindow {
   void choose_shared_library();
   // Restores the context line; the pace starts at 100.
   void recall_context();
+  void look_for_missing();
   void remember_context() const;
   void update_bench();
   void open_source(const TrailTarget& target);
