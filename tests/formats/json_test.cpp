@@ -515,4 +515,13 @@ TEST_CASE("JSON of very many keys or values is refused before it is built") {
   for (int i = 0; i < 10'000'000; ++i) values += ",0";
   CHECK(parse_json(values + "]").error().text == "has more than 10000000 values");
   CHECK(parse_json("{\"a\": 1e999}").error().text.find("too large") != std::string::npos);
+  // In a shop as well, whatever the kind: tables and jobs can be long, but not in keys.
+  std::string body = R"({"name": "Long")";
+  for (int n = 0; n < 30000; ++n) body += ", \"key" + std::to_string(n) + "\": 1";
+  body += "}";
+  FormatFaults faults;
+  CHECK_FALSE(object_from_body<ConditionTable>(body, faults));
+  CHECK_FALSE(object_from_body<Job>(body, faults));
+  REQUIRE(faults.size() == 2);
+  for (const FormatFault& f : faults) CHECK(f.text == "has more than 5000 keys in one object");
 }

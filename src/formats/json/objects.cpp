@@ -386,10 +386,8 @@ std::string body_of(const T& object) {
 template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
   if (std::optional<T> object(std::in_place); quick_read(*object, body)) return object;
-  // The store's own text is parsed without checking for duplicate keys.
-  // Anything unusually large, other than long tables and drawings, is scanned first.
-  constexpr bool may_be_long = std::is_same_v<T, ConditionTable> || std::is_same_v<T, Job>;
-  if (!may_be_long && body.size() > (1u << 18))
+  // The store's own text is parsed without checking for duplicate keys. Anything large is scanned first.
+  if (body.size() > (1u << 18))
     if (const auto strict = parse_json(body); !strict) {
       faults.push_back(strict.error());
       return std::nullopt;
