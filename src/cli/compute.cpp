@@ -124,7 +124,7 @@ int compute() {
   Machine machine;
   Cut cut;
   for (const char* needed : {"cutter", "cut"})
-    if (!request->contains(needed)) faults.push_back({needed, "is missing; it is needed"});
+    if (!request->contains(needed)) faults.push_back({needed, "is missing; it is required"});
   read_section(cutter, body_properties(), *request, "cutter", {}, faults);
   read_section(material, force_properties(), *request, "material", {}, faults);
   read_section(machine, limit_properties(), *request, "machine", {"power_curve_rpm_kw"}, faults);
@@ -139,12 +139,12 @@ int compute() {
   };
   for (const char* needed : {"kind", "diameter_mm"})
     if (request->contains("cutter") && (*request)["cutter"].is_object() && !has("cutter", needed))
-      faults.push_back({std::string("cutter.") + needed, "is missing; it is needed"});
+      faults.push_back({std::string("cutter.") + needed, "is missing; it is required"});
   if (has("machine", "power_curve_rpm_kw"))
     read_power_curve(machine.power_curve, (*request)["machine"]["power_curve_rpm_kw"], "machine.power_curve_rpm_kw",
                      faults);
   if (machine.min_rpm && machine.max_rpm && *machine.min_rpm > *machine.max_rpm)
-    faults.push_back({"machine.min_rpm", "is above max_rpm; at most max_rpm is expected"});
+    faults.push_back({"machine.min_rpm", "is above max_rpm; expected at most max_rpm"});
   if (faults.empty())
     for (const Message& m : check_cut(cutter, cut))
       faults.push_back({m.property, sentence(m, UnitSystem::metric).toStdString()});

@@ -95,12 +95,12 @@ int resolve(const ResolveOptions& options) {
                                       "; choose one of its operations"});
   }
   auto positive = [&](const std::optional<double>& number, const char* key) {
-    if (number && !(std::isfinite(*number) && *number > 0)) faults.push_back({key, "more than 0 is expected"});
+    if (number && !(std::isfinite(*number) && *number > 0)) faults.push_back({key, "must be more than 0"});
   };
   positive(options.ap_mm, "ap");
   positive(options.ae_mm, "ae");
   if (options.pace && !(*options.pace >= 1 && *options.pace <= 1000))
-    faults.push_back({"pace", "between 1 and 1000 is expected"});
+    faults.push_back({"pace", "must be between 1 and 1000"});
   if (cutter && cutter->diameter_mm && options.ae_mm && *options.ae_mm > *cutter->diameter_mm)
     faults.push_back(
         {"ae", "is more than the diameter; at most " + std::to_string(*cutter->diameter_mm) + " is expected"});
@@ -143,7 +143,7 @@ int chart(const ChartOptions& options) {
   FormatFaults faults;
   const Machine* machine = find_named(state.machines, options.machine, "machine", faults);
   const auto operation = find_choice<OperationKind>(options.operation, "operation", faults);
-  if (options.format != "json" && options.format != "csv") faults.push_back({"format", "json or csv is expected"});
+  if (options.format != "json" && options.format != "csv") faults.push_back({"format", "expected json or csv"});
   if (!faults.empty()) return say(faults);
   Context context;
   context.operation = *operation;

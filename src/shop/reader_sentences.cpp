@@ -37,6 +37,7 @@ constexpr const char* sentences[] = {
     QT_TRANSLATE_NOOP("Readers", "this is empty; enter a number, such as 12.5 mm or 7/16\""),
     QT_TRANSLATE_NOOP("Readers", "“{}” is not a hardness; enter a number with HB, HV, HRC or N/mm²"),
     QT_TRANSLATE_NOOP("Readers", "“{}” has two decimal marks; use one, and spaces between thousands"),
+    QT_TRANSLATE_NOOP("Readers", "is compressed in a way that is not read; save it again in a PDF viewer"),
     QT_TRANSLATE_NOOP("Readers", "is too long for a thread; write M8 or 1/4-20 UNC"),
     QT_TRANSLATE_NOOP("Readers", "neither a column nor the name says what kind of cutter it is"),
     QT_TRANSLATE_NOOP("Readers", "its description does not name a kind of cutter, such as end mill or drill"),

@@ -81,7 +81,8 @@ TEST_CASE("PDF form: what is none is refused with a reason") {
   for (const std::string& text : {std::string("%PDF-1.4\nnothing"), std::string(), std::string(3000, 'x')}) {
     const auto read = read_pdf_form(text);
     REQUIRE_FALSE(read.has_value());
-    CHECK_THAT(read.error().text, Catch::Contains("not a readable PDF") || Catch::Contains("no stock-taking form fields"));
+    CHECK_THAT(read.error().text,
+               Catch::Contains("not a readable PDF") || Catch::Contains("no stock-taking form fields"));
   }
   const auto plain = read_pdf_form(empty_pages);
   REQUIRE_FALSE(plain.has_value());
@@ -95,4 +96,18 @@ TEST_CASE("PDF form: what is none is refused with a reason") {
   const auto read = read_pdf_form(circle);
   REQUIRE_FALSE(read.has_value());
   CHECK_THAT(read.error().text, Catch::Contains("no stock-taking form fields"));
+}
+
+TEST_CASE("PDF form: streams that the library would unpack unasked are read only where they are packed by Flate") {
+  const auto refused = [](const std::string& dictionary) {
+    const auto read = read_pdf_form("%PDF-1.5\n4 0 obj\n<<" + dictionary + " /Length 3>>\nstream\nabc\nendstream\n");
+    return !read && read.error().text.find("compressed in a way") != std::string::npos;
+  };
+  CHECK(refused("/Type /ObjStm /Filter /LZWDecode"));
+  CHECK(refused("/Type /XRef /Filter [/ASCII85Decode /FlateDecode]"));
+  CHECK(refused("/Type /Obj#53tm /Filter /LZW#44ecode"));
+  CHECK(refused("/Type /ObjStm /Filter [/FlateDecode /LZW]"));
+  CHECK(refused("/Type /ObjStm /Filter /LZW"));
+  CHECK_FALSE(refused("/Type /ObjStm /Filter /FlateDecode"));
+  CHECK_FALSE(refused("/Type /XObject /Subtype /Image /Filter /DCTDecode"));
 }

@@ -249,7 +249,7 @@ void BulkChange::show_changes() {
     return tr("%1 of %2 cutters → %3").arg(label).arg(count).arg(said.isEmpty() ? tr("nothing") : said);
   };
   preview_->show_lines(std::make_unique<EditLines>(workspace_, state, std::move(lines), std::move(edit)), {},
-                       tr("The change"));
+                       tr("Change"));
 }
 
 void BulkChange::open_numbers(std::vector<Id> ids) {
@@ -282,7 +282,7 @@ void BulkChange::open_numbers(std::vector<Id> ids) {
                                                          : tr("New numbers for %1 cutters").arg(plan.steps.size()));
   asked_->hide();
   preview_->show_lines(std::make_unique<EditLines>(workspace_, held, std::move(lines), std::move(edit)), {},
-                       tr("The plan"));
+                       tr("Renumbering"));
   preview_->table().setFocus();
 }
 

@@ -245,8 +245,8 @@ void CuttersPage::fit_name() {
   fitting_ = was_fitting;
 }
 
-// Widths by what the first rows hold, until somebody chooses widths or columns. Where the room is short the assembly,
-// which the bench shows as well, gives way; the name is the last to be cut.
+// Widths by what the first rows hold, until somebody chooses widths or columns. Where the room is short the assembly
+// and the reach, which the bench shows as well, give way; the name is the last to be cut.
 void CuttersPage::fit_columns() {
   fitted_units_ = workspace_.units();
   if (own_widths_) return fit_name();
@@ -255,14 +255,14 @@ void CuttersPage::fit_columns() {
   std::array<int, CutterModel::column_count> wanted{};
   int all = 0;
   for (int i = 0; i < CutterModel::column_count; ++i) {
-    if (table_->isColumnHidden(i) && i != CutterModel::assembly) continue;
+    if (table_->isColumnHidden(i) && i != CutterModel::assembly && i != CutterModel::reach) continue;
     if (i == CutterModel::icon) wanted[i] = 28;
     else if (i == CutterModel::mark) wanted[i] = 20;
     else {
       int most = letters.horizontalAdvance(model_->headerData(i, Qt::Horizontal, Qt::DisplayRole).toString());
       for (int row = 0; row < rows; ++row)
         most = std::max(most, letters.horizontalAdvance(model_->index(row, i).data().toString()));
-      wanted[i] = std::min(most + 16, i == CutterModel::name ? 300 : 180);
+      wanted[i] = std::min(most + (i == CutterModel::name ? 16 : 13), i == CutterModel::name ? 300 : 180);
     }
     all += wanted[i];
   }
@@ -272,8 +272,12 @@ void CuttersPage::fit_columns() {
   wanted[CutterModel::assembly] -= given;
   missing -= given;
   fitting_ = true;
-  if (missing > 0) wanted[CutterModel::assembly] = 0;
-  table_->setColumnHidden(CutterModel::assembly, missing > 0);
+  // Whole columns go before the name is cut.
+  for (const int column : {CutterModel::assembly, CutterModel::reach}) {
+    const bool hidden = missing > 0;
+    table_->setColumnHidden(column, hidden);
+    if (hidden) missing -= std::exchange(wanted[column], 0);
+  }
   for (int i = 0; i < CutterModel::column_count; ++i)
     if (wanted[i] > 0 && i != CutterModel::name) table_->setColumnWidth(i, wanted[i]);
   fitting_ = false;

@@ -90,7 +90,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   grid_->verticalHeader()->hide();
   grid_->verticalHeader()->setDefaultSectionSize(27);
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
-  columns_ = new FitColumns(grid_, OperationModel::cutter, OperationModel::follows);
+  columns_ = new FitColumns(grid_, OperationModel::cutter);
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
   auto* upper = new QWidget;
@@ -162,6 +162,11 @@ void JobsPage::refresh() {
                    moved);
   const bool both = trying || compare_moved_;
   grid_->setColumnHidden(OperationModel::tightest, both);
+  // Old → new needs room, and so do the mark and the bold figures.
+  columns_->at_least(OperationModel::speed, both ? 104 : 60);
+  columns_->at_least(OperationModel::feed, both ? 104 : 76);
+  columns_->at_least(OperationModel::depth_width, both ? 142 : 76);
+  columns_->at_least(OperationModel::follows, 116);
   columns_->fit(true);
   title_->setText(kept ? text_of(kept->name) : tr("Jobs"));
   const bool none = !kept || kept->operations.empty();

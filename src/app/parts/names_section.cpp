@@ -48,9 +48,9 @@ NamesSection::NamesSection(Workspace& workspace, QObject* parent)
   pattern.wide = true;
   form_->add(pattern);
   auto* help =
-      new QLabel(tr("Properties stand in braces, by symbol or by the name of their field: {kind}, {DC}, {RE}, {flute "
-                    "length}, {NOF}, {made of}, {coating}, {maker}, {order code}. "
-                    "What stands in square brackets is left out where one of its properties is not given: [ R{RE}]."));
+      new QLabel(tr("Properties are written in braces, by symbol or by field name: {kind}, {DC}, {RE}, {flute length}, "
+                    "{NOF}, {tool material}, {coating}, {maker}, {order code}. A part in square brackets is skipped "
+                    "where one of its properties is not given."));
   help->setWordWrap(true);
   help->setFont(Look::get().text(11.5));
   set_tone(help, Tone::quiet);

@@ -132,7 +132,7 @@ ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
       title_(new QLabel),
       counts_(new QLabel),
       unknown_(new QLabel),
-      shown_(new SwitchRow({tr("To import"), tr("All lines"), tr("Faulty")})),
+      shown_(new SwitchRow({tr("Selected"), tr("All lines"), tr("Faulty")})),
       view_(plain_table(model_, QStringLiteral("import_table"))),
       take_(new QPushButton),
       other_(new QPushButton),

@@ -6,15 +6,14 @@
 #include <QHeaderView>
 #include <QTableView>
 #include <algorithm>
+#include <map>
 #include <vector>
 
 namespace pecorra {
 
 class FitColumns : public QObject {
  public:
-  // `marked`: a column that has a mark before its text; -1: none.
-  FitColumns(QTableView* table, int stretched, int marked = -1)
-      : QObject(table), table_(*table), stretched_(stretched), marked_(marked) {
+  FitColumns(QTableView* table, int stretched) : QObject(table), table_(*table), stretched_(stretched) {
     table->viewport()->installEventFilter(this);
     // A width that somebody drags stays.
     connect(table->horizontalHeader(), &QHeaderView::sectionResized, this, [this](int section, int, int width) {
@@ -22,6 +21,8 @@ class FitColumns : public QObject {
       widths_[static_cast<std::size_t>(section)] = width;
     });
   }
+  // Room that the texts alone do not tell: bold figures, marks, two values.
+  void at_least(int column, int width) { least_[column] = width; }
   // Columns only grow, so that a list does not jump while it is filtered; with other headings, as in other units, they
   // start anew. `anew`: at once.
   void fit(bool anew = false) {
@@ -34,7 +35,8 @@ class FitColumns : public QObject {
     headings_ = headings;
     for (int i = 0; i < model.columnCount(); ++i) {
       int& width = widths_[static_cast<std::size_t>(i)];
-      const int margin = i == marked_ ? 18 + 22 : 18;
+      constexpr int margin = 18;
+      if (const auto least = least_.find(i); least != least_.end()) width = std::max(width, least->second);
       width = std::max(width, letters.horizontalAdvance(headings[i]) + margin);
       for (int row = 0; row < std::min(model.rowCount(), most_rows); ++row)
         width = std::max(width, letters.horizontalAdvance(model.index(row, i).data().toString()) + margin);
@@ -65,7 +67,8 @@ class FitColumns : public QObject {
 
   static constexpr int most_rows = 60;
   QTableView& table_;
-  int stretched_, marked_;
+  int stretched_;
+  std::map<int, int> least_;
   bool fitting_ = false;
   QStringList headings_;
   std::vector<int> widths_;

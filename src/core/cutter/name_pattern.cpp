@@ -74,7 +74,7 @@ class Reader {
         at_ += 2;
       } else if (c == '{') {
         const std::size_t close = pattern_.find('}', at_);
-        if (close == std::string_view::npos) return stop(at_, "this brace is not closed; } is expected");
+        if (close == std::string_view::npos) return stop(at_, "this brace is not closed; expected }");
         const std::string_view name = pattern_.substr(at_ + 1, close - at_ - 1);
         const Property<Cutter>* property = property_named(name);
         if (!property || property->quantity == Quantity::id)
@@ -104,7 +104,7 @@ class Reader {
         ++at_;
       }
     }
-    if (inside) return stop(opened - 1, "this bracket is not closed; ] is expected");
+    if (inside) return stop(opened - 1, "this bracket is not closed; expected ]");
     return out;
   }
   const PatternFault& fault() const { return fault_; }

@@ -169,6 +169,35 @@ bool unpacks_to_more(std::string_view text, std::size_t& left, int depth = 0) {
   return false;
 }
 
+// Of the streams that the library unpacks by itself, those of objects and of cross references, any that are packed
+// otherwise than by Flate: their size cannot be counted beforehand. Names can be written with escapes, which nobody
+// needs there.
+bool packed_otherwise(std::string_view text) {
+  const auto count = [](std::string_view in, std::string_view what) {
+    std::size_t found = 0;
+    for (std::size_t at = in.find(what); at != std::string_view::npos; at = in.find(what, at + what.size())) ++found;
+    return found;
+  };
+  constexpr std::size_t longest_dictionary = 4096;
+  static constexpr std::string_view short_filters[] = {"/LZW", "/RL", "/A85", "/AHx"};
+  for (std::size_t at = text.find("stream"); at != std::string_view::npos; at = text.find("stream", at + 6)) {
+    std::string_view before = text.substr(at > longest_dictionary ? at - longest_dictionary : 0);
+    before = before.substr(0, std::min(at, longest_dictionary));
+    if (const std::size_t object = before.rfind("obj"); object != std::string_view::npos) before.remove_prefix(object);
+    const bool escaped = before.find('#') != std::string_view::npos;
+    const bool unpacked_unasked =
+        before.find("ObjStm") != std::string_view::npos || before.find("XRef") != std::string_view::npos;
+    if (before.find("Filter") == std::string_view::npos && !escaped) continue;
+    const std::size_t flate = count(before, "/FlateDecode");
+    const bool short_names =
+        std::any_of(std::begin(short_filters), std::end(short_filters),
+                    [&](std::string_view name) { return before.find(name) != std::string_view::npos; });
+    if ((unpacked_unasked || escaped) && (flate == 0 || flate != count(before, "Decode") || short_names)) return true;
+    if (escaped && unpacked_unasked) return true;
+  }
+  return false;
+}
+
 void read_fields(const Document& d, qpdf_oh list, int depth, int& count, std::size_t& cells, Sheet& sheet) {
   if (depth > deepest || !qpdf_oh_is_array(d.data, list)) return;
   const int size = qpdf_oh_get_array_n_items(d.data, list);
@@ -198,6 +227,8 @@ void read_fields(const Document& d, qpdf_oh list, int depth, int& count, std::si
 
 tl::expected<Sheet, FormatFault> read_pdf_form(std::string_view pdf) {
   if (pdf.size() > most_bytes) return tl::unexpected(FormatFault{"", "is larger than 32 MB"});
+  if (packed_otherwise(pdf))
+    return tl::unexpected(FormatFault{"", "is compressed in a way that is not read; save it again in a PDF viewer"});
   std::size_t left = most_unpacked_bytes;
   if (unpacks_to_more(pdf, left)) return tl::unexpected(FormatFault{"", "unpacks to more than 256 MB"});
   Document d;
