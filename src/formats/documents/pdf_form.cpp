@@ -183,6 +183,7 @@ bool packed_otherwise(std::string_view text) {
   for (std::size_t at = text.find("stream"); at != std::string_view::npos; at = text.find("stream", at + 6)) {
     std::string_view before = text.substr(at > longest_dictionary ? at - longest_dictionary : 0);
     before = before.substr(0, std::min(at, longest_dictionary));
+    if (before.ends_with("end")) continue;  // of a stream
     if (const std::size_t object = before.rfind("obj"); object != std::string_view::npos) before.remove_prefix(object);
     const bool escaped = before.find('#') != std::string_view::npos;
     const bool unpacked_unasked =
