@@ -6,6 +6,7 @@
 #include <QLabel>
 #include <QPlainTextEdit>
 #include <QRegularExpression>
+#include <QSettings>
 #include <QTableView>
 #include <QTemporaryDir>
 
@@ -784,6 +785,7 @@ TEST_CASE("a holder that does not clamp the shank is said where the holder is na
 }
 
 TEST_CASE("each cutter at its usual work: the list is full of numbers, and so is the chart") {
+  QSettings().clear();
   test::Window w;
   w.key(Qt::Key_O, Qt::AltModifier);
   w.pick("usual work");
@@ -805,6 +807,8 @@ TEST_CASE("each cutter at its usual work: the list is full of numbers, and so is
   w.window->close();
   w.again();
   CHECK(w.workspace().context().usual_work);
+  w.window.reset();
+  QSettings().clear();
 }
 
 TEST_CASE("in inches no metric unit is left on the pages of cutters and cuts") {

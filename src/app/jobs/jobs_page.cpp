@@ -163,10 +163,10 @@ void JobsPage::refresh() {
   const bool both = trying || compare_moved_;
   grid_->setColumnHidden(OperationModel::tightest, both);
   // Old → new needs room, and so do the mark and the bold figures.
-  columns_->at_least(OperationModel::speed, both ? 104 : 60);
-  columns_->at_least(OperationModel::feed, both ? 104 : 76);
-  columns_->at_least(OperationModel::depth_width, both ? 142 : 76);
-  columns_->at_least(OperationModel::follows, 116);
+  columns_->at_least(OperationModel::speed, both ? 98 : 60);
+  columns_->at_least(OperationModel::feed, both ? 98 : 76);
+  columns_->at_least(OperationModel::depth_width, both ? 130 : 76);
+  columns_->at_least(OperationModel::follows, 108);
   columns_->fit(true);
   title_->setText(kept ? text_of(kept->name) : tr("Jobs"));
   const bool none = !kept || kept->operations.empty();
