@@ -45,7 +45,7 @@ void check_tables(const QWidget& window, const QString& where) {
       for (int row = 0; row < std::min(20, table->model()->rowCount()); ++row) {
         const QString text = table->model()->index(row, column).data().toString();
         INFO("row " << row << ": “" << text.toStdString() << "”");
-        CHECK(table->fontMetrics().horizontalAdvance(text) <= table->columnWidth(column) - 4);
+        CHECK(table->fontMetrics().horizontalAdvance(text) <= table->columnWidth(column) - 12);
       }
     }
   }

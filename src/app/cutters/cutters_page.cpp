@@ -262,7 +262,10 @@ void CuttersPage::fit_columns() {
       int most = letters.horizontalAdvance(model_->headerData(i, Qt::Horizontal, Qt::DisplayRole).toString());
       for (int row = 0; row < rows; ++row)
         most = std::max(most, letters.horizontalAdvance(model_->index(row, i).data().toString()));
-      wanted[i] = std::min(most + (i == CutterModel::name ? 16 : 13), i == CutterModel::name ? 300 : 180);
+      wanted[i] = std::min(most + (i == CutterModel::name                              ? 16
+                                   : i == CutterModel::speed || i == CutterModel::feed ? 22
+                                                                                       : 13),
+                           i == CutterModel::name ? 300 : 180);
     }
     all += wanted[i];
   }
