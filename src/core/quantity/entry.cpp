@@ -14,7 +14,8 @@ struct Suffix {
   std::string_view text;
   double stored_per_unit;
 };
-constexpr auto suffixes = std::to_array<Suffix>({{Quantity::cutting_speed, "m/min", 1},
+constexpr auto suffixes = std::to_array<Suffix>(
+    {{Quantity::cutting_speed, "m/min", 1},
      {Quantity::cutting_speed, "ft/min", 0.3048},
      {Quantity::spindle_speed, "rpm", 1},
      {Quantity::spindle_speed, "rev/min", 1},
