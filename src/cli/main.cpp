@@ -55,6 +55,10 @@ int main(int argc, char** argv) {
   const auto add_shop = [](CLI::App* to, std::string& file) {
     to->add_option("--shop", file, "Shop file, NAME.pecorra")->required();
   };
+  const auto add_cutter = [](CLI::App* to, std::string& library, int& number) {
+    to->add_option("--library", library, "Library of the cutter, name or id")->required();
+    to->add_option("--number", number, "Number of the cutter in its library")->required();
+  };
 
   cli::ValueOptions value;
   auto* value_command = command("value", "Convert a length as people write it", "'1-1/8 in' --as mm");
@@ -70,8 +74,7 @@ int main(int argc, char** argv) {
               "--shop demo.pecorra --library 'Iron and steels' --number 219 --material '42CrMo4 +QT' "
               "--machine 'Fettler 6' --operation side_rough");
   add_shop(resolve_command, resolve.shop);
-  resolve_command->add_option("--library", resolve.library, "Library of the cutter, name or id")->required();
-  resolve_command->add_option("--number", resolve.number, "Number of the cutter in its library")->required();
+  add_cutter(resolve_command, resolve.library, resolve.number);
   resolve_command->add_option("--material", resolve.material, "Work material, name or id")->required();
   resolve_command->add_option("--machine", resolve.machine, "Machine, name or id")->required();
   resolve_command->add_option("--operation", resolve.operation, "Operation, such as side_rough or drill")->required();
@@ -126,8 +129,7 @@ int main(int argc, char** argv) {
       command("assembly", "Gauge length, reach beside a wall, weight and stiffness of a cutter in its holder",
               "--shop demo.pecorra --library 'Iron and steels' --number 219 --wall-height 40 --draft 1");
   add_shop(assembly_command, assembly.shop);
-  assembly_command->add_option("--library", assembly.library, "Library of the cutter, name or id")->required();
-  assembly_command->add_option("--number", assembly.number, "Number of the cutter in its library")->required();
+  add_cutter(assembly_command, assembly.library, assembly.number);
   assembly_command->add_option("--name", assembly.name, "Assembly, if the cutter has several");
   assembly_command->add_option("--holder", assembly.holder, "Try another holder");
   assembly_command->add_option("--stickout", assembly.stickout_mm, "Try another stick-out, mm");

@@ -37,6 +37,11 @@ Context context_for(const Context& context, CutterKind kind) {
   return out;
 }
 
+OperationKind operation_for(const Context& context, CutterKind kind) {
+  const OperationKind asked = context_for(context, kind).operation;
+  return can_do(kind, asked) ? asked : declaration(kind).usual_operation;
+}
+
 QString operation_text(const Context& context) {
   return context.usual_work ? QObject::tr("each at its usual work") : label_text(label_of(context.operation));
 }

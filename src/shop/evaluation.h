@@ -24,6 +24,8 @@ struct Context {
 
 // The context as it is for one kind of cutter: its usual operation where the context says so.
 Context context_for(const Context& context, CutterKind kind);
+// That operation; the kind's usual one where the kind cannot do it.
+OperationKind operation_for(const Context& context, CutterKind kind);
 // "side roughing", or that each cutter is at its usual work.
 QString operation_text(const Context& context);
 

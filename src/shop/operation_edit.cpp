@@ -111,8 +111,8 @@ tl::expected<Change, QString> line_clicked(const Job& job, int at, int line, Uni
     const bool picked = std::find(o.contours.begin(), o.contours.end(), line) != o.contours.end();
     const QString name = text_of(o.name);
     return change_operation(job, at,
-                            picked ? QObject::tr("%1: line %2 removed").arg(name).arg(line + 1)
-                                   : QObject::tr("%1: line %2 picked").arg(name).arg(line + 1),
+                            picked ? QObject::tr("%1: line %2 deselected").arg(name).arg(line + 1)
+                                   : QObject::tr("%1: line %2 selected").arg(name).arg(line + 1),
                             [&](Job&, Operation& target) {
                               if (picked) std::erase(target.contours, line);
                               else target.contours.push_back(line);
@@ -161,7 +161,7 @@ Change with_cutter(const ShopState& state, const Resolver& resolver, const Job& 
 Change with_tried(const ShopState& state, const Resolver& resolver, const Job& job, int at, const WhatIf& tried,
                   const CutResults& results) {
   return change_operation(
-      job, at, QObject::tr("%1: trial values are now its own values").arg(text_of(operation_at(job, at).name)),
+      job, at, QObject::tr("%1: trial values applied").arg(text_of(operation_at(job, at).name)),
       [&](Job& changed, Operation& target) { take_tried(state, resolver, changed, target, tried, results); });
 }
 

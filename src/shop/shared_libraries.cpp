@@ -116,7 +116,7 @@ void SharedLibraries::exchange(const SharedLibrary& shared) {
                                          : tr("%1 changes written to %2").arg(report->written).arg(name),
                     false);
         else if (report->lines.size() > waited && !here.just_opened)
-          emit said(tr("%1 was changed by somebody else: %2 to review").arg(name).arg(report->lines.size()), false);
+          emit said(tr("%1 was changed by someone else: %2 to review").arg(name).arg(report->lines.size()), false);
         emit changed();
         if (!here.ours_stand.empty()) exchange(*now);
         if (std::exchange(here.just_opened, false) && !report->lines.empty()) emit opened(now->library);

@@ -504,7 +504,7 @@ TEST_CASE(
   wait([&] { return shared.waiting(library) == 1; });
   CHECK(l.state().cutters[0].notes != "dull, reground in May");
   l.chip(QString::fromStdString(end_mills.name) + ", shared: 1 to review");
-  CHECK(l.said().contains("changed by somebody else"));
+  CHECK(l.said().contains("changed by someone else"));
   REQUIRE(l.window->run("look_at_shared"));
   REQUIRE(l.page().view() == CuttersPage::sharing);
   ChangePreview& preview = l.page().shared_changes();

@@ -152,7 +152,7 @@ TEST_CASE("operations are moved and deleted within their list, lines are picked 
   const int line = profile->contours.front();
   const auto left_out = line_clicked(before, at, line, UnitSystem::metric);
   REQUIRE(left_out.has_value());
-  CHECK(left_out->label.contains("removed"));
+  CHECK(left_out->label.contains("deselected"));
   const auto drilling = std::find_if(before.operations.begin(), before.operations.end(),
                                      [](const Operation& o) { return o.path == PathKind::drilling; });
   if (drilling != before.operations.end())

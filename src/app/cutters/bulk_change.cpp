@@ -52,8 +52,7 @@ class EditLines : public ChangeLines {
   }
   QString counts_text(const int (&counts)[5]) const override {
     QStringList parts{QObject::tr("%1 would change").arg(counts[static_cast<int>(MergeState::changed)])};
-    if (const int same = counts[static_cast<int>(MergeState::same)])
-      parts << QObject::tr("%1 already have this value").arg(same);
+    if (const int same = counts[static_cast<int>(MergeState::same)]) parts << QObject::tr("%1 unchanged").arg(same);
     if (const int faulty = counts[static_cast<int>(MergeState::faulty)])
       parts << QObject::tr("%1 cannot be changed").arg(faulty);
     return parts.join(QStringLiteral(" · ")) +
@@ -275,7 +274,7 @@ void BulkChange::open_numbers(std::vector<Id> ids) {
     if (line.state == MergeState::faulty) return tr("Its number block is full");
     const QString why = breach_text(shop, before);
     return tr("Number %1 → %2").arg(before.number).arg(after.number) +
-           (why.isEmpty() ? tr("; it is used twice") : QStringLiteral("; ") + why);
+           (why.isEmpty() ? tr("; used twice") : QStringLiteral("; ") + why);
   };
   edit.label = [](int count) { return tr("%1 cutters renumbered").arg(count); };
   what_->setText(plan.steps.empty() && plan.full.empty() ? tr("All numbers already follow the number blocks")

@@ -19,6 +19,7 @@
 #include "app/cutters/shared_lines.h"
 #include "app/look/look.h"
 #include "app/widgets/filter_edit.h"
+#include "app/widgets/fit_columns.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/plain_header.h"
 #include "app/widgets/property_form.h"
@@ -250,23 +251,15 @@ void CuttersPage::fit_name() {
 void CuttersPage::fit_columns() {
   fitted_units_ = workspace_.units();
   if (own_widths_) return fit_name();
-  const QFontMetrics letters(table_->font());
-  const int rows = std::min(model_->rowCount(), 60);
   std::array<int, CutterModel::column_count> wanted{};
   int all = 0;
   for (int i = 0; i < CutterModel::column_count; ++i) {
     if (table_->isColumnHidden(i) && i != CutterModel::assembly && i != CutterModel::reach) continue;
-    if (i == CutterModel::icon) wanted[i] = 28;
-    else if (i == CutterModel::mark) wanted[i] = 20;
-    else {
-      int most = letters.horizontalAdvance(model_->headerData(i, Qt::Horizontal, Qt::DisplayRole).toString());
-      for (int row = 0; row < rows; ++row)
-        most = std::max(most, letters.horizontalAdvance(model_->index(row, i).data().toString()));
-      wanted[i] = std::min(most + (i == CutterModel::name                              ? 16
-                                   : i == CutterModel::speed || i == CutterModel::feed ? 22
-                                                                                       : 13),
-                           i == CutterModel::name ? 300 : 180);
-    }
+    const bool bold = i == CutterModel::speed || i == CutterModel::feed;
+    wanted[i] = i == CutterModel::icon   ? 28
+                : i == CutterModel::mark ? 20
+                : i == CutterModel::name ? std::min(content_width(*table_, i) + 16, 300)
+                                         : std::min(content_width(*table_, i) + (bold ? 22 : 13), 180);
     all += wanted[i];
   }
   int missing = all - table_->viewport()->width();

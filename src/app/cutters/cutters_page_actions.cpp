@@ -75,7 +75,7 @@ void CuttersPage::choose_target(bool copy) {
     int renumbered = 0;
     for (const Moved& m : plan_move(workspace_.state(), cutters, l.id))
       renumbered += m.number != workspace_.state().cutters[m.cutter].number;
-    items.push_back({text_of(l.name), renumbered ? tr("%1 get a new number").arg(renumbered) : tr("numbers stay"),
+    items.push_back({text_of(l.name), renumbered ? tr("%1 will be renumbered").arg(renumbered) : tr("numbers stay"),
                      [this, id = l.id, copy] { move_selected(id, copy); }});
   }
   items.push_back({tr("New library …"), {}, [this] { libraries_->new_library(); }});

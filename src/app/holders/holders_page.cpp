@@ -80,7 +80,6 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   connect(model_, &QAbstractItemModel::modelReset, this, &HoldersPage::refresh_title);
   refresh_title();
   if (model_->rowCount() > 0) table_->setCurrentIndex(model_->index(0, 0));
-  refresh_cutters();
 }
 
 void HoldersPage::refresh_title() {
@@ -93,7 +92,14 @@ void HoldersPage::refresh_title() {
                       : tr("No holder matches the filter."));
 }
 
+void HoldersPage::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  refresh_cutters();
+}
+
+// While it is seen: it goes through all assemblies.
 void HoldersPage::refresh_cutters() {
+  if (!isVisible()) return;
   const ShopState& state = workspace_.state();
   const Holder* h = state.holders.find(selected());
   std::vector<QStringList> lines;
@@ -135,7 +141,7 @@ void HoldersPage::new_holder() {
                      Holder h;
                      h.name = tr("New holder").toStdString();
                      h.stations = {{0, 40}, {50, 40}};
-                     h.source = tr("Custom").toStdString();
+                     h.source = tr("Entered by the shop").toStdString();
                      add_holder(std::move(h));
                    }});
   items.push_back({tr("From an outline, DXF or SVG …"), tr("own"), [this] { emit outline_wanted(); }});

@@ -38,6 +38,9 @@ class HoldersPage : public QWidget {
   void outline_wanted();
   void said(const QString& what, bool fault);
 
+ protected:
+  void showEvent(QShowEvent* event) override;
+
  private:
   void refresh_title();
   void refresh_cutters();

@@ -41,7 +41,7 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
     WorkMaterial m;
     m.name = QObject::tr("New material").toStdString();
     m.cut_here = true;
-    m.source = QObject::tr("Custom").toStdString();
+    m.source = QObject::tr("Entered by the shop").toStdString();
     return m;
   };
   spec.check = check_material;

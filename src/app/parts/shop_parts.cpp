@@ -101,7 +101,7 @@ PartSpec<Collet> collet_spec(Workspace& workspace) {
     items.push_back({QObject::tr("Empty: type its range"), QObject::tr("own"), [add] {
                        Collet own;
                        own.name = QObject::tr("New collet").toStdString();
-                       own.source = QObject::tr("Custom").toStdString();
+                       own.source = QObject::tr("Entered by the shop").toStdString();
                        add(own);
                      }});
     for (const Collet& o : generic_collets())
@@ -202,8 +202,9 @@ PartSpec<NumberBlock> block_spec(Workspace& workspace) {
       else if (const auto breach = breach_of(state, c); breach && breach->kind == BreachKind::outside) ++outside;
     }
     return !b.has_condition() ? QObject::tr("%1: reserved, no cutter uses it").arg(block_text(b))
-           : outside ? QObject::tr("%1. %2 cutters inside, %3 outside").arg(block_text(b)).arg(inside).arg(outside)
-                     : QObject::tr("%1. %2 cutters, all inside").arg(block_text(b)).arg(inside);
+           : outside
+               ? QObject::tr("%1. %2 cutters in range, %3 out of range").arg(block_text(b)).arg(inside).arg(outside)
+               : QObject::tr("%1. %2 cutters, all in range").arg(block_text(b)).arg(inside);
   };
   return spec;
 }

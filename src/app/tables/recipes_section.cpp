@@ -61,7 +61,8 @@ class RecipePanel : public PartExtra<Recipe> {
                             text_of(shown(c.n_rpm, Quantity::spindle_speed, units)),
                             quantity_text(c.vf_mm_min, Quantity::table_feed, units));
     if (e.cut.results.q_cm3_min)
-      text += QObject::tr("; removes %1").arg(quantity_text(*e.cut.results.q_cm3_min, Quantity::removal_rate, units));
+      text +=
+          QObject::tr("; removal rate %1").arg(quantity_text(*e.cut.results.q_cm3_min, Quantity::removal_rate, units));
     if (!e.cut.headroom.empty())
       text += QObject::tr("; %1 at %2 %")
                   .arg(within_sentence(label_text(label_of(e.cut.headroom.front().limit))))
@@ -151,8 +152,7 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
       r.kind = c->kind;
       r.tool_material = c->tool_material;
       r.diameter_mm = c->diameter_mm;
-      r.operation = can_do(c->kind, workspace.context().operation) ? workspace.context().operation
-                                                                   : declaration(c->kind).usual_operation;
+      r.operation = operation_for(workspace.context(), c->kind);
       if (process_of(r.operation) != Process::milling) r.feed_kind = FeedKind::per_revolution;
       r.name = free_recipe_name(workspace.state(), c->id, QObject::tr("new recipe").toStdString());
     }

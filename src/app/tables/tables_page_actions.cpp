@@ -75,8 +75,7 @@ void TablesPage::row_from_data_sheet() {
   const Cutter* cutter = workspace_.cutter();
   const WorkMaterial* material = workspace_.material();
   if (!cutter || !material) return;
-  const OperationKind asked = context_for(workspace_.context(), cutter->kind).operation;
-  const OperationKind operation = can_do(cutter->kind, asked) ? asked : declaration(cutter->kind).usual_operation;
+  const OperationKind operation = operation_for(workspace_.context(), cutter->kind);
   RowChange made = row_for_series(workspace_.state(), *cutter, *material, operation);
   workspace_.shop().apply(std::move(made.change));
   show_row(made.target);

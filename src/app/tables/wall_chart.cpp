@@ -157,7 +157,7 @@ WallChart wall_chart(const ChartGrid& grid, const ShopState& state, const Contex
       out.cells.push_back(std::move(cell));
     }
   }
-  if (left_out > 0) out.foot += QObject::tr(" %1 rows without values here are skipped.").arg(left_out);
+  if (left_out > 0) out.foot += QObject::tr(" %1 rows without values are not shown.").arg(left_out);
   return out;
 }
 

@@ -11,6 +11,17 @@
 
 namespace pecorra {
 
+// Width of the heading and of the texts in the first rows, without a margin.
+inline int content_width(const QTableView& table, int column) {
+  constexpr int most_rows = 60;
+  const QAbstractItemModel& model = *table.model();
+  const QFontMetrics letters(table.font());
+  int width = letters.horizontalAdvance(model.headerData(column, Qt::Horizontal, Qt::DisplayRole).toString());
+  for (int row = 0; row < std::min(model.rowCount(), most_rows); ++row)
+    width = std::max(width, letters.horizontalAdvance(model.index(row, column).data().toString()));
+  return width;
+}
+
 class FitColumns : public QObject {
  public:
   FitColumns(QTableView* table, int stretched) : QObject(table), table_(*table), stretched_(stretched) {
@@ -27,7 +38,6 @@ class FitColumns : public QObject {
   // start anew. `anew`: at once.
   void fit(bool anew = false) {
     const QAbstractItemModel& model = *table_.model();
-    const QFontMetrics letters(table_.font());
     QStringList headings;
     for (int i = 0; i < model.columnCount(); ++i)
       headings << model.headerData(i, Qt::Horizontal, Qt::DisplayRole).toString();
@@ -37,9 +47,7 @@ class FitColumns : public QObject {
       int& width = widths_[static_cast<std::size_t>(i)];
       constexpr int margin = 18;
       if (const auto least = least_.find(i); least != least_.end()) width = std::max(width, least->second);
-      width = std::max(width, letters.horizontalAdvance(headings[i]) + margin);
-      for (int row = 0; row < std::min(model.rowCount(), most_rows); ++row)
-        width = std::max(width, letters.horizontalAdvance(model.index(row, i).data().toString()) + margin);
+      width = std::max(width, content_width(table_, i) + margin);
     }
     stretch();
   }
@@ -65,7 +73,6 @@ class FitColumns : public QObject {
     fitting_ = false;
   }
 
-  static constexpr int most_rows = 60;
   QTableView& table_;
   int stretched_;
   std::map<int, int> least_;

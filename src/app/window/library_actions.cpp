@@ -107,10 +107,11 @@ void MainWindow::write_stock_sheet(const QString& file) {
         return pdf ? write_file(file, QByteArray::fromStdString(*pdf)) : reader_text(pdf.error());
       },
       [this, file](const QString& fault) {
-        strip_->say(fault.isEmpty()
-                        ? tr("%1 saved; once filled in, read it with “Import cutters”").arg(QFileInfo(file).fileName())
-                        : fault,
-                    false, !fault.isEmpty());
+        strip_->say(
+            fault.isEmpty()
+                ? tr("%1 saved; once filled in, read it back with “Import cutters”").arg(QFileInfo(file).fileName())
+                : fault,
+            false, !fault.isEmpty());
       });
 }
 

@@ -203,7 +203,7 @@ void MainWindow::look_for_missing() {
       this, QString(), [state = shop_->state()](Task&) { return missing_references(state); },
       [this](const std::vector<MissingReference>& missing) {
         if (missing.empty()) return;
-        strip_->say(tr("%1 entries refer to something that is not in this shop. %2: %3")
+        strip_->say(tr("%1 references to missing items. %2: %3")
                         .arg(missing.size())
                         .arg(text_of(missing.front().name), missing_text(missing.front())),
                     false, true);

@@ -95,8 +95,7 @@ void Strip::show_work() {
 
 void Strip::refresh() {
   const int drafts = workspace_.catalogue().drafts(), odd = workspace_.catalogue().odd_ones();
-  warnings_->setText(
-      tr("%n need attention", nullptr, drafts + odd).replace(QStringLiteral("%n"), QString::number(drafts + odd)));
+  warnings_->setText(tr("Needs attention: %1").arg(drafts + odd));
   warnings_->setVisible(drafts + odd > 0);
   QPixmap mark(14 * devicePixelRatio(), 14 * devicePixelRatio());
   mark.setDevicePixelRatio(devicePixelRatio());

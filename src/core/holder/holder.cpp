@@ -49,8 +49,10 @@ constexpr std::array assembly_list{
                                           "From the holder's face to the end of the extension")
         .above(0),
     field<&Assembly::collet>("collet", "", "Collet", id, "Collet or sleeve in the holder"),
-    field<&Assembly::holder_guessed>("holder_guessed", "", "Holder is a guess", flag, "Follows the shank"),
-    field<&Assembly::stickout_guessed>("stickout_guessed", "", "Stick-out is a guess", flag, "Follows the reach"),
+    field<&Assembly::holder_guessed>("holder_guessed", "", "Guessed holder", flag,
+                                     "Follows the shank until a holder is chosen"),
+    field<&Assembly::stickout_guessed>("stickout_guessed", "", "Guessed stick-out", flag,
+                                       "Follows the reach until one is entered"),
     field<&Assembly::holding_stiffness_n_um>(
         "holding_stiffness_n_um", "", "Holding stiffness", stiffness,
         "Lateral stiffness of spindle and holder at the holder's face; empty: assumed rigid")
