@@ -1,5 +1,6 @@
 #include "shop/evaluation.h"
 
+#include <QObject>
 #include <algorithm>
 #include <array>
 #include <cmath>

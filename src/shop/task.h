@@ -51,7 +51,7 @@ class Tasks : public QObject {
   // the work is cancelled.
   template <class Work, class Done>
   TaskPointer run(QObject* owner, const QString& title, Work work, Done done) {
-    const auto task = std::make_shared<Task>(title);
+    auto task = std::make_shared<Task>(title);
     using Result = std::invoke_result_t<Work, Task&>;
     using Outcome = std::shared_ptr<tl::expected<Result, QString>>;
     const auto guarded = [task, work = std::move(work)]() mutable -> Outcome {

@@ -16,8 +16,8 @@ template <class T>
 class PartModel : public SteadyTableModel {
  public:
   PartModel(Workspace& workspace, std::function<const Collection<T>&(const ShopState&)> all,
-            std::function<bool(const T&)> belongs, std::vector<std::string_view> columns, bool by_symbol, bool sorted,
-            std::function<std::optional<QString>(const T&, const Property<T>&)> cell, QObject* parent)
+            std::function<bool(const T&)> belongs, const std::vector<std::string_view>& columns, bool by_symbol,
+            bool sorted, std::function<std::optional<QString>(const T&, const Property<T>&)> cell, QObject* parent)
       : SteadyTableModel(parent),
         workspace_(workspace),
         all_(std::move(all)),

@@ -90,7 +90,7 @@ class RecipePanel : public PartExtra<Recipe> {
     if (!alike.empty())
       items.push_back({QObject::tr("All of this kind, size and tool material"), QString::number(alike.size()),
                        [put, alike] { put(alike); }});
-    if (!series.empty())
+    if (own && !series.empty())
       items.push_back({QObject::tr("All %1 of the series").arg(label_text(label_of(own->kind)).toLower()),
                        QString::number(series.size()), [put, series] { put(series); }});
     for (const Cutter& c : state.cutters) {

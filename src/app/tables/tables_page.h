@@ -37,7 +37,7 @@ class TablesPage : public QWidget {
   ChartView& chart_view() { return chart_->view(); }
   CompareView& compare_view() { return *compare_; }
   // Preview of importing a sheet into the current table.
-  void preview(const QString& from, RowSheet sheet);
+  void preview(const QString& from, const RowSheet& sheet);
   ChangePreview& import_view() { return *import_; }
   PartsSection& recipe_section() { return *recipes_; }
   // Of the view in front; none: the cutter's.

@@ -90,7 +90,7 @@ ConditionRow TablesPage::pattern_row() const {
   return pecorra::pattern_row(workspace_.state(), model_->row_at(grid_->currentIndex().row()), workspace_.context());
 }
 
-void TablesPage::preview(const QString& from, RowSheet sheet) {
+void TablesPage::preview(const QString& from, const RowSheet& sheet) {
   const ConditionTable* into = model_->table();
   auto lines = row_lines(workspace_, model_->table_id(), from, sheet);
   if (!lines || !into) return;
@@ -106,9 +106,9 @@ void TablesPage::paste() {
     return emit said(tr("Shipped rows cannot be changed; paste into a shop table"), true);
   const auto sheet = read_csv(QGuiApplication::clipboard()->text().toStdString());
   if (!sheet) return emit said(tr("Copied %1").arg(reader_text(sheet.error().text)), true);
-  RowSheet headed =
+  const RowSheet headed =
       read_row_sheet(*sheet, pattern_row(), workspace_.units(), material_lookup(workspace_.state().materials.all()));
-  if (headed.headed) return preview(tr("the clipboard"), std::move(headed));
+  if (headed.headed) return preview(tr("the clipboard"), headed);
   if (sheet->lines.size() == 1 && sheet->lines[0].size() == 1) {  // one cell: as if it had been typed
     const QString fault = model_->enter(grid_->currentIndex(), text_of(sheet->lines[0][0]));
     if (!fault.isEmpty()) emit said(fault, true);
@@ -146,9 +146,9 @@ void TablesPage::read_rows(const QString& file) {
       [file, base = pattern_row(), units = workspace_.units(), materials = workspace_.state().materials.all()](Task&) {
         return read_row_file(file, base, units, materials);
       },
-      [this, name](RowFile read) {
+      [this, name](const RowFile& read) {
         if (!read.fault.isEmpty()) return emit said(QStringLiteral("%1: %2").arg(name, read.fault), true);
-        preview(name, std::move(read.sheet));
+        preview(name, read.sheet);
       });
 }
 

@@ -14,7 +14,7 @@ struct Id {
   std::uint64_t high = 0;
   std::uint64_t low = 0;
 
-  auto operator<=>(const Id&) const = default;
+  auto operator<=>(const Id&) const = default;  // NOLINT(modernize-use-nullptr): the checker's mistake
   bool is_null() const { return high == 0 && low == 0; }
 
   // "8-4-4-4-12" lower-case hexadecimal; the null id prints as an empty text.

@@ -1,11 +1,14 @@
 #include "formats/svg/svg_reader.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <numbers>
 #include <optional>
 #include <pugixml.hpp>
+#include <sstream>
 
 #include "core/base/affine.h"
 #include "core/base/whole.h"
