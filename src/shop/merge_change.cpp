@@ -1,5 +1,7 @@
 #include "shop/merge_change.h"
 
+#include <QObject>
+
 #include "formats/json/objects.h"
 #include "shop/words.h"
 

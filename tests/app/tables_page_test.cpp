@@ -128,6 +128,7 @@ TEST_CASE("the row's own fields beside the grid change the same row") {
   Tables t;
   t.grid.setCurrentIndex(t.model.index(0, RowModel::diameter));
   QApplication::processEvents();
+  t.click(t.find<QPushButton>("fold_row_range"));
   t.type_into("field_vc_high_m_min", "140");
   CHECK(*t.row(0).vc_high_m_min == 140);
   t.type_into("field_vc_low_m_min", "300");

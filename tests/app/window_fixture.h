@@ -76,9 +76,10 @@ struct Window {
   // Who gets what is typed: something of the window, or of a list that is open.
   QWidget* typed_into() {
     QWidget* popup = QApplication::activePopupWidget();
-    if (!popup && !window->isActiveWindow()) activate();
+    if (popup) return popup->focusWidget() ? popup->focusWidget() : popup;  // as the toolkit does
+    if (!window->isActiveWindow()) activate();
     QWidget* focus = QApplication::focusWidget();
-    return focus ? focus : popup ? popup : window.get();
+    return focus ? focus : window.get();
   }
   void keys(const QString& text) { QTest::keyClicks(typed_into(), text); }
   void key(Qt::Key k, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {

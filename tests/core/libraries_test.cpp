@@ -293,6 +293,33 @@ TEST_CASE("lines against what is there: by UUID, by number, by order code, by na
   CHECK(changed.value.typed.empty());
 }
 
+TEST_CASE("finding: a size with its unit is the diameter, whatever stands in the name") {
+  std::vector<Cutter> cutters(4);
+  const std::pair<const char*, double> sizes[] = {
+      {"End mill Ø1/4\" × 1\"", 6.35}, {"End mill Ø1\"", 25.4}, {"end mill, old name", 25.4}, {"Drill Ø12", 12}};
+  for (std::size_t i = 0; i < 4; ++i) {
+    cutters[i].id = Id::from_name(std::to_string(i));
+    cutters[i].name = sizes[i].first;
+    cutters[i].diameter_mm = sizes[i].second;
+  }
+  CutterIndex index;
+  index.rebuild(cutters);
+  const auto found = [&](std::string_view text) {
+    for (std::size_t n = 1; n <= text.size(); ++n) index.find(text.substr(0, n));  // as it is typed
+    std::string places;
+    for (std::size_t i = 0; i < 4; ++i)
+      if (index.find(text)[i]) places += static_cast<char>('0' + i);
+    return places;
+  };
+  CHECK(found("1\"") == "12");
+  CHECK(found("1\" old") == "2");
+  CHECK(found("1/4in") == "0");
+  CHECK(found("25.4mm") == "12");
+  CHECK(found("Ø12") == "3");
+  CHECK(found("ø12 drill") == "3");
+  CHECK(found("12") == "3");  // a bare number is text
+}
+
 TEST_CASE("finding: words in any order, values, ranges in any unit; narrowing finds what searching anew finds") {
   std::mt19937 random(7);
   std::vector<Cutter> cutters;

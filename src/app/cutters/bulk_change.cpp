@@ -135,6 +135,7 @@ BulkChange::BulkChange(Workspace& workspace, QWidget* parent)
   connect(property_, &QPushButton::clicked, this, &BulkChange::choose_property);
   connect(choice_, &QPushButton::clicked, this, &BulkChange::choose_value);
   connect(value_, &QLineEdit::textEdited, this, &BulkChange::set_text);
+  connect(value_, &QLineEdit::returnPressed, preview_, &ChangePreview::start_taking);
   connect(preview_, &ChangePreview::done, this, &BulkChange::done);
   connect(preview_, &ChangePreview::said, this, &BulkChange::said);
 }
@@ -154,13 +155,20 @@ void BulkChange::set_property(const std::string& key) {
   text_.clear();
   value_->clear();
   show_changes();
-  value_->setFocus();
+  if (!value_->isHidden()) return value_->setFocus();
+  choice_->setFocus();
+  choose_value();
 }
 
 void BulkChange::set_text(const QString& text) {
   text_ = text;
   if (value_->text() != text) value_->setText(text);
   show_changes();
+}
+
+void BulkChange::choose_text(const QString& text) {
+  set_text(text);
+  preview_->start_taking();
 }
 
 void BulkChange::choose_property() {
@@ -184,9 +192,9 @@ void BulkChange::choose_value() {
   std::vector<PickItem> items;
   if (p.quantity == Quantity::flag)
     for (const auto& [text, key] : {std::pair{tr("Yes"), QStringLiteral("yes")}, {tr("No"), QStringLiteral("no")}})
-      items.push_back({text, {}, [this, k = key] { set_text(k); }});
+      items.push_back({text, {}, [this, k = key] { choose_text(k); }});
   for (const Choice& c : p.choices)
-    items.push_back({label_text(c.label), {}, [this, k = text_of(c.key)] { set_text(k); }});
+    items.push_back({label_text(c.label), {}, [this, k = text_of(c.key)] { choose_text(k); }});
   list_->open(choice_->mapToGlobal(QPoint(0, choice_->height() + 2)), 260, std::move(items), 0, label_text(p.label));
 }
 

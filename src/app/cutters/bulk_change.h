@@ -28,6 +28,7 @@ class BulkChange : public QWidget {
 
  private:
   void show_changes();
+  void choose_text(const QString& text);
   void choose_property();
   void choose_value();
 

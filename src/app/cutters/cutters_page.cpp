@@ -37,7 +37,7 @@ CuttersPage::CuttersPage(Workspace& workspace, QWidget* parent)
       title_(section_heading(tr("Cutters"), 16)),
       count_(new QLabel),
       empty_(new QLabel),
-      filter_(new FilterEdit(tr("Filter: name, maker, code, number"))),
+      filter_(new FilterEdit(tr("Filter: name, maker, code, number"), [this] { return table_; })),
       shared_(new SharedLibraries(workspace.shop(), workspace.tasks(), this)),
       libraries_(new LibraryChips(workspace, *shared_)),
       chips_(new FilterChips(workspace, *model_)),

@@ -43,11 +43,12 @@ void LikePanel::show_cutter(const Cutter* cutter) {
     set_tone(label, Tone::warning);
     lines_->addWidget(label);
     auto* row = new QHBoxLayout;
+    const Id other = other_id;
     const auto button = [&](const QString& name, const char* object, const QString& tip, auto act) {
       auto* b = new QPushButton(name);
       b->setObjectName(QLatin1String(object));
       b->setToolTip(tip);
-      connect(b, &QPushButton::clicked, this, [this, other = other_id, act] {
+      connect(b, &QPushButton::clicked, this, [this, other, act] {
         const Cutter *mine = workspace_.state().cutters.find(cutter_), *that = workspace_.state().cutters.find(other);
         if (mine && that) act(*mine, *that);
       });

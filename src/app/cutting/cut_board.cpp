@@ -151,6 +151,12 @@ CutBoard::CutBoard(Workspace& workspace, QWidget* parent)
   connect(escape, &QShortcut::activated, this, &CutBoard::left);
 }
 
+void CutBoard::start() {
+  if (inputs_.empty() || !inputs_.front().field->isVisible()) return setFocus();
+  inputs_.front().field->setFocus();
+  inputs_.front().field->selectAll();
+}
+
 void CutBoard::try_value(const Property<WhatIf>& property, std::optional<double> value) {
   WhatIf tried = workspace_.what_if();
   property.set(tried, value ? Value(*value) : Value(std::monostate{}));

@@ -24,6 +24,7 @@ class CutBoard : public QWidget {
   void show_cut(const std::optional<CutInFront>& cut, const QString& why_not, bool of_job);
   const std::optional<CutInFront>& cut() const { return cut_; }
   CurveView& curve_view(CurveKind kind) const { return *curves_[static_cast<std::size_t>(kind)]; }
+  void start();  // what is typed next goes into the first field
 
  signals:
   void left();  // back to the list

@@ -61,6 +61,7 @@ HolderBench::HolderBench(Workspace& workspace, QWidget* parent)
             workspace_.shop().edit(*before, after, what);
             refresh();
           });
+  connect(stations_, &NumberTable::finished, this, [this] { form_->focus_field(QStringLiteral("name")); });
   connect(stations_, &NumberTable::row_entered, drawing_, &HolderDrawing::set_lit);
   connect(drawing_, &HolderDrawing::station_clicked, this, [this](int i) { stations().setCurrentCell(i, 1); });
   connect(drawing_, &HolderDrawing::station_dragged, this, [this](int i, double distance, double diameter, bool done) {

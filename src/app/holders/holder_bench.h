@@ -15,6 +15,7 @@ class HolderBench : public QWidget {
   HolderBench(Workspace& workspace, QWidget* parent = nullptr);
   void show_holder(const Id& holder);
   HolderDrawing& drawing() { return *drawing_; }
+  void type_stations() { stations_->start(0, 1); }
   QTableWidget& stations() { return stations_->table(); }
 
  signals:

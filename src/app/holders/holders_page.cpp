@@ -26,7 +26,7 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
       table_(plain_table(model_, QStringLiteral("holder_table"))),
       count_(new QLabel),
       empty_(new QLabel),
-      filter_(new FilterEdit(tr("Filter: name, form, machine side"))),
+      filter_(new FilterEdit(tr("Filter: name, form, machine side"), [this] { return table_; })),
       new_(new QPushButton(tr("New holder"))),
       kinds_(new PickList(this)) {
   auto* layout = new QVBoxLayout(this);
@@ -77,7 +77,14 @@ HoldersPage::HoldersPage(Workspace& workspace, QWidget* parent)
   connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& current) {
     if (const Holder* h = model_->holder_at(current.row())) emit selection_changed(h->id);
   });
-  connect(model_, &QAbstractItemModel::modelReset, this, &HoldersPage::refresh_title);
+  // A new name is another place in the list; what was selected stays selected.
+  connect(model_, &QAbstractItemModel::modelAboutToBeReset, this, [this] {
+    if (const Id now = selected(); !now.is_null()) kept_ = now;
+  });
+  connect(model_, &QAbstractItemModel::modelReset, this, [this] {
+    if (const int row = model_->row_of(kept_); row >= 0) table_->setCurrentIndex(model_->index(row, 0));
+    refresh_title();
+  });
   refresh_title();
   if (model_->rowCount() > 0) table_->setCurrentIndex(model_->index(0, 0));
 }
@@ -143,6 +150,7 @@ void HoldersPage::new_holder() {
                      h.stations = {{0, 40}, {50, 40}};
                      h.source = tr("Entered by the shop").toStdString();
                      add_holder(std::move(h));
+                     emit holder_started();
                    }});
   items.push_back({tr("From an outline, DXF or SVG …"), tr("own"), [this] { emit outline_wanted(); }});
   for (const Holder& h : generic_holders())

@@ -36,6 +36,7 @@ class HoldersPage : public QWidget {
   void selection_changed(const pecorra::Id& holder);
   void cutter_wanted(const pecorra::Id& cutter);
   void outline_wanted();
+  void holder_started();  // an empty one: its stations are typed next
   void said(const QString& what, bool fault);
 
  protected:
@@ -58,6 +59,7 @@ class HoldersPage : public QWidget {
   QLineEdit* filter_;
   QPushButton* new_;
   PickList* kinds_;
+  Id kept_;  // selected before the list was made anew
 };
 
 }  // namespace pecorra

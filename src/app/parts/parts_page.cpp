@@ -13,7 +13,7 @@ PartsPage::PartsPage(const QString& title, const QString& hint, std::vector<Part
     : QWidget(parent),
       switch_(new SwitchRow({})),
       count_(new QLabel),
-      filter_(new FilterEdit(hint)),
+      filter_(new FilterEdit(hint, [this] { return sections_[static_cast<std::size_t>(section())]->focus_target(); })),
       copy_(new QPushButton(tr("Copy"))),
       new_(new QPushButton),
       lists_(new QStackedWidget),

@@ -8,6 +8,7 @@
 
 #include "app/look/graph.h"
 #include "core/machine/machine.h"
+#include "core/quantity/units.h"
 
 namespace pecorra {
 

@@ -26,7 +26,7 @@ ChartPane::ChartPane(Workspace& workspace, QWidget* parent)
       all_materials_(new QPushButton(tr("All materials"))),
       save_(new QPushButton(tr("Save"))),
       heat_(new SteadyCombo),
-      filter_(new FilterEdit(tr("Filter cutters"))) {
+      filter_(new FilterEdit(tr("Filter cutters"), [this] { return view_; })) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(8);

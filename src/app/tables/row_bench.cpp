@@ -69,17 +69,36 @@ RowBench::RowBench(Workspace& workspace, RowModel& model, QWidget* parent)
 }
 
 void RowBench::build() {
-  const std::pair<std::string_view, QString> headings[] = {{"kind", tr("Applies to")},
-                                                           {"holds_ap_mm", tr("Valid only up to")},
-                                                           {"diameter_mm", tr("Values")},
-                                                           {"finish_vc_m_min", tr("Finishing pass")},
-                                                           {"plunge_factor", tr("Plunge, ramp and lead")},
-                                                           {"life_min", tr("Tool life")},
-                                                           {"coolant", tr("Coolant and origin")}};
-  for (const Property<ConditionRow>& property : properties<ConditionRow>()) {
-    for (const auto& [key, text] : headings)
-      if (property.key == key) form_->heading(text);
-    form_->add(form_field(property, property.key == "tool_material" || property.key == "duty" ? tr("any") : QString()));
+  // The values under the curves that they make; what is rarely asked folds.
+  struct Group {
+    QString heading;
+    const char* fold;  // its key where it folds
+    std::vector<std::string_view> keys;
+  };
+  const Group groups[] = {
+      {tr("Values"),
+       nullptr,
+       {"diameter_mm", "vc_m_min", "feed_kind", "feed_mm", "ap_mm", "ap_per_d", "ae_mm", "ae_per_d", "coolant"}},
+      {tr("Plunge, ramp and lead"),
+       nullptr,
+       {"plunge_factor", "plunge_feed_mm", "plunge_mm_min", "ramp_factor", "ramp_feed_mm", "ramp_mm_min", "ramp_n_rpm",
+        "lead_factor", "lead_feed_mm", "lead_mm_min"}},
+      {tr("Applies to"),
+       nullptr,
+       {"kind", "tool_material", "coating", "operation", "material", "group", "hardness_from_hb", "hardness_to_hb",
+        "flutes", "duty"}},
+      {tr("Low and high"), "row_range", {"vc_low_m_min", "vc_high_m_min", "feed_low_mm", "feed_high_mm"}},
+      {tr("Valid only up to"),
+       "row_valid",
+       {"holds_ap_mm", "holds_ap_per_d", "holds_ae_mm", "holds_ae_per_d", "holds_length_mm", "holds_length_per_d"}},
+      {tr("Finishing pass"), "row_finish", {"finish_vc_m_min", "finish_feed_mm"}},
+      {tr("Tool life"), "row_life", {"life_min", "taylor_m", "taylor_feed", "taylor_depth"}},
+      {tr("Origin"), nullptr, {"proven", "note", "source", "author", "date"}}};
+  for (const Group& group : groups) {
+    group.fold ? form_->folding_heading(group.heading, QString::fromLatin1(group.fold)) : form_->heading(group.heading);
+    for (const std::string_view key : group.keys)
+      form_->add(form_field(*find_property<ConditionRow>(key),
+                            key == "tool_material" || key == "duty" ? tr("any") : QString()));
   }
   table_form_->heading(tr("The table"));
   for (const Property<ConditionTable>& property : properties<ConditionTable>()) table_form_->add(form_field(property));

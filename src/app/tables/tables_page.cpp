@@ -128,7 +128,7 @@ TablesPage::TablesPage(Workspace& workspace, QWidget* parent)
       views_(new SwitchRow({tr("Chart"), tr("Rows"), tr("Recipes"), tr("Compare")})),
       tables_(new SteadyCombo),
       name_(new QLineEdit),
-      filter_(new FilterEdit(tr("Filter rows"))),
+      filter_(new FilterEdit(tr("Filter rows"), [this] { return grid_; })),
       add_(new QPushButton(tr("Add row"))),
       more_(new QPushButton(tr("More"))),
       only_context_(new QPushButton),

@@ -230,6 +230,10 @@ void ChangePreview::show_lines(std::unique_ptr<ChangeLines> lines, const QString
   refresh();
 }
 
+void ChangePreview::start_taking() {
+  if (take_->isEnabled()) take_->setFocus();
+}
+
 const ChangeLines* ChangePreview::lines() const { return model_->lines(); }
 
 void ChangePreview::show_all() {

@@ -59,6 +59,7 @@ class ChangePreview : public QWidget {
   void show_lines(std::unique_ptr<ChangeLines> lines, const QString& title, const QString& from,
                   const QStringList& unknown = {});
   const ChangeLines* lines() const;
+  void start_taking();  // Enter applies what is ticked, if anything is
   void pick(std::size_t line, bool picked);
   int picked() const;
   void take();

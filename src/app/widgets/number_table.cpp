@@ -2,6 +2,8 @@
 
 #include <QHBoxLayout>
 #include <QHeaderView>
+#include <QKeyEvent>
+#include <QStyledItemDelegate>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -12,6 +14,38 @@
 #include "shop/words.h"
 
 namespace pecorra {
+namespace {
+
+bool is_enter(const QEvent& event, Qt::KeyboardModifiers modifiers) {
+  const auto& key = static_cast<const QKeyEvent&>(event);
+  return (key.key() == Qt::Key_Return || key.key() == Qt::Key_Enter) &&
+         (key.modifiers() & ~Qt::KeypadModifier) == modifiers;
+}
+
+// Enter goes on to the next cell, Ctrl+Enter to a new row; also where the window has the key for something else.
+class CellDelegate : public QStyledItemDelegate {
+ public:
+  CellDelegate(QObject* parent, std::function<void(bool new_row)> go_on)
+      : QStyledItemDelegate(parent), go_on_(std::move(go_on)) {}
+
+ protected:
+  bool eventFilter(QObject* editor, QEvent* event) override {
+    if (event->type() == QEvent::ShortcutOverride && is_enter(*event, Qt::ControlModifier)) event->accept();
+    if (event->type() != QEvent::KeyPress) return QStyledItemDelegate::eventFilter(editor, event);
+    const bool new_row = is_enter(*event, Qt::ControlModifier);
+    if (!new_row && !is_enter(*event, Qt::NoModifier)) return QStyledItemDelegate::eventFilter(editor, event);
+    auto* widget = static_cast<QWidget*>(editor);
+    emit commitData(widget);
+    emit closeEditor(widget);
+    go_on_(new_row);
+    return true;
+  }
+
+ private:
+  std::function<void(bool)> go_on_;
+};
+
+}  // namespace
 
 NumberTable::NumberTable(const QString& heading, const QString& name, const std::string& key,
                          const QStringList& columns, std::vector<Quantity> quantities, QWidget* parent)
@@ -31,6 +65,7 @@ NumberTable::NumberTable(const QString& heading, const QString& name, const std:
   row->addWidget(section_heading(heading));
   row->addStretch(1);
   auto* add = new QPushButton(tr("Add"));
+  add->setToolTip(tr("Add a row below: Ctrl+Enter"));
   add->setObjectName(QStringLiteral("add_") + name.toLower());
   remove_->setObjectName(QStringLiteral("remove_") + name.toLower());
   row->addWidget(add);
@@ -44,6 +79,8 @@ NumberTable::NumberTable(const QString& heading, const QString& name, const std:
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setTabKeyNavigation(true);
+  table_->setItemDelegate(new CellDelegate(table_, [this](bool new_row) { go_on(new_row); }));
+  table_->installEventFilter(this);
   column->addWidget(table_);
   fault_->setObjectName(QStringLiteral("fault_") + name.toLower());
   fault_->setWordWrap(true);
@@ -127,6 +164,29 @@ void NumberTable::accept_cell(int row, int column) {
                     .arg(name_)
                     .arg(row + 1)
                     .arg(columns_[column].toLower(), quantity_text(entry->stored, quantity, units_)));
+}
+
+bool NumberTable::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() == QEvent::ShortcutOverride && is_enter(*event, Qt::ControlModifier)) event->accept();
+  if (event->type() != QEvent::KeyPress) return QWidget::eventFilter(watched, event);
+  const bool new_row = is_enter(*event, Qt::ControlModifier);
+  if (!new_row && !is_enter(*event, Qt::NoModifier)) return QWidget::eventFilter(watched, event);
+  go_on(new_row);
+  return true;
+}
+
+void NumberTable::go_on(bool new_row) {
+  if (!fault_->text().isEmpty()) return;  // what is wrong comes first
+  if (new_row) return add_row();
+  const int next = table_->currentRow() * table_->columnCount() + table_->currentColumn() + 1;
+  if (next < table_->rowCount() * table_->columnCount())
+    table_->setCurrentCell(next / table_->columnCount(), next % table_->columnCount());
+  else emit finished();
+}
+
+void NumberTable::start(int row, int column) {
+  table_->setCurrentCell(row, column);
+  table_->setFocus();
 }
 
 void NumberTable::add_row() {

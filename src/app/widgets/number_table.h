@@ -36,14 +36,20 @@ class NumberTable : public QWidget {
     propose_ = std::move(propose);
   }
   QTableWidget& table() { return *table_; }
+  void start(int row, int column);  // what is typed next goes there
 
  signals:
   // `typed`: all that the object keeps, with what changed here; `what`: "Station 2 added".
   void accepted(const std::vector<std::vector<double>>& rows,
                 const std::map<std::string, std::string, std::less<>>& typed, const QString& what);
   void row_entered(int row);
+  void finished();  // Enter in the last cell
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
 
  private:
+  void go_on(bool new_row);
   void accept_cell(int row, int column);
   void add_row();
   void remove_row();

@@ -294,7 +294,7 @@ void PropertyForm::focus_field(const QString& key) {
   if (!row) return;
   if (sections_[row->section].folded) fold(row->section, false);
   row->widget()->setFocus();
-  if (row->edit) row->edit->selectAll();
+  if (auto* text = qobject_cast<QLineEdit*>(row->widget())) text->selectAll();
 }
 
 // Enter goes on like Tab, in a field that is in order; leaving a field accepts it.

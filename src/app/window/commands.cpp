@@ -113,6 +113,7 @@ void MainWindow::make_commands() {
         show_page(cutters);
         set_bench_folded(false);
         cutter_bench_->show_side(CutterBench::assembly);
+        cutter_bench_->assembly_panel().focus_field(QStringLiteral("holder"));
       });
   add(QStringLiteral("what_if"), tr("What if: try depth, width, speed, fz, stick-out; the curves of the cut"),
       QStringLiteral("Ctrl+B"), [this] { show_cut_board(!is_cut_board_shown()); });
@@ -182,10 +183,11 @@ void MainWindow::make_commands() {
     tables_page().show_view(TablesPage::rows);
     choose_rows_file(false);
   });
-  add(QStringLiteral("data_sheet"), tr("A row from a data sheet: rpm and table feed"), {}, [this] {
-    show_page(tables);
-    tables_page().row_from_data_sheet();
-  });
+  add(QStringLiteral("data_sheet"), tr("A row from a data sheet: rpm and table feed"), QStringLiteral("Ctrl+Shift+T"),
+      [this] {
+        show_page(tables);
+        tables_page().row_from_data_sheet();
+      });
   add(QStringLiteral("delete_table"), tr("Delete the table"), {}, [this] {
     show_page(tables);
     tables_page().delete_table();

@@ -47,7 +47,7 @@ void MainWindow::show_cut_board(bool show) {
   CutBoard& board = cut_board();
   pages_->setCurrentWidget(&board);
   update_cut_board();
-  board.setFocus();
+  board.start();
 }
 
 void MainWindow::take_first_change() {

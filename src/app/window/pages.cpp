@@ -55,6 +55,10 @@ HoldersPage& MainWindow::holders_page() {
     show_page(cutters);
     cutters_page_->show_cutter(id);
   });
+  connect(holders_page_, &HoldersPage::holder_started, this, [this] {
+    set_bench_folded(false);
+    holder_bench_->type_stations();
+  });
   connect(holders_page_, &HoldersPage::outline_wanted, this, &MainWindow::choose_holder_outline);
   connect(holders_page_, &HoldersPage::said, this,
           [this](const QString& what, bool fault) { strip_->say(what, false, fault); });

@@ -22,6 +22,17 @@ bool stands_in(const char* text, std::size_t size, const std::string& word) {
   return memmem(text, size, word.data(), word.size()) != nullptr;
 }
 
+// 1", 1/4in, 12mm, Ø12; 0 for any other word.
+float diameter_in(std::string_view word) {
+  static constexpr std::string_view sign = "ø";  // as folded
+  const bool has_sign = word.starts_with(sign);
+  if (has_sign) word.remove_prefix(sign.size());
+  if (word.empty() || word.front() < '0' || word.front() > '9') return 0;
+  if (!has_sign && !word.ends_with('"') && !word.ends_with("mm") && !word.ends_with("in")) return 0;
+  const auto entry = parse_entry(word, Quantity::length, UnitSystem::metric);
+  return entry && entry->stored > 0 ? static_cast<float>(entry->stored) : 0;
+}
+
 }  // namespace
 
 tl::expected<NumberRange, std::string> parse_range(std::string_view text, Quantity quantity, UnitSystem units) {
@@ -119,6 +130,7 @@ void CutterIndex::append(const Cutter& c, Row& row) {
   row.size = static_cast<std::uint16_t>(std::min<std::size_t>(texts_.size() - from, 0xffff));
   row.kind = static_cast<std::uint8_t>(c.kind);
   row.material = c.tool_material ? static_cast<std::uint8_t>(static_cast<int>(*c.tool_material) + 1) : 0;
+  row.diameter_mm = static_cast<float>(c.diameter_mm.value_or(0));
 }
 
 void CutterIndex::rebuild(std::span<const Cutter> cutters) {
@@ -146,6 +158,7 @@ void CutterIndex::update(std::span<const Cutter> cutters, std::size_t place) {
 }
 
 bool CutterIndex::has(const Row& row, const Word& word) const {
+  if (word.diameter_mm > 0) return std::abs(row.diameter_mm - word.diameter_mm) <= 1e-4f * word.diameter_mm;
   return (word.kinds >> row.kind & 1) || (row.material && (word.materials >> (row.material - 1) & 1)) ||
          stands_in(texts_.data() + row.from, row.size, word.text);
 }
@@ -158,7 +171,7 @@ const std::vector<std::uint8_t>& CutterIndex::find(std::string_view text) {
   const std::string wanted = folded(text);
   if (wanted == last_text_ && hits_.size() == rows_.size()) return hits_;
   // A text that only adds letters searches the previous hits.
-  const bool narrower = !last_text_.empty() && wanted.starts_with(last_text_) && hits_.size() == rows_.size();
+  bool narrower = !last_text_.empty() && wanted.starts_with(last_text_) && hits_.size() == rows_.size();
   words_.clear();
   std::string_view rest = wanted;
   while (!rest.empty()) {
@@ -171,6 +184,8 @@ const std::vector<std::uint8_t>& CutterIndex::find(std::string_view text) {
       };
       mark(choices_of<CutterKind>(), word.kinds);
       mark(choices_of<ToolMaterial>(), word.materials);
+      word.diameter_mm = diameter_in(word.text);
+      narrower = narrower && word.diameter_mm == 0;  // 1" is not in 1
       words_.push_back(std::move(word));
     }
     rest.remove_prefix(std::min(end + 1, rest.size()));

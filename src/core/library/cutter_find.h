@@ -48,7 +48,8 @@ class CutterIndex {
   const Id& id(std::size_t place) const { return rows_[place].id; }
 
   // For each place whether every word of the text stands in name, maker, series, order code, notes, number, kind or
-  // tool material. Longer texts than the last one are looked for among its hits alone.
+  // tool material. A length with its unit or behind Ø is the diameter: 1", 1/4in, 12mm, Ø12. Longer texts than the last
+  // one are looked for among its hits alone.
   const std::vector<std::uint8_t>& find(std::string_view text);
   // Words at one place, for those that follow what was put.
   bool has_words(std::size_t place) const;
@@ -59,10 +60,12 @@ class CutterIndex {
     std::uint32_t from;
     std::uint16_t size;
     std::uint8_t kind, material;  // material: 0 is not stated
+    float diameter_mm;            // 0: none
   };
   struct Word {
     std::string text;
     std::uint64_t kinds = 0, materials = 0;  // whose label has it
+    float diameter_mm = 0;                   // where it is a size
   };
   void append(const Cutter& cutter, Row& row);
   bool has(const Row& row, const Word& word) const;
