@@ -224,7 +224,7 @@ void TablesPage::build_rows(QWidget* rows_page) {
   grid_->verticalHeader()->setDefaultSectionSize(26);
   grid_->horizontalHeader()->setMinimumSectionSize(24);
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
-  const int widths[RowModel::column_count] = {20, 26, 88, 96, 104, 62, 68, 54, 62, 76, 62, 68};
+  const int widths[RowModel::column_count] = {20, 26, 88, 96, 104, 59, 66, 54, 62, 76, 62, 68};
   for (int i = 0; i < RowModel::column_count; ++i) grid_->setColumnWidth(i, widths[i]);
   grid_->horizontalHeader()->setSectionResizeMode(RowModel::material, QHeaderView::Stretch);
   empty_->setAlignment(Qt::AlignCenter);
