@@ -81,6 +81,7 @@ int check_shop(const QString& name) {
   for (const Machine& m : state.machines) out.add("machine " + m.name, check_machine(m));
   for (const Insert& i : state.inserts) out.add("insert " + i.name, check_insert(i));
   for (const Collet& c : state.collets) out.add("collet " + c.name, check_collet(c));
+  for (const NeverRule& r : state.never_rules) out.add("never rule " + r.name, check_never_rule(r));
   for (const EdgeMaterial& m : state.edge_materials)
     out.add(std::string(key_of(m.part)) + " " + m.name, check_edge_material(m));
   for (const Assembly& a : state.assemblies) {
@@ -113,7 +114,7 @@ int check_drawing(const QString& name) {
   if (!read.note.isEmpty()) out.put("note", "", "unit", read.note.toStdString());
   if (const Contour* longest = longest_line(read.drawing)) {
     const std::vector<Vertex> outline = outline_from(longest->vertices, longest->closed);
-    // As a job's drawing it is right; as a profile it may not be.
+    // Fine as a job's drawing; a cutter profile is checked further.
     for (Message m : outline.empty() ? std::vector<Message>{} : check_outline(outline)) {
       m.severity = Severity::note;
       out.add("as a profile", m);

@@ -44,7 +44,7 @@ void read_section(T& object, std::span<const Property<T>> list, const Json& requ
   read_properties(object, list, *section, name, rules, faults);
 }
 
-// Of what the cutter and its stick-out contradict by themselves, what a calculation cannot be right with.
+// Contradictions of cutter and stick-out that would make any result wrong.
 void add_length_messages(const Cutter& cutter, const Assembly& assembly, std::vector<Message>& messages) {
   std::vector<Message> found;
   check_shaft(cutter, found);
@@ -71,7 +71,7 @@ Json headroom_json(const std::vector<Headroom>& headroom) {
     // What is not finite is not said.
     for (const auto& [key, value] : {std::pair{"value", h.value}, {"limit_value", h.limit_value}, {"used", h.used}})
       if (std::isfinite(value)) list.back()[key] = value;
-    // Where the path engages the most, if that is another place.
+    // The tightest place of the path, if it differs.
     if (h.worst_value && std::isfinite(h.worst_used))
       list.back().update(Json{{"worst_value", *h.worst_value}, {"worst_used", h.worst_used}});
   }

@@ -9,7 +9,7 @@
 
 namespace pecorra::cli {
 
-// Of one fault after the other the first so many are listed, and the rest is counted.
+// Only so many faults are listed; the rest are counted.
 constexpr std::size_t most_listed = 1000;
 
 inline int say(const StoreFault& fault) {

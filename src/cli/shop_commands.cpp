@@ -56,7 +56,9 @@ std::string no_answer_text(const Evaluation& e, const Cutter& cutter, OperationK
   const NoAnswer reason = e.resolution.reason;
   std::string text;
   for (const TrailStep& step : e.trail)
-    if (reason == NoAnswer::no_row ? step.step != "near_row" : &step == &e.trail.back())
+    if (reason == NoAnswer::no_row  ? step.step != "near_row"
+        : reason == NoAnswer::never ? step.step == "never_rule"
+                                    : &step == &e.trail.back())
       text += (text.empty() ? "" : " ") + sentence(step, UnitSystem::metric).toStdString();
   if (!text.empty()) return text;
   if (reason == NoAnswer::cannot_do)
@@ -124,12 +126,13 @@ int resolve(const ResolveOptions& options) {
   answer["trail"] = spoken_trail_json(e.trail);
   answer["headroom"] = headroom_json(e.cut.headroom);
   answer["messages"] = messages_json(e.cut.messages);
+  if (const auto hazard = hazard_message(*material)) answer["messages"].push_back(messages_json({*hazard})[0]);
   if (!e.resolution.found()) {
-    const bool slow = e.resolution.reason == NoAnswer::below_least_speed;
+    const bool grave = e.resolution.reason == NoAnswer::below_least_speed || e.resolution.reason == NoAnswer::never;
     const std::string text = no_answer_text(e, *cutter, *operation);
     if (e.resolution.reason == NoAnswer::draft)
       for (const Message& m : check_cutter(*cutter)) answer["messages"].push_back(messages_json({m})[0]);
-    const Json first{{"severity", slow ? "error" : "warning"}, {"code", key_of(e.resolution.reason)}, {"text", text}};
+    const Json first{{"severity", grave ? "error" : "warning"}, {"code", key_of(e.resolution.reason)}, {"text", text}};
     answer["messages"].insert(answer["messages"].begin(), first);
   }
   std::cout << answer.dump(2) << "\n";

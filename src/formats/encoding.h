@@ -7,13 +7,13 @@
 
 namespace pecorra {
 
-// Strictly: no surrogates, nothing longer than it has to be.
+// Strict UTF-8: no surrogates, no overlong forms.
 bool is_utf8(std::string_view text);
 // Windows-1252, which has the letters of Latin-1.
 std::string from_windows(std::string_view text);
-// UTF-16 without its mark; nothing where half a character stands alone.
+// UTF-16 without a byte-order mark; nothing if it has an unpaired surrogate.
 std::optional<std::string> from_utf16(std::string_view text, bool big_endian);
-// As it is where it is UTF-8, else read as Windows-1252.
+// Unchanged if it is valid UTF-8, else read as Windows-1252.
 std::string as_utf8(std::string_view text);
 // Without the control characters that XML cannot hold.
 std::string xml_text(std::string_view text);

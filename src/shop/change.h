@@ -22,7 +22,7 @@ struct Change {
 
   bool empty() const { return objects.empty(); }
 
-  // Nothing is added when before and after are the same.
+  // Does nothing if before and after are equal.
   template <class T>
   void edit(const T& before, const T& after) {
     std::string from = body_of(before), to = body_of(after);

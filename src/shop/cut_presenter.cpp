@@ -30,6 +30,12 @@ void put_cut(const ShopState& state, CutInFront cut, ShownConditions& shown) {
 
 // Shown instead of figures.
 void put_reason(const CutterCutQuestion& q, NoAnswer reason, ShownConditions& shown) {
+  if (reason == NoAnswer::never) {
+    for (const TrailStep& step : shown.trail)
+      if (step.step == "never_rule" && shown.why_not.isEmpty())
+        shown.why_not = sentence(Message{Severity::error, step.step, {}, step.values}, q.context.units);
+    return;
+  }
   if (reason == NoAnswer::cannot_do) {
     shown.why_not = QObject::tr("Not for %1: this cutter is %2.")
                         .arg(label_text(label_of(q.context.operation)), reason_text(reason, q.cutter.kind));

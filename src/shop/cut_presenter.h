@@ -40,7 +40,7 @@ ShownConditions present_cut(const ShopState& state, const Job& job, const Operat
 // How the operation's cutter is held, with the stick-out that is tried.
 HeldCutter held_for(const ShopState& state, const Operation& operation, const WhatIf& tried);
 
-// One input of a cut, dragged or typed: kept to what is possible for it.
+// One input of a cut, dragged or typed, clamped to what is possible.
 WhatIf tried_with(const WhatIf& tried, const std::optional<CutInFront>& cut, std::string_view property, double value);
 
 }  // namespace pecorra

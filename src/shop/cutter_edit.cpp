@@ -14,7 +14,7 @@
 namespace pecorra {
 namespace {
 
-// What is not given on one is taken from the other.
+// Empty values are taken from the other.
 Cutter completed(const Cutter& keep, const Cutter& from) {
   Cutter out = keep;
   for (const Property<Cutter>& property : properties<Cutter>()) {
@@ -67,7 +67,7 @@ QString stock_text(const T& thing) {
   return parts.join(QStringLiteral(", "));
 }
 
-// Counted, and none left; what nobody counts is taken to be there.
+// In stock, counted and none left. Cutters that nobody counts are assumed to be there.
 template <class T>
 bool is_missing(const T& thing) {
   return thing.retired || (thing.in_stock && *thing.in_stock == 0);
@@ -182,7 +182,7 @@ Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& g
   for (const std::size_t i : state.recipes.of_cutter(gone.id)) {
     Recipe moved = state.recipes[i];
     moved.cutter = keep.id;
-    // Of two usual ones for the same the one that stays was there first.
+    // Of two usual recipes for the same, the existing one stays usual.
     for (const std::size_t j : state.recipes.of_cutter(keep.id))
       if (state.recipes[j].usual && state.recipes[j].operation == moved.operation &&
           state.recipes[j].material == moved.material)
@@ -199,7 +199,7 @@ Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& g
       }
     change.edit(job, after);
   }
-  // Others that were told apart from it are told apart from what it became.
+  // Marks as “not a duplicate” carry over.
   for (const Cutter& other : state.cutters) {
     if (other.id == keep.id || other.id == gone.id) continue;
     const auto said = other.accepted.find(told_apart_key(gone.id));

@@ -19,7 +19,7 @@ struct MadeCutter {
   Id cutter;
 };
 MadeCutter new_cutter_of(const ShopState& state, CutterKind kind, const Id& library, UnitSystem units);
-// Favourites all, unless they are already.
+// Makes them all favourites; if all are already, none.
 Change toggled_favourites(const ShopState& state, const std::vector<Id>& cutters);
 // The next one that needs attention, cycling after this one; nothing where there is none.
 std::optional<Id> next_to_look_at(const ShopState& state, const Id& after);
@@ -55,7 +55,7 @@ struct Lack {
   QString order_code;  // with its maker; may be empty
 };
 std::vector<Lack> lacks_of(const ShopState& state, const Job& job);
-// What the whole shop wants more of than it has and has ordered.
+// Everything below its wanted stock, orders counted.
 std::vector<Lack> to_buy(const ShopState& state);
 
 }  // namespace pecorra

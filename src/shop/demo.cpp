@@ -195,12 +195,27 @@ ShopState shipped_state(const std::string& name, const Json& machines, const Jso
   const Json edge_materials = shipped_json(QStringLiteral("edge_materials.json"));
   for (const Json& json : edge_materials["edge_materials"])
     state.edge_materials.put(shipped<EdgeMaterial>(json, "edge_material/" + json["name"].get<std::string>()));
+  for (const NeverRule& rule : shipped_never_rules()) state.never_rules.put(rule);
   for (const Json& json : tables) state.tables.put(shipped_table(json, state));
   for (const Json& json : starter["tables"]) state.tables.put(shipped_table(json, state));
   return state;
 }
 
 }  // namespace
+
+const std::vector<NeverRule>& shipped_never_rules() {
+  static const std::vector<NeverRule> rules = [] {
+    std::vector<NeverRule> list;
+    const Json file = shipped_json(QStringLiteral("never.json"));
+    for (Json json : file["never"]) {
+      const std::string key = json["key"].get<std::string>();
+      json.erase("key");
+      list.push_back(shipped<NeverRule>(json, "never/" + key));
+    }
+    return list;
+  }();
+  return rules;
+}
 
 ShopState new_shop_state(const std::string& name) {
   const Json machines = shipped_json(QStringLiteral("machines.json"));

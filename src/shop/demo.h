@@ -15,6 +15,8 @@ const std::vector<Dialect>& shipped_dialects();
 const std::vector<Machine>& generic_machines();
 const Dialect& dialect_named(const std::string& key);
 
+// What must never be done, as it ships; ids are fixed. A shop's rule of the same id replaces it.
+const std::vector<NeverRule>& shipped_never_rules();
 // The demo shop in memory. Always the same ids.
 ShopState demo_state();
 

@@ -78,7 +78,7 @@ HeldCutter as_held(const Cutter& at_rest, const Assembly* held, const std::optio
   if (stickout_mm) {
     out.assembly.stickout_mm = stickout_mm;
     out.assembly.measured_stickout_mm.reset();
-    // What was measured at another length says nothing here.
+    // A stiffness measured at another stick-out does not apply.
     out.assembly.tip_stiffness_n_um.reset();
     out.assembly.measured_frequency_hz.reset();
   }
@@ -96,7 +96,7 @@ void put_tried(const WhatIf& tried, const CutResults& before, Cut& cut) {
   for (const Property<WhatIf>& p : properties<WhatIf>())
     if (const auto value = number_of(tried, p); value && p.key != "stickout_mm")
       put(p.key, *value, before, cut, unused);
-  // Each put keeps the rest as it was before; what is tried together counts together.
+  // Each trial value keeps the others; values tried together apply together.
   if (tried.vc_m_min) cut.vc_m_min = tried.vc_m_min, cut.n_rpm.reset();
   if (tried.fz_mm) cut.fz_mm = tried.fz_mm;
 }
@@ -114,7 +114,7 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
     out.trail.insert(
         out.trail.begin(),
         TrailStep{"set_diameter", {{"diameter_mm", *held->set_diameter_mm}, {"nominal_mm", *at_rest.diameter_mm}}, {}});
-  const bool all_tried = tried.vc_m_min && tried.fz_mm;
+  const bool all_tried = tried.vc_m_min && tried.fz_mm && out.resolution.reason != NoAnswer::never;
   if (!out.resolution.found() && !all_tried) return out;
   const ShopSettings settings = state.shop_settings();
   const Conditions& c = out.resolution.conditions;
@@ -159,7 +159,42 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
                                  {"takes", std::string(label_of(*machine.interface))}}});
   if (const Recipe* recipe = recipe_of(state, out.resolution))
     for (Message& m : check_recipe(*recipe, at_rest)) out.cut.messages.push_back(std::move(m));
+  for (Message& m : never_messages(out.trail, taken_from(state, out.resolution, {}).source_text))
+    out.cut.messages.push_back(std::move(m));
   return out;
+}
+
+std::vector<Message> never_messages(const Trail& trail, const std::string& by) {
+  std::vector<Message> messages;
+  for (const TrailStep& step : trail) {
+    if (step.step == "never_rule" || step.step == "never_warning")
+      messages.push_back(
+          {step.step == "never_rule" ? Severity::error : Severity::warning, step.step, "operation", step.values});
+    if (step.step != "coolant_hazard" || step.values.front() != std::pair<std::string, Detail>("refused", 1.0))
+      continue;
+    Message m{Severity::error, {}, "coolant", step.values};
+    m.code = "hazard_coolant";
+    m.values.emplace_back("by", by);
+    messages.push_back(std::move(m));
+  }
+  return messages;
+}
+
+std::optional<Message> hazard_message(const WorkMaterial& material) {
+  const Hazard hazard = hazard_of(material);
+  if (hazard == Hazard::none) return std::nullopt;
+  static constexpr const char* codes[] = {"",
+                                          "hazard_burning_metal",
+                                          "hazard_toxic_dust",
+                                          "hazard_abrasive_dust",
+                                          "hazard_wood_dust",
+                                          "hazard_burning_chips",
+                                          "hazard_stress_cracking",
+                                          "hazard_dry_only"};
+  return Message{Severity::note,
+                 codes[static_cast<std::size_t>(hazard)],
+                 "material",
+                 {{"material", material.name}, {"source", material.hazard_source}}};
 }
 
 Advice advise(const ShopState& state, const CutModel& model, const Cut& cut, const CutReport& report,

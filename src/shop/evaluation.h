@@ -58,11 +58,16 @@ struct HeldCutter {
 HeldCutter as_held(const Cutter& at_rest, const Assembly* held,
                    const std::optional<double>& stickout_mm = std::nullopt);
 
-// Fails with nothing: what is missing shows in the resolution's reason and in the trail.
+// Always returns; what is missing is in the resolution's reason and in the trail.
 // `held`: the assembly that is looked at, for the set diameter and the stick-out; none: the cutter as it is.
 Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& cutter,
                     const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held,
                     const WhatIf& tried = {}, Extent extent = Extent::all);
+// What a trail was warned of or refused, and a coolant that `by` (a table, a recipe, the operation) asks for although
+// material or edge do not bear it.
+std::vector<Message> never_messages(const Trail& trail, const std::string& by);
+// What is dangerous in the material, as a note; code "hazard_…".
+std::optional<Message> hazard_message(const WorkMaterial& material);
 // The tip deflection the shop permits in this operation.
 double permitted_deflection_mm(const ShopSettings& settings, OperationKind operation, const Cutter& cutter);
 

@@ -21,7 +21,7 @@ QStringList changes_between(const Cutter& before, const Cutter& after, UnitSyste
   return list;
 }
 
-// The keys of one side of a change put into an object as it was on the other.
+// One side of a change applied to the object as it was on the other side.
 Json stepped_back(Json object, const Json& before, const Json& after) {
   for (const auto& [key, value] : after.items())
     if (!before.contains(key)) object.erase(key);

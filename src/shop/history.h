@@ -1,4 +1,4 @@
-// The past of one cutter, and where it is used.
+// The history of one cutter, and where it is used.
 #pragma once
 
 #include <QString>

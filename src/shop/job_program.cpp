@@ -5,6 +5,8 @@
 #include "core/toolpath/engagement.h"
 
 #include "shop/demo.h"
+#include "shop/evaluation.h"
+#include "shop/words.h"
 
 namespace pecorra {
 
@@ -27,6 +29,7 @@ PlannedProgram plan_program(const Job& job, const PlanProgress& go_on) {
     }
     auto path = make_toolpath(job, o);
     planned.faults.push_back(path ? check_operation(job, o) : path.error());
+    for (Message& m : never_messages(o.taken.trail, o.taken.source_text)) planned.faults.back().push_back(std::move(m));
     planned.paths.push_back(path ? std::move(*path) : Toolpath{});
     const double done = static_cast<double>(planned.paths.size()) / static_cast<double>(job.operations.size());
     stopped = go_on && !go_on(done);
@@ -51,7 +54,10 @@ ProgramHead head_of(const ShopState& state, const Job& job) {
   ProgramHead head;
   head.job = job.name;
   head.units = job.program_unit;
-  if (const WorkMaterial* material = state.materials.find(job.material)) head.material = material->name;
+  if (const WorkMaterial* material = state.materials.find(job.material)) {
+    head.material = material->name;
+    if (const auto hazard = hazard_message(*material)) head.hazard = sentence(*hazard, head.units).toStdString();
+  }
   if (const Machine* machine = state.machines.find(job.machine)) head.machine = machine->name;
   return head;
 }

@@ -33,7 +33,7 @@ std::function<bool(std::size_t)> part_of(const Progress& progress, double from, 
   };
 }
 
-// An object of a file becomes a line: everything it says is given, and what it does not say it says is not so.
+// An object of a file becomes a line: members that are absent count as cleared.
 SheetLine<Cutter> line_of(Cutter cutter, int number, const FormatFaults& faults, bool has_id) {
   SheetLine<Cutter> line;
   line.line = number;
@@ -41,7 +41,7 @@ SheetLine<Cutter> line_of(Cutter cutter, int number, const FormatFaults& faults,
   if (!has_id) cutter.id = {};
   for (const Property<Cutter>& p : cutter_cells()) {
     if (p.key == "library" || (p.key == "number" && cutter.number < 1)) continue;
-    // Without a UUID it is somebody's list: what it does not mention is left alone.
+    // Without a UUID it comes from a plain list: properties that it does not mention are left alone.
     if (!has_id && same_value(p.get(cutter), p.get(Cutter{}))) continue;
     line.given.push_back(&p);
   }
@@ -287,7 +287,7 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
                     const CutterPreview& preview, const QString& from) {
   Change change;
   if (!state.libraries.find(library.id)) change.add(library);
-  // What cutters stand on comes first; of what is here by UUID, or by name and content, nothing is changed.
+  // Parts that cutters need come first; those here already, by UUID or by name and content, are not changed.
   std::unordered_map<Id, Id> became;  // of parts that are here under another UUID
   const auto bring = [&](const auto& parts, const auto& here) {
     for (const auto& part : parts) {
@@ -424,7 +424,7 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
     const Recipe* here = state.recipes.find(copy.id);
     if (here && here->cutter != copy.cutter) here = nullptr, copy.id = {};
     if (copy.id.is_null()) copy.id = new_id();
-    // What another shop has proven is to be proven here.
+    // Proven elsewhere does not count as proven here.
     if (copy.proven && !(here && here->proven)) copy.proven = false;
     copy.revision = here ? here->revision : 0;
     if (here) change.edit(*here, copy);

@@ -25,7 +25,7 @@ Change move_cutters(const ShopState& state, const std::vector<Id>& cutters, cons
 Change copy_cutters(const ShopState& state, const std::vector<Id>& cutters, const Id& library);
 // A library and its cutters as another one; every cutter keeps its number.
 Change copy_library(const ShopState& state, const Id& library, const Library& other);
-// With its cutters; what is a file of its own stays on the disk.
+// With its cutters; the file of a shared library stays on the disk.
 Change delete_library(const ShopState& state, const Id& library);
 // With assemblies and recipes; jobs keep their own copies.
 Change delete_cutters(const ShopState& state, const std::vector<Id>& cutters);

@@ -62,7 +62,7 @@ struct Read {
   QString fault;
   bool gone = false;
   LibraryFile file;
-  QString not_understood;         // the first thing of it; empty: all is
+  QString not_understood;         // the first thing not understood; empty: all is
   std::unordered_set<Id> unread;  // cutters that are there and say what is not understood
 };
 
@@ -365,7 +365,7 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
     }
     if (out) {
       const std::string text = library_text(*out);
-      // Nobody is handed what he could not read.
+      // Cutters that could not be read are not passed on.
       const auto back = read_library(text);
       FormatFaults faults = back ? back->part_faults : FormatFaults{back.error()};
       if (back)
@@ -385,7 +385,7 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
       report.mark = mark_of_file(file);
     }
     const Comparison after = report.written ? compare(ours, report.theirs, common, read.unread) : comparison;
-    // Of what still differs the last agreement stays; what both have no more is forgotten.
+    // Where both still differ the last common print stays; prints of objects gone on both sides are dropped.
     SharedPrints kept = after.agreed;
     for (const SharedLine& line : after.differing)
       if (const auto known = common.find(line.id); known != common.end()) kept[line.id] = known->second;
@@ -413,7 +413,7 @@ SharedReport exchange_shared(const QString& shop_file, const SharedLibrary& shar
   std::unordered_set<Id> may_go;
   for (const SharedLine& line : ours_stand) {
     if (!line.here) may_go.insert(line.id);
-    // As if we had known theirs and changed it.
+    // As if ours were an edit of theirs.
     if (line.there) common[line.id] = line.print;
     else common.erase(line.id);
   }

@@ -228,7 +228,7 @@ tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
 
 tl::expected<Accepted, StoreFault> write_change(const QString& file, std::int64_t known_seq, const Change& change) {
   constexpr int most_tries = 8;  // of two seconds each
-  // Revisions are not known here: an object is unchanged when it says what it said.
+  // Revisions are not known here: an object is unchanged if its text is the same.
   StoredChange stored{change.label.toStdString(), current_user(), current_time(), {}, known_seq, true};
   for (const ObjectChange& o : change.objects) stored.edits.push_back({o.kind, o.id, 0, o.before, o.after});
   for (int i = 1;; ++i) {
@@ -350,14 +350,14 @@ void Shop::apply(ReadChange read) {
   emit did(change->label, true);
 }
 
-// A step back or forth, as it can be done now that others may have changed the same objects.
+// Undo or redo, adjusted to what others have changed meanwhile.
 bool Shop::step(std::vector<std::shared_ptr<const Change>>& from, std::vector<std::shared_ptr<const Change>>& to,
                 bool back) {
   if (from.empty()) return false;
   const auto change = from.back();
   auto now = brought_up_to_date(state_, back ? change->reversed() : *change, changed_by_others_);
   if (!now) {
-    // Others' work is never undone: the step cannot be taken any more, and that is said.
+    // Others' work is never undone: the step is dropped, with a message.
     from.pop_back();
     emit put_back(
         (back ? tr("“%1” cannot be undone: %2.") : tr("“%1” cannot be redone: %2.")).arg(change->label, now.error()));
@@ -393,7 +393,8 @@ void Shop::perform(const std::shared_ptr<const Change>& change, std::vector<std:
       const ObjectChange& object = change->objects[i];
       base.push_back(state_.revision_of(object.kind, object.id).value_or(0));
       if (object.kind == ObjectKind::table || object.kind == ObjectKind::recipe ||
-          object.kind == ObjectKind::settings || object.kind == ObjectKind::edge_material)
+          object.kind == ObjectKind::settings || object.kind == ObjectKind::edge_material ||
+          object.kind == ObjectKind::never_rule)
         resolver_.reset();
       if (object.after.empty()) {
         removal.add(object.kind, object.id);

@@ -71,7 +71,7 @@ class Shop : public QObject {
   void redo();
 
   Saving saving() const { return saving_; }
-  // Why saving fails: the file is not the one that was opened, and what is here has to be saved as a new shop.
+  // Why saving fails: the file was replaced or removed, and the shop has to be saved as a new one.
   bool is_replaced() const {
     return saving_ == Saving::failing && (trouble_ == StoreTrouble::replaced || trouble_ == StoreTrouble::missing ||
                                           trouble_ == StoreTrouble::not_a_shop || trouble_ == StoreTrouble::damaged);

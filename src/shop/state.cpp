@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "shop/demo.h"
+
 namespace pecorra {
 
 std::optional<std::int64_t> ShopState::revision_of(ObjectKind kind, const Id& id) const {
@@ -31,7 +33,11 @@ EdgeFactors ShopState::edge_factors() const {
 
 ResolverOptions ShopState::resolver_options() const {
   const ShopSettings s = shop_settings();
-  return {edge_factors(), recipes.shared(), s.use_starters, true, s.use_factors};
+  std::vector<NeverRule> never(never_rules.begin(), never_rules.end());
+  for (const NeverRule& rule : shipped_never_rules())
+    if (!never_rules.find(rule.id)) never.push_back(rule);
+  return {edge_factors(), recipes.shared(), s.use_starters,
+          true,           s.use_factors,    std::make_shared<const NeverRules>(std::move(never))};
 }
 
 const Recipe* ShopState::recipe_named(const Id& cutter, const std::string& name) const {

@@ -56,7 +56,7 @@ class Collection {
     reserve_large(held.items, count);
     held.index.reserve(count);
   }
-  // Very many new ones, when a shop is read: empty ones to be filled where they stand, as long as nothing else is put
+  // For reading a shop: room for many new objects, filled in place, as long as nothing else is put
   // and no more are grown than were reserved. Their ids are known before.
   std::span<T> grow(std::span<const Id> ids) {
     Held& held = held_.own();

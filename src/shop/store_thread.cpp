@@ -58,9 +58,9 @@ void StoreWorker::write_waiting() {
       if (again_) again_->start(retry_interval_ms);
       return;
     }
-    // Made before its maker heard of a refusal: it may stand on what was refused.
+    // Queued before its maker heard of a refusal, so it may build on what was refused.
     next.change.compare_bodies = next.epoch != epoch_;
-    // All that was written since others' last news is our own, and known to whoever made it.
+    // Everything written since the last news of others is our own.
     if (next.change.known_seq >= news_seq_) next.change.known_seq = seq_;
     const auto done = store_->commit(next.change);
     if (done) {

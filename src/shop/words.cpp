@@ -112,6 +112,7 @@ QString reason_text(NoAnswer reason, CutterKind kind) {
     case NoAnswer::no_row: return tr("no row fits");
     case NoAnswer::below_least_speed: return tr("below minimum speed");
     case NoAnswer::no_speed: return tr("does not rotate");
+    case NoAnswer::never: return tr("never");
     case NoAnswer::none: break;
   }
   return {};

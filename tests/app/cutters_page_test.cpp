@@ -395,7 +395,7 @@ TEST_CASE("a guess becomes a row of the shop's own with one click, and the numbe
   CHECK(after.conditions.vf_mm_min == Approx(before.conditions.vf_mm_min).epsilon(0.12));
   w.window->run("undo");
   CHECK(w.workspace().evaluation_of(w.cutter())->resolution.guess);
-  // HSS does not cut hardened steel: a row with its keys alone, which says what is missing.
+  // No row fits: a row with its keys alone, which says what is missing.
   Context context = w.workspace().context();
   context.material = w.state().materials.named("100Cr6 62 HRC")->id;
   w.workspace().set_context(context);
@@ -410,6 +410,24 @@ TEST_CASE("a guess becomes a row of the shop's own with one click, and the numbe
       there = there || (row.material == context.material && row.diameter_mm == w.cutter().diameter_mm &&
                         has_error(check_row(row)));
   CHECK(there);
+}
+
+TEST_CASE("what must never be done: the list says never, the bench says why and what to do instead") {
+  test::Window w;
+  w.choose_cutter(313);  // HSS
+  Context context = w.workspace().context();
+  context.operation = OperationKind::drill;
+  context.material = w.state().materials.named("100Cr6 62 HRC")->id;
+  w.workspace().set_context(context);
+  QApplication::processEvents();
+  CHECK(w.workspace().evaluation_of(w.cutter())->resolution.reason == NoAnswer::never);
+  auto& model = *static_cast<CutterModel*>(w.window->cutters_page().table().model());
+  CHECK(model.index(model.row_of(w.cutter().id), 0).data(CutterModel::reason_role).toString() == "never");
+  bool said = false;
+  for (QLabel* label : w.window->cutter_bench().findChildren<QLabel*>())
+    said = said || (label->isVisible() && label->text().startsWith("Never: ") && label->text().contains("Instead: "));
+  CHECK(said);
+  CHECK_FALSE(w.shows("make_row"));
 }
 
 TEST_CASE("sections of the shank are typed, drawn, and refused where they cannot be") {

@@ -161,6 +161,46 @@ TEST_CASE(
   CHECK_FALSE(w.fault("speed_factor").isEmpty());
 }
 
+TEST_CASE("what must never be done: shipped rules in a list, one of the shop's own stops a cutter at once") {
+  test::Window w;
+  w.choose_cutter(219);
+  CHECK(w.workspace().evaluation_of(w.cutter())->resolution.found());
+  REQUIRE(w.window->run("never"));
+  auto* table = w.find<QTableView>("never_rule_table");
+  CHECK(table->model()->rowCount() == static_cast<int>(shipped_never_rules().size()));
+  w.click(w.find<QPushButton>("new_part"));
+  w.type_into("field_name", "Long end mills in this steel");
+  CHECK(w.fault("why").contains("Give the reason"));
+  CHECK(w.workspace().evaluation_of(w.cutter())->resolution.found());  // a rule for everything forbids nothing
+  const auto choose = [&](const char* field, const char* key) {
+    auto* combo = w.find<QComboBox>(field);
+    combo->setCurrentIndex(combo->findData(QString::fromLatin1(key)));
+    REQUIRE(combo->currentIndex() >= 0);
+    emit combo->activated(combo->currentIndex());
+  };
+  choose("field_kind", "end_mill");
+  choose("field_operation", "side_rough");
+  w.type_into("field_why", "they chatter in our vices");
+  CHECK(w.workspace().evaluation_of(w.cutter())->resolution.reason == NoAnswer::never);
+  w.window->show_page(MainWindow::cutters);
+  QApplication::processEvents();
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  w.key(Qt::Key_Z, Qt::ControlModifier);
+  CHECK(w.workspace().evaluation_of(w.cutter())->resolution.found());
+}
+
+TEST_CASE("a hazard of the material stands in the context line, and goes with it") {
+  test::Window w;
+  CHECK_FALSE(w.shows("context_hazard"));
+  Context context = w.workspace().context();
+  context.material = w.state().materials.named("AZ91")->id;
+  w.workspace().set_context(context);
+  QApplication::processEvents();
+  CHECK(w.shows("context_hazard"));
+  CHECK(w.find<QLabel>("context_hazard")->text() == "burns; never water");
+  CHECK(w.find<QLabel>("context_hazard")->toolTip().contains("Never water"));
+}
+
 TEST_CASE("what is to be bought is a list that can be copied") {
   test::Window w;
   w.window->run("to_buy");

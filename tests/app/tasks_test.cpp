@@ -175,7 +175,7 @@ TEST_CASE("a holder of two sections and a cutter in it with its conditions", "[t
   hands.type("0.5");
   hands.enter();
   hands.click(w.find<QWidget>("field_coolant"));
-  hands.type("off");
+  hands.type("dry");
   hands.enter();
   const int at = w.window->tables_page().grid().currentIndex().row();
   const auto* rows = static_cast<const RowModel*>(w.window->tables_page().grid().model());

@@ -313,7 +313,12 @@ TEST_CASE("no answer is an answer; what is not found names the nearest") {
   CHECK(none.code == 0);
   CHECK(none.json()["source"] == "none");
   CHECK(none.json()["conditions"].empty());
-  CHECK_FALSE(none.json()["messages"].empty());
+  CHECK(none.json()["messages"][0]["code"].get<std::string>().starts_with("never_"));
+  CHECK(none.json()["messages"][0]["text"].get<std::string>().find("Instead: use carbide") != std::string::npos);
+  const Json beech = d.resolve({}, "219", "side_rough", "Beech").json();
+  bool hazard = false;
+  for (const Json& m : beech["messages"]) hazard = hazard || m["code"] == "hazard_wood_dust";
+  CHECK(hazard);
   CHECK(d.resolve({}, "219", "drill").json()["messages"][0]["code"] == "cutter_cannot");
   CHECK(d.resolve({}, "246").json()["messages"][0]["code"] == "cutter_is_draft");
   refused(d.resolve({}, "219", "side_rough", "42CrMo4"), "42CrMo4 +QT");

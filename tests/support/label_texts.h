@@ -11,6 +11,7 @@
 #include "core/program/program.h"
 #include "core/stored/stored_kinds.h"
 #include "core/transfer/merge.h"
+#include "shop/demo.h"
 #include "shop/evaluation.h"
 #include "shop/library_file.h"
 
@@ -40,6 +41,8 @@ class LabelTexts {
     add_choices<SourceKind>();
     add_choices<TableLevel>();
     for (const char* of_curve : curve_texts) add(of_curve);
+    for (const NeverRule& rule : shipped_never_rules())
+      for (const std::string& text : {rule.name, rule.why, rule.instead, rule.source}) add(text);
   }
   const std::set<std::string, std::less<>>& all() const { return all_; }
   // The file src/shop/label_texts.cpp.

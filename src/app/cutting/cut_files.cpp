@@ -10,6 +10,7 @@
 #include "app/cutters/cutter_bench.h"
 #include "app/widgets/paper.h"
 #include "app/widgets/sheet_painter.h"
+#include "core/material/hazard.h"
 #include "core/mechanics/formula_sources.h"
 #include "core/quantity/print.h"
 #include "formats/sheet/sheet_file.h"
@@ -82,6 +83,8 @@ class CutPage {
          about + QStringLiteral(" · ") + label_text(label_of(cut_.coolant)) +
              (shop_.isEmpty() ? QString() : QStringLiteral(" · ") + shop_),
          9, false, look_.colours.quiet);
+    if (const Hazard hazard = hazard_of(cut_.material); hazard != Hazard::none)
+      text({right() - 360, top, 230, 20}, label_text(label_of(hazard)), 9, true, look_.colours.error, Qt::AlignRight);
     rule(top + 37);
   }
 

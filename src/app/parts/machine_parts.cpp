@@ -173,6 +173,7 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
                  "# Coolant",
                  "flood",
                  "mist",
+                 "mist_oil",
                  "air",
                  "through_liquid",
                  "through_air",

@@ -20,6 +20,8 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
                  "designations",
                  "cut_here",
                  "group",
+                 "subgroup",
+                 "hazard",
                  "vdi_group",
                  "condition",
                  "hardness_hb",
@@ -35,6 +37,7 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
                  "force_evidence",
                  "density_g_cm3",
                  "density_evidence",
+                 "hazard_source",
                  "source",
                  "notes"};
   spec.fresh = [] {

@@ -27,7 +27,7 @@ class PartExtra : public QWidget {
 
 template <class T>
 struct PartSpec {
-  QString title, new_text, empty_text;
+  QString title, new_text, empty_text, unstated = QObject::tr("not stated");
   std::function<const Collection<T>&(const ShopState&)> all;
   std::function<bool(const T&)> belongs;  // none: all of them
   std::vector<std::string_view> columns;  // the first one stretches
@@ -100,7 +100,7 @@ class PartSection : public PartsSection {
       }
       const Property<T>& property = *find_property<T>(key);
       const bool may_be_none = !property.choices.empty() && std::holds_alternative<std::monostate>(property.get(T{}));
-      form_->add(form_field(property, may_be_none ? tr("not stated") : QString()));
+      form_->add(form_field(property, may_be_none ? spec_.unstated : QString()));
     }
     fields->addWidget(form_);
     fields->addStretch(1);

@@ -23,7 +23,8 @@ class PartsPage : public QWidget {
     coatings,
     to_buy,
     names,
-    number_blocks
+    number_blocks,
+    never
   };  // of the shop's own page
   // `hint`: of the filter. The sections become the page's.
   PartsPage(const QString& title, const QString& hint, std::vector<PartsSection*> sections, QWidget* parent = nullptr);

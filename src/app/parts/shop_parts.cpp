@@ -4,6 +4,7 @@
 #include "app/parts/parts_page.h"
 #include "app/widgets/pick_list.h"
 #include "shop/cutter_edit.h"
+#include "shop/demo.h"
 #include "shop/generic_collets.h"
 #include "shop/number_plan.h"
 
@@ -209,6 +210,37 @@ PartSpec<NumberBlock> block_spec(Workspace& workspace) {
   return spec;
 }
 
+PartSpec<NeverRule> never_spec() {
+  PartSpec<NeverRule> spec;
+  spec.title = QObject::tr("Never");
+  spec.new_text = QObject::tr("New rule");
+  spec.empty_text = QObject::tr("Only the shipped rules apply. A rule made here forbids a cutter in some work.");
+  spec.all = &ShopState::never_rules;
+  spec.unstated = QObject::tr("any");
+  spec.columns = {"name", "verdict", "kind", "tool_material", "group", "subgroup", "hardness_from_hb", "operation"};
+  spec.fields = {
+      "name",          "verdict",  "why",      "instead",          "source",        "# Which cutters", "kind",
+      "tool_material", "coating",  "tap_form", "made_for",         "not_to_centre", "# In which work", "operation",
+      "group",         "subgroup", "alloy",    "hardness_from_hb", "hardness_to_hb"};
+  spec.fresh = [] {
+    NeverRule r;
+    r.name = QObject::tr("New rule").toStdString();
+    r.source = QObject::tr("Entered by the shop").toStdString();
+    return r;
+  };
+  spec.check = check_never_rule;
+  spec.subtitle = [](const NeverRule& r) {
+    const auto& shipped = shipped_never_rules();
+    const auto at = std::find_if(shipped.begin(), shipped.end(), [&](const NeverRule& s) { return s.id == r.id; });
+    if (at == shipped.end()) return QObject::tr("A rule of this shop");
+    NeverRule same = *at;
+    same.revision = r.revision;
+    return same == r ? QObject::tr("Shipped. Set the verdict to warning to soften it")
+                     : QObject::tr("Shipped, changed by this shop. Deleting it restores the shipped rule");
+  };
+  return spec;
+}
+
 }  // namespace
 
 PartsPage* make_shop_page(Workspace& workspace) {
@@ -221,7 +253,8 @@ PartsPage* make_shop_page(Workspace& workspace) {
        new PartSection<EdgeMaterial>(workspace, edge_spec(workspace, EdgePart::coating), QStringLiteral("coating"),
                                      nullptr),
        new ToBuySection(workspace, nullptr), new NamesSection(workspace, nullptr),
-       new PartSection<NumberBlock>(workspace, block_spec(workspace), QStringLiteral("number_block"), nullptr)});
+       new PartSection<NumberBlock>(workspace, block_spec(workspace), QStringLiteral("number_block"), nullptr),
+       new PartSection<NeverRule>(workspace, never_spec(), QStringLiteral("never_rule"), nullptr)});
 }
 
 }  // namespace pecorra

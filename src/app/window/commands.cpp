@@ -38,7 +38,8 @@ void MainWindow::make_commands() {
                                         {PartsPage::coatings, "coatings", tr("Shop: coatings")},
                                         {PartsPage::to_buy, "to_buy", tr("Shop: items to buy")},
                                         {PartsPage::names, "names", tr("Shop: names of cutters, rounding")},
-                                        {PartsPage::number_blocks, "number_blocks", tr("Shop: number blocks")}})
+                                        {PartsPage::number_blocks, "number_blocks", tr("Shop: number blocks")},
+                                        {PartsPage::never, "never", tr("Shop: what must never be done")}})
     add(QLatin1String(id), text, {}, [this, section = index] {
       show_page(stores);
       shop_page().show_section(section);

@@ -5,6 +5,7 @@
 
 #include "app/look/look.h"
 #include "app/widgets/pick_list.h"
+#include "core/material/hazard.h"
 #include "core/quantity/entry.h"
 #include "core/quantity/print.h"
 #include "shop/words.h"
@@ -86,6 +87,7 @@ ContextLine::ContextLine(Workspace& workspace, QWidget* parent)
       pace_(new WordButton),
       units_(new WordButton),
       tag_(new GroupTag),
+      hazard_(new QLabel),
       joint_(new QLabel),
       list_(new PickList(this)) {
   setObjectName(QStringLiteral("context_line"));
@@ -109,6 +111,10 @@ ContextLine::ContextLine(Workspace& workspace, QWidget* parent)
   plain(tr("Cutting"));
   layout_->addWidget(material_);
   layout_->addWidget(tag_);
+  hazard_->setObjectName(QStringLiteral("context_hazard"));
+  hazard_->setFont(Look::get().text(12, true));
+  set_tone(hazard_, Tone::error);
+  layout_->addWidget(hazard_);
   plain(tr("on"));
   layout_->addWidget(machine_);
   joint_->setFont(Look::get().text(17));
@@ -148,6 +154,12 @@ void ContextLine::refresh() {
   };
   set(material_, material ? QString::fromStdString(material->name) : tr("no material"));
   if (material) tag_->set_group(material->group);
+  const auto hazard = material ? hazard_message(*material) : std::nullopt;
+  hazard_->setVisible(hazard.has_value());
+  if (hazard) {
+    hazard_->setText(label_text(label_of(hazard_of(*material))));
+    hazard_->setToolTip(sentence(*hazard, workspace_.units()));
+  }
   set(machine_, machine ? QString::fromStdString(machine->name) : tr("no machine"));
   if (workspace_.job_in_front()) {
     joint_->setText(tr("· job"));

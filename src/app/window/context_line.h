@@ -65,6 +65,7 @@ class ContextLine : public QWidget {
   Workspace& workspace_;
   WordButton *material_, *machine_, *operation_, *pace_, *units_;
   GroupTag* tag_;
+  QLabel* hazard_;  // of the material, where it has one
   QLabel* joint_;
   PickList* list_;
   QHBoxLayout* layout_;

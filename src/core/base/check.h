@@ -18,7 +18,7 @@ void check_range(const Property<T>& property, double number, std::vector<Message
                       {{"value", number}, {"low", property.low}, {"high", property.high}}});
 }
 
-// The same for each number of an object.
+// The same for every number of an object.
 template <class T>
 void check_ranges(const T& object, std::vector<Message>& messages) {
   for (const Property<T>& property : properties<T>())

@@ -21,7 +21,7 @@ std::string Id::text() const {
 
 namespace {
 
-// 0 to 15, 16 for what is no digit.
+// 0 to 15; 16 if it is not a hexadecimal digit.
 constexpr auto hex_values = [] {
   std::array<std::uint8_t, 256> values{};
   values.fill(16);

@@ -64,7 +64,7 @@ class Choices {
   std::span<const Choice> (*of_)() = nullptr;
 };
 
-// Not given is std::monostate. Choices and ids travel as text.
+// std::monostate: not given. Choices and ids are texts here.
 using Value = std::variant<std::monostate, bool, double, std::string>;
 
 template <class T>
@@ -74,7 +74,7 @@ struct Property {
     int (*get)(const T&);
     void (*set)(T&, int);
   };
-  // What is no member, as cells of a list that join several.
+  // For what is not a member: list cells made of several members.
   struct OtherAccess {
     Value (*get)(const T&);
     bool (*set)(T&, const Value&);
@@ -209,7 +209,7 @@ bool Property<T>::set(T& object, const Value& value) const {
   }
   if (const double* number = std::get_if<double>(&value)) return set_number(object, *number);
   if (const std::string* text = std::get_if<std::string>(&value)) return set_text(object, *text);
-  // Not given: for what need not be.
+  // Properties that may be left empty.
   if (const auto m = as<std::optional<double>>()) return (object.*m).reset(), true;
   if (const auto m = as<std::optional<int>>()) return (object.*m).reset(), true;
   const auto* choice = std::get_if<ChoiceAccess>(&member);

@@ -23,7 +23,7 @@ class SharedValue {
     else std::atomic_thread_fence(std::memory_order_acquire);  // after the last reader on another thread
     return *held_;
   }
-  // It stays as it is now, whatever becomes of this one; nothing where nothing was ever put in.
+  // A snapshot: later writes to this one do not change it. Null if nothing was ever put in.
   std::shared_ptr<const T> shared() const { return held_; }
 
  private:

@@ -5,7 +5,7 @@
 
 namespace pecorra {
 
-// Cut off towards zero and kept within the bounds; what is no number is `low`.
+// Truncated towards zero and clamped to the bounds; not-a-number gives `low`.
 constexpr int whole_within(double value, int low, int high) {
   return value >= low ? static_cast<int>(std::min(value, static_cast<double>(high))) : low;
 }

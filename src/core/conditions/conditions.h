@@ -35,7 +35,7 @@ struct Conditions {
 };
 
 // Why there are no conditions.
-enum class NoAnswer { none, cannot_do, draft, no_row, below_least_speed, no_speed };
+enum class NoAnswer { none, cannot_do, draft, no_row, below_least_speed, no_speed, never };
 // Its code on the command line and in files.
 std::string_view key_of(NoAnswer reason);
 
@@ -47,8 +47,9 @@ struct Resolution {
   bool proven = false;
   bool held_speed = false;  // a limit of the machine or cutter set the speed
   bool held_feed = false;
-  Id table;  // null: a recipe, or a rule
-  Id row;    // the row the values start from (the nearer of two), or the recipe
+  bool coolant_refused = false;  // the source asks for one that the material or the edge does not bear
+  Id table;                      // null: a recipe, or a rule
+  Id row;                        // the row the values start from (the nearer of two), or the recipe
 
   bool found() const { return source != SourceKind::none; }
 };

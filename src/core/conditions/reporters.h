@@ -16,7 +16,7 @@ struct Recorder {
   static constexpr bool on = true;
   Trail& trail;
   void add(const char* step, Details values, TrailTarget target = {}) {
-    // What is not given is not said.
+    // Values not given are left out.
     std::erase_if(values, [](const auto& entry) {
       const double* number = std::get_if<double>(&entry.second);
       const std::string* text = std::get_if<std::string>(&entry.second);

@@ -40,6 +40,7 @@ std::string_view key_of(NoAnswer reason) {
     case NoAnswer::no_row: return "no_row";
     case NoAnswer::below_least_speed: return "below_least_speed";
     case NoAnswer::no_speed: return "never_turns";
+    case NoAnswer::never: return "never_rule";
     case NoAnswer::none: break;
   }
   return "none";
@@ -66,7 +67,7 @@ double round_down_small(double value, const Step& step) {
 bool Resolver::holds(const Curve& curve, const CutterKey& c, const Query& q) const {
   const double d = c.diameter_mm;
   const Bounds& b = bounds_[curve.bounds];
-  // What is not asked for is as the row says, and so within.
+  // Depth or width not asked for comes from the row itself, so it is within its bounds.
   const auto over = [](double value, double limit) { return value > limit * (1 + 1e-9); };
   const double ae = q.operation == OperationKind::slot ? d : q.ae_mm;
   return !over(q.ap_mm, b.ap_mm) && !over(q.ap_mm, b.ap_per_d * d) && !over(ae, b.ae_mm) && !over(ae, b.ae_per_d * d) &&
@@ -184,7 +185,6 @@ template <class Reporter>
     w.load *= d / curve->low_mm;
     w.load_high *= d / curve->low_mm;
   }
-  w.v.coolant = coolant_on(w.machine, w.q.own_coolant.value_or(curve->coolant));
   if constexpr (Reporter::on) {
     const ConditionTable& table = (*tables_)[static_cast<std::size_t>(curve->table)];
     const ConditionRow& row = row_of(*curve, nearest);
@@ -222,9 +222,8 @@ template <class Reporter>
                                  {"ae_mm", w.v.ae_mm},
                                  {"ap_per_d", given(r[ap_mm]) ? not_given : r[ap_per_d]},
                                  {"ae_per_d", given(r[ae_mm]) ? not_given : r[ae_per_d]}});
-    if (const Coolant wanted = w.q.own_coolant.value_or(curve->coolant); wanted != w.v.coolant)
-      report.add("coolant", {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
   }
+  take_coolant(w, curve->coolant, curve->level == TableLevel::starter, report);
   if (speed_factor != 1 || feed_factor != 1) {
     w.speed *= speed_factor;
     w.speed_low *= speed_factor;
@@ -242,7 +241,7 @@ template <class Reporter>
                                  : std::string()},
                             {"hb", w.m.hardness_hb}});
   }
-  // A starter row knows nothing of how hard the work and how good the edge is; a value of the shop's or of a maker is
+  // Starter rows do not know hardness or edge quality, so they are scaled; values of the shop or a maker are
   // never scaled.
   if (curve->level == TableLevel::starter && !curve->no_factors && !w.c.no_factors) {
     if (!curve->ranged && options_.factors) scale_by_hardness(w, report);
@@ -291,11 +290,35 @@ template <class Reporter>
   return true;
 }
 
+// Forbidden: no answer, with the rule. Warned of: the rule in the trail, and an answer.
+template <class Reporter>
+[[gnu::noinline, gnu::cold]] bool Resolver::is_forbidden(const CutterKey& c, const MaterialKey& m, const Query& q,
+                                                         Resolution& out, Reporter& report) const {
+  bool forbidden = false;
+  for (const NeverRule* rule : options_.never->broken(c.never, m.never, q.operation)) {
+    // Stepped plunging leaves no core while the step is within the reach of the edges.
+    if (rule->not_to_centre && q.operation == OperationKind::plunge && q.ae_mm <= c.plunge_reach_mm * (1 + 1e-9))
+      continue;
+    const bool never = rule->verdict == Verdict::never;
+    forbidden = forbidden || never;
+    if constexpr (Reporter::on)
+      report.add(never ? "never_rule" : "never_warning",
+                 {{"rule", rule->name}, {"reason", rule->why}, {"instead", rule->instead}, {"source", rule->source}});
+    else if (never) break;
+  }
+  if (forbidden) out.reason = NoAnswer::never;
+  return forbidden;
+}
+
 template <class Reporter>
 inline bool Resolver::take_row(Draft& w, Reporter& report) const {
   if ((w.c.recipes != 0 || w.q.recipe >= 0) && !w.q.no_recipes && (!w.q.only || *w.q.only == SourceKind::recipe) &&
       take_recipe(w, report))
     return true;
+  if (w.q.recipe >= 0 && !w.q.no_recipes && (!w.q.only || *w.q.only == SourceKind::recipe)) {
+    w.out.reason = NoAnswer::no_row;  // made for something far from this, and asked for by name
+    return false;
+  }
   if constexpr (Reporter::on) {
     std::vector<const Curve*> fitting;
     if (const Found found = find<Reporter>(w.c, w.m, w.machine, w.q, &fitting); found.curve) {
@@ -384,6 +407,7 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
     out.reason = NoAnswer::draft;
     return out;
   }
+  if (NeverRules::meet(c.never, m.never) && is_forbidden(c, m, q, out, report)) return out;
   Draft w(c, m, machine, q, process_of(q.operation), out);
   Conditions& v = out.conditions;
   const bool own = given(q.own_n_rpm) && given(q.own_vf_mm_min);
@@ -411,7 +435,7 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
   if (own) {
     v.n_rpm = q.own_n_rpm;
     v.vf_mm_min = q.own_vf_mm_min;
-    v.coolant = coolant_on(machine, q.own_coolant.value_or(v.coolant));
+    take_coolant(w, v.coolant, false, report);
     if constexpr (Reporter::on) report.add("own", {{"n_rpm", v.n_rpm}, {"vf_mm_min", v.vf_mm_min}});
   } else {
     w.fz = w.feed_kind == FeedKind::per_revolution ? w.load * c.per_flute : w.load;

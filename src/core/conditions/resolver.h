@@ -16,7 +16,9 @@
 
 #include "core/conditions/conditions.h"
 #include "core/cutter/edge_material.h"
+#include "core/material/hazard.h"
 #include "core/mechanics/chip.h"
+#include "core/never/never_rule.h"
 #include "core/tables/recipe.h"
 
 namespace pecorra {
@@ -50,6 +52,9 @@ struct CutterKey {
   std::uint32_t first_recipe = 0, recipes = 0;  // of this cutter
   bool no_factors = false;
   std::shared_ptr<const EdgeFactor> edge_factor;  // on values of starter rows; none: 1
+  NeverRules::Mask never{};
+  CoolantSet coolants = every_coolant;  // that its edge bears
+  double plunge_reach_mm = 0;           // step that it can plunge without cutting to the centre
 };
 
 struct MaterialKey {
@@ -57,6 +62,9 @@ struct MaterialKey {
   int material = -1;  // interned; -1: no row names it
   MaterialGroup group = MaterialGroup::P;
   double hardness_hb = not_given;
+  NeverRules::Mask never{};
+  CoolantSet coolants = every_coolant;  // that its hazard permits
+  Hazard hazard = Hazard::none;
 };
 
 struct MachineKey {
@@ -105,6 +113,7 @@ struct ResolverOptions {
   bool starters = true;        // starter tables and rules answer where no row of the shop or a maker fits
   bool starter_rules = false;  // the rules too, where no row of any table fits (see starter_rules.h)
   bool factors = true;
+  std::shared_ptr<const NeverRules> never{};  // none: nothing is forbidden
 };
 
 // Which parts of a row's key do not fit.
@@ -126,9 +135,9 @@ StarterQuestion question_of(const CutterKey& cutter, const MaterialKey& material
 class Resolver {
  public:
   using Tables = std::shared_ptr<const std::vector<ConditionTable>>;
-  // Keeps what it is built from: it can be used aside, whatever becomes of the shop meanwhile.
+  // Holds its own copies of what it is built from, so other threads can use it while the shop changes.
   explicit Resolver(Tables tables, ResolverOptions options = {});
-  // Of a copy.
+  // The same, from a copy.
   explicit Resolver(const std::vector<ConditionTable>& tables, ResolverOptions options = {})
       : Resolver(std::make_shared<const std::vector<ConditionTable>>(tables), std::move(options)) {}
 
@@ -241,6 +250,12 @@ class Resolver {
   void turn_dial(Draft&, double asked, Reporter&) const;
   template <class Reporter>
   void scale_by_edge(Draft&, Reporter&) const;
+  // The coolant that the source asks for, or the operation itself, as far as machine, material and edge permit.
+  // `of_starter`: it was for a whole group, so that asking for another one is no fault.
+  template <class Reporter>
+  static void take_coolant(Draft&, Coolant wanted, bool of_starter, Reporter&);
+  template <class Reporter>
+  bool is_forbidden(const CutterKey&, const MaterialKey&, const Query&, Resolution&, Reporter&) const;
   template <class Reporter>
   bool take_row(Draft&, Reporter&) const;
   template <class Reporter>
@@ -284,7 +299,8 @@ class Resolver {
 // Rounds down to the step; small values keep at least two digits, so that nothing is rounded to zero.
 double round_down_small(double value, const Step& step);
 inline double round_down(double value, const Step& step) {
-  const double steps = value * step.inverse;  // with the little that makes up for a step too few
+  const double steps =
+      value * step.inverse;  // the inverse is slightly large, so that exact multiples do not fall one step short
   // Cutting off a positive number is rounding down, and cheaper than a call of floor.
   if (steps >= 10.00000001 && steps < 1e15) return static_cast<double>(static_cast<std::int64_t>(steps)) * step.size;
   return round_down_small(value, step);

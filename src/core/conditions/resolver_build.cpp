@@ -238,6 +238,9 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
   key.operations = declaration(cutter.kind).operations;
   key.draft = has_error(check_cutter(cutter)) || !cutter.diameter_mm;
   if (key.draft) return key;
+  if (options_.never) key.never = options_.never->of(cutter);
+  key.coolants = coolants_of(cutter.tool_material);
+  key.plunge_reach_mm = pecorra::plunge_reach_mm(cutter);
   key.flutes = cutter.flutes.value_or(0);
   // Without maker tables it is as if nobody had made it.
   key.match = match_of(cutter.no_maker_tables ? 0 : find_interned(cutter.maker),
@@ -273,6 +276,9 @@ MaterialKey Resolver::key_of(const WorkMaterial& material) const {
   key.material = found == materials_.end() ? -2 : found->second;
   key.group = material.group;
   key.hardness_hb = material.hardness_hb.value_or(not_given);
+  if (options_.never) key.never = options_.never->of(material);
+  key.hazard = hazard_of(material);
+  key.coolants = coolants_of(key.hazard);
   return key;
 }
 
@@ -295,7 +301,7 @@ MachineKey Resolver::key_of(const Machine& machine) const {
   key.own_rules = machine.plunge_rule || machine.ramp_rule || machine.lead_rule;
   key.duty = machine.duty ? static_cast<std::uint8_t>(static_cast<int>(*machine.duty) + 1) : 0;
   if (!machine.dial_rpm.empty()) key.dial_rpm = std::make_shared<const std::vector<double>>(machine.dial_rpm);
-  for (int i = 0; i < 6; ++i)
+  for (int i = 0; i < coolant_count; ++i)
     if (has_coolant(machine, static_cast<Coolant>(i))) key.coolants |= static_cast<std::uint8_t>(1 << i);
   return key;
 }

@@ -28,14 +28,34 @@ struct Resolver::Draft {
   bool milling() const { return process == Process::milling; }
 };
 
-// What is wanted, where the machine has it; else another wet or blowing one.
-inline Coolant coolant_on(const MachineKey& machine, Coolant wanted) {
-  const auto has = [&](Coolant c) { return (machine.coolants >> static_cast<int>(c) & 1) != 0; };
+// What is wanted, where the machine has it and material and edge bear it; else another wet or blowing one.
+inline Coolant coolant_on(const MachineKey& machine, Coolant wanted, CoolantSet borne) {
+  const auto has = [&](Coolant c) { return (machine.coolants & borne & bit(c)) != 0; };
   if (wanted == Coolant::off || has(wanted)) return wanted;
   if (wanted == Coolant::air) return Coolant::off;
-  for (const Coolant other : {Coolant::flood, Coolant::mist, Coolant::air})
+  for (const Coolant other : {Coolant::flood, Coolant::mist, Coolant::mist_oil, Coolant::air})
     if (has(other)) return other;
   return Coolant::off;
+}
+
+template <class Reporter>
+void Resolver::take_coolant(Draft& w, Coolant wanted, bool of_starter, Reporter& report) {
+  if (w.q.own_coolant) wanted = *w.q.own_coolant, of_starter = false;
+  const CoolantSet borne = w.m.coolants & w.c.coolants;
+  w.v.coolant = coolant_on(w.machine, wanted, borne);
+  if ((borne & bit(wanted)) == 0) {
+    w.out.coolant_refused = !of_starter;
+    if constexpr (Reporter::on)
+      report.add("coolant_hazard",
+                 {{"refused", w.out.coolant_refused ? 1.0 : 0.0},
+                  {"wanted", std::string(label_of(wanted))},
+                  {"used", std::string(label_of(w.v.coolant))},
+                  {"hazard", (w.m.coolants & bit(wanted)) == 0 ? std::string(pecorra::key_of(w.m.hazard))
+                                                               : std::string("ceramic")}});
+  } else if constexpr (Reporter::on) {
+    if (wanted != w.v.coolant)
+      report.add("coolant", {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
+  }
 }
 
 }  // namespace pecorra

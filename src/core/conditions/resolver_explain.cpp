@@ -1,4 +1,4 @@
-// What a trail says beyond the steps that led to the values: which sources were beaten, and why there is no answer.
+// The rest of a trail: which sources ranked lower, and why there is no answer.
 #include <algorithm>
 #include <bit>
 #include <cmath>

@@ -8,7 +8,14 @@
 namespace pecorra {
 namespace {
 constexpr double greatest_thinning_gain = 3;
+
+// What says nothing of each other: metal and anything else, hard and soft steel.
+bool are_far(MaterialGroup a, MaterialGroup b) {
+  const auto is_metal = [](MaterialGroup g) { return g <= MaterialGroup::H; };
+  return is_metal(a) != is_metal(b) || (a == MaterialGroup::H) != (b == MaterialGroup::H);
 }
+
+}  // namespace
 
 StarterQuestion question_of(const CutterKey& c, const MaterialKey& m, OperationKind operation) {
   StarterQuestion q;
@@ -34,7 +41,6 @@ template <class Reporter>
   w.ramp = rule->ramp_factor;
   w.v.ap_mm = rule->ap_mm.value_or(not_given);
   w.v.ae_mm = rule->ae_mm.value_or(not_given);
-  w.v.coolant = coolant_on(w.machine, w.q.own_coolant.value_or(rule->coolant));
   w.out.source = SourceKind::starter_table;
   w.out.guess = true;
   w.out.proven = false;
@@ -51,6 +57,7 @@ template <class Reporter>
         {starter_rules_id, starter_row_id(question)});
     if (w.milling()) report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
   }
+  take_coolant(w, rule->coolant, true, report);
   if (options_.factors && !w.c.no_factors) {
     scale_by_hardness(w, report);
     if (w.milling() && (w.q.conventional || w.c.bending > 1)) scale_by_manner(w, report);
@@ -124,10 +131,20 @@ template <class Reporter>
   std::string others;
   if (w.q.recipe >= 0) {
     taken = &all[static_cast<std::size_t>(w.q.recipe)];
+    if (taken->material.is_null() && are_far(taken->group, w.m.group)) {
+      if constexpr (Reporter::on)
+        report.add("recipe_far",
+                   {{"name", taken->name},
+                    {"made_in", std::string(label_of(taken->group))},
+                    {"group", std::string(label_of(w.m.group))}},
+                   {Id{}, taken->id});
+      return false;
+    }
   } else {
     for (std::uint32_t i = w.c.first_recipe; i < w.c.first_recipe + w.c.recipes; ++i) {
       const Recipe& r = all[recipes_[i]];
       if (r.operation != w.q.operation || (!r.material.is_null() && r.material != w.m.id)) continue;
+      if (r.material.is_null() && are_far(r.group, w.m.group)) continue;
       if (!taken) taken = &r;
       else others += (others.empty() ? "" : ", ") + r.name;
       if (!Reporter::on) break;
@@ -148,12 +165,12 @@ template <class Reporter>
   w.details = has_detail_feeds(r) ? &r : nullptr;
   w.v.ap_mm = r.ap_mm ? *r.ap_mm : or_none(r.ap_per_d) * d;
   w.v.ae_mm = r.ae_mm ? *r.ae_mm : or_none(r.ae_per_d) * d;
-  w.v.coolant = coolant_on(w.machine, w.q.own_coolant.value_or(r.coolant));
   w.out.source = SourceKind::recipe;
   w.out.row = r.id;
   const bool for_any = r.material.is_null();
   w.out.proven = r.proven && !for_any && r.material == w.m.id;
-  w.out.guess = !for_any && r.material != w.m.id;
+  const bool other_group = for_any && r.group != w.m.group;
+  w.out.guess = other_group || (!for_any && r.material != w.m.id);
   if constexpr (Reporter::on) {
     report.add("recipe",
                {{"name", r.name},
@@ -162,7 +179,8 @@ template <class Reporter>
                 {"feed_kind", std::string(pecorra::key_of(r.feed_kind))},
                 {"proven", r.proven ? 1.0 : 0.0},
                 {"any_material", for_any ? 1.0 : 0.0},
-                {"other_material", w.out.guess ? 1.0 : 0.0},
+                {"other_material", w.out.guess && !for_any ? 1.0 : 0.0},
+                {"made_in", other_group ? std::string(label_of(r.group)) : std::string()},
                 {"removal_cm3_min", or_none(r.removal_cm3_min)},
                 {"author", r.author},
                 {"date", r.date},
@@ -175,9 +193,8 @@ template <class Reporter>
                                  {"ae_mm", w.v.ae_mm},
                                  {"ap_per_d", r.ap_mm ? not_given : or_none(r.ap_per_d)},
                                  {"ae_per_d", r.ae_mm ? not_given : or_none(r.ae_per_d)}});
-    if (const Coolant wanted = w.q.own_coolant.value_or(r.coolant); wanted != w.v.coolant)
-      report.add("coolant", {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
   }
+  take_coolant(w, r.coolant, false, report);
   return true;
 }
 

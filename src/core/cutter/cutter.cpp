@@ -52,6 +52,9 @@ constexpr Choice rotation_choices[] = {{"clockwise", "Clockwise (M3)"},
 constexpr Choice shank_choices[] = {{"plain", "Plain"},       {"flat", "Flat"}, {"inclined_flat", "Inclined flat"},
                                     {"threaded", "Threaded"}, {"bore", "Bore"}, {"taper", "Taper"}};
 constexpr Choice quality_choices[] = {{"premium", "Premium"}, {"standard", "Standard"}, {"plain", "Plain"}};
+constexpr Choice made_for_choices[] = {
+    {"metal", "metal"}, {"non_ferrous", "non-ferrous metals"}, {"wood_plastics", "wood and plastics"}};
+constexpr Choice centre_choices[] = {{"yes", "cuts to the centre"}, {"no", "does not"}};
 constexpr Choice unit_choices[] = {{"mm", "mm"}, {"inch", "inch"}};
 
 using enum Quantity;
@@ -161,6 +164,8 @@ constexpr std::array rest{
     field<&Cutter::max_ramp_deg>("max_ramp_deg", "RMPX", "Maximum ramp", angle, "Steepest ramp into solid material")
         .above(0)
         .within(0, 90),
+    field<&Cutter::centre_cut>("centre_cut", "", "Centre-cutting", choice, "Whether it can be plunged into solid"),
+    field<&Cutter::made_for>("made_for", "", "Made for", choice, "What its edges are ground for"),
     field<&Cutter::runout_mm>("runout_mm", "", "Runout", feed_per_tooth, "Measured at the edges").within(0, 10),
     field<&Cutter::shank_form>("shank_form", "", "Shank form", choice, "Must suit the holder"),
     field<&Cutter::favourite>("favourite", "", "Favourite", flag, "Always at the top of the list"),
@@ -201,6 +206,14 @@ std::span<const Choice> choices_of<ShankForm>() {
 template <>
 std::span<const Choice> choices_of<Quality>() {
   return quality_choices;
+}
+template <>
+std::span<const Choice> choices_of<MadeFor>() {
+  return made_for_choices;
+}
+template <>
+std::span<const Choice> choices_of<CentreCut>() {
+  return centre_choices;
 }
 template <>
 std::span<const Choice> choices_of<UnitSystem>() {

@@ -58,6 +58,9 @@ enum class ShankForm { plain, flat, inclined_flat, threaded, bore, taper };
 
 // Quality grade; used where nothing better is known.
 enum class Quality { premium, standard, plain };
+// What its edges are ground for.
+enum class MadeFor { metal, non_ferrous, wood_plastics };
+enum class CentreCut { yes, no };
 
 // A conical part of the shank above the neck; sections stand on each other from the reach upwards.
 struct ShankSection {
@@ -80,6 +83,10 @@ template <>
 std::span<const Choice> choices_of<ShankForm>();
 template <>
 std::span<const Choice> choices_of<Quality>();
+template <>
+std::span<const Choice> choices_of<MadeFor>();
+template <>
+std::span<const Choice> choices_of<CentreCut>();
 template <>
 std::span<const Choice> choices_of<UnitSystem>();
 
@@ -125,6 +132,8 @@ struct Cutter {
   Rotation rotation = Rotation::clockwise;
   bool through_coolant = false;
   std::optional<double> max_ramp_deg;
+  std::optional<CentreCut> centre_cut;
+  std::optional<MadeFor> made_for;
   std::optional<double> runout_mm;
   std::optional<ShankForm> shank_form;
 
@@ -144,8 +153,8 @@ struct Cutter {
   bool retired = false;
   bool favourite = false;        // stays on top of lists
   bool no_maker_tables = false;  // its maker's tables do not apply
-  bool no_factors = false;       // no factor is put on its values
-  // Keys of values that nobody has confirmed.
+  bool no_factors = false;       // factors do not apply to it
+  // Keys of guessed values not yet confirmed.
   std::set<std::string, std::less<>> guesses;
   // Warnings that somebody accepted: code -> reason.
   std::map<std::string, std::string, std::less<>> accepted;

@@ -35,7 +35,7 @@ void fit_lengths(Cutter& c, const Cutter& proposed) {
     c.reach_mm = std::max(*c.flute_length_mm, std::min(round_proposal(most, c.unit), *c.overall_length_mm));
 }
 
-// Errors first, then warnings, as far as they are not the typed sizes' own.
+// Errors first, then warnings, not counting those that the typed sizes cause by themselves.
 std::pair<int, int> faults(const Cutter& c) {
   std::pair<int, int> count{0, 0};
   for (const Message& m : check_cutter(c)) {
@@ -87,7 +87,7 @@ Cutter follow_guesses(const Cutter& cutter) {
   }
   fit_lengths(out, proposed);
   if (cutter.guesses.contains("outline")) declaration(cutter.kind).propose(out);
-  // One guess after the other takes the value nearest to its proposal that leaves the fewest faults.
+  // Each guess in turn takes the value nearest to its proposal that leaves the fewest faults.
   for (int pass = 0; pass < 3 && faults(out) > std::pair(0, 0); ++pass) {
     const auto before = faults(out);
     for (const Property<Cutter>* property : sizes) {

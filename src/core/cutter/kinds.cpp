@@ -179,4 +179,31 @@ std::optional<double> edge_angle_deg(const Cutter& c) {
   }
 }
 
+bool cuts_to_centre(const Cutter& c) {
+  if (c.centre_cut) return *c.centre_cut == CentreCut::yes;
+  switch (c.kind) {
+    case CutterKind::face_mill:
+    case CutterKind::high_feed:
+    case CutterKind::fly_cutter:
+    case CutterKind::t_slot:
+    case CutterKind::dovetail:
+    case CutterKind::thread_mill:
+    case CutterKind::reamer:
+    case CutterKind::boring_bar:
+    case CutterKind::back_boring_bar: return false;
+    default: break;
+  }
+  const bool mills = c.kind == CutterKind::end_mill || c.kind == CutterKind::bull_nose || c.kind == CutterKind::rougher;
+  return !(mills && c.tool_material == ToolMaterial::carbide_insert);
+}
+
+double plunge_reach_mm(const Cutter& c) { return c.diameter_mm.value_or(0) / 5; }
+
+std::optional<MadeFor> made_for(const Cutter& c) {
+  if (c.made_for) return c.made_for;
+  if (c.edge_direction == EdgeDirection::down || c.edge_direction == EdgeDirection::compression)
+    return MadeFor::wood_plastics;
+  return std::nullopt;
+}
+
 }  // namespace pecorra

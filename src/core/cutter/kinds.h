@@ -90,6 +90,15 @@ bool to_look_at(const Cutter& cutter);
 // The silhouette; empty while the sizes that it needs are missing or impossible.
 Profile silhouette(const Cutter& cutter);
 
+// Whether it can go straight down into solid: as stated; else end mills and drills do, cutters with inserts and those
+// that cut at the face or behind an edge do not (common practice, no source).
+bool cuts_to_centre(const Cutter& cutter);
+// How far its edges reach inwards at the face: the step that a cutter not cutting to the centre may plunge. A fifth of
+// the diameter (common practice, no source).
+double plunge_reach_mm(const Cutter& cutter);
+// As stated; else compression and down-cut edges are ground for wood and plastics.
+std::optional<MadeFor> made_for(const Cutter& cutter);
+
 // "Ø12 × 26"
 std::string size_text(const Cutter& cutter, UnitSystem units);
 

@@ -37,7 +37,7 @@ const Property<Cutter>* property_named(std::string_view name) {
 
 // What a property says in a name; empty when it is not given or zero.
 std::string said(const Property<Cutter>& property, const Cutter& c) {
-  // A ball's radius is half its diameter and says nothing new; so with every size that the kind does not have.
+  // A ball's radius is half its diameter, so it is left out; so are sizes that the kind does not have.
   if (property.key == "corner_radius_mm" && !parameter_use(c.kind, property.key)) return {};
   const Value value = property.get(c);
   if (const double* number = std::get_if<double>(&value)) {
@@ -134,7 +134,7 @@ tl::expected<std::string, PatternFault> name_by_pattern(std::string_view pattern
   bool whole = true;
   std::string raw = reader.part(false, whole);
   if (reader.fault().place > 0) return tl::unexpected(reader.fault());
-  // Where something was left out, no two blanks stay.
+  // No double blanks where something was left out.
   std::string name;
   for (const char c : raw)
     if (c != ' ' || (!name.empty() && name.back() != ' ')) name += c;

@@ -127,7 +127,7 @@ std::string fingerprint(const TakenConditions& t) {
   std::string text;
   for (const auto& value : {t.n_rpm, t.vf_mm_min, t.plunge_mm_min, t.ramp_mm_min, t.ap_mm, t.ae_mm})
     text += value ? fmt::format("{:.6g} ", *value) : "- ";
-  // Where they are not as usual; what older copies do not have says nothing.
+  // Only where they differ from the default, so that copies made by earlier versions compare equal.
   if (t.lead_mm_min && t.lead_mm_min != t.vf_mm_min) text += fmt::format("lead {:.6g} ", *t.lead_mm_min);
   if (t.ramp_n_rpm) text += fmt::format("ramp at {:.6g} ", *t.ramp_n_rpm);
   return text + std::string(key_of(t.coolant));

@@ -96,7 +96,7 @@ struct Job {
 template <>
 std::span<const Property<Job>> properties<Job>();
 
-// One declaration for each kind of path: what is asked for it, and in which manners it can be cut.
+// One declaration for each kind of path: what is asked for it, and which types of it there are.
 struct PathDeclaration {
   PathKind kind;
   OperationSet manners;

@@ -42,7 +42,7 @@ bool fits(const Cutter& cutter, const CutterFilter& filter, std::string_view wit
 class CutterIndex {
  public:
   void rebuild(std::span<const Cutter> cutters);
-  // The cutter at that place is another now, or new behind the last one.
+  // The cutter at that place has changed, or was appended.
   void update(std::span<const Cutter> cutters, std::size_t place);
   std::size_t size() const { return rows_.size(); }
   const Id& id(std::size_t place) const { return rows_[place].id; }
@@ -51,7 +51,7 @@ class CutterIndex {
   // tool material. A length with its unit or behind Ø is the diameter: 1", 1/4in, 12mm, Ø12. Longer texts than the last
   // one are looked for among its hits alone.
   const std::vector<std::uint8_t>& find(std::string_view text);
-  // Words at one place, for those that follow what was put.
+  // Whether the words of the last find() match at one place, after an update.
   bool has_words(std::size_t place) const;
 
  private:

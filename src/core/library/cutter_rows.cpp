@@ -401,7 +401,7 @@ MergeRules<Cutter> cutter_merge_rules() {
     if (looked_for && c.number > 0) return;
     if (!c.order_code.empty()) keys.push_back(mixed(mixed(library, 3), std::hash<std::string>()(c.order_code)));
     if (looked_for && !c.order_code.empty()) return;
-    if (c.name.empty()) return;  // nothing is the same as what has neither number, order code nor name
+    if (c.name.empty()) return;  // without number, order code or name it matches nothing
     keys.push_back(
         mixed(mixed(library, 4), mixed(std::hash<std::string>()(c.name), static_cast<std::uint64_t>(c.kind))));
   };
@@ -421,7 +421,7 @@ MergeRules<Cutter> cutter_merge_rules() {
     return true;
   };
   rules.carry = [](Cutter& after, const Cutter& read, std::span<const Cell* const> given) {
-    // A cutter that says of itself what was typed is taken at its word.
+    // A row that states what was typed keeps that text.
     for (const Cell* p : given)
       if (p->key == "typed") return;
     for (const Cell* p : given) {
@@ -440,17 +440,19 @@ Sheet cutter_sheet(std::span<const Cutter* const> cutters, const CutterSheetWish
   Sheet sheet;
   std::vector<const Cell*> used;
   const std::size_t own = properties<Cutter>().size();
+  // Without these a list of cutters that do not state them is the same, byte for byte, as earlier versions wrote it.
+  const auto is_late = [](const Cell& cell) { return cell.key == "centre_cut" || cell.key == "made_for"; };
   for (std::size_t i = 0; i < cutter_cells().size(); ++i) {
     const Cell& cell = cutter_cells()[i];
     const auto says_something = [&](const Cutter* c) { return !same_value(cell.get(*c), Value{}); };
     const bool wanted =
-        wish.keys.empty()
-            ? cell.key != "library" &&
-                  (i < own && !wish.words ? true : std::any_of(cutters.begin(), cutters.end(), says_something))
-            : std::find(wish.keys.begin(), wish.keys.end(), cell.key) != wish.keys.end();
+        wish.keys.empty() ? cell.key != "library" && (i < own && !wish.words && !is_late(cell)
+                                                          ? true
+                                                          : std::any_of(cutters.begin(), cutters.end(), says_something))
+                          : std::find(wish.keys.begin(), wish.keys.end(), cell.key) != wish.keys.end();
     if (wanted) used.push_back(&cell);
   }
-  // The order that was wished for; else the number and the name stand first.
+  // The order asked for; by default number and name come first.
   const auto place = [&](const Cell* c) -> std::size_t {
     if (!wish.keys.empty())
       return static_cast<std::size_t>(std::find(wish.keys.begin(), wish.keys.end(), c->key) - wish.keys.begin());

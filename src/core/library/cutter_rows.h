@@ -14,7 +14,7 @@ namespace pecorra {
 // shank sections, guesses, accepted warnings, what was typed). Of an id (library, insert) the name is written.
 std::span<const Property<Cutter>> cutter_cells();
 
-// Not of the cutter itself: its UUID, the holder of its usual assembly, and two ways to say something else.
+// Columns that are not cutter properties: UUID, holder of its usual assembly, and two alternative spellings.
 enum class CutterColumnRole { property, id, holder, stickout, lead_angle, threads_per_inch };
 
 struct CutterColumn {

@@ -138,9 +138,9 @@ int TakenNumbers::free_for(const Cutter& cutter, std::span<const NumberBlock> bl
   const auto is_right = [&](int n) {
     there.number = n;
     const auto breach = breach_of(there, blocks, further);
-    return !breach || breach->kind == BreachKind::outside;  // its own blocks are full: anywhere but in others'
+    return !breach || breach->kind == BreachKind::outside;  // its own blocks are full: any number outside other blocks
   };
-  // Behind the highest; where numbers there are kept for others, the smallest that is free.
+  // After the highest; if numbers there are reserved for others, the lowest free one.
   if (is_right(highest_ + 1)) return highest_ + 1;
   for (int n = 1; n <= highest_; ++n)
     if (!contains(n) && is_right(n)) return n;

@@ -27,7 +27,7 @@ std::span<const Property<SharedLibrary>> properties<SharedLibrary>();
 using SharedPrints = std::unordered_map<Id, std::uint64_t>;
 // 24 bytes for each, the same on every computer.
 std::string bytes_of(const SharedPrints& prints);
-// What is no whole entry at the end is left out.
+// An incomplete entry at the end is dropped.
 SharedPrints prints_from(std::string_view bytes);
 
 // FNV-1a, 64 bit: the same on every computer.
@@ -43,7 +43,7 @@ enum class SharedState {
   same,       // both say the same
   to_file,    // we changed, made or deleted it
   from_file,  // the others did
-  both        // both did, and not alike
+  both        // both did, differently
 };
 SharedState shared_state(std::optional<std::uint64_t> in_common, std::optional<std::uint64_t> ours,
                          std::optional<std::uint64_t> theirs);

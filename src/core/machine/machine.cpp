@@ -12,6 +12,7 @@ namespace {
 constexpr Choice coolant_choices[] = {{"off", "dry"},
                                       {"flood", "flood"},
                                       {"mist", "mist"},
+                                      {"mist_oil", "oil mist"},
                                       {"air", "air"},
                                       {"through_liquid", "through the spindle"},
                                       {"through_air", "air through the spindle"}};
@@ -99,7 +100,8 @@ constexpr std::array rest{
         .above(0),
     field<&M::hourly_rate>("hourly_rate", "", "Hourly rate", number, "In the shop's currency").within(0, 1e6),
     field<&Machine::flood>("flood", "", "Flood", flag, "Has flood coolant"),
-    field<&Machine::mist>("mist", "", "Mist", flag, "Has mist"),
+    field<&Machine::mist>("mist", "", "Mist", flag, "Has water-based mist"),
+    field<&Machine::mist_oil>("mist_oil", "", "Oil mist", flag, "Has oil mist"),
     field<&Machine::air>("air", "", "Air", flag, "Has an air blast"),
     field<&Machine::through_liquid>("through_liquid", "", "Coolant through", flag, "Liquid through the spindle"),
     field<&Machine::through_air>("through_air", "", "Air through", flag, "Air through the spindle"),
@@ -222,6 +224,7 @@ bool has_coolant(const Machine& machine, Coolant coolant) {
     case Coolant::off: return true;
     case Coolant::flood: return machine.flood;
     case Coolant::mist: return machine.mist;
+    case Coolant::mist_oil: return machine.mist_oil;
     case Coolant::air: return machine.air;
     case Coolant::through_liquid: return machine.through_liquid;
     case Coolant::through_air: return machine.through_air;

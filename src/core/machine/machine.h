@@ -14,7 +14,8 @@
 
 namespace pecorra {
 
-enum class Coolant { off, flood, mist, air, through_liquid, through_air };
+enum class Coolant { off, flood, mist, mist_oil, air, through_liquid, through_air };
+inline constexpr int coolant_count = 7;
 template <>
 std::span<const Choice> choices_of<Coolant>();
 
@@ -61,7 +62,7 @@ struct Machine {
   bool measures_length = false, measures_radius = false, checks_breakage = false;  // in the machine
   std::optional<double> length_tolerance_mm, radius_tolerance_mm, breakage_tolerance_mm;
   std::optional<double> hourly_rate;  // in the shop's money
-  bool flood = false, mist = false, air = false, through_liquid = false, through_air = false;
+  bool flood = false, mist = false, mist_oil = false, air = false, through_liquid = false, through_air = false;
   bool automatic_changer = true;
   std::string dialect = "plain";  // of the control, key of data/dialects
   std::string source;
@@ -79,7 +80,7 @@ std::span<const Property<Machine>> limit_properties();
 // first (torque is what limits there). Nothing without a curve.
 std::optional<double> power_at_kw(const std::vector<PowerPoint>& curve, double rpm);
 
-// Faults of a curve: not rising, negative, not finite.
+// Faults of a curve: speeds not rising, negative or not finite values.
 std::vector<Message> check_power_curve(const std::vector<PowerPoint>& curve);
 
 // Faults of a machine: its ranges, both curves, a short-time curve below the continuous one.

@@ -20,6 +20,40 @@ constexpr Choice group_choices[] = {{"P", "steel"},
                                     {"plastic", "plastics"},
                                     {"composite", "composites"},
                                     {"foam", "foam"}};
+constexpr Choice subgroup_choices[] = {{"aluminium_wrought", "aluminium, wrought"},
+                                       {"aluminium_cast", "aluminium, cast with silicon"},
+                                       {"magnesium", "magnesium"},
+                                       {"zinc", "zinc"},
+                                       {"copper", "copper"},
+                                       {"brass", "brass"},
+                                       {"brass_free_cutting", "free-cutting brass"},
+                                       {"bronze", "bronze"},
+                                       {"beryllium_copper", "beryllium copper"},
+                                       {"graphite", "graphite"},
+                                       {"heat_resistant", "nickel, cobalt and iron alloys"},
+                                       {"titanium", "titanium"},
+                                       {"thermoplastic", "thermoplastic"},
+                                       {"thermoplastic_filled", "thermoplastic, filled"},
+                                       {"thermoset", "thermoset"},
+                                       {"softwood", "softwood"},
+                                       {"hardwood", "hardwood"},
+                                       {"board", "board"},
+                                       {"cfrp", "carbon fibre"},
+                                       {"gfrp", "glass fibre"},
+                                       {"aramid", "aramid fibre"},
+                                       {"metal_panel", "metal-faced panel"},
+                                       {"mineral_filled", "mineral-filled"},
+                                       {"foam", "foam"},
+                                       {"tooling_board", "tooling board"}};
+constexpr Choice hazard_choices[] = {{"none", "none"},
+                                     {"burning_metal", "burns; never water"},
+                                     {"toxic_dust", "toxic dust"},
+                                     {"abrasive_dust", "abrasive dust; dry with extraction"},
+                                     {"wood_dust", "wood dust; dry with extraction"},
+                                     {"burning_chips", "fine chips burn"},
+                                     {"stress_cracking", "cracks under oil"},
+                                     {"dry_only", "dry or air only"}};
+
 using enum Quantity;
 
 constexpr std::array force_list{
@@ -36,6 +70,7 @@ constexpr std::array all{
     field<&WorkMaterial::designations>("designations", "", "Also known as", text,
                                        "Other designations, separated by commas"),
     field<&WorkMaterial::group>("group", "", "Group", choice, "ISO 513 letter, or our own word"),
+    field<&WorkMaterial::subgroup>("subgroup", "", "Subgroup", choice, "Where the group alone says too little"),
     field<&WorkMaterial::vdi_group>("vdi_group", "", "VDI 3323 group", count, "1 to 41").within(1, 41),
     field<&WorkMaterial::condition>("condition", "", "Condition", text, "Heat treatment or state"),
     field<&WorkMaterial::hardness_hb>("hardness_hb", "HB", "Hardness", hardness,
@@ -56,6 +91,8 @@ constexpr std::array all{
     field<&WorkMaterial::density_g_cm3>("density_g_cm3", "ρ", "Density", density, "At room temperature").above(0),
     field<&WorkMaterial::density_evidence>("density_evidence", "", "Density evidence", choice,
                                            "How well the density is known"),
+    field<&WorkMaterial::hazard>("hazard", "", "Hazard", choice, "Decides which coolants are allowed"),
+    field<&WorkMaterial::hazard_source>("hazard_source", "", "Hazard source", text, "Source of the hazard"),
     field<&WorkMaterial::cut_here>("cut_here", "", "Cut here", flag, "Shown in the chart, and first in lists"),
     field<&WorkMaterial::source>("source", "", "Source", text, "Source of the values"),
     field<&WorkMaterial::notes>("notes", "", "Notes", text, "For the programmer")};
@@ -77,6 +114,14 @@ std::span<const Choice> choices_of<MaterialGroup>() {
   return group_choices;
 }
 template <>
+std::span<const Choice> choices_of<Subgroup>() {
+  return subgroup_choices;
+}
+template <>
+std::span<const Choice> choices_of<Hazard>() {
+  return hazard_choices;
+}
+template <>
 std::span<const Property<WorkMaterial>> properties<WorkMaterial>() {
   return all;
 }
@@ -84,6 +129,19 @@ std::span<const Property<WorkMaterial>> force_properties() { return force_list; 
 template <>
 std::span<const Choice> choices_of<Evidence>() {
   return evidence_choices;
+}
+
+std::optional<Subgroup> subgroup_of(const WorkMaterial& m) {
+  if (m.subgroup || !m.vdi_group) return m.subgroup;
+  const int vdi = *m.vdi_group;
+  if (vdi == 21 || vdi == 22) return Subgroup::aluminium_wrought;
+  if (vdi >= 23 && vdi <= 25) return Subgroup::aluminium_cast;
+  if (vdi == 26) return Subgroup::brass_free_cutting;
+  if (vdi == 27) return Subgroup::brass;
+  if (vdi == 28) return Subgroup::copper;
+  if (vdi >= 31 && vdi <= 35) return Subgroup::heat_resistant;
+  if (vdi == 36 || vdi == 37) return Subgroup::titanium;
+  return std::nullopt;
 }
 
 std::vector<Message> check_material(const WorkMaterial& m) {

@@ -18,6 +18,51 @@ inline constexpr int material_group_count = 10;
 template <>
 std::span<const Choice> choices_of<MaterialGroup>();
 
+// Within a group, where cutters meet different things: as VDI 3323 divides N and S, and our own words for the rest.
+enum class Subgroup {
+  aluminium_wrought,
+  aluminium_cast,
+  magnesium,
+  zinc,
+  copper,
+  brass,
+  brass_free_cutting,
+  bronze,
+  beryllium_copper,
+  graphite,
+  heat_resistant,
+  titanium,
+  thermoplastic,
+  thermoplastic_filled,
+  thermoset,
+  softwood,
+  hardwood,
+  board,
+  cfrp,
+  gfrp,
+  aramid,
+  metal_panel,
+  mineral_filled,
+  foam,
+  tooling_board
+};
+template <>
+std::span<const Choice> choices_of<Subgroup>();
+
+// What is dangerous in cutting it; see hazard.h for the coolants that it leaves.
+enum class Hazard {
+  none,
+  burning_metal,
+  toxic_dust,
+  abrasive_dust,
+  wood_dust,
+  burning_chips,
+  stress_cracking,
+  dry_only
+};
+template <>
+std::span<const Choice> choices_of<Hazard>();
+
 // How well a value is founded: a published source that is named, figures that handbooks share, or an estimate. All from
 // memory.
 enum class Evidence { published, handbook, estimate };
@@ -30,6 +75,7 @@ struct WorkMaterial {
   std::string name;
   std::string designations;  // other names, separated by commas
   MaterialGroup group = MaterialGroup::P;
+  std::optional<Subgroup> subgroup;
   std::optional<int> vdi_group;  // VDI 3323, 1 to 41
   std::string condition;
   std::optional<double> hardness_hb, hardness_from_hb, hardness_to_hb;  // usual, and its range
@@ -41,6 +87,8 @@ struct WorkMaterial {
   std::optional<Evidence> force_evidence;
   std::optional<double> density_g_cm3;
   std::optional<Evidence> density_evidence;
+  std::optional<Hazard> hazard;
+  std::string hazard_source;
   bool cut_here = false;  // the shop cuts it: it is in the chart, and first in lists
   std::string source;     // of the values above
   std::string notes;
@@ -56,6 +104,8 @@ std::span<const Property<WorkMaterial>> force_properties();
 // Ranges that are reversed or leave the usual value out, half of the force constants, hardness and strength of a steel
 // that do not go together (ISO 18265, a third apart).
 std::vector<Message> check_material(const WorkMaterial& material);
+// As stated; else by its VDI 3323 group, which divides aluminium, copper alloys, heat-resistant alloys and titanium.
+std::optional<Subgroup> subgroup_of(const WorkMaterial& material);
 // Whether a text names it: by its name or any of its designations, blanks and case aside.
 bool is_called(const WorkMaterial& material, std::string_view text);
 

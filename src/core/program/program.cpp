@@ -23,6 +23,7 @@ constexpr std::array dialect_list{
     field<&Dialect::cycles>("cycles", "", "Drilling cycles", flag, ""),
     field<&Dialect::flood>("flood", "", "Flood on", text, ""),
     field<&Dialect::mist>("mist", "", "Mist on", text, ""),
+    field<&Dialect::mist_oil>("mist_oil", "", "Oil mist on", text, ""),
     field<&Dialect::air>("air", "", "Air on", text, ""),
     field<&Dialect::through_liquid>("through_liquid", "", "Liquid through the spindle on", text, ""),
     field<&Dialect::through_air>("through_air", "", "Air through the spindle on", text, ""),
@@ -50,6 +51,7 @@ class Writer {
   std::string run(const std::vector<ProgramOperation>& operations, const std::vector<int>& numbers) {
     lines(replaced(replaced(dialect_.before, "{unit}", inch_ ? "G20" : "G21"), "{name}", comment_text(head_.job)));
     comment(head_.job + "  " + head_.material + "  " + head_.machine);
+    if (!head_.hazard.empty()) comment(head_.hazard);
     comment(inch_ ? "LENGTHS IN INCHES" : "LENGTHS IN MM");
     std::set<int> listed;
     for (std::size_t i = 0; i < operations.size(); ++i)
@@ -79,6 +81,7 @@ class Writer {
     switch (coolant) {
       case Coolant::flood: return dialect_.flood;
       case Coolant::mist: return dialect_.mist;
+      case Coolant::mist_oil: return dialect_.mist_oil;
       case Coolant::air: return dialect_.air;
       case Coolant::through_liquid: return dialect_.through_liquid;
       case Coolant::through_air: return dialect_.through_air;

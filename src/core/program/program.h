@@ -18,7 +18,8 @@ struct Dialect {
   std::string after;          // lines behind the last operation
   bool length_offset = true;  // G43 H with the first move down
   bool cycles = true;         // G81 and G83; else the moves are written out
-  std::string flood = "M8", mist = "M7", air = "M7", through_liquid = "M8", through_air = "M7", coolant_off = "M9";
+  std::string flood = "M8", mist = "M7", mist_oil = "M7", air = "M7", through_liquid = "M8", through_air = "M7",
+              coolant_off = "M9";
   bool operator==(const Dialect&) const = default;
 };
 template <>
@@ -34,6 +35,7 @@ struct ProgramHead {
   std::string material;
   std::string machine;
   UnitSystem units = UnitSystem::metric;
+  std::string hazard{};  // what is dangerous in the material, for the operator
 };
 
 // Positions with three decimals of a millimetre or four of an inch, feeds whole or with two decimals. Comments are

@@ -15,6 +15,7 @@
 #include "core/library/shared_library.h"
 #include "core/machine/machine.h"
 #include "core/material/work_material.h"
+#include "core/never/never_rule.h"
 #include "core/shop_settings/settings.h"
 #include "core/tables/condition_table.h"
 #include "core/tables/recipe.h"
@@ -30,6 +31,7 @@ namespace pecorra {
   KIND(material, WorkMaterial, materials, "Work material")                \
   KIND(machine, Machine, machines, "Machine")                             \
   KIND(edge_material, EdgeMaterial, edge_materials, "Tool material")      \
+  KIND(never_rule, NeverRule, never_rules, "Never")                       \
   KIND(insert, Insert, inserts, "Insert")                                 \
   KIND(collet, Collet, collets, "Collet")                                 \
   KIND(holder, Holder, holders, "Holder")                                 \

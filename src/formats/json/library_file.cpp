@@ -6,7 +6,7 @@
 namespace pecorra {
 namespace {
 
-// What refers to the cutter is clear from where it stands.
+// References to the cutter are implied by nesting, so they are not written.
 template <class T>
 Json without_cutter(const T& object) {
   Json json = to_json(object);

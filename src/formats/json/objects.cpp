@@ -373,7 +373,7 @@ std::string json_text(const Json& value) {
 template <class T>
 std::string body_of(const T& object) {
   if constexpr (std::is_same_v<T, Cutter>) {
-    // Written where there is room, kept in just as much as it takes.
+    // Written into a large buffer, then stored at its exact size.
     thread_local std::string room;
     room.clear();
     quick_write(room, object);

@@ -55,7 +55,7 @@ void read_power_curve(std::vector<PowerPoint>&, const Json&, const std::string& 
 // The known text nearest to a mistyped or shortened one (edit distance), empty when nothing is near.
 std::string nearest_text(std::string_view text, const std::vector<std::string>& known);
 
-// What a row or object says for this key, for history and lists.
+// The value of a row or object under this key, for history and lists.
 std::string json_text(const Json& value);
 
 }  // namespace pecorra

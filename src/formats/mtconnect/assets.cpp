@@ -41,7 +41,7 @@ const Property<Cutter>& property(std::string_view key) { return *find_property<C
 
 std::string figure(double value) { return fmt::format("{}", value); }
 
-// What no element of the standard says, as JSON of our properties.
+// Properties without an element in the standard, as JSON.
 Json further_of(const Cutter& cutter) {
   Json json = to_json(cutter);
   for (const char* key : {"id", "number", "name", "maker", "library", "insert", "flutes", "max_rpm"}) json.erase(key);
@@ -199,7 +199,7 @@ std::string mtconnect_text(const LibraryFile& file, const std::vector<AssetExtra
 }
 
 tl::expected<ReadAssets, FormatFault> read_mtconnect(std::string_view text, const InsertNamed& insert_named) {
-  // Nothing that is expanded, fetched or repeated is wanted here.
+  // Entities are never expanded or fetched.
   if (text.substr(0, 4096).find("<!DOCTYPE") != std::string_view::npos ||
       text.find("<!ENTITY") != std::string_view::npos)
     return tl::unexpected(FormatFault{

@@ -59,7 +59,7 @@ class Archive {
   bool too_large_ = false;
 };
 
-// Of rich text every run; not how it is spoken.
+// Every run of rich text, without phonetic hints.
 std::string all_text(const pugi::xml_node& node) {
   std::string text;
   for (const pugi::xml_node& t : node.children("t")) text += t.text().get();
@@ -78,7 +78,7 @@ int column_of(const char* reference) {
 // What a sheet may hold altogether, and where it may stand.
 class Budget {
  public:
-  // In words why this cell, the first empty ones before it included, cannot be held.
+  // Why this cell cannot be held (the empty ones before it count too), in words.
   std::optional<std::string> refuse(long long row, int column, const char* reference, std::size_t fresh_cells,
                                     std::size_t text_bytes) {
     if (row < 1 || row > last_row) return fmt::format("has a row {}; rows are 1 to {}", row, last_row);
