@@ -72,7 +72,8 @@ Evaluation asked(const ShopState& s, const Cutter& c, const char* material, Oper
 
 }  // namespace
 
-TEST_CASE("what must never be done has no answer, and no coolant is used that the material does not bear") {
+TEST_CASE("what must never be done has no answer, and no coolant is used that the material does not bear",
+          "[whole_grid]") {
   const ShopState s = grid();
   const Resolver resolver(s.tables.shared(), s.resolver_options());
   int forbidden = 0, answered = 0, wrong_coolant = 0;
