@@ -221,11 +221,11 @@ constexpr Sentence sentences[] = {
          "A rule needs a cutter (kind, tool material, coating …) and work (group, material, hardness or "
          "operation) that it is for")}}},
     {"never_rule",
-     {{QT_TRANSLATE_NOOP("Words", "Never: {rule:within}. {reason:capital}")},
+     {{QT_TRANSLATE_NOOP("Words", "Never: {rule}. {reason:capital}")},
       {QT_TRANSLATE_NOOP("Words", ". Instead: {instead}"),
        [](const Figures& f) { return !f.text("instead").isEmpty(); }}}},
     {"never_warning",
-     {{QT_TRANSLATE_NOOP("Words", "Not advised: {rule:within}. {reason:capital}")},
+     {{QT_TRANSLATE_NOOP("Words", "Not advised: {rule}. {reason:capital}")},
       {QT_TRANSLATE_NOOP("Words", ". Instead: {instead}"),
        [](const Figures& f) { return !f.text("instead").isEmpty(); }}}},
     {"hazard_coolant",

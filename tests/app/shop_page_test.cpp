@@ -168,6 +168,10 @@ TEST_CASE("what must never be done: shipped rules in a list, one of the shop's o
   REQUIRE(w.window->run("never"));
   auto* table = w.find<QTableView>("never_rule_table");
   CHECK(table->model()->rowCount() == static_cast<int>(shipped_never_rules().size()));
+  table->setFocus();
+  w.key(Qt::Key_Delete);
+  CHECK(table->model()->rowCount() == static_cast<int>(shipped_never_rules().size()));
+  CHECK(w.window->strip().said().contains("cannot be deleted"));
   w.click(w.find<QPushButton>("new_part"));
   w.type_into("field_name", "Long end mills in this steel");
   CHECK(w.fault("why").contains("Give the reason"));

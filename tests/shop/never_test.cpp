@@ -118,7 +118,7 @@ TEST_CASE("a never names its reason and what would do instead; a warning answers
   CHECK(iron.resolution.reason == NoAnswer::never);
   REQUIRE(!iron.trail.empty());
   const QString text = sentence(iron.trail.back(), UnitSystem::metric);
-  CHECK(text.startsWith("Never: forming taps in cast iron"));
+  CHECK(text.startsWith("Never: Forming taps in cast iron"));
   CHECK(text.contains("Instead: use a cutting tap"));
   CHECK(asked(s, former, "C45", OperationKind::tap).resolution.reason != NoAnswer::never);
 

@@ -40,6 +40,7 @@ struct PartSpec {
   std::function<void(T& after, std::string_view key)> follow;
   std::function<Change(const T& before, const T& after, const QString& label)> change;
   std::function<QString(const T&)> subtitle;
+  std::function<QString(const T&)> keep;       // why it cannot be deleted; empty: it can
   std::function<QStringList(const T&)> users;  // what still uses it, so that it cannot be deleted
   // Choices of a field that depend on the thing or the shop, as of an id.
   std::function<std::vector<FieldChoice>(const T&, std::string_view key)> choices;
@@ -143,6 +144,7 @@ class PartSection : public PartsSection {
   void remove() override {
     const T* thing = chosen();
     if (!thing) return;
+    if (const QString why = spec_.keep ? spec_.keep(*thing) : QString(); !why.isEmpty()) return emit said(why, true);
     if (const QStringList used = spec_.users ? spec_.users(*thing) : QStringList(); !used.isEmpty())
       return emit said(
           tr("%1 is on %2; give them another one first.")

@@ -229,14 +229,23 @@ PartSpec<NeverRule> never_spec() {
     return r;
   };
   spec.check = check_never_rule;
-  spec.subtitle = [](const NeverRule& r) {
+  const auto shipped_as = [](const NeverRule& r) {
     const auto& shipped = shipped_never_rules();
     const auto at = std::find_if(shipped.begin(), shipped.end(), [&](const NeverRule& s) { return s.id == r.id; });
-    if (at == shipped.end()) return QObject::tr("A rule of this shop");
-    NeverRule same = *at;
+    return at == shipped.end() ? nullptr : &*at;
+  };
+  spec.subtitle = [shipped_as](const NeverRule& r) {
+    const NeverRule* shipped = shipped_as(r);
+    if (!shipped) return QObject::tr("A rule of this shop");
+    NeverRule same = *shipped;
     same.revision = r.revision;
-    return same == r ? QObject::tr("Shipped. Set the verdict to warning to soften it")
-                     : QObject::tr("Shipped, changed by this shop. Deleting it restores the shipped rule");
+    return same == r ? QObject::tr("Shipped") : QObject::tr("Shipped, changed by this shop");
+  };
+  // It would still apply, unseen.
+  spec.keep = [shipped_as](const NeverRule& r) {
+    return shipped_as(r)
+               ? QObject::tr("Shipped rules cannot be deleted. Set the verdict to warning to soften this one.")
+               : QString();
   };
   return spec;
 }
