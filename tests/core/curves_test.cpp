@@ -9,13 +9,13 @@ using namespace pecorra;
 
 namespace {
 
-struct Bench {
+struct CurveBench {
   Cutter cutter = proposed_cutter(CutterKind::end_mill, 12);
   Assembly held;
   WorkMaterial material;
   Machine machine;
   Cut cut;
-  Bench() {
+  CurveBench() {
     cutter.max_chip_mm = 0.2;
     held.stickout_mm = 45;
     material.kc11_n_mm2 = 2220;
@@ -45,7 +45,7 @@ std::optional<double> at(const CurveSeries& s, double x) {
 }  // namespace
 
 TEST_CASE("all six curves of a milling cut pass through its working point") {
-  const Bench b;
+  const CurveBench b;
   const CutModel model(b.cutter, b.held, b.material, b.machine);
   const CutReport now = model.at(b.cut);
   const std::vector<Curve> curves = curves_of(model, b.cut, now);
@@ -70,7 +70,7 @@ TEST_CASE("all six curves of a milling cut pass through its working point") {
 }
 
 TEST_CASE("points of the curves are what the calculation says there") {
-  const Bench b;
+  const CurveBench b;
   const CutModel model(b.cutter, b.held, b.material, b.machine);
   const CutReport now = model.at(b.cut);
   const Curve chip = *curve_of(CurveKind::chip, model, b.cut, now),
@@ -95,7 +95,7 @@ TEST_CASE("points of the curves are what the calculation says there") {
 }
 
 TEST_CASE("the force over a turn: each tooth alone adds up in its components, the mean line is the mean") {
-  Bench b;
+  CurveBench b;
   b.cutter.flutes = 3;
   const CutModel model(b.cutter, b.held, b.material, b.machine);
   const CutReport now = model.at(b.cut);
@@ -114,7 +114,7 @@ TEST_CASE("the force over a turn: each tooth alone adds up in its components, th
 }
 
 TEST_CASE("what cannot be told has no curve, and nothing fails") {
-  Bench b;
+  CurveBench b;
   b.held.stickout_mm.reset();
   {
     const CutModel model(b.cutter, b.held, b.material, b.machine);
@@ -138,7 +138,7 @@ TEST_CASE("what cannot be told has no curve, and nothing fails") {
 }
 
 TEST_CASE("beyond the stable depth the nearest stable speed is named, above the speeds where the cut damps itself") {
-  Bench b;
+  CurveBench b;
   b.held.tip_stiffness_n_um = 8;
   b.held.measured_frequency_hz = 900;
   b.cut.n_rpm = 7700;

@@ -24,7 +24,7 @@ Cutter mill(double d) {
   c.max_chip_mm = 0.02 * d;
   return c;
 }
-WorkMaterial steel() {
+WorkMaterial usual_steel() {
   WorkMaterial m;
   m.kc11_n_mm2 = 2500;
   m.mc = 0.26;
@@ -52,7 +52,7 @@ const Headroom* find(const CutReport& r, Limit limit) {
 TEST_CASE("for random cuts each change gets inside, is the smallest of its input, and breaks nothing else") {
   std::mt19937 random(7);
   const auto between = [&](double a, double b) { return std::uniform_real_distribution<>(a, b)(random); };
-  const WorkMaterial m = steel();
+  const WorkMaterial m = usual_steel();
   const Machine on = machine();
   int offered = 0;
   std::set<std::string> inputs;
@@ -109,7 +109,7 @@ TEST_CASE("for random cuts each change gets inside, is the smallest of its input
 
 TEST_CASE("a chip that rubs wants more feed or more width; a spindle held at its top wants nothing") {
   const Cutter c = mill(10);
-  const WorkMaterial m = steel();
+  const WorkMaterial m = usual_steel();
   const Machine on = machine();
   Cut cut;
   cut.operation = OperationKind::side_finish;
@@ -133,7 +133,7 @@ TEST_CASE("a chip that rubs wants more feed or more width; a spindle held at its
 
 TEST_CASE("the worst place of the path counts: a cut that is fine beside a wall is not in its corner") {
   const Cutter c = mill(12);
-  const WorkMaterial m = steel();
+  const WorkMaterial m = usual_steel();
   const Machine on = machine();
   Cut cut;
   cut.operation = OperationKind::side_rough;

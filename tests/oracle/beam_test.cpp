@@ -13,7 +13,7 @@ using namespace pecorra;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 
 }  // namespace
 

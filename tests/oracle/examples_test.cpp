@@ -12,7 +12,7 @@ using namespace pecorra;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr int fine = 20000;
 
 // ∫ f over from … to by the midpoint rule.

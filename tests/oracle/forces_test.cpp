@@ -16,7 +16,7 @@ using namespace pecorra;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 // A model keeps no copies.
 const Assembly unheld;
 const Machine any_machine;
@@ -85,7 +85,7 @@ Cut cut_of(double fz, double ap, double ae) {
   c.ae_mm = ae;
   return c;
 }
-WorkMaterial material(double kc11, double mc) {
+WorkMaterial milled(double kc11, double mc) {
   WorkMaterial m;
   m.kc11_n_mm2 = kc11;
   m.mc = mc;
@@ -94,7 +94,7 @@ WorkMaterial material(double kc11, double mc) {
 
 template <class Radius, class Sine>
 void compare(const Cutter& c, double fz, double ap, double ae, Radius radius, Sine sine, double within = 0.01) {
-  const WorkMaterial m = material(2100, 0.25);
+  const WorkMaterial m = milled(2100, 0.25);
   const CutModel model(c, unheld, m, any_machine);
   const Cut cut = cut_of(fz, ap, ae);
   const ForceFigures got = force_figures(*model.forces_of(cut, fz, model.at(cut, Extent::closed).results.h_m_mm));
@@ -186,7 +186,7 @@ TEST_CASE("mean torque of the forces agrees with the power formula: 5 % up to mc
     for (const double share : {0.001, 0.01, 0.05, 0.1, 0.25, 0.5, 0.75, 0.9, 0.99, 1.0})
       for (const double fz : {0.004, 0.05, 0.3})
         for (const int teeth : {1, 4}) {
-          const WorkMaterial m = material(2220, mc);
+          const WorkMaterial m = milled(2220, mc);
           const Cutter c = cutter(CutterKind::end_mill, 12, teeth, 35);
           const CutModel model(c, unheld, m, any_machine);
           const Cut cut = cut_of(fz, 12, 12 * share);
@@ -200,7 +200,7 @@ TEST_CASE("mean torque of the forces agrees with the power formula: 5 % up to mc
 }
 
 TEST_CASE("forces are finite and continuous at the ends of every range") {
-  const WorkMaterial m = material(2220, 0.26);
+  const WorkMaterial m = milled(2220, 0.26);
   const auto force = [&](const Cutter& c, double fz, double ap, double ae) {
     const CutModel model(c, unheld, m, any_machine);
     const Cut cut = cut_of(fz, ap, ae);
@@ -228,7 +228,7 @@ TEST_CASE("forces are finite and continuous at the ends of every range") {
 }
 
 TEST_CASE("the axial pull of the helix and the push of an inclined edge") {
-  const WorkMaterial m = material(2000, 0.2);
+  const WorkMaterial m = milled(2000, 0.2);
   const auto axial = [&](const Cutter& c) {
     double sum = 0;
     const TurnForces turn =
@@ -302,7 +302,7 @@ TEST_CASE("many cuts at once give the figures that one cut gives") {
     cuts.sin_kappa[i] = 1;
     cuts.kc11_n_mm2[i] = 2500;
   }
-  const WorkMaterial m = material(2500, 0.26);
+  const WorkMaterial m = milled(2500, 0.26);
   Machine machine;
   machine.efficiency = 0.85;
   std::size_t seen = 0;

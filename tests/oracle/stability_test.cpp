@@ -11,7 +11,7 @@ using namespace pecorra;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 
 StabilityInput input(double arc_from, double arc_to, int teeth, TipMode x, TipMode y) {
   StabilityInput in;

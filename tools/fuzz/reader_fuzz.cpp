@@ -1,5 +1,5 @@
-// Coverage-guided fuzzing (libFuzzer) of the readers of files that come from outside; one program for each format,
-// chosen by PECORRA_FUZZ. Whatever comes in, the reader answers: no crash, no hang, no memory beyond the limit that
+// Coverage-guided fuzzing (libFuzzer) of the readers of files that come from outside; the environment's PECORRA_FUZZ
+// names the format. Whatever comes in, the reader answers: no crash, no hang, no memory beyond the limit that
 // tools/fuzz/run states.
 #include <sys/mman.h>
 #include <unistd.h>
@@ -17,12 +17,11 @@
 #include "formats/mtconnect/assets.h"
 #include "formats/sheet/sheet_file.h"
 #include "formats/svg/svg_reader.h"
+#include "fuzz_target.h"
 
 using namespace pecorra;
 
 namespace {
-
-enum { json, csv, xlsx, xml, dxf, svg, pdf };
 
 void read_as_cutters(const Sheet& sheet) {
   const CutterSheetForm form = guess_columns(sheet);
@@ -100,19 +99,21 @@ void read_workbook(std::string_view bytes) {
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  const std::string_view text(reinterpret_cast<const char*>(data), size);
-  switch (PECORRA_FUZZ) {
-    case json: read_json(text); break;
-    case csv:
-      if (const auto sheet = read_csv(text)) read_as_cutters(*sheet);
-      break;
-    case xlsx: read_workbook(text); break;
-    case xml: read_mtconnect(text); break;
-    case dxf: read_dxf(std::string(text)); break;
-    case svg: read_svg(text); break;
-    case pdf:
-      if (const auto sheet = read_pdf_form(text)) read_as_cutters(*sheet);
-      break;
-  }
+  static const FuzzTarget target = fuzz_target({
+      {"json", read_json},
+      {"csv",
+       [](std::string_view text) {
+         if (const auto sheet = read_csv(text)) read_as_cutters(*sheet);
+       }},
+      {"xlsx", read_workbook},
+      {"xml", [](std::string_view text) { read_mtconnect(text); }},
+      {"dxf", [](std::string_view text) { read_dxf(std::string(text)); }},
+      {"svg", [](std::string_view text) { read_svg(text); }},
+      {"pdf",
+       [](std::string_view text) {
+         if (const auto sheet = read_pdf_form(text)) read_as_cutters(*sheet);
+       }},
+  });
+  target({reinterpret_cast<const char*>(data), size});
   return 0;
 }

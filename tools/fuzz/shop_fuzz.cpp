@@ -1,5 +1,5 @@
 // Coverage-guided fuzzing (libFuzzer) of what a shop holds: bodies of every kind, whole files, and jobs up to their
-// programs; one program each, chosen by PECORRA_FUZZ.
+// programs; the environment's PECORRA_FUZZ names which.
 #include <sys/mman.h>
 #include <unistd.h>
 
@@ -17,6 +17,7 @@
 #include "core/toolpath/toolpath.h"
 #include "formats/json/body.h"
 #include "formats/json/objects.h"
+#include "fuzz_target.h"
 #include "shop/demo.h"
 #include "shop/job_program.h"
 #include "shop/shop.h"
@@ -24,8 +25,6 @@
 using namespace pecorra;
 
 namespace {
-
-enum { body, shop, path };
 
 // What is read whole is written so that it is read again, and says the same.
 void read_body(std::string_view text) {
@@ -97,11 +96,7 @@ extern "C" int LLVMFuzzerInitialize(int* argc, char*** argv) {
 }
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  const std::string_view text(reinterpret_cast<const char*>(data), size);
-  switch (PECORRA_FUZZ) {
-    case body: read_body(text); break;
-    case shop: read_shop(text); break;
-    case path: plan(text); break;
-  }
+  static const FuzzTarget target = fuzz_target({{"body", read_body}, {"shop", read_shop}, {"path", plan}});
+  target({reinterpret_cast<const char*>(data), size});
   return 0;
 }
