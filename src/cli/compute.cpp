@@ -74,6 +74,7 @@ Json headroom_json(const std::vector<Headroom>& headroom) {
     // The tightest place of the path, if it differs.
     if (h.worst_value && std::isfinite(h.worst_used))
       list.back().update(Json{{"worst_value", *h.worst_value}, {"worst_used", h.worst_used}});
+    if (h.band) list.back().update(Json{{"low_used", h.used * h.band->low}, {"high_used", h.used * h.band->high}});
   }
   return list;
 }

@@ -27,6 +27,7 @@ Json conditions_json(const Evaluation& e) {
   const Conditions& c = e.resolution.conditions;
   put(json, "n_rpm", c.n_rpm);
   put(json, "vf_mm_min", c.vf_mm_min);
+  put(json, "vf_edge_mm_min", c.vf_edge_mm_min);
   put(json, "vc_m_min", c.vc_m_min);
   put(json, "fz_mm", c.fz_mm);
   put(json, "fn_mm", c.fn_mm);
@@ -39,6 +40,14 @@ Json conditions_json(const Evaluation& e) {
   if (c.lead_mm_min != c.vf_mm_min) put(json, "lead_mm_min", c.lead_mm_min);  // where it is one of its own
   if (c.dial_position > 0) json["dial_position"] = c.dial_position;
   json["coolant"] = key_of(c.coolant);
+  const CutResults& r = e.cut.results;
+  if (const auto& band = e.cut.band)
+    for (const auto& [low, high, value] : {std::tuple{"motor_power_low_kw", "motor_power_high_kw", r.motor_power_kw},
+                                           {"mc_low_nm", "mc_high_nm", r.mc_nm},
+                                           {"force_peak_low_n", "force_peak_high_n", r.force_peak_n},
+                                           {"deflection_low_mm", "deflection_high_mm", r.deflection_mm},
+                                           {"thrust_low_n", "thrust_high_n", r.thrust_n}})
+      if (value) json[low] = *value * band->low, json[high] = *value * band->high;
   return json;
 }
 

@@ -1,4 +1,4 @@
-// The one way to change a shop: objects before and after, with a label for people.
+// The only way to change a shop: objects before and after, with a label for people.
 #pragma once
 
 #include <QString>
@@ -40,12 +40,12 @@ struct Change {
   Change reversed() const;
 };
 
-// A change with its cutters already read from their texts, which is most of the work where there are very many. Can be
-// made on another thread.
+// A change whose cutters are already parsed, which is most of the work when there are many. Can be made on another
+// thread.
 struct ReadChange {
   explicit ReadChange(Change change);
   Change change;
-  std::vector<std::optional<Cutter>> cutters;  // by place in the change, or none
+  std::vector<std::optional<Cutter>> cutters;  // by index in the change, or none
 };
 
 }  // namespace pecorra

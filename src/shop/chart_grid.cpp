@@ -131,7 +131,7 @@ bool ChartGrid::work(std::int64_t microseconds) const {
   const auto until = Clock::now() + std::chrono::microseconds(microseconds);
   const int columns = column_count();
   while (next_ < cells_.size()) {
-    // A row at a time between two looks at the clock.
+    // Checks the clock once per row.
     const int row = static_cast<int>(next_ / static_cast<std::size_t>(columns));
     for (int c = 0; c < columns; ++c) cell(row, c);
     next_ = static_cast<std::size_t>(row + 1) * static_cast<std::size_t>(columns);

@@ -1,5 +1,5 @@
-// The chart as data: cutters × materials for one operation, or the operations of one cutter × materials. Cells are
-// worked out when they are asked for, or bit by bit in quiet moments.
+// The chart as data: cutters × materials for one operation, or operations of one cutter × materials. Cells are computed
+// on demand, or in slices when the window is idle.
 #pragma once
 
 #include <unordered_map>
@@ -17,11 +17,11 @@ struct ChartWish {
   Id cutter;                   // whose operations
   std::string text;            // every word is in name, kind, maker or number
   bool only_able = false;      // cutters that can do the operation
-  bool all_materials = false;  // also those that the shop does not cut
+  bool all_materials = false;  // including those the shop does not cut
   bool operator==(const ChartWish&) const = default;
 };
 
-// Small: hundreds of thousands of these are kept.
+// Kept small: there are hundreds of thousands of these.
 struct ChartCell {
   float n_rpm = 0, vf_mm_min = 0, q_cm3_min = 0;  // Q 0: not milling
   SourceKind source = SourceKind::none;
@@ -32,7 +32,7 @@ struct ChartCell {
 
 class ChartGrid {
  public:
-  // State and resolver must stay as they are until the next call.
+  // State and resolver must not change until the next call.
   void set(const ShopState& state, const Resolver& resolver, const Context& context, const ChartWish& wish);
   void clear();
 
@@ -41,7 +41,7 @@ class ChartGrid {
     return static_cast<int>(wish_.rows == ChartRows::cutters ? cutters_.size() : operations_.size());
   }
   int column_count() const { return static_cast<int>(materials_.size()); }
-  // Of a row of cutters, or the one cutter.
+  // The cutter of this row, or the only one.
   const Cutter& cutter_at(int row) const;
   OperationKind operation_at(int row) const;
   const WorkMaterial& material_at(int column) const;
@@ -50,15 +50,15 @@ class ChartGrid {
   int column_of(const Id& material) const;
 
   const ChartCell& cell(int row, int column) const;
-  // Share of the tightest limit, 0 where there is none.
+  // Share used of the tightest limit; 0 if there is none.
   double worst_used(int row, int column) const;
 
-  // Works on until the time is over; true when every cell is ready.
+  // Computes until the time is up; true once every cell is ready.
   bool work(std::int64_t microseconds) const;
   bool is_complete() const { return next_ >= cells_.size(); }
   std::size_t bytes() const { return cells_.capacity() * sizeof(ChartCell) + keys_.capacity() * sizeof(CutterKey); }
 
-  // Rows and columns as they stand, S and F of each.
+  // Rows and columns as shown, with S and F of each cell.
   Sheet sheet(UnitSystem units) const;
 
  private:
@@ -71,7 +71,7 @@ class ChartGrid {
   const Resolver* resolver_ = nullptr;
   Context context_;
   ChartWish wish_;
-  std::vector<std::size_t> cutters_, materials_;  // places in the state
+  std::vector<std::size_t> cutters_, materials_;  // indices into the state
   std::vector<OperationKind> operations_;
   std::vector<MaterialKey> material_keys_;
   MachineKey machine_key_;

@@ -32,7 +32,7 @@ std::vector<FigureLine> figure_lines(const CutInFront& cut, UnitSystem units) {
     QString text = quantity_text(*value, p.quantity, units);
     if (p.key == "teeth_in_cut") text = text_of(plain(*value, 2));
     if (p.key == "engagement_deg" || p.key == "ramp_angle_deg") text = text_of(plain(*value, 1)) + QStringLiteral("°");
-    // Thousandths of a millimetre matter here, and more is noise.
+    // Thousandths of a millimetre matter here; anything finer is noise.
     if (!is_inch(units) &&
         (p.key == "h_ex_mm" || p.key == "h_m_mm" || p.key == "scallop_mm" || p.key == "feed_mark_mm"))
       text = *value < 0.0995 ? QObject::tr("%1 µm").arg(text_of(plain(*value * 1000, *value < 0.01 ? 2 : 1)))

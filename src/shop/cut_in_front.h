@@ -1,4 +1,4 @@
-// The current cut, complete: bench, cut board and cut sheet all show this one.
+// The current cut in full: shown by the bench, the cut board and the cut sheet.
 #pragma once
 
 #include <QString>
@@ -29,16 +29,16 @@ struct CutInFront {
   CutModel model() const { return CutModel(held.cutter, held.assembly, material, machine); }
   // The value of an input of WhatIf; the resolved one where none is tried.
   std::optional<double> value_of(std::string_view property, bool tried_too = true) const;
-  bool is_rigid() const;  // nothing is known of how it is held, and a deflection is told
+  bool is_rigid() const;  // a deflection is shown although the holder is not known
 };
 
-// What is calculated for it, in words with figures and units, a line each: "Removal rate", "28 cm³/min".
+// Its results as text with units, one line each: "Removal rate", "28 cm³/min".
 struct FigureLine {
   QString symbol, label, text;
   std::string key;
 };
 std::vector<FigureLine> figure_lines(const CutInFront& cut, UnitSystem units);
-// Tool life and the speeds that go with it; empty where nothing is known of it.
+// Tool life and the related speeds; empty if nothing is known.
 std::vector<FigureLine> life_lines(const CutInFront& cut, UnitSystem units);
 
 }  // namespace pecorra

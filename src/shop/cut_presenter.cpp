@@ -8,7 +8,7 @@
 namespace pecorra {
 namespace {
 
-// Recipes beside "Automatic" and "Tables": more have no room beside each other.
+// Recipes beside "Automatic" and "Tables"; there is no room for more.
 constexpr std::size_t most_recipes = 3;
 
 QString what_for(const QString& operation, const WorkMaterial& material, const Machine& machine) {
@@ -159,7 +159,7 @@ ShownConditions present_cut(const ShopState& state, const Job& job, const Operat
       CutModel(as_it_is.cutter, as_it_is.assembly, *material, *machine).at(cut.as_it_comes).results;
   if (tried.any()) put_tried(tried, cut.as_it_comes_results, cut.cut);
   cut.report = cut.model().at(cut.cut);
-  // The row or recipe that it follows, for what is known of its edge's life.
+  // The row or recipe it follows, for its tool life.
   Resolution from;
   from.table = o.taken.table;
   from.row = o.taken.row;

@@ -13,31 +13,31 @@ struct ShownConditions {
   Advice advice;
   QString advice_cutter;  // as it is called
   QString why_not;        // instead of figures
-  QString offer;          // what a button below offers; empty: nothing
+  QString offer;          // label of the button below; empty: none
   QString second_offer;
-  QStringList followed;  // what can be followed, the first is automatic; one or none: nothing to choose
+  QStringList followed;  // what can be followed, automatic first; fewer than two: no choice
   int follows = 0;
 };
 
-// What a cutter follows: nothing is automatic, the null id is tables only, else a recipe.
+// What a cutter follows: nothing: automatic; the null id: tables only; else a recipe.
 using Followed = std::optional<Id>;
 // What can be followed in that context, in the order of ShownConditions::followed.
 std::vector<Followed> followed_of(const ShopState& state, const Cutter& cutter, const Context& context);
 
 struct CutterCutQuestion {
   const Cutter& cutter;
-  const Assembly* held;  // none: as it is
+  const Assembly* held;  // none: unchanged
   const Context& context;
   Followed follow{};
   const WhatIf& tried;
-  bool may_keep = true;  // as a recipe: the shop can be written to
+  bool may_keep = true;  // as a recipe; needs a shop that can be written
 };
 ShownConditions present_cut(const ShopState& state, const Resolver& resolver, const CutterCutQuestion& question);
 
-// `corner_rad`: by how much its path engages more at the tightest place, see toolpath/engagement.h.
+// `corner_rad`: additional engagement at the tightest place of the path, see toolpath/engagement.h.
 ShownConditions present_cut(const ShopState& state, const Job& job, const Operation& operation, double corner_rad,
                             const WhatIf& tried, UnitSystem units);
-// How the operation's cutter is held, with the stick-out that is tried.
+// How the operation's cutter is held, with the trial stick-out.
 HeldCutter held_for(const ShopState& state, const Operation& operation, const WhatIf& tried);
 
 // One input of a cut, dragged or typed, clamped to what is possible.

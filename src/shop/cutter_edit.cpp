@@ -38,7 +38,7 @@ Cutter completed(const Cutter& keep, const Cutter& from) {
   return out;
 }
 
-// Whether two assemblies say the same but for their ids and whose they are.
+// Whether two assemblies are equal apart from their ids and cutters.
 bool same_assembly(Assembly a, const Assembly& b) {
   a.id = b.id;
   a.revision = b.revision;
@@ -67,7 +67,7 @@ QString stock_text(const T& thing) {
   return parts.join(QStringLiteral(", "));
 }
 
-// In stock, counted and none left. Cutters that nobody counts are assumed to be there.
+// Counted, and none left. Cutters that nobody counts are assumed to be in stock.
 template <class T>
 bool is_missing(const T& thing) {
   return thing.retired || (thing.in_stock && *thing.in_stock == 0);
@@ -84,7 +84,7 @@ void follow_name(const ShopState& state, const Cutter& before, Cutter& after) {
 
 namespace {
 
-// The present holder while it fits, else the first that does; the stick-out as short as both allow.
+// The present holder if it fits, else the first that does, with the shortest stick-out that both allow.
 void fit_guesses(const ShopState& state, const Cutter& cutter, Assembly& assembly) {
   const Holder* holder = state.holders.find(assembly.holder);
   if (assembly.holder_guessed && !(holder && holds(*holder, cutter))) {

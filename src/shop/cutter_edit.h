@@ -1,19 +1,18 @@
-// Changes of cutters that reach further than one cutter: merging, inserts, names by the shop's pattern; and what is to
-// be bought.
+// Changes that affect more than one cutter: merging, inserts, names from the shop's pattern; and the shopping list.
 #pragma once
 
 #include "shop/change.h"
 
 namespace pecorra {
 
-// A name that was the suggested one follows the sizes; an empty one is suggested anew.
+// A suggested name follows the sizes; an empty one is suggested again.
 void follow_name(const ShopState& state, const Cutter& before, Cutter& after);
 
-// Guessed holders and stick-outs of the cutter brought in line with it, as part of the change.
+// Adds to the change what keeps guessed holders and stick-outs in line with the cutter.
 void follow_in_holder(const ShopState& state, const Cutter& cutter, Change& change);
 
-// A cutter of that kind with proposed sizes, all of them guesses, in the first holder that takes it. A null library: a
-// first one is made.
+// A cutter of that kind with proposed sizes, all guesses, in the first holder that takes it. A null library: creates
+// one.
 struct MadeCutter {
   Change change;
   Id cutter;
@@ -21,13 +20,13 @@ struct MadeCutter {
 MadeCutter new_cutter_of(const ShopState& state, CutterKind kind, const Id& library, UnitSystem units);
 // Makes them all favourites; if all are already, none.
 Change toggled_favourites(const ShopState& state, const std::vector<Id>& cutters);
-// The next one that needs attention, cycling after this one; nothing where there is none.
+// The next cutter after this one that needs attention, wrapping around; nothing if there is none.
 std::optional<Id> next_to_look_at(const ShopState& state, const Id& after);
 
-// `gone` becomes `keep`: assemblies move over (those that are the same stand once), operations of jobs point to `keep`
-// and keep every value they have, what only `gone` says is taken over, the counts are added. One step.
+// Merges `gone` into `keep`: assemblies move over (equal ones are kept once), operations of jobs point to `keep` and
+// keep all their values, what only `gone` states is taken over, counts are added. One step.
 Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& gone);
-// Marks them as no duplicates, permanently.
+// Marks them as not duplicates, for good.
 Change tell_apart(const Cutter& cutter, const Cutter& other, const std::string& reason);
 // Possible duplicates of this cutter, with the reason.
 struct LikeCutter {
@@ -36,10 +35,10 @@ struct LikeCutter {
 };
 std::vector<LikeCutter> like_cutters(const ShopState& state, const Cutter& cutter);
 
-// The insert, and every cutter that carries it.
+// Changes the insert and every cutter that carries it.
 Change change_insert(const ShopState& state, const Insert& before, const Insert& after, const QString& label);
 
-// Names that a pattern would change: cutters that are called by the present pattern.
+// The names a new pattern would change: those made by the present pattern.
 struct Rename {
   const Cutter* cutter = nullptr;
   std::string name;
@@ -55,7 +54,7 @@ struct Lack {
   QString order_code;  // with its maker; may be empty
 };
 std::vector<Lack> lacks_of(const ShopState& state, const Job& job);
-// Everything below its wanted stock, orders counted.
+// Everything below its wanted stock, including what is on order.
 std::vector<Lack> to_buy(const ShopState& state);
 
 }  // namespace pecorra

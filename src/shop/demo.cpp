@@ -26,7 +26,7 @@ Json shipped_json(const QString& name) {
   return *json;
 }
 
-// Reads an object by the same declarations as any file; shipped data must be right.
+// Reads an object by the same declarations as any file. Shipped data must be valid.
 template <class T>
 T shipped(const Json& json, const std::string& id_name) {
   T object;
@@ -39,7 +39,7 @@ T shipped(const Json& json, const std::string& id_name) {
 
 ConditionTable shipped_table(Json json, const ShopState& state) {
   std::vector<std::string> materials;
-  for (Json& row : json["rows"]) {  // materials stand by their names in shipped files
+  for (Json& row : json["rows"]) {  // shipped files refer to materials by name
     materials.push_back(row.value("material", ""));
     row.erase("material");
   }
@@ -276,7 +276,7 @@ tl::expected<void, StoreFault> write_shop(const ShopState& state, const QString&
     if (const auto done = (*store)->commit(change); !done) return failed(done.error());
     if (const auto trouble = (*store)->finish()) return failed(*trouble);
   }
-  // What an earlier shop of this name left beside it would be taken for this one's.
+  // A log left by an earlier shop of this name would be taken for this one's.
   for (const char* tail : {"-wal", "-shm"}) QFile::remove(file + QLatin1String(tail));
   if (const QString why = give_name(making, file); !why.isEmpty()) {
     clear(making);

@@ -1,4 +1,4 @@
-// One property of an object changed as somebody typed it, and how that is called in the strip and in the history.
+// An edit of one property as typed, and its label for the strip and the history.
 #pragma once
 
 #include "core/quantity/print.h"
@@ -7,8 +7,8 @@
 
 namespace pecorra {
 
-// The object with the property set; the text is kept where it says more than the number printed. An empty id stands for
-// a choice of nothing.
+// The object with the property set. The typed text is kept if it says more than the printed number. An empty id: no
+// choice.
 template <class T>
 T edited(const T& object, const Property<T>& property, const Value& value, const std::string& text, UnitSystem units) {
   T copy = object;

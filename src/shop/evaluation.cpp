@@ -78,7 +78,7 @@ HeldCutter as_held(const Cutter& at_rest, const Assembly* held, const std::optio
   if (stickout_mm) {
     out.assembly.stickout_mm = stickout_mm;
     out.assembly.measured_stickout_mm.reset();
-    // A stiffness measured at another stick-out does not apply.
+    // A stiffness measured at a different stick-out does not apply.
     out.assembly.tip_stiffness_n_um.reset();
     out.assembly.measured_frequency_hz.reset();
   }
@@ -88,7 +88,8 @@ HeldCutter as_held(const Cutter& at_rest, const Assembly* held, const std::optio
 double permitted_deflection_mm(const ShopSettings& settings, OperationKind operation, const Cutter& cutter) {
   const bool finish = operation == OperationKind::side_finish || operation == OperationKind::floor_finish ||
                       operation == OperationKind::surface_finish || operation == OperationKind::bore;
-  return finish ? settings.permitted_finish_mm : settings.permitted_rough_per_d * cutter.diameter_mm.value_or(0);
+  return finish ? settings.permitted_finish_mm
+                : std::max(0.02, settings.permitted_rough_per_d * std::min(20.0, cutter.diameter_mm.value_or(0)));
 }
 
 void put_tried(const WhatIf& tried, const CutResults& before, Cut& cut) {
@@ -100,6 +101,29 @@ void put_tried(const WhatIf& tried, const CutResults& before, Cut& cut) {
   if (tried.vc_m_min) cut.vc_m_min = tried.vc_m_min, cut.n_rpm.reset();
   if (tried.fz_mm) cut.fz_mm = tried.fz_mm;
 }
+
+namespace {
+
+// By which rules the forces of a cut are told, before the last `behind` steps.
+void add_force_steps(const CutReport& cut, double worn, Trail& trail, int behind) {
+  const auto put = [&](TrailStep step) { trail.insert(trail.end() - behind, std::move(step)); };
+  if (const auto& f = cut.force; f && cut.band)
+    put({"force",
+         {{"low_kc_n_mm2", f->low},
+          {"kc_n_mm2", f->middle},
+          {"high_kc_n_mm2", f->high},
+          {"kienzle_n_mm2", f->kienzle},
+          {"unit_power_n_mm2", f->unit_power},
+          {"chip_mm", or_none(cut.results.h_m_mm)},
+          {"turning", f->turning ? 1.0 : 0.0},
+          {"outside", f->outside ? 1.0 : 0.0},
+          {"factor", worn}},
+         {}});
+  if (cut.thrust_factor != 1) put({"full_web", {{"factor", cut.thrust_factor}}, {}});
+  if (cut.torque_factor != 1) put({"tapping_friction", {{"factor", cut.torque_factor}}, {}});
+}
+
+}  // namespace
 
 Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& at_rest,
                     const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held,
@@ -121,10 +145,13 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
   Cut cut;
   cut.operation = query.operation;
   cut.n_rpm = known(c.n_rpm);
-  cut.vf_mm_min = known(c.vf_mm_min);
+  // Chip and power follow the edge.
+  cut.vf_mm_min = known(std::isnan(c.vf_edge_mm_min) ? c.vf_mm_min : c.vf_edge_mm_min);
+  cut.path_diameter_mm = known(c.path_diameter_mm);
   cut.ap_mm = known(c.ap_mm);
   cut.ae_mm = known(c.ae_mm);
-  cut.wear_factor = settings.wear_factor;
+  cut.worn_factor = settings.wear_factor;
+  cut.bending_safety = settings.bending_safety;
   cut.permitted_deflection_mm = permitted_deflection_mm(settings, query.operation, cutter);
   cut.conventional = query.conventional;
   // A pocket begins with a cut as wide as the cutter.
@@ -141,10 +168,8 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
                                   {}});
   }
   out.asked = cut;
-  if (*cut.wear_factor != 1 && out.resolution.found())
-    out.trail.insert(out.trail.end() - 1 - (tried.any() ? 1 : 0),
-                     TrailStep{"wear", {{"factor", *cut.wear_factor}}, {}});
   out.cut = model.at(cut, extent);
+  if (out.resolution.found()) add_force_steps(out.cut, *cut.worn_factor, out.trail, tried.any() ? 2 : 1);
   if (tried.any() && out.cut.results.n_rpm && out.cut.results.vf_mm_min)
     out.trail.push_back(
         TrailStep{"result", {{"n_rpm", *out.cut.results.n_rpm}, {"vf_mm_min", *out.cut.results.vf_mm_min}}, {}});
@@ -206,7 +231,7 @@ Advice advise(const ShopState& state, const CutModel& model, const Cut& cut, con
   out.limit = first->limit;
   out.changes = suggestions(model, cut, first->limit, units);
   if (first->tightest() <= 1 + 1e-6 || !cut.operation || !report.results.fz_mm || !report.results.vc_m_min) return out;
-  // Another of the same kind and make that takes the same cut: the next larger ones, or those that are held shorter.
+  // Alternatives of the same kind and maker for the same cut: the next larger ones, or those with less stick-out.
   const Cutter& mine = model.cutter();
   std::vector<const Cutter*> others;
   for (const Cutter& c : state.cutters)
@@ -353,7 +378,8 @@ Cut cut_of(const ShopState& state, const Operation& o, double corner_rad) {
   cut.vf_mm_min = o.taken.vf_mm_min;
   cut.ap_mm = o.taken.ap_mm;
   cut.ae_mm = o.taken.ae_mm;
-  cut.wear_factor = settings.wear_factor;
+  cut.worn_factor = settings.wear_factor;
+  cut.bending_safety = settings.bending_safety;
   cut.permitted_deflection_mm =
       o.permitted_deflection_mm ? *o.permitted_deflection_mm : permitted_deflection_mm(settings, o.operation, o.cutter);
   if (o.path != PathKind::profile) return cut;

@@ -1,4 +1,4 @@
-// One cutter in one context, complete: conditions, trail, limits. And what jobs take from it.
+// Everything about one cutter in one context: conditions, trail, limits; and what jobs take from it.
 #pragma once
 
 #include <optional>
@@ -18,13 +18,13 @@ struct Context {
   OperationKind operation = OperationKind::side_rough;
   double pace = 100;
   UnitSystem units = UnitSystem::metric;
-  bool usual_work = false;  // each cutter at what it is for, instead of `operation`
+  bool usual_work = false;  // each cutter at its usual operation instead of `operation`
   bool operator==(const Context&) const = default;
 };
 
 // The context as it is for one kind of cutter: its usual operation where the context says so.
 Context context_for(const Context& context, CutterKind kind);
-// That operation; the kind's usual one where the kind cannot do it.
+// That operation, or the kind's usual one if the kind cannot do it.
 OperationKind operation_for(const Context& context, CutterKind kind);
 // "side roughing", or that each cutter is at its usual work.
 QString operation_text(const Context& context);
@@ -38,7 +38,7 @@ struct WhatIf {
 template <>
 std::span<const Property<WhatIf>> properties<WhatIf>();
 
-// Into a cut; what is not tried stays as `before` has it.
+// Puts trial values into a cut; the others stay as in `before`.
 void put_tried(const WhatIf& tried, const CutResults& before, Cut& cut);
 
 struct Evaluation {
@@ -50,7 +50,7 @@ struct Evaluation {
 
 Query query_for(const ShopState& state, const Context& context);
 
-// A cutter as it is calculated with: at its set diameter, in its assembly, perhaps sticking out as far as is tried.
+// A cutter as calculated: at its set diameter, in its assembly, with the trial stick-out if there is one.
 struct HeldCutter {
   Cutter cutter;
   Assembly assembly;
@@ -58,13 +58,13 @@ struct HeldCutter {
 HeldCutter as_held(const Cutter& at_rest, const Assembly* held,
                    const std::optional<double>& stickout_mm = std::nullopt);
 
-// Always returns; what is missing is in the resolution's reason and in the trail.
-// `held`: the assembly that is looked at, for the set diameter and the stick-out; none: the cutter as it is.
+// Never fails; the resolution's reason and the trail say what is missing. `held`: the assembly in view, for set
+// diameter and stick-out; none: the bare cutter.
 Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutter& cutter,
                     const WorkMaterial& material, const Machine& machine, const Query& query, const Assembly* held,
                     const WhatIf& tried = {}, Extent extent = Extent::all);
-// What a trail was warned of or refused, and a coolant that `by` (a table, a recipe, the operation) asks for although
-// material or edge do not bear it.
+// The never rules in a trail, and a coolant that `by` (a table, a recipe, the operation) asks for although material or
+// edge do not allow it.
 std::vector<Message> never_messages(const Trail& trail, const std::string& by);
 // What is dangerous in the material, as a note; code "hazard_…".
 std::optional<Message> hazard_message(const WorkMaterial& material);
@@ -81,11 +81,11 @@ struct Advice {
 };
 Advice advise(const ShopState& state, const CutModel& model, const Cut& cut, const CutReport& report, UnitSystem units);
 
-// The recipe, or the row of a table or a recipe, that an answer starts from; nothing for a rule, or where it is gone.
+// The row or recipe an answer starts from; nothing for a starter rule, or if it no longer exists.
 const Recipe* recipe_of(const ShopState& state, const Resolution& resolution);
 const ConditionRow* row_of(const ShopState& state, const Resolution& resolution);
 
-// Tool life at a cut, and the speeds that cost least and are fastest; absent where no row says anything of life.
+// Tool life of a cut, and the speeds for lowest cost and highest output; absent if no row states a tool life.
 struct LifeFigures {
   Taylor taylor;
   double life_min = 0;
@@ -94,25 +94,25 @@ struct LifeFigures {
 };
 std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter, const Machine& machine,
                                    const Resolution& resolution, const CutReport& report, const Cut& cut);
-// Places of the materials: those that the shop cuts first. `only_cut_here`: those alone, all where it says of none.
+// Indices of the materials, those the shop cuts first. `only_cut_here`: only those, or all if none is marked.
 std::vector<std::size_t> materials_in_order(const ShopState& state, bool only_cut_here);
-// What the resolver knows of a cutter in its usual assembly.
+// The resolver's key for a cutter in its usual assembly.
 CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cutter& cutter);
 
-// What an operation of a job would take in this material on this machine.
+// What an operation of a job would get in this material on this machine.
 Query query_for(const ShopState& state, const Job& job, const Operation& operation);
 TakenConditions taken_from(const ShopState& state, const Resolution& resolution, Trail trail);
-// The cut that an operation makes with the values it took, and what it comes to.
-// `corner_rad`: by how much its path engages more at the tightest place, see toolpath/engagement.h.
+// The cut an operation makes with its values, and the results. `corner_rad`: additional engagement at the tightest
+// place of its path, see toolpath/engagement.h.
 Cut cut_of(const ShopState& state, const Operation& operation, double corner_rad);
 CutReport report_of(const ShopState& state, const Job& job, const Operation& operation, double corner_rad);
 HeldCutter as_held(const ShopState& state, const Operation& operation);
-// Whether the source now says something else than the job's copy, and nobody has decided to keep the copy.
+// Whether the source now differs from the job's copy, and nobody has decided to keep the copy.
 bool source_moved(const Operation& job_copy, const Operation& taken_anew);
 
-// Takes the operation's conditions anew.
+// Resolves the operation's conditions again.
 void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
-// A job with every operation's conditions taken anew, for another material, machine or pace if given.
+// The job with every operation's conditions resolved again, for another material, machine or pace if given.
 Job retaken(const ShopState& state, const Resolver& resolver, Job job);
 
 }  // namespace pecorra

@@ -17,7 +17,7 @@ const Detail* find(const Details& details, std::string_view key) {
   return nullptr;
 }
 
-// Calls take(name, form) for each figure of a text; its answer stands in its place.
+// Replaces each figure of a text by what take(name, form) returns.
 template <class Take>
 QString each_figure(const QString& text, Take&& take) {
   QString out;
@@ -41,7 +41,7 @@ QString feed_word(const QString& kind) {
                                                  : QCoreApplication::translate("Words", "per tooth");
 }
 
-// Forms that are a quantity with its unit.
+// Forms that print a quantity with its unit.
 constexpr std::pair<const char*, Quantity> quantity_forms[] = {{"power", Quantity::power},
                                                                {"torque", Quantity::torque},
                                                                {"force", Quantity::force},
@@ -64,7 +64,7 @@ QString Figures::text(std::string_view key) const {
 
 bool Figures::has(std::string_view key) const { return !std::isnan(number(key)); }
 
-// What a reader says of it is a sentence of its own, everything else a name or a label.
+// A reader's message is a sentence of its own, everything else a name or a label.
 QString Figures::words(const std::string& key) const {
   const QString said = text(key);
   return key == "why" ? reader_text(said.toStdString()) : label_text(said);

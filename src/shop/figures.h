@@ -1,4 +1,4 @@
-// The named figures of a message or of a step of the trail, as text.
+// The named figures of a message or a trail step, as text.
 #pragma once
 
 #include <QString>
@@ -19,13 +19,13 @@ class Figures {
   bool says(std::string_view key, std::string_view what) const { return text(key).toStdString() == what; }
   bool differ(std::string_view a, std::string_view b) const { return number(a) != number(b); }
 
-  // Puts the figures into a text: "{part_mm}" is a length with its unit, "{n_rpm}", "{vc_m_min}" and "{plunge_mm_min}"
-  // follow their endings, another name is a text. What stands behind a colon says it otherwise: a count of decimals,
-  // "mm", "power", "torque", "force", "stress", "removal", "feed" (per tooth or revolution), "rpm", "table_feed",
-  // "bare_table_feed" (without unit), "fine_table_feed" (one decimal), "feed_kind", "within" (a sentence) or "capital"
-  // (at its start).
+  // Puts the figures into a text: "{part_mm}" is a length with its unit; "{n_rpm}", "{vc_m_min}" and "{plunge_mm_min}"
+  // print by their endings; any other name is text. A form can follow a colon: a number of decimals, "mm", "power",
+  // "torque", "force", "stress", "removal", "feed" (per tooth or revolution), "rpm", "table_feed", "bare_table_feed"
+  // (without unit), "fine_table_feed" (one decimal), "feed_kind", "within" (inside a sentence) or "capital" (at its
+  // start).
   QString put_into(const QString& text) const;
-  // Names in a text that are not among the figures; empty in a text that fits.
+  // Names in a text that are not among the figures; empty if all are.
   QStringList missing_from(const QString& text) const;
 
  private:

@@ -23,7 +23,7 @@ const std::vector<Holder>& generic_holders() {
         const double flange = side["flange_mm"].get<double>(), flange_length = side["flange_length_mm"].get<double>(),
                      length = nose["length_mm"].get<double>();
         for (const Json& s : nose["stations"]) h.stations.push_back({s[0].get<double>(), s[1].get<double>()});
-        // Noses that are wider than the flange are not made for it.
+        // Noses wider than the flange are not made.
         const double widest =
             std::max_element(h.stations.begin(), h.stations.end(), [](const Station& a, const Station& b) {
               return a.diameter_mm < b.diameter_mm;

@@ -1,4 +1,4 @@
-// The generic holders that ship: every machine side with every way to clamp, each size with its source.
+// The generic holders that ship: every spindle taper with every kind of clamping, each size with its source.
 #pragma once
 
 #include <vector>
@@ -7,7 +7,7 @@
 
 namespace pecorra {
 
-// In the order of the machine sides, then of the noses; made once. Ids are fixed.
+// Ordered by taper, then by nose; built once. Ids are fixed.
 const std::vector<Holder>& generic_holders();
 
 }  // namespace pecorra

@@ -21,7 +21,7 @@ QStringList changes_between(const Cutter& before, const Cutter& after, UnitSyste
   return list;
 }
 
-// One side of a change applied to the object as it was on the other side.
+// Applies one side of a change to the object as it was on the other side.
 Json stepped_back(Json object, const Json& before, const Json& after) {
   for (const auto& [key, value] : after.items())
     if (!before.contains(key)) object.erase(key);
@@ -46,7 +46,7 @@ tl::expected<std::vector<PastState>, StoreFault> past_of(const QString& file, co
   const auto entries = (*store)->history(now.id, most_entries);
   if (!entries) return tl::unexpected(entries.error());
   std::vector<PastState> past;
-  // From what it is now backwards: each entry says what it was before.
+  // Goes back from the present state: each entry says what was before it.
   Json object = to_json(now);
   for (const HistoryEntry& e : *entries) {
     const Json before = Json::parse(e.before.empty() ? "{}" : e.before, nullptr, false),

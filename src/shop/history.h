@@ -7,15 +7,15 @@
 
 namespace pecorra {
 
-// A change of the cutter and what it was afterwards.
+// A change of the cutter, and the cutter after it.
 struct PastState {
   std::int64_t seq = 0;
   QString when, who, label;
   QStringList changes;  // "Flute length 26 → 30 mm"
-  Cutter after;         // nothing but the id where it was deleted
+  Cutter after;         // only the id if it was deleted
   bool deleted = false;
 };
-// The newest first. Reads the disk.
+// Newest first. Reads the disk.
 tl::expected<std::vector<PastState>, StoreFault> past_of(const QString& file, const Cutter& now, UnitSystem units);
 
 struct CutterUse {

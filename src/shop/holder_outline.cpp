@@ -16,7 +16,7 @@ tl::expected<std::vector<Station>, QString> stations_of(const Drawing& drawing) 
   std::vector<Point2> line = longest ? flattened(*longest, 0.02) : std::vector<Point2>{};
   const bool closed = longest && longest->closed;
   if (line.size() < 2) return tl::unexpected(tr("The drawing has no line that could be a holder outline."));
-  // A symmetrical outline is taken by its right half.
+  // Of a symmetrical outline, the right half is used.
   if (closed) {
     const auto lowest = std::min_element(line.begin(), line.end(), [](const Point2& a, const Point2& b) {
       return a.y < b.y || (a.y == b.y && a.x < b.x);

@@ -1,4 +1,4 @@
-// A holder's stations from a drawn outline.
+// A holder's stations from a drawing.
 #pragma once
 
 #include <tl/expected.hpp>
@@ -11,8 +11,8 @@
 
 namespace pecorra {
 
-// The longest line of the drawing, x the distance from the axis at 0, y along it; its lower end is the face at the
-// cutter's side. Arcs become chords within 0.02 mm. A sentence says why an outline does not serve.
+// Reads the longest line of the drawing: x is the distance from the axis, y the height; its lower end is the face on
+// the cutter's side. Arcs become chords within 0.02 mm. Fails with a sentence if the outline cannot be used.
 tl::expected<std::vector<Station>, QString> stations_of(const Drawing& drawing);
 
 }  // namespace pecorra

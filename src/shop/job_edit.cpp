@@ -10,7 +10,7 @@ namespace {
 
 double up_to(double value, double step) { return std::ceil(value / step - 1e-9) * step; }
 
-// Largest diameter that goes into the lines picked, nothing where any goes.
+// The largest diameter that fits into the lines picked; nothing if any does.
 bool size_fits(const Job& job, const Operation& o, const Cutter& cutter) {
   if (!cutter.diameter_mm) return false;
   if (o.path == PathKind::drilling)
@@ -58,7 +58,7 @@ Operation proposed_operation(const Job& job, PathKind path) {
     }
     o.name = "Profile";
   } else {
-    // The diameter that occurs most.
+    // The most frequent diameter.
     int most = 0;
     for (const double d : hole_diameters(job.drawing)) {
       const int count = static_cast<int>(ordered_holes(job.drawing, d).size());

@@ -1,4 +1,4 @@
-// Changes of jobs: proposing an operation for a drawing, the cutters that can do it, taking conditions.
+// Edits of jobs: proposing an operation for a drawing, finding cutters that can do it, resolving conditions.
 #pragma once
 
 #include <vector>
@@ -18,22 +18,22 @@ struct CutterOption {
   const Cutter* cutter = nullptr;
   Resolution resolution;
   bool in_job = false;
-  bool fits = true;  // its size goes with the geometry
-  bool here = true;  // the shop has one, as far as it counts them
+  bool fits = true;  // its size suits the geometry
+  bool here = true;  // the shop has one, or does not count them
 };
-// What fits first, what the shop has before what it has not, those in the job, then the nearest in size; drafts and
-// retired ones are not offered.
+// Those that fit first; of these those in stock, then those in the job, then the nearest in size. Drafts and retired
+// cutters are left out.
 std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& resolver, const Job& job,
                                       const Operation& operation);
 
-// Puts a copy of the cutter with its stick-out into the operation and takes its conditions.
+// Puts a copy of the cutter and its stick-out into the operation and resolves its conditions.
 void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation,
                  const Cutter& cutter);
 
 // Turns followed values into own values, and back.
 void make_own(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
-// Applies trial values to an operation: sizes and stick-out as they are, a speed or fz as S and F, rounded down to the
-// shop's steps.
+// Applies trial values to an operation: depth, width and stick-out directly; a speed or fz as S and F, rounded down to
+// the shop's steps.
 void take_tried(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation,
                 const WhatIf& tried, const CutResults& results);
 void follow_again(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);

@@ -1,4 +1,4 @@
-// A job's operations as toolpaths and as a program; the window and the command line use the same.
+// A job's operations as toolpaths and as a program, for the window and the command line.
 #pragma once
 
 #include <functional>
@@ -18,7 +18,7 @@ struct PlannedProgram {
   bool has_faults() const;
 };
 
-// `go_on` is asked after each operation with the share that is done; false: the rest stays without a path.
+// `go_on` is called after each operation with the share done; false stops, and the rest has no path.
 using PlanProgress = std::function<bool(double done)>;
 PlannedProgram plan_program(const Job& job, const PlanProgress& go_on = {});
 // Operations in error are left out.
@@ -28,7 +28,7 @@ ProgramHead head_of(const ShopState& state, const Job& job);
 // The dialect of the job's machine.
 const Dialect& dialect_of(const ShopState& state, const Job& job);
 
-// All that follows from a job: its paths, what they take, and the program. The request holds a copy of what it needs.
+// Everything derived from a job: paths, times and the program. The request holds copies of what it needs.
 struct PlanRequest {
   Job job;
   ProgramHead head;

@@ -15,7 +15,7 @@
 namespace pecorra {
 namespace {
 
-// One below the other, each as it is drawn in the window, in its holder.
+// One below the other, each in its holder, as drawn in the window.
 std::string svg_of(const ShopState& state, const std::vector<const Cutter*>& cutters) {
   constexpr double width = 900, height = 620;
   std::string sheets;
@@ -87,7 +87,7 @@ std::string mtconnect_of(const ShopState& state, const LibraryFile& file) {
   return mtconnect_text(file, extras, QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toStdString());
 }
 
-// What these cutters have that the format has no place for.
+// What these cutters have that the format cannot hold.
 QStringList left_out_of(const ShopState& state, const std::vector<const Cutter*>& cutters, CutterFormat format) {
   if (format == CutterFormat::json) return {};
   std::size_t recipes = 0, more_assemblies = 0, without_outline = 0;

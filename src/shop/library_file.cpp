@@ -33,7 +33,7 @@ std::function<bool(std::size_t)> part_of(const Progress& progress, double from, 
   };
 }
 
-// An object of a file becomes a line: members that are absent count as cleared.
+// Turns an object of a file into a line: absent members count as cleared.
 SheetLine<Cutter> line_of(Cutter cutter, int number, const FormatFaults& faults, bool has_id) {
   SheetLine<Cutter> line;
   line.line = number;
@@ -41,7 +41,7 @@ SheetLine<Cutter> line_of(Cutter cutter, int number, const FormatFaults& faults,
   if (!has_id) cutter.id = {};
   for (const Property<Cutter>& p : cutter_cells()) {
     if (p.key == "library" || (p.key == "number" && cutter.number < 1)) continue;
-    // Without a UUID it comes from a plain list: properties that it does not mention are left alone.
+    // Without a UUID it comes from a plain list: properties not mentioned are left alone.
     if (!has_id && same_value(p.get(cutter), p.get(Cutter{}))) continue;
     line.given.push_back(&p);
   }
@@ -97,7 +97,7 @@ IdLookup insert_lookup(const KnownNames& names) {
   };
 }
 
-// Why the number here may be another cutter than the line means.
+// Why the cutter with this number may not be the one the line means.
 std::string another_cutter(const Cutter& before, const Cutter& after) {
   const std::string here = fmt::format("number {} here is {}", before.number, before.name);
   if (before.kind != after.kind) return here;
@@ -219,7 +219,7 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
   incoming.lines.clear();
   merge_lines<Cutter>(state.cutters.all(), out.lines, rules, part_of(progress, 0, 0.9, out.lines.size()));
   TakenNumbers taken(state.cutters.all(), library.id);
-  // Numbers that change, against those that are there; looked up only where one does.
+  // Checks changed numbers against those in use; built only when a number changes.
   std::unordered_map<Id, std::unordered_map<int, const Cutter*>> numbered;
   for (SheetLine<Cutter>& m : out.lines) {
     if (m.state != MergeState::changed || m.value.number == state.cutters[*m.target].number) continue;
@@ -234,7 +234,7 @@ CutterPreview preview_cutters(const ShopState& state, const Library& library, In
     m.why = fmt::format("number {} here is {}", m.value.number, other->second->name);
     m.picked = false;
   }
-  // Numbers of the new ones: those that are said first.
+  // Numbers of new cutters: stated ones first.
   std::vector<SheetLine<Cutter>*> without_number;
   for (SheetLine<Cutter>& m : out.lines) {
     if (m.target || m.state == MergeState::faulty) continue;
@@ -287,8 +287,8 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
                     const CutterPreview& preview, const QString& from) {
   Change change;
   if (!state.libraries.find(library.id)) change.add(library);
-  // Parts that cutters need come first; those here already, by UUID or by name and content, are not changed.
-  std::unordered_map<Id, Id> became;  // of parts that are here under another UUID
+  // Parts that cutters need come first. Those already here, by UUID or by name and content, are not changed.
+  std::unordered_map<Id, Id> became;  // of parts that have another UUID here
   const auto bring = [&](const auto& parts, const auto& here) {
     for (const auto& part : parts) {
       if (here.find(part.id)) continue;
@@ -387,7 +387,7 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
       else change.add(a);
     }
   }
-  // The texts of very many new ones are most of the work.
+  // Writing the texts of many new cutters is most of the work.
   in_parts(fresh.size(), 1000, [&](std::size_t first, std::size_t last) {
     for (std::size_t k = first; k < last; ++k) {
       const Cutter& after = preview.lines[fresh[k].line].value;
@@ -424,7 +424,7 @@ Change take_cutters(const ShopState& state, const Library& library, const Incomi
     const Recipe* here = state.recipes.find(copy.id);
     if (here && here->cutter != copy.cutter) here = nullptr, copy.id = {};
     if (copy.id.is_null()) copy.id = new_id();
-    // Proven elsewhere does not count as proven here.
+    // What was proven elsewhere is not proven here.
     if (copy.proven && !(here && here->proven)) copy.proven = false;
     copy.revision = here ? here->revision : 0;
     if (here) change.edit(*here, copy);

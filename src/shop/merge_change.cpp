@@ -60,7 +60,7 @@ QString object_name(const ShopState& state, ObjectKind kind, const Id& id) {
   return name.isEmpty() ? label : QStringLiteral("%1 “%2”").arg(label, name);
 }
 
-// A body that an earlier version wrote, as this one writes it; as it is where it is not understood.
+// A body written by an earlier version, as this one writes it; unchanged if it cannot be read.
 std::string as_written_now(ObjectKind kind, const std::string& body) {
   std::string now = body;
   ShopState none;
@@ -80,7 +80,7 @@ tl::expected<std::string, Clash> merged_object_body(ObjectKind kind, const std::
   const std::string theirs = as_written_now(kind, stored);
   auto plain = merged_body(before, after, theirs);
   if (plain || kind != ObjectKind::cutter || plain.error().property != "name") return plain;
-  // Both changed sizes, and the name followed on both sides.
+  // Both sides changed sizes, and the name followed on both.
   const auto from = cutter_of(before), other = cutter_of(theirs);
   auto ours = cutter_of(after);
   if (!from || !ours || !other || suggested_name(*ours, name_pattern) != ours->name ||
@@ -131,7 +131,7 @@ tl::expected<Change, QString> brought_up_to_date(const ShopState& state, Change 
 }
 
 QString refusal_text(const ShopState& state, const StoreFault& fault) {
-  constexpr std::size_t id_size = 36;  // an id in place of a body: what our change refers to
+  constexpr std::size_t id_size = 36;  // an id instead of a body: what our change refers to
   const QString object = object_name(state, fault.kind, fault.object);
   if (fault.trouble == StoreTrouble::taken)
     return fault.kind == ObjectKind::library

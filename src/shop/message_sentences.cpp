@@ -177,6 +177,12 @@ constexpr Sentence sentences[] = {
      {{QT_TRANSLATE_NOOP("Words", "{holder} is for {side:within}; {machine} takes {takes:within}")}}},
     {"over_workholding",
      {{QT_TRANSLATE_NOOP("Words", "Side force {value:force} exceeds the workholding limit, {limit:force}")}}},
+    {"over_bending",
+     {{QT_TRANSLATE_NOOP("Words", "Bending stress {value:stress} exceeds {limit:stress}: the cutter can break")}}},
+    {"band_over_limit",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "{limit:capital} is within its limit ({used:0} %), but with a worn edge it can reach "
+                         "{high_used:0} %")}}},
     {"over_deflection", {{QT_TRANSLATE_NOOP("Words", "Tip deflection {value:mm} exceeds {limit:mm}")}}},
     {"dial_not_rising",
      {{QT_TRANSLATE_NOOP("Words", "Position {position:0} at {rpm} rpm is not above the one before; speeds rise")}}},

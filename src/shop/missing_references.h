@@ -1,5 +1,4 @@
-// Objects of a shop that refer to something the shop does not have, as a damaged file or another program may leave
-// them.
+// References to objects that the shop does not have, as left by a damaged file or another program.
 #pragma once
 
 #include "shop/state.h"
@@ -14,8 +13,8 @@ struct MissingReference {
   ObjectKind wanted;  // what is missing
 };
 
-// From every property of every object that is the id of another one. What a job copied keeps its origin for information
-// and is not among them.
+// Checks every property that holds the id of another object. What a job copied keeps its origin only for information
+// and is not checked.
 std::vector<MissingReference> missing_references(const ShopState& state);
 
 // "Its holder is not in this shop".

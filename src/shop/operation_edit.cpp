@@ -77,7 +77,7 @@ Change added_operation(const ShopState& state, const Resolver& resolver, const J
   Job changed = job;
   Operation o = proposed_operation(changed, path);
   o.id = new_id();
-  // Another cutter is a click away.
+  // Another cutter is only a click away.
   const auto options = cutters_for(state, resolver, changed, o);
   if (!options.empty() && options.front().fits && options.front().resolution.found())
     pick_cutter(state, resolver, changed, o, *options.front().cutter);

@@ -1,5 +1,5 @@
-// What is done with a job and its operations on their page, as changes: which lines are cut, what an edit makes
-// necessary to take anew, what is accepted from the library.
+// The edits of the Jobs page as changes: which lines are cut, what an edit requires to be resolved again, what is
+// accepted from the library.
 #pragma once
 
 #include "shop/change.h"
@@ -11,38 +11,38 @@ struct NewJob {
   Change change;
   Id job;
 };
-// `note`: what reading the drawing has to say, as its unit.
+// `note`: what the reader noted about the drawing, for instance its unit.
 NewJob new_job(const ShopState& state, const Drawing& drawing, const QString& note, const Id& machine,
                const Id& material);
 Change with_drawing(const Job& job, const Drawing& drawing, const QString& note);
 Change without_job(const Job& job);
 
-// Behind the others, with the first cutter that fits and has numbers.
+// Adds an operation at the end, with the first cutter that fits and has conditions.
 Change added_operation(const ShopState& state, const Resolver& resolver, const Job& job, PathKind path);
-// Empty where it would leave the list.
+// Empty if it would leave the list.
 Change moved_operation(const Job& job, int from, int by);
 Change without_operation(const Job& job, int at);
 
-// A line of the drawing (see line_at) is picked for the operation, or left out again; drilling takes the circles of its
-// diameter. The reason where it cannot be.
+// Picks a line of the drawing (see line_at) for the operation, or drops it again; drilling takes all circles of its
+// diameter. Fails with the reason.
 tl::expected<Change, QString> line_clicked(const Job& job, int operation, int line, UnitSystem units);
-// The next line or diameter of the drawing instead; empty where there is none.
+// Takes the next line or diameter of the drawing instead; empty if there is none.
 Change next_line(const Job& job, int operation, UnitSystem units);
 
-// One property of an operation, as typed. What the tables are asked for takes the conditions anew.
+// Sets one property of an operation, as typed. Properties that the tables depend on resolve the conditions again.
 Change edited_operation(const ShopState& state, const Resolver& resolver, const Job& job, int operation,
                         const Property<Operation>& property, const Value& value, const std::string& typed,
                         UnitSystem units);
-// Another cutter, with its conditions; its tool number is given anew.
+// Changes the cutter, with its conditions and a new tool number.
 Change with_cutter(const ShopState& state, const Resolver& resolver, const Job& job, int operation,
                    const Cutter& cutter);
-// What is tried on the cut becomes the operation's own; `results`: of that cut.
+// Makes the trial values of the cut the operation's own; `results`: of that cut.
 Change with_tried(const ShopState& state, const Resolver& resolver, const Job& job, int operation, const WhatIf& tried,
                   const CutResults& results);
 // Own values instead of followed ones, and back.
 Change toggled_own(const ShopState& state, const Resolver& resolver, const Job& job, int operation);
 
-// Where sources say something else than the job's copy: `anew` is the job with everything taken anew.
+// Where sources differ from the job's copy: `anew` is the job with everything resolved again.
 Change updated_from_library(const Job& job, const Job& anew);
 Change kept_copy(const Job& job, const Job& anew);
 

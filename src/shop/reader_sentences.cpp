@@ -7,8 +7,8 @@
 namespace pecorra {
 namespace {
 
-// What readers of files and of typed values say, {} where something of the file stands. The longest first: the first
-// that fits is it.
+// Messages of the readers of files and typed values, with {} for text from the file. Longest first: the first match is
+// used.
 constexpr const char* sentences[] = {
     QT_TRANSLATE_NOOP("Readers",
                       "has no stock-taking form fields; a printed and scanned sheet, or one saved without its fields, "

@@ -15,7 +15,7 @@ bool for_the_same(const Recipe& a, const Recipe& b) {
   return a.cutter == b.cutter && a.operation == b.operation && a.material == b.material;
 }
 
-// Into the table of the series of this cutter; the shop's own where it has none.
+// Into the table of this cutter's series, or the shop's own if it has none.
 RowChange row_into_series(const ShopState& state, const Cutter& cutter, ConditionRow row, const QString& label) {
   if (cutter.maker.empty() || cutter.series.empty()) return row_into_shop(state, std::move(row), label);
   row.id = new_id();
@@ -74,7 +74,7 @@ RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const 
       recipe.feed_mm = per_turn ? now.fn_mm : tried.fz_mm;
     if (tried.ap_mm) recipe.ap_mm = tried.ap_mm, recipe.ap_per_d.reset();
     if (tried.ae_mm) recipe.ae_mm = tried.ae_mm, recipe.ae_per_d.reset();
-    // A range that no longer holds the target says nothing.
+    // A range that no longer contains the target is dropped.
     if (tried.vc_m_min) recipe.vc_low_m_min.reset(), recipe.vc_high_m_min.reset();
     if (tried.fz_mm) recipe.feed_low_mm.reset(), recipe.feed_high_mm.reset();
     recipe.proven = false;
@@ -141,7 +141,7 @@ Change change_recipe(const ShopState& state, const Recipe& before, const Recipe&
 RowChange recipe_into_table(const ShopState& state, const Recipe& recipe) {
   ConditionRow row = recipe;
   const Cutter* cutter = state.cutters.find(recipe.cutter);
-  row.proven = false;  // for the series it is not yet
+  row.proven = false;  // not yet proven for the series
   row.source = "recipe " + recipe.name + (cutter ? " of " + cutter->name : std::string());
   const QString label = QObject::tr("Row from the recipe %1").arg(text_of(recipe.name));
   return cutter ? row_into_series(state, *cutter, std::move(row), label) : row_into_shop(state, std::move(row), label);

@@ -10,22 +10,22 @@ struct RecipeChange {
   Id recipe;
 };
 
-// The cut that is seen, as a recipe of the cutter for this operation and material, named with what it is expected to
-// remove. The first for both is the usual one.
+// The cut on screen as a recipe of the cutter for this operation and material, named after its expected removal rate.
+// The first one becomes the usual one.
 RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const WorkMaterial& material,
                             OperationKind operation, const Evaluation& seen, const WhatIf& tried = {});
-// A name that no recipe of the cutter has yet.
+// A name not yet used by a recipe of the cutter.
 std::string free_recipe_name(const ShopState& state, const Id& cutter, const std::string& wanted);
-// Copies on these cutters; those that have one of this name for the same already are left out. `odd`: cutters it does
-// not fit.
+// Copies it to these cutters, leaving out those that already have one of this name for the same use. `odd`: cutters it
+// does not suit.
 Change put_on_cutters(const ShopState& state, const Recipe& recipe, const std::vector<Id>& cutters, int& odd);
-// A change of a recipe; where it becomes the usual one the others for the same are no longer.
+// Changes a recipe; if it becomes the usual one, the others for the same use no longer are.
 Change change_recipe(const ShopState& state, const Recipe& before, const Recipe& after, const QString& label);
 
-// Into the table of the maker's series, else into the shop's own.
+// Puts it into the table of the maker's series, else into the shop's own.
 RowChange recipe_into_table(const ShopState& state, const Recipe& recipe);
-// An empty row for the series of the cutter, its keys and flutes filled in: a data sheet's speed and table feed are
-// typed there.
+// An empty row for the cutter's series with its keys and flutes filled in, ready for the speed and table feed of a data
+// sheet.
 RowChange row_for_series(const ShopState& state, const Cutter& cutter, const WorkMaterial& material,
                          OperationKind operation);
 

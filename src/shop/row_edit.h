@@ -1,5 +1,5 @@
-// What is done with a table of conditions and its rows, as changes: which row a new one is like, what may be deleted,
-// what a pasted block means.
+// Edits of tables of conditions and their rows as changes: what a new row starts from, what may be deleted, what a
+// pasted block means.
 #pragma once
 
 #include <vector>
@@ -15,7 +15,7 @@ struct NewRow {
   Change change;
   Id row;
 };
-// Behind the row that it is like, with its keys; without one for the context, at the end.
+// Adds a row behind the one it starts from, with its keys; without one, at the end and for the context.
 NewRow new_row(const ShopState& state, const ConditionTable& table, const ConditionRow* like, const Context& context);
 Change without_row(const ConditionTable& table, const Id& row);
 
@@ -24,16 +24,16 @@ struct NewTable {
   ConditionTable table;
 };
 NewTable new_table(const ShopState& state);
-// Nothing in it where the name is empty or the same.
+// An empty change if the name is empty or the same.
 Change renamed(const ConditionTable& table, const QString& name);
-// The reason where it is a shipped one.
+// Fails with the reason if it is a shipped one.
 tl::expected<Change, QString> without_table(const ConditionTable& table);
 
-// What a line of a sheet is for where it does not say: as the row `like`, else as the context.
+// What a line of a sheet is for if it does not say: as the row `like`, else as the context.
 ConditionRow pattern_row(const ShopState& state, const ConditionRow* like, const Context& context);
 
-// A block of cells put where the cursor stands, as spreadsheets do: `rows` are the rows in sight from there on,
-// `fields` the columns, nothing for one that takes no value. Lines below the last row become rows like `pattern`.
+// Pastes a block of cells at the cursor, as in a spreadsheet: `rows` are the visible rows from there on, `fields` the
+// columns, nothing for one that takes no value. Lines below the last row become rows like `pattern`.
 struct PastedBlock {
   Change change;
   int cells = 0;

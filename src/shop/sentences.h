@@ -1,4 +1,4 @@
-// What every code of a message or of a step of the trail says, as one table. The sentence is put together in words.cpp.
+// The sentence for every code of a message or trail step, as one table. words.cpp builds the text.
 #pragma once
 
 #include <span>
@@ -12,12 +12,12 @@ namespace pecorra {
 struct SentencePart {
   const char* text = nullptr;                      // to be translated in the context "Words"
   bool (*when)(const Figures& figures) = nullptr;  // null: always
-  bool listed = false;                             // a comma stands before it when another listed part went before
+  bool listed = false;                             // preceded by a comma after another listed part
 };
 
 struct Sentence {
   std::string_view code;
-  SentencePart parts[12];  // those that apply, one after the other
+  SentencePart parts[12];  // those that apply, in this order
 };
 
 std::span<const Sentence> message_sentences();

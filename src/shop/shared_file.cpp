@@ -19,7 +19,7 @@ constexpr qint64 most_bytes = 256ll << 20;
 constexpr int lock_wait_ms = 3000;
 constexpr int lock_stale_ms = 30000;
 
-// What cutters name by name is the same thing under any UUID.
+// What cutters refer to by name is the same thing under any UUID.
 Id named_id(ObjectKind kind, const std::string& name) { return Id::from_name(std::string(key_of(kind)) + "/" + name); }
 Id part_key(const Insert& i) { return named_id(ObjectKind::insert, i.name); }
 Id part_key(const EdgeMaterial& m) { return named_id(ObjectKind::edge_material, m.name); }
@@ -42,7 +42,7 @@ const T* by_id(const std::vector<T>& all, const Id& id) {
   return found == all.end() ? nullptr : &*found;
 }
 
-// Calls visit(kind, parts of a, parts of b) for every list of parts that cutters stand on.
+// Calls visit(kind, parts of a, parts of b) for every list of parts that cutters refer to.
 template <class A, class B, class Visit>
 void each_part(A& a, B& b, Visit&& visit) {
   visit(ObjectKind::edge_material, a.edge_materials, b.edge_materials);
@@ -62,8 +62,8 @@ struct Read {
   QString fault;
   bool gone = false;
   LibraryFile file;
-  QString not_understood;         // the first thing not understood; empty: all is
-  std::unordered_set<Id> unread;  // cutters that are there and say what is not understood
+  QString not_understood;         // the first thing not understood; empty: none
+  std::unordered_set<Id> unread;  // cutters of the file that contain something not understood
 };
 
 Read read_shared(const QString& name) {
@@ -113,7 +113,7 @@ Read read_shared(const QString& name) {
 
 struct Comparison {
   std::vector<SharedLine> differing;
-  SharedPrints agreed;  // of everything that both say alike now
+  SharedPrints agreed;  // of everything equal on both sides now
 };
 
 // What could not be read is left out on both sides.
@@ -137,7 +137,7 @@ Comparison compare(const LibraryFile& ours, const LibraryFile& theirs, const Sha
     take(ObjectKind::library, ours.library.id, print_of(print_text(ours.library)),
          print_of(print_text(theirs.library)));
   each_part(ours, theirs, [&](ObjectKind kind, const auto& mine, const auto& others) {
-    // What only one side has comes along with the cutter that needs it.
+    // What only one side has is copied along with the cutter that needs it.
     for (const auto& part : others)
       if (const auto* same = by_id(mine, part_key(part)))
         take(kind, part_key(part), print_of(print_text(*same)), print_of(print_text(part)));
@@ -155,7 +155,7 @@ Comparison compare(const LibraryFile& ours, const LibraryFile& theirs, const Sha
   return out;
 }
 
-// The file with our side of the lines that are ours to write; nothing where there are none.
+// The file with our side of the lines we have to write; nothing if there are none.
 std::optional<LibraryFile> written_side(const LibraryFile& ours, const LibraryFile& theirs,
                                         const std::vector<SharedLine>& lines, int& count) {
   std::unordered_set<Id> to_file;
@@ -172,7 +172,7 @@ std::optional<LibraryFile> written_side(const LibraryFile& ours, const LibraryFi
   }
   for (const Cutter& c : ours.cutters)
     if (to_file.contains(c.id) && !there.find(c.id)) put(out, *here.find(c.id));
-  // What they stand on: ours where we changed it, else as the file has it.
+  // What they refer to: ours if we changed it, else the file's.
   std::unordered_set<Id> needed;
   std::unordered_map<Id, std::string> insert_names;
   for (const LibraryFile* file : {&ours, &theirs})
@@ -199,7 +199,7 @@ std::optional<LibraryFile> written_side(const LibraryFile& ours, const LibraryFi
     for (const Part& part : mine)
       if (needed.contains(part_key(part)) && !by_id(others, part_key(part))) into->push_back(part);
   });
-  // Every insert is named by the UUID that it has in the list that is written.
+  // Every insert is referred to by its UUID in the list that is written.
   for (Cutter& c : out.cutters)
     if (const auto name = insert_names.find(c.insert); name != insert_names.end())
       if (const Insert* listed = by_id(out.inserts, named_id(ObjectKind::insert, name->second))) c.insert = listed->id;
@@ -328,7 +328,7 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
   SharedReport report;
   QLockFile lock(file + QStringLiteral(".lock"));
   lock.setStaleLockTime(lock_stale_ms);
-  // Looked at without a lock first: mostly there is nothing to write, and files are replaced whole.
+  // Read without a lock first: usually there is nothing to write, and files are replaced as a whole.
   for (const bool locked : {false, true}) {
     if (locked && !lock.tryLock(lock_wait_ms)) {
       report.fault = lock_trouble(lock, file);
@@ -385,7 +385,7 @@ SharedReport exchange_shared(const LibraryFile& ours, const QString& file, Share
       report.mark = mark_of_file(file);
     }
     const Comparison after = report.written ? compare(ours, report.theirs, common, read.unread) : comparison;
-    // Where both still differ the last common print stays; prints of objects gone on both sides are dropped.
+    // Where both still differ, the last common hash is kept; hashes of objects deleted on both sides are dropped.
     SharedPrints kept = after.agreed;
     for (const SharedLine& line : after.differing)
       if (const auto known = common.find(line.id); known != common.end()) kept[line.id] = known->second;
@@ -513,10 +513,10 @@ Change take_shared(const ShopState& state, const Library& library, const SharedR
       brought.insert(line.id);
     }
   }
-  // Numbers as they will be.
+  // Numbers after the change.
   std::unordered_set<Id> coming;
   for (const SharedLine* line : cutters) coming.insert(line->id);
-  std::vector<Cutter> after_it;  // the longest in the file first
+  std::vector<Cutter> after_it;  // those longest in the file first
   for (const Cutter& c : theirs.cutters) {
     const Cutter* here = state.cutters.find(c.id);
     if (coming.contains(c.id)) after_it.push_back(c);
@@ -580,7 +580,7 @@ Change take_shared(const ShopState& state, const Library& library, const SharedR
   }
   Change removal = delete_cutters(state, gone);
   change.objects.insert(change.objects.end(), removal.objects.begin(), removal.objects.end());
-  // What they stand on and this shop does not have.
+  // What they refer to and this shop does not have.
   Change first;
   each_part(theirs, theirs, [&](ObjectKind, const auto& parts, const auto&) {
     for (const auto& part : parts) {

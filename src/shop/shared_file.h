@@ -12,7 +12,7 @@
 
 namespace pecorra {
 
-// Of a file, to be told whether it has been written since.
+// Tells whether a file has been written since.
 struct FileMark {
   qint64 bytes = -1;  // -1: not there
   QDateTime written;
@@ -20,34 +20,34 @@ struct FileMark {
 };
 FileMark mark_of_file(const QString& file);
 
-// Our side: the library's cutters with assemblies and recipes, and every part of the shop that they could stand on.
+// Our side: the library's cutters with assemblies and recipes, and every part of the shop they could refer to.
 LibraryFile shared_side(const ShopState& state, const Library& library);
 
-// An object that the sides say differently. A cutter stands with its assemblies and recipes.
+// An object that differs between the sides. A cutter includes its assemblies and recipes.
 struct SharedLine {
   ObjectKind kind = ObjectKind::cutter;
   Id id;  // in the file
   SharedState state = SharedState::from_file;
   bool here = false, there = false;
-  std::uint64_t print = 0;  // of the file's side, where it is there
+  std::uint64_t print = 0;  // of the file's side, if it has one
 };
 
 struct SharedReport {
-  QString fault;       // in words; empty: the sides were compared, and written where there was something to write
-  bool gone = false;   // the file is not there any more
-  LibraryFile theirs;  // the file as it stands now
-  std::vector<SharedLine> lines;  // what waits: from the file, on both sides, or to be taken out of the file
-  int written = 0;                // objects of ours that went into the file
+  QString fault;                  // in words; empty: compared, and written if needed
+  bool gone = false;              // the file has disappeared
+  LibraryFile theirs;             // the file as it stands now
+  std::vector<SharedLine> lines;  // waiting: from the file, changed on both sides, or to be removed from the file
+  int written = 0;                // our objects written to the file
   FileMark mark;
 };
 
-// One exchange. `common` is brought up to date. `make`: the file may be made where it is missing. `may_go`: cutters
-// that we deleted and that leave the file too. A file that says what is not understood is never written. Blocks: reads,
-// locks and writes.
+// One exchange. Updates `common`. `make`: create the file if it is missing. `may_go`: cutters we deleted that may be
+// removed from the file too. A file with content that is not understood is never written. Blocks: reads, locks and
+// writes.
 SharedReport exchange_shared(const LibraryFile& ours, const QString& file, SharedPrints& common, bool make = false,
                              const std::unordered_set<Id>& may_go = {});
-// The same with what the shop file has kept of `shared`. `ours_stand`: lines that were looked at, of which ours is what
-// counts now, taken or not; where the file still says what it said then, ours goes into it.
+// The same with what the shop has kept of `shared`. `ours_stand`: reviewed lines for which our side now counts; it is
+// written unless the file has changed since.
 SharedReport exchange_shared(const QString& shop_file, const SharedLibrary& shared, const LibraryFile& ours,
                              bool make = false, const std::vector<SharedLine>& ours_stand = {});
 
@@ -56,7 +56,8 @@ struct CutterParts {
   std::vector<const Assembly*> assemblies;
   std::vector<const Recipe*> recipes;
 };
-// Cutters of one side with what is kept on them, in an order that does not depend on the side. Points into the file.
+// The cutters of one side with their assemblies and recipes, in an order that is the same on both sides. Points into
+// the file.
 class SharedSide {
  public:
   explicit SharedSide(const LibraryFile& file);
@@ -70,13 +71,13 @@ class SharedSide {
   std::unordered_map<Id, CutterParts> cutters_;
 };
 
-// What a line is about, and how the file's side differs from ours, in words.
+// The object of a line, and how the file's side differs from ours, in words.
 QString shared_line_name(const ShopState& state, const SharedSide& there, const SharedLine& line);
 QStringList shared_line_changes(const ShopState& state, const Id& library, const SharedSide& there,
                                 const SharedLine& line, UnitSystem units);
 
-// The file's side of the lines at these places into the shop, as one change. Numbers stay apart: of two cutters with
-// one number the one that has been longer in the file keeps it, which is the same on every computer.
+// Takes the file's side of these lines into the shop, as one change. If two cutters have the same number, the one that
+// has been in the file longer keeps it, which is the same on every computer.
 Change take_shared(const ShopState& state, const Library& library, const SharedReport& report,
                    const std::vector<std::size_t>& lines);
 

@@ -32,7 +32,7 @@ SharedLibraries::SharedLibraries(Shop& shop, Tasks& tasks, QObject* parent)
 }
 
 SharedLibraries::~SharedLibraries() {
-  // The last changes are still written out before the program ends.
+  // The last changes are written before the program ends.
   if (shop_.is_read_only()) return;
   for (const SharedLibrary& shared : shop_.state().shared_libraries) {
     const auto state = states_.constFind(key_of(shared));
@@ -96,7 +96,7 @@ void SharedLibraries::exchange(const SharedLibrary& shared) {
       [shop = shop_.file(), shared, held = std::make_shared<const ShopState>(shop_.state()), library = *library,
        make = state.make, stand = std::exchange(state.ours_stand, {})](Task&) mutable {
         const LibraryFile ours = shared_side(*held, library);
-        held.reset();  // what is changed from here on has no need to copy the list
+        held.reset();  // so that later changes need not copy the list
         return std::make_shared<const SharedReport>(exchange_shared(shop, shared, ours, make, stand));
       },
       [this, id = shared.id, file = shared.file](const std::shared_ptr<const SharedReport>& report) {
@@ -187,7 +187,7 @@ void SharedLibraries::open(const QString& file) {
   const QString whole = QFileInfo(file).absoluteFilePath();
   for (const SharedLibrary& s : shop_.state().shared_libraries)
     if (text_of(s.file) == whole) return emit said(tr("%1 is already open").arg(QFileInfo(file).fileName()), false);
-  // Only its name and UUID are needed to begin with.
+  // Only its name and UUID are needed at first.
   tasks_.run(
       this, tr("Reading %1").arg(QFileInfo(whole).fileName()),
       [whole, ours = LibraryFile{}](Task&) {

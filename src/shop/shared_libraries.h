@@ -17,32 +17,32 @@ class SharedLibraries : public QObject {
   SharedLibraries(Shop& shop, Tasks& tasks, QObject* parent = nullptr);
   ~SharedLibraries() override;
 
-  // The library as that file from now on, which is made where it is missing.
+  // Shares the library as that file from now on, creating it if it is missing.
   void share(const Id& library, const QString& file);
-  // A library of the shop for that file; what is in it waits to be looked at.
+  // Adds a library for that file; its content waits for review.
   void open(const QString& file);
-  // The library stays here, the file where it is.
+  // Stops sharing: the library stays here, and the file stays where it is.
   void stop(const Id& library);
-  // The file is somewhere else now, or has to be written again.
+  // The file has moved, or must be written again.
   void set_file(const Id& library, const QString& file);
 
   const SharedLibrary* shared(const Id& library) const;
-  // What is the matter with the file; empty: nothing.
+  // What is wrong with the file; empty: nothing.
   QString fault(const Id& library) const;
   int waiting(const Id& library) const;  // changes in the file
   bool is_busy() const;
-  // The first library that somebody should look at.
+  // The first library that needs a review.
   std::optional<Id> to_look_at() const;
-  // What waits in the file; nothing where none does.
+  // What is waiting for review in the file; nothing if there is none.
   std::shared_ptr<const SharedReport> changes(const Id& library) const;
-  // For these lines ours stands: it is written with the next exchange.
+  // For these lines our side counts: it is written with the next exchange.
   void settle(const Id& library, const std::vector<SharedLine>& lines);
   void look();  // at once
 
  signals:
   void changed();
   void said(const QString& what, bool fault);
-  // The changes of a file that has been opened have been read.
+  // The changes of an opened file have been read.
   void opened(const pecorra::Id& library);
 
  private:

@@ -1,4 +1,4 @@
-// What ships as files beside the programs: found in an installed prefix as well as in the build tree.
+// Files that ship beside the programs, found in an installed prefix as well as in the build tree.
 #pragma once
 
 #include <QString>

@@ -53,8 +53,8 @@ std::string current_user() {
 std::string current_time() { return QDateTime::currentDateTimeUtc().toString(Qt::ISODateWithMs).toStdString(); }
 
 Id new_id() {
-  // RFC 9562, version 4. A generator for each thread, seeded by the system: asking the system itself for each would be
-  // most of the work where very many are made.
+  // RFC 9562, version 4. One generator per thread, seeded by the system: asking the system for each id would be most of
+  // the work when many are made.
   thread_local std::mt19937_64 random = [] {
     std::array<quint32, 16> words;
     QRandomGenerator::system()->fillRange(words.data(), words.size());
@@ -74,8 +74,8 @@ void put_faults(FormatFaults& all, FormatFaults&& faults, ObjectKind kind, const
   }
 }
 
-// Cutters are most of a shop: their texts are read from the file here and made into cutters beside it, a batch at a
-// time, each where it stays.
+// Cutters are most of a shop: this thread reads their texts from the file while others parse them in batches, each into
+// its final place.
 class CutterBatches {
  public:
   explicit CutterBatches(LoadedShop& loaded) : loaded_(loaded) {}
@@ -107,7 +107,7 @@ class CutterBatches {
   struct Trouble {
     FormatFaults faults;
     std::vector<Id> unreadable;
-    Batch used;  // its memory serves again
+    Batch used;  // reuses its memory
   };
   static Trouble read(Batch batch) {
     Trouble out;
@@ -133,7 +133,7 @@ class CutterBatches {
     return out;
   }
   Batch prepared() {
-    // Where more come than were reserved for, nobody may be filling any while they are moved.
+    // If more come than were reserved, nobody may be filling any while they are moved.
     if (loaded_.state.cutters.size() + next_.ids.size() > loaded_.state.cutters.capacity())
       while (!running_.empty()) take_first();
     next_.cutters = loaded_.state.cutters.grow(next_.ids);
@@ -168,12 +168,11 @@ tl::expected<LoadedShop, StoreFault> load_all(const QString& file) {
   const auto store = Store::open(file);
   if (!store) return tl::unexpected(store.error());
   LoadedShop loaded;
-  loaded.seq = (*store)->last_seq();  // before the objects: what is written meanwhile comes again
+  loaded.seq = (*store)->last_seq();  // before the objects: what is written meanwhile is read again
   loaded.read_only = (*store)->is_read_only();
   const std::int64_t most = (*store)->most_objects();
   if (most > 4000) loaded.state.cutters.reserve(static_cast<std::size_t>(most));
-  // The longest table of conditions is most of a small shop: it is read beside everything else, and takes its place in
-  // order.
+  // The longest table of conditions is most of a small shop: it is parsed on another thread and inserted in order.
   std::vector<StoredObject> tables;
   CutterBatches cutters(loaded);
   const auto fault = (*store)->load_each([&](const Store::RawObject& object) {
@@ -228,7 +227,7 @@ tl::expected<LoadedShop, StoreFault> load_shop(const QString& file) {
 
 tl::expected<Accepted, StoreFault> write_change(const QString& file, std::int64_t known_seq, const Change& change) {
   constexpr int most_tries = 8;  // of two seconds each
-  // Revisions are not known here: an object is unchanged if its text is the same.
+  // Revisions are unknown here: an object is unchanged if its text is the same.
   StoredChange stored{change.label.toStdString(), current_user(), current_time(), {}, known_seq, true};
   for (const ObjectChange& o : change.objects) stored.edits.push_back({o.kind, o.id, 0, o.before, o.after});
   for (int i = 1;; ++i) {
@@ -301,7 +300,7 @@ std::unique_ptr<Shop> Shop::start(const QString& file, LoadedShop loaded) {
   return shop;
 }
 
-// Objects as they stand in the file. Our own writes come back this way as well; they are known by their revision.
+// Objects as stored. Our own writes come back this way too and are recognised by their revision.
 bool Shop::take_over(const std::vector<StoredObject>& objects, bool all) {
   bool any = false;
   Removal removal(state_);
@@ -412,7 +411,7 @@ void Shop::perform(const std::shared_ptr<const Change>& change, std::vector<std:
   saving_ = saving_ == Saving::failing ? Saving::failing : Saving::saving;
   const quint64 ticket = next_ticket_++;
   pending_.push_back({ticket, step});
-  // The texts are copied where there is time.
+  // The texts are copied off the interface thread.
   QMetaObject::invokeMethod(
       worker_,
       [worker = worker_, change, base = std::move(base), who = current_user(), when = current_time(), ticket,

@@ -1,4 +1,4 @@
-// The open shop, for window and command line alike: its objects, changes with undo, and the resolver over its tables.
+// The open shop, for window and command line: its objects, changes with undo, and the resolver over its tables.
 #pragma once
 
 #include <QObject>
@@ -18,20 +18,19 @@ namespace pecorra {
 
 class StoreWorker;
 
-// Loads a whole shop; what cannot be read is in `faults`, the rest is there.
+// Loads a whole shop. What cannot be read is listed in `faults`; the rest is loaded.
 struct LoadedShop {
   ShopState state;
   FormatFaults faults;
   bool read_only = false;
-  std::int64_t seq = 0;  // the last change that is in it
+  std::int64_t seq = 0;  // the last change it includes
 };
 tl::expected<LoadedShop, StoreFault> load_shop(const QString& file);
 
-// Writes a change that was made from a shop as it was read, at `known_seq`, without a window. Waits some seconds for a
-// lock. Blocks.
+// Writes a change made from a shop as it was at `known_seq`, without a window. Waits a few seconds for a lock. Blocks.
 tl::expected<Accepted, StoreFault> write_change(const QString& file, std::int64_t known_seq, const Change& change);
 
-// Whoever works here, as it stands in the history.
+// The user's name for the history.
 std::string current_user();
 std::string current_time();
 Id new_id();
@@ -41,7 +40,7 @@ class Shop : public QObject {
  public:
   enum class Saving { saved, saving, failing };
 
-  // Opens the file and starts the thread that writes to it. Blocks; windows load aside and then start.
+  // Opens the file and starts the thread that writes to it. Blocks; windows load on another thread and then start.
   static tl::expected<std::unique_ptr<Shop>, StoreFault> open(const QString& file);
   static std::unique_ptr<Shop> start(const QString& file, LoadedShop loaded);
   ~Shop() override;
@@ -52,7 +51,7 @@ class Shop : public QObject {
   bool is_read_only() const { return read_only_; }
   const FormatFaults& load_faults() const { return load_faults_; }
 
-  // Applies a change at once and hands it to the store. An empty change does nothing and leaves no step.
+  // Applies a change at once and hands it to the store. An empty change does nothing and adds no undo step.
   void apply(Change change) { apply(ReadChange(std::move(change))); }
   void apply(ReadChange change);
   // One object changed.
@@ -76,11 +75,11 @@ class Shop : public QObject {
     return saving_ == Saving::failing && (trouble_ == StoreTrouble::replaced || trouble_ == StoreTrouble::missing ||
                                           trouble_ == StoreTrouble::not_a_shop || trouble_ == StoreTrouble::damaged);
   }
-  // Waits until everything is written or cannot be; false when something is not saved.
+  // Waits until everything is written or has failed; false if something is not saved.
   bool wait_until_saved(int milliseconds);
 
  signals:
-  // Objects changed, were added or went.
+  // Objects were changed, added or deleted.
   void changed();
   void did(const QString& what, bool can_be_undone);
   void accepted(quint64 ticket);
@@ -94,7 +93,7 @@ class Shop : public QObject {
     quint64 ticket;
     Step step;
   };
-  // `step`: what undo and redo keep of it.
+  // `step`: for undo and redo.
   void perform(const Step& change, std::vector<std::optional<Cutter>> cutters, const Step& step);
   bool step(std::vector<Step>& from, std::vector<Step>& to, bool back);
   bool take_over(const std::vector<StoredObject>& objects, bool all);
@@ -106,9 +105,9 @@ class Shop : public QObject {
   bool read_only_ = false;
   mutable std::unique_ptr<Resolver> resolver_;
   std::vector<Step> undo_, redo_;  // also read by the thread that writes
-  std::deque<Pending> pending_;    // not settled yet
+  std::deque<Pending> pending_;    // not confirmed yet
   std::unordered_set<Id> changed_by_others_;
-  std::int64_t known_seq_ = 0;  // the last change of the file that is in the state
+  std::int64_t known_seq_ = 0;  // the last change of the file included in the state
   QThread thread_;
   StoreWorker* worker_ = nullptr;
   quint64 next_ticket_ = 1;

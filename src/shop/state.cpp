@@ -36,8 +36,13 @@ ResolverOptions ShopState::resolver_options() const {
   std::vector<NeverRule> never(never_rules.begin(), never_rules.end());
   for (const NeverRule& rule : shipped_never_rules())
     if (!never_rules.find(rule.id)) never.push_back(rule);
-  return {edge_factors(), recipes.shared(), s.use_starters,
-          true,           s.use_factors,    std::make_shared<const NeverRules>(std::move(never))};
+  return {edge_factors(),
+          recipes.shared(),
+          s.use_starters,
+          true,
+          s.use_factors,
+          s.wear_factor,
+          std::make_shared<const NeverRules>(std::move(never))};
 }
 
 const Recipe* ShopState::recipe_named(const Id& cutter, const std::string& name) const {

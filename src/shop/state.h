@@ -25,7 +25,7 @@ template <class T>
 class Collection {
  public:
   const std::vector<T>& all() const { return held_->items; }
-  // As it is now; while somebody holds it, a change copies the list.
+  // A snapshot; while somebody holds it, a change copies the list.
   std::shared_ptr<const std::vector<T>> shared() const {
     auto held = held_.shared();
     if (!held) return std::make_shared<const std::vector<T>>();
@@ -43,7 +43,7 @@ class Collection {
     const auto found = held.index.find(id);
     return found == held.index.end() ? nullptr : &held.items[found->second];
   }
-  // By exact name or by id text; nothing when there is none.
+  // By exact name or by id text; nothing if there is none.
   const T* named(const std::string& name) const requires requires(const T& t) { t.name; }
   {
     for (const T& item : all())
@@ -56,8 +56,8 @@ class Collection {
     reserve_large(held.items, count);
     held.index.reserve(count);
   }
-  // For reading a shop: room for many new objects, filled in place, as long as nothing else is put
-  // and no more are grown than were reserved. Their ids are known before.
+  // For loading: reserves room for many new objects that are then filled in place. Until then nothing else may be put,
+  // and no more may be grown than were reserved. Their ids must be known.
   std::span<T> grow(std::span<const Id> ids) {
     Held& held = held_.own();
     const std::size_t from = held.items.size();
@@ -96,9 +96,9 @@ class Collection {
     forget_log();
   }
 
-  // Counts puts; whoever keeps something about every item asks what was put since.
+  // Counts puts, so that caches can ask what was put since.
   std::uint64_t version() const { return forgotten_ + log_.size(); }
-  // Places put since that version; nothing: too many, or some are gone, and everything has to be looked at.
+  // Indices put since that version; nothing: too many, or some were deleted, and everything must be checked.
   std::optional<std::span<const std::size_t>> put_since(std::uint64_t version) const {
     if (version < forgotten_ || version > this->version()) return std::nullopt;
     return std::span<const std::size_t>(log_).subspan(version - forgotten_);
@@ -119,7 +119,7 @@ class Collection {
   std::uint64_t forgotten_ = 0;
 };
 
-// Things kept on cutters are asked for by their cutter, for every row of a list.
+// Objects kept on cutters are looked up by cutter, for every row of a list.
 template <class T>
 class CollectionByCutter : public Collection<T> {
  public:
@@ -136,7 +136,7 @@ class CollectionByCutter : public Collection<T> {
     index_cutters();
   }
   void remove(const Id& id) { remove(std::vector<Id>{id}); }
-  // Places in all(), in their order.
+  // Indices into all(), in order.
   std::span<const std::size_t> of_cutter(const Id& cutter) const {
     const auto found = by_cutter_->find(cutter);
     return found == by_cutter_->end() ? std::span<const std::size_t>() : std::span<const std::size_t>(found->second);
@@ -151,7 +151,7 @@ class CollectionByCutter : public Collection<T> {
   SharedValue<std::unordered_map<Id, std::vector<std::size_t>>> by_cutter_;
 };
 
-// What is kept on cutters is found by its cutter as well.
+// Objects kept on cutters can also be found by cutter.
 template <class T>
 struct CollectionFor {
   using List = Collection<T>;
@@ -184,10 +184,10 @@ struct ShopState {
     for (int i = 0; i < object_kind_count; ++i) visit(static_cast<ObjectKind>(i), call);
   }
 
-  // Nothing where there is no such object.
+  // Nothing if there is no such object.
   std::optional<std::int64_t> revision_of(ObjectKind kind, const Id& id) const;
   ShopSettings shop_settings() const { return settings.empty() ? ShopSettings{} : settings[0]; }
-  // The usual assembly of a cutter; its first one where none is marked.
+  // The usual assembly of a cutter, or its first one if none is marked.
   const Assembly* assembly_of(const Id& cutter) const;
   // The cutter at the diameter that its usual assembly sets it to.
   Cutter as_used(const Cutter& cutter) const;
@@ -211,12 +211,12 @@ struct ShopState {
   }
 };
 
-// Puts one stored object into its array, or takes it out when its body is empty. Faults name object and key.
+// Puts one stored object into its array, or removes it if its body is empty. Faults name object and key.
 FormatFaults put_stored(ShopState& state, const StoredObject& stored);
-// The same for one that stays.
+// The same for one that is not deleted.
 FormatFaults put_body(ShopState& state, ObjectKind kind, const Id& id, std::int64_t revision, std::string_view body);
 
-// Objects that go, all at once: one by one each would cost a pass over the list.
+// Deletes objects all at once: one by one, each would cost a pass over the list.
 class Removal {
  public:
   explicit Removal(ShopState& state) : state_(state) {}

@@ -23,7 +23,7 @@ void StoreWorker::open() {
   connect_store();
 }
 
-// False, and told, where it cannot be opened; the next change tries again.
+// False, and reported, if it cannot be opened; the next change tries again.
 bool StoreWorker::connect_store() {
   auto opened = Store::open(file_);
   if (!opened) {
@@ -58,7 +58,7 @@ void StoreWorker::write_waiting() {
       if (again_) again_->start(retry_interval_ms);
       return;
     }
-    // Queued before its maker heard of a refusal, so it may build on what was refused.
+    // Queued before its maker knew of a refusal, so it may build on what was refused.
     next.change.compare_bodies = next.epoch != epoch_;
     // Everything written since the last news of others is our own.
     if (next.change.known_seq >= news_seq_) next.change.known_seq = seq_;
@@ -85,14 +85,14 @@ void StoreWorker::write_waiting() {
       continue;
     }
     emit failed(next.ticket, done.error());
-    if (again_) again_->start(retry_interval_ms);  // the change stays at the head of the queue
+    if (again_) again_->start(retry_interval_ms);  // the change stays at the front of the queue
     return;
   }
 }
 
 void StoreWorker::look_outside() {
   if (store_ && waiting_.empty() && !store_->is_in_place()) {
-    // Told once; nothing more can be written there.
+    // Reported once; nothing more can be written there.
     if (!std::exchange(told_replaced_, true))
       emit failed(0, {StoreTrouble::replaced, file_, {}, 0, ObjectKind::cutter, {}, {}});
     return;
@@ -100,7 +100,7 @@ void StoreWorker::look_outside() {
   if (store_ && waiting_.empty() && store_->changed_outside()) take_news();
 }
 
-// The mark is read first: what is written meanwhile comes twice rather than never.
+// The mark is read first, so that what is written meanwhile is read twice rather than never.
 void StoreWorker::take_news() {
   const std::int64_t mark = store_->last_seq();
   const auto objects = store_->changed_since(seq_);

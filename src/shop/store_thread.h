@@ -1,4 +1,4 @@
-// The store on a thread of its own: changes are written in order, each acknowledged when it is durable.
+// The store on its own thread: changes are written in order, each acknowledged once it is durable.
 #pragma once
 
 #include <QObject>
@@ -20,21 +20,21 @@ class StoreWorker : public QObject {
 
  public slots:
   void open();
-  // Writes what is waiting, unless it was told as not written.
+  // Writes what is waiting, except what was reported as not written.
   void close();
-  // `epoch` counts the refusals that whoever made the change knew of.
+  // `epoch`: number of refusals known to the maker of the change.
   void commit(pecorra::StoredChange change, quint64 ticket, int epoch);
   void retry();
   void look_outside();
 
  signals:
-  // `known`: the last change that whoever hears this has seen then.
+  // `known`: the last change the receiver has then seen.
   void committed(quint64 ticket, qint64 known);
   void failed(quint64 ticket, pecorra::StoreFault fault);
-  // It cannot be brought together with what another program wrote: why, its label, and its objects as they stand.
+  // It conflicts with what another program wrote: why, its label, and its objects as stored.
   void refused(quint64 ticket, pecorra::StoreFault why, QString label, std::vector<pecorra::StoredObject> objects,
                int epoch);
-  // Others' changes, or ours brought together with them.
+  // Others' changes, or ours merged with them.
   void changed_outside(std::vector<pecorra::StoredObject> objects, qint64 known, bool merged);
 
  private:
@@ -50,8 +50,8 @@ class StoreWorker : public QObject {
   QString file_;
   std::unique_ptr<Store> store_;
   std::vector<Waiting> waiting_;  // not accepted yet, in order
-  std::int64_t seq_ = 0;          // whoever listens has been told of everything up to here
-  std::int64_t news_seq_ = 0;     // what others wrote was last told then; all after it up to seq_ is our own
+  std::int64_t seq_ = 0;          // everything up to here has been reported
+  std::int64_t news_seq_ = 0;     // others' changes were last reported here; everything after it up to seq_ is our own
   int epoch_ = 0;
   bool told_replaced_ = false;
   QTimer* outside_ = nullptr;

@@ -1,4 +1,4 @@
-// Rows of tables, and charts, from and to files of spreadsheets.
+// Rows of tables, and charts, from and to spreadsheet files.
 #pragma once
 
 #include <QString>
@@ -8,11 +8,11 @@
 
 namespace pecorra {
 
-// Materials by their names, else by any of their designations. The list must outlive it.
+// Materials by name, else by any of their designations. The list must outlive this.
 IdLookup material_lookup(const std::vector<WorkMaterial>& materials);
 
 struct RowFile {
-  QString fault;  // what is wrong with the file as a whole; empty: the sheet stands
+  QString fault;  // what is wrong with the file as a whole; empty: nothing
   RowSheet sheet;
 };
 // CSV, or XLSX by its ending; blocks: not on the interface thread.

@@ -1,4 +1,4 @@
-// Work off the interface thread: disk, network, long computations. One way to do it, with progress, cancel and error.
+// The one way to work off the interface thread (disk, network, long computations), with progress, cancel and errors.
 #pragma once
 
 #include <QFutureWatcher>
@@ -14,12 +14,12 @@
 
 namespace pecorra {
 
-// One piece of work, seen from both sides: the work tells how far it is and asks whether it should go on, whoever waits
-// for it looks and may cancel.
+// One piece of work, shared by both sides: the work reports its progress and asks whether to continue; its owner
+// watches and can cancel.
 class Task {
  public:
   explicit Task(QString title) : title_(std::move(title)) {}
-  // Of the work: the share that is done, 0 to 1. False: it was cancelled, and the rest need not be done.
+  // Called by the work with the share done, 0 to 1. False: cancelled; the rest need not be done.
   bool report(double done) {
     percent_ = static_cast<int>(100 * done);
     return !cancelled_;
@@ -39,16 +39,16 @@ class Task {
 
 using TaskPointer = std::shared_ptr<Task>;
 
-// Everything that runs for one window. An empty title is work that nobody needs to see.
+// All work running for one window. Work without a title is not shown.
 class Tasks : public QObject {
   Q_OBJECT
  public:
   using QObject::QObject;
   ~Tasks() override;
 
-  // work(Task&) runs on another thread and owns all that it uses; done(its result) is called on the owner's thread
-  // while the owner lives. An exception in the work is told by `failed`, and done is not called. When the owner goes,
-  // the work is cancelled.
+  // work(Task&) runs on another thread and owns everything it uses; done(its result) is called on the owner's thread if
+  // the owner still lives. An exception is reported by `failed`, and done is not called. The work is cancelled when its
+  // owner is destroyed.
   template <class Work, class Done>
   TaskPointer run(QObject* owner, const QString& title, Work work, Done done) {
     auto task = std::make_shared<Task>(title);
@@ -88,7 +88,7 @@ class Tasks : public QObject {
   std::vector<TaskPointer> running() const;
 
  signals:
-  void changed();  // something begins or ends
+  void changed();  // some work starts or ends
   void failed(const QString& what);
 
  private:

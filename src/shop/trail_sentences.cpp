@@ -5,7 +5,7 @@
 namespace pecorra {
 namespace {
 
-// Conditions of parts, called by what they ask.
+// Conditions of sentence parts, named after what they test.
 template <bool wanted>
 bool proven(const Figures& f) {
   return f.is_set("proven") == wanted;
@@ -86,10 +86,45 @@ constexpr Sentence sentences[] = {
       {QT_TRANSLATE_NOOP("Words", "{source}"), has_source, true},
       {QT_TRANSLATE_NOOP("Words", "; there are also {others}"),
        [](const Figures& f) { return !f.text("others").isEmpty(); }}}},
+    {"subgroup",
+     {{QT_TRANSLATE_NOOP("Words", "× {speed_factor:2} on speed: {subgroup:within}: vc {vc_m_min}")},
+      {QT_TRANSLATE_NOOP("Words", "; × {feed_factor:2} on feed: {feed_mm:feed}"),
+       [](const Figures& f) { return f.number("feed_factor") != 1; }}}},
     {"hardness",
      {{QT_TRANSLATE_NOOP("Words",
                          "× {factor:2} on speed: {hb:0} HB, where starter values are for {usual_hb:0} HB: vc "
-                         "{vc_m_min}")}}},
+                         "{vc_m_min}")},
+      {QT_TRANSLATE_NOOP("Words", "; × {feed_factor:2} on feed: {feed_mm:feed}"),
+       [](const Figures& f) { return f.number("feed_factor") != 1; }},
+      {QT_TRANSLATE_NOOP("Words", "; × {depth_factor:2} on depth"),
+       [](const Figures& f) { return f.number("depth_factor") != 1; }}}},
+    {"fitted_engagement",
+     {{QT_TRANSLATE_NOOP("Words", "Fitted to cutter and material: ")},
+      {QT_TRANSLATE_NOOP("Words", "ap {ap_before_mm} → {ap_mm}"),
+       [](const Figures& f) { return f.differ("ap_before_mm", "ap_mm"); }, true},
+      {QT_TRANSLATE_NOOP("Words", "ae {ae_before_mm} → {ae_mm}"),
+       [](const Figures& f) { return f.differ("ae_before_mm", "ae_mm"); }, true}}},
+    {"chip_raised",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "The chip of {chip_mm:feed} would rub on an edge rounded by {edge_radius_mm:feed}: feed → "
+                         "{feed_mm:feed}")}}},
+    {"power_fitted",
+     {{QT_TRANSLATE_NOOP("Words", "Would take {used:0} % of the machine’s power: ")},
+      {QT_TRANSLATE_NOOP("Words", "ap {ap_before_mm} → {ap_mm}"),
+       [](const Figures& f) { return f.has("ap_before_mm"); }, true},
+      {QT_TRANSLATE_NOOP("Words", "feed {feed_before_mm:feed} → {feed_mm:feed}"),
+       [](const Figures& f) { return f.has("feed_before_mm"); }, true},
+      {QT_TRANSLATE_NOOP("Words", "vc {vc_before_m_min} → {vc_m_min}"),
+       [](const Figures& f) { return f.has("vc_before_m_min"); }, true}}},
+    {"slowest_speed",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "{asked_rpm:rpm} is below the machine’s {min_rpm:rpm}, which is still within the usual range: "
+                         "vc {vc_m_min}")}}},
+    {"centre_feed",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "On a circle: {vf_mm_min} at the edge is {vf_centre_mm_min} at the centre, Ø{diameter_mm} in "
+                         "Ø{path_mm}")},
+      {QT_TRANSLATE_NOOP("Words", " (assumed)"), [](const Figures& f) { return f.is_set("assumed"); }}}},
     {"long_stickout",
      {{QT_TRANSLATE_NOOP("Words",
                          "× {factor:2} on feed: at stick-out {stickout_mm} it bends {bending:1} times as much as at "
@@ -233,7 +268,22 @@ constexpr Sentence sentences[] = {
                          "{ramp_factor:2})")},
       {QT_TRANSLATE_NOOP("Words", ", by the machine's factors"),
        [](const Figures& f) { return f.is_set("by_machine"); }}}},
-    {"wear", {{QT_TRANSLATE_NOOP("Words", "Forces and power for a worn edge: × {factor:2}")}}},
+    {"force",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Specific force {kc_n_mm2:stress}: from {low_kc_n_mm2:stress} with a sharp edge to "
+                         "{high_kc_n_mm2:stress} with a worn one (× {factor:2})")},
+      {QT_TRANSLATE_NOOP("Words", "; constants for milling say {kienzle_n_mm2:stress}"),
+       [](const Figures& f) { return f.has("kienzle_n_mm2") && !f.is_set("turning"); }},
+      {QT_TRANSLATE_NOOP("Words", "; constants for turning say {kienzle_n_mm2:stress}"),
+       [](const Figures& f) { return f.has("kienzle_n_mm2") && f.is_set("turning"); }},
+      {QT_TRANSLATE_NOOP("Words", "; unit power says {unit_power_n_mm2:stress}"),
+       [](const Figures& f) { return f.has("unit_power_n_mm2"); }},
+      {QT_TRANSLATE_NOOP("Words",
+                         "; the mean chip of {chip_mm:feed} is outside the range of the constants, which go on as the "
+                         "feed factor of unit power does"),
+       [](const Figures& f) { return f.is_set("outside"); }}}},
+    {"full_web", {{QT_TRANSLATE_NOOP("Words", "Web not thinned: thrust × {factor:1}")}}},
+    {"tapping_friction", {{QT_TRANSLATE_NOOP("Words", "Friction and a worn tap: torque × {factor:1}")}}},
     {"tried",
      {{QT_TRANSLATE_NOOP("Words", "Trial values: ")},
       {QT_TRANSLATE_NOOP("Words", "vc {vc_m_min}"), [](const Figures& f) { return f.has("vc_m_min"); }, true},

@@ -18,7 +18,7 @@ const Sentence* find(std::span<const Sentence> table, std::string_view code) {
   return found == table.end() ? nullptr : &*found;
 }
 
-// A code that is not in the table stands for itself.
+// A code that is not in the table is shown as it is.
 QString said(std::span<const Sentence> table, std::string_view code, const Figures& figures) {
   const Sentence* sentence = find(table, code);
   if (!sentence) return text_of(code);
@@ -91,8 +91,10 @@ QString headroom_text(const Headroom& h, UnitSystem units) {
   const QString limit = small ? text_of(shown_thousandths(h.limit_value, units) + " " + thousandths_unit(units))
                               : text_of(shown_with_unit(h.limit_value, h.quantity, units));
   if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return tr("held at %1").arg(value);
-  // Beside a straight wall, and at the worst place of the path.
+  // Beside a straight wall, and at the worst place of the path; else from a sharp to a worn edge.
   if (h.worst_value && figure(*h.worst_value) != value) value += QStringLiteral("–") + figure(*h.worst_value);
+  else if (h.band)
+    value += QStringLiteral(" (%1–%2)").arg(figure(h.value * h.band->low), figure(h.value * h.band->high));
   return h.lower ? tr("%1, at least %2").arg(value, limit) : tr("%1 of %2").arg(value, limit);
 }
 

@@ -16,7 +16,8 @@ namespace pecorra {
 QString sentence(const Message& message, UnitSystem units);
 // One sentence for one step.
 QString sentence(const TrailStep& step, UnitSystem units);
-// "6.1 of 9.0 kW", "6.1–8.2 of 9.0 kW" where the path has a worse place; for a lower limit "0.012, at least 0.005 mm".
+// "6.1 (4.9–7.3) of 9.0 kW" with its band, or "6.1–8.2 of 9.0 kW" if the path has a tighter place; for a lower limit
+// "0.012, at least 0.005 mm".
 QString headroom_text(const Headroom& headroom, UnitSystem units);
 // Why a cutter has no numbers here: "for facing", "draft", "no row for this material".
 QString reason_text(NoAnswer reason, CutterKind kind);
@@ -29,11 +30,11 @@ QString text_of(std::string_view view);
 // The label of a property, a choice or a kind of object, translated.
 QString label_text(std::string_view label);
 QString label_text(const QString& label);
-// What a reader of a file or of a typed value says, translated; the core and the command line say it in English.
+// A message of a reader of files or typed values, translated; the core and the command line say it in English.
 QString reader_text(std::string_view english);
 QString reader_text(const FormatFault& fault);  // with its place
-// A label in the middle of a sentence: words lose their capital, abbreviations and letters that stand for a shape keep
-// it: "cobalt HSS", "T-slot cutter".
+// A label inside a sentence: words lose their capital; abbreviations and letters that stand for a shape keep it:
+// "cobalt HSS", "T-slot cutter".
 QString within_sentence(const QString& label);
 // "Flute length 26 → 30 mm", "Made of HSS → Carbide", "Name: …"
 QString property_change_text(const QString& label, const Value& before, const Value& after, Quantity quantity,

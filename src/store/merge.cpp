@@ -22,7 +22,7 @@ const Json* member(const Json& object, const std::string& key) {
 
 bool same(const Json* a, const Json* b) { return a && b ? *a == *b : a == b; }
 
-// By id, in order; nothing where it is no list of entries that have one each.
+// The entries by id, in order. Nothing if this is not a list whose entries all have an id.
 using Entries = std::vector<std::pair<std::string, const Json*>>;
 std::optional<Entries> entries_of(const Json& list) {
   if (!list.is_array()) return std::nullopt;
@@ -36,7 +36,7 @@ std::optional<Entries> entries_of(const Json& list) {
   return entries;
 }
 
-using Merged = tl::expected<std::optional<Json>, Clash>;  // nothing: it is gone
+using Merged = tl::expected<std::optional<Json>, Clash>;  // nothing: deleted
 Merged merged(const Json* before, const Json* after, const Json* theirs, const std::string& path, int depth);
 
 Merged merged_object(const Json& before, const Json& after, const Json& theirs, const std::string& path, int depth) {
@@ -68,7 +68,7 @@ Merged merged_entries(const Entries& before, const Entries& after, const Entries
     const auto found = by_id.find(id);
     return found == by_id.end() ? nullptr : found->second;
   };
-  // The order of whoever changed it; what is new stands behind what it stood behind.
+  // The order of the side that changed it. A new entry stays behind the entry it was added after.
   const auto order = [](const Entries& entries, const auto& within) {
     std::vector<std::string> ids;
     for (const auto& [id, entry] : entries)
@@ -78,7 +78,7 @@ Merged merged_entries(const Entries& before, const Entries& after, const Entries
   const bool we_moved = order(before, ours) != order(after, from);
   const Entries &main = we_moved ? after : theirs, &rest = we_moved ? theirs : after;
   std::vector<std::string> ids;
-  std::unordered_map<std::string, std::vector<std::string>> behind;  // by the id before it; "" is the head
+  std::unordered_map<std::string, std::vector<std::string>> behind;  // by the id it follows; "" is the front
   const auto known = index(main);
   std::string last;
   for (const auto& [id, entry] : rest) {

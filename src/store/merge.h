@@ -1,4 +1,4 @@
-// Two changes of one object brought together: what one writer changed, put into what another made of it meanwhile.
+// Merges two changes of one object: ours, and what another writer has saved meanwhile.
 #pragma once
 
 #include <string>
@@ -6,15 +6,15 @@
 
 namespace pecorra {
 
-// The value that both changed, each to something else.
+// A value that both sides changed, each to something else.
 struct Clash {
   std::string property;      // its key; of a list's entry "rows/ID/key"
-  std::string ours, theirs;  // as JSON; empty: it is gone there
+  std::string ours, theirs;  // as JSON; empty: deleted there
 };
 
-// All three are JSON objects. `before` to `after` is our change, `theirs` is what stands. Brought together property by
-// property, and lists whose entries have an id (the rows of a table) entry by entry, in their order; every other list
-// is one value. Fails where both changed one value differently.
+// All three are JSON objects. `before` to `after` is our change, `theirs` is what is stored now. Objects are merged
+// property by property. Lists whose entries have an id (the rows of a table) are merged entry by entry and keep their
+// order; any other list counts as one value. Fails where both sides changed a value differently.
 tl::expected<std::string, Clash> merged_body(const std::string& before, const std::string& after,
                                              const std::string& theirs);
 

@@ -32,13 +32,13 @@ const QStringList version_1{
                    "kind TEXT NOT NULL, before TEXT, after TEXT) STRICT"),
     QStringLiteral("CREATE INDEX edit_object ON edit(object)")};
 
-// Which change wrote an object last: another program's changes are read without reading everything.
+// The change that wrote each object last, so that another program's changes can be read without reading everything.
 const QStringList version_1_to_2{
     QStringLiteral("ALTER TABLE object ADD COLUMN seq INTEGER NOT NULL DEFAULT 0"),
     QStringLiteral("UPDATE object SET seq = coalesce((SELECT max(seq) FROM edit WHERE edit.object = object.id), 0)"),
     QStringLiteral("CREATE INDEX object_seq ON object(seq)"), QStringLiteral("CREATE INDEX edit_seq ON edit(seq)")};
 
-// What the shop remembers beside its objects: no change of anybody, and without a history.
+// What the shop remembers besides its objects. Nobody's change, so it has no history.
 const QStringList version_2_to_3{
     QStringLiteral("CREATE TABLE kept (key TEXT PRIMARY KEY, bytes BLOB NOT NULL) STRICT")};
 
@@ -60,14 +60,14 @@ std::optional<Schema> schema_of(sqlite3* database) {
       const auto* found = reinterpret_cast<const char*>(sqlite3_column_text(rows, column));
       return std::string(found ? found : "");
     };
-    // What the library keeps for itself has names that nobody else may use.
+    // SQLite's own tables have reserved names.
     if (text(1).rfind("sqlite_", 0) != 0) schema.emplace(text(0), text(1), text(2));
   }
   sqlite3_finalize(rows);
   return more == SQLITE_DONE ? std::optional(schema) : std::nullopt;
 }
 
-// What a shop of this version has. Made once by the statements that make shops.
+// The schema of this version, built once from the statements that create a shop.
 const Schema& expected_schema(int version) {
   static const std::vector<Schema> all = [] {
     std::vector<Schema> made;

@@ -29,7 +29,7 @@ StoreFault fault_of(int code, const QString& detail, const QString& file) {
   StoreFault fault;
   fault.file = file;
   fault.detail = detail;
-  // Result codes of SQLite, the extended part left off.
+  // SQLite result codes without their extended part.
   switch (code & 0xff) {
     case 5:
     case 6: fault.trouble = StoreTrouble::locked; break;
@@ -46,8 +46,8 @@ StoreFault fault_of(const QSqlError& error, const QString& file) {
   return fault_of(error.nativeErrorCode().toInt(), error.text(), file);
 }
 
-// The connection as the library itself knows it: very many rows go in and out by its own statements, without a copy of
-// each text in another encoding.
+// SQLite's own handle: large numbers of rows are read and written through it, which saves converting every text to
+// UTF-16 and back.
 sqlite3* handle_of(const QSqlDatabase& database) {
   const QVariant handle = database.driver()->handle();
   return handle.isValid() && qstrcmp(handle.typeName(), "sqlite3*") == 0 ? *static_cast<sqlite3* const*>(handle.data())
@@ -60,7 +60,7 @@ class Statement {
   ~Statement() { sqlite3_finalize(statement_); }
   Statement(const Statement&) = delete;
   Statement& operator=(const Statement&) = delete;
-  // Texts have to stand until the step.
+  // Texts must stay valid until the statement is stepped.
   void bind(int at, std::string_view text) {
     sqlite3_bind_text(statement_, at, text.data(), static_cast<int>(text.size()), SQLITE_STATIC);
   }
@@ -69,9 +69,9 @@ class Statement {
     sqlite3_bind_blob(statement_, at, bytes.data(), static_cast<int>(bytes.size()), SQLITE_STATIC);
   }
   void bind_null(int at) { sqlite3_bind_null(statement_, at); }
-  // A row is there.
+  // True if there is a row.
   bool step() { return statement_ && (last_ = sqlite3_step(statement_)) == SQLITE_ROW; }
-  // For statements without rows; afterwards it can be bound anew.
+  // For statements that return no rows; can be bound again afterwards.
   bool run() {
     const bool done = statement_ && (last_ = sqlite3_step(statement_)) == SQLITE_DONE;
     sqlite3_reset(statement_);
@@ -164,15 +164,15 @@ Store::~Store() {
 
 tl::expected<std::unique_ptr<Store>, StoreFault> Store::connect(const QString& file, bool read_only) {
   std::unique_ptr<Store> store(new Store);
-  store->file_ = QFileInfo(file).absoluteFilePath();  // never a URI, and independent of where we stand
+  store->file_ = QFileInfo(file).absoluteFilePath();  // never a URI, and independent of the working directory
   store->read_only_ = read_only;
   store->connection_ = QStringLiteral("shop-") + QUuid::createUuid().toString(QUuid::Id128);
   QSqlDatabase database = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), store->connection_);
   QString options = QStringLiteral("QSQLITE_BUSY_TIMEOUT=2000;QSQLITE_ENABLE_REGEXP=0;QSQLITE_OPEN_URI");
-  // Opening makes no file, also where it goes between looking and opening.
+  // Opening never creates a file, even if it vanishes between the check and the opening.
   QString how = QStringLiteral("?mode=rw");
   if (read_only) {
-    // Nothing may be created beside a write-protected file; without a log it can be read as it stands.
+    // Nothing can be created beside a write-protected file; without a log it can be read as it is.
     options += QStringLiteral(";QSQLITE_OPEN_READONLY");
     const bool quiet = QFileInfo(file + QStringLiteral("-wal")).size() == 0;
     how = quiet ? QStringLiteral("?immutable=1") : QStringLiteral("?vfs=unix-none");
@@ -190,12 +190,12 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::connect(const QString& f
     fault.file = file;
     return tl::unexpected(fault);
   }
-  // The file may come from anybody: nothing that stands in it is run.
+  // The file can come from anywhere: no code in it is ever run.
   for (const int off : {SQLITE_DBCONFIG_TRUSTED_SCHEMA, SQLITE_DBCONFIG_ENABLE_TRIGGER, SQLITE_DBCONFIG_ENABLE_VIEW})
     sqlite3_db_config(handle, off, 0, nullptr);
   sqlite3_db_config(handle, SQLITE_DBCONFIG_DEFENSIVE, 1, nullptr);
   exec(database, QStringLiteral("PRAGMA cell_size_check = ON"), file);
-  // A log that was left behind is read without the file that programs share beside it, which cannot be made here.
+  // Reads a log that was left behind without the shared-memory file, which cannot be created here.
   if (read_only) exec(database, QStringLiteral("PRAGMA locking_mode = EXCLUSIVE"), file);
   struct stat opened {};
   if (::stat(QFile::encodeName(store->file_).constData(), &opened) == 0) {
@@ -206,7 +206,7 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::connect(const QString& f
 }
 
 tl::expected<std::unique_ptr<Store>, StoreFault> Store::create(const QString& file) {
-  // Made here and by nobody else: no link is followed, nothing is written over.
+  // Must be new: no link is followed and nothing is overwritten.
   const int handle =
       ::open(QFile::encodeName(file).constData(), O_RDWR | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
   if (handle < 0) {
@@ -237,7 +237,7 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::create(const QString& fi
 
 namespace {
 
-// A copy of the shop, as closed to others as the shop itself. It has its name only when it is whole and on the disk.
+// A copy of the shop with the same permissions. It gets its name only once it is complete and on disk.
 std::optional<StoreFault> back_up(QSqlDatabase& database, const QString& file, const QString& backup) {
   struct stat shop {};
   const QString making = backup + QLatin1Char('.') + QString::number(QRandomGenerator::system()->generate64(), 36) +
@@ -290,7 +290,7 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::open(const QString& file
   if (!info.isWritable() || !QFileInfo(info.absolutePath()).isWritable()) return open_as(file, true);
   auto store = open_as(file, false);
   if (store) return store;
-  // A disk that is full, or broken, can still be read.
+  // A full or failing disk can still be read.
   const StoreTrouble trouble = store.error().trouble;
   if (trouble != StoreTrouble::disk_full && trouble != StoreTrouble::io && trouble != StoreTrouble::read_only)
     return store;
@@ -323,13 +323,13 @@ tl::expected<std::unique_ptr<Store>, StoreFault> Store::open_as(const QString& f
     plain.version = static_cast<int>(*found);
     return tl::unexpected(plain);
   }
-  // Before anything of it is used: the tables are ours, and nothing else is there.
+  // Checked before anything is used: our tables are there and nothing else.
   if (const auto other = foreign_schema(handle_of(database), static_cast<int>(*found))) {
     plain.trouble = StoreTrouble::damaged;
     plain.detail = *other;
     return tl::unexpected(plain);
   }
-  // Small files are checked whole; large ones as they are read.
+  // Small files are checked as a whole, large ones while they are read.
   if (info.size() < (8 << 20)) {
     QSqlQuery check(database);
     const bool ran = check.exec(QStringLiteral("PRAGMA quick_check(1)")) && check.next();
@@ -411,7 +411,7 @@ std::optional<StoreFault> Store::load_each(const std::function<void(const RawObj
 
 std::int64_t Store::most_objects() const {
   QSqlDatabase database = QSqlDatabase::database(connection_, false);
-  // A row number can be anything; a row takes some bytes.
+  // A row number can be any integer, but a row takes at least some bytes.
   constexpr qint64 least_bytes = 60;
   const qint64 fit = (QFileInfo(file_).size() + QFileInfo(file_ + QStringLiteral("-wal")).size()) / least_bytes;
   const qint64 rows = number(database, QStringLiteral("SELECT coalesce(max(rowid), 0) FROM object"), file_).value_or(0);
@@ -453,14 +453,14 @@ bool Store::changed_outside() {
 
 namespace {
 
-// What others wrote since a change was made, as far as it matters to what the change does.
+// What others have written since a change was made, as far as the change depends on it.
 class Meanwhile {
  public:
   void add(const StoredObject& object) {
     written_.push_back(&object);
     if (object.body.empty()) gone_.insert(object.id);
   }
-  // The first of our edits that does not go together with it.
+  // The first of our edits that conflicts with it.
   std::optional<StoreFault> fault_of(const std::vector<StoredEdit>& edits) {
     if (written_.empty()) return std::nullopt;
     for (const StoredEdit& edit : edits) {
@@ -566,7 +566,7 @@ bool Store::is_in_place() const {
 
 bool Store::says(const StoredEdit& edit, const std::string& theirs) const {
   if (theirs == edit.before) return true;
-  // Written by an earlier version it may say the same in another way.
+  // An earlier version may have written the same in a different form.
   const auto now = merge_ ? merge_(edit.kind, edit.before, edit.before, theirs)
                           : tl::expected<std::string, Clash>(tl::unexpected(Clash{}));
   return now && *now == edit.before;
@@ -615,7 +615,7 @@ tl::expected<Accepted, StoreFault> Store::commit(const StoredChange& change) {
   Statement history(handle, "INSERT INTO edit (seq, object, kind, before, after) VALUES (?, ?, ?, ?, ?)");
   for (const StoredEdit& edit : change.edits) {
     const std::string id = edit.id.text();
-    // True: it is done. False: the object is not as the change takes it to be.
+    // True: done. False: the object is not what the change expects.
     const auto write = [&](std::int64_t base, const std::string& body) -> std::optional<bool> {
       Statement& statement = body.empty() ? removal : base == 0 ? addition : update;
       if (body.empty()) {
@@ -670,7 +670,7 @@ tl::expected<Accepted, StoreFault> Store::commit(const StoredChange& change) {
       }
       done = write(revision, *after);
       if (!done || !*done) return give_up(fault_now());
-      // Its revision is not the one that was expected.
+      // Its revision is not the expected one.
       if (!after->empty()) accepted.merged.push_back({edit.kind, edit.id, revision + 1, *after});
     }
     const auto [from, to] = differences(*before, *after);
@@ -684,7 +684,7 @@ tl::expected<Accepted, StoreFault> Store::commit(const StoredChange& change) {
     if (!history.run()) return give_up(fault_now());
   }
   if (const auto failed = exec(database, QStringLiteral("COMMIT"), file_)) return give_up(*failed);
-  if (!is_in_place()) {  // what was written is in a file that nobody finds any more
+  if (!is_in_place()) {  // it went into a file that no longer has a name
     fault.trouble = StoreTrouble::replaced;
     return tl::unexpected(fault);
   }

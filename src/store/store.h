@@ -1,5 +1,5 @@
-// A shop on SQLite: every object as one row with its revision, every accepted change as one durable transaction with a
-// history entry. A Store belongs to the thread that opened it. Blocking; windows use StoreThread.
+// A shop in SQLite: one row for each object with its revision, and one durable transaction with a history entry for
+// each accepted change. A Store belongs to the thread that opened it. It blocks; windows use StoreThread.
 #pragma once
 
 #include <QByteArray>
@@ -38,10 +38,10 @@ struct StoredChange {
   std::string who;
   std::string when;  // ISO 8601
   std::vector<StoredEdit> edits;
-  // The last change that whoever made this one had seen; negative: it is not known. Numbers of cutters and names of
-  // libraries stay unique against all that was written since.
+  // The last change its maker had seen; negative: unknown. Cutter numbers and library names stay unique against
+  // everything written since.
   std::int64_t known_seq = -1;
-  // It may stand on a change that was refused: an object is taken as unchanged only when it says what `before` says.
+  // It may build on a change that was refused: an object counts as unchanged only if it equals `before`.
   bool compare_bodies = false;
 };
 
@@ -49,7 +49,7 @@ struct StoredChange {
 struct Accepted {
   std::int64_t seq = 0;
   bool alone = true;                 // nobody else wrote since known_seq
-  std::vector<StoredObject> merged;  // objects that are now otherwise than the change says: others' changes are in them
+  std::vector<StoredObject> merged;  // objects that now differ from the change, as they include others' changes
 };
 
 struct HistoryEntry {
@@ -69,17 +69,17 @@ enum class StoreTrouble {
   locked,
   disk_full,
   conflict,  // both changed one value, or one deleted what the other changed
-  taken,     // the number or the name was given to something else meanwhile
-  replaced,  // another file stands where the shop was opened, or none
+  taken,     // the number or name has been taken meanwhile
+  replaced,  // the shop's file was replaced or removed
   io
 };
 
 struct StoreFault {
   StoreTrouble trouble = StoreTrouble::io;
   QString file;
-  QString detail;   // of the database, for those who want to know
+  QString detail;   // the database's own message
   int version = 0;  // of a newer shop
-  // Of a conflict: the object and what stands there now.
+  // Of a conflict: the object, and what is stored now.
   ObjectKind kind = ObjectKind::cutter;
   Id object;
   Clash clash;
@@ -98,8 +98,7 @@ class Store {
   ~Store();
 
   tl::expected<std::vector<StoredObject>, StoreFault> load() const;
-  // Each object as it is read; the text stands until the next one. `count` is known before the first: about how many
-  // come.
+  // Called for each object; the text is valid until the next call. `count`: roughly how many there are.
   struct RawObject {
     ObjectKind kind;
     Id id;
@@ -107,34 +106,34 @@ class Store {
     std::string_view body;
   };
   std::optional<StoreFault> load_each(const std::function<void(const RawObject&)>& take) const;
-  // Not fewer than there are objects.
+  // At least the number of objects.
   std::int64_t most_objects() const;
-  // All of it or nothing, synchronised before it returns. Where another program was first, the change is brought
-  // together with what stands, value by value; it is refused only where both changed the same value.
+  // All or nothing, and on disk when it returns. If another program was first, the change is merged with what is
+  // stored, value by value; it is refused only where both changed the same value.
   tl::expected<Accepted, StoreFault> commit(const StoredChange& change);
-  // Everything is in the file itself and on the disk, nothing in the log beside it: it can be given another name.
+  // Moves everything from the log into the file and onto the disk, so that the file can be renamed.
   std::optional<StoreFault> finish();
-  // How bodies are brought together; merged_body where nothing else is set.
+  // How bodies are merged; merged_body by default.
   using Merge = std::function<tl::expected<std::string, Clash>(ObjectKind kind, const std::string& before,
                                                                const std::string& after, const std::string& theirs)>;
   void set_merge(Merge merge) { merge_ = std::move(merge); }
   tl::expected<std::vector<StoredObject>, StoreFault> objects_of(ObjectKind kind) const;
-  // The objects as they stand; with an empty body where they are not there.
+  // The objects as stored; an empty body for one that is not there.
   tl::expected<std::vector<StoredObject>, StoreFault> objects(const std::vector<StoredEdit>& edits) const;
-  // The same file still has the name under which it was opened.
+  // Whether the name still leads to the file that was opened.
   bool is_in_place() const;
   // True when another connection has written since the last call.
   bool changed_outside();
-  // What was written after change `seq`, deletions with an empty body.
+  // Everything written after change `seq`; deletions have an empty body.
   tl::expected<std::vector<StoredObject>, StoreFault> changed_since(std::int64_t seq) const;
   std::int64_t last_seq() const;
   tl::expected<std::vector<HistoryEntry>, StoreFault> history(const std::optional<Id>& object, int most) const;
 
-  // What is remembered beside the objects, without a history; empty where nothing is. No other program is told of it.
+  // A value remembered besides the objects, without history; empty if there is none. Other programs are not notified.
   tl::expected<std::string, StoreFault> kept(const std::string& key) const;
   std::optional<StoreFault> keep(const std::string& key, std::string_view bytes);
 
-  // Stands for a full disk: the database may not grow beyond its pages of now (1), or may again (0).
+  // Simulates a full disk: 1 stops the database from growing, 0 lets it grow again.
   void set_page_limit_for_tests(int on);
 
   bool is_read_only() const { return read_only_; }
@@ -142,8 +141,8 @@ class Store {
 
  private:
   Store() = default;
-  bool says(const StoredEdit& edit, const std::string& theirs) const;  // what it said before
-  StoreFault fault_now() const;  // of the last thing that failed on the connection
+  bool says(const StoredEdit& edit, const std::string& theirs) const;  // its previous value
+  StoreFault fault_now() const;  // of the connection's last failure
   static tl::expected<std::unique_ptr<Store>, StoreFault> connect(const QString& file, bool read_only);
   static tl::expected<std::unique_ptr<Store>, StoreFault> open_as(const QString& file, bool read_only);
 

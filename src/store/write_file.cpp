@@ -25,7 +25,7 @@ class Handle {
   Handle(const Handle&) = delete;
   Handle& operator=(const Handle&) = delete;
   int get() const { return fd_; }
-  // Some file systems say only now that the disk is full.
+  // Some file systems report a full disk only here.
   bool close() { return ::close(std::exchange(fd_, -1)) == 0; }
 
  private:
@@ -45,12 +45,12 @@ bool write_all(int fd, const QByteArray& bytes) {
 }
 
 bool is_database(const QString& name) {
-  if (!QFileInfo(name).isFile()) return false;  // a pipe would block
+  if (!QFileInfo(name).isFile()) return false;  // opening a pipe would block
   QFile file(name);
   return file.open(QIODevice::ReadOnly) && file.read(16) == QByteArray("SQLite format 3\0", 16);
 }
 
-// Where a link leads, also to a file that is yet to be.
+// Where a link leads, even if that file does not exist yet.
 QString behind_links(QString name) {
   for (int hop = 0; hop < 40; ++hop) {
     const QFileInfo info(name);
@@ -60,7 +60,7 @@ QString behind_links(QString name) {
   return name;
 }
 
-// The names in the folder of this file are on the disk.
+// Synchronises the folder of this file.
 bool sync_folder(const QString& name) {
   Handle folder(
       ::open(QFile::encodeName(QFileInfo(name).absolutePath()).constData(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
@@ -92,7 +92,7 @@ QString write_file(const QString& wanted, const QByteArray& bytes) {
 
   struct stat before {};
   const bool replaces = ::stat(target.constData(), &before) == 0;
-  // What nobody may write is not replaced behind its back.
+  // A write-protected file is not replaced.
   if (replaces && ::access(target.constData(), W_OK) != 0) return failed(errno);
   const QByteArray making =
       folder + "/.pecorra-" + QByteArray::number(QRandomGenerator::system()->generate64(), 36) + ".part";
@@ -104,12 +104,12 @@ QString write_file(const QString& wanted, const QByteArray& bytes) {
   };
   if (!write_all(file.get(), bytes)) return give_up(errno);
   if (replaces) {
-    // The group as well, where that is allowed; else nobody gets more than he had.
+    // Keeps the group if that is allowed; otherwise nobody gains access.
     const bool same_group = ::fchown(file.get(), static_cast<uid_t>(-1), before.st_gid) == 0;
     if (::fchmod(file.get(), before.st_mode & (same_group ? 0777 : 0707)) != 0) return give_up(errno);
   }
   if (::fsync(file.get()) != 0 || !file.close()) return give_up(errno);
-  // The old one is kept until the disk has confirmed the new one's name.
+  // The old file is kept until the disk has confirmed the new one.
   const bool kept =
       replaces && ::renameat2(AT_FDCWD, making.constData(), AT_FDCWD, target.constData(), RENAME_EXCHANGE) == 0;
   // Some file systems cannot exchange.
@@ -132,7 +132,7 @@ QString give_name(const QString& making, const QString& name) {
   const QByteArray from = QFile::encodeName(making), to = QFile::encodeName(name);
   if (::renameat2(AT_FDCWD, from.constData(), AT_FDCWD, to.constData(), RENAME_NOREPLACE) != 0) {
     if (errno == EEXIST) return QObject::tr("a file with this name already exists");
-    // Some file systems cannot refuse by themselves.
+    // Some file systems cannot rename without replacing.
     if (errno != EINVAL || QFileInfo::exists(name) || ::rename(from.constData(), to.constData()) != 0)
       return QObject::tr("the finished file could not be renamed: %1").arg(qt_error_string(errno));
   }

@@ -1,4 +1,4 @@
-// Writes a whole file: on success it is on the disk, otherwise the old file is untouched.
+// Writes a file as a whole: on success it is on disk, otherwise the old file is untouched.
 #pragma once
 
 #include <QByteArray>
@@ -6,15 +6,15 @@
 
 namespace pecorra {
 
-// Nothing, or why this cannot be the target of a file that is written: it is a shop or a file that belongs to one, a
-// folder, or a device. Reads the disk.
+// Why this file must not be written to: it is a shop or belongs to one, a folder, or a device. Otherwise nothing. Reads
+// the disk.
 QString fault_of_target(const QString& name);
 
-// What went wrong, or nothing. A link is followed to the file it names. A file that is replaced keeps its permissions;
-// a new one has those of the user's umask. Writes the disk.
+// Returns what went wrong, or nothing. Links are followed. A replaced file keeps its permissions; a new one gets those
+// of the user's umask. Writes the disk.
 QString write_file(const QString& name, const QByteArray& bytes);
 
-// A finished file gets its name, which nothing has yet, and that is on the disk too. What went wrong, or nothing.
+// Gives a finished file its name, which must be free, and synchronises that too. Returns what went wrong, or nothing.
 QString give_name(const QString& making, const QString& name);
 
 }  // namespace pecorra

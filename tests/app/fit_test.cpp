@@ -3,9 +3,12 @@
 #include <QAbstractButton>
 #include <QHeaderView>
 #include <QLabel>
+#include <QScrollBar>
 #include <QTableView>
 #include <QTextDocumentFragment>
 
+#include "app/tables/chart_view.h"
+#include "painted_texts.h"
 #include "window_fixture.h"
 
 using namespace pecorra;
@@ -52,6 +55,29 @@ void check_tables(const QWidget& window, const QString& where) {
   }
 }
 
+// What the chart paints in its cells and heads: within its cell but where the window ends, and not over its neighbour.
+void check_chart(const QWidget& window, const QString& where) {
+  auto* chart = window.findChild<ChartView*>();
+  if (!chart || !chart->isVisible()) return;
+  chart->horizontalScrollBar()->setValue(0);
+  const double right = chart->viewport()->width() - 1;
+  const std::vector<test::PaintedText> texts = test::TextRecorder::of(*chart->viewport());
+  CHECK(texts.size() > 50);
+  const test::PaintedText* before = nullptr;
+  for (const test::PaintedText& t : texts) {
+    INFO(where.toStdString() << ": painted “" << t.text.toStdString() << "”");
+    if (t.place.right() < right) {
+      CHECK(t.place.left() >= t.clip.left() - 1);
+      CHECK(t.place.right() <= t.clip.right() + 1);
+    }
+    if (before && std::abs(before->place.top() - t.place.top()) < 2 && before->place.left() < t.place.left()) {
+      INFO("beside “" << before->text.toStdString() << "”");
+      CHECK(before->place.right() <= t.place.left() + 1);
+    }
+    before = &t;
+  }
+}
+
 // Siblings that are seen and lie over each other.
 void check_overlaps(const QWidget& parent, const QString& where) {
   const auto children = parent.findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly);
@@ -82,6 +108,7 @@ TEST_CASE("no text is cut off or over another, on any page, in both unit systems
     check_buttons(*w.window, where);
     check_tables(*w.window, where);
     check_overlaps(*w.window, where);
+    check_chart(*w.window, where);
   };
   for (const UnitSystem units : {UnitSystem::metric, UnitSystem::inch}) {
     Context context = w.workspace().context();

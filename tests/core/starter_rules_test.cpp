@@ -42,7 +42,7 @@ TEST_CASE(
             CHECK((v->feed_mm > 0 && v->feed_mm < std::max(1.5, d)));
             const bool milling = process_of(q.operation) == Process::milling;
             CHECK((v->feed_kind == FeedKind::per_tooth) == milling);
-            CHECK(v->ap_mm.has_value() == milling);
+            CHECK(v->ap_mm.has_value() == (milling || allowance_mm(q.operation, q.diameter_mm) > 0));
             if (milling) {
               CHECK((*v->ap_mm > 0 && *v->ap_mm <= q.flute_length_mm + 1e-9));
               CHECK((*v->ae_mm > 0 && *v->ae_mm <= d));

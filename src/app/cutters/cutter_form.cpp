@@ -88,7 +88,7 @@ void CutterForm::build(CutterKind kind) {
   add("quality");
   if (cuts)
     for (const char* key :
-         {"edge_direction", "rotation", "through_coolant", "centre_cut", "max_ramp_deg", "runout_mm", "made_for"})
+         {"edge_direction", "rotation", "through_coolant", "centre_cut", "web", "max_ramp_deg", "runout_mm", "made_for"})
       add(key);
   add("shank_form");
   form_->folding_heading(tr("Details"), QStringLiteral("details"));

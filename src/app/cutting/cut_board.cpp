@@ -243,7 +243,7 @@ QString CutBoard::why_no_curve(CurveKind kind) const {
     return tr("Needs a stick-out: give the cutter a holder, or type one above.");
   if (tip && !c.tool_material) return tr("Needs the tool material.");
   if (!c.flutes) return tr("Needs the number of flutes.");
-  if (!cut_->material.kc11_n_mm2 || !cut_->material.mc)
+  if (!ForceLaw(cut_->material).is_known())
     return tr("%1 has no cutting force stated.").arg(text_of(cut_->material.name));
   if ((kind == CurveKind::power) && !cut_->machine.efficiency)
     return tr("%1 has no efficiency stated.").arg(text_of(cut_->machine.name));

@@ -147,12 +147,14 @@ class CutPage {
     };
     y += 4;
     line(QObject::tr("Cutting force"),
-         cut_.material.kc11_n_mm2
-             ? QObject::tr("kc1.1 %1 N/mm², mc %2")
-                   .arg(text_of(plain(*cut_.material.kc11_n_mm2, 0)), text_of(plain(cut_.material.mc.value_or(0), 2)))
-             : QString());
+         cut_.report.force ? QObject::tr("kc %1 N/mm² (%2–%3)")
+                                 .arg(text_of(plain(cut_.report.force->middle, 0)),
+                                      text_of(plain(cut_.report.force->low, 0)),
+                                      text_of(plain(cut_.report.force->high, 0)))
+                           : QString());
     line(QObject::tr("Edge wear"),
-         cut_.cut.wear_factor ? QStringLiteral("× %1").arg(text_of(plain(*cut_.cut.wear_factor, 2))) : QString());
+         cut_.cut.worn_factor ? QObject::tr("sharp to worn, × %1").arg(text_of(plain(*cut_.cut.worn_factor, 2)))
+                              : QString());
     if (cut_.is_rigid()) line(QStringLiteral("○"), QObject::tr("holder assumed rigid: optimistic"));
   }
 

@@ -116,6 +116,14 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
       bar(worst, light);
     }
     bar(h.used, h.used > 1 + 1e-6 ? d.error : worst > h.used ? (h.used > 0.85 ? d.warning : d.good) : colour);
+    if (h.band) {
+      // From a sharp to a worn edge, as a thin line with ends below the bar.
+      const auto at = [&](double part) { return track.left() + std::min(h.tightest() * part * full, bar_w * 1.0 - 1); };
+      const double y_line = track.bottom() + 2.5, low = at(h.band->low), high = at(h.band->high);
+      p.setPen(QPen(h.tightest() * h.band->high > 1 + 1e-6 ? d.warning : d.quiet, 1.2));
+      p.drawLine(QPointF(low, y_line), QPointF(high, y_line));
+      for (const double x : {low, high}) p.drawLine(QPointF(x, y_line - 2), QPointF(x, y_line + 2));
+    }
     p.setPen(QPen(d.ink, 1.6));
     p.drawLine(QPointF(track.left() + full, track.top() - 2), QPointF(track.left() + full, track.bottom() + 2));
     if (beyond) draw_mark(p, QRectF(bar_x + bar_w - 12, y + 4, 11, 11), Mark::beyond);

@@ -1,4 +1,4 @@
-// Turned, moved, scaled, mirrored or skewed: how a drawing's parts are placed.
+// An affine transform of the plane: how the parts of a drawing are placed.
 #pragma once
 
 #include <cmath>
@@ -18,9 +18,9 @@ struct Affine {
   }
   double determinant() const { return a * d - b * c; }
   bool mirrors() const { return determinant() < 0; }
-  // Of lengths, the mean of both directions.
+  // Scale of lengths, the mean of both directions.
   double scale() const { return std::sqrt(std::abs(determinant())); }
-  // Scaled alike in both directions: arcs stay arcs.
+  // Whether both directions are scaled equally, so that arcs stay arcs.
   bool keeps_arcs() const {
     return std::abs(a * c + b * d) < 1e-9 * scale() * scale() + 1e-15 &&
            std::abs(std::hypot(a, b) - std::hypot(c, d)) < 1e-9 * scale() + 1e-15;

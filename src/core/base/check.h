@@ -8,7 +8,7 @@
 
 namespace pecorra {
 
-// An error where the number is outside the range that the property declares.
+// An error if the number is outside the range declared for the property.
 template <class T>
 void check_range(const Property<T>& property, double number, std::vector<Message>& messages) {
   if (property.accepts(number)) return;

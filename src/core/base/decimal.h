@@ -1,6 +1,5 @@
-// Numbers as plain decimals, as nearly all are in files, quicker than the standard library reads and writes them and to
-// the same value. Up to 15 digits are a whole number that a double holds, and dividing it by a power of ten rounds
-// once.
+// Reads and writes plain decimals, as nearly all numbers in files are, faster than the standard library and with the
+// same result: up to 15 digits are an exact integer in a double, and dividing it by a power of ten rounds only once.
 #pragma once
 
 #include <charconv>
@@ -12,7 +11,7 @@ namespace pecorra {
 inline constexpr double powers_of_ten[] = {1,   1e1, 1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
                                            1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
 
-// "12", "0.05": sets the number and returns where it ends; nullptr for everything else, also for what only is longer.
+// Reads "12" or "0.05" and returns where it ends; nullptr for any other form and for more than 15 digits.
 inline const char* read_decimal(const char* from, const char* end, double& out) {
   std::int64_t digits = 0;
   int count = 0, behind_point = 0;
@@ -34,7 +33,7 @@ inline const char* read_decimal(const char* from, const char* end, double& out) 
 inline char* write_decimal(char* to, char* end, double value) {
   const double size = std::abs(value);
   if (size < 1e15 && value == std::floor(value)) return std::to_chars(to, end, static_cast<std::int64_t>(value)).ptr;
-  // No two decimals of up to 15 digits read as the same number: one that reads as this is the shortest.
+  // Different decimals of up to 15 digits are different doubles, so one that reads back as this number is the shortest.
   if (const double thousandfold = std::round(size * 1e3); size >= 1e-3 && size < 1e11 && thousandfold / 1e3 == size) {
     const auto digits = static_cast<std::int64_t>(thousandfold);
     if (value < 0) *to++ = '-';

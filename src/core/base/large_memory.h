@@ -8,8 +8,8 @@
 
 namespace pecorra {
 
-// Room for `count`, in large pages where the system has them: touching it for the first time is then not most of the
-// work.
+// Reserves room for `count` in large pages where the system has them; otherwise first-touch page faults would be most
+// of the work.
 template <class T>
 void reserve_large(std::vector<T>& list, std::size_t count) {
   list.reserve(count);
@@ -17,7 +17,7 @@ void reserve_large(std::vector<T>& list, std::size_t count) {
   const auto from = (reinterpret_cast<std::uintptr_t>(list.data()) + page - 1) & ~(page - 1);
   const auto to = reinterpret_cast<std::uintptr_t>(list.data() + list.capacity()) & ~(page - 1);
   if (from < to) madvise(reinterpret_cast<void*>(from), to - from,
-                         MADV_HUGEPAGE);  // only a hint; it may be ignored
+                         MADV_HUGEPAGE);  // only a hint, which the system may ignore
 }
 
 }  // namespace pecorra

@@ -1,4 +1,4 @@
-// What the core has to say about a value: data, not a sentence. The sentence is made at the edge (shop/words).
+// A finding of the core about a value, as data; shop/words makes the sentence.
 #pragma once
 
 #include <string>
@@ -10,7 +10,7 @@ namespace pecorra {
 
 enum class Severity { note, warning, error };
 
-// Named figures of a message or of a step of the trail; the unit is the ending of the name.
+// Named figures of a message or a trail step; the name ends in the unit.
 using Detail = std::variant<double, std::string>;
 using Details = std::vector<std::pair<std::string, Detail>>;
 

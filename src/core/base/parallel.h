@@ -1,4 +1,4 @@
-// Work on very many things of a list, split over the processors.
+// Splits work on a long list over the processors.
 #pragma once
 
 #include <algorithm>
@@ -9,8 +9,8 @@
 
 namespace pecorra {
 
-// Calls work(from, to) for parts that together are 0 to count, each on a thread of its own where that is worth it;
-// waits for all. What one throws is thrown here.
+// Calls work(from, to) for parts that together cover 0 to count, each on its own thread if that pays; waits for all and
+// rethrows an exception of any.
 template <class Work>
 void in_parts(std::size_t count, std::size_t least, Work&& work) {
   const std::size_t threads = std::clamp<std::size_t>(count / std::max<std::size_t>(least, 1), 1,

@@ -16,7 +16,7 @@
 
 namespace pecorra {
 
-// What kind of quantity a number is; the unit it is kept in stands behind it.
+// The kind of quantity of a number, with the unit it is stored in.
 enum class Quantity {
   text,
   id,
@@ -48,7 +48,7 @@ struct Choice {
   std::string_view label;  // on screen, source text for translation
 };
 
-// The choices of a property, found when they are asked for: so that a declaration is nothing but data.
+// The choices of a property, looked up on demand so that a declaration stays plain data.
 class Choices {
  public:
   constexpr Choices() = default;
@@ -69,7 +69,7 @@ using Value = std::variant<std::monostate, bool, double, std::string>;
 
 template <class T>
 struct Property {
-  // A member that is one of the choices, or may be one: its place among them, -1 where it is not given.
+  // A member that is a choice or an optional one: its index, -1 if not given.
   struct ChoiceAccess {
     int (*get)(const T&);
     void (*set)(T&, int);
@@ -94,15 +94,15 @@ struct Property {
   Member member{};
 
   Value get(const T& object) const;
-  // False when the value is of the wrong type or an unknown choice; the object is then unchanged.
+  // False if the value has the wrong type or is an unknown choice; the object is then unchanged.
   bool set(T& object, const Value& value) const;
-  // The same without a Value in between, for very many objects. A number or text that is not given is nothing, or
+  // The same without a Value in between, for large numbers of objects. A missing number is nothing, a missing text
   // empty; a choice is its key.
   bool is_number() const;
   bool is_text() const;  // choices too
   std::optional<double> get_number(const T& object) const;
   std::string_view get_text(const T& object) const;
-  // False where it takes none, or not this one.
+  // False if it takes none, or not this one.
   bool set_number(T& object, double number) const;
   bool set_text(T& object, std::string_view text) const;
 
@@ -309,7 +309,7 @@ constexpr auto field(std::string_view key, std::string_view symbol, std::string_
   using Object = typename detail::MemberOf<decltype(Member)>::Object;
   using Type = typename detail::MemberOf<decltype(Member)>::Type;
   using Infinite = std::numeric_limits<double>;
-  // Put together in one go: a constant expression of every compiler.
+  // In one initialiser, so that every compiler accepts it as a constant expression.
   return Property<Object>{key,
                           symbol,
                           label,

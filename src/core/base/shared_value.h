@@ -1,4 +1,4 @@
-// A value that copies share until one of them is written: copying a long list costs nothing.
+// A copy-on-write value: copying a long list costs nothing.
 #pragma once
 
 #include <atomic>
@@ -7,7 +7,7 @@
 
 namespace pecorra {
 
-// Copies may go to other threads; one copy belongs to one thread at a time. A moved-from one holds an empty value.
+// Copies may be used on other threads, each by one thread at a time. Holds an empty value after a move.
 template <class T>
 class SharedValue {
  public:
@@ -16,7 +16,7 @@ class SharedValue {
     return held_ ? *held_ : none;
   }
   const T* operator->() const { return &**this; }
-  // The value to be written. What others share stays as it is; pointers into it then point at theirs.
+  // The value for writing. Other copies keep the old value, and so do pointers into it.
   T& own() {
     if (!held_) held_ = std::make_shared<T>();
     else if (held_.use_count() > 1) held_ = std::make_shared<T>(std::as_const(*held_));

@@ -1,4 +1,4 @@
-// What the shop has of a thing: the same four fields on cutters, inserts, holders and collets.
+// Stock: the same four fields for cutters, inserts, holders and collets.
 #pragma once
 
 #include <algorithm>
@@ -17,14 +17,14 @@ constexpr std::array<Property<T>, 4> stock_properties() {
           field<&T::retired>("retired", "", "Retired", Quantity::flag, "No longer offered when picking")};
 }
 
-// Fewer than wanted, the ordered ones counted.
+// Fewer than wanted, including those on order.
 template <class T>
 int short_by(const T& thing) {
   const int has = thing.in_stock.value_or(0) + thing.on_order.value_or(0);
   return !thing.retired && thing.wanted && *thing.wanted > has ? *thing.wanted - has : 0;
 }
 
-// Arrays of properties one behind the other.
+// Concatenates arrays of properties.
 template <class T, std::size_t A, std::size_t B>
 constexpr std::array<Property<T>, A + B> joined(const std::array<Property<T>, A>& a,
                                                 const std::array<Property<T>, B>& b) {

@@ -9,8 +9,8 @@ struct Point2 {
   bool operator==(const Point2&) const = default;
 };
 
-// A vertex and what leads from it to the next one: bulge 0 is a line, else tan(quarter of the arc's angle), positive
-// counter-clockwise (as DXF has it).
+// A vertex and the segment to the next one: bulge 0 is a line, otherwise tan(quarter of the arc's angle), positive
+// counter-clockwise, as in DXF.
 struct Vertex {
   double x = 0;
   double y = 0;

@@ -19,7 +19,9 @@ inline constexpr double not_given = std::numeric_limits<double>::quiet_NaN();
 // Flat and without allocation: a million of these are made for a chart. NaN is "not given".
 struct Conditions {
   double n_rpm = not_given;
-  double vf_mm_min = not_given;
+  double vf_mm_min = not_given;       // of the centre
+  double vf_edge_mm_min = not_given;  // on a circular path
+  double path_diameter_mm = not_given;
   double vc_m_min = not_given;
   double fz_mm = not_given;
   double fn_mm = not_given;
@@ -47,14 +49,14 @@ struct Resolution {
   bool proven = false;
   bool held_speed = false;  // a limit of the machine or cutter set the speed
   bool held_feed = false;
-  bool coolant_refused = false;  // the source asks for one that the material or the edge does not bear
+  bool coolant_refused = false;  // the source asks for one that the material or the edge does not allow
   Id table;                      // null: a recipe, or a rule
   Id row;                        // the row the values start from (the nearer of two), or the recipe
 
   bool found() const { return source != SourceKind::none; }
 };
 
-// What a step of the trail points at, for a click.
+// The row or recipe that a trail step links to.
 struct TrailTarget {
   Id table;
   Id row;  // without a table: a recipe

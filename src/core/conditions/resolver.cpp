@@ -58,7 +58,7 @@ double round_down_small(double value, const Step& step) {
   return std::floor(value / size * (1 + 1e-12)) * size;
 }
 
-// Apart from the search, whose loop it would slow down.
+// Kept out of the search loop, which it would slow down.
 [[gnu::noinline, gnu::cold]] bool Resolver::special_fits(const Curve& curve, const CutterKey& c,
                                                          const MachineKey& machine, const Query& q) const {
   return (curve.duty == 0 || curve.duty == machine.duty) && (!curve.conditional || holds(curve, c, q));
@@ -67,7 +67,7 @@ double round_down_small(double value, const Step& step) {
 bool Resolver::holds(const Curve& curve, const CutterKey& c, const Query& q) const {
   const double d = c.diameter_mm;
   const Bounds& b = bounds_[curve.bounds];
-  // Depth or width not asked for comes from the row itself, so it is within its bounds.
+  // A depth or width not asked for comes from the row itself, so it is within the bounds.
   const auto over = [](double value, double limit) { return value > limit * (1 + 1e-9); };
   const double ae = q.operation == OperationKind::slot ? d : q.ae_mm;
   return !over(q.ap_mm, b.ap_mm) && !over(q.ap_mm, b.ap_per_d * d) && !over(ae, b.ae_mm) && !over(ae, b.ae_per_d * d) &&
@@ -138,7 +138,7 @@ inline Resolver::Reading Resolver::read(const Curve& curve, double d) const {
     for (int k = 0; k < count; ++k) out.values[k] = p->values[k] + p->slopes[k] * offset;
     return out;
   }
-  // A slope that is not given would spoil its value.
+  // A NaN slope must not turn its value into NaN.
   for (int k = 0; k < count; ++k) {
     const double between = p->values[k] + p->slopes[k] * offset;
     out.values[k] = offset > 0 && given(between)         ? between
@@ -241,17 +241,15 @@ template <class Reporter>
                                  : std::string()},
                             {"hb", w.m.hardness_hb}});
   }
-  // Starter rows do not know hardness or edge quality, so they are scaled; values of the shop or a maker are
-  // never scaled.
-  if (curve->level == TableLevel::starter && !curve->no_factors && !w.c.no_factors) {
-    if (!curve->ranged && options_.factors) scale_by_hardness(w, report);
-    if (options_.factors && w.milling() && (w.q.conventional || w.c.bending > 1)) scale_by_manner(w, report);
-    if (w.c.edge_factor) scale_by_edge(w, report);
+  // Values of the shop or a maker are never scaled.
+  if (curve->level == TableLevel::starter) {
+    w.starter = true;
+    if (!curve->no_factors && !w.c.no_factors) scale_starter(w, curve->material < 0 && !curve->ranged, report);
   }
 }
 
-// Where nothing fits at all: the nearest row for the same kind and operation, scaled by what starter values say of the
-// difference. Never from a proven row.
+// If nothing fits at all: the nearest row for the same kind and operation, scaled by the ratio of the starter values.
+// Never a proven row.
 template <class Reporter>
 [[gnu::noinline, gnu::cold]] bool Resolver::take_factor(Draft& w, Reporter& report) const {
   const StarterQuestion question = question_of(w.c, w.m, w.q.operation);
@@ -278,7 +276,7 @@ template <class Reporter>
     found = {&curve, distance};
     speed_factor = here->vc_m_min / other->vc_m_min;
     feed_factor = here->feed_mm / other->feed_mm;
-    // Harder than the row was made for: slower in proportion. Another material of the group: carefully.
+    // Harder than the row's range: slower in proportion. Another material of the group: a fifth slower.
     if (wrong & wrong_hardness)
       speed_factor *= w.m.hardness_hb > curve.hardness_to ? curve.hardness_to / w.m.hardness_hb : 1;
     if (wrong & wrong_material) speed_factor *= 0.8;
@@ -290,7 +288,7 @@ template <class Reporter>
   return true;
 }
 
-// Forbidden: no answer, with the rule. Warned of: the rule in the trail, and an answer.
+// Forbidden: no answer, with the rule as the reason. A warning: an answer, with the rule in the trail.
 template <class Reporter>
 [[gnu::noinline, gnu::cold]] bool Resolver::is_forbidden(const CutterKey& c, const MaterialKey& m, const Query& q,
                                                          Resolution& out, Reporter& report) const {
@@ -316,7 +314,7 @@ inline bool Resolver::take_row(Draft& w, Reporter& report) const {
       take_recipe(w, report))
     return true;
   if (w.q.recipe >= 0 && !w.q.no_recipes && (!w.q.only || *w.q.only == SourceKind::recipe)) {
-    w.out.reason = NoAnswer::no_row;  // made for something far from this, and asked for by name
+    w.out.reason = NoAnswer::no_row;  // asked for by name, but made for a very different material
     return false;
   }
   if constexpr (Reporter::on) {
@@ -365,13 +363,19 @@ inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
   if (v.n_rpm < w.machine.min_rpm) v.n_rpm = std::max(w.machine.min_rpm, std::floor(n));
   if (w.feed_kind == FeedKind::per_revolution) v.fn_mm = w.load;
   else if (w.c.flutes > 0) v.fn_mm = w.fz * w.c.flutes;
-  const double vf_asked = v.n_rpm * v.fn_mm;
+  const double vf_edge = v.n_rpm * v.fn_mm, vf_asked = vf_edge * w.path_factor;
   double vf = vf_asked;
   const auto group = static_cast<std::size_t>(w.m.group);
   const double most_feed = w.milling() ? w.machine.plane_feed_mm_min[group] : w.machine.axis_feed_mm_min[group];
   if (vf > most_feed) {
     vf = most_feed;
     w.out.held_feed = true;
+    // A tap is fed by its pitch, so its speed gives way.
+    if (w.process == Process::tapping) {
+      v.n_rpm = round_down(vf / v.fn_mm, w.q.rounding.n);
+      if (v.n_rpm < w.machine.min_rpm) v.n_rpm = std::floor(vf / v.fn_mm);
+      vf = v.n_rpm * v.fn_mm;
+    }
   }
   v.vf_mm_min = w.process == Process::tapping ? vf : round_down(vf, w.q.rounding.vf);
   if constexpr (Reporter::on) {
@@ -380,7 +384,13 @@ inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
                         {"flutes", static_cast<double>(w.c.flutes)},
                         {"fn_mm", v.fn_mm},
                         {"feed_kind", std::string(pecorra::key_of(w.feed_kind))},
-                        {"vf_mm_min", vf_asked}});
+                        {"vf_mm_min", vf_edge}});
+    if (w.path_factor != 1)
+      report.add("centre_feed", {{"vf_mm_min", vf_edge},
+                                 {"vf_centre_mm_min", vf_asked},
+                                 {"path_mm", v.path_diameter_mm},
+                                 {"diameter_mm", w.c.diameter_mm},
+                                 {"assumed", given(w.q.path_diameter_mm) || given(w.c.thread_mm) ? 0.0 : 1.0}});
     if (w.out.held_feed)
       report.add(
           "held_feed",
@@ -414,7 +424,8 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
   if (own) out.source = SourceKind::own;
   else if (!take_row(w, report)) return out;
 
-  if (!w.milling()) v.ap_mm = v.ae_mm = not_given;
+  if (!w.milling()) v.ae_mm = not_given;
+  if (!w.milling() && w.process != Process::enlarging) v.ap_mm = not_given;
   if (q.operation == OperationKind::slot) v.ae_mm = c.diameter_mm;
   if (given(q.ap_mm) || given(q.ae_mm)) {
     if (given(q.ap_mm)) v.ap_mm = q.ap_mm;
@@ -422,6 +433,8 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
     if constexpr (Reporter::on) report.add("asked", {{"ap_mm", v.ap_mm}, {"ae_mm", v.ae_mm}});
   }
   if (!own && q.pace != 100) pace(w, report);
+  if (w.milling()) circular_path(w, report);
+  if (w.starter) fit_starter(w, report);
 
   v.d_eff_mm = c.diameter_mm;
   if (c.depth_counts && w.milling()) {
@@ -444,7 +457,8 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
   }
   // What the rounded values mean.
   v.vc_m_min = c.depth_counts ? pi * v.d_eff_mm * v.n_rpm / 1000 : v.n_rpm * c.speed_per_rpm;
-  v.fn_mm = v.n_rpm > 0 ? v.vf_mm_min / v.n_rpm : not_given;
+  if (w.path_factor != 1) v.vf_edge_mm_min = v.vf_mm_min / w.path_factor;
+  v.fn_mm = v.n_rpm > 0 ? v.vf_mm_min / w.path_factor / v.n_rpm : not_given;
   v.fz_mm = v.fn_mm * c.per_flute;
   if (w.milling()) {
     const double down = given(w.plunge) ? w.plunge : w.machine.plunge, slope = given(w.ramp) ? w.ramp : w.machine.ramp;

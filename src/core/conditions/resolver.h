@@ -18,6 +18,7 @@
 #include "core/cutter/edge_material.h"
 #include "core/material/hazard.h"
 #include "core/mechanics/chip.h"
+#include "core/mechanics/force_law.h"
 #include "core/never/never_rule.h"
 #include "core/tables/recipe.h"
 
@@ -31,7 +32,7 @@ struct KeyMatch {
   }
 };
 
-// A cutter as the resolver sees it; make once, use for any number of queries on the same resolver.
+// A cutter as the resolver sees it: made once, then used for any number of queries on the same resolver.
 struct CutterKey {
   bool draft = true;
   CutterKind kind = CutterKind::end_mill;
@@ -48,13 +49,17 @@ struct CutterKey {
   double per_flute = not_given;
   double flute_length_mm = 0, pitch_mm = 0;     // 0: not known
   double stickout_mm = not_given;               // of its assembly; rows can hold up to a length
-  double bending = 1;                           // at that stick-out against the usual one, at least 1
+  double bending = 1;                           // deflection at that stick-out relative to the usual one, at least 1
   std::uint32_t first_recipe = 0, recipes = 0;  // of this cutter
   bool no_factors = false;
   std::shared_ptr<const EdgeFactor> edge_factor;  // on values of starter rows; none: 1
   NeverRules::Mask never{};
-  CoolantSet coolants = every_coolant;  // that its edge bears
+  CoolantSet coolants = every_coolant;  // that its edge allows
   double plunge_reach_mm = 0;           // step that it can plunge without cutting to the centre
+  double rake_deg = not_given;
+  double axial_sine = 1;         // of the angle between edge and axis, for what is fed along the axis
+  double thread_mm = not_given;  // major diameter of the thread that a thread mill is for
+  double tip_mm = 0;             // diameter of a ball tip; 0: none
 };
 
 struct MaterialKey {
@@ -65,6 +70,9 @@ struct MaterialKey {
   NeverRules::Mask never{};
   CoolantSet coolants = every_coolant;  // that its hazard permits
   Hazard hazard = Hazard::none;
+  std::optional<Subgroup> subgroup;
+  std::optional<ForceLaw> force;
+  double rake_ref_deg = 0;
 };
 
 struct MachineKey {
@@ -77,10 +85,12 @@ struct MachineKey {
   bool own_rules = false;                     // stated on the machine
   std::uint8_t duty = 0;                      // 1 + DutyClass; 0: not stated
   std::shared_ptr<const std::vector<double>> dial_rpm;
+  std::shared_ptr<const std::vector<PowerPoint>> power;  // of the motor
+  double efficiency = 1;
   std::uint8_t coolants = 0;  // bit per Coolant
 };
 
-// A step that is rounded down to, with its inverse (grown by 10⁻¹²) at hand.
+// A rounding step with its precomputed inverse (enlarged by 10⁻¹²).
 struct Step {
   double size;
   double inverse;
@@ -94,9 +104,10 @@ struct Rounding {
 struct Query {
   OperationKind operation = OperationKind::side_rough;
   double pace = 100;
-  double ap_mm = not_given;  // asked for instead of what the row says
+  double ap_mm = not_given;  // overrides the row's value
   double ae_mm = not_given;
-  double own_n_rpm = not_given;  // typed in the operation
+  double path_diameter_mm = not_given;  // of the hole that a circular path makes
+  double own_n_rpm = not_given;         // typed in the operation
   double own_vf_mm_min = not_given;
   std::optional<SourceKind> only;  // follow this source and no other
   int recipe = -1;                 // this recipe, see Resolver::recipe_place
@@ -113,6 +124,7 @@ struct ResolverOptions {
   bool starters = true;        // starter tables and rules answer where no row of the shop or a maker fits
   bool starter_rules = false;  // the rules too, where no row of any table fits (see starter_rules.h)
   bool factors = true;
+  double worn_factor = 1.3;                   // on the force of a worn edge
   std::shared_ptr<const NeverRules> never{};  // none: nothing is forbidden
 };
 
@@ -135,7 +147,7 @@ StarterQuestion question_of(const CutterKey& cutter, const MaterialKey& material
 class Resolver {
  public:
   using Tables = std::shared_ptr<const std::vector<ConditionTable>>;
-  // Holds its own copies of what it is built from, so other threads can use it while the shop changes.
+  // Keeps its own copies of its input, so that other threads can use it while the shop changes.
   explicit Resolver(Tables tables, ResolverOptions options = {});
   // The same, from a copy.
   explicit Resolver(const std::vector<ConditionTable>& tables, ResolverOptions options = {})
@@ -148,7 +160,7 @@ class Resolver {
 
   // Values only.
   Resolution resolve(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&) const;
-  // Values and how they came about; without an answer the trail says which key failed and what is near.
+  // Values and how they came about. Without an answer the trail says which keys failed and what comes close.
   Resolution resolve(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Trail& trail) const;
   const EdgeFactors& factors() const { return options_.edge; }
   // For Query::recipe; -1 where there is none.
@@ -181,12 +193,12 @@ class Resolver {
     Values values;
     Values slopes;       // per mm; zero at the last point
     double half_way_mm;  // to the next point
-    bool one_sided;      // a value stands at only one end of the way to the next point
+    bool one_sided;      // some value is given at only one of the two points
     int row;
     bool proven;
   };
-  // Depth, width and stick-out up to which a curve holds; infinite: any. Apart, since few have them and all are
-  // searched.
+  // Depth, width and stick-out up to which a curve holds; infinite: any. Kept separately, as few curves have them and
+  // all are searched.
   struct Bounds {
     double ap_mm, ap_per_d, ae_mm, ae_per_d, length_mm, length_per_d;
   };
@@ -212,7 +224,7 @@ class Resolver {
     std::uint32_t bounds;  // those, in bounds_
     unsigned level_rank() const { return static_cast<unsigned>(rank >> 32); }
   };
-  // The values at a diameter, and the rows they lie between; one and the same where it is a row's own.
+  // The values at a diameter, and the rows they lie between; the same row twice at a row's own diameter.
   struct Reading {
     Values values;
     const Point *lo, *hi;
@@ -240,8 +252,20 @@ class Resolver {
   bool take_factor(Draft&, Reporter&) const;
   template <class Reporter>
   void take_curve(Draft&, const Found&, double speed_factor, double feed_factor, Reporter&) const;
+  // The steps that starter values take besides: what the material, the way of milling and the edge do to them, and the
+  // limits that they keep by themselves.
   template <class Reporter>
-  void scale_by_hardness(Draft&, Reporter&) const;
+  void scale_starter(Draft&, bool for_group, Reporter&) const;
+  template <class Reporter>
+  void fit_starter(Draft&, Reporter&) const;
+  template <class Reporter>
+  void fit_chip(Draft&, Reporter&) const;
+  template <class Reporter>
+  void fit_power(Draft&, Reporter&) const;
+  double power_used(const Draft&) const;
+  static double rpm_of(const Draft&);
+  template <class Reporter>
+  void scale_by_material(Draft&, Reporter&) const;
   template <class Reporter>
   void scale_by_manner(Draft&, Reporter&) const;
   template <class Reporter>
@@ -250,8 +274,8 @@ class Resolver {
   void turn_dial(Draft&, double asked, Reporter&) const;
   template <class Reporter>
   void scale_by_edge(Draft&, Reporter&) const;
-  // The coolant that the source asks for, or the operation itself, as far as machine, material and edge permit.
-  // `of_starter`: it was for a whole group, so that asking for another one is no fault.
+  // Sets the coolant asked for by the source or the operation, as far as machine, material and edge allow.
+  // `of_starter`: stated for a whole group, so a coolant that is not allowed is not an error.
   template <class Reporter>
   static void take_coolant(Draft&, Coolant wanted, bool of_starter, Reporter&);
   template <class Reporter>
@@ -262,6 +286,8 @@ class Resolver {
   void pace(Draft&, Reporter&) const;
   template <class Reporter>
   void thin_chip(Draft&, Reporter&) const;
+  template <class Reporter>
+  void circular_path(Draft&, Reporter&) const;
   template <class Reporter>
   bool limit_and_round(Draft&, Reporter&) const;
   template <class Reporter>
@@ -278,13 +304,13 @@ class Resolver {
   void explain_no_row(const CutterKey&, const MaterialKey&, const MachineKey&, const Query&, Trail&) const;
   void explain_beaten(const CutterKey&, const Curve& taken, double distance_mm,
                       const std::vector<const Curve*>& fitting, Recorder&) const;
-  // Adds the rows as one curve, and what finishes after them as another.
+  // Adds the rows as one curve, and their finishing values as another.
   void add_curve(int table, const ConditionTable&, const std::vector<std::size_t>& rows, bool finish,
                  std::vector<std::uint32_t>& keys);
 
   Tables tables_;
   ResolverOptions options_;
-  std::vector<std::uint32_t> recipes_;  // places of usable recipes, by cutter, the usual ones first
+  std::vector<std::uint32_t> recipes_;  // indices of usable recipes, by cutter, the usual ones first
   std::unordered_map<Id, std::pair<std::uint32_t, std::uint32_t>> recipes_of_;  // first and count by cutter
   std::vector<Point> points_;
   std::vector<Id> row_ids_, table_ids_;  // of each point and table: answers carry them
@@ -296,12 +322,12 @@ class Resolver {
   std::unordered_map<Id, int> materials_;
 };
 
-// Rounds down to the step; small values keep at least two digits, so that nothing is rounded to zero.
+// Rounds down to the step. Small values keep at least two digits, so that nothing becomes zero.
 double round_down_small(double value, const Step& step);
 inline double round_down(double value, const Step& step) {
   const double steps =
       value * step.inverse;  // the inverse is slightly large, so that exact multiples do not fall one step short
-  // Cutting off a positive number is rounding down, and cheaper than a call of floor.
+  // Truncating a positive number rounds it down, and is cheaper than calling floor.
   if (steps >= 10.00000001 && steps < 1e15) return static_cast<double>(static_cast<std::int64_t>(steps)) * step.size;
   return round_down_small(value, step);
 }

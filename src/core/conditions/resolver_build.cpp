@@ -7,13 +7,15 @@
 
 #include "core/conditions/reporters.h"
 #include "core/conditions/resolver.h"
+#include "core/cutter/kinds/threads.h"
 #include "core/mechanics/beam.h"
+#include "core/mechanics/cut_model.h"
 #include "core/tables/starter_rules.h"
 
 namespace pecorra {
 namespace {
 
-// How many times more the tip gives at this stick-out than the same cutter's at the usual one.
+// Deflection at the tip at this stick-out relative to the same cutter at the usual one.
 double bending_of(const Cutter& cutter, double stickout_mm) {
   const auto stiffness = [&](double length_mm) {
     Assembly assembly;
@@ -43,7 +45,7 @@ std::optional<OperationKind> finishing_after(OperationKind operation) {
   }
 }
 
-// How tightly a row is bound to a depth, width or length: smaller is narrower, 1000 not at all.
+// How narrowly a row is limited in depth, width or length: smaller is narrower, 1000: not limited.
 std::uint32_t looseness(const ConditionRow& row) {
   double bound = 1000;
   const double d = row.diameter_mm.value_or(10);
@@ -72,7 +74,7 @@ Resolver::Resolver(Tables from, ResolverOptions options) : tables_(std::move(fro
         add_curve(static_cast<int>(t), table, members, true, keys);
     }
   }
-  // Curves lie by kind and operation, then by material or group, the one that wins first.
+  // Curves are sorted by kind and operation, then by material or group, then by rank.
   slots_ = material_group_count + static_cast<std::uint32_t>(materials_.size());
   std::vector<std::uint32_t> order(curves_.size());
   std::iota(order.begin(), order.end(), 0u);
@@ -176,7 +178,7 @@ void Resolver::add_curve(int table_place, const ConditionTable& table, const std
     v[vc] = row.finish_vc_m_min.value_or(v[vc]);
     v[feed] = row.finish_feed_mm.value_or(v[feed]);
     v[vc_low] = v[vc_high] = v[feed_low] = v[feed_high] = not_given;
-    // A finishing pass takes what starter values take: a few tenths.
+    // A finishing pass takes the depth and width of starter values: a few tenths.
     StarterQuestion q{key.kind, key.tool_material, key.group, operation, *row.diameter_mm, 0, 0};
     if (!q.tool_material) q.tool_material = ToolMaterial::carbide;
     const auto usual = starter_values(q);
@@ -192,7 +194,7 @@ void Resolver::add_curve(int table_place, const ConditionTable& table, const std
   curves_.push_back(curve);
 }
 
-// Sorts the curve's points, drops what stands there twice, and prepares the way between them.
+// Sorts the curve's points, drops duplicates and prepares the interpolation.
 void Resolver::link(Curve& curve) {
   const auto start = points_.begin() + curve.first;
   std::stable_sort(start, points_.end(), [](const Point& a, const Point& b) { return a.diameter_mm < b.diameter_mm; });
@@ -214,7 +216,7 @@ void Resolver::link(Curve& curve) {
   }
 }
 
-// 0 is nothing: no row asks for it, and a cutter without it matches no row that asks.
+// 0: not stated. No row asks for it, and a cutter without it matches no row that does.
 std::uint32_t Resolver::intern(const std::string& text) {
   if (text.empty()) return 0;
   return names_.try_emplace(text, static_cast<std::uint32_t>(names_.size()) + 1).first->second;
@@ -242,7 +244,7 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
   key.coolants = coolants_of(cutter.tool_material);
   key.plunge_reach_mm = pecorra::plunge_reach_mm(cutter);
   key.flutes = cutter.flutes.value_or(0);
-  // Without maker tables it is as if nobody had made it.
+  // A cutter that ignores maker tables counts as having no maker.
   key.match = match_of(cutter.no_maker_tables ? 0 : find_interned(cutter.maker),
                        cutter.no_maker_tables ? 0 : find_interned(cutter.series), find_interned(cutter.coating),
                        cutter.tool_material ? static_cast<std::uint32_t>(*cutter.tool_material) + 1 : 0,
@@ -252,7 +254,7 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
   key.speed_per_rpm = pi * key.diameter_mm / 1000;
   if (key.flutes > 0) key.per_flute = 1.0 / key.flutes;
   key.max_rpm = cutter.max_rpm.value_or(std::numeric_limits<double>::infinity());
-  key.edge_radius_mm = cutter.edge_radius_mm.value_or(usual_edge_radius_mm(cutter.tool_material).value_or(0));
+  key.edge_radius_mm = cutter.edge_radius_mm.value_or(usual_edge_radius_mm(cutter).value_or(0));
   key.flute_length_mm = cutter.flute_length_mm.value_or(0);
   key.pitch_mm = cutter.pitch_mm.value_or(0);
   key.stickout_mm = stickout_mm;
@@ -264,6 +266,12 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
     key.edge_factor = std::make_shared<const EdgeFactor>(std::move(factor));
   if (const auto edge = edge_shape(cutter)) key.edge = *edge;
   else key.draft = true;
+  key.rake_deg = cutter.rake_deg.value_or(not_given);
+  if (const auto kappa = axial_angle_deg(cutter)) key.axial_sine = std::sin(*kappa * pi / 180);
+  if (cutter.kind == CutterKind::thread_mill)
+    if (const auto thread = thread_of(cutter)) key.thread_mm = thread->major_mm;
+  if (cutter.kind == CutterKind::ball || cutter.kind == CutterKind::tapered)
+    key.tip_mm = cutter.kind == CutterKind::ball ? key.diameter_mm : 2 * cutter.corner_radius_mm.value_or(0);
   key.depth_counts = key.edge.form != CuttingForm::cylinder && key.edge.form != CuttingForm::point &&
                      key.edge.form != CuttingForm::other;
   return key;
@@ -277,6 +285,9 @@ MaterialKey Resolver::key_of(const WorkMaterial& material) const {
   key.group = material.group;
   key.hardness_hb = material.hardness_hb.value_or(not_given);
   if (options_.never) key.never = options_.never->of(material);
+  key.subgroup = subgroup_of(material);
+  if (const ForceLaw law(material); law.is_known()) key.force = law;
+  key.rake_ref_deg = material.rake_ref_deg.value_or(0);
   key.hazard = hazard_of(material);
   key.coolants = coolants_of(key.hazard);
   return key;
@@ -301,6 +312,8 @@ MachineKey Resolver::key_of(const Machine& machine) const {
   key.own_rules = machine.plunge_rule || machine.ramp_rule || machine.lead_rule;
   key.duty = machine.duty ? static_cast<std::uint8_t>(static_cast<int>(*machine.duty) + 1) : 0;
   if (!machine.dial_rpm.empty()) key.dial_rpm = std::make_shared<const std::vector<double>>(machine.dial_rpm);
+  if (!machine.power_curve.empty()) key.power = std::make_shared<const std::vector<PowerPoint>>(machine.power_curve);
+  key.efficiency = machine.efficiency.value_or(1);
   for (int i = 0; i < coolant_count; ++i)
     if (has_coolant(machine, static_cast<Coolant>(i))) key.coolants |= static_cast<std::uint8_t>(1 << i);
   return key;

@@ -1,4 +1,4 @@
-// What a resolution is worked out in; shared by the files of the resolver alone.
+// The working state of a resolution, private to the resolver's files.
 #pragma once
 
 #include "core/conditions/reporters.h"
@@ -21,14 +21,17 @@ struct Resolver::Draft {
   double plunge = not_given, ramp = not_given;  // factors; NaN: the machine's rule
   const ConditionRow* details = nullptr;        // detail feeds of its own
   FeedKind feed_kind = FeedKind::per_tooth;
-  // Written out: left to itself the compiler clears all of it first.
+  bool starter = false;     // the values come from a starter table or rule
+  double depth_factor = 1;  // on the depth of starter values
+  double path_factor = 1;   // feed of the centre over feed of the edge, on a circular path
+  // Written out because the compiler would otherwise zero all of it first.
   Draft(const CutterKey& cutter, const MaterialKey& material, const MachineKey& on, const Query& query, Process p,
         Resolution& result)
       : c(cutter), m(material), machine(on), q(query), process(p), out(result), v(result.conditions) {}
   bool milling() const { return process == Process::milling; }
 };
 
-// What is wanted, where the machine has it and material and edge bear it; else another wet or blowing one.
+// The wanted coolant if machine, material and edge allow it; otherwise the next best.
 inline Coolant coolant_on(const MachineKey& machine, Coolant wanted, CoolantSet borne) {
   const auto has = [&](Coolant c) { return (machine.coolants & borne & bit(c)) != 0; };
   if (wanted == Coolant::off || has(wanted)) return wanted;

@@ -10,7 +10,7 @@
 
 namespace pecorra {
 
-// Each dot says why the chosen source is preferred.
+// Each line says why the chosen source is preferred.
 void Resolver::explain_beaten(const CutterKey& c, const Curve& taken, double distance_mm,
                               const std::vector<const Curve*>& fitting, Recorder& report) const {
   std::vector<const Curve*> beaten;
@@ -63,7 +63,7 @@ void Resolver::explain_no_row(const CutterKey& c, const MaterialKey& m, const Ma
       {wrong_tool_material, "tool material"}, {wrong_coating, "coating"},
       {wrong_maker, "maker and series"},      {wrong_flutes, "flutes"},
       {wrong_duty, "machine duty"},           {wrong_cut, "depth, width or stick-out"}};
-  // The nearest are those with the fewest keys amiss, then the nearer diameter.
+  // The nearest are those with the fewest mismatched keys, then the nearest diameter.
   std::vector<const Curve*> near;
   for (const Curve& curve : curves)
     if (!curve.finish) near.push_back(&curve);

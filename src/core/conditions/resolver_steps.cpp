@@ -1,5 +1,5 @@
-// The steps of a resolution that are not taken every time: recipes, starter rules, factors of edge and hardness, pace,
-// chip thinning, the dial, detail feeds. Apart from the path that every resolution takes.
+// The optional steps of a resolution: recipes, starter rules, factors of edge and hardness, pace, chip thinning, the
+// dial, detail feeds. Kept apart from the path that every resolution takes.
 #include <algorithm>
 #include <cmath>
 
@@ -7,120 +7,15 @@
 
 namespace pecorra {
 namespace {
-constexpr double greatest_thinning_gain = 3;
+constexpr double greatest_thinning_gain = 3, usual_helix_per_d = 1.8;
 
-// What says nothing of each other: metal and anything else, hard and soft steel.
+// Groups whose values say nothing about each other: metals and anything else, hardened and soft steel.
 bool are_far(MaterialGroup a, MaterialGroup b) {
   const auto is_metal = [](MaterialGroup g) { return g <= MaterialGroup::H; };
   return is_metal(a) != is_metal(b) || (a == MaterialGroup::H) != (b == MaterialGroup::H);
 }
 
 }  // namespace
-
-StarterQuestion question_of(const CutterKey& c, const MaterialKey& m, OperationKind operation) {
-  StarterQuestion q;
-  q.kind = c.kind;
-  if (const auto tool = (c.match.rest >> 16) & 0xff) q.tool_material = static_cast<ToolMaterial>(tool - 1);
-  q.group = m.group;
-  q.operation = operation;
-  q.diameter_mm = c.diameter_mm;
-  q.flute_length_mm = c.flute_length_mm;
-  q.pitch_mm = c.pitch_mm;
-  return q;
-}
-
-template <class Reporter>
-[[gnu::noinline, gnu::cold]] bool Resolver::take_rule(Draft& w, Reporter& report) const {
-  const StarterQuestion question = question_of(w.c, w.m, w.q.operation);
-  const auto rule = starter_values(question);
-  if (!rule) return false;
-  w.speed = rule->vc_m_min;
-  w.load = rule->feed_mm;
-  w.feed_kind = rule->feed_kind;
-  w.plunge = rule->plunge_factor;
-  w.ramp = rule->ramp_factor;
-  w.v.ap_mm = rule->ap_mm.value_or(not_given);
-  w.v.ae_mm = rule->ae_mm.value_or(not_given);
-  w.out.source = SourceKind::starter_table;
-  w.out.guess = true;
-  w.out.proven = false;
-  if constexpr (Reporter::on) {
-    report.add(
-        "starter_rule",
-        {{"kind", std::string(label_of(w.c.kind))},
-         {"tool_material", question.tool_material ? std::string(label_of(*question.tool_material)) : std::string()},
-         {"group", std::string(label_of(w.m.group))},
-         {"operation", std::string(label_of(w.q.operation))},
-         {"vc_m_min", w.speed},
-         {"feed_mm", w.load},
-         {"feed_kind", std::string(pecorra::key_of(w.feed_kind))}},
-        {starter_rules_id, starter_row_id(question)});
-    if (w.milling()) report.add("depth_width", {{"ap_mm", w.v.ap_mm}, {"ae_mm", w.v.ae_mm}});
-  }
-  take_coolant(w, rule->coolant, true, report);
-  if (options_.factors && !w.c.no_factors) {
-    scale_by_hardness(w, report);
-    if (w.milling() && (w.q.conventional || w.c.bending > 1)) scale_by_manner(w, report);
-  }
-  if (w.c.edge_factor) scale_by_edge(w, report);
-  return true;
-}
-
-// Starter values are for the usual hardness of their group.
-template <class Reporter>
-[[gnu::noinline, gnu::cold]] void Resolver::scale_by_hardness(Draft& w, Reporter& report) const {
-  const double factor = hardness_factor(w.m.group, w.m.hardness_hb);
-  if (factor == 1) return;
-  w.speed *= factor;
-  w.speed_low *= factor;
-  w.speed_high *= factor;
-  if constexpr (Reporter::on)
-    report.add("hardness", {{"hb", w.m.hardness_hb},
-                            {"usual_hb", usual_hardness_hb(w.m.group)},
-                            {"factor", factor},
-                            {"vc_m_min", w.speed}});
-}
-
-// Starter values are for a usual stick-out and for climb milling. A cutter that gives more takes a smaller chip, by the
-// cube root of the bending (a plain bar: in proportion to its length) and no less than half; conventional milling
-// starts each chip at nothing, and runs a tenth slower. Common practice, no source.
-template <class Reporter>
-[[gnu::noinline, gnu::cold]] void Resolver::scale_by_manner(Draft& w, Reporter& report) const {
-  if (w.c.bending > 1) {
-    const double factor = std::max(0.5, 1 / std::cbrt(w.c.bending));
-    w.load *= factor;
-    w.load_high *= factor;
-    if constexpr (Reporter::on)
-      report.add("long_stickout", {{"stickout_mm", w.c.stickout_mm},
-                                   {"bending", w.c.bending},
-                                   {"usual_per_d", usual_stickout_per_d},
-                                   {"factor", factor},
-                                   {"feed_mm", w.load}});
-  }
-  if (w.q.conventional) {
-    constexpr double factor = 0.9;
-    w.speed *= factor;
-    w.speed_low *= factor;
-    w.speed_high *= factor;
-    if constexpr (Reporter::on) report.add("conventional", {{"factor", factor}, {"vc_m_min", w.speed}});
-  }
-}
-
-template <class Reporter>
-[[gnu::noinline, gnu::cold]] void Resolver::scale_by_edge(Draft& w, Reporter& report) const {
-  const EdgeFactor& factor = *w.c.edge_factor;
-  w.speed *= factor.speed;
-  w.speed_low *= factor.speed;
-  w.speed_high *= factor.speed;
-  w.load *= factor.feed;
-  w.load_high *= factor.feed;
-  if constexpr (Reporter::on)
-    report.add("edge", {{"from", factor.from},
-                        {"speed_factor", factor.speed},
-                        {"feed_factor", factor.feed},
-                        {"vc_m_min", w.speed},
-                        {"feed_mm", w.load}});
-}
 
 // A recipe of the cutter: the one that is asked for, else the first that is for this operation and material, or any.
 template <class Reporter>
@@ -198,8 +93,8 @@ template <class Reporter>
   return true;
 }
 
-// 100 is the target; the share of removal rate is taken from the speed first, down to the row's low, then from width
-// and depth, from the chip last and never under the rubbing limit. Upwards only within the row's range.
+// 100 is the target. A lower pace reduces the speed first, down to the row's low value, then width and depth, and the
+// chip last, never below the rubbing limit. A higher pace stays within the row's range.
 template <class Reporter>
 [[gnu::noinline]] void Resolver::pace(Draft& w, Reporter& report) const {
   const double share = std::clamp(w.q.pace, 1.0, 1000.0) / 100;
@@ -255,6 +150,19 @@ template <class Reporter>
                                  {"capped", gain > greatest_thinning_gain ? 1.0 : 0.0}});
 }
 
+// On a circle the edge runs faster than the centre, whose feed the control is given (formula 14).
+template <class Reporter>
+void Resolver::circular_path(Draft& w, Reporter&) const {
+  const bool helix = w.q.operation == OperationKind::helix;
+  if (!helix && w.q.operation != OperationKind::thread_mill) return;
+  double path = w.q.path_diameter_mm;
+  // A helix that opens a pocket makes a hole of 1.8 × D (common practice, no source).
+  if (!given(path)) path = helix ? usual_helix_per_d * w.c.diameter_mm : w.c.thread_mm;
+  if (!given(path) || !(path > w.c.diameter_mm)) return;
+  w.v.path_diameter_mm = path;
+  w.path_factor = (path - w.c.diameter_mm) / path;
+}
+
 // A dial has its own speeds: the nearest counts, no faster than cutter and machine allow.
 template <class Reporter>
 [[gnu::noinline, gnu::cold]] void Resolver::turn_dial(Draft& w, double asked, Reporter& report) const {
@@ -292,22 +200,16 @@ template <class Reporter>
                            {"ramp_n_rpm", v.ramp_n_rpm}});
 }
 
-template bool Resolver::take_rule(Draft&, Silent&) const;
 template bool Resolver::take_recipe(Draft&, Silent&) const;
-template void Resolver::scale_by_hardness(Draft&, Silent&) const;
-template void Resolver::scale_by_edge(Draft&, Silent&) const;
-template void Resolver::scale_by_manner(Draft&, Silent&) const;
 template void Resolver::pace(Draft&, Silent&) const;
 template void Resolver::thin_chip(Draft&, Silent&) const;
+template void Resolver::circular_path(Draft&, Silent&) const;
 template void Resolver::turn_dial(Draft&, double, Silent&) const;
 template void Resolver::detail_feeds(Draft&, Silent&) const;
-template bool Resolver::take_rule(Draft&, Recorder&) const;
 template bool Resolver::take_recipe(Draft&, Recorder&) const;
-template void Resolver::scale_by_hardness(Draft&, Recorder&) const;
-template void Resolver::scale_by_edge(Draft&, Recorder&) const;
-template void Resolver::scale_by_manner(Draft&, Recorder&) const;
 template void Resolver::pace(Draft&, Recorder&) const;
 template void Resolver::thin_chip(Draft&, Recorder&) const;
+template void Resolver::circular_path(Draft&, Recorder&) const;
 template void Resolver::turn_dial(Draft&, double, Recorder&) const;
 template void Resolver::detail_feeds(Draft&, Recorder&) const;
 

@@ -54,6 +54,7 @@ constexpr Choice shank_choices[] = {{"plain", "Plain"},       {"flat", "Flat"}, 
 constexpr Choice quality_choices[] = {{"premium", "Premium"}, {"standard", "Standard"}, {"plain", "Plain"}};
 constexpr Choice made_for_choices[] = {
     {"metal", "metal"}, {"non_ferrous", "non-ferrous metals"}, {"wood_plastics", "wood and plastics"}};
+constexpr Choice web_choices[] = {{"thinned", "thinned"}, {"full", "not thinned"}};
 constexpr Choice centre_choices[] = {{"yes", "cuts to the centre"}, {"no", "does not"}};
 constexpr Choice unit_choices[] = {{"mm", "mm"}, {"inch", "inch"}};
 
@@ -165,6 +166,7 @@ constexpr std::array rest{
         .above(0)
         .within(0, 90),
     field<&Cutter::centre_cut>("centre_cut", "", "Centre-cutting", choice, "Whether it can be plunged into solid"),
+    field<&Cutter::web>("web", "", "Web", choice, "Of a drill: thinned at the point, it takes about half the thrust"),
     field<&Cutter::made_for>("made_for", "", "Made for", choice, "What its edges are ground for"),
     field<&Cutter::runout_mm>("runout_mm", "", "Runout", feed_per_tooth, "Measured at the edges").within(0, 10),
     field<&Cutter::shank_form>("shank_form", "", "Shank form", choice, "Must suit the holder"),
@@ -212,6 +214,10 @@ std::span<const Choice> choices_of<MadeFor>() {
   return made_for_choices;
 }
 template <>
+std::span<const Choice> choices_of<Web>() {
+  return web_choices;
+}
+template <>
 std::span<const Choice> choices_of<CentreCut>() {
   return centre_choices;
 }
@@ -226,6 +232,20 @@ std::span<const Property<Cutter>> properties<Cutter>() {
 }
 std::span<const Property<Cutter>> body_properties() { return body; }
 std::span<const Property<Cutter>> size_properties() { return sizes; }
+
+bool is_web_thinned(const Cutter& c) {
+  return c.web ? *c.web == Web::thinned : c.tool_material == ToolMaterial::carbide;
+}
+
+double bending_strength_n_mm2(const Cutter& cutter) {
+  switch (cutter.tool_material.value_or(ToolMaterial::hss)) {
+    case ToolMaterial::carbide: return 3500;
+    case ToolMaterial::hss:
+    case ToolMaterial::hss_co: return 3800;
+    case ToolMaterial::hss_pm: return 4000;
+    default: return 1000;  // steel bodies
+  }
+}
 
 double youngs_modulus_n_mm2(ToolMaterial material) {
   switch (material) {
@@ -245,14 +265,18 @@ double density_g_cm3(ToolMaterial material) {
   }
 }
 
-std::optional<double> usual_edge_radius_mm(std::optional<ToolMaterial> material) {
-  if (!material) return std::nullopt;
-  switch (*material) {
+std::optional<double> usual_edge_radius_mm(const Cutter& cutter) {
+  if (!cutter.tool_material) return std::nullopt;
+  switch (*cutter.tool_material) {
     case ToolMaterial::carbide_insert:
     case ToolMaterial::cermet:
     case ToolMaterial::ceramic:
     case ToolMaterial::cbn: return 0.02;  // honed or chamfered edges
-    default: return 0.005;
+    default: {
+      const bool tapered = cutter.kind == CutterKind::tapered && cutter.corner_radius_mm.value_or(0) > 0;
+      const double size = tapered ? 2 * *cutter.corner_radius_mm : cutter.diameter_mm.value_or(10);
+      return std::clamp(0.0015 * size, 0.001, 0.005);
+    }
   }
 }
 

@@ -61,8 +61,10 @@ enum class Quality { premium, standard, plain };
 // What its edges are ground for.
 enum class MadeFor { metal, non_ferrous, wood_plastics };
 enum class CentreCut { yes, no };
+// Whether the web of a drill is thinned at the point.
+enum class Web { thinned, full };
 
-// A conical part of the shank above the neck; sections stand on each other from the reach upwards.
+// A conical part of the shank above the neck; sections are stacked from the reach upwards.
 struct ShankSection {
   double length_mm = 0;
   double lower_mm = 0, upper_mm = 0;  // diameters
@@ -85,6 +87,8 @@ template <>
 std::span<const Choice> choices_of<Quality>();
 template <>
 std::span<const Choice> choices_of<MadeFor>();
+template <>
+std::span<const Choice> choices_of<Web>();
 template <>
 std::span<const Choice> choices_of<CentreCut>();
 template <>
@@ -133,6 +137,7 @@ struct Cutter {
   bool through_coolant = false;
   std::optional<double> max_ramp_deg;
   std::optional<CentreCut> centre_cut;
+  std::optional<Web> web;
   std::optional<MadeFor> made_for;
   std::optional<double> runout_mm;
   std::optional<ShankForm> shank_form;
@@ -167,15 +172,21 @@ struct Cutter {
 
 template <>
 std::span<const Property<Cutter>> properties<Cutter>();
-// The part of the above that describes the body: what `compute` accepts as a cutter.
+// The properties that describe the body: what `compute` accepts as a cutter.
 std::span<const Property<Cutter>> body_properties();
 // The body and the sizes that only some kinds have.
 std::span<const Property<Cutter>> size_properties();
 
+// As stated; else carbide drills are thinned and others are not (common practice, no source).
+bool is_web_thinned(const Cutter& cutter);
+// Bending strength of the weakest part, N/mm²: transverse rupture strength of carbide (ISO 3327) and high-speed steel,
+// or that of the steel body of an insert cutter; from memory.
+double bending_strength_n_mm2(const Cutter& cutter);
 // Modulus of elasticity (N/mm²) and density (g/cm³) of the body; common practice, no source.
 double youngs_modulus_n_mm2(ToolMaterial material);
 double density_g_cm3(ToolMaterial material);
-// Radius of a usual cutting edge in mm when the cutter states none; an estimate, nothing for an unknown material.
-std::optional<double> usual_edge_radius_mm(std::optional<ToolMaterial> material);
+// Radius of a usual cutting edge in mm when the cutter states none: honed for inserts, sharper for small solid ones. An
+// estimate; nothing for an unknown material.
+std::optional<double> usual_edge_radius_mm(const Cutter& cutter);
 
 }  // namespace pecorra

@@ -1,5 +1,4 @@
-// Tool materials and coatings that a shop names itself, and what they do to values of starter tables, which do not know
-// them.
+// Tool materials and coatings named by the shop, and their factors on starter values, which do not know them.
 #pragma once
 
 #include <optional>
@@ -25,7 +24,7 @@ struct EdgeMaterial {
   std::optional<ToolMaterial> like;  // of a tool material: the one whose rows it uses
   double speed_factor = 1;           // on the cutting speed of a starter row
   double feed_factor = 1;            // on its feed
-  std::string source;                // where the factors are from
+  std::string source;                // source of the factors
   std::string notes;
   bool operator==(const EdgeMaterial&) const = default;
 };
@@ -34,13 +33,13 @@ std::span<const Property<EdgeMaterial>> properties<EdgeMaterial>();
 
 std::vector<Message> check_edge_material(const EdgeMaterial& material);
 
-// Factors for one cutter, and what they come from: "premium, coating TiN".
+// Factors for one cutter and their origin: "premium, coating TiN".
 struct EdgeFactor {
   double speed = 1, feed = 1;
   std::string from;
 };
 
-// Looked up by the names that stand on cutters.
+// Looked up by the names used on cutters.
 class EdgeFactors {
  public:
   EdgeFactors() = default;

@@ -24,7 +24,7 @@ struct Chord {
   std::size_t of;  // segment
 };
 
-// Arcs in chords of at most 3°: fine enough to see where a line crosses itself.
+// Arcs as chords of at most 3°, fine enough to find self-intersections.
 std::vector<Chord> chords_of(const Profile& profile) {
   std::vector<Chord> chords;
   for (std::size_t i = 0; i < profile.size(); ++i) {
@@ -82,7 +82,7 @@ Profile profile_of_outline(const std::vector<Vertex>& outline) {
       add(from, to, true, centre);
       continue;
     }
-    // Half a turn or more: the shorter way round would be the wrong one.
+    // Half a turn or more: the minor arc would be the wrong one.
     const double start = std::atan2(from.y - centre.y, from.x - centre.x),
                  r = std::hypot(from.x - centre.x, from.y - centre.y);
     const double half = 2 * std::atan(a.bulge);
@@ -103,7 +103,7 @@ std::vector<Vertex> outline_from(const std::vector<Vertex>& line, bool closed) {
     v.back().bulge = 0;
   };
   if (closed) {
-    // Open it on the axis, at the lowest place there, going away from it.
+    // Opens it at its lowest point on the axis, leading away from the axis.
     out.push_back(out.front());
     out.back().bulge = 0;
     std::size_t lowest = out.size();
@@ -115,7 +115,7 @@ std::vector<Vertex> outline_from(const std::vector<Vertex>& line, bool closed) {
     out.push_back(out.front());
     out.back().bulge = 0;
     if (on_axis(out[1]) && out.size() > 2) reverse(out);
-    // Up to where it comes back to the axis.
+    // Up to where it returns to the axis.
     for (std::size_t i = 1; i < out.size(); ++i)
       if (on_axis(out[i])) {
         out.resize(i + 1);
@@ -124,7 +124,7 @@ std::vector<Vertex> outline_from(const std::vector<Vertex>& line, bool closed) {
   } else if (out.front().y > out.back().y) {
     reverse(out);
   }
-  // The way back to the axis over the top is no outline.
+  // The line back to the axis across the top is not part of the outline.
   while (out.size() > 2 && on_axis(out.back()) && std::abs(out.back().y - out[out.size() - 2].y) < 1e-6) out.pop_back();
   out.back().bulge = 0;
   const double low = out.front().y;
@@ -137,7 +137,7 @@ std::vector<Vertex> outline_from(const std::vector<Vertex>& line, bool closed) {
 
 namespace {
 
-// Only chords at the same height can cross: they are gone through from below, each against those that reach it.
+// Only chords at the same height can cross: a sweep from below tests each against those that reach it.
 void check_crossings(const std::vector<Chord>& chords, std::vector<Message>& messages) {
   constexpr std::size_t most_pairs = 20'000'000;
   const auto low = [&](std::size_t i) { return std::min(chords[i].y0, chords[i].y1); };

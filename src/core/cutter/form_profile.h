@@ -1,4 +1,4 @@
-// The own profile of a form cutter: a list of vertices from the tip upwards, x from the axis, y above the tip, in mm.
+// The profile of a form cutter: vertices from the tip upwards, x from the axis, y above the tip, in mm.
 #pragma once
 
 #include <vector>
@@ -17,8 +17,8 @@ Profile profile_of_outline(const std::vector<Vertex>& outline);
 // A closed line gives the part off the axis. Empty where there is no line; other faults are found by check_outline.
 std::vector<Vertex> outline_from(const std::vector<Vertex>& line, bool closed);
 
-// What is wrong, each with `x_mm`, `y_mm` of its place: too few points, the other side of the axis, a part below the
-// tip, a start that is not at the tip, a line over itself.
+// Faults, each with the `x_mm`, `y_mm` of its place: too few points, beyond the axis, below the tip, not starting at
+// the tip, crossing itself.
 std::vector<Message> check_outline(const std::vector<Vertex>& outline);
 
 }  // namespace pecorra

@@ -35,7 +35,7 @@ void fit_lengths(Cutter& c, const Cutter& proposed) {
     c.reach_mm = std::max(*c.flute_length_mm, std::min(round_proposal(most, c.unit), *c.overall_length_mm));
 }
 
-// Errors first, then warnings, not counting those that the typed sizes cause by themselves.
+// Number of errors, then of warnings, not counting those caused by the typed sizes alone.
 std::pair<int, int> faults(const Cutter& c) {
   std::pair<int, int> count{0, 0};
   for (const Message& m : check_cutter(c)) {
@@ -49,7 +49,7 @@ std::vector<double> candidates(const Cutter& c, double proposed) {
   std::vector<double> values;
   for (const double factor : {0.9, 0.75, 0.6, 0.5, 0.4, 0.3, 0.2, 0.1, 1.1, 1.25, 1.5, 2.0, 3.0, 4.0, 6.0, 10.0})
     values.push_back(proposed * factor);
-  // What the checks say would fit, and a little to either side of it.
+  // Values that the checks suggest, and a little to either side.
   for (const Message& m : check_cutter(c))
     for (const auto& [name, detail] : m.values)
       if (const double* x = std::get_if<double>(&detail); x && std::isfinite(*x) && *x > 0)
@@ -87,7 +87,7 @@ Cutter follow_guesses(const Cutter& cutter) {
   }
   fit_lengths(out, proposed);
   if (cutter.guesses.contains("outline")) declaration(cutter.kind).propose(out);
-  // Each guess in turn takes the value nearest to its proposal that leaves the fewest faults.
+  // Each guess in turn takes the value closest to its proposal that leaves the fewest faults.
   for (int pass = 0; pass < 3 && faults(out) > std::pair(0, 0); ++pass) {
     const auto before = faults(out);
     for (const Property<Cutter>* property : sizes) {

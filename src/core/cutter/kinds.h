@@ -56,7 +56,7 @@ struct KindDeclaration {
   OperationSet operations;
   OperationKind usual_operation;             // named where a cutter cannot do what the context asks
   std::span<const ParameterUse> parameters;  // in the order in which they are measured
-  // Flute length over diameter that one meets in the trade, for finding a wrong unit; 0 to 0: not looked at.
+  // Usual range of flute length over diameter, to detect a wrong unit; 0 to 0: not checked.
   double flutes_from = 0, flutes_to = 0;
   Profile (*silhouette)(const Cutter&) = nullptr;
   void (*check)(const Cutter&, std::vector<Message>&) = nullptr;
@@ -73,21 +73,21 @@ inline bool can_do(CutterKind kind, OperationKind operation) {
   return (declaration(kind).operations & bit(operation)) != 0;
 }
 
-// A cutter of this kind with sizes in proportion to the diameter, rounded as they are usual in these units.
+// A cutter of this kind with sizes in proportion to the diameter, rounded as usual in these units.
 Cutter proposed_cutter(CutterKind kind, double diameter_mm, UnitSystem units = UnitSystem::metric);
-// A length as people would state it: two digits for small sizes, halves for large ones; fractions in inches.
+// Rounds a length as people would state it: two digits for small sizes, halves for large ones; fractions in inches.
 double round_proposal(double value_mm, UnitSystem units);
 
 // Errors and warnings about the geometry. Errors make the cutter a draft.
 std::vector<Message> check_cutter(const Cutter& cutter);
-// A warning that nobody has accepted with a reason.
+// Whether it is a warning that nobody has accepted with a reason.
 bool is_open(const Cutter& cutter, const Message& message);
 // The warnings among them that nobody has accepted with a reason.
 std::vector<Message> open_warnings(const Cutter& cutter);
-// A draft, an open warning, or a guess that nobody has confirmed.
+// Whether it is a draft, has an open warning, or a guess that nobody has confirmed.
 bool to_look_at(const Cutter& cutter);
 
-// The silhouette; empty while the sizes that it needs are missing or impossible.
+// The silhouette; empty while sizes it needs are missing or impossible.
 Profile silhouette(const Cutter& cutter);
 
 // Whether it can go straight down into solid: as stated; else end mills and drills do, cutters with inserts and those
@@ -104,7 +104,7 @@ std::string size_text(const Cutter& cutter, UnitSystem units);
 
 // Half angle between flank and axis of a conical cutter, from any of the three ways to state it; degrees.
 std::optional<double> half_angle_deg(const Cutter& cutter);
-// Edges that cut at the circumference at once (ZEFP); 0 for what does not cut.
+// Effective teeth at the circumference (ZEFP); 0 for what does not cut.
 int effective_teeth(const Cutter& cutter);
 // Cutting edge angle κr of drills (half the point angle) and of milling cutters (90 where not stated); degrees.
 std::optional<double> edge_angle_deg(const Cutter& cutter);

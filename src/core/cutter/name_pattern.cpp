@@ -24,7 +24,7 @@ const Property<Cutter>* property_named(std::string_view name) {
   if (wanted.empty()) return nullptr;
   for (const Property<Cutter>& p : properties<Cutter>())
     if (wanted == folded(p.symbol) || wanted == folded(p.key) || wanted == folded(p.label)) return &p;
-  // Patterns that were written before a field got its present name.
+  // Former names of fields, for older patterns.
   constexpr std::pair<std::string_view, std::string_view> former[] = {
       {"made of", "tool_material"}, {"edges pull", "edge_direction"}, {"greatest ramp", "max_ramp_deg"}};
   for (const auto& [label, key] : former)
@@ -44,7 +44,7 @@ std::string said(const Property<Cutter>& property, const Cutter& c) {
     if (*number == 0) return {};
     std::string text = shown(*number, property.quantity, c.unit);
     if (property.quantity != Quantity::length || !is_inch(c.unit)) return text;
-    // Inches stand beside millimetres in lists: 7/16" as it was bought, and never without its mark.
+    // Inches appear beside millimetres in lists: 7/16" as bought, always with the inch mark.
     if (const auto typed = c.typed.find(property.key); typed != c.typed.end())
       if (const auto entry = parse_entry(typed->second, property.quantity, c.unit);
           entry && same_value(entry->stored, *number))
@@ -84,7 +84,7 @@ class Reader {
         std::string text = said(*property, cutter_);
         whole = whole && !text.empty();
         if (text.ends_with('"') && pattern_.substr(close + 1).starts_with('"'))
-          text.pop_back();  // the pattern has the mark itself
+          text.pop_back();  // the pattern contains the mark itself
         out += text;
         at_ = close + 1;
       } else if (c == '[') {

@@ -18,7 +18,7 @@ struct OutlineTextFault {
   std::string text;
 };
 
-// Empty lines and what stands behind a # do not count.
+// Empty lines and anything after a # are ignored.
 tl::expected<std::vector<Vertex>, OutlineTextFault> parse_outline(std::string_view text, UnitSystem units);
 std::string outline_text(const std::vector<Vertex>& outline, UnitSystem units);
 

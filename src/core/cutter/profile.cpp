@@ -44,8 +44,8 @@ ProfilePoint point_on(const ProfileSegment& s, double share) {
   return {s.centre.x + r * std::cos(a), s.centre.y + r * std::sin(a)};
 }
 
-// With dA = −∮…: area ∫ x dy, moments ∫ x²/2 dy and ∫ x·y dy along the profile; the way back runs on the axis, where x
-// is 0.
+// Green's theorem: area ∫ x dy, moments ∫ x²/2 dy and ∫ x·y dy along the profile; the return path runs along the axis,
+// where x is 0.
 Section half_section(const Profile& profile) {
   double area = 0, about_y = 0, about_x = 0;
   for (const ProfileSegment& s : profile) {

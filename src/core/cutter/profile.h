@@ -37,10 +37,10 @@ struct Section {
   double centroid_x_mm = 0, centroid_y_mm = 0;
 };
 Section half_section(const Profile& profile);
-// Of the body that the profile sweeps about its axis: 2π · area · distance of the centroid (Pappus).
+// Volume of the body of revolution: 2π · area · distance of the centroid (Pappus).
 double volume_mm3(const Profile& profile);
 
-// Largest distance from the axis of the cutting part, up to this height above the tip; 0 where nothing cuts below it.
+// Largest radius of the cutting part up to this height above the tip; 0 if nothing cuts below it.
 double largest_radius_mm(const Profile& profile, double height_mm);
 // Angle between the edge and the plane across the axis where the cutting part passes this height, degrees: 90 on a
 // cylinder, 0 on a flat end. The outermost place counts; 90 where nothing cuts at that height.

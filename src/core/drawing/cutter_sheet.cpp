@@ -12,10 +12,10 @@ namespace {
 
 using std::numbers::pi;
 
-constexpr double gap = 4;               // between things that must not touch
+constexpr double gap = 4;               // between items that must not touch
 constexpr double most_of_width = 0.45;  // that lanes of level text may take
 
-// The outline's radius at rising heights, read in one go.
+// The outline's radius at rising heights, in one pass.
 class Radii {
  public:
   explicit Radii(const Profile& profile) : profile_(profile) {}
@@ -199,7 +199,7 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   const double seen = extended ? stickout - *wish.extension_length_mm : stickout;
   sheet.seen_to_mm = seen;
 
-  // What there is to say: lengths, and labels with a leader.
+  // The dimensions: lengths, and labels with a leader.
   struct Along {
     std::string_view key;
     std::string text;
@@ -286,7 +286,7 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
       widest = std::max(widest, s.diameter_mm / 2);
       last = s.diameter_mm / 2;
     }
-    // Its first station may lie above what is seen.
+    // Its first station may lie above the visible part.
     if (!sheet.holder.empty() && sheet.holder.back().y < stickout + seen_above - 1e-9)
       sheet.holder.push_back({last, stickout + seen_above});
   }
@@ -372,7 +372,7 @@ CutterSheet lay_out(const Cutter& c, Profile profile, const SheetWish& wish) {
   if (!empty) add_helix(sheet, c, std::max(0.0, cutting_low), std::min(cutting_high, seen));
   if (!empty) add_material(sheet, c, wish);
 
-  // The scale bar stands in the last line.
+  // The scale bar goes into the last line.
   const double unit = is_inch(wish.units) ? mm_per_inch : 1;
   sheet.bar_mm = nice_length(std::max(30.0, std::min(60.0, wish.width / 5)) / sheet.scale / unit) * unit;
   sheet.bar = {8, wish.height - 4};

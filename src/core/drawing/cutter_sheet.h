@@ -1,9 +1,7 @@
-// The drawing of a cutter as data: what stands where on a paper of a given size, in pixels, y downwards. The window
-// paints it, and files are written from it. Pure: text is measured by whoever asks.
-//
-// The outline lives in a window of its own in the middle; dimension texts stand outside it, lengths in lanes to the
-// left, everything else in a column to the right, the diameter below. So no text can be over the outline or over
-// another text, at whatever zoom.
+// The drawing of a cutter as data: the layout on a sheet of a given size, in pixels, y downwards. The window paints it,
+// and files are written from it. Pure: the caller measures text. The outline has its own area in the middle; dimension
+// texts are outside it, lengths in lanes on the left, everything else in a column on the right, the diameter below. So
+// no text can cover the outline or another text, at any zoom.
 #pragma once
 
 #include <functional>
@@ -53,7 +51,7 @@ struct SheetWish {
   std::optional<Wall> wall;
   std::string wall_word = "wall";     // before its height
   double zoom = 1;                    // 1 shows all
-  double pan_x_mm = 0, pan_y_mm = 0;  // of the middle of the window, from where all is shown
+  double pan_x_mm = 0, pan_y_mm = 0;  // of the centre of the view, from where all is visible
   double letter_height = 14;
   std::function<double(std::string_view)> text_width;  // none: six tenths of the letters' height each
 };

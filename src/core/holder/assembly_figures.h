@@ -1,4 +1,4 @@
-// Everything that follows from an assembly: lengths, weight, room beside a wall, stiffness. Lengths in mm.
+// Everything derived from an assembly: lengths, weight, clearance beside a wall, stiffness. Lengths in mm.
 #pragma once
 
 #include <optional>
@@ -14,11 +14,11 @@ struct Wall {
   bool operator==(const Wall&) const = default;
 };
 
-// Absent: what it needs is not known.
+// Absent if its inputs are not known.
 struct AssemblyFigures {
   std::optional<double> gauge_length_mm, safe_stickout_mm, weight_kg;
   std::optional<double> tip_stiffness_n_um, natural_frequency_hz;
-  bool rigid = true;  // nothing is known of how it is held: those two are optimistic
+  bool rigid = true;  // the clamping is unknown, so those two are optimistic
   std::optional<double>
       reach_beside_wall_mm;            // for the wall's draft, upright without a wall; infinite where nothing is wider
   std::optional<Clearance> clearance;  // from the wall

@@ -64,7 +64,7 @@ void closest(const ProfileSegment& s, const Line& wall, Clearance& best) {
     for (const ProfilePoint& q : {wall.a, wall.b}) take(nearest_on(own, q), q);
     return;
   }
-  // The place of the circle that faces the wall, or one of its ends.
+  // The point of the arc nearest to the wall, or one of its ends.
   const double r = std::hypot(s.from.x - s.centre.x, s.from.y - s.centre.y);
   for (const ProfilePoint& q : {nearest_on(wall, s.centre), wall.a, wall.b}) {
     const double d = distance(q, s.centre);
@@ -74,7 +74,8 @@ void closest(const ProfileSegment& s, const Line& wall, Clearance& best) {
   }
 }
 
-// How far the segment goes beyond the line x = foot + y·slope, at heights up to `top`; measured across the wall.
+// How far the segment goes beyond the line x = foot + y·slope at heights up to `top`, measured at right angles to the
+// wall.
 void deepest(const ProfileSegment& s, double foot, double slope, double top, Clearance& worst) {
   const double across = std::cos(std::atan(slope));
   const auto look = [&](const ProfilePoint& p) {
@@ -93,7 +94,7 @@ void deepest(const ProfileSegment& s, double foot, double slope, double top, Cle
   }
 }
 
-// What must not touch: all that does not cut, without the step in from the edge itself.
+// What must not touch: everything that does not cut, except the step in from the edge itself.
 Profile rubbing(const Profile& assembly) {
   Profile out;
   for (std::size_t i = 0; i < assembly.size(); ++i) {
@@ -105,7 +106,7 @@ Profile rubbing(const Profile& assembly) {
   return out;
 }
 
-// Where the profile first leaves the room before the wall, going up.
+// Where the profile first crosses the wall, going up.
 double first_beyond(const ProfileSegment& s, double foot, double slope) {
   const auto beyond = [&](double x, double y) { return x - foot - y * slope; };
   const double a = beyond(s.from.x, s.from.y), b = beyond(s.to.x, s.to.y);

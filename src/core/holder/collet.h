@@ -1,4 +1,4 @@
-// Collets and sleeves: what stands between a holder and a shank. Lengths in mm.
+// Collets and sleeves, between a holder and a shank. Lengths in mm.
 #pragma once
 
 #include <map>

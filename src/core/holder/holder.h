@@ -58,9 +58,9 @@ struct Assembly {
   std::optional<double> extension_diameter_mm,
       extension_length_mm;  // between holder and cutter; its length counts as stick-out
   Id collet;                // collet or sleeve in the holder
-  // Nobody has chosen them yet: they follow the cutter's sizes.
+  // Not chosen by anybody yet: they follow the cutter's sizes.
   bool holder_guessed = false, stickout_guessed = false;
-  // Known by measurement; what is measured overrides what is calculated.
+  // Measured values override calculated ones.
   std::optional<double> holding_stiffness_n_um;  // of spindle and holder, across the axis at the holder's face
   std::optional<double> tip_stiffness_n_um;      // of all of it, at the tip
   std::optional<double> measured_frequency_hz;   // first bending mode
@@ -71,7 +71,7 @@ struct Assembly {
 template <>
 std::span<const Property<Assembly>> properties<Assembly>();
 
-// What is wrong with a holder by itself: stations that go back, no diameter, a clamping range that is reversed.
+// Faults of a holder by itself: stations going back, no diameter, a reversed clamping range.
 std::vector<Message> check_holder(const Holder& holder);
 
 // Stick-out against flutes, clamping length and clamping range; shank form against the holder's; speed; the set

@@ -1,4 +1,4 @@
-// Indexable inserts: things of their own on a cutter body. Lengths in mm.
+// Indexable inserts, as objects apart from the cutter body. Lengths in mm.
 #pragma once
 
 #include <map>
@@ -49,7 +49,7 @@ struct InsertDesignation {
 // "CNMG 120408", "RPMT1204M0", "SEKT 1204AFN". Faults say which place of the designation is wrong and what would be
 // right.
 tl::expected<InsertDesignation, std::string> read_designation(std::string_view text);
-// Fills what the designation says into fields that are empty or `replace`d; nothing where it is not understood.
+// Fills fields that are empty or to be `replace`d from the designation; does nothing if it is not understood.
 Insert with_designation(Insert insert, bool replace);
 
 std::vector<Message> check_insert(const Insert& insert);

@@ -127,7 +127,7 @@ std::string fingerprint(const TakenConditions& t) {
   std::string text;
   for (const auto& value : {t.n_rpm, t.vf_mm_min, t.plunge_mm_min, t.ramp_mm_min, t.ap_mm, t.ae_mm})
     text += value ? fmt::format("{:.6g} ", *value) : "- ";
-  // Only where they differ from the default, so that copies made by earlier versions compare equal.
+  // Only if they differ from the default, so that copies made by earlier versions compare equal.
   if (t.lead_mm_min && t.lead_mm_min != t.vf_mm_min) text += fmt::format("lead {:.6g} ", *t.lead_mm_min);
   if (t.ramp_n_rpm) text += fmt::format("ramp at {:.6g} ", *t.ramp_n_rpm);
   return text + std::string(key_of(t.coolant));
@@ -150,7 +150,7 @@ void check_lengths(const T& object, std::vector<Message>& messages) {
                           {{"value", *number}, {"low", p.low}, {"high", longest_mm}}});
 }
 
-// A path along a line needs a line that has a length and lies where a machine can be.
+// A path along a line needs a line that has a length and lies within a machine's reach.
 void check_line(const Contour& line, double number, std::vector<Message>& messages) {
   double length = 0, farthest = 0;
   for (std::size_t i = 0; i < line.vertices.size(); ++i) {

@@ -1,5 +1,5 @@
-// A job: machine, work material, stock and operations in order. An operation keeps a copy of its cutter and of the
-// conditions it took, and which source it follows; nothing in a library changes them silently.
+// A job: machine, work material, stock and operations in order. An operation keeps copies of its cutter and conditions
+// and remembers which source it follows; nothing in a library changes them silently.
 #pragma once
 
 #include <optional>
@@ -59,7 +59,7 @@ struct Operation {
   std::optional<double> depth_mm;
   std::optional<double> side_stock_mm;            // material beside the line before the cut
   std::optional<double> leave_mm;                 // material left on the wall
-  std::optional<double> permitted_deflection_mm;  // what the tolerance of the wall leaves to the tip
+  std::optional<double> permitted_deflection_mm;  // how much the tip may deflect for the wall's tolerance
   bool climb = true;
   // Drilling
   std::optional<double> hole_diameter_mm;  // circles of this diameter in the drawing

@@ -1,4 +1,4 @@
-// What a cell can say of a cutter besides its properties, as texts that are read back exactly.
+// Cells of a cutter besides its properties, as text that reads back exactly.
 #include <fmt/format.h>
 #include <charconv>
 #include <cmath>
@@ -10,7 +10,7 @@ namespace {
 
 using Cell = Property<Cutter>;
 
-// Numbers as they are kept, shortest text that reads back as the same.
+// Numbers in stored units, as the shortest text that reads back as the same.
 std::string numbers_text(std::span<const double> numbers) { return fmt::format("{}", fmt::join(numbers, " ")); }
 
 // "0 0; 5 0 0.41": groups of `least` to `most` numbers; nothing where it is not that.

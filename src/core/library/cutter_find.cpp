@@ -17,7 +17,7 @@ std::string_view bare(std::string_view text) {
   return text;
 }
 
-// A place inside a text, found quickly also where it is short.
+// Substring search that is fast for short texts too.
 bool stands_in(const char* text, std::size_t size, const std::string& word) {
   return memmem(text, size, word.data(), word.size()) != nullptr;
 }

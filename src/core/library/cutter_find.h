@@ -1,4 +1,4 @@
-// Finding cutters among very many: words, values and ranges of properties, all combined.
+// Finds cutters in long lists by words, values and ranges of properties combined.
 #pragma once
 
 #include <cstdint>
@@ -24,7 +24,7 @@ struct NumberRange {
 // behind “..” or a dash between blanks is the upper end. The fault says what would be right.
 tl::expected<NumberRange, std::string> parse_range(std::string_view text, Quantity quantity, UnitSystem units);
 
-// What is looked for besides words; criteria of different properties all hold, of one property one of its values.
+// Criteria besides words: all properties must match, each with one of its values.
 struct CutterFilter {
   std::map<std::string, std::set<std::string>, std::less<>>
       values;  // property -> values as texts; an empty text is “not given”
@@ -38,7 +38,7 @@ std::string value_text(const Value& value);
 // `without`: the property whose own criterion does not count.
 bool fits(const Cutter& cutter, const CutterFilter& filter, std::string_view without = {});
 
-// The words of every cutter in one piece of memory, beside the cutters of a list, in its order.
+// The words of every cutter of a list in one block of memory, in the list's order.
 class CutterIndex {
  public:
   void rebuild(std::span<const Cutter> cutters);
@@ -47,9 +47,9 @@ class CutterIndex {
   std::size_t size() const { return rows_.size(); }
   const Id& id(std::size_t place) const { return rows_[place].id; }
 
-  // For each place whether every word of the text stands in name, maker, series, order code, notes, number, kind or
-  // tool material. A length with its unit or behind Ø is the diameter: 1", 1/4in, 12mm, Ø12. Longer texts than the last
-  // one are looked for among its hits alone.
+  // For each cutter whether every word of the text occurs in name, maker, series, order code, notes, number, kind or
+  // tool material. A length with its unit or after Ø is the diameter: 1", 1/4in, 12mm, Ø12. If the text extends the
+  // previous one, only its hits are searched.
   const std::vector<std::uint8_t>& find(std::string_view text);
   // Whether the words of the last find() match at one place, after an update.
   bool has_words(std::size_t place) const;

@@ -27,7 +27,7 @@ constexpr RoleKey role_keys[] = {{"id", CutterColumnRole::id},
                                  {"lead_angle_deg", CutterColumnRole::lead_angle},
                                  {"threads_per_inch", CutterColumnRole::threads_per_inch}};
 
-// What a cell may be headed by, as word_of() gives it.
+// Possible headings of a cell, as word_of() gives them.
 struct CellWords {
   std::string key, label, symbol;
 };
@@ -41,7 +41,7 @@ const std::vector<CellWords>& cell_words() {
   return list;
 }
 
-// Where the same word is the heading for two things, what lists of cutters mean by it.
+// Headings with two possible meanings, as lists of cutters use them.
 CutterColumn column_headed(const std::string& text) {
   CutterColumn column;
   column.heading = trimmed(text);
@@ -79,7 +79,7 @@ bool is_empty_line(const std::vector<std::string>& cells) {
   return std::all_of(cells.begin(), cells.end(), [](const std::string& c) { return trimmed(c).empty(); });
 }
 
-// Reads lines of one form; keeps what words in cells meant, since a column says the same few over and over.
+// Reads lines of one form, caching the meaning of words, as a column repeats the same few.
 class LineReader {
  public:
   LineReader(const CutterSheetForm& form, UnitSystem units, const IdLookup& ids)
@@ -222,7 +222,7 @@ class LineReader {
           text.find_first_of("\xc2\xe2") == std::string_view::npos)
         return fmt::format("“{}” is not a number", text);
       auto wrong = read_cell(cutter, cell, std::string(text), units, ids_);
-      // Fractions and units are kept as somebody wrote them, as in a field.
+      // Fractions and units are kept as typed, as in a field.
       if (!wrong && !figure && (text.find_first_of("/\"") != std::string_view::npos || says_unit(text)))
         cutter.typed[std::string(cell.key)] = text;
       return wrong;
@@ -408,8 +408,7 @@ MergeRules<Cutter> cutter_merge_rules() {
   rules.same_thing = [](const Cutter& there, const Cutter& read) {
     if (!read.id.is_null() && there.id == read.id) return true;
     if (there.library != read.library) return false;
-    // A UUID that is another one is another cutter; its number can still be taken, which is a conflict and not the same
-    // thing.
+    // A different UUID is a different cutter. If its number is taken, that is a conflict, not a match.
     if (!read.id.is_null() && !there.id.is_null()) return false;
     if (read.number > 0) return there.number == read.number;
     if (!read.order_code.empty()) return there.order_code == read.order_code && there.maker == read.maker;
@@ -441,7 +440,7 @@ Sheet cutter_sheet(std::span<const Cutter* const> cutters, const CutterSheetWish
   std::vector<const Cell*> used;
   const std::size_t own = properties<Cutter>().size();
   // Without these a list of cutters that do not state them is the same, byte for byte, as earlier versions wrote it.
-  const auto is_late = [](const Cell& cell) { return cell.key == "centre_cut" || cell.key == "made_for"; };
+  const auto is_late = [](const Cell& cell) { return cell.key == "centre_cut" || cell.key == "made_for" || cell.key == "web"; };
   for (std::size_t i = 0; i < cutter_cells().size(); ++i) {
     const Cell& cell = cutter_cells()[i];
     const auto says_something = [&](const Cutter* c) { return !same_value(cell.get(*c), Value{}); };

@@ -1,4 +1,4 @@
-// Lists of cutters in and out as a sheet: headings by our names, the symbols or the words of the trade; units in the
+// Reads and writes lists of cutters as sheets. Headings are our names, symbols or trade words; units are in the
 // heading, in a line of their own, in a column, or in the cell.
 #pragma once
 

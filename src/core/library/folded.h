@@ -1,4 +1,4 @@
-// Texts as they are compared when something is looked for: small letters, also beyond ASCII (Latin-1).
+// Texts folded for searching: lower case, including Latin-1.
 #pragma once
 
 #include <string>

@@ -120,7 +120,7 @@ std::optional<int> TakenNumbers::free_in_blocks(const Cutter& cutter, std::span<
       }
       return std::nullopt;
     };
-    // Behind those that are there, as long as the block goes on; then in the gaps.
+    // After the highest in use while the block lasts; then in the gaps.
     const std::int64_t last =
         std::min<std::int64_t>(b.to.value_or(99999999), std::max(highest_, from) + std::int64_t{1000} * step);
     std::int64_t behind = std::min<std::int64_t>(last, highest_);

@@ -46,16 +46,16 @@ struct Breach {
   BreachKind kind = BreachKind::outside;
   const NumberBlock* block = nullptr;  // where it belongs; or whose number it has
 };
-// Blocks for different cutters all hold for whoever belongs to several (the standing set's probe: 1 to 24, and every
-// tenth); blocks for the same cutters are alternatives. Outside: one of them does not hold. Kept for others: it has a
-// number of a block with a first number that is not for it, while being in none that is. Blocks without a condition
-// keep nobody out.
+// If a cutter belongs to blocks for different cutters (the standing set's probe: 1 to 24, and every tenth), all of them
+// apply; blocks for the same cutters are alternatives. Outside: one that applies is not kept. Reserved: it has a number
+// of a block with a first number that is not for it, without being in one that is. Blocks without a condition keep
+// nobody out.
 std::optional<Breach> breach_of(const Cutter& cutter, std::span<const NumberBlock> blocks,
                                 const FurtherWords& further = {});
 
-// The cutters among `chosen` (places in `cutters`) that get another number: breaches, and numbers that stand twice in a
-// library. A number behind the others of its blocks, or in their gaps; without blocks one behind all others. A cutter
-// for which its blocks are full is in `full`.
+// The cutters among `chosen` (indices into `cutters`) that get another number: breaches, and numbers used twice in a
+// library. The new number comes after the others of its blocks, or from their gaps; without blocks, after all others.
+// Cutters whose blocks are full are listed in `full`.
 struct Renumbering {
   std::size_t cutter = 0;  // place
   int from = 0, to = 0;
@@ -67,7 +67,7 @@ struct NumberPlan {
 NumberPlan plan_numbers(std::span<const Cutter> cutters, std::span<const std::size_t> chosen,
                         std::span<const NumberBlock> blocks, const FurtherWords& further = {});
 
-// The numbers that a library has taken, to give out free ones many at a time.
+// The numbers in use in a library, to assign many free ones at a time.
 class TakenNumbers {
  public:
   TakenNumbers() = default;

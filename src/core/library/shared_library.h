@@ -1,5 +1,5 @@
-// A library that also lives as a file of its own, in a folder that several computers share; and what was last the same
-// on both sides, so that it can be told who has changed what since.
+// A library that is also a file in a folder shared by several computers; and what was last equal on both sides, to tell
+// who has changed what since.
 #pragma once
 
 #include <cstdint>
@@ -37,10 +37,10 @@ constexpr std::uint64_t print_of(std::string_view text) {
   return hash;
 }
 
-// What has become of one object since both sides last said the same. `ours`, `theirs`: the print of what each side says
-// now, nothing where the cutter is not there.
+// What has happened to one object since both sides were last equal. `ours`, `theirs`: the hash of each side now,
+// nothing if the cutter is not there.
 enum class SharedState {
-  same,       // both say the same
+  same,       // equal on both sides
   to_file,    // we changed, made or deleted it
   from_file,  // the others did
   both        // both did, differently

@@ -535,8 +535,7 @@ std::optional<CutterKind> kind_in_words(std::string_view text) {
   const std::string word = word_of(text);
   for (const KindWord& k : kind_words)
     if (k.word == word) return k.kind;
-  // Short words stand in others ("spot" in "hot spot", "tap" in "tapered"): they count alone, or as a word of their
-  // own.
+  // Short words occur inside others ("tap" in "tapered"), so they count only as whole words.
   const KindWord* best = nullptr;
   for (const KindWord& k : kind_words)
     if (k.word.size() >= 5 && word.find(k.word) != std::string::npos && (!best || k.word.size() > best->word.size()))

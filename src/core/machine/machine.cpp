@@ -207,7 +207,7 @@ std::vector<Message> check_machine(const Machine& m) {
                           {{"rpm", p.rpm}, {"kw", p.kw}, {"steady_kw", *steady}}});
       break;
     }
-  // What the motor gives at its corner against the torque that is stated: 9550 · P / n.
+  // Torque of the motor at its corner speed against the stated torque: 9550 · P / n.
   if (m.max_torque_nm && !m.power_curve.empty() && m.power_curve.front().rpm > 0) {
     const double torque = 9550 * m.power_curve.front().kw / m.power_curve.front().rpm;
     if (*m.max_torque_nm > 3 * torque || torque > 3 * *m.max_torque_nm)

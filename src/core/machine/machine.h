@@ -88,7 +88,7 @@ std::vector<Message> check_machine(const Machine& machine);
 
 bool has_coolant(const Machine& machine, Coolant coolant);
 
-// What a feed may be at most, and which limit that is; infinite with nothing given.
+// The greatest feed and the limit that sets it; infinite if nothing is stated.
 enum class FeedLimit { none, working, axis, group };
 template <>
 std::span<const Choice> choices_of<FeedLimit>();

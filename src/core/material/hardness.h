@@ -1,6 +1,6 @@
-// Hardness scales and strength against each other: ISO 18265, table A.1 (unalloyed and low-alloy steel and cast steel),
-// from memory. Linear between its points. Brinell above 450 HV stands in brackets there; above 650 HV it is carried on
-// at the same ratio, which is an estimate.
+// Conversion between hardness scales and strength: ISO 18265, table A.1 (unalloyed and low-alloy steel and cast steel),
+// from memory. Linear between its points. Brinell values above 450 HV are in brackets there; above 650 HV they are
+// extrapolated at the same ratio, which is an estimate.
 #pragma once
 
 #include <optional>

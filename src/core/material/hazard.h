@@ -1,4 +1,4 @@
-// What is dangerous in a work material, and which coolants that leaves.
+// The hazard of a work material, and the coolants it permits.
 #pragma once
 
 #include <optional>
@@ -15,11 +15,11 @@ constexpr CoolantSet bit(Coolant coolant) { return static_cast<CoolantSet>(1u <<
 inline constexpr CoolantSet every_coolant = (1u << coolant_count) - 1;
 inline constexpr CoolantSet dry_or_air = bit(Coolant::off) | bit(Coolant::air) | bit(Coolant::through_air);
 
-// As stated; else as its subgroup has it. Common practice, no source, unless the material states one.
+// As stated, else that of its subgroup. Common practice, no source, unless the material states one.
 Hazard hazard_of(const WorkMaterial& material);
 // Coolants that the hazard permits; everything for none.
 CoolantSet coolants_of(Hazard hazard);
-// Coolants that the cutting edge bears: ceramic cracks in any liquid (common practice, no source).
+// Coolants that the cutting edge tolerates: ceramic cracks in any liquid (common practice, no source).
 CoolantSet coolants_of(std::optional<ToolMaterial> tool_material);
 
 }  // namespace pecorra

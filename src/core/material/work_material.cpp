@@ -88,6 +88,24 @@ constexpr std::array all{
     force_list[2],
     field<&WorkMaterial::force_evidence>("force_evidence", "", "Force evidence", choice,
                                          "How well the constants are known"),
+    field<&WorkMaterial::kc11_milling_n_mm2>("kc11_milling_n_mm2", "", "Cutting force, milling", stress,
+                                             "kc1.1 for milling, within the chip thickness below")
+        .above(0),
+    field<&WorkMaterial::mc_milling>("mc_milling", "", "Force exponent, milling", number, "Goes with it")
+        .within(0, 0.999999),
+    field<&WorkMaterial::milling_from_mm>("milling_from_mm", "", "Chip from", feed_per_tooth,
+                                          "Thinnest mean chip the milling constants hold for")
+        .above(0),
+    field<&WorkMaterial::milling_to_mm>("milling_to_mm", "", "Chip to", feed_per_tooth,
+                                        "Thickest mean chip the milling constants hold for")
+        .above(0),
+    field<&WorkMaterial::milling_evidence>("milling_evidence", "", "Milling evidence", choice,
+                                           "How well the milling constants are known"),
+    field<&WorkMaterial::unit_power_n_mm2>("unit_power_n_mm2", "", "Unit power", stress,
+                                           "Energy per volume of chips at a feed of 0.3 mm: 1000 N/mm² = 1 kW·s/cm³")
+        .above(0),
+    field<&WorkMaterial::unit_power_evidence>("unit_power_evidence", "", "Unit power evidence", choice,
+                                              "How well the unit power is known"),
     field<&WorkMaterial::density_g_cm3>("density_g_cm3", "ρ", "Density", density, "At room temperature").above(0),
     field<&WorkMaterial::density_evidence>("density_evidence", "", "Density evidence", choice,
                                            "How well the density is known"),

@@ -12,13 +12,13 @@
 
 namespace pecorra {
 
-// ISO 513 groups by their letters; groups of our own, in words, for what the standard does not cover.
+// The groups of ISO 513 by their letters, and groups of our own for what the standard does not cover.
 enum class MaterialGroup { P, M, K, N, S, H, wood, plastic, composite, foam };
 inline constexpr int material_group_count = 10;
 template <>
 std::span<const Choice> choices_of<MaterialGroup>();
 
-// Within a group, where cutters meet different things: as VDI 3323 divides N and S, and our own words for the rest.
+// Divisions of groups whose materials cut differently: N and S as in VDI 3323, the rest our own.
 enum class Subgroup {
   aluminium_wrought,
   aluminium_cast,
@@ -49,7 +49,7 @@ enum class Subgroup {
 template <>
 std::span<const Choice> choices_of<Subgroup>();
 
-// What is dangerous in cutting it; see hazard.h for the coolants that it leaves.
+// What is dangerous in cutting it; see hazard.h for the permitted coolants.
 enum class Hazard {
   none,
   burning_metal,
@@ -63,8 +63,7 @@ enum class Hazard {
 template <>
 std::span<const Choice> choices_of<Hazard>();
 
-// How well a value is founded: a published source that is named, figures that handbooks share, or an estimate. All from
-// memory.
+// Evidence for a value: a named published source, figures common to handbooks, or an estimate. All from memory.
 enum class Evidence { published, handbook, estimate };
 template <>
 std::span<const Choice> choices_of<Evidence>();
@@ -85,6 +84,11 @@ struct WorkMaterial {
   std::optional<double> mc;                   // exponent of the chip thickness
   std::optional<double> rake_ref_deg;         // rake at which kc1.1 was measured
   std::optional<Evidence> force_evidence;
+  // The same law with constants for milling, and the chip thickness they hold for.
+  std::optional<double> kc11_milling_n_mm2, mc_milling, milling_from_mm, milling_to_mm;
+  std::optional<Evidence> milling_evidence;
+  std::optional<double> unit_power_n_mm2;  // energy per volume of chips at 0.3 mm feed (N/mm² = J/cm³)
+  std::optional<Evidence> unit_power_evidence;
   std::optional<double> density_g_cm3;
   std::optional<Evidence> density_evidence;
   std::optional<Hazard> hazard;

@@ -60,6 +60,17 @@ double tip_deflection_mm(const std::vector<BeamSection>& beam, double load_n, do
   return load_n * (sum + (holding_n_mm > 0 ? 1 / holding_n_mm : 0));
 }
 
+double bending_stress_n_mm2(const std::vector<BeamSection>& beam, double load_n, double from_tip_mm) {
+  // Within a section the moment grows towards the clamp, so its upper end counts.
+  double top = 0, greatest = 0;
+  for (const BeamSection& s : beam) {
+    top += s.length_mm;
+    const double moment = load_n * std::max(0.0, top - from_tip_mm);
+    greatest = std::max(greatest, 32 * moment / (pi * s.diameter_mm * s.diameter_mm * s.diameter_mm));
+  }
+  return greatest;
+}
+
 double tip_stiffness_n_mm(const std::vector<BeamSection>& beam, double holding_n_mm) {
   const double y = tip_deflection_mm(beam, 1, 0, holding_n_mm);
   return y > 0 ? 1 / y : 0;
@@ -73,7 +84,8 @@ BeamMode first_mode(const std::vector<BeamSection>& beam, double holding_n_mm) {
     for (int i = 0; i < parts; ++i)
       elements.push_back({s->length_mm / parts, s->diameter_mm, s->youngs_modulus_n_mm2, s->density_g_cm3});
   if (elements.empty()) return {};
-  // Unknown are shift and slope of every node. A rigid clamp takes both away from the first; a spring leaves the shift.
+  // The unknowns are displacement and slope of every node. A rigid clamp removes both at the first node; a spring keeps
+  // the displacement.
   const bool held = holding_n_mm > 0;
   const std::size_t n = 2 * elements.size() + (held ? 2 : 0);
   // Lower bands of stiffness (N, mm) and mass (tonnes): row i, column i − k.
@@ -102,7 +114,7 @@ BeamMode first_mode(const std::vector<BeamSection>& beam, double holding_n_mm) {
   }
   if (held) {
     k[0][0] += holding_n_mm;
-    k[1][0] *= 1e7;  // as good as no slope
+    k[1][0] *= 1e7;  // practically no slope
   }
   // Cholesky of the stiffness within its band.
   for (std::size_t i = 0; i < n; ++i)

@@ -18,9 +18,9 @@ struct BeamSection {
   double density_g_cm3 = 0;
 };
 
-// The fluted part counts with its equivalent diameter (0.8·D unless the cutter states its core); a missing neck or
-// shank counts as the cutting diameter; cones in slices; without a flute length all that sticks out counts as fluted,
-// the weakest. Empty while diameter or stick-out is missing, or nothing sticks out.
+// The beam of an assembly. The fluted part has its equivalent diameter (0.8·D unless the cutter states its core); a
+// missing neck or shank has the cutting diameter; cones are sliced; without a flute length everything that sticks out
+// counts as fluted, the weakest case. Empty if diameter or stick-out is missing, or nothing sticks out.
 std::vector<BeamSection> beam_of(const Cutter& cutter, const Assembly& assembly);
 
 // Deflection at the tip, mm, under a load across the axis at `from_tip_mm`. `holding_n_mm`: a spring across the axis at
@@ -49,6 +49,9 @@ struct TipDynamics {
 };
 std::optional<TipDynamics> tip_dynamics(const Cutter& cutter, const Assembly& assembly);
 BeamMode mode_of(const TipDynamics& tip, const Assembly& assembly);
+// Greatest bending stress in the beam under a load across the axis at `from_tip_mm` (formula 23), N/mm².
+double bending_stress_n_mm2(const std::vector<BeamSection>& beam, double load_n, double from_tip_mm);
+
 // Under a load at a height above the tip.
 double deflection_mm(const TipDynamics& tip, const Assembly& assembly, double load_n, double from_tip_mm);
 

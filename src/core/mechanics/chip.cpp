@@ -71,7 +71,7 @@ double sine_at(const ProfileSegment& s, double share) {
   }
   const ProfilePoint p = point_on(s, share);
   const double radius = std::hypot(p.x - s.centre.x, p.y - s.centre.y);
-  return radius > 0 ? std::abs(p.x - s.centre.x) / radius : 0;  // the edge stands across its radius
+  return radius > 0 ? std::abs(p.x - s.centre.x) / radius : 0;  // the edge is at right angles to its radius
 }
 
 // Calls visit(segment, from, to) with the shares of each cutting segment that lie below `ap` and are not across the
@@ -232,7 +232,7 @@ ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double
       sum.add(std::sin(kappa), d / 2 - r + r * std::sin(kappa), ae, weight * r);
     });
     if (ap > r) sum.add(1, d / 2, ae, ap - r);
-    // The points lie inside the edge; its upper end carries the thickest chip.
+    // The sample points lie inside the edge; its upper end carries the thickest chip.
     const double top = d / 2 - r + r * std::sin(kappa_top);
     EdgeSum end;
     end.add(std::sin(kappa_top), top, ae, 1);
@@ -240,7 +240,7 @@ ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double
   } else if (edge.form == CuttingForm::outline) {
     visit_outline(*edge.outline, ap, [&](const ProfileSegment& s, double from, double to) {
       const double length = length_of(s);
-      // Where the local diameter is the width of cut the integrand has a kink; halves of a monotonous piece are close
+      // The integrand has a kink where the local diameter equals the width of cut; bisecting a monotonic piece is close
       // enough.
       integrate(from, to, (from + to) / 2, [&](double share, double weight) {
         sum.add(sine_at(s, share), std::max(1e-6, point_on(s, share).x), ae, weight * length);

@@ -11,7 +11,7 @@
 
 namespace pecorra {
 
-// The cutting edge as the chip formulas see it.
+// The cutting edge as used by the chip formulas.
 struct EdgeShape {
   CuttingForm form = CuttingForm::cylinder;
   double diameter_mm = 0;                  // DC
@@ -58,7 +58,7 @@ struct EdgePiece {
   double sin_kappa = 1;
 };
 std::vector<EdgePiece> edge_pieces(const EdgeShape& edge, double ap_mm);
-// The chip depends on how deep the edge stands in the material: round edges and cones.
+// Whether the chip depends on the depth of cut: round edges and cones.
 bool depth_shapes_chip(const EdgeShape& edge);
 
 }  // namespace pecorra

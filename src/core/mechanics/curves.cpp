@@ -63,7 +63,9 @@ class Maker {
   template <class Set, class Take>
   void at_once(std::size_t points, Set set, Take take) const {
     StraightCuts all(points);
-    all.mc = m_.material().mc.value_or(0);
+    const double mean_chip = r_.h_m_mm.value_or(0.01);
+    const auto force = m_.force_at(cut_, mean_chip);
+    all.mc = force ? force->mc : 0;
     all.efficiency = m_.machine().efficiency.value_or(1);
     for (std::size_t i = 0; i < points; ++i) {
       all.d_mm[i] = *m_.cutter().diameter_mm;
@@ -73,14 +75,18 @@ class Maker {
       all.ap_mm[i] = cut_.ap_mm.value_or(1);
       all.ae_mm[i] = width_of(m_.cutter(), cut_).value_or(1);
       all.sin_kappa[i] = 1;
-      all.kc11_n_mm2[i] = m_.kc11_of(cut_).value_or(1);
       set(all, i);
+      // The law through the middle of the band at this chip, told with the exponent of all.
+      const double cosine = formulas::engagement_cosine(all.ae_mm[i], all.d_mm[i]);
+      const double hm = all.fz_mm[i] * formulas::mean_over_arc(cosine, std::acos(cosine));
+      const auto here = m_.force_at(cut_, hm);
+      all.kc11_n_mm2[i] = here ? here->middle * std::pow(std::max(hm, formulas::thinnest_chip_mm), all.mc) : 1;
     }
     straight_figures(all, [&](std::size_t first, std::size_t count, const StraightFigures& f) {
       for (std::size_t k = 0; k < count; ++k) take(first + k, f, k);
     });
   }
-  // What the cut takes at other speeds, the chip load staying.
+  // What the cut takes at other speeds with the same chip load.
   template <class Get>
   CurveSeries at_speeds(const Curve& c, std::string_view label, Get get) const {
     CurveSeries s{SeriesRole::main, label, 0, {}};
@@ -109,7 +115,7 @@ class Maker {
       if (const auto kw = power_at_kw(curve, n)) s.points.push_back({n, get(n, *kw)});
     return s;
   }
-  // The working point and the limits are to be seen; `all`: the curve as well, else it may leave.
+  // Sets the range so that working point and limits are visible; `all`: the whole curve too.
   static void fit(Curve& c, bool all) {
     double most = c.working ? c.working->y * 1.15 : 0;
     for (const CurveSeries& s : c.series)
@@ -137,7 +143,7 @@ class Maker {
     Curve c = over_speed(CurveKind::torque, Quantity::torque);
     c.series.push_back(at_speeds(c, "this cut", [](const CutResults& r) { return r.mc_nm; }));
     const double efficiency = m_.machine().efficiency.value_or(1), most = m_.machine().max_torque_nm.value_or(1e300);
-    // What reaches the cut: the motor's power less the losses, and no more than the spindle's limit.
+    // Power available at the cut: the motor's less the losses, at most the spindle's limit.
     const auto reaches = [&](double n, double kw) { return std::min(most, formulas::torque_nm(kw * efficiency, n)); };
     if (!m_.machine().power_curve.empty())
       c.series.push_back(of_machine(c, SeriesRole::limit, "spindle", m_.machine().power_curve, reaches));
@@ -164,7 +170,8 @@ class Maker {
     Assembly held = m_.assembly();
     held.measured_stickout_mm.reset();
     const double holding = m_.tip()->holding_n_mm;
-    // A stiffness measured at this stick-out says nothing of another: the calculated one is scaled to pass through it.
+    // A stiffness measured at one stick-out does not hold for another, so the calculated curve is scaled to pass
+    // through it.
     held.stickout_mm = *stickout;
     const double here = tip_deflection_mm(beam_of(m_.cutter(), held), load, at, holding),
                  scale = here > 0 ? *r_.deflection_mm / here : 1;
@@ -200,7 +207,7 @@ class Maker {
     constexpr int steps = 72;
     std::vector<double> widths;
     for (int i = 0; i <= steps; ++i) {
-      // Closer together near nothing, where the curve is steep.
+      // Closer together near zero, where the curve is steep.
       const double share = static_cast<double>(i) / steps;
       widths.push_back(c.to_x * std::max(1e-4, share * share));
     }
@@ -269,7 +276,7 @@ class Maker {
     c.from_x = std::max({m_.machine().min_rpm.value_or(0), c.to_x / 20, 1.0});
     const StabilityDiagram d = stability_lobes(*input, c.from_x, c.to_x);
     if (!(d.always_mm > 0)) return std::nullopt;
-    // The pockets are to be seen as pockets; a cut far above them is shown at the edge.
+    // The stability pockets must stay visible; a cut far above them is shown at the edge.
     double pockets = 0;
     for (const double y : d.stable_mm)
       if (std::isfinite(y)) pockets = std::max(pockets, y);

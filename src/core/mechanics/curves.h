@@ -36,14 +36,14 @@ struct Curve {
   double from_x = 0, to_x = 1, to_y = 1;  // worth showing; y starts at 0
   std::vector<CurveSeries> series;
   std::optional<CurvePoint> working;
-  std::optional<double> better_x;  // the nearest place where all is well, where it is not here
-  double damped_to_x = 0;          // of stability: what is told below is not the whole truth
+  std::optional<double> better_x;  // the nearest good point, if this one is not
+  double damped_to_x = 0;          // of stability: below this speed the curve is pessimistic
   std::string_view property;       // the input that x is, for dragging the working point; empty: none
 };
 
-// Those that can be told of this cut; `now` is its report.
+// The curves known for this cut; `now` is its report.
 std::vector<Curve> curves_of(const CutModel& model, const Cut& cut, const CutReport& now);
-// Of one kind; nothing where it cannot be told.
+// One kind; nothing if it is not known.
 std::optional<Curve> curve_of(CurveKind kind, const CutModel& model, const Cut& cut, const CutReport& now);
 
 }  // namespace pecorra

@@ -20,6 +20,7 @@ constexpr Choice limit_choices[] = {{"spindle_speed", "Spindle speed"},
                                     {"chip_max", "Chip thickness"},
                                     {"chip_min", "Rubbing"},
                                     {"deflection", "Deflection"},
+                                    {"bending", "Bending stress"},
                                     {"flute_length", "Flute length"},
                                     {"reach", "Reach"},
                                     {"workholding", "Workholding"}};
@@ -69,7 +70,8 @@ constexpr std::array result_list{
     field<&CutResults::scallop_mm>("scallop_mm", "", "Scallop", length, "Formula 16"),
     field<&CutResults::feed_mark_mm>("feed_mark_mm", "", "Feed mark", length, "Formula 16"),
     field<&CutResults::vf_centre_mm_min>("vf_centre_mm_min", "", "Feed of the centre", table_feed, "Formula 14"),
-    field<&CutResults::ramp_angle_deg>("ramp_angle_deg", "", "Helix angle of the path", angle, "Formula 14")};
+    field<&CutResults::ramp_angle_deg>("ramp_angle_deg", "", "Helix angle of the path", angle, "Formula 14"),
+    field<&CutResults::bending_stress_n_mm2>("bending_stress_n_mm2", "σ", "Bending stress", stress, "Formula 23")};
 
 bool differ(double a, double b) { return std::abs(a - b) > 1e-6 * std::max({1.0, std::abs(a), std::abs(b)}); }
 

@@ -13,6 +13,12 @@ using namespace formulas;
 
 double radians(double degrees) { return degrees * pi / 180; }
 
+// Friction and a worn tap bring the torque to about twice what the formula says, between half as much again for a sharp
+// and two and a half times for a worn one; a web that is not thinned takes twice the thrust. Common practice, no
+// source.
+constexpr double tapping_friction = 2, unthinned_web = 2;
+constexpr ForceBand tapping_band{1.5 / tapping_friction, 2.5 / tapping_friction};
+
 // One zone of a hole tool: it widens the hole to this diameter by this much on the radius.
 struct Zone {
   double diameter_mm = 0;
@@ -39,7 +45,13 @@ class Calculation {
     power();
     finish();
     if (extent_ != Extent::closed) forces();
-    // What is not finite cannot be told; extreme input leaves a figure out rather than printing nonsense.
+    report.force = force_;
+    report.thrust_factor = thrust_factor_;
+    report.torque_factor = torque_factor_;
+    if (cut_.worn_factor && process_ == Process::tapping && r_.mc_nm) report.band = tapping_band;
+    else if (cut_.worn_factor && force_)
+      report.band = ForceBand{force_->low / force_->middle, force_->high / force_->middle};
+    // Values that are not finite are left out: extreme input gives no figure rather than nonsense.
     for (std::optional<double>* figure : {&r_.n_rpm,
                                           &r_.vc_m_min,
                                           &r_.fz_mm,
@@ -63,7 +75,8 @@ class Calculation {
                                           &r_.scallop_mm,
                                           &r_.feed_mark_mm,
                                           &r_.vf_centre_mm_min,
-                                          &r_.ramp_angle_deg})
+                                          &r_.ramp_angle_deg,
+                                          &r_.bending_stress_n_mm2})
       if (*figure && !std::isfinite(**figure)) figure->reset();
     if (engagement_ && cut_.operation == OperationKind::face &&
         std::abs(cut_.offset_mm.value_or(0)) + *ae_ / 2 > *c_.diameter_mm / 2 * (1 + 1e-12))
@@ -79,7 +92,7 @@ class Calculation {
  private:
   bool milling() const { return process_ == Process::milling; }
 
-  // The same limits where the path engages the most, beside those of the nominal cut.
+  // The same limits at the tightest place of the path, beside those of the nominal cut.
   void judge_worst(CutReport& report) const {
     Cut worst = cut_;
     worst.corner_rad = 0;
@@ -131,7 +144,7 @@ class Calculation {
     return side_engagement(ae, edge && edge->form == CuttingForm::cone && d_eff && ae <= *d_eff ? *d_eff : d);
   }
 
-  // The edge as it is cut with: the chip formulas start at the lower end of the contact of a cone.
+  // The edge in contact: the chip formulas start at the lower end of a cone's contact.
   static std::optional<EdgeShape> shifted_edge(const CutModel& model, const Cut& cut) {
     std::optional<EdgeShape> edge = model.edge();
     if (edge && edge->form == CuttingForm::cone)
@@ -148,21 +161,10 @@ class Calculation {
       return chip_ratio(*edge, *engagement_, cut_.ap_mm.value_or(0), *ae_, cut_.operation == OperationKind::face);
     }
     if (process_ == Process::tapping) return std::nullopt;
-    const auto kappa = axial_kappa_deg();
+    const auto kappa = axial_angle_deg(c_);
     if (!kappa) return std::nullopt;
     const double sine = std::sin(radians(*kappa));
     return ChipRatio{sine, sine};
-  }
-
-  // Fed along the axis the angle that counts lies between edge and axis.
-  std::optional<double> axial_kappa_deg() const {
-    switch (declaration(c_.kind).form) {
-      case CuttingForm::cone: return half_angle_deg(c_);
-      case CuttingForm::point: return edge_angle_deg(c_);
-      default:
-        if (c_.cutting_edge_angle_deg) return c_.cutting_edge_angle_deg;
-        return c_.point_angle_deg ? *c_.point_angle_deg / 2 : 90;
-    }
   }
 
   std::optional<int> teeth() const {
@@ -222,7 +224,7 @@ class Calculation {
     const double d = *c_.diameter_mm, sine = ratio_ ? ratio_->greatest : 1;
     if (const auto ap = radial_depth_mm()) return {{d, *ap, sine}};
     if (process_ != Process::drilling) return {};
-    // A cone makes no wider hole than it goes deep.
+    // A cone's hole is only as wide as its depth allows.
     if (declaration(c_.kind).form == CuttingForm::cone && r_.d_eff_mm) return {{*r_.d_eff_mm, *r_.d_eff_mm / 2, sine}};
     const bool stepped = (c_.kind == CutterKind::step_drill || c_.kind == CutterKind::centre_drill) &&
                          c_.step_diameter_mm && *c_.step_diameter_mm < d;
@@ -234,14 +236,16 @@ class Calculation {
 
   void power() {
     const double d = *c_.diameter_mm;
-    const auto kc1 = model_.kc11_of(cut_);
-    if (r_.h_m_mm && kc1 && material_.mc) r_.kc_n_mm2 = specific_force_n_mm2(*kc1, *material_.mc, *r_.h_m_mm);
+    if (r_.h_m_mm) force_ = model_.force_at(cut_, *r_.h_m_mm);
+    if (force_) r_.kc_n_mm2 = force_->middle;
     if (milling()) {
       if (cut_.ap_mm && ae_ && r_.vf_mm_min) r_.q_cm3_min = milling_rate_cm3_min(*cut_.ap_mm, *ae_, *r_.vf_mm_min);
       if (r_.q_cm3_min && r_.kc_n_mm2) r_.pc_kw = power_kw(*r_.q_cm3_min, *r_.kc_n_mm2);
     } else if (process_ == Process::tapping) {
       if (r_.fn_mm && material_.kc11_n_mm2) {
-        r_.mc_nm = (c_.tap_form == TapForm::form ? 1.8 : 1.0) * tapping_torque_nm(*r_.fn_mm, d, *material_.kc11_n_mm2);
+        if (cut_.worn_factor) torque_factor_ = tapping_friction;
+        r_.mc_nm = (c_.tap_form == TapForm::form ? 1.8 : 1.0) * torque_factor_ *
+                   tapping_torque_nm(*r_.fn_mm, d, *material_.kc11_n_mm2);
         if (r_.n_rpm) r_.pc_kw = power_of_torque_kw(*r_.mc_nm, *r_.n_rpm);
       }
     } else if (r_.fn_mm && r_.n_rpm) {
@@ -254,15 +258,18 @@ class Calculation {
                                  : enlarging_rate_cm3_min(zone.diameter_mm, zone.radial_mm, *r_.fn_mm, vc);
         rate += part;
         if (!r_.kc_n_mm2) continue;
-        const double kc =
-            all.size() == 1 ? *r_.kc_n_mm2 : specific_force_n_mm2(*kc1, *material_.mc, *r_.fz_mm * zone.sin_kappa);
+        const double kc = all.size() == 1 ? *r_.kc_n_mm2 : model_.force_at(cut_, *r_.fz_mm * zone.sin_kappa)->middle;
         pc += power_kw(part, kc);
         thrust += thrust_n(kc, zone.radial_mm, *r_.fn_mm, zone.sin_kappa);
       }
       if (!all.empty()) {
         r_.q_cm3_min = rate;
         if (r_.kc_n_mm2) r_.pc_kw = pc;
-        if (r_.kc_n_mm2 && process_ == Process::drilling) r_.thrust_n = thrust;
+        if (r_.kc_n_mm2 && process_ == Process::drilling) {
+          if (cut_.worn_factor && declaration(c_.kind).form == CuttingForm::point && !is_web_thinned(c_))
+            thrust_factor_ = unthinned_web;
+          r_.thrust_n = thrust * thrust_factor_;
+        }
       }
     }
     if (r_.pc_kw && machine_.efficiency) r_.motor_power_kw = *r_.pc_kw / *machine_.efficiency;
@@ -286,7 +293,7 @@ class Calculation {
         r_.force_peak_n = f.peak_n;
       }
     } else if (process_ == Process::enlarging && teeth() == 1 && r_.kc_n_mm2 && r_.fn_mm) {
-      // One edge is not balanced by others: what it takes tangentially and outwards turns with it.
+      // A single edge is not balanced by others: its tangential and radial force turn with it.
       if (const auto ap = radial_depth_mm())
         r_.force_mean_n = r_.force_peak_n = *r_.kc_n_mm2 * *ap * *r_.fn_mm * std::hypot(1, outward_share);
     }
@@ -294,10 +301,12 @@ class Calculation {
     if (!loaded && extent_ != Extent::all) return;
     const auto& tip = model_.tip();
     if (!tip) return;
-    if (cut_.tip_load_n) r_.deflection_mm = pecorra::deflection_mm(*tip, model_.assembly(), *cut_.tip_load_n, 0);
-    else if (r_.force_peak_n)
-      r_.deflection_mm =
-          pecorra::deflection_mm(*tip, model_.assembly(), *r_.force_peak_n, milling() ? cut_.ap_mm.value_or(0) / 2 : 0);
+    const double load = cut_.tip_load_n ? *cut_.tip_load_n : r_.force_peak_n.value_or(0);
+    const double place = milling() && !cut_.tip_load_n ? cut_.ap_mm.value_or(0) / 2 : 0;
+    if (load > 0) {
+      r_.deflection_mm = pecorra::deflection_mm(*tip, model_.assembly(), load, place);
+      if (cut_.bending_safety) r_.bending_stress_n_mm2 = bending_stress_n_mm2(tip->beam, load, place);
+    }
     if (extent_ == Extent::all && model_.mode().frequency_hz > 0) r_.natural_frequency_hz = model_.mode().frequency_hz;
   }
 
@@ -312,9 +321,21 @@ class Calculation {
   std::optional<double> ae_;
   std::optional<Engagement> engagement_;
   std::optional<ChipRatio> ratio_;
+  std::optional<ForcePoint> force_;
+  double thrust_factor_ = 1, torque_factor_ = 1;
 };
 
 }  // namespace
+
+std::optional<double> axial_angle_deg(const Cutter& c) {
+  switch (declaration(c.kind).form) {
+    case CuttingForm::cone: return half_angle_deg(c);
+    case CuttingForm::point: return edge_angle_deg(c);
+    default:
+      if (c.cutting_edge_angle_deg) return c.cutting_edge_angle_deg;
+      return c.point_angle_deg ? *c.point_angle_deg / 2 : 90;
+  }
+}
 
 Process process_for(const Cutter& cutter, const Cut& cut) {
   if (cut.operation) return process_of(*cut.operation);
@@ -355,7 +376,12 @@ std::optional<double> width_of(const Cutter& cutter, const Cut& cut) {
 }
 
 CutModel::CutModel(const Cutter& cutter, const Assembly& assembly, const WorkMaterial& material, const Machine& machine)
-    : cutter_(cutter), assembly_(assembly), material_(material), machine_(machine), edge_(edge_shape(cutter)) {}
+    : cutter_(cutter),
+      assembly_(assembly),
+      material_(material),
+      machine_(machine),
+      law_(material),
+      edge_(edge_shape(cutter)) {}
 
 CutReport CutModel::at(const Cut& cut, Extent extent) const {
   CutReport report;
@@ -386,26 +412,31 @@ std::optional<Engagement> CutModel::arc_of(const Cut& cut) const {
   return arc;
 }
 
-std::optional<double> CutModel::kc11_of(const Cut& cut) const {
-  if (!material_.kc11_n_mm2) return std::nullopt;
-  return *material_.kc11_n_mm2 *
-         (cutter_.rake_deg ? rake_factor(*cutter_.rake_deg, material_.rake_ref_deg.value_or(0)) : 1) *
-         cut.wear_factor.value_or(1);
+std::optional<ForcePoint> CutModel::force_at(const Cut& cut, double hm_mm) const {
+  const double rake = cutter_.rake_deg ? rake_factor(*cutter_.rake_deg, material_.rake_ref_deg.value_or(0)) : 1;
+  if (cut.worn_factor) return law_.is_known() ? std::optional(law_.at(hm_mm, rake, *cut.worn_factor)) : std::nullopt;
+  if (!material_.kc11_n_mm2 || !material_.mc) return std::nullopt;
+  ForcePoint p;
+  p.kc11 = *material_.kc11_n_mm2 * rake * cut.wear_factor.value_or(1);
+  p.mc = *material_.mc;
+  p.low = p.middle = p.high = specific_force_n_mm2(p.kc11, p.mc, hm_mm);
+  p.kienzle = p.middle / cut.wear_factor.value_or(1);
+  return p;
 }
 
 std::optional<ForceInput> CutModel::forces_of(const Cut& cut, const std::optional<double>& fz_mm,
                                               const std::optional<double>& hm_mm) const {
   const auto arc = arc_of(cut);
   const auto edge = Calculation::shifted_edge(*this, cut);
-  const auto kc11 = kc11_of(cut);
-  if (!arc || !edge || !cut.ap_mm || !cutter_.flutes || !fz_mm || !kc11 || !material_.mc) return std::nullopt;
+  const auto force = force_at(cut, hm_mm.value_or(0));
+  if (!arc || !edge || !cut.ap_mm || !cutter_.flutes || !fz_mm || !force) return std::nullopt;
   ForceInput in;
   in.pieces = edge_pieces(*edge, *cut.ap_mm);
   in.teeth = *cutter_.flutes;
   in.fz_mm = *fz_mm;
   in.mean_chip_mm = hm_mm.value_or(0);
-  in.kc11_n_mm2 = *kc11;
-  in.mc = *material_.mc;
+  in.kc11_n_mm2 = force->kc11;
+  in.mc = force->mc;
   in.helix_rad = radians(cutter_.helix_deg.value_or(0));
   in.lag_radius_mm = *cutter_.diameter_mm / 2;
   in.ae_mm = *width_of(cutter_, cut);

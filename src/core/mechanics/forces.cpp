@@ -12,7 +12,7 @@ namespace pecorra {
 namespace {
 
 using std::numbers::pi;
-// A piece that lags less than this is cut all at once.
+// A piece with less lag than this engages all at once.
 constexpr double straight_rad = 1e-4;
 
 struct Slice {
@@ -32,7 +32,7 @@ class Course {
   };
 
   Course(double low, double high, double mc) : low_(low), inverse_(steps / (high - low)) {
-    // Ends and middles of the steps; sine and cosine by turning on.
+    // Ends and midpoints of the steps; sine and cosine by rotation.
     constexpr std::size_t places = 2 * steps + 1;
     std::array<double, places> sine, cosine, p;
     const double width = (high - low) / steps, turn_c = std::cos(width / 2), turn_s = std::sin(width / 2);
@@ -133,8 +133,7 @@ TurnForces forces_over_turn(const ForceInput& in, int angles) {
             force_of(s, tangent, course.density(i * step - behind) * height);
       continue;
     }
-    // Over all angles of the tip at which some of it is engaged; a long helix goes round more than once, but not for
-    // ever.
+    // Over all tip angles with some engagement; a long helix wraps more than once, but within a bound.
     constexpr double most_turns = 64;
     const double turns = (later - late) / (2 * pi);
     if (turns > most_turns) {  // as good as engaged everywhere alike

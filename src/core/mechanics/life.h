@@ -17,8 +17,8 @@ struct Taylor {
   double life(double vc, double feed, double ap) const;
   double speed_for(double life, double feed, double ap) const;
 };
-// m where nobody has measured it: high-speed steel 0.125, carbide and cermet 0.25, ceramic and harder 0.5; values of
-// textbooks, from memory.
+// m if it was not measured: high-speed steel 0.125, carbide and cermet 0.25, ceramic and harder 0.5; textbook values,
+// from memory.
 double usual_taylor_m(std::optional<ToolMaterial> material);
 // Nothing where the row states no life.
 std::optional<Taylor> taylor_of(const ConditionRow& row, const Cutter& cutter);

@@ -161,11 +161,13 @@ std::optional<double> StabilityDiagram::nearest_stable_rpm(double n, double ap) 
 std::optional<StabilityInput> stability_input(const CutModel& model, const Cut& cut, const CutResults& r) {
   const auto arc = model.arc_of(cut);
   const auto& tip = model.tip();
-  if (!arc || !tip || !model.cutter().flutes || !r.kc_n_mm2 || !model.material().mc || !(*model.material().mc < 1) ||
+  ForcePoint force;
+  if (r.h_m_mm) force = model.force_at(cut, *r.h_m_mm).value_or(force);
+  if (!arc || !tip || !model.cutter().flutes || !(force.middle > 0) || !(force.mc < 1) ||
       !(model.mode().frequency_hz > 0))
     return std::nullopt;
   StabilityInput in;
-  in.cutting_n_mm2 = *r.kc_n_mm2 / cut.wear_factor.value_or(1) * (1 - *model.material().mc);
+  in.cutting_n_mm2 = force.sharp() * (1 - force.mc);
   in.outward = outward_share;
   in.teeth = *model.cutter().flutes;
   in.arc = *arc;

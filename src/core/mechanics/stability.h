@@ -28,8 +28,8 @@ struct StabilityDiagram {
   double from_rpm = 0, to_rpm = 0;
   std::vector<double> stable_mm;
   double always_mm = 0;  // stable at every speed; 0: nothing was found
-  // Below this speed more than ten waves stand between two teeth: the flank of the edge then damps them, which is not
-  // calculated, and far more is stable than told here (common practice).
+  // Below this speed there are more than ten waves between two teeth. The flank of the edge then damps them, which is
+  // not calculated, and far more is stable than shown (common practice, no source).
   double damped_below_rpm = 0;
 
   // Between the points of the envelope; nothing outside its speeds.
@@ -37,7 +37,7 @@ struct StabilityDiagram {
   // The speed nearest to `n_rpm` at which this depth is stable with a tenth to spare.
   std::optional<double> nearest_stable_rpm(double n_rpm, double ap_mm) const;
 };
-// Empty where nothing can be said: no arc, no mode.
+// Empty without an arc of engagement or a mode.
 StabilityDiagram stability_lobes(const StabilityInput& input, double from_rpm, double to_rpm, int points = 360);
 
 // Of a cut: both directions have the tip's mode, and the force grows with the chip as the slope of Kienzle's force at

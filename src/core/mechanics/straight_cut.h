@@ -24,7 +24,7 @@ class StraightCuts {
  private:
   std::vector<double> store_;
 };
-// The figures of some cuts behind each other, few enough to stay in the nearest cache.
+// The figures of a batch of cuts, small enough for the L1 cache.
 struct StraightFigures {
   static constexpr std::size_t most = 256;
   // A cache line more than is used: columns a power of two apart would push each other out.

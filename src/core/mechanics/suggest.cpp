@@ -30,6 +30,7 @@ unsigned inputs_of(Limit limit) {
     case Limit::workholding: return ae | ap | fz;
     case Limit::chip_max:
     case Limit::chip_min: return ae | fz;
+    case Limit::bending:
     case Limit::deflection: return ae | ap | fz | out;
     case Limit::flute_length:
     case Limit::reach: return ap;
@@ -56,7 +57,7 @@ double rounded(double value, bool up, Quantity quantity, UnitSystem units) {
 }  // namespace
 
 bool wants_change(const Headroom& h) {
-  // A spindle at its greatest speed is held there, and nothing is wrong with that.
+  // A spindle limited to its greatest speed is not a fault.
   const bool speed = h.limit == Limit::spindle_speed || h.limit == Limit::cutter_speed || h.limit == Limit::table_feed;
   return speed ? h.tightest() > 1 + 1e-6 : h.tightest() > close_to_limit + 1e-9;
 }
@@ -99,7 +100,7 @@ std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit
       const Headroom* h = find(report, limit);
       return h ? h->tightest() : 0;
     };
-    // Where the input stands now, and how far it could go.
+    // The input's present value, and its possible range.
     std::optional<double> from;
     double towards = 0;
     const bool thin = limit == Limit::chip_min, slow = broken->lower && limit == Limit::spindle_speed,
@@ -112,20 +113,20 @@ std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit
     else if (input.property == "vc_m_min")
       from = now.results.vc_m_min, towards = from.value_or(0) * (slow ? broken->used * 1.05 : 0.02);
     else if (const auto stickout = stickout_of(model.assembly())) {
-      // No shorter than the flutes and the cut, or the chips have nowhere to go.
+      // No shorter than the flutes and the cut, so that chips can get out.
       from = stickout;
       towards = std::max({model.cutter().flute_length_mm.value_or(0), cut.ap_mm.value_or(0),
                           cut.whole_depth_mm.value_or(0), *stickout * 0.1});
     }
     if (!from || !(*from > 0) || (up ? towards <= *from : towards >= *from)) continue;
     if (used_with(towards) > target) continue;
-    // How much is used is near a power of the input: secants between the logarithms, a bracket kept.
+    // The share used is close to a power of the input: bracketed secant steps on the logarithms.
     double out_x = std::log(*from), in_x = std::log(towards), out_y = std::log(broken->tightest() / target),
            in_y = std::log(std::max(1e-12, used_with(towards) / target));
     for (int round = 0; round < 24 && std::abs(out_x - in_x) > 1e-7; ++round) {
       double x =
           out_y - in_y > 1e-12 && round % 3 != 2 ? out_x + (in_x - out_x) * out_y / (out_y - in_y) : (out_x + in_x) / 2;
-      // A hair to the inside, so that both ends close in.
+      // Slightly inside, so that both ends close in.
       x += (in_x - out_x) * (round % 2 == 0 ? 1e-3 : -1e-3);
       x = std::clamp(x, std::min(in_x, out_x), std::max(in_x, out_x));
       const double y = std::log(std::max(1e-12, used_with(std::exp(x)) / target));
@@ -134,7 +135,7 @@ std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit
     }
     Suggestion s{input.property, input.quantity, rounded(std::exp(in_x), up, input.quantity, units), 0, up};
     s.change = std::abs(std::log(s.value / *from));
-    // Nothing else may break by it.
+    // It must not break another limit.
     bool breaks = !(s.change > 0);
     for (const Headroom& h : report_with(s.value).headroom) {
       const Headroom* before = find(now, h.limit);

@@ -77,7 +77,7 @@ bool fits(const NeverRule& r, const WorkMaterial& m) {
 }
 
 NeverRules::NeverRules(std::vector<NeverRule> rules) : rules_(std::move(rules)) {
-  // One in error could forbid everything.
+  // A faulty rule could forbid everything.
   std::erase_if(rules_, [](const NeverRule& r) { return has_error(check_never_rule(r)); });
   if (rules_.size() > most) rules_.resize(most);
   for (NeverRule& r : rules_) r.coating = folded(r.coating);

@@ -45,7 +45,7 @@ std::vector<Message> check_never_rule(const NeverRule& rule);
 
 bool fits(const NeverRule& rule, const WorkMaterial& material);
 
-// The rules as bit masks: a pair is forbidden where a bit stands in the masks of cutter, material and operation.
+// The rules as bit masks: a combination is forbidden if a bit is set in the masks of cutter, material and operation.
 class NeverRules {
  public:
   static constexpr std::size_t most = 256;  // further rules do not count

@@ -35,7 +35,7 @@ std::string replaced(std::string text, std::string_view what, const std::string&
   return text;
 }
 
-// A word's number: no trailing zeros, always with a point, as controls read "5" and "5." differently.
+// The number of a word: no trailing zeros, always with a point, as controls read "5" and "5." differently.
 std::string word_number(double value, int decimals) {
   std::string text = fmt::format("{:.{}f}", value, decimals);
   text.erase(text.find_last_not_of('0') + 1);

@@ -79,7 +79,7 @@ std::string_view trimmed(std::string_view text) {
   return text;
 }
 
-// "26 mm", "26", "26.0": the text alone says it in these units.
+// "26 mm", "26", "26.0": the text alone is clear in these units.
 bool says_it_already(std::string_view text, double stored, Quantity quantity, UnitSystem units) {
   const std::string plain_text = shown(stored, quantity, units);
   return text == plain_text || text == shown_with_unit(stored, quantity, units) ||

@@ -12,11 +12,11 @@ namespace pecorra {
 
 struct Entry {
   double stored = 0;
-  std::string understood;  // "= 11.113 mm", empty where the text says it already
+  std::string understood;  // "= 11.113 mm", empty if the text is clear already
 };
 
 struct EntryFault {
-  std::string text;  // what is wrong and what would be right
+  std::string text;  // what is wrong, and what would be right
 };
 
 // Lengths take every length unit; other quantities take their own units ("m/min", "ft/min", "rpm", "in/min", "°") or

@@ -189,7 +189,7 @@ class Lexer {
   std::size_t at_ = 0;
 };
 
-// A value on its way: a plain number, or a length in millimetres.
+// An intermediate value: a plain number, or a length in millimetres.
 struct Partial {
   Rational value = 0;
   bool length = false;

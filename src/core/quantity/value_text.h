@@ -1,5 +1,5 @@
-// Text of a number field: `12`, `12,5 mm`, `7/16"`, `1-1/8 in`, `10 thou`, `3/4*25.4`, `1½ in`.
-// Arithmetic is exact (rational); nothing is guessed: what can be read two ways is refused with the place.
+// Reads the text of a number field: `12`, `12,5 mm`, `7/16"`, `1-1/8 in`, `10 thou`, `3/4*25.4`, `1½ in`. Arithmetic is
+// exact (rational). Nothing is guessed: ambiguous text is refused with the place.
 #pragma once
 
 #include <string>

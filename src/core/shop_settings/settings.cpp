@@ -29,11 +29,14 @@ constexpr std::array list{
         .above(0)
         .within(0, 3),
     field<&ShopSettings::permitted_rough_per_d>("permitted_rough_per_d", "", "Deflection, roughing × D", number,
-                                                "Permitted tip deflection as a multiple of D; an estimate, no source")
+                                                "Permitted tip deflection over D, up to Ø20 mm and no less than 0.02 mm")
         .above(0),
     field<&ShopSettings::permitted_finish_mm>("permitted_finish_mm", "", "Deflection, finishing", length,
                                               "Permitted tip deflection; an estimate, no source")
         .above(0),
+    field<&ShopSettings::bending_safety>("bending_safety", "", "Safety against breaking", number,
+                                         "Bending strength of the tool material over the permitted stress")
+        .within(1, 20),
     field<&ShopSettings::edge_change_min>("edge_change_min", "", "Changing an edge", duration,
                                           "Downtime to change a worn edge; an estimate")
         .above(0),

@@ -1,4 +1,4 @@
-// The value at a diameter from the rows of one curve, as the resolver reads it: for what shows a curve.
+// The value at a diameter from the rows of one curve, as the resolver reads it, for drawing curves.
 #pragma once
 
 #include <optional>

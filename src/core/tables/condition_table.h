@@ -41,7 +41,7 @@ struct ConditionRow {
   std::optional<double> vc_m_min, vc_low_m_min, vc_high_m_min;
   FeedKind feed_kind = FeedKind::per_tooth;
   std::optional<double> feed_mm, feed_low_mm, feed_high_mm;
-  std::optional<double> ap_mm, ap_per_d, ae_mm, ae_per_d;  // absolute wins over relative
+  std::optional<double> ap_mm, ap_per_d, ae_mm, ae_per_d;  // absolute overrides relative
   std::optional<double> finish_vc_m_min, finish_feed_mm;   // of the finishing pass that goes with it
   // Each as a factor of the table feed, a feed per tooth, or a table feed; the last that is given counts.
   std::optional<double> plunge_factor, plunge_feed_mm, plunge_mm_min;

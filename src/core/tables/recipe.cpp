@@ -12,7 +12,7 @@ namespace {
 
 using enum Quantity;
 
-// The declarations of a row, for what is a row and more.
+// The declarations of a row, for types that extend it.
 template <std::size_t... place>
 std::array<Property<Recipe>, sizeof...(place)> inherited(std::index_sequence<place...>) {
   return {[]() {

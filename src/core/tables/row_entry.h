@@ -25,7 +25,7 @@ std::optional<double> vf_of(const ConditionRow& row);
 
 // The field as it stands; the text typed where one was typed.
 std::string shown_entry(const ConditionRow& row, RowField field, UnitSystem units);
-// True where this side was typed and the other follows from it.
+// True if this side was typed and the other follows from it.
 bool was_typed(const ConditionRow& row, RowField field);
 
 // The row with the field set to what the text means; empty text takes the value away. Speed and feed also take three:

@@ -256,7 +256,7 @@ RowSheet read_row_sheet(const Sheet& sheet, const Row& base, UnitSystem units, c
 }
 
 bool same_row(const Row& a, const Row& b) {
-  // A named material says it all: its group is not compared.
+  // A named material is enough: its group is not compared.
   for (const Property<Row>& p : properties<Row>()) {
     if (!(p.key == "group" && !a.material.is_null()) && !same_value(p.get(a), p.get(b))) return false;
     if (p.key == "diameter_mm") break;  // behind it stand the values

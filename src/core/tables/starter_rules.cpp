@@ -31,6 +31,19 @@ bool is_hss(ToolMaterial tool) {
   return tool == ToolMaterial::hss || tool == ToolMaterial::hss_co || tool == ToolMaterial::hss_pm;
 }
 
+constexpr double hard_hb = 425;  // 45 HRC
+
+// Deep holes are drilled slower and with less feed, by steps of their depth over the diameter. What is not known is
+// taken from the flutes, which stand out of the hole by two diameters. Common practice, no source.
+StarterFactor deep_hole_factor(const StarterQuestion& q) {
+  const double deep = q.flute_length_mm > 0 ? q.flute_length_mm / q.diameter_mm - 2 : 0;
+  if (deep <= 3) return {};
+  if (deep <= 5) return {0.95, 0.95, 1};
+  if (deep <= 8) return {0.9, 0.9, 1};
+  if (deep <= 12) return {0.8, 0.85, 1};
+  return {0.7, 0.75, 1};
+}
+
 double speed_share(OperationKind operation, ToolMaterial tool) {
   switch (operation) {
     case face: return 1.05;
@@ -53,7 +66,7 @@ double speed_share(OperationKind operation, ToolMaterial tool) {
     case peck: return is_hss(tool) ? 0.85 : 0.6;
     case spot: return 0.5;
     case centre: return 0.45;
-    case ream: return 0.18;
+    case ream: return is_hss(tool) ? 0.2 : 0.18;
     case bore: return 0.85;
     case back_bore: return 0.6;
     case countersink: return 0.4;
@@ -169,35 +182,138 @@ std::optional<StarterValues> starter_values(const StarterQuestion& q, NoStarter*
     } else {
       out.feed_mm = hole_feed_mm(q.kind, q.diameter_mm) * hole_feeds[group] * (q.operation == peck ? 0.85 : 1);
     }
+    if (process_of(q.operation) == Process::drilling) {
+      const StarterFactor deep = deep_hole_factor(q);
+      out.vc_m_min *= deep.speed;
+      out.feed_mm *= deep.feed;
+    }
+    // Taps in wood and plastics are held by the chips, not by heat.
+    if (q.operation == tap && q.group >= MaterialGroup::wood) out.vc_m_min = std::min(out.vc_m_min, 15.0);
+    if (const double allowance = allowance_mm(q.operation, q.diameter_mm); allowance > 0) out.ap_mm = allowance / 2;
     return out;
   }
   out.feed_mm = tooth_feed_mm(q.kind, tool, q.diameter_mm) * chips[group] * chip_share(q.operation);
+  if (q.flutes == 1 && q.group != MaterialGroup::H && q.group != MaterialGroup::S) out.feed_mm *= 1.3;
+  if (q.group == MaterialGroup::plastic) {
+    // A thin chip does not carry the heat away and melts; so does speed.
+    out.feed_mm = std::clamp(out.feed_mm, std::min(0.03, 0.01 * q.diameter_mm), 0.2);
+    out.vc_m_min = std::min(out.vc_m_min, 300.0);
+  }
   auto [depth, width] = engagement(q.operation);
   const bool tough = q.group == MaterialGroup::S || q.group == MaterialGroup::H;
   if (tough) width *= width < 1 ? 0.5 : 1;
   double ap = depth * q.diameter_mm;
   if (q.kind == CutterKind::high_feed) ap = std::min(ap, 0.03 * q.diameter_mm);
-  if (q.kind == CutterKind::face_mill || q.kind == CutterKind::fly_cutter)
-    ap = std::min(ap, q.operation == floor_finish ? 0.3 : 2.0);
-  if (q.flute_length_mm > 0) ap = std::min(ap, q.flute_length_mm);
+  if (q.kind == CutterKind::face_mill) ap = std::min(ap, q.operation == floor_finish ? 0.3 : 2.0);
+  double ae = width * q.diameter_mm;
+  fit_engagement(q, ap, ae);
   out.ap_mm = ap;
-  out.ae_mm = width * q.diameter_mm;
+  out.ae_mm = ae;
   return out;
 }
 
-double usual_hardness_hb(MaterialGroup group) {
+double usual_hardness_hb(MaterialGroup group, std::optional<Subgroup> subgroup) {
   switch (group) {
-    case MaterialGroup::P: return 220;
-    case MaterialGroup::M: return 220;
+    case MaterialGroup::P:
+    case MaterialGroup::M:
     case MaterialGroup::K: return 220;
     case MaterialGroup::S: return 350;
-    default: return 0;
+    case MaterialGroup::H: return hard_hb;
+    default: break;
   }
+  if (subgroup == Subgroup::beryllium_copper) return 200;
+  if (subgroup == Subgroup::bronze) return 140;
+  return subgroup == Subgroup::copper ? 100 : 0;
 }
 
-double hardness_factor(MaterialGroup group, double hardness_hb) {
-  const double usual = usual_hardness_hb(group);
-  return usual > 0 && hardness_hb > usual ? std::max(0.5, usual / hardness_hb) : 1;
+StarterFactor hardness_factor(MaterialGroup group, std::optional<Subgroup> subgroup, double hardness_hb) {
+  StarterFactor f;
+  const double usual = usual_hardness_hb(group, subgroup);
+  if (!(usual > 0) || !(hardness_hb > usual)) return f;
+  f.speed = std::min(1.0, usual / std::min(hardness_hb, std::max(usual, hard_hb)));
+  struct Point {
+    double hb, speed, feed, depth;
+  };
+  // 45, 55, 62, 64 and 68 HRC.
+  static constexpr Point curve[] = {
+      {hard_hb, 1, 1, 1}, {560, 0.65, 0.8, 0.7}, {680, 0.42, 0.65, 0.5}, {720, 0.37, 0.6, 0.45}, {800, 0.3, 0.5, 0.4}};
+  if (hardness_hb <= hard_hb) return f;
+  const Point* p = curve;
+  while (p + 2 != std::end(curve) && p[1].hb < hardness_hb) ++p;
+  const double t = std::min(1.0, (hardness_hb - p->hb) / (p[1].hb - p->hb));
+  f.speed *= std::lerp(p->speed, p[1].speed, t);
+  f.feed = std::lerp(p->feed, p[1].feed, t);
+  f.depth = std::lerp(p->depth, p[1].depth, t);
+  return f;
+}
+
+StarterFactor subgroup_factor(std::optional<Subgroup> subgroup, std::optional<ToolMaterial> tool) {
+  if (!subgroup) return {};
+  const bool hss = is_hss(tool.value_or(ToolMaterial::hss));
+  const auto speed = [&](double with_hss, double with_carbide, double feed) {
+    return StarterFactor{hss ? with_hss : with_carbide, feed, 1};
+  };
+  switch (*subgroup) {
+    case Subgroup::aluminium_wrought: break;
+    case Subgroup::aluminium_cast: return speed(0.65, 0.65, 0.9);
+    case Subgroup::magnesium: return speed(1.1, 1.1, 1);
+    case Subgroup::zinc: return speed(0.7, 0.6, 1);
+    case Subgroup::copper: return speed(0.6, 0.5, 0.7);
+    case Subgroup::brass: return speed(0.7, 0.6, 0.85);
+    case Subgroup::brass_free_cutting: return speed(0.9, 0.8, 1);
+    case Subgroup::bronze: return speed(0.5, 0.45, 0.75);
+    case Subgroup::beryllium_copper: return speed(0.5, 0.6, 0.75);
+    case Subgroup::graphite: return speed(0.5, 1, 0.8);
+    case Subgroup::titanium: return speed(1.8, 1.8, 1.2);
+    case Subgroup::thermoplastic_filled: return speed(0.5, 0.7, 0.9);
+    case Subgroup::thermoset: return speed(0.4, 0.6, 0.9);
+    case Subgroup::softwood: return speed(1.15, 1.15, 1.1);
+    case Subgroup::hardwood: return speed(0.85, 0.9, 0.85);
+    case Subgroup::board: return speed(0.4, 0.8, 0.9);
+    case Subgroup::gfrp:
+    case Subgroup::aramid: return speed(0.8, 0.8, 1);
+    case Subgroup::metal_panel: return speed(1.5, 2, 1.2);
+    case Subgroup::mineral_filled: return speed(0.8, 1.5, 1.2);
+    case Subgroup::tooling_board: return speed(0.8, 0.8, 0.9);
+    default: break;
+  }
+  return {};
+}
+
+bool cuts_whole_head(OperationKind operation) {
+  return operation == OperationKind::t_slot || operation == OperationKind::dovetail;
+}
+
+void fit_engagement(const StarterQuestion& q, double& ap, double& ae) {
+  const double d = q.diameter_mm;
+  if (cuts_whole_head(q.operation)) {
+    if (q.flute_length_mm > 0) ap = q.flute_length_mm;
+    ae = d;
+    return;
+  }
+  if (q.kind == CutterKind::fly_cutter) ap = std::clamp(ap, 0.2, q.operation == OperationKind::face ? 0.5 : 0.2);
+  if (q.tip_mm > 0 && q.operation != OperationKind::slot) {
+    // A small ball on a cone works as a cutter of its own size, and is no wider than where it touches.
+    if (q.tip_mm < d) ap *= q.tip_mm / d, ae *= q.tip_mm / d;
+    ap = std::min(ap, q.tip_mm / 2);
+    ae = std::min(ae, 2 * std::sqrt(ap * (q.tip_mm - ap)));
+  }
+  const bool metal = q.group <= MaterialGroup::H;
+  if (const double small = q.tip_mm > 0 ? q.tip_mm : d; metal && small < 3) {
+    const bool tough = q.group == MaterialGroup::S || q.group == MaterialGroup::H;
+    const double least = tough ? 0.05 : q.group == MaterialGroup::N ? 0.2 : 0.1;
+    ap = std::min(ap, small * std::lerp(least, 1.5, std::clamp((small - 1) / 2, 0.0, 1.0)));
+  }
+  if (q.flute_length_mm > 0) ap = std::min(ap, q.flute_length_mm);
+}
+
+double allowance_mm(OperationKind operation, double d) {
+  switch (operation) {
+    case OperationKind::ream: return d <= 5 ? 0.15 : d <= 10 ? 0.2 : d <= 20 ? 0.25 : d <= 30 ? 0.3 : 0.4;
+    case OperationKind::bore:
+    case OperationKind::back_bore: return 0.5;
+    default: return 0;
+  }
 }
 
 namespace {
@@ -229,9 +345,15 @@ ConditionTable starter_rules_table() {
       for (int t = 0; t < static_cast<int>(std::size(speeds)); ++t)
         for (int g = 0; g < material_group_count; ++g)
           for (const double d : shown_diameters) {
-            const StarterQuestion q{
-                kind, static_cast<ToolMaterial>(t), static_cast<MaterialGroup>(g), static_cast<OperationKind>(o), d, 0,
-                0};
+            const StarterQuestion q{kind,
+                                    static_cast<ToolMaterial>(t),
+                                    static_cast<MaterialGroup>(g),
+                                    static_cast<OperationKind>(o),
+                                    d,
+                                    0,
+                                    0,
+                                    0,
+                                    0};
             const auto values = starter_values(q);
             if (!values) continue;
             ConditionRow row;

@@ -58,11 +58,11 @@ ArcShape arc_of(const Vertex& from, Point2 to);
 // Offsets closed rings: positive grows. Corners outside become arcs, given as chords within the tolerance.
 std::vector<std::vector<Point2>> offset_rings(const std::vector<std::vector<Point2>>& rings, double distance_mm);
 
-// Arcs of an offset stand around a corner or the centre of an arc of the line they were offset from: their centres and
-// radii, found from chords, are put exactly there.
+// Arcs of an offset are centred on a corner or an arc centre of the original line. Their centres and radii, found from
+// chords, are snapped exactly to those.
 void snap_arcs(Contour& offset, const Contour& original, double distance_mm);
 
-// Finds the arcs again in a chain of chords. `tolerance` is the greatest distance of a point from its arc.
+// Recovers arcs from a chain of chords. `tolerance` is the greatest distance of a point from its arc.
 Contour with_arcs(const std::vector<Point2>& points, bool closed, double tolerance_mm);
 
 }  // namespace pecorra

@@ -24,7 +24,7 @@ double arc_length(double x0, double y0, const Move& m) {
   return r * std::abs(swept);
 }
 
-// Writes moves one behind the other.
+// Appends moves.
 class Pen {
  public:
   Pen(Toolpath& path, const TakenConditions& taken) : path_(path), taken_(taken) {}

@@ -19,7 +19,7 @@ struct Move {
   double feed_mm_min = 0;             // 0 for rapids
 };
 
-// Drilling is kept as a cycle, because that is how the program says it.
+// Drilling stays a cycle, as the program writes it.
 struct DrillCycle {
   std::vector<Point2> holes;
   double retract_z = 0;

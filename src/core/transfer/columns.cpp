@@ -9,7 +9,7 @@ std::string trimmed(std::string_view text) {
   const auto blank = [](char c) { return c == ' ' || c == '\t' || c == '\r' || c == '\n'; };
   while (!text.empty() && blank(text.front())) text.remove_prefix(1);
   while (!text.empty() && blank(text.back())) text.remove_suffix(1);
-  // A hard blank, as spreadsheets like them.
+  // A no-break space, as spreadsheets use them.
   while (text.starts_with("\xc2\xa0")) text.remove_prefix(2);
   while (text.ends_with("\xc2\xa0")) text.remove_suffix(2);
   return std::string(text);

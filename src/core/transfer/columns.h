@@ -32,7 +32,7 @@ std::string bare_unit(std::string_view cell);
 // A line below the headings that holds nothing but units.
 bool is_unit_line(const std::vector<std::string>& cells);
 
-// Another word for a property, as shops head their columns.
+// Another heading for a property, as shops use it.
 struct Synonym {
   std::string_view word;  // as word_of() gives it
   std::string_view key;
@@ -57,17 +57,17 @@ struct ChoiceWord {
   std::string_view choice;  // its key
 };
 
-// A plain figure with a point, as most cells are: read without the rules of fields, which would say the same.
+// A plain number with a point, as in most cells: read without the rules of fields, with the same result.
 inline std::optional<double> plain_figure(std::string_view text) {
   double value = 0;
   const char* end = text.data() + text.size();
   return !text.empty() && read_decimal(text.data(), end, value) == end ? std::optional(value) : std::nullopt;
 }
 
-// A name of a thing, as of a material, to its id text; nothing where there is none of that name.
+// Maps a name, as of a material, to its id text; nothing if there is none of that name.
 using IdLookup = std::function<std::optional<std::string>(std::string_view key, const std::string& name)>;
 
-// Sets the property from a cell; the fault says what would be right. An empty cell says nothing.
+// Sets the property from a cell; the fault says what would be right. An empty cell changes nothing.
 template <class T>
 std::optional<std::string> read_cell(T& object, const Property<T>& property, const std::string& text, UnitSystem units,
                                      const IdLookup& ids, std::span<const ChoiceWord> words = {}) {

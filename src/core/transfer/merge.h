@@ -37,17 +37,16 @@ struct SheetLine {
 
 template <class T>
 struct MergeRules {
-  // What a thing is kept under, or is looked up by, the strongest first: what is looked for has at least one key in
-  // common with a thing that is the same.
+  // The keys an object is indexed and looked up by, strongest first: equal objects share at least one key.
   std::function<void(const T&, bool looked_for, std::vector<std::uint64_t>&)> keys;
   std::function<bool(const T&, const T&)> same_thing;
-  // Why a change needs review; empty: it does not.
+  // Why a change needs a review; empty: it does not.
   std::function<std::string(const T& before, const T& after)> objection;
   // What else goes with a value that was read, as texts as typed.
   std::function<void(T& after, const T& read, std::span<const Property<T>* const> given)> carry;
 };
 
-// Places of things by their keys.
+// Indices of objects by their keys.
 template <class T>
 class KeyedPlaces {
  public:

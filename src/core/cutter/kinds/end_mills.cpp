@@ -78,8 +78,8 @@ Profile rounded_silhouette(const Cutter& c, double corner) {
   return outline.flank_and_shaft(c).done();
 }
 
-// The waves of the flank break the chip; their crests stand on the diameter. A sixth of the pitch deep, common
-// practice.
+// The waves of the flank break the chip; their crests lie on the diameter. Depth a sixth of the pitch, common practice,
+// no source.
 Profile rougher_silhouette(const Cutter& c) {
   const double r = *c.diameter_mm / 2, corner = c.corner_radius_mm.value_or(0), flutes = *c.flute_length_mm;
   Outline outline;

@@ -1,5 +1,5 @@
-// Draws a silhouette from the tip upwards: lines and arcs, each with its role. Steps of no length, under a millionth of
-// a millimetre, are left out.
+// Draws a silhouette from the tip upwards as lines and arcs with their roles. Segments shorter than a millionth of a
+// millimetre are left out.
 #pragma once
 
 #include <cmath>

@@ -13,7 +13,7 @@ namespace {
 using enum OperationKind;
 using enum Dimension;
 
-// The hollow quarter stands on the tip diameter and reaches out to the full one.
+// The concave quarter starts at the tip diameter and reaches the full diameter.
 Profile corner_rounding_silhouette(const Cutter& c) {
   const double tip = c.tip_diameter_mm.value_or(0) / 2, round = *c.profile_radius_mm;
   return Outline()

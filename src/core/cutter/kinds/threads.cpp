@@ -94,7 +94,7 @@ void check_thread_mill(const Cutter& c, std::vector<Message>& messages) {
   if (*c.flute_length_mm < *c.pitch_mm * 0.75 - 1e-9)
     messages.push_back(fault(Severity::error, "flutes_under_pitch", "flute_length_mm",
                              {{"flutes_mm", *c.flute_length_mm}, {"pitch_mm", *c.pitch_mm}}));
-  // The smallest thread that it is for: an internal one must let it in.
+  // The smallest thread it is for: it must fit into the internal thread.
   if (const auto thread = thread_stated(c); thread && *c.diameter_mm >= thread->minor_mm())
     messages.push_back(
         fault(Severity::error, "thread_mill_over_minor", "diameter_mm",

@@ -8,9 +8,9 @@ namespace pecorra {
 extern const KindDeclaration tap_kind;
 extern const KindDeclaration thread_mill_kind;
 
-// The thread that the cutter's designation names; nothing where none stands or it is not understood.
+// The thread named by the cutter's designation; nothing if there is none or it is not understood.
 std::optional<Thread> thread_of(const Cutter& cutter);
-// Pitch, and the diameter of a tap, become those of the thread named; nothing happens while it is not understood.
+// Sets pitch, and the diameter of a tap, from the thread's designation; does nothing if it is not understood.
 void follow_thread(Cutter& cutter);
 // Diameter of the hole before tapping: from the thread's table (ISO 2306 for metric coarse), else major − pitch; for
 // forming taps major − pitch/2 (common practice). Nothing for other kinds, or while the pitch is missing.
