@@ -89,7 +89,7 @@ double permitted_deflection_mm(const ShopSettings& settings, OperationKind opera
   const bool finish = operation == OperationKind::side_finish || operation == OperationKind::floor_finish ||
                       operation == OperationKind::surface_finish || operation == OperationKind::bore;
   return finish ? settings.permitted_finish_mm
-                : std::max(0.02, settings.permitted_rough_per_d * std::min(20.0, cutter.diameter_mm.value_or(0)));
+                : std::max(0.02, settings.permitted_rough_per_d * std::min(5.0, cutter.diameter_mm.value_or(0)));
 }
 
 void put_tried(const WhatIf& tried, const CutResults& before, Cut& cut) {

@@ -508,7 +508,7 @@
   QT_TRANSLATE_NOOP("Labels", "Permitted chip"),
   QT_TRANSLATE_NOOP("Labels", "Permitted deflection"),
   QT_TRANSLATE_NOOP("Labels", "Permitted speed"),
-  QT_TRANSLATE_NOOP("Labels", "Permitted tip deflection over D, up to Ø20 mm and no less than 0.02 mm"),
+  QT_TRANSLATE_NOOP("Labels", "Permitted tip deflection over D, up to Ø5 mm and no less than 0.02 mm"),
   QT_TRANSLATE_NOOP("Labels", "Permitted tip deflection; an estimate, no source"),
   QT_TRANSLATE_NOOP("Labels", "Pilot and screw"),
   QT_TRANSLATE_NOOP("Labels", "Pitch"),

@@ -82,7 +82,7 @@ QString sentence(const TrailStep& step, UnitSystem units) {
   return said(trail_sentences(), step.step, Figures(step.values, units));
 }
 
-QString headroom_text(const Headroom& h, UnitSystem units) {
+QString headroom_text(const Headroom& h, UnitSystem units, bool with_band) {
   const bool small = h.quantity == Quantity::feed_per_tooth || h.limit == Limit::deflection;
   const auto figure = [&](double value) {
     return text_of(small ? shown_thousandths(value, units) : shown(value, h.quantity, units));
@@ -93,7 +93,7 @@ QString headroom_text(const Headroom& h, UnitSystem units) {
   if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return tr("held at %1").arg(value);
   // Beside a straight wall, and at the worst place of the path; else from a sharp to a worn edge.
   if (h.worst_value && figure(*h.worst_value) != value) value += QStringLiteral("–") + figure(*h.worst_value);
-  else if (h.band)
+  else if (h.band && with_band)
     value += QStringLiteral(" (%1–%2)").arg(figure(h.value * h.band->low), figure(h.value * h.band->high));
   return h.lower ? tr("%1, at least %2").arg(value, limit) : tr("%1 of %2").arg(value, limit);
 }

@@ -16,9 +16,9 @@ namespace pecorra {
 QString sentence(const Message& message, UnitSystem units);
 // One sentence for one step.
 QString sentence(const TrailStep& step, UnitSystem units);
-// "6.1 (4.9–7.3) of 9.0 kW" with its band, or "6.1–8.2 of 9.0 kW" if the path has a tighter place; for a lower limit
+// "6.1 (4.9–7.3) of 9.0 kW" with its band; or "6.1–8.2 of 9.0 kW" if the path has a tighter place; for a lower limit
 // "0.012, at least 0.005 mm".
-QString headroom_text(const Headroom& headroom, UnitSystem units);
+QString headroom_text(const Headroom& headroom, UnitSystem units, bool with_band = false);
 // Why a cutter has no numbers here: "for facing", "draft", "no row for this material".
 QString reason_text(NoAnswer reason, CutterKind kind);
 QString sentence(const DxfFault& fault);

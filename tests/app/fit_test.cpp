@@ -8,6 +8,7 @@
 #include <QTextDocumentFragment>
 
 #include "app/tables/chart_view.h"
+#include "app/widgets/headroom_bars.h"
 #include "painted_texts.h"
 #include "window_fixture.h"
 
@@ -55,20 +56,16 @@ void check_tables(const QWidget& window, const QString& where) {
   }
 }
 
-// What the chart paints in its cells and heads: within its cell but where the window ends, and not over its neighbour.
-void check_chart(const QWidget& window, const QString& where) {
-  auto* chart = window.findChild<ChartView*>();
-  if (!chart || !chart->isVisible()) return;
-  chart->horizontalScrollBar()->setValue(0);
-  const double right = chart->viewport()->width() - 1;
-  const std::vector<test::PaintedText> texts = test::TextRecorder::of(*chart->viewport());
-  CHECK(texts.size() > 50);
+// What a view paints itself: within its place but where the window ends, and not over its neighbour.
+void check_painted(QWidget& view, double right, const QString& where) {
+  const std::vector<test::PaintedText> texts = test::TextRecorder::of(view);
   const test::PaintedText* before = nullptr;
   for (const test::PaintedText& t : texts) {
     INFO(where.toStdString() << ": painted “" << t.text.toStdString() << "”");
-    if (t.place.right() < right) {
+    if (t.place.left() < right) {
       CHECK(t.place.left() >= t.clip.left() - 1);
       CHECK(t.place.right() <= t.clip.right() + 1);
+      CHECK(t.place.right() <= right + 1);
     }
     if (before && std::abs(before->place.top() - t.place.top()) < 2 && before->place.left() < t.place.left()) {
       INFO("beside “" << before->text.toStdString() << "”");
@@ -76,6 +73,19 @@ void check_chart(const QWidget& window, const QString& where) {
     }
     before = &t;
   }
+}
+
+void check_painters(const QWidget& window, const QString& where) {
+  auto* chart = window.findChild<ChartView*>();
+  if (chart && chart->isVisible()) {
+    chart->horizontalScrollBar()->setValue(0);
+    // Up to the last column that is seen whole.
+    const int columns = (chart->viewport()->width() - ChartView::name_width) / ChartView::cell_width;
+    CHECK(test::TextRecorder::of(*chart->viewport()).size() > 50);
+    check_painted(*chart->viewport(), ChartView::name_width + columns * ChartView::cell_width - 1, where);
+  }
+  for (HeadroomBars* bars : window.findChildren<HeadroomBars*>())
+    if (bars->isVisible()) check_painted(*bars, bars->width() - 1, where);
 }
 
 // Siblings that are seen and lie over each other.
@@ -108,7 +118,7 @@ TEST_CASE("no text is cut off or over another, on any page, in both unit systems
     check_buttons(*w.window, where);
     check_tables(*w.window, where);
     check_overlaps(*w.window, where);
-    check_chart(*w.window, where);
+    check_painters(*w.window, where);
   };
   for (const UnitSystem units : {UnitSystem::metric, UnitSystem::inch}) {
     Context context = w.workspace().context();

@@ -87,8 +87,8 @@ void CutterForm::build(CutterKind kind) {
   if (takes_inserts(kind) && !mostly_inserts) add("insert");
   add("quality");
   if (cuts)
-    for (const char* key :
-         {"edge_direction", "rotation", "through_coolant", "centre_cut", "web", "max_ramp_deg", "runout_mm", "made_for"})
+    for (const char* key : {"edge_direction", "rotation", "through_coolant", "centre_cut", "web", "max_ramp_deg",
+                            "runout_mm", "made_for"})
       add(key);
   add("shank_form");
   form_->folding_heading(tr("Details"), QStringLiteral("details"));

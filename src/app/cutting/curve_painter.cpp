@@ -143,6 +143,19 @@ void paint_curve(QPainter& p, const QRectF& box, const Curve& c, UnitSystem unit
     }
     return QPen(s.tooth % 2 == 0 ? d.quiet : d.heading, 0.9 * px);
   };
+  // From a sharp to a worn edge.
+  if (c.band)
+    for (const CurveSeries& s : c.series)
+      if (s.role == SeriesRole::main) {
+        CurveSeries low = s, high = s;
+        for (CurvePoint& at : low.points) at.y *= c.band->low;
+        for (CurvePoint& at : high.points) at.y *= c.band->high;
+        QPainterPath area = path_of(high, f);
+        area.connectPath(path_of(low, f).toReversed());
+        QColor shade = d.accent;
+        shade.setAlphaF(0.16f);
+        p.fillPath(area, shade);
+      }
   for (const bool teeth : {true, false})
     for (const CurveSeries& s : c.series)
       if ((s.role == SeriesRole::tooth) == teeth) {

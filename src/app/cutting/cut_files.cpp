@@ -146,12 +146,11 @@ class CutPage {
       y += 11;
     };
     y += 4;
-    line(QObject::tr("Cutting force"),
-         cut_.report.force ? QObject::tr("kc %1 N/mm² (%2–%3)")
-                                 .arg(text_of(plain(cut_.report.force->middle, 0)),
-                                      text_of(plain(cut_.report.force->low, 0)),
-                                      text_of(plain(cut_.report.force->high, 0)))
-                           : QString());
+    line(QObject::tr("Cutting force"), cut_.report.force ? QObject::tr("kc %1 N/mm² (%2–%3)")
+                                                               .arg(text_of(plain(cut_.report.force->middle, 0)),
+                                                                    text_of(plain(cut_.report.force->low, 0)),
+                                                                    text_of(plain(cut_.report.force->high, 0)))
+                                                         : QString());
     line(QObject::tr("Edge wear"),
          cut_.cut.worn_factor ? QObject::tr("sharp to worn, × %1").arg(text_of(plain(*cut_.cut.worn_factor, 2)))
                               : QString());
@@ -201,7 +200,7 @@ class CutPage {
           QRectF(track.left(), track.top(), std::min(1.15, h.tightest()) * track.width() / 1.15, track.height()));
       text({left + 118, at, 34, 11}, QStringLiteral("%1 %").arg(std::lround(h.tightest() * 100)), 8, true,
            beyond ? look_.colours.error : look_.colours.ink, Qt::AlignRight);
-      text({left + 157, at, half - 157, 11}, headroom_text(h, cut_.units), 7.5, false, look_.colours.quiet);
+      text({left + 157, at, half - 157, 11}, headroom_text(h, cut_.units, true), 7.5, false, look_.colours.quiet);
       at += 11;
     }
     double line = y;

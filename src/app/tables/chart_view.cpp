@@ -16,7 +16,7 @@
 
 namespace pecorra {
 namespace {
-constexpr int name_width = 212, cell_width = 150, row_height = 27, head_height = 48;
+constexpr int row_height = 27, head_height = 48;
 constexpr int speed_right = 58, feed_right = 124;
 }  // namespace
 

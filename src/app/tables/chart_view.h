@@ -18,6 +18,7 @@ enum class Heat { none, speed, feed, removal, headroom };
 class ChartView : public QAbstractScrollArea {
   Q_OBJECT
  public:
+  static constexpr int name_width = 212, cell_width = 150;
   ChartView(Workspace& workspace, QWidget* parent = nullptr);
   int row_count() const { return grid_.row_count(); }
   int column_count() const { return grid_.column_count(); }

@@ -60,6 +60,14 @@ QRectF HeadroomBars::change_rect(int index) const {
   return index >= 0 && index < static_cast<int>(all.size()) ? all[static_cast<std::size_t>(index)] : QRectF();
 }
 
+int HeadroomBars::row_at(double y) const {
+  int lines = 0;
+  links(width(), &lines);
+  const int at = static_cast<int>(y) / row_height, help = help_row();
+  const int row = help < 0 || at <= help ? at : at <= help + lines ? -1 : at - lines;
+  return row < static_cast<int>(headroom_.size()) ? row : -1;
+}
+
 int HeadroomBars::height_for(int width) const {
   int lines = 0;
   links(width > 0 ? width : 360, &lines);
@@ -78,6 +86,11 @@ void HeadroomBars::mouseMoveEvent(QMouseEvent* event) {
   const auto all = links(width(), &lines);
   const bool over = std::any_of(all.begin(), all.end(), [&](const QRectF& r) { return r.contains(event->position()); });
   setCursor(over ? Qt::PointingHandCursor : Qt::ArrowCursor);
+  const int row = row_at(event->position().y());
+  setToolTip(row < 0 || !headroom_[static_cast<std::size_t>(row)].band
+                 ? QString()
+                 : tr("%1; from a sharp to a worn edge")
+                       .arg(headroom_text(headroom_[static_cast<std::size_t>(row)], units_, true)));
 }
 
 void HeadroomBars::paintEvent(QPaintEvent*) {

@@ -42,6 +42,7 @@ class HeadroomBars : public QWidget {
   // The links of the help, laid out in lines below its bar.
   std::vector<QRectF> links(int width, int* lines) const;
   int help_row() const;
+  int row_at(double y) const;  // of the headroom; -1: none
 
   std::vector<Headroom> headroom_;
   HeadroomHelp help_;

@@ -120,7 +120,8 @@ class Maker {
     double most = c.working ? c.working->y * 1.15 : 0;
     for (const CurveSeries& s : c.series)
       if (all || s.role == SeriesRole::limit || s.role == SeriesRole::short_time)
-        for (const CurvePoint& p : s.points) most = std::max(most, p.y);
+        for (const CurvePoint& p : s.points)
+          most = std::max(most, p.y * (c.band && s.role == SeriesRole::main ? c.band->high : 1));
     c.to_y = round_up(most * 1.05);
   }
 
@@ -134,6 +135,7 @@ class Maker {
     if (!m_.machine().peak_curve.empty())
       c.series.push_back(of_machine(c, SeriesRole::short_time, "short time", m_.machine().peak_curve, as_is));
     c.working = CurvePoint{*r_.n_rpm, *r_.motor_power_kw};
+    c.band = now_.band;
     fit(c, c.series.size() == 1);
     return c;
   }
@@ -148,6 +150,7 @@ class Maker {
     if (!m_.machine().power_curve.empty())
       c.series.push_back(of_machine(c, SeriesRole::limit, "spindle", m_.machine().power_curve, reaches));
     c.working = CurvePoint{*r_.n_rpm, *r_.mc_nm};
+    c.band = now_.band;
     fit(c, c.series.size() == 1);
     return c;
   }
@@ -187,6 +190,7 @@ class Maker {
                           0,
                           {{c.from_x, *cut_.permitted_deflection_mm}, {c.to_x, *cut_.permitted_deflection_mm}}});
     c.working = CurvePoint{*stickout, *r_.deflection_mm};
+    if (!cut_.tip_load_n) c.band = now_.band;
     fit(c, true);
     c.to_y = round_up(std::max(c.working->y, cut_.permitted_deflection_mm.value_or(0)) * 2.2);
     return c;
@@ -265,6 +269,7 @@ class Maker {
       c.series.push_back(std::move(one));
     }
     c.series.push_back({SeriesRole::second, "mean", 0, {{0, *r_.force_mean_n}, {360, *r_.force_mean_n}}});
+    c.band = now_.band;
     fit(c, true);
     return c;
   }

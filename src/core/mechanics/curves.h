@@ -36,6 +36,7 @@ struct Curve {
   double from_x = 0, to_x = 1, to_y = 1;  // worth showing; y starts at 0
   std::vector<CurveSeries> series;
   std::optional<CurvePoint> working;
+  std::optional<ForceBand> band;   // of the main series: from a sharp to a worn edge, over its values
   std::optional<double> better_x;  // the nearest good point, if this one is not
   double damped_to_x = 0;          // of stability: below this speed the curve is pessimistic
   std::string_view property;       // the input that x is, for dragging the working point; empty: none

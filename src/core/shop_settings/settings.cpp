@@ -29,7 +29,7 @@ constexpr std::array list{
         .above(0)
         .within(0, 3),
     field<&ShopSettings::permitted_rough_per_d>("permitted_rough_per_d", "", "Deflection, roughing × D", number,
-                                                "Permitted tip deflection over D, up to Ø20 mm and no less than 0.02 mm")
+                                                "Permitted tip deflection over D, up to Ø5 mm and no less than 0.02 mm")
         .above(0),
     field<&ShopSettings::permitted_finish_mm>("permitted_finish_mm", "", "Deflection, finishing", length,
                                               "Permitted tip deflection; an estimate, no source")

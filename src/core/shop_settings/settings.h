@@ -17,8 +17,8 @@ struct ShopSettings {
   // On the cutting speed of starter rows; common practice, no source.
   double premium_factor = 1.1, standard_factor = 1, plain_factor = 0.85;
   // Permitted tip deflection where nothing else is stated (common practice, no source). For roughing it grows with the
-  // diameter, from 0.02 mm to what it is at 20 mm.
-  double permitted_rough_per_d = 0.0025, permitted_finish_mm = 0.02;
+  // diameter from 0.02 to 0.05 mm, see permitted_deflection_mm().
+  double permitted_rough_per_d = 0.01, permitted_finish_mm = 0.02;
   double bending_safety = 3;  // strength of the tool material over the permitted bending stress; common practice
   double edge_change_min = 5;  // machine standing still for a worn edge; estimate
   bool use_starters = true;    // starter values where no row fits
