@@ -218,6 +218,33 @@ TEST_CASE("drilling goes to the full diameter, through, and pecks") {
   CHECK(has_error(check_operation(job, o)));
 }
 
+TEST_CASE("depth beyond the stick-out, the clear length or, in one pass, the flutes is an error") {
+  const Job job = test::plate_job();
+  Operation o = test::profile_operation();
+  const auto has = [&](const char* code) {
+    for (const Message& m : check_operation(job, o))
+      if (m.code == code && m.severity == Severity::error) return true;
+    return false;
+  };
+  o.cutter.flute_length_mm = 20;
+  o.cutter.reach_mm = 25;
+  o.cutter.shank_diameter_mm = o.cutter.diameter_mm;
+  o.stickout_mm = 42;
+  o.depth_mm = 30;
+  o.taken.ap_mm = 10;
+  CHECK_FALSE(has("deeper_than_reach"));  // the shank is clear of the wall
+  CHECK_FALSE(has("deeper_than_stickout"));
+  CHECK_FALSE(has("pass_over_flutes"));
+  o.cutter.shank_diameter_mm = *o.cutter.diameter_mm + 4;
+  CHECK(has("deeper_than_reach"));
+  o.depth_mm = 24;
+  CHECK_FALSE(has("deeper_than_reach"));
+  o.taken.ap_mm = 22;
+  CHECK(has("pass_over_flutes"));
+  o.depth_mm = 80;
+  CHECK(has("deeper_than_stickout"));
+}
+
 TEST_CASE("time is length over feed") {
   Toolpath path;
   path.moves = {{MoveKind::rapid, MoveShape::line, 0, 0, 0, 0, 0, 0},

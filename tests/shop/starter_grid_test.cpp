@@ -5,6 +5,7 @@
 #include "core/cutter/guesses.h"
 #include "core/cutter/kinds/threads.h"
 #include "core/mechanics/cut_model.h"
+#include "core/tables/starter_rules.h"
 #include "shop/demo.h"
 #include "shop/evaluation.h"
 
@@ -288,4 +289,94 @@ TEST_CASE("starter values lie within the ranges of handbooks, material by materi
     CHECK(feed >= r.feed_low * (1 - 1e-6));
     CHECK(feed <= r.feed_high * (1 + 1e-6));
   }
+}
+
+TEST_CASE("feeds grow with the diameter, and a harder tool material is never slower where both are permitted") {
+  const auto speed_of = [](CutterKind kind, ToolMaterial tool, MaterialGroup group, OperationKind operation, double d,
+                           double& feed) {
+    StarterQuestion q;
+    q.kind = kind;
+    q.tool_material = tool;
+    q.group = group;
+    q.operation = operation;
+    q.diameter_mm = d;
+    q.flute_length_mm = 2.5 * d;
+    q.pitch_mm = 1;
+    const auto v = starter_values(q);
+    feed = v ? v->feed_mm : 0;
+    return v ? v->vc_m_min : 0;
+  };
+  // In the order in which they bear heat (common practice, no source).
+  constexpr ToolMaterial harder[] = {ToolMaterial::hss, ToolMaterial::hss_co, ToolMaterial::hss_pm,
+                                     ToolMaterial::carbide};
+  int compared = 0;
+  for (const CutterKind kind : cutter_kinds())
+    for (int o = 0; o < operation_count; ++o)
+      for (int g = 0; g < material_group_count; ++g) {
+        const auto operation = static_cast<OperationKind>(o);
+        const auto group = static_cast<MaterialGroup>(g);
+        double slowest = 0;
+        for (const ToolMaterial tool : harder) {
+          double smaller = 0;
+          for (const double d : {0.5, 1.0, 3.0, 6.0, 12.0, 20.0, 40.0}) {
+            double feed = 0;
+            if (speed_of(kind, tool, group, operation, d, feed) <= 0) continue;
+            if (feed < smaller * (1 - 1e-9))
+              FAIL_CHECK(label_of(kind) << ", " << label_of(operation) << " in " << label_of(group) << ", Ø" << d);
+            smaller = feed;
+            ++compared;
+          }
+          double feed = 0;
+          const double vc = speed_of(kind, tool, group, operation, 10, feed);
+          if (vc <= 0) continue;
+          // Carbide drills are slowed more by the hole than high-speed steel is.
+          if (vc < slowest * (1 - 1e-9))
+            FAIL_CHECK(label_of(kind) << " of " << label_of(tool) << ", " << label_of(operation) << " in "
+                                      << label_of(group));
+          slowest = vc;
+        }
+      }
+  CHECK(compared > 5000);
+}
+
+TEST_CASE("for every shipped metal the middle of the band is within 35 % of its unit power with feed and wear factor") {
+  int metals = 0;
+  for (const WorkMaterial& m : demo_state().materials) {
+    if (!m.unit_power_n_mm2) continue;
+    ++metals;
+    const ForceLaw law(m);
+    for (const double h : {0.02, 0.03, 0.05, 0.1, 0.2, 0.3}) {
+      const ForcePoint p = law.at(h, 1, 1.3);
+      INFO(m.name << " at " << h);
+      CHECK(p.middle / (1.1 * p.unit_power) > 0.65);
+      CHECK(p.middle / (1.1 * p.unit_power) < 1.35);
+      CHECK(p.low <= std::min(p.kienzle, p.unit_power) * (1 + 1e-12));
+      CHECK(p.high >= std::max(p.kienzle, p.unit_power) * (1 - 1e-12));
+    }
+  }
+  CHECK(metals >= 130);
+}
+
+TEST_CASE("what was proven is not proven with another depth or width, and the trail says so") {
+  const ShopState s = demo_state();
+  const Cutter* mill = nullptr;
+  for (const Cutter& c : s.cutters)
+    if (c.number == 219) mill = &c;
+  REQUIRE(mill);
+  const Resolver resolver(s.tables.shared(), s.resolver_options());
+  const auto asked = [&](double ap) {
+    Query query;
+    query.operation = OperationKind::side_rough;
+    query.ap_mm = ap;
+    return evaluate(s, resolver, *mill, *s.materials.named("42CrMo4 +QT"), s.machines[0], query,
+                    s.assembly_of(mill->id));
+  };
+  const Evaluation as_proven = asked(std::numeric_limits<double>::quiet_NaN());
+  REQUIRE(as_proven.resolution.proven);
+  CHECK(asked(as_proven.resolution.conditions.ap_mm).resolution.proven);
+  const Evaluation other = asked(6);
+  CHECK_FALSE(other.resolution.proven);
+  bool said = false;
+  for (const TrailStep& step : other.trail) said = said || step.step == "not_proven";
+  CHECK(said);
 }

@@ -428,9 +428,17 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
   if (!w.milling() && w.process != Process::enlarging) v.ap_mm = not_given;
   if (q.operation == OperationKind::slot) v.ae_mm = c.diameter_mm;
   if (given(q.ap_mm) || given(q.ae_mm)) {
+    const double ap = v.ap_mm, ae = v.ae_mm;
     if (given(q.ap_mm)) v.ap_mm = q.ap_mm;
     if (given(q.ae_mm)) v.ae_mm = std::min(q.ae_mm, c.diameter_mm);
     if constexpr (Reporter::on) report.add("asked", {{"ap_mm", v.ap_mm}, {"ae_mm", v.ae_mm}});
+    const auto other = [](double now, double before) {
+      return given(before) && std::abs(now - before) > 1e-6 * before;
+    };
+    if (out.proven && (other(v.ap_mm, ap) || other(v.ae_mm, ae))) {
+      out.proven = false;
+      if constexpr (Reporter::on) report.add("not_proven", {{"ap_mm", ap}, {"ae_mm", ae}});
+    }
   }
   if (!own && q.pace != 100) pace(w, report);
   if (w.milling()) circular_path(w, report);

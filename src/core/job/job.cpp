@@ -166,6 +166,27 @@ void check_line(const Contour& line, double number, std::vector<Message>& messag
 
 }  // namespace
 
+namespace {
+
+// The whole depth is cut by what is clear of the wall: the reach, or all that sticks out where the shank is no thicker
+// than the cutter. One pass is cut by the flutes.
+void check_depth(const Operation& o, std::vector<Message>& messages) {
+  if (!o.depth_mm) return;
+  const double depth = *o.depth_mm + (o.path == PathKind::drilling ? o.breakthrough_mm.value_or(0) : 0);
+  const Cutter& c = o.cutter;
+  const auto deeper = [&](const std::optional<double>& limit, double by, const char* code, const char* key) {
+    if (limit && by > *limit * (1 + 1e-9))
+      messages.push_back({Severity::error, code, "depth_mm", {{"depth_mm", by}, {key, *limit}}});
+  };
+  deeper(o.stickout_mm, depth, "deeper_than_stickout", "stickout_mm");
+  const bool thick = c.shank_diameter_mm && c.diameter_mm && *c.shank_diameter_mm > *c.diameter_mm * (1 + 1e-9);
+  if (thick) deeper(c.reach_mm ? c.reach_mm : c.flute_length_mm, depth, "deeper_than_reach", "reach_mm");
+  if (o.path == PathKind::profile && o.taken.ap_mm)
+    deeper(c.flute_length_mm, std::min(*o.taken.ap_mm, depth), "pass_over_flutes", "flutes_mm");
+}
+
+}  // namespace
+
 std::vector<Message> check_operation(const Job& job, const Operation& o) {
   std::vector<Message> messages;
   auto add = [&](Severity severity, const char* code, const char* property, Details values = {}) {
@@ -195,9 +216,7 @@ std::vector<Message> check_operation(const Job& job, const Operation& o) {
   if (o.depth_mm && job.stock_height_mm && *o.depth_mm + o.breakthrough_mm.value_or(0) > *job.stock_height_mm + 5)
     add(Severity::warning, "deeper_than_stock", "depth_mm",
         {{"depth_mm", *o.depth_mm}, {"stock_mm", *job.stock_height_mm}});
-  if (o.depth_mm && o.cutter.reach_mm && *o.depth_mm > *o.cutter.reach_mm)
-    add(Severity::warning, "deeper_than_reach", "depth_mm",
-        {{"depth_mm", *o.depth_mm}, {"reach_mm", *o.cutter.reach_mm}});
+  check_depth(o, messages);
   if (o.path == PathKind::profile) {
     if (o.contours.empty()) add(Severity::error, "no_contour", "contours");
     for (const int index : o.contours)
