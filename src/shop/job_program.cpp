@@ -2,7 +2,9 @@
 
 #include <algorithm>
 
+#include "core/mechanics/chip.h"
 #include "core/toolpath/engagement.h"
+#include "core/toolpath/stock_field.h"
 
 #include "shop/demo.h"
 #include "shop/evaluation.h"
@@ -69,16 +71,29 @@ PlanRequest plan_request(const ShopState& state, const Job& job) {
   return {job, head_of(state, job), dialect_of(state, job), {job.rapid_mm_min.value_or(plane), z}};
 }
 
+namespace {
+
+// At inner corners of the path exactly; where the stock itself is wider than a pass, as found on the grid, which is not
+// believed within a few degrees.
+double tightest_growth(const Operation& o, const Toolpath& path, StockField& stock) {
+  const double d = o.cutter.diameter_mm.value_or(0), ae = std::min(d, o.taken.ae_mm.value_or(0));
+  const double engaged = stock.cut(path, d);
+  if (o.path != PathKind::profile || !(d > 0) || !(ae > 0)) return 0;
+  constexpr double grid_error_rad = 0.3;
+  const double more = engaged - side_engagement(ae, d).angle();
+  return std::max(corner_rad(path, o.climb, d, ae), more > grid_error_rad ? more : 0);
+}
+
+}  // namespace
+
 JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on) {
   PlannedProgram planned = plan_program(request.job, go_on);
   JobPlan plan;
+  StockField stock(request.job);
   for (std::size_t i = 0; i < planned.paths.size(); ++i) {
     const Operation& o = request.job.operations[i];
     plan.figures.push_back(figures_of(planned.paths[i], request.rapids));
-    plan.corner_rad.push_back(
-        o.path == PathKind::profile
-            ? corner_rad(planned.paths[i], o.climb, o.cutter.diameter_mm.value_or(0), o.taken.ae_mm.value_or(0))
-            : 0);
+    plan.corner_rad.push_back(tightest_growth(o, planned.paths[i], stock));
   }
   plan.program = program_text(request.head, request.job, planned, request.dialect);
   plan.faults = std::move(planned.faults);

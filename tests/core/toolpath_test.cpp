@@ -7,6 +7,7 @@
 
 #include "../support/sample_job.h"
 #include "core/cutter/kinds/drills.h"
+#include "core/toolpath/stock_field.h"
 #include "core/toolpath/toolpath.h"
 
 using namespace pecorra;
@@ -243,6 +244,42 @@ TEST_CASE("depth beyond the stick-out, the clear length or, in one pass, the flu
   CHECK(has("pass_over_flutes"));
   o.depth_mm = 80;
   CHECK(has("deeper_than_stickout"));
+}
+
+TEST_CASE("engagement counts the stock: full width where a pass meets more than it takes") {
+  Job job;
+  Contour part;
+  part.vertices = {{0, 0, 0}, {60, 0, 0}, {60, 40, 0}, {0, 40, 0}};
+  part.closed = true;
+  job.drawing.contours = {part};
+  job.stock_height_mm = 10;
+  Operation o = test::profile_operation();
+  o.cutter.diameter_mm = 10;
+  o.contours = {0};
+  o.where = ProfileWhere::around;
+  o.depth_mm = 5;
+  o.taken.ap_mm = 5;
+  o.taken.ae_mm = 3;
+  o.side_stock_mm = 3;
+  job.operations = {o};
+  const double degrees = std::numbers::pi / 180;
+  // Stock as wide as the pass takes: the arc of a straight wall, 66.4° (formula 4).
+  job.stock_width_mm = 66;
+  job.stock_depth_mm = 46;
+  const double straight = StockField(job).cut(made(job, o), 10);
+  CHECK(straight > 60 * degrees);
+  CHECK(straight < 85 * degrees);
+  // Much larger stock: a slot.
+  job.stock_width_mm = 120;
+  job.stock_depth_mm = 100;
+  CHECK(StockField(job).cut(made(job, o), 10) == Approx(std::numbers::pi).margin(6 * degrees));
+  // What was cut before is gone.
+  StockField field(job);
+  field.cut(made(job, o), 10);
+  CHECK(field.cut(made(job, o), 10) < 15 * degrees);
+  // The first lap within a line is a slot too.
+  o.where = ProfileWhere::within;
+  CHECK(StockField(job).cut(made(job, o), 10) > 170 * degrees);
 }
 
 TEST_CASE("time is length over feed") {

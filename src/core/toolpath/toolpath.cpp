@@ -1,5 +1,7 @@
 #include "core/toolpath/toolpath.h"
 
+#include "core/toolpath/stock_field.h"
+
 #include <algorithm>
 #include <cmath>
 #include <exception>
@@ -79,11 +81,8 @@ std::vector<Point2> from_best_edge(std::vector<Point2> ring, Score score) {
 
 // How far a point lies outside the block of stock, which is laid around the middle of the drawing; negative inside.
 double outside_stock(const Job& job, Point2 p) {
-  const Box b = bounds(job.drawing);
-  const double half_x = job.stock_width_mm.value_or(b.high_x - b.low_x) / 2,
-               half_y = job.stock_depth_mm.value_or(b.high_y - b.low_y) / 2;
-  const double dx = std::abs(p.x - (b.low_x + b.high_x) / 2) - half_x,
-               dy = std::abs(p.y - (b.low_y + b.high_y) / 2) - half_y;
+  const Box b = stock_box(job);
+  const double dx = std::max(b.low_x - p.x, p.x - b.high_x), dy = std::max(b.low_y - p.y, p.y - b.high_y);
   return dx > 0 && dy > 0 ? std::hypot(dx, dy) : std::max(dx, dy);
 }
 
