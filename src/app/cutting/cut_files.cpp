@@ -184,6 +184,7 @@ class CutPage {
   }
 
   double limits_and_trail(double y) {
+    if (cut_.report.band) used_.insert(24);
     rule(y - 3);
     heading(left, y, QObject::tr("Headroom, tightest first"));
     double at = y + 14;
@@ -198,9 +199,18 @@ class CutPage {
       p_.setBrush(beyond ? look_.colours.error : look_.colours.good);
       p_.drawRect(
           QRectF(track.left(), track.top(), std::min(1.15, h.tightest()) * track.width() / 1.15, track.height()));
+      if (h.band) {
+        // From a sharp to a worn edge, below the bar.
+        const auto place = [&](double part) {
+          return track.left() + std::min(1.15, h.tightest() * part) * track.width() / 1.15;
+        };
+        p_.setPen(QPen(look_.colours.quiet, 0.6));
+        p_.drawLine(QPointF(place(h.band->low), track.bottom() + 1.4),
+                    QPointF(place(h.band->high), track.bottom() + 1.4));
+      }
       text({left + 118, at, 34, 11}, QStringLiteral("%1 %").arg(std::lround(h.tightest() * 100)), 8, true,
            beyond ? look_.colours.error : look_.colours.ink, Qt::AlignRight);
-      text({left + 157, at, half - 157, 11}, headroom_text(h, cut_.units, true), 7.5, false, look_.colours.quiet);
+      text({left + 157, at, half - 157, 11}, headroom_text(h, cut_.units), 7.5, false, look_.colours.quiet);
       at += 11;
     }
     double line = y;
@@ -240,15 +250,37 @@ class CutPage {
     std::vector<const FormulaSource*> shown_ones;
     for (const FormulaSource& f : formula_sources())
       if (used_.contains(f.number) || (f.number == 19 && used_.contains(18))) shown_ones.push_back(&f);
-    const double first = size_.height() - top - static_cast<double>(shown_ones.size()) * 7.8 - 12;
+    // In two columns; the source goes beside its formula where there is room, else below it.
+    constexpr double pitch = 7.2, between = 12, number = 18;
+    const double column = (right() - left - between) / 2;
+    const auto width = [&](const QString& what, const QFont& face, double points) {
+      QFont font = face;
+      font.setPixelSize(static_cast<int>(points * 10));
+      return QFontMetricsF(font, p_.device()).horizontalAdvance(what) / 10;
+    };
+    const auto lines_of = [&](const FormulaSource& f) {
+      const double both = width(text_of(f.formula), look_.formulas, 5.6) + width(text_of(f.source), look_.plain, 6);
+      return both + number + 10 <= column ? 1 : 2;
+    };
+    int lines = 0;
+    for (const FormulaSource* f : shown_ones) lines += lines_of(*f);
+    const int half = (lines + 1) / 2 + 1;
+    const double first = size_.height() - top - half * pitch - 11;
     rule(first - 4);
     heading(left, first, QObject::tr("Formulas and sources (books and standards from memory)"));
-    double y = first + 13;
+    double x = left;
+    int line = 0;
     for (const FormulaSource* f : shown_ones) {
-      text({left, y, 22, 9}, QStringLiteral("[%1]").arg(f->number), 6.5, false, look_.colours.quiet);
-      text({left + 22, y, 318, 9}, text_of(f->formula), 6.3, false, look_.colours.ink, Qt::AlignLeft, true);
-      text({left + 344, y, right() - left - 344, 9}, text_of(f->source), 6.5, false, look_.colours.quiet);
-      y += 7.8;
+      const int high = lines_of(*f);
+      if (line + high > half && x == left) x = left + column + between, line = 0;
+      const double y = first + 12 + line * pitch;
+      text({x, y, number, 9}, QStringLiteral("[%1]").arg(f->number), 6, false, look_.colours.quiet);
+      const double wide = width(text_of(f->formula), look_.formulas, 5.6) * 1.03;
+      text({x + number, y, column - number, 9}, text_of(f->formula), 5.6 * std::min(1.0, (column - number) / wide),
+           false, look_.colours.ink, Qt::AlignLeft, true);
+      text({x + number, y + (high - 1) * pitch, column - number, 9}, text_of(f->source), 6, false, look_.colours.quiet,
+           high == 1 ? Qt::AlignRight : Qt::AlignLeft);
+      line += high;
     }
     return first - 4;
   }

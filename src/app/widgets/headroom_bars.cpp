@@ -9,7 +9,7 @@
 
 namespace pecorra {
 namespace {
-constexpr int row_height = 19, name_width = 100, bar_x = name_width + 4, text_width = 152;
+constexpr int row_height = 19, name_width = 100, bar_x = name_width + 4, text_width = 162;
 }
 
 HeadroomBars::HeadroomBars(QWidget* parent) : QWidget(parent) {

