@@ -81,7 +81,7 @@ double tightest_growth(const Operation& o, const Toolpath& path, StockField& sto
   if (o.path != PathKind::profile || !(d > 0) || !(ae > 0)) return 0;
   constexpr double grid_error_rad = 0.3;
   const double more = engaged - side_engagement(ae, d).angle();
-  return std::max(corner_rad(path, o.climb, d, ae), more > grid_error_rad ? more : 0);
+  return std::max(corner_rad(path, climbs_with_m3(o), d, ae), more > grid_error_rad ? more : 0);
 }
 
 }  // namespace

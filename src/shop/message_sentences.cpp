@@ -266,6 +266,11 @@ constexpr Sentence sentences[] = {
     {"cutter_cannot", {{QT_TRANSLATE_NOOP("Words", "A {kind:within} cannot do {operation}")}}},
     {"no_conditions", {{QT_TRANSLATE_NOOP("Words", "No speed and feed: no row fits, and none is typed here")}}},
     {"deeper_than_stock", {{QT_TRANSLATE_NOOP("Words", "Depth {depth_mm} exceeds the stock, {stock_mm}")}}},
+    {"plunges_into_solid",
+     {{QT_TRANSLATE_NOOP(
+         "Words",
+         "{name} does not cut to the centre and would plunge into solid material: leave room beside the "
+         "stock, or use one that does")}}},
     {"deeper_than_stickout",
      {{QT_TRANSLATE_NOOP("Words", "{depth_mm} deep, but the cutter sticks out only {stickout_mm}")}}},
     {"pass_over_flutes",

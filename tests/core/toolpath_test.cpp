@@ -282,6 +282,46 @@ TEST_CASE("engagement counts the stock: full width where a pass meets more than 
   CHECK(StockField(job).cut(made(job, o), 10) > 170 * degrees);
 }
 
+TEST_CASE("cutter properties decide entries, and a cutter that turns with M4 climbs on the other side") {
+  const Job job = test::plate_job();
+  Operation o = test::profile_operation();
+  o.where = ProfileWhere::within;
+  const auto ramps = [&] {
+    double steepest = 0, x = 0, y = 0, z = 0;
+    for (const Move& m : made(job, o).moves) {
+      if (m.kind == MoveKind::ramp) steepest = std::max(steepest, std::atan2(z - m.z, std::hypot(m.x - x, m.y - y)));
+      x = m.x, y = m.y, z = m.z;
+    }
+    return steepest * 180 / std::numbers::pi;
+  };
+  CHECK(ramps() == Approx(3).epsilon(1e-3));
+  o.cutter.max_ramp_deg = 1.5;
+  CHECK(ramps() == Approx(1.5).epsilon(1e-3));
+  o.cutter.max_ramp_deg.reset();
+  o.cutter.centre_cut = CentreCut::no;
+  CHECK(ramps() == Approx(1).epsilon(1e-3));
+  // Around, in stock that leaves no room beside the part.
+  o.where = ProfileWhere::around;
+  Job large = job;
+  large.stock_width_mm = large.stock_depth_mm = 900;
+  REQUIRE_FALSE(make_toolpath(large, o));
+  CHECK(make_toolpath(large, o).error().at(0).code == "plunges_into_solid");
+  o.cutter.centre_cut = CentreCut::yes;
+  CHECK(make_toolpath(large, o));
+
+  const auto turns_left = [&] {
+    std::vector<Point2> lap;
+    for (const Move& m : made(job, o).moves)
+      if (m.kind == MoveKind::cut) lap.push_back({m.x, m.y});
+    return signed_area(lap) > 0;
+  };
+  const bool with_m3 = turns_left();
+  o.cutter.rotation = Rotation::counter_clockwise;
+  CHECK(turns_left() != with_m3);
+  o.climb = false;
+  CHECK(turns_left() == with_m3);
+}
+
 TEST_CASE("time is length over feed") {
   Toolpath path;
   path.moves = {{MoveKind::rapid, MoveShape::line, 0, 0, 0, 0, 0, 0},

@@ -243,6 +243,8 @@ std::vector<Message> check_operation(const Job& job, const Operation& o) {
   return messages;
 }
 
+bool climbs_with_m3(const Operation& o) { return o.climb == (o.cutter.rotation == Rotation::clockwise); }
+
 int outermost_line(const Drawing& drawing) {
   int best = -1;
   double area = 0;

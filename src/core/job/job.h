@@ -110,6 +110,8 @@ std::string fingerprint(const TakenConditions& taken);
 
 // Errors keep an operation out of the program; each names the property.
 std::vector<Message> check_operation(const Job& job, const Operation& operation);
+// Whether its path leads as a climbing cutter with M3 does: one that turns with M4 climbs on the other side.
+bool climbs_with_m3(const Operation& operation);
 
 // The line that encloses the most, -1 without a closed one.
 int outermost_line(const Drawing& drawing);

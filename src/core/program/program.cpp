@@ -127,6 +127,12 @@ class Writer {
     const bool as_cycle = dialect_.cycles && !entry.path->cycles.empty();
     for (const Move& m : entry.path->moves) {
       if (as_cycle && !first) break;
+      if (o.taken.ramp_n_rpm && m.feed_mm_min > 0) {
+        // A ramp can have a speed of its own.
+        const double wanted = std::copysign(m.kind == MoveKind::ramp ? *o.taken.ramp_n_rpm : *o.taken.n_rpm, turning);
+        if (wanted != spindle_) line("S" + plain(std::abs(wanted), 0));
+        spindle_ = wanted;
+      }
       move(m, first, t);
       first = false;
     }

@@ -14,9 +14,11 @@ namespace {
 
 using std::numbers::pi;
 constexpr double arc_tolerance_mm = 0.003;
-constexpr std::size_t most_moves = 3'000'000;    // of an operation
-constexpr double feed_height_mm = 1;             // rapids end this far above what is cut
-constexpr double ramp_angle_rad = 3 * pi / 180;  // safe for any centre-cutting end mill; common practice
+constexpr std::size_t most_moves = 3'000'000;  // of an operation
+constexpr double feed_height_mm = 1;           // rapids end this far above what is cut
+// Where the cutter states no greatest ramp: safe for any end mill that cuts to the centre, and for one that does not.
+// Common practice, no source.
+constexpr double usual_ramp_deg = 3, usual_ramp_not_to_centre_deg = 1;
 
 double arc_length(double x0, double y0, const Move& m) {
   const double r = std::hypot(x0 - m.centre_x, y0 - m.centre_y);
@@ -104,7 +106,15 @@ Contour contour_of(const std::vector<Point2>& ring, const Contour& original, dou
 class ProfilePath {
  public:
   ProfilePath(const Job& job, const Operation& o, Toolpath& path)
-      : job_(job), o_(o), path_(path), pen_(path, o.taken), radius_(*o.cutter.diameter_mm / 2) {}
+      : job_(job),
+        o_(o),
+        path_(path),
+        pen_(path, o.taken),
+        radius_(*o.cutter.diameter_mm / 2),
+        climb_(climbs_with_m3(o)) {
+    const double usual = cuts_to_centre(o.cutter) ? usual_ramp_deg : usual_ramp_not_to_centre_deg;
+    ramp_rad_ = std::min(usual, o.cutter.max_ramp_deg.value_or(usual)) * pi / 180;
+  }
 
   std::vector<Message> run() {
     const double ap = o_.taken.ap_mm.value_or(*o_.cutter.diameter_mm);
@@ -114,6 +124,7 @@ class ProfilePath {
       const bool empty = o_.where == ProfileWhere::around   ? !around(contour, levels)
                          : o_.where == ProfileWhere::within ? !within(contour, levels)
                                                             : !along(contour, levels);
+      if (plunges_into_solid_) return {{Severity::error, "plunges_into_solid", "cutter", {{"name", o_.cutter.name}}}};
       if (path_.moves.size() > most_moves)
         return {{Severity::error, "path_too_long", "contours", {{"moves", static_cast<double>(most_moves)}}}};
       if (empty)
@@ -145,7 +156,7 @@ class ProfilePath {
         for (auto& ring : rings) {
           if (signed_area(ring) < 0) continue;  // a hole of the offset: nothing to cut from outside
           // Clockwise keeps the part on the right: climb milling with M3.
-          if (o_.climb) std::reverse(ring.begin(), ring.end());
+          if (climb_) std::reverse(ring.begin(), ring.end());
           // The cutter goes down where it is clear of the stock, if there is such a place.
           ring = from_best_edge(std::move(ring), [&](Point2 middle, Point2 t) {
             return std::min(radius_, outside_stock(job_, lead_in(middle, t)));
@@ -159,7 +170,7 @@ class ProfilePath {
 
   double lead_radius() const { return std::max(0.5, radius_ * 0.5); }
   Point2 lead_centre(Point2 start, Point2 t) const {
-    const double side = o_.climb ? 1 : -1;  // away from the part: left when climbing
+    const double side = climb_ ? 1 : -1;  // away from the part: left when climbing
     return {start.x - t.y * side * lead_radius(), start.y + t.x * side * lead_radius()};
   }
   // Where the cutter goes down before it swings in.
@@ -180,10 +191,11 @@ class ProfilePath {
     pen_.rapid(in_x, in_y, path_.safe_z);
     pen_.rapid(in_x, in_y, above);
     pen_.line(MoveKind::plunge, in_x, in_y, z, pen_.plunge());
-    pen_.arc(MoveKind::lead, o_.climb, start.x, start.y, z, centre, pen_.lead());
+    if (!cuts_to_centre(o_.cutter) && outside_stock(job_, {in_x, in_y}) < radius_) plunges_into_solid_ = true;
+    pen_.arc(MoveKind::lead, climb_, start.x, start.y, z, centre, pen_.lead());
     for (std::size_t i = 0; i < segment_count(ring); ++i)
       pen_.segment(MoveKind::cut, ring.vertices[i], end_of(ring, i), z, pen_.vf());
-    pen_.arc(MoveKind::lead, o_.climb, centre.x + t.x * r, centre.y + t.y * r, z, centre, pen_.lead());
+    pen_.arc(MoveKind::lead, climb_, centre.x + t.x * r, centre.y + t.y * r, z, centre, pen_.lead());
     pen_.line(MoveKind::retract, centre.x + t.x * r, centre.y + t.y * r, path_.safe_z, 0);
   }
 
@@ -195,7 +207,7 @@ class ProfilePath {
     if (rings.empty()) return false;
     for (auto& ring : rings) {
       // Counter-clockwise inside keeps the wall on the right: climb milling with M3.
-      if (!o_.climb) std::reverse(ring.begin(), ring.end());
+      if (!climb_) std::reverse(ring.begin(), ring.end());
       descend(contour_of(from_best_edge(std::move(ring), [](Point2, Point2) { return 0.0; }), contour, distance),
               levels);
     }
@@ -224,10 +236,10 @@ class ProfilePath {
       const double target = level_z(level, levels);
       // Down along the line, as often to and fro (or round) as the ramp angle needs.
       while (z > target + 1e-9 && path_.moves.size() <= most_moves) {
-        const double drop = std::min(z - target, whole * std::tan(ramp_angle_rad));
+        const double drop = std::min(z - target, whole * std::tan(ramp_rad_));
         const double start_z = z;
         double gone = 0;
-        const double ramp_length = drop / std::tan(ramp_angle_rad);
+        const double ramp_length = drop / std::tan(ramp_rad_);
         const std::size_t n = points.size();
         for (std::size_t i = 1; i < n; ++i) {
           const Point2 a = points[forward ? i - 1 : n - i], b = points[forward ? i : n - 1 - i];
@@ -259,6 +271,9 @@ class ProfilePath {
   Toolpath& path_;
   Pen pen_;
   double radius_;
+  bool climb_;  // as a cutter that turns with M3
+  double ramp_rad_ = 0;
+  bool plunges_into_solid_ = false;
 };
 
 void drilling_path(const Job& job, const Operation& o, Toolpath& path) {
