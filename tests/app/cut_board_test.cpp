@@ -253,7 +253,7 @@ TEST_CASE("in a job a suggestion becomes the operation's own value, what is trie
   CHECK(w.workspace().job()->operations[0].own_ae_mm.has_value());
 }
 
-TEST_CASE("inner corners of a path are judged once it is planned") {
+TEST_CASE("the tightest place of a path is judged once it is planned: the corners of the stock, and its own") {
   Window w;
   w.window->show_page(MainWindow::jobs);
   w.wait_planned();
@@ -268,10 +268,15 @@ TEST_CASE("inner corners of a path are judged once it is planned") {
           (w.workspace().job()->operations[static_cast<std::size_t>(i)].path == PathKind::profile
                ? w.workspace().job()->operations[static_cast<std::size_t>(i)].depth_mm
                : std::optional<double>()));
-    for (const Headroom& h : cut->report.headroom) worse = worse || h.worst_value.has_value();
+    const bool profile = w.workspace().job()->operations[static_cast<std::size_t>(i)].path == PathKind::profile;
+    for (const Headroom& h : cut->report.headroom) {
+      worse = worse || h.worst_value.has_value();
+      CHECK((profile || !h.worst_value));
+    }
   }
-  // The demo's outside profile has no inner corner; the same line cut from within has.
-  CHECK_FALSE(worse);
+  // The demo's outside profile meets full width at the corners of its stock.
+  CHECK(worse);
+  worse = false;
   Job inside = *w.workspace().job();
   inside.operations[0].where = ProfileWhere::within;
   Change change;

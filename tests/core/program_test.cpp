@@ -157,6 +157,21 @@ TEST_CASE("a left-hand cutter turns the other way, and the operator's message st
         std::string::npos);
 }
 
+TEST_CASE("a ramp runs at its own speed, and the cut after it at the cut's") {
+  Job job = test::plate_job();
+  Operation o = test::profile_operation();
+  o.where = ProfileWhere::within;
+  o.taken.ramp_n_rpm = *o.taken.n_rpm / 2;
+  const Toolpath path = *make_toolpath(job, o);
+  const std::string text = write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, {{&o, &path}}, Dialect{});
+  const std::string slow = "\nS" + plain(*o.taken.ramp_n_rpm, 0) + "\n", full = "\nS" + plain(*o.taken.n_rpm, 0);
+  const std::size_t first = text.find(full + " M3"), ramp = text.find(slow), back = text.find(full + "\n");
+  REQUIRE(ramp != std::string::npos);
+  REQUIRE(back != std::string::npos);
+  CHECK(first < ramp);
+  CHECK(ramp < back);
+}
+
 TEST_CASE("comments cannot break out of their brackets") {
   CHECK(comment_text("a) G0 Z-99 (Ø12 × 3°") == "A  G0 Z-99  D12 X 3 DEG");
   CHECK(comment_text("größe %;\n") == "GROESSE    ");
