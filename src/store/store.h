@@ -142,7 +142,7 @@ class Store {
  private:
   Store() = default;
   bool says(const StoredEdit& edit, const std::string& theirs) const;  // its previous value
-  StoreFault fault_now() const;  // of the connection's last failure
+  StoreFault fault_now() const;                                        // of the connection's last failure
   static tl::expected<std::unique_ptr<Store>, StoreFault> connect(const QString& file, bool read_only);
   static tl::expected<std::unique_ptr<Store>, StoreFault> open_as(const QString& file, bool read_only);
 

@@ -26,10 +26,11 @@ void paint_curves(QPainter& p, const QRectF& box, const std::vector<Curve>& curv
   const int rows = (static_cast<int>(curves.size()) + across - 1) / across;
   if (rows == 0) return;
   const double wide = (box.width() - gap * (across - 1)) / across, high = (box.height() - gap * (rows - 1)) / rows;
-  for (int i = 0; i < static_cast<int>(curves.size()); ++i)
-    paint_curve(p,
-                QRectF(box.left() + (i % across) * (wide + gap), box.top() + (i / across) * (high + gap), wide, high),
+  for (int i = 0; i < static_cast<int>(curves.size()); ++i) {
+    const int column = i % across, row = i / across;
+    paint_curve(p, QRectF(box.left() + column * (wide + gap), box.top() + row * (high + gap), wide, high),
                 curves[static_cast<std::size_t>(i)], units, look);
+  }
 }
 
 std::vector<Curve> all_curves(const CutInFront& cut) { return curves_of(cut.model(), cut.cut, cut.report); }

@@ -16,8 +16,9 @@ void reserve_large(std::vector<T>& list, std::size_t count) {
   constexpr std::uintptr_t page = std::uintptr_t{2} << 20;
   const auto from = (reinterpret_cast<std::uintptr_t>(list.data()) + page - 1) & ~(page - 1);
   const auto to = reinterpret_cast<std::uintptr_t>(list.data() + list.capacity()) & ~(page - 1);
-  if (from < to) madvise(reinterpret_cast<void*>(from), to - from,
-                         MADV_HUGEPAGE);  // only a hint, which the system may ignore
+  if (from < to)
+    madvise(reinterpret_cast<void*>(from), to - from,
+            MADV_HUGEPAGE);  // only a hint, which the system may ignore
 }
 
 }  // namespace pecorra

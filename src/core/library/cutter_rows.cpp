@@ -440,7 +440,9 @@ Sheet cutter_sheet(std::span<const Cutter* const> cutters, const CutterSheetWish
   std::vector<const Cell*> used;
   const std::size_t own = properties<Cutter>().size();
   // Without these a list of cutters that do not state them is the same, byte for byte, as earlier versions wrote it.
-  const auto is_late = [](const Cell& cell) { return cell.key == "centre_cut" || cell.key == "made_for" || cell.key == "web"; };
+  const auto is_late = [](const Cell& cell) {
+    return cell.key == "centre_cut" || cell.key == "made_for" || cell.key == "web";
+  };
   for (std::size_t i = 0; i < cutter_cells().size(); ++i) {
     const Cell& cell = cutter_cells()[i];
     const auto says_something = [&](const Cutter* c) { return !same_value(cell.get(*c), Value{}); };

@@ -19,7 +19,7 @@ struct ShopSettings {
   // Permitted tip deflection where nothing else is stated (common practice, no source). For roughing it grows with the
   // diameter from 0.02 to 0.05 mm, see permitted_deflection_mm().
   double permitted_rough_per_d = 0.01, permitted_finish_mm = 0.02;
-  double bending_safety = 3;  // strength of the tool material over the permitted bending stress; common practice
+  double bending_safety = 3;   // strength of the tool material over the permitted bending stress; common practice
   double edge_change_min = 5;  // machine standing still for a worn edge; estimate
   bool use_starters = true;    // starter values where no row fits
   bool use_factors = true;     // factors where no real row fits

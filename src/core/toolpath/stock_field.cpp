@@ -46,7 +46,7 @@ double StockField::engaged(Point2 centre, double heading, double z, double radiu
     const int column = whole_within((centre.x + radius * std::cos(angle) - low_x_) / cell_ + 1, 0, columns_ + 1) - 1;
     const int row = whole_within((centre.y + radius * std::sin(angle) - low_y_) / cell_ + 1, 0, rows_ + 1) - 1;
     if (column < 0 || row < 0 || column >= columns_ || row >= rows_) continue;
-    if (heights_[static_cast<std::size_t>(row * columns_ + column)] > z + 1e-3) ++hits;
+    if (heights_[place(column, row)] > z + 1e-3) ++hits;
   }
   return pi * hits / directions;
 }
@@ -61,7 +61,8 @@ void StockField::take_away(Point2 centre, double z, double radius) {
     const double reach = std::sqrt(half);
     const int from = whole_within(std::ceil((centre.x - reach - low_x_) / cell_ - 0.5), 0, columns_),
               to = whole_within(std::floor((centre.x + reach - low_x_) / cell_ - 0.5), -1, columns_ - 1);
-    for (int column = from; column <= to; ++column) at(column, row) = std::min(at(column, row), static_cast<float>(z));
+    for (int column = from; column <= to; ++column)
+      heights_[place(column, row)] = std::min(heights_[place(column, row)], static_cast<float>(z));
   }
 }
 

@@ -17,7 +17,9 @@ class StockField {
   double cut(const Toolpath& path, double cutter_mm);
 
  private:
-  float& at(int column, int row) { return heights_[static_cast<std::size_t>(row * columns_ + column)]; }
+  std::size_t place(int column, int row) const {
+    return static_cast<std::size_t>(row) * static_cast<std::size_t>(columns_) + static_cast<std::size_t>(column);
+  }
   double engaged(Point2 centre, double heading, double z, double radius) const;
   void take_away(Point2 centre, double z, double radius);
 
