@@ -1,4 +1,4 @@
-// The texts that a widget paints itself, with where they stand and what they are clipped to.
+// The texts that a widget and what is in it paint, with where they stand and what they are clipped to.
 #pragma once
 
 #include <QPaintDevice>
@@ -18,7 +18,7 @@ class TextRecorder : public QPaintDevice, private QPaintEngine {
  public:
   static std::vector<PaintedText> of(QWidget& widget) {
     TextRecorder recorder(widget.size());
-    widget.render(&recorder, {}, {}, QWidget::DrawWindowBackground);
+    widget.render(&recorder);
     return std::move(recorder.texts_);
   }
 
@@ -42,6 +42,7 @@ class TextRecorder : public QPaintDevice, private QPaintEngine {
   bool end() override { return true; }
   void updateState(const QPaintEngineState&) override {}
   void drawPixmap(const QRectF&, const QPixmap&, const QRectF&) override {}
+  void drawImage(const QRectF&, const QImage&, const QRectF&, Qt::ImageConversionFlags) override {}
   void drawPath(const QPainterPath&) override {}
   void drawPolygon(const QPointF*, int, PolygonDrawMode) override {}
   Type type() const override { return User; }

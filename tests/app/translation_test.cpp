@@ -1,11 +1,10 @@
 // The window in a made-up language: every vowel of every translated text gets an accent. What is then painted without
 // one was not translated.
-#include <QPaintDevice>
-#include <QPaintEngine>
 #include <QRegularExpression>
 #include <QTranslator>
 
 #include "app/window/shots.h"
+#include "painted_texts.h"
 #include "window_fixture.h"
 
 using namespace pecorra;
@@ -35,41 +34,6 @@ class MadeUpLanguage : public QTranslator {
     return accented(QString::fromUtf8(source));
   }
   bool isEmpty() const override { return false; }
-};
-
-// Takes down what is written on it.
-class TextRecorder : public QPaintDevice, public QPaintEngine {
- public:
-  TextRecorder(QSize size) : QPaintEngine(QPaintEngine::AllFeatures), size_(size) {}
-  QPaintEngine* paintEngine() const override { return const_cast<TextRecorder*>(this); }
-  bool begin(QPaintDevice*) override { return true; }
-  bool end() override { return true; }
-  void updateState(const QPaintEngineState&) override {}
-  void drawPixmap(const QRectF&, const QPixmap&, const QRectF&) override {}
-  void drawPath(const QPainterPath&) override {}
-  void drawPolygon(const QPointF*, int, PolygonDrawMode) override {}
-  void drawImage(const QRectF&, const QImage&, const QRectF&, Qt::ImageConversionFlags) override {}
-  void drawTextItem(const QPointF&, const QTextItem& item) override { texts.insert(item.text()); }
-  Type type() const override { return QPaintEngine::User; }
-  std::set<QString> texts;
-
- protected:
-  int metric(PaintDeviceMetric metric) const override {
-    switch (metric) {
-      case PdmWidth: return size_.width();
-      case PdmHeight: return size_.height();
-      case PdmWidthMM: return size_.width() / 4;
-      case PdmHeightMM: return size_.height() / 4;
-      case PdmNumColors: return 1 << 24;
-      case PdmDepth: return 32;
-      case PdmDevicePixelRatio: return 1;
-      case PdmDevicePixelRatioScaled: return static_cast<int>(QPaintDevice::devicePixelRatioFScale());
-      default: return 96;
-    }
-  }
-
- private:
-  QSize size_;
 };
 
 // Names and words that somebody typed or that are the same in every language.
@@ -171,11 +135,11 @@ TEST_CASE("in a made-up language no text of the window is left in English") {
     std::map<QString, QString> left;  // with the view where it was seen first
     QString fault;
     draw_views(*w.window, w.dir.filePath("shots"), fault, [&](const char* view) {
-      TextRecorder recorder(w.window->size());
-      w.window->render(&recorder);
-      CHECK(recorder.texts.size() > 30);
+      std::set<QString> texts;
+      for (const test::PaintedText& painted : test::TextRecorder::of(*w.window)) texts.insert(painted.text);
+      CHECK(texts.size() > 30);
       const Known known(w.state());
-      for (const QString& text : recorder.texts)
+      for (const QString& text : texts)
         if (const QString rest = known.rest_of(text); !rest.isEmpty())
           left.emplace(rest + QStringLiteral("  in “") + text + QStringLiteral("”"), QString::fromUtf8(view));
     });
