@@ -1,5 +1,7 @@
 #include "app/workspace.h"
 
+#include "shop/job_objects.h"
+
 #include <cmath>
 
 #include "app/cutters/catalogue.h"
@@ -41,6 +43,17 @@ void Workspace::check_selection() {
   if (!job()) job_ = state().jobs.empty() ? Id{} : state().jobs[0].id;
   const int operations = job() ? static_cast<int>(job()->operations.size()) : 0;
   operation_ = std::clamp(operation_, 0, std::max(0, operations - 1));
+}
+
+const Job* Workspace::job() const {
+  const ShopState& s = state();
+  const std::vector<std::uint64_t> now{s.jobs.version(),     s.setups.version(),     s.parts.version(),
+                                       s.features.version(), s.operations.version(), s.trails.version()};
+  if (!whole_ || whole_->id != job_ || whole_of_ != now) {
+    whole_ = s.job(job_);
+    whole_of_ = now;
+  }
+  return whole_ ? &*whole_ : nullptr;
 }
 
 void Workspace::set_context(const Context& context) {
@@ -124,7 +137,7 @@ std::optional<Job> Workspace::moved_job() const {
   bool moved = false;
   for (std::size_t i = 0; i < anew.operations.size(); ++i) {
     if (source_moved(job()->operations[i], anew.operations[i])) moved = true;
-    else anew.operations[i].taken = job()->operations[i].taken;
+    else anew.operations[i] = job()->operations[i];
   }
   return moved ? std::optional(std::move(anew)) : std::nullopt;
 }
@@ -134,7 +147,7 @@ void Workspace::accept_trial() {
   if (!tried) return;
   Change change;
   change.label = tr("%1: new speeds and feeds accepted").arg(QString::fromStdString(tried->name));
-  change.edit(*job(), *tried);
+  edit_job(change, *job(), *tried);
   tried_material_.reset();
   tried_machine_.reset();
   tried_pace_.reset();

@@ -42,7 +42,8 @@ class Workspace : public QObject {
   void select_cutter(const Id& id);
 
   Id job_id() const { return job_; }
-  const Job* job() const { return state().jobs.find(job_); }
+  // The job in front with everything that belongs to it.
+  const Job* job() const;
   void select_job(const Id& id);
   int operation_index() const { return operation_; }
   void select_operation(int index);
@@ -99,6 +100,9 @@ class Workspace : public QObject {
   bool job_in_front_ = false;
   std::optional<Id> tried_material_, tried_machine_;
   std::optional<double> tried_pace_;
+  // Put together once for each state of the shop.
+  mutable std::optional<Job> whole_;
+  mutable std::vector<std::uint64_t> whole_of_;
   WhatIf what_if_;
 };
 

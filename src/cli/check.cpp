@@ -13,6 +13,7 @@
 #include "shop/drawing_file.h"
 #include "shop/library_file.h"
 #include "shop/missing_references.h"
+#include "shop/planning.h"
 #include "shop/table_sheet.h"
 #include "shop/words.h"
 
@@ -98,9 +99,16 @@ int check_shop(const QString& name) {
     for (std::size_t i = 0; i < t.rows.size(); ++i)
       out.add("table " + t.name + " row " + std::to_string(i + 1), check_row(t.rows[i]));
   }
-  for (const Job& job : state.jobs)
-    for (std::size_t i = 0; i < job.operations.size(); ++i)
-      out.add("job " + job.name + " operation " + std::to_string(i + 1), check_operation(job, job.operations[i]));
+  for (const Job& job : state.whole_jobs()) {
+    for (const Setup& setup : job.setups) out.add("job " + job.name + " setup " + setup.name, check_setup(setup));
+    const JobIndex index(job);
+    for (std::size_t i = 0; i < job.operations.size(); ++i) {
+      std::vector<Message> messages;
+      const OperationInput input = input_of(job, index, job.operations[i], path_rules(state.shop_settings()), messages);
+      for (Message& m : check_operation(job.operations[i], input)) messages.push_back(std::move(m));
+      out.add("job " + job.name + " operation " + std::to_string(i + 1), messages);
+    }
+  }
   return out.tell("shop");
 }
 
@@ -119,7 +127,7 @@ int check_drawing(const QString& name) {
       m.severity = Severity::note;
       out.add("as a profile", m);
     }
-  } else if (read.drawing.circles.empty()) {
+  } else if (read.drawing.lines.empty()) {
     out.put("error", "", "empty", "It has no lines or circles");
   }
   return out.tell("drawing");

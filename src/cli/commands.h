@@ -38,6 +38,17 @@ struct ProgramOptions {
 };
 int program(const ProgramOptions& options);
 
+struct JobOptions {
+  std::string shop, job, operation, file;
+  bool keep = false;
+};
+int job_new(const JobOptions& options);
+int job_show(const JobOptions& options);
+int job_check(const JobOptions& options);
+int job_update(const JobOptions& options);
+int job_features(const JobOptions& options);
+int toolpath(const JobOptions& options);
+
 int demo(const std::string& out);
 
 struct RowsOptions {

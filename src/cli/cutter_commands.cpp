@@ -196,8 +196,11 @@ int merge(const MergeOptions& options) {
     if (!faults.empty()) return tl::unexpected(say(faults));
     Plan plan;
     plan.change = merge_cutters(state, *keep, *gone);
-    const auto jobs = std::count_if(plan.change.objects.begin(), plan.change.objects.end(),
-                                    [](const ObjectChange& o) { return o.kind == ObjectKind::job; });
+    std::set<Id> of;
+    for (const ObjectChange& o : plan.change.objects)
+      if (const Operation* operation = o.kind == ObjectKind::operation ? state.operations.find(o.id) : nullptr)
+        of.insert(operation->job);
+    const auto jobs = of.size();
     plan.answer = {{"merged", options.gone}, {"into", options.keep}, {"jobs", jobs}};
     return plan;
   });

@@ -101,6 +101,32 @@ int main(int argc, char** argv) {
   program_command->add_option("--dialect", program.dialect, "Dialect of the control; default: the machine's");
   program_command->add_flag("--skip-faulty", program.skip_faulty, "Skip operations in error");
 
+  cli::JobOptions job;
+  auto* job_command = command("job", "Jobs: made from files, shown, checked and updated",
+                              "check --shop demo.pecorra --job 'Spindle rail'");
+  job_command->require_subcommand(1);
+  const auto job_part = [&](const char* name, const char* help) {
+    auto* part = job_command->add_subcommand(name, help);
+    if (std::string_view(name) != "features") add_shop(part, job.shop);
+    if (std::string_view(name) == "new" || std::string_view(name) == "features")
+      part->add_option("FILE", job.file, std::string_view(name) == "new" ? "Job file, JSON" : "Drawing, DXF or SVG")
+          ->required();
+    else part->add_option("--job", job.job, "Job, name or id")->required();
+    return part;
+  };
+  auto* job_new_command = job_part("new", "Make a job from a file");
+  auto* job_show_command = job_part("show", "Write a job as a file");
+  auto* job_check_command = job_part("check", "What is wrong with a job, and what changed at its sources");
+  auto* job_update_command = job_part("update", "Take what changed at the sources, or keep the copy");
+  job_update_command->add_option("--operation", job.operation, "Only this operation: its number from 1, or its name");
+  job_update_command->add_flag("--keep", job.keep, "Keep the job's copy, and ask no more");
+  auto* job_features_command = job_part("features", "List the lines of a drawing");
+  auto* toolpath_command =
+      command("toolpath", "The moves of a job's operations", "--shop demo.pecorra --job 'Spindle rail' --operation 1");
+  add_shop(toolpath_command, job.shop);
+  toolpath_command->add_option("--job", job.job, "Job, name or id")->required();
+  toolpath_command->add_option("--operation", job.operation, "Only this operation: its number from 1, or its name");
+
   std::string demo_out;
   auto* demo_command = command("demo", "Write the demo shop", "demo.pecorra");
   demo_command->add_option("OUT", demo_out, "File to write")->required();
@@ -191,6 +217,12 @@ int main(int argc, char** argv) {
     if (*resolve_command) return cli::resolve(resolve);
     if (*chart_command) return cli::chart(chart);
     if (*program_command) return cli::program(program);
+    if (*job_new_command) return cli::job_new(job);
+    if (*job_show_command) return cli::job_show(job);
+    if (*job_check_command) return cli::job_check(job);
+    if (*job_update_command) return cli::job_update(job);
+    if (*job_features_command) return cli::job_features(job);
+    if (*toolpath_command) return cli::toolpath(job);
     if (*demo_command) return cli::demo(demo_out);
     if (*export_command) return cli::export_library(exported);
     if (*import_command) return cli::import_library(imported);

@@ -6,12 +6,12 @@
 #include <numbers>
 
 #include "cli/lookup.h"
+#include "core/motion/motion.h"
 #include "core/program/program.h"
-#include "core/toolpath/toolpath.h"
 #include "formats/sheet/sheet_file.h"
 #include "shop/demo.h"
 #include "shop/evaluation.h"
-#include "shop/job_program.h"
+#include "shop/planning.h"
 #include "shop/words.h"
 #include "store/write_file.h"
 
@@ -204,7 +204,8 @@ int program(const ProgramOptions& options) {
   if (!loaded) return say(loaded.error());
   const ShopState& state = loaded->state;
   FormatFaults faults;
-  const Job* job = find_named(state.jobs, options.job, "job", faults);
+  const JobHead* head = find_named(state.jobs, options.job, "job", faults);
+  const std::optional<Job> job = head ? state.job(head->id) : std::nullopt;
   std::string dialect = job ? dialect_of(state, *job).key : std::string();
   if (!options.dialect.empty()) {
     std::vector<std::string> keys;
@@ -241,7 +242,8 @@ int program(const ProgramOptions& options) {
     Json entry{{"name", o.name.empty() ? std::string(label_of(o.path)) : o.name}, {"kind", key_of(o.path)}};
     if (!has_error(plan.faults[i])) {
       put(entry, "minutes", f.minutes);
-      if (plan.corner_rad[i] > 0) put(entry, "corner_engagement_deg", plan.corner_rad[i] * 180 / std::numbers::pi);
+      if (const double growth = plan.operations[i]->growth_rad; growth > 0)
+        put(entry, "corner_engagement_deg", growth * 180 / std::numbers::pi);
       minutes += f.minutes;
     }
     report["operations"].push_back(std::move(entry));

@@ -122,7 +122,7 @@ HeldCutter held_for(const ShopState& state, const Operation& o, const WhatIf& tr
   return tried.stickout_mm ? as_held(o.cutter, state.assembly_of(o.cutter.id), tried.stickout_mm) : as_held(state, o);
 }
 
-ShownConditions present_cut(const ShopState& state, const Job& job, const Operation& o, double corner_rad,
+ShownConditions present_cut(const ShopState& state, const JobHead& job, const Operation& o, double corner_rad,
                             const WhatIf& tried, UnitSystem units) {
   ShownConditions shown;
   shown.trail = o.taken.trail;

@@ -189,15 +189,13 @@ Change merge_cutters(const ShopState& state, const Cutter& keep, const Cutter& g
         moved.usual = false;
     change.edit(state.recipes[i], moved);
   }
-  for (const Job& job : state.jobs) {
-    Job after = job;
-    for (Operation& o : after.operations)
-      if (o.cutter.id == gone.id) {
-        o.cutter.id = keep.id;
-        o.cutter.library = keep.library;
-        o.cutter.number = keep.number;
-      }
-    change.edit(job, after);
+  for (const Operation& o : state.operations) {
+    if (o.cutter.id != gone.id) continue;
+    Operation after = o;
+    after.cutter.id = keep.id;
+    after.cutter.library = keep.library;
+    after.cutter.number = keep.number;
+    change.edit(o, after);
   }
   // Marks as “not a duplicate” carry over.
   for (const Cutter& other : state.cutters) {

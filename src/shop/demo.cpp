@@ -8,6 +8,7 @@
 #include "formats/dxf/dxf_reader.h"
 #include "formats/json/objects.h"
 #include "shop/evaluation.h"
+#include "shop/job_objects.h"
 #include "shop/shop.h"
 #include "store/write_file.h"
 
@@ -100,42 +101,62 @@ void add_recipe(ShopState& state, const Json& entry) {
   state.recipes.put(std::move(recipe));
 }
 
+Drawing shipped_drawing(const std::string& name) {
+  DxfOptions options;
+  options.join_layers = false;
+  const auto reading = read_dxf(resource(QStringLiteral("demo/") + QString::fromStdString(name)), options);
+  if (!reading) qFatal("shipped drawing is faulty: %s", name.c_str());
+  Drawing drawing = reading->drawing;
+  drawing.source = name;
+  return drawing;
+}
+
+// An operation's features: keys, layers (all of their lines), or "outermost".
+void pick_features(const Job& job, const Json& picks, Operation& o) {
+  const std::vector<std::string> keys = feature_keys(job);
+  for (const Json& pick : picks) {
+    const std::string wanted = pick.get<std::string>();
+    if (wanted == "outermost") {
+      if (const auto outer = outermost_line(job)) o.features.push_back(use_of(job, *outer));
+      continue;
+    }
+    for (const std::string& key : keys)
+      if (key == wanted || key.starts_with(wanted + "/")) o.features.push_back(use_of(job, key));
+  }
+  if (o.features.empty() && !picks.empty()) qFatal("shipped operation %s has no features", o.name.c_str());
+}
+
 void add_job(ShopState& state, const Json& entry) {
-  Json json = entry;
-  for (const char* key : {"machine", "material", "operations"}) json.erase(key);
-  Job job = shipped<Job>(json, "job/" + entry["name"].get<std::string>());
+  const std::string name = entry["name"].get<std::string>();
+  Json head = entry;
+  for (const char* key : {"machine", "material", "operations", "setup", "dxf", "features"}) head.erase(key);
+  Job job;
+  job.head() = shipped<JobHead>(head, "job/" + name);
   job.machine = state.machines.named(entry["machine"].get<std::string>())->id;
   job.material = state.materials.named(entry["material"].get<std::string>())->id;
-  const QString dxf = QString::fromStdString(entry["dxf"].get<std::string>());
-  const auto reading = read_dxf(resource(QStringLiteral("demo/") + dxf));
-  if (!reading) qFatal("shipped drawing is faulty: %s", qPrintable(dxf));
-  job.drawing = reading->drawing;
-  job.drawing.source = dxf.toStdString();
+  if (entry.contains("dxf")) {
+    Part part;
+    part.id = Id::from_name("part/" + name);
+    part.job = job.id;
+    part.drawing = shipped_drawing(entry["dxf"].get<std::string>());
+    job.part = std::make_shared<const Part>(std::move(part));
+  }
+  job.setups.push_back(shipped<Setup>(entry["setup"], "setup/" + name));
+  if (entry.contains("features"))
+    for (const Json& feature : entry["features"])
+      job.features.push_back(shipped<Feature>(feature, "feature/" + name + "/" + feature["key"].get<std::string>()));
   for (const Json& step : entry["operations"]) {
-    Operation o;
-    FormatFaults faults;
-    Job holder;  // an operation is read as part of a job
-    from_json(holder, Json{{"operations", Json::array({[&] {
-                              Json copy = step;
-                              copy.erase("cutter");
-                              return copy;
-                            }()})}},
-              faults);
-    if (!faults.empty() || holder.operations.size() != 1) qFatal("shipped operation is faulty");
-    o = holder.operations.front();
-    o.id = Id::from_name("operation/" + job.name + "/" + std::to_string(job.operations.size()));
+    Json own = step;
+    for (const char* key : {"cutter", "features"}) own.erase(key);
+    Operation o = shipped<Operation>(own, "operation/" + name + "/" + std::to_string(job.operations.size()));
     const Library* library = state.libraries.named(step["cutter"][0].get<std::string>());
     o.cutter = state.as_used(*state.cutter_numbered(library->id, step["cutter"][1].get<int>()));
     if (const Assembly* assembly = state.assembly_of(o.cutter.id)) o.stickout_mm = stickout_of(*assembly);
-    const int outer = outermost_line(job.drawing);
-    if (o.path == PathKind::profile)
-      for (int i = 0; i < static_cast<int>(job.drawing.contours.size()) || i == outer; ++i)
-        if ((i == outer) == !step.contains("pick")) o.contours.push_back(i);
-    if (o.path == PathKind::profile && o.contours.empty()) o.contours.push_back(outer);
+    pick_features(job, step["features"], o);
     job.operations.push_back(std::move(o));
   }
   const Resolver resolver(state.tables.shared(), state.resolver_options());
-  state.jobs.put(retaken(state, resolver, job));
+  put_job(state, retaken(state, resolver, job));
 }
 
 }  // namespace

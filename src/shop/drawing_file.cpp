@@ -1,8 +1,10 @@
 #include "shop/drawing_file.h"
 
+#include <QCryptographicHash>
 #include <QFile>
 #include <QFileInfo>
 
+#include "core/quantity/print.h"
 #include "formats/dxf/dxf_reader.h"
 #include "formats/svg/svg_reader.h"
 #include "shop/words.h"
@@ -11,21 +13,18 @@ namespace pecorra {
 namespace {
 
 void scale(Drawing& drawing, double factor) {
-  for (Contour& contour : drawing.contours)
-    for (Vertex& v : contour.vertices) {
+  for (DrawnLine& line : drawing.lines) {
+    line.diameter_mm *= factor;
+    for (Vertex& v : line.contour.vertices) {
       v.x *= factor;
       v.y *= factor;
     }
-  for (Circle& c : drawing.circles) {
-    c.x *= factor;
-    c.y *= factor;
-    c.diameter_mm *= factor;
   }
 }
 
 }  // namespace
 
-DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm) {
+DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm, bool by_layer) {
   DrawingRead out;
   const QString short_name = QFileInfo(name).fileName();
   QFile file(name);
@@ -51,6 +50,7 @@ DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm) {
   } else {
     DxfOptions options;
     options.unstated_unit_mm = unstated_unit_mm;
+    options.join_layers = !by_layer;
     auto reading = read_dxf(text, options);
     if (!reading) {
       out.fault = short_name + QStringLiteral(": ") + sentence(reading.error());
@@ -61,8 +61,16 @@ DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm) {
     int unused = 0;
     for (const auto& [entity, count] : reading->unused) unused += count;
     if (unused > 0) out.note = QObject::tr(", %1 entities not used").arg(unused);
+    if (reading->hidden > 0)
+      out.note += QObject::tr(", %1 on layers that are off or in paper space left out").arg(reading->hidden);
+    if (reading->gaps > 0)
+      out.note += QObject::tr(", %1 gaps of up to %2 mm between open ends")
+                      .arg(reading->gaps)
+                      .arg(text_of(plain(reading->widest_gap_mm, 3)));
   }
   out.drawing.source = short_name.toStdString();
+  out.drawing.print =
+      QCryptographicHash::hash(QByteArray::fromStdString(text), QCryptographicHash::Sha256).toHex().toStdString();
   const QString taken = unstated_unit_mm == 1 ? QStringLiteral("mm") : QStringLiteral("inch");
   out.note.prepend(unit.isEmpty() ? QObject::tr("the file states no unit, read as %1").arg(taken)
                                   : QObject::tr("in %1").arg(unit));

@@ -3,7 +3,7 @@
 
 #include <QString>
 
-#include "core/toolpath/geometry.h"
+#include "core/geometry/drawing.h"
 
 namespace pecorra {
 
@@ -14,6 +14,7 @@ struct DrawingRead {
 };
 
 // SVG by the extension, else DXF. Without a stated unit `unstated_unit_mm` is used. Reads the disk.
-DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm = 1);
+// `by_layer`: lines of different layers stay apart.
+DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm = 1, bool by_layer = false);
 
 }  // namespace pecorra

@@ -66,11 +66,18 @@ std::vector<std::size_t> materials_in_order(const ShopState& state, bool only_cu
   return places;
 }
 
+CutterKey key_in(const ShopState& state, const Resolver& resolver, const Cutter& cutter, double stickout_mm,
+                 const Assembly* held) {
+  CutterKey key = resolver.key_of(cutter, stickout_mm);
+  if (const Holder* holder = held ? state.holders.find(held->holder) : nullptr) key.holder = holder->name;
+  return key;
+}
+
 CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cutter& cutter) {
   const Assembly* held = state.assembly_of(cutter.id);
   if (!held) return resolver.key_of(cutter);
   const double stickout = or_none(stickout_of(*held));
-  return held->set_diameter_mm ? resolver.key_of(as_set(cutter, *held), stickout) : resolver.key_of(cutter, stickout);
+  return key_in(state, resolver, held->set_diameter_mm ? as_set(cutter, *held) : cutter, stickout, held);
 }
 
 HeldCutter as_held(const Cutter& at_rest, const Assembly* held, const std::optional<double>& stickout_mm) {
@@ -132,8 +139,8 @@ Evaluation evaluate(const ShopState& state, const Resolver& resolver, const Cutt
   const HeldCutter as = as_held(at_rest, held, tried.stickout_mm);
   const Cutter& cutter = as.cutter;
   const std::optional<double> stickout_mm = stickout_of(as.assembly);
-  out.resolution = resolver.resolve(resolver.key_of(cutter, or_none(stickout_mm)), resolver.key_of(material),
-                                    resolver.key_of(machine), query, out.trail);
+  out.resolution = resolver.resolve(key_in(state, resolver, cutter, or_none(stickout_mm), held),
+                                    resolver.key_of(material), resolver.key_of(machine), query, out.trail);
   if (held && held->set_diameter_mm && at_rest.diameter_mm && *held->set_diameter_mm != *at_rest.diameter_mm)
     out.trail.insert(
         out.trail.begin(),
@@ -305,7 +312,7 @@ std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter,
   return out;
 }
 
-Query query_for(const ShopState& state, const Job& job, const Operation& o) {
+Query query_for(const ShopState& state, const JobHead& job, const Operation& o) {
   Query query;
   query.operation = o.operation;
   query.pace = job.pace.value_or(100);
@@ -314,7 +321,7 @@ Query query_for(const ShopState& state, const Job& job, const Operation& o) {
   query.ap_mm = or_none(o.own_ap_mm);
   query.ae_mm = or_none(o.own_ae_mm);
   query.own_coolant = o.own_coolant;
-  query.conventional = o.path == PathKind::profile && !o.climb;
+  query.conventional = declaration(o.path).milling && !o.climb;
   const ShopSettings settings = state.shop_settings();
   query.rounding = {settings.n_step_rpm, settings.vf_step_mm_min};
   return query;
@@ -352,17 +359,48 @@ TakenConditions taken_from(const ShopState& state, const Resolution& r, Trail tr
   return taken;
 }
 
-void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {
+void retake(const ShopState& state, const Resolver& resolver, const JobHead& job, Operation& o) {
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
+  o.taken_slot = o.taken_finish = {};
   if (!material || !machine || o.cutter.id.is_null()) {
     o.taken = {};
     return;
   }
-  Trail trail;
-  const Resolution r = resolver.resolve(resolver.key_of(o.cutter, or_none(o.stickout_mm)), resolver.key_of(*material),
-                                        resolver.key_of(*machine), query_for(state, job, o), trail);
-  o.taken = taken_from(state, r, std::move(trail));
+  const CutterKey cutter = key_in(state, resolver, o.cutter, or_none(o.stickout_mm), state.assembly_of(o.cutter.id));
+  const MaterialKey in = resolver.key_of(*material);
+  const MachineKey on = resolver.key_of(*machine);
+  const auto take = [&](const Query& query) {
+    Trail trail;
+    const Resolution r = resolver.resolve(cutter, in, on, query, trail);
+    return taken_from(state, r, std::move(trail));
+  };
+  Query query = query_for(state, job, o);
+  const std::string kept = o.taken.kept;
+  if (o.own_n_rpm.has_value() != o.own_vf_mm_min.has_value()) {
+    // One of the two alone: the other as the source has it, the feed per revolution kept where the speed is typed.
+    Query followed = query;
+    followed.own_n_rpm = followed.own_vf_mm_min = not_given;
+    if (const TakenConditions t = take(followed); t.n_rpm && t.vf_mm_min) {
+      query.own_n_rpm = o.own_n_rpm.value_or(*t.n_rpm);
+      query.own_vf_mm_min = o.own_vf_mm_min.value_or(*t.vf_mm_min / *t.n_rpm * query.own_n_rpm);
+    }
+  }
+  o.taken = take(query);
+  o.taken.kept = kept;
+  if (o.own_plunge_mm_min) o.taken.plunge_mm_min = o.own_plunge_mm_min;
+  if (o.own_ramp_mm_min) o.taken.ramp_mm_min = o.own_ramp_mm_min;
+  if (!declaration(o.path).milling || !o.taken.n_rpm || o.has_own_speed()) return;
+  query.own_n_rpm = query.own_vf_mm_min = query.ap_mm = query.ae_mm = not_given;
+  query.own_coolant = o.taken.coolant;
+  const auto also = [&](OperationKind kind, TakenConditions& taken) {
+    if (o.operation == kind || !can_do(o.cutter.kind, kind)) return;
+    query.operation = kind;
+    taken = take(query);
+    if (!taken.n_rpm) taken = {};
+  };
+  if (o.path == PathKind::profile || o.path == PathKind::pocket) also(OperationKind::slot, o.taken_slot);
+  if (has_parameter(o.path, "finish_pass_mm") && o.finish_pass_mm) also(OperationKind::side_finish, o.taken_finish);
 }
 
 Job retaken(const ShopState& state, const Resolver& resolver, Job job) {
@@ -382,7 +420,7 @@ Cut cut_of(const ShopState& state, const Operation& o, double corner_rad) {
   cut.bending_safety = settings.bending_safety;
   cut.permitted_deflection_mm =
       o.permitted_deflection_mm ? *o.permitted_deflection_mm : permitted_deflection_mm(settings, o.operation, o.cutter);
-  if (o.path != PathKind::profile) return cut;
+  if (!declaration(o.path).milling) return cut;
   cut.whole_depth_mm = o.depth_mm;
   cut.conventional = !o.climb;
   if (o.operation != OperationKind::slot) cut.corner_rad = corner_rad;
@@ -393,7 +431,7 @@ HeldCutter as_held(const ShopState& state, const Operation& o) {
   return as_held(o.cutter, state.assembly_of(o.cutter.id), o.stickout_mm);
 }
 
-CutReport report_of(const ShopState& state, const Job& job, const Operation& o, double corner_rad) {
+CutReport report_of(const ShopState& state, const JobHead& job, const Operation& o, double corner_rad) {
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
   if (!material || !machine || !o.taken.n_rpm || !o.taken.vf_mm_min) return {};
@@ -402,8 +440,8 @@ CutReport report_of(const ShopState& state, const Job& job, const Operation& o, 
 }
 
 bool source_moved(const Operation& job_copy, const Operation& now) {
-  const std::string news = fingerprint(now.taken);
-  return news != fingerprint(job_copy.taken) && news != job_copy.taken.kept;
+  const std::string news = fingerprint(now);
+  return news != fingerprint(job_copy) && news != job_copy.taken.kept;
 }
 
 }  // namespace pecorra

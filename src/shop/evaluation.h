@@ -97,21 +97,24 @@ std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter,
 // Indices of the materials, those the shop cuts first. `only_cut_here`: only those, or all if none is marked.
 std::vector<std::size_t> materials_in_order(const ShopState& state, bool only_cut_here);
 // The resolver's key for a cutter in its usual assembly.
+// In this assembly, with this stick-out.
+CutterKey key_in(const ShopState& state, const Resolver& resolver, const Cutter& cutter, double stickout_mm,
+                 const Assembly* held);
 CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cutter& cutter);
 
 // What an operation of a job would get in this material on this machine.
-Query query_for(const ShopState& state, const Job& job, const Operation& operation);
+Query query_for(const ShopState& state, const JobHead& job, const Operation& operation);
 TakenConditions taken_from(const ShopState& state, const Resolution& resolution, Trail trail);
 // The cut an operation makes with its values, and the results. `corner_rad`: additional engagement at the tightest
 // place of its path, see toolpath/engagement.h.
 Cut cut_of(const ShopState& state, const Operation& operation, double corner_rad);
-CutReport report_of(const ShopState& state, const Job& job, const Operation& operation, double corner_rad);
+CutReport report_of(const ShopState& state, const JobHead& job, const Operation& operation, double corner_rad);
 HeldCutter as_held(const ShopState& state, const Operation& operation);
 // Whether the source now differs from the job's copy, and nobody has decided to keep the copy.
 bool source_moved(const Operation& job_copy, const Operation& taken_anew);
 
 // Resolves the operation's conditions again.
-void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
+void retake(const ShopState& state, const Resolver& resolver, const JobHead& job, Operation& operation);
 // The job with every operation's conditions resolved again, for another material, machine or pace if given.
 Job retaken(const ShopState& state, const Resolver& resolver, Job job);
 

@@ -69,7 +69,7 @@ tl::expected<std::vector<PastState>, StoreFault> past_of(const QString& file, co
 
 std::vector<CutterUse> uses_of(const ShopState& state, const Id& cutter) {
   std::vector<CutterUse> uses;
-  for (const Job& job : state.jobs)
+  for (const Job& job : state.whole_jobs())
     for (std::size_t i = 0; i < job.operations.size(); ++i)
       if (job.operations[i].cutter.id == cutter)
         uses.push_back(

@@ -6,8 +6,8 @@
 
 #include <QString>
 
+#include "core/geometry/drawing.h"
 #include "core/holder/holder.h"
-#include "core/toolpath/geometry.h"
 
 namespace pecorra {
 

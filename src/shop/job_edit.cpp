@@ -3,24 +3,33 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/toolpath/toolpath.h"
+#include "core/geometry/region.h"
+
+#include "shop/planning.h"
 
 namespace pecorra {
 namespace {
 
 double up_to(double value, double step) { return std::ceil(value / step - 1e-9) * step; }
 
-// The largest diameter that fits into the lines picked; nothing if any does.
-bool size_fits(const Job& job, const Operation& o, const Cutter& cutter) {
+// The diameter of the holes that an operation drills; 0 without any.
+double hole_mm(const OperationInput& input) { return input.holes.empty() ? 0 : input.holes.front().diameter_mm; }
+
+bool size_fits(const Operation& o, const OperationInput& input, const Cutter& cutter) {
   if (!cutter.diameter_mm) return false;
-  if (o.path == PathKind::drilling)
-    return o.hole_diameter_mm && std::abs(*cutter.diameter_mm - *o.hole_diameter_mm) <= 0.06;
-  if (o.depth_mm && cutter.reach_mm.value_or(cutter.flute_length_mm.value_or(0)) < *o.depth_mm) return false;
-  if (o.where != ProfileWhere::within) return true;
-  return std::all_of(o.contours.begin(), o.contours.end(), [&](int index) {
-    const auto line = line_at(job.drawing, index);
-    return line && line->closed && !offset_rings({flattened(*line, 0.01)}, -*cutter.diameter_mm / 2).empty();
-  });
+  const double d = *cutter.diameter_mm;
+  if (o.path == PathKind::drill) return hole_mm(input) > 0 && std::abs(d - hole_mm(input)) <= 0.06;
+  const auto depth = depth_of(o, input);
+  if (depth && cutter.reach_mm.value_or(cutter.flute_length_mm.value_or(0)) < *depth) return false;
+  const auto goes_in = [&](const Contour& line) {
+    return line.closed && !Region::inside({flattened(line, 0.01)}).offset(-d / 2).empty();
+  };
+  if (o.path == PathKind::slot && o.width_mm) return d <= *o.width_mm;
+  if (o.path == PathKind::pocket)
+    return std::all_of(input.pockets.begin(), input.pockets.end(),
+                       [&](const BoundPocket& pocket) { return goes_in(pocket.outline); });
+  if (o.path != PathKind::profile || o.where != ProfileWhere::within) return true;
+  return std::all_of(input.lines.begin(), input.lines.end(), [&](const BoundLine& l) { return goes_in(l.contour); });
 }
 
 }  // namespace
@@ -29,12 +38,23 @@ Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machi
   Job job;
   job.machine = machine;
   job.material = material;
-  job.drawing = drawing;
+  Setup setup;
+  if (!drawing.lines.empty()) {
+    auto part = std::make_shared<Part>();
+    part->drawing = drawing;
+    job.part = std::move(part);
+  }
   const Box box = bounds(drawing);
-  job.stock_width_mm = up_to(box.high_x - box.low_x + 10, 1);
-  job.stock_depth_mm = up_to(box.high_y - box.low_y + 10, 1);
-  job.stock_height_mm = 20;
-  job.clearance_mm = 15;
+  const double beside = 5, x = up_to(box.width() + 2 * beside, 1), y = up_to(box.depth() + 2 * beside, 1);
+  setup.x_low_mm = (box.low_x + box.high_x - x) / 2;
+  setup.x_high_mm = *setup.x_low_mm + x;
+  setup.y_low_mm = (box.low_y + box.high_y - y) / 2;
+  setup.y_high_mm = *setup.y_low_mm + y;
+  setup.z_low_mm = -20;
+  setup.z_high_mm = 0;
+  setup.clearance_mm = 15;
+  setup.work_offset = "G54";
+  job.setups.push_back(std::move(setup));
   std::string name = drawing.source.substr(0, drawing.source.find_last_of('.'));
   std::replace(name.begin(), name.end(), '_', ' ');
   if (name.empty()) name = "Job";
@@ -43,32 +63,68 @@ Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machi
   return job;
 }
 
+namespace {
+
+// The closed lines that lie within another one.
+std::vector<std::string> openings_of(const Job& job) {
+  const auto outer = outermost_line(job);
+  std::vector<std::string> keys;
+  for (const JobLine& line : lines_of(job))
+    if (line.contour->closed && !line.is_circle() && line.key != outer.value_or("")) keys.push_back(line.key);
+  return keys;
+}
+
+}  // namespace
+
 Operation proposed_operation(const Job& job, PathKind path) {
   Operation o;
   o.path = path;
   o.operation = declaration(path).usual;
-  o.depth_mm = job.stock_height_mm;
-  if (path == PathKind::profile) {
-    if (const int outer = outermost_line(job.drawing); outer >= 0) {
-      o.contours = {outer};
-      o.side_stock_mm = 5;
-    } else if (line_count(job.drawing) > 0) {
-      o.contours = {0};
-      o.where = ProfileWhere::along;
-    }
-    o.name = "Profile";
-  } else {
-    // The most frequent diameter.
-    int most = 0;
-    for (const double d : hole_diameters(job.drawing)) {
-      const int count = static_cast<int>(ordered_holes(job.drawing, d).size());
-      if (count > most) {
-        most = count;
-        o.hole_diameter_mm = d;
+  o.name = std::string(label_of(path));
+  const StockBlock stock = stock_of(job, job.setups.empty() ? nullptr : &job.setups.front());
+  const double whole = stock.top - stock.bottom;
+  const auto use = [&](const std::string& key) { o.features.push_back(use_of(job, key)); };
+  // A feature that nobody works on yet and that this kind is for.
+  const auto unused = [&](FeatureKind kind) {
+    for (const Feature& f : job.features)
+      if (f.kind == kind && std::none_of(job.operations.begin(), job.operations.end(), [&](const Operation& other) {
+            return std::any_of(other.features.begin(), other.features.end(),
+                               [&](const FeatureUse& u) { return u.key == f.key; });
+          })) {
+        use(f.key);
+        return true;
       }
+    return false;
+  };
+  switch (path) {
+    case PathKind::profile:
+      if (whole > 0) o.depth_mm = whole;
+      if (const auto outer = outermost_line(job)) {
+        use(*outer);
+      } else if (const auto lines = lines_of(job); !lines.empty()) {
+        use(lines.front().key);
+        o.where = ProfileWhere::along;
+      }
+      break;
+    case PathKind::drill: {
+      o.depth_to = DepthTo::full_diameter;
+      if (unused(FeatureKind::holes)) break;
+      if (whole > 0) o.depth_mm = whole;
+      o.breakthrough_mm = 1;
+      // The most frequent diameter.
+      std::vector<std::string> most;
+      for (const double d : hole_diameters(job))
+        if (auto keys = circles_of(job, d); keys.size() > most.size()) most = std::move(keys);
+      for (const std::string& key : most) use(key);
+      break;
     }
-    o.breakthrough_mm = 1;
-    o.name = "Holes";
+    case PathKind::face: o.depth_mm = 1; break;
+    case PathKind::slot:
+    case PathKind::pocket:
+      if (path == PathKind::pocket && unused(FeatureKind::pocket)) break;
+      o.depth_mm = 5;
+      if (const auto keys = openings_of(job); !keys.empty()) use(keys.front());
+      break;
   }
   return o;
 }
@@ -78,6 +134,8 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
   std::vector<CutterOption> options;
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
+  std::vector<Message> unused;
+  const OperationInput input = input_of(job, JobIndex(job), o, path_rules(state.shop_settings()), unused);
   for (const Cutter& cutter : state.cutters) {
     if (cutter.retired || !can_do(cutter.kind, o.operation) || has_error(check_cutter(cutter))) continue;
     CutterOption option;
@@ -90,17 +148,17 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
     }
     option.in_job = std::any_of(job.operations.begin(), job.operations.end(),
                                 [&](const Operation& other) { return other.cutter.id == cutter.id; });
-    option.fits = size_fits(job, o, state.as_used(cutter));
+    option.fits = size_fits(o, input, state.as_used(cutter));
     option.here = !cutter.in_stock || *cutter.in_stock > 0;
     options.push_back(option);
   }
-  const double wanted = o.hole_diameter_mm.value_or(0);
+  const double wanted = hole_mm(input);
   std::stable_sort(options.begin(), options.end(), [&](const CutterOption& a, const CutterOption& b) {
     if (a.fits != b.fits) return a.fits;
     if (a.here != b.here) return a.here;
     if (a.in_job != b.in_job) return a.in_job;
     if (a.resolution.found() != b.resolution.found()) return a.resolution.found();
-    if (o.path != PathKind::drilling) return false;
+    if (o.path != PathKind::drill) return false;
     return std::abs(*a.cutter->diameter_mm - wanted) < std::abs(*b.cutter->diameter_mm - wanted);
   });
   return options;

@@ -12,7 +12,7 @@ std::string name_of(const ShopState& state, const T& object) {
   if constexpr (requires { object.number; }) {
     const Library* library = state.libraries.find(object.library);
     return (library ? library->name + "/" : std::string()) + std::to_string(object.number);
-  } else if constexpr (requires { object.cutter; }) {
+  } else if constexpr (requires { requires std::same_as<decltype(T::cutter), Id>; }) {
     const Cutter* cutter = state.cutters.find(object.cutter);
     std::string name(label_of(kind_of(object)));
     if (!object.name.empty()) name += " " + object.name;

@@ -6,18 +6,12 @@
 
 #include "core/quantity/print.h"
 #include "shop/edit.h"
+#include "shop/job_objects.h"
 #include "shop/shop.h"
 #include "shop/words.h"
 
 namespace pecorra {
 namespace {
-
-Change change_of(const QString& label, const Job& before, const Job& after) {
-  Change change;
-  change.label = label;
-  change.edit(before, after);
-  return change;
-}
 
 const Operation& operation_at(const Job& job, int at) { return job.operations[static_cast<std::size_t>(at)]; }
 
@@ -26,21 +20,25 @@ template <class Edit>
 Change change_operation(const Job& job, int at, const QString& label, Edit&& edit) {
   Job changed = job;
   edit(changed, changed.operations[static_cast<std::size_t>(at)]);
-  return change_of(label, job, changed);
+  return job_change(label, job, changed);
 }
 
 bool asks_tables_anew(std::string_view key) {
-  return key == "operation" || key == "stickout_mm" || key == "climb" || key.starts_with("own_");
+  return key == "operation" || key == "stickout_mm" || key == "climb" || key == "finish_pass_mm" ||
+         key.starts_with("own_");
+}
+
+Change with_features(const Job& job, int at, const QString& label, const std::vector<std::string>& keys) {
+  return change_operation(job, at, label, [&](Job& changed, Operation& o) {
+    o.features.clear();
+    for (const std::string& key : keys) o.features.push_back(use_of(changed, key));
+  });
 }
 
 Change with_holes_of(const Job& job, int at, double diameter_mm, UnitSystem units) {
   const QString size = text_of(shown(diameter_mm, Quantity::length, units));
-  return change_operation(job, at,
-                          QObject::tr("%1: circles of Ø%2 picked").arg(text_of(operation_at(job, at).name), size),
-                          [&](Job&, Operation& o) {
-                            o.hole_diameter_mm = diameter_mm;
-                            o.typed.erase("hole_diameter_mm");
-                          });
+  return with_features(job, at, QObject::tr("%1: circles of Ø%2 picked").arg(text_of(operation_at(job, at).name), size),
+                       circles_of(job, diameter_mm));
 }
 
 }  // namespace
@@ -52,24 +50,27 @@ NewJob new_job(const ShopState& state, const Drawing& drawing, const QString& no
   made.job = job.id = new_id();
   made.change.label = QObject::tr("New job %1: %2 lines, %3 circles, %4")
                           .arg(text_of(job.name))
-                          .arg(job.drawing.contours.size())
-                          .arg(job.drawing.circles.size())
+                          .arg(drawing.lines.size() - drawing.circles())
+                          .arg(drawing.circles())
                           .arg(note);
-  made.change.add(job);
+  add_job(made.change, std::move(job));
   return made;
 }
 
 Change with_drawing(const Job& job, const Drawing& drawing, const QString& note) {
   Job changed = job;
-  changed.drawing = drawing;
-  return change_of(QObject::tr("Drawing of %1: %2, %3").arg(text_of(job.name), text_of(drawing.source), note), job,
-                   changed);
+  Part part = job.part ? *job.part : Part{};
+  part.drawing = drawing;
+  changed.part = std::make_shared<const Part>(std::move(part));
+  rebind(changed);
+  return job_change(QObject::tr("Drawing of %1: %2, %3").arg(text_of(job.name), text_of(drawing.source), note), job,
+                    changed);
 }
 
 Change without_job(const Job& job) {
   Change change;
   change.label = QObject::tr("Deleted job %1").arg(text_of(job.name));
-  change.remove(job);
+  remove_job(change, job);
   return change;
 }
 
@@ -83,9 +84,19 @@ Change added_operation(const ShopState& state, const Resolver& resolver, const J
     pick_cutter(state, resolver, changed, o, *options.front().cutter);
   changed.operations.push_back(o);
   const QString kind = label_text(label_of(path));
-  return change_of(o.cutter.id.is_null() ? QObject::tr("New operation: %1").arg(kind)
-                                         : QObject::tr("New operation: %1 with %2").arg(kind, text_of(o.cutter.name)),
-                   job, changed);
+  return job_change(o.cutter.id.is_null() ? QObject::tr("New operation: %1").arg(kind)
+                                          : QObject::tr("New operation: %1 with %2").arg(kind, text_of(o.cutter.name)),
+                    job, changed);
+}
+
+Change copied_operation(const Job& job, int at) {
+  Job changed = job;
+  Operation copy = operation_at(job, at);
+  copy.id = new_id();
+  copy.rank = 0;
+  changed.operations.insert(changed.operations.begin() + at + 1, std::move(copy));
+  return job_change(QObject::tr("Copied operation %1, %2").arg(at + 1).arg(text_of(operation_at(job, at).name)), job,
+                    changed);
 }
 
 Change moved_operation(const Job& job, int from, int by) {
@@ -93,49 +104,90 @@ Change moved_operation(const Job& job, int from, int by) {
   if (from < 0 || to < 0 || std::max(from, to) >= static_cast<int>(job.operations.size())) return {};
   Job changed = job;
   std::swap(changed.operations[static_cast<std::size_t>(from)], changed.operations[static_cast<std::size_t>(to)]);
-  return change_of(QObject::tr("%1 is now operation %2").arg(text_of(operation_at(job, from).name)).arg(to + 1), job,
-                   changed);
+  return job_change(QObject::tr("%1 is now operation %2").arg(text_of(operation_at(job, from).name)).arg(to + 1), job,
+                    changed);
 }
 
 Change without_operation(const Job& job, int at) {
   if (at < 0 || at >= static_cast<int>(job.operations.size())) return {};
   Job changed = job;
   changed.operations.erase(changed.operations.begin() + at);
-  return change_of(QObject::tr("Deleted operation %1, %2").arg(at + 1).arg(text_of(operation_at(job, at).name)), job,
-                   changed);
+  return job_change(QObject::tr("Deleted operation %1, %2").arg(at + 1).arg(text_of(operation_at(job, at).name)), job,
+                    changed);
 }
 
-tl::expected<Change, QString> line_clicked(const Job& job, int at, int line, UnitSystem units) {
+tl::expected<Change, QString> feature_clicked(const Job& job, int at, const std::string& key, bool alone,
+                                              UnitSystem units) {
   const Operation& o = operation_at(job, at);
-  if (o.path == PathKind::profile) {
-    const bool picked = std::find(o.contours.begin(), o.contours.end(), line) != o.contours.end();
-    const QString name = text_of(o.name);
-    return change_operation(job, at,
-                            picked ? QObject::tr("%1: line %2 deselected").arg(name).arg(line + 1)
-                                   : QObject::tr("%1: line %2 selected").arg(name).arg(line + 1),
-                            [&](Job&, Operation& target) {
-                              if (picked) std::erase(target.contours, line);
-                              else target.contours.push_back(line);
-                            });
+  const auto uses = [&](const FeatureUse& use) { return use.key == key; };
+  const bool picked = std::any_of(o.features.begin(), o.features.end(), uses);
+  const JobIndex index(job);
+  const JobLine* line = index.line(key);
+  if (o.path == PathKind::drill) {
+    const Feature* feature = index.feature(key);
+    if (!(line && line->is_circle()) && !(feature && feature->kind == FeatureKind::holes))
+      return tl::unexpected(QObject::tr("Holes are drilled at circles; this is a line."));
+    if (line && !alone) return with_holes_of(job, at, line->diameter_mm, units);
   }
-  const int circle = line - static_cast<int>(job.drawing.contours.size());
-  if (circle < 0) return tl::unexpected(QObject::tr("Holes are drilled at circles; this is a line."));
-  return with_holes_of(job, at, job.drawing.circles[static_cast<std::size_t>(circle)].diameter_mm, units);
+  const QString name = text_of(o.name), what = text_of(key);
+  return change_operation(
+      job, at,
+      picked ? QObject::tr("%1: %2 deselected").arg(name, what) : QObject::tr("%1: %2 selected").arg(name, what),
+      [&](Job& changed, Operation& target) {
+        if (picked) std::erase_if(target.features, uses);
+        else target.features.push_back(use_of(changed, key));
+      });
 }
 
 Change next_line(const Job& job, int at, UnitSystem units) {
   const Operation& o = operation_at(job, at);
-  if (o.path == PathKind::profile) {
-    const int lines = line_count(job.drawing);
-    if (lines == 0) return {};
-    const int next = o.contours.empty() ? 0 : (o.contours.back() + 1) % lines;
-    return change_operation(job, at, QObject::tr("%1: line %2 of %3").arg(text_of(o.name)).arg(next + 1).arg(lines),
-                            [&](Job&, Operation& target) { target.contours = {next}; });
+  const std::vector<JobLine> lines = lines_of(job);
+  if (o.path == PathKind::drill) {
+    const std::vector<double> diameters = hole_diameters(job);
+    if (diameters.empty()) return {};
+    double now = 0;
+    for (const JobLine& line : lines)
+      if (line.is_circle() && !o.features.empty() && line.key == o.features.back().key) now = line.diameter_mm;
+    const auto after = std::upper_bound(diameters.begin(), diameters.end(), now + 1e-4);
+    return with_holes_of(job, at, after == diameters.end() ? diameters.front() : *after, units);
   }
-  const std::vector<double> diameters = hole_diameters(job.drawing);
-  if (diameters.empty()) return {};
-  const auto after = std::upper_bound(diameters.begin(), diameters.end(), o.hole_diameter_mm.value_or(0) + 1e-4);
-  return with_holes_of(job, at, after == diameters.end() ? diameters.front() : *after, units);
+  if (lines.empty()) return {};
+  std::size_t next = 0;
+  for (std::size_t i = 0; i < lines.size(); ++i)
+    if (!o.features.empty() && lines[i].key == o.features.back().key) next = (i + 1) % lines.size();
+  return with_features(job, at,
+                       QObject::tr("%1: %2, line %3 of %4")
+                           .arg(text_of(o.name), text_of(lines[next].key))
+                           .arg(next + 1)
+                           .arg(lines.size()),
+                       {lines[next].key});
+}
+
+Change features_accepted(const Job& job, int at) {
+  return change_operation(job, at, QObject::tr("%1: changed lines accepted").arg(text_of(operation_at(job, at).name)),
+                          [&](Job& changed, Operation& o) {
+                            for (FeatureUse& use : o.features) use = use_of(changed, use.key);
+                          });
+}
+
+Change edited_setup(const Job& job, std::size_t at, const Property<Setup>& property, const Value& value,
+                    const std::string& typed, UnitSystem units) {
+  Job changed = job;
+  if (changed.setups.empty()) changed.setups.emplace_back();
+  Setup& setup = changed.setups[std::min(at, changed.setups.size() - 1)];
+  const Setup before = setup;
+  setup = edited(before, property, value, typed, units);
+  return job_change(text_of(job.name) + QStringLiteral(": ") + edit_label(before, setup, property, units), job,
+                    changed);
+}
+
+Change edited_job(const Job& job, const Property<JobHead>& property, const Value& value, const std::string& typed,
+                  UnitSystem units) {
+  Job changed = job;
+  changed.head() = edited(job.head(), property, value, typed, units);
+  if (changed.name.empty()) return {};
+  return job_change(text_of(job.name) + QStringLiteral(": ") + edit_label(job.head(), changed.head(), property, units),
+                    job, changed);
 }
 
 Change edited_operation(const ShopState& state, const Resolver& resolver, const Job& job, int at,
@@ -179,15 +231,15 @@ Change toggled_own(const ShopState& state, const Resolver& resolver, const Job& 
 }
 
 Change updated_from_library(const Job& job, const Job& anew) {
-  return change_of(QObject::tr("%1: updated from the library").arg(text_of(job.name)), job, anew);
+  return job_change(QObject::tr("%1: updated from the library").arg(text_of(job.name)), job, anew);
 }
 
 Change kept_copy(const Job& job, const Job& anew) {
   Job changed = job;
   for (std::size_t i = 0; i < changed.operations.size(); ++i)
     if (source_moved(changed.operations[i], anew.operations[i]))
-      changed.operations[i].taken.kept = fingerprint(anew.operations[i].taken);
-  return change_of(QObject::tr("%1 keeps its copy of the values").arg(text_of(job.name)), job, changed);
+      changed.operations[i].taken.kept = fingerprint(anew.operations[i]);
+  return job_change(QObject::tr("%1 keeps its copy of the values").arg(text_of(job.name)), job, changed);
 }
 
 }  // namespace pecorra

@@ -19,16 +19,26 @@ Change without_job(const Job& job);
 
 // Adds an operation at the end, with the first cutter that fits and has conditions.
 Change added_operation(const ShopState& state, const Resolver& resolver, const Job& job, PathKind path);
+// A copy behind it.
+Change copied_operation(const Job& job, int at);
 // Empty if it would leave the list.
 Change moved_operation(const Job& job, int from, int by);
 Change without_operation(const Job& job, int at);
 
-// Picks a line of the drawing (see line_at) for the operation, or drops it again; drilling takes all circles of its
-// diameter. Fails with the reason.
-tl::expected<Change, QString> line_clicked(const Job& job, int operation, int line, UnitSystem units);
-// Takes the next line or diameter of the drawing instead; empty if there is none.
+// Picks a feature for the operation, or drops it again; drilling takes all circles of the same diameter, or with
+// `alone` just this one. Fails with the reason.
+tl::expected<Change, QString> feature_clicked(const Job& job, int operation, const std::string& key, bool alone,
+                                              UnitSystem units);
+// Takes the next line or diameter instead; empty if there is none.
 Change next_line(const Job& job, int operation, UnitSystem units);
+// Takes features that have changed since they were picked as they are now.
+Change features_accepted(const Job& job, int operation);
 
+// Sets one property of a setup or of the job itself, as typed.
+Change edited_setup(const Job& job, std::size_t setup, const Property<Setup>& property, const Value& value,
+                    const std::string& typed, UnitSystem units);
+Change edited_job(const Job& job, const Property<JobHead>& property, const Value& value, const std::string& typed,
+                  UnitSystem units);
 // Sets one property of an operation, as typed. Properties that the tables depend on resolve the conditions again.
 Change edited_operation(const ShopState& state, const Resolver& resolver, const Job& job, int operation,
                         const Property<Operation>& property, const Value& value, const std::string& typed,

@@ -63,6 +63,24 @@ NewRow new_row(const ShopState& state, const ConditionTable& table, const Condit
           row.id};
 }
 
+void note_proof(const ShopState& state, const Context& context, const Cutter* cutter, ConditionRow& row) {
+  row.proven_in.clear();
+  row.proven_on.clear();
+  row.proven_holder.clear();
+  row.proven_stickout_mm.reset();
+  row.proven_hardness_hb.reset();
+  if (!row.proven) return;
+  if (const WorkMaterial* m = state.materials.find(row.material.is_null() ? context.material : row.material)) {
+    row.proven_in = m->name;
+    row.proven_hardness_hb = m->hardness_hb;
+  }
+  if (const Machine* machine = state.machines.find(context.machine)) row.proven_on = machine->name;
+  const Assembly* held = cutter ? state.assembly_of(cutter->id) : nullptr;
+  if (!held) return;
+  row.proven_stickout_mm = stickout_of(*held);
+  if (const Holder* holder = state.holders.find(held->holder)) row.proven_holder = holder->name;
+}
+
 Change without_row(const ConditionTable& table, const Id& row) {
   ConditionTable changed = table;
   std::erase_if(changed.rows, [&](const ConditionRow& r) { return r.id == row; });

@@ -19,6 +19,11 @@ struct NewRow {
 NewRow new_row(const ShopState& state, const ConditionTable& table, const ConditionRow* like, const Context& context);
 Change without_row(const ConditionTable& table, const Id& row);
 
+// Keeps with a row that is called proven what it was proven with: the material (its own, else the context's) and its
+// hardness, the machine, and where a cutter is given its holder and stick-out; one that is not proven any more forgets
+// it.
+void note_proof(const ShopState& state, const Context& context, const Cutter* cutter, ConditionRow& row);
+
 struct NewTable {
   Change change;
   ConditionTable table;

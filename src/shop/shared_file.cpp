@@ -451,8 +451,8 @@ QStringList shared_line_changes(const ShopState& state, const Id& library, const
       texts << differing(*here, side.file().library, properties<Library>().first(2), units);
   } else if (line.kind != ObjectKind::cutter) {
     visit_part(state, side.file(), line, [&](const auto& there, const auto* here) {
-      using Part = std::remove_cvref_t<decltype(there)>;
-      if (here) texts << differing<Part>(*here, there, properties<Part>(), units);
+      using Shared = std::remove_cvref_t<decltype(there)>;
+      if (here) texts << differing<Shared>(*here, there, properties<Shared>(), units);
     });
   } else if (line.state == SharedState::to_file) {
     texts << QObject::tr("was deleted here but is in the file; tick to restore it");

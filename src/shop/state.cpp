@@ -51,6 +51,33 @@ const Recipe* ShopState::recipe_named(const Id& cutter, const std::string& name)
   return nullptr;
 }
 
+std::optional<Job> ShopState::job(const Id& id) const {
+  const JobHead* head = jobs.find(id);
+  if (!head) return std::nullopt;
+  Job job;
+  job.head() = *head;
+  if (const auto places = parts.of(id); !places.empty()) {
+    const auto all = parts.shared();
+    job.part = {all, &(*all)[places.front()]};
+  }
+  const auto in_order = [&](const auto& collection, auto& list) {
+    for (const std::size_t i : collection.of(id)) list.push_back(collection[i]);
+    std::stable_sort(list.begin(), list.end(), [](const auto& a, const auto& b) { return a.rank < b.rank; });
+  };
+  in_order(setups, job.setups);
+  in_order(features, job.features);
+  in_order(operations, job.operations);
+  for (Operation& o : job.operations)
+    if (const OperationTrail* trail = trails.find(trail_id(o.id))) put_trail(o, *trail);
+  return job;
+}
+
+std::vector<Job> ShopState::whole_jobs() const {
+  std::vector<Job> all;
+  for (const JobHead& head : jobs) all.push_back(*job(head.id));
+  return all;
+}
+
 const Cutter* ShopState::cutter_numbered(const Id& library, int number) const {
   for (const Cutter& cutter : cutters)
     if (cutter.library == library && cutter.number == number) return &cutter;

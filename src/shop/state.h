@@ -119,49 +119,61 @@ class Collection {
   std::uint64_t forgotten_ = 0;
 };
 
-// Objects kept on cutters are looked up by cutter, for every row of a list.
+// What an object belongs to: its cutter, its job, its operation.
 template <class T>
-class CollectionByCutter : public Collection<T> {
+const Id* owner_of(const T& t) {
+  if constexpr (requires { requires std::same_as<decltype(T::cutter), Id>; }) return &t.cutter;
+  else if constexpr (requires { requires std::same_as<decltype(T::job), Id>; }) return &t.job;
+  else if constexpr (requires { requires std::same_as<decltype(T::operation), Id>; }) return &t.operation;
+  else return nullptr;
+}
+template <class T>
+concept Owned = requires {
+  requires std::same_as<decltype(T::cutter), Id>;
+}
+|| requires { requires std::same_as<decltype(T::job), Id>; }
+|| requires { requires std::same_as<decltype(T::operation), Id>; };
+
+// Looked up by owner, for every row of a list.
+template <class T>
+class OwnedCollection : public Collection<T> {
  public:
   void put(T item) {
     const T* known = this->find(item.id);
-    const bool is_new = !known, moved = known && known->cutter != item.cutter;
-    const Id cutter = item.cutter;
+    const Id owner = *owner_of(item);
+    const bool is_new = !known, moved = known && *owner_of(*known) != owner;
     Collection<T>::put(std::move(item));
-    if (moved) index_cutters();
-    else if (is_new) by_cutter_.own()[cutter].push_back(this->size() - 1);
+    if (moved) index_owners();
+    else if (is_new) by_owner_.own()[owner].push_back(this->size() - 1);
   }
   void remove(const std::vector<Id>& ids) {
     Collection<T>::remove(ids);
-    index_cutters();
+    index_owners();
   }
   void remove(const Id& id) { remove(std::vector<Id>{id}); }
   // Indices into all(), in order.
-  std::span<const std::size_t> of_cutter(const Id& cutter) const {
-    const auto found = by_cutter_->find(cutter);
-    return found == by_cutter_->end() ? std::span<const std::size_t>() : std::span<const std::size_t>(found->second);
+  std::span<const std::size_t> of(const Id& owner) const {
+    const auto found = by_owner_->find(owner);
+    return found == by_owner_->end() ? std::span<const std::size_t>() : std::span<const std::size_t>(found->second);
   }
+  std::span<const std::size_t> of_cutter(const Id& cutter) const { return of(cutter); }
 
  private:
-  void index_cutters() {
-    auto& by_cutter = by_cutter_.own();
-    by_cutter.clear();
-    for (std::size_t i = 0; i < this->size(); ++i) by_cutter[(*this)[i].cutter].push_back(i);
+  void index_owners() {
+    auto& by_owner = by_owner_.own();
+    by_owner.clear();
+    for (std::size_t i = 0; i < this->size(); ++i) by_owner[*owner_of((*this)[i])].push_back(i);
   }
-  SharedValue<std::unordered_map<Id, std::vector<std::size_t>>> by_cutter_;
+  SharedValue<std::unordered_map<Id, std::vector<std::size_t>>> by_owner_;
 };
 
-// Objects kept on cutters can also be found by cutter.
 template <class T>
 struct CollectionFor {
   using List = Collection<T>;
 };
-template <class T>
-requires requires(const T& t) {
-  { t.cutter } -> std::convertible_to<Id>;
-}
+template <Owned T>
 struct CollectionFor<T> {
-  using List = CollectionByCutter<T>;
+  using List = OwnedCollection<T>;
 };
 
 struct ShopState {
@@ -196,6 +208,9 @@ struct ShopState {
   const Recipe* recipe_named(const Id& cutter, const std::string& name) const;
   // By the shop's pattern.
   std::string name_for(const Cutter& cutter) const { return suggested_name(cutter, shop_settings().name_pattern); }
+  // The job with everything that belongs to it, in order; nothing if there is none.
+  std::optional<Job> job(const Id& id) const;
+  std::vector<Job> whole_jobs() const;
   const Cutter* cutter_numbered(const Id& library, int number) const;
   int free_number(const Id& library) const;
 

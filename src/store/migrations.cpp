@@ -10,6 +10,7 @@
 #include <tuple>
 #include <vector>
 
+#include "store/job_migration.h"
 #include "store/store.h"
 
 namespace pecorra {
@@ -42,8 +43,11 @@ const QStringList version_1_to_2{
 const QStringList version_2_to_3{
     QStringLiteral("CREATE TABLE kept (key TEXT PRIMARY KEY, bytes BLOB NOT NULL) STRICT")};
 
+// A job's parts are objects of their own; no table changes.
+const QStringList version_3_to_4;
+
 // From nothing to version 1, and from each version to the next.
-const QStringList* const steps[] = {&version_1, &version_1_to_2, &version_2_to_3};
+const QStringList* const steps[] = {&version_1, &version_1_to_2, &version_2_to_3, &version_3_to_4};
 static_assert(std::size(steps) == Store::version);
 
 // Type, name and definition of everything in a database.
@@ -93,7 +97,10 @@ QSqlError create_schema(QSqlDatabase& database) {
   return error;
 }
 
-QSqlError migrate_one(QSqlDatabase& database, int version) { return run(database, *steps[version]); }
+QSqlError migrate_one(QSqlDatabase& database, int version) {
+  if (QSqlError error = run(database, *steps[version]); error.isValid()) return error;
+  return version == 3 ? split_jobs(database) : QSqlError{};
+}
 
 std::optional<QString> foreign_schema(sqlite3* database, int version) {
   const auto found = schema_of(database);

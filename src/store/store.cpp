@@ -673,6 +673,7 @@ tl::expected<Accepted, StoreFault> Store::commit(const StoredChange& change) {
       // Its revision is not the expected one.
       if (!after->empty()) accepted.merged.push_back({edit.kind, edit.id, revision + 1, *after});
     }
+    if (!has_history(edit.kind)) continue;
     const auto [from, to] = differences(*before, *after);
     history.bind(1, accepted.seq);
     history.bind(2, id);

@@ -88,7 +88,7 @@ struct StoreFault {
 
 class Store {
  public:
-  static constexpr int version = 3;
+  static constexpr int version = 4;
   static constexpr int application_id = 0x50454352;  // "PECR"
 
   // An existing shop; older versions are migrated after a backup beside the file.

@@ -7,6 +7,7 @@
 
 #include "app/cutting/cut_files.h"
 #include "formats/sheet/sheet_file.h"
+#include "shop/job_objects.h"
 #include "window_fixture.h"
 
 using namespace pecorra;
@@ -280,7 +281,7 @@ TEST_CASE("the tightest place of a path is judged once it is planned: the corner
   Job inside = *w.workspace().job();
   inside.operations[0].where = ProfileWhere::within;
   Change change;
-  change.edit(*w.workspace().job(), inside);
+  edit_job(change, *w.workspace().job(), inside);
   w.window->shop().apply(std::move(change));
   w.workspace().select_operation(0);
   w.wait_planned();

@@ -45,8 +45,8 @@ class Known {
     });
     for (const ConditionTable& table : state.tables)
       for (const ConditionRow& row : table.rows) add_object(row);
-    for (const Job& job : state.jobs) {
-      add(job.drawing.source);
+    for (const Job& job : state.whole_jobs()) {
+      add(job.drawing().source);
       for (const Operation& o : job.operations) add_object(o), add_object(o.cutter), add_object(o.taken);
     }
     // The user, and what the drawn views read and write.

@@ -336,6 +336,80 @@ TEST_CASE("no answer is an answer; what is not found names the nearest") {
   refused(run({"program", "--shop", words.fileName(), "--job", "x", "-o", d.dir.filePath("x.nc")}), "words.pecorra");
 }
 
+TEST_CASE("a job is made from a file, checked, shown, updated from its sources, and its moves are told") {
+  Demo d;
+  const QString file = d.dir.filePath("cover.json");
+  const auto write = [&](const char* text) {
+    QFile out(file);
+    REQUIRE(out.open(QIODevice::WriteOnly));
+    out.write(text);
+  };
+  write(R"({"format_version": 1, "name": "Cover", "machine": "Fettler 6", "material": "EN AW-5083",
+    "stock": {"x_mm": [-5, 105], "y_mm": [-5, 65], "z_mm": [-20, 0]}, "clearance_mm": 15,
+    "features": [{"id": "edge", "kind": "line", "closed": true, "points": [[0, 0], [100, 0], [100, 60], [0, 60]]},
+                 {"id": "p1", "kind": "pocket", "outline": "edge", "depth_mm": 8},
+                 {"id": "h1", "kind": "holes", "at": [[10, 10], [90, 10]], "diameter_mm": 5, "depth_mm": 12}],
+    "operations": [{"kind": "pocket", "name": "Floor", "features": ["p1"],
+                    "cutter": {"library": "Bronze and light", "number": 46}, "own": {"ap_mm": 4, "ae_mm": 3}},
+                   {"kind": "drill", "name": "Holes", "features": ["h1"], "cutter": "auto"},
+                   {"kind": "profile", "name": "Too deep", "features": ["edge"], "depth_mm": 80, "cutter": "auto"}]})");
+  const Run made = run({"job", "new", "--shop", d.shop, file});
+  INFO(made.error);
+  REQUIRE(made.code == 0);
+  const Json answer = Json::parse(made.out);
+  REQUIRE(answer["operations"].size() == 3);
+  CHECK(answer["operations"][0]["status"] != "error");
+  CHECK(answer["operations"][2]["status"] == "error");
+  const QString id = QString::fromStdString(answer["job"].get<std::string>());
+
+  const Run path = run({"toolpath", "--shop", d.shop, "--job", "Cover"});
+  REQUIRE(path.code == 0);
+  const Json operations = Json::parse(path.out)["operations"];
+  REQUIRE(operations.size() == 3);
+  CHECK(operations[2]["moves"].empty());
+  CHECK(operations[0]["cutter"]["diameter_mm"] == 8);
+  double deepest = 0;
+  for (const Json& m : operations[0]["moves"]) {
+    const double z = m["to"][2];
+    deepest = std::min(deepest, z);
+    if (m["feed"] == 0) CHECK((m["kind"] == "rapid" || m["kind"] == "retract"));
+    if (m.contains("arc")) CHECK(m["arc"]["plane"] == "xy");
+  }
+  CHECK(deepest == Approx(-8));
+  CHECK(operations[0]["ap_mm"] == 4);
+  int fed = 0;
+  for (const Json& m : operations[1]["moves"]) fed += m["kind"] == "cycle";
+  CHECK(fed == 2);
+  CHECK(
+      Json::parse(run({"toolpath", "--shop", d.shop, "--job", id, "--operation", "Holes"}).out)["operations"].size() ==
+      1);
+  refused(run({"toolpath", "--shop", d.shop, "--job", id, "--operation", "9"}), "operation");
+
+  const Run shown = run({"job", "show", "--shop", d.shop, "--job", "Cover"});
+  REQUIRE(shown.code == 0);
+  CHECK(Json::parse(shown.out)["operations"][0]["own"]["ap_mm"] == 4);
+
+  // Nothing has changed at the sources; then the speed of a starter table would have to, so the material is asked here.
+  const Run checked = run({"job", "check", "--shop", d.shop, "--job", "Cover"});
+  REQUIRE(checked.code == 0);
+  CHECK(checked.out.find("changed_at_source") == std::string::npos);
+  const Run updated = run({"job", "update", "--shop", d.shop, "--job", "Cover", "--keep"});
+  REQUIRE(updated.code == 0);
+  CHECK(Json::parse(updated.out)["operations"].empty());
+
+  const Run features = run({"job", "features", QStringLiteral(PECORRA_TEST_DATA "/dxf/plate.dxf")});
+  REQUIRE(features.code == 0);
+  CHECK(Json::parse(features.out)["features"].size() == 3);
+
+  // What is wrong is named, and nothing is made.
+  write(
+      R"({"format_version": 1, "machine": "Fettler 6", "material": "EN AW-5083", "operations": [{"kind": "facing"}]})");
+  const Run wrong = run({"job", "new", "--shop", d.shop, file});
+  CHECK(wrong.code == 2);
+  CHECK(wrong.error.find("operations[0].kind") != std::string::npos);
+  CHECK(run({"job", "show", "--shop", d.shop, "--job", "Job"}).code == 2);
+}
+
 TEST_CASE("program writes what the job says, or nothing") {
   Demo d;
   const QString out = d.dir.filePath("rail.nc");

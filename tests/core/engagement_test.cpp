@@ -4,7 +4,7 @@
 #include <numbers>
 
 #include "core/mechanics/cut_model.h"
-#include "core/toolpath/engagement.h"
+#include "core/motion/engagement.h"
 
 using namespace pecorra;
 
@@ -12,9 +12,10 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-Move line(double x, double y) { return {MoveKind::cut, MoveShape::line, x, y, -1, 0, 0, 100}; }
+Move line(double x, double y) { return {MoveKind::cut, MoveShape::line, Plane::xy, 0, x, y, -1, 0, 0, 100}; }
 Move arc(bool left, double x, double y, double cx, double cy) {
-  return {MoveKind::cut, left ? MoveShape::counter_clockwise : MoveShape::clockwise, x, y, -1, cx, cy, 100};
+  return {
+      MoveKind::cut, left ? MoveShape::counter_clockwise : MoveShape::clockwise, Plane::xy, 0, x, y, -1, cx, cy, 100};
 }
 
 }  // namespace
@@ -30,7 +31,7 @@ TEST_CASE("inner corners lengthen the arc of engagement by the angle they turn, 
   path.moves = {line(100, 0)};
   CHECK(corner_rad(path, true, 10, 2) == 0);
   // A retract between two moves is no corner.
-  path.moves = {line(100, 0), {MoveKind::retract, MoveShape::line, 100, 0, 5, 0, 0, 0}, line(100, 50)};
+  path.moves = {line(100, 0), {MoveKind::retract, MoveShape::line, Plane::xy, 0, 100, 0, 5, 0, 0, 0}, line(100, 50)};
   CHECK(corner_rad(path, true, 10, 2) == 0);
 }
 

@@ -4,7 +4,8 @@
 #include <numbers>
 
 #include "../support/sample_job.h"
-#include "core/toolpath/geometry.h"
+#include "core/geometry/drawing.h"
+#include "core/geometry/region.h"
 
 using namespace pecorra;
 using std::numbers::pi;
@@ -50,7 +51,7 @@ TEST_CASE("outward offsets of convex shapes grow by Steiner's formula") {
     const auto ring = flattened(shape, 0.0005);
     const double area = std::abs(signed_area(ring)), perimeter = length(ring);
     for (const double d : {0.5, 3.0, 10.0}) {
-      const auto grown = offset_rings({ring}, d);
+      const auto grown = Region::inside({ring}).offset(d).rings();
       REQUIRE(grown.size() == 1);
       CHECK(std::abs(signed_area(grown[0])) == Approx(area + perimeter * d + pi * d * d).epsilon(1e-4));
       CHECK(length(grown[0]) == Approx(perimeter + 2 * pi * d).epsilon(1e-4));
@@ -60,8 +61,8 @@ TEST_CASE("outward offsets of convex shapes grow by Steiner's formula") {
 
 TEST_CASE("inward offsets vanish where nothing fits") {
   const auto ring = flattened(test::rounded_plate(60, 20, 10), 0.001);
-  CHECK_FALSE(offset_rings({ring}, -9.9).empty());
-  CHECK(offset_rings({ring}, -10.1).empty());
+  CHECK_FALSE(Region::inside({ring}).offset(-9.9).empty());
+  CHECK(Region::inside({ring}).offset(-10.1).empty());
 }
 
 TEST_CASE("corners are not taken for arcs") {
@@ -71,4 +72,36 @@ TEST_CASE("corners are not taken for arcs") {
   const Contour line = with_arcs({{0, 0}, {10, 0}, {10, 10}}, false, 0.003);
   CHECK_FALSE(line.closed);
   CHECK(line.vertices.size() == 3);
+}
+
+TEST_CASE("areas: pieces with their holes, ways that stay inside, outlines that cross themselves") {
+  const Ring square{{0, 0}, {40, 0}, {40, 40}, {0, 40}}, hole{{10, 10}, {30, 10}, {30, 30}, {10, 30}};
+  const Region frame = Region::inside({square}).without(Region::inside({hole}));
+  CHECK(frame.area() == Approx(1600 - 400));
+  CHECK(frame.pieces().size() == 1);
+  CHECK(frame.contains({5, 5}));
+  CHECK_FALSE(frame.contains({20, 20}));
+  CHECK(frame.contains_way({5, 5}, {5, 35}));
+  CHECK_FALSE(frame.contains_way({5, 20}, {35, 20}));
+  CHECK(Region::simple(square));
+  CHECK_FALSE(Region::simple({{0, 0}, {10, 10}, {10, 0}, {0, 10}}));
+  // A strip along a line: its area by the line's length, and a circle for the ends.
+  CHECK(Region::strip({{0, 0}, {30, 0}}, 5).area() == Approx(300 + pi * 25).epsilon(1e-3));
+  // A dumbbell falls into two pieces once its bar is gone.
+  const Region dumbbell = Region::inside({square})
+                              .with(Region::inside({{{40, 18}, {60, 18}, {60, 22}, {40, 22}}}))
+                              .with(Region::inside({{{60, 0}, {90, 0}, {90, 40}, {60, 40}}}));
+  CHECK(dumbbell.pieces().size() == 1);
+  CHECK(dumbbell.offset(-3).pieces().size() == 2);
+}
+
+TEST_CASE("lines reversed, begun elsewhere and measured") {
+  const Contour plate = test::rounded_plate(100, 60, 8);
+  CHECK(length_of(plate) == Approx(2 * (84 + 44) + 2 * pi * 8));
+  CHECK(length_of(reversed(plate)) == Approx(length_of(plate)));
+  CHECK(signed_area(flattened(reversed(plate), 0.001)) == Approx(-signed_area(flattened(plate, 0.001))));
+  const Contour open{false, {{0, 0, 0.5}, {10, 0, 0}, {20, 0, 0}}};
+  CHECK(reversed(reversed(open)).vertices == open.vertices);
+  CHECK(print_of(plate) != print_of(open));
+  CHECK(print_of(plate) == print_of(test::rounded_plate(100, 60, 8)));
 }

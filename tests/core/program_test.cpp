@@ -31,7 +31,7 @@ Written write(UnitSystem units, Dialect dialect = plain_dialect()) {
   w.job = test::plate_job();
   w.job.operations = {test::profile_operation(), test::drilling_operation()};
   std::vector<ProgramOperation> list;
-  for (const Operation& o : w.job.operations) w.paths.push_back(*make_toolpath(w.job, o));
+  for (const Operation& o : w.job.operations) w.paths.push_back(test::planned(w.job, o).path);
   for (std::size_t i = 0; i < w.paths.size(); ++i) list.push_back({&w.job.operations[i], &w.paths[i]});
   w.text = write_program({w.job.name, "42CrMo4 +QT", "Fettler 6", units}, list, dialect);
   return w;
@@ -43,13 +43,13 @@ void compare(const Written& w, const test::Reading& r, double position_tolerance
     const Operation& operation = w.job.operations[o];
     if (cycles && !w.paths[o].cycles.empty()) {
       while (at < r.steps.size() && r.steps[at].kind != 'd') ++at;  // the way there
-      for (const Point2& hole : w.paths[o].cycles[0].holes) {
+      for (const CycleCall& hole : w.paths[o].cycles) {
         REQUIRE(at < r.steps.size());
         CHECK(r.steps[at].kind == 'd');
-        CHECK(r.steps[at].x == Approx(hole.x).margin(position_tolerance));
-        CHECK(r.steps[at].y == Approx(hole.y).margin(position_tolerance));
-        CHECK(r.steps[at].bottom == Approx(w.paths[o].cycles[0].bottom_z).margin(position_tolerance));
-        CHECK(r.steps[at].feed == Approx(w.paths[o].cycles[0].feed_mm_min).margin(feed_tolerance));
+        CHECK(r.steps[at].x == Approx(hole.at.x).margin(position_tolerance));
+        CHECK(r.steps[at].y == Approx(hole.at.y).margin(position_tolerance));
+        CHECK(r.steps[at].bottom == Approx(hole.bottom_z).margin(position_tolerance));
+        CHECK(r.steps[at].feed == Approx(hole.feed_mm_min).margin(feed_tolerance));
         CHECK(r.steps[at].speed == *operation.taken.n_rpm);
         ++at;
       }
@@ -122,7 +122,7 @@ TEST_CASE("the program says what it does, in upper-case ASCII") {
   CHECK(w.text.find("S3000 M3") != std::string::npos);
   CHECK(w.text.find("M8") != std::string::npos);
   CHECK(w.text.find("T4 M6") < w.text.find("T7 M6"));
-  CHECK(w.text.find("F200") != std::string::npos);  // plunge apart from cut
+  CHECK(w.text.find("F400") != std::string::npos);  // the drill's
   CHECK(w.text.find("F600") != std::string::npos);
 }
 
@@ -134,7 +134,7 @@ TEST_CASE("a left-hand cutter turns the other way, and the operator's message st
   job.operations[1].cutter.message = "mind the clamp (left)";
   job.operations[2].taken.n_rpm = job.operations[0].taken.n_rpm;
   std::vector<Toolpath> paths;
-  for (const Operation& o : job.operations) paths.push_back(*make_toolpath(job, o));
+  for (const Operation& o : job.operations) paths.push_back(test::planned(job, o).path);
   const Dialect dialect;
   std::vector<ProgramOperation> list;
   for (std::size_t i = 0; i < paths.size(); ++i) list.push_back({&job.operations[i], &paths[i]});
@@ -162,7 +162,7 @@ TEST_CASE("a ramp runs at its own speed, and the cut after it at the cut's") {
   Operation o = test::profile_operation();
   o.where = ProfileWhere::within;
   o.taken.ramp_n_rpm = *o.taken.n_rpm / 2;
-  const Toolpath path = *make_toolpath(job, o);
+  const Toolpath path = test::planned(job, o).path;
   const std::string text = write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, {{&o, &path}}, Dialect{});
   const std::string slow = "\nS" + plain(*o.taken.ramp_n_rpm, 0) + "\n", full = "\nS" + plain(*o.taken.n_rpm, 0);
   const std::size_t first = text.find(full + " M3"), ramp = text.find(slow), back = text.find(full + "\n");
@@ -181,12 +181,12 @@ TEST_CASE("comments cannot break out of their brackets") {
 TEST_CASE("tool numbers: the operation's own, the cutter's, never one for two cutters") {
   Job job = test::plate_job();
   job.operations = {test::profile_operation(), test::drilling_operation(), test::profile_operation()};
-  CHECK(tool_numbers(job) == std::vector<int>{4, 7, 4});
+  CHECK(tool_numbers(job.operations) == std::vector<int>{4, 7, 4});
   job.operations[0].tool_number = 7;
-  CHECK(tool_numbers(job) == std::vector<int>{7, 1, 7});
+  CHECK(tool_numbers(job.operations) == std::vector<int>{7, 1, 7});
   job.operations[1].cutter.number = 0;
   job.operations[0].tool_number.reset();
-  CHECK(tool_numbers(job) == std::vector<int>{4, 1, 4});
+  CHECK(tool_numbers(job.operations) == std::vector<int>{4, 1, 4});
 }
 
 TEST_CASE("where a dial sets the speed the program names its position, once for each change") {
@@ -196,7 +196,7 @@ TEST_CASE("where a dial sets the speed the program names its position, once for 
   job.operations[2].taken.n_rpm = 1500;
   job.operations[2].taken.dial_position = 3;
   std::vector<Toolpath> paths;
-  for (const Operation& o : job.operations) paths.push_back(*make_toolpath(job, o));
+  for (const Operation& o : job.operations) paths.push_back(test::planned(job, o).path);
   std::vector<ProgramOperation> list;
   for (std::size_t i = 0; i < paths.size(); ++i) list.push_back({&job.operations[i], &paths[i]});
   const std::string text = write_program({job.name, "C45", "Knee mill", UnitSystem::metric}, list, plain_dialect());

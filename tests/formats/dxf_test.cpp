@@ -6,6 +6,8 @@
 
 #include "formats/dxf/dxf_reader.h"
 
+#include "../support/drawings.h"
+
 using namespace pecorra;
 
 namespace {
@@ -45,7 +47,7 @@ TEST_CASE("what a general DXF library wrote is found, with its sizes") {
         double x, y, d;
         words >> x >> y >> d;
         bool found = false;
-        for (const Circle& c : reading->drawing.circles)
+        for (const test::Circle& c : test::circles_in(reading->drawing))
           found = found || (std::abs(c.x - x) < 1e-6 && std::abs(c.y - y) < 1e-6 && std::abs(c.diameter_mm - d) < 1e-6);
         INFO(line);
         CHECK(found);
@@ -55,7 +57,7 @@ TEST_CASE("what a general DXF library wrote is found, with its sizes") {
         double wanted_length, wanted_area;
         words >> closed >> wanted_length >> wanted_area;
         bool found = false;
-        for (const Contour& c : reading->drawing.contours) {
+        for (const Contour& c : test::lines_in(reading->drawing)) {
           if (c.closed != (closed == "closed")) continue;
           const double area = c.closed ? std::abs(signed_area(flattened(c, 0.0001))) : 0;
           found = found ||
@@ -66,15 +68,15 @@ TEST_CASE("what a general DXF library wrote is found, with its sizes") {
         ++contours;
       }
     }
-    CHECK(reading->drawing.contours.size() == contours);
-    CHECK(reading->drawing.circles.size() == circles);
+    CHECK(test::lines_in(reading->drawing).size() == contours);
+    CHECK(test::circles_in(reading->drawing).size() == circles);
   }
 }
 
 TEST_CASE("exact bulges stay exact") {
   const auto reading = read_dxf(slurp("plate.dxf"));
   REQUIRE(reading.has_value());
-  const Contour& c = reading->drawing.contours.at(0);
+  const Contour c = test::lines_in(reading->drawing).at(0);
   REQUIRE(c.vertices.size() == 8);
   for (const Vertex& v : c.vertices)
     if (v.bulge != 0) CHECK(v.bulge == Approx(0.41421356237309503).epsilon(1e-12));
@@ -106,7 +108,7 @@ TEST_CASE("broken files end in a message") {
     broken[at] = static_cast<char>(broken[at] ^ 0x15);
     const auto reading = read_dxf(broken);
     if (!reading) continue;
-    for (const Contour& c : reading->drawing.contours)
+    for (const Contour& c : test::lines_in(reading->drawing))
       for (const Vertex& v : c.vertices) CHECK((std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.bulge)));
   }
 }
@@ -117,5 +119,5 @@ TEST_CASE("blocks inside themselves do not hang") {
       "\n2\n0\nENDBLK\n0\nENDSEC\n"
       "0\nSECTION\n2\nENTITIES\n0\nINSERT\n2\nA\n10\n0\n20\n0\n0\nENDSEC\n0\nEOF\n";
   const auto reading = read_dxf(text);
-  if (reading) CHECK(reading->drawing.circles.size() < 100);
+  if (reading) CHECK(test::circles_in(reading->drawing).size() < 100);
 }

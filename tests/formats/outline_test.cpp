@@ -12,6 +12,8 @@
 #include "formats/svg/sheet_svg.h"
 #include "formats/svg/svg_reader.h"
 
+#include "../support/drawings.h"
+
 using namespace pecorra;
 
 namespace {
@@ -42,48 +44,51 @@ TEST_CASE("SVG paths are read as the specification has them") {
   for (const char* path :
        {"M0 0 L10 0 L10 10 L0 10 Z", "M0,0h10v10h-10z", "m0 0 10 0 0 10-10 0z", "M 0 0 H 10 V 10 H 0 Z"}) {
     const auto reading = svg(std::string("<path d=\"") + path + "\"/>");
-    REQUIRE(reading.drawing.contours.size() == 1);
-    CHECK(reading.drawing.contours[0].closed);
-    CHECK(area(reading.drawing.contours[0]) == Approx(100));
+    REQUIRE(test::lines_in(reading.drawing).size() == 1);
+    CHECK(test::lines_in(reading.drawing)[0].closed);
+    CHECK(area(test::lines_in(reading.drawing)[0]) == Approx(100));
   }
   // y is turned upwards.
-  CHECK(svg("<line x1=\"0\" y1=\"0\" x2=\"0\" y2=\"5\"/>").drawing.contours[0].vertices[1].y == Approx(-5));
+  CHECK(test::lines_in(svg("<line x1=\"0\" y1=\"0\" x2=\"0\" y2=\"5\"/>").drawing)[0].vertices[1].y == Approx(-5));
   // Arcs stay arcs: a half circle of radius 5 either way round.
-  const auto half = svg("<path d=\"M0 0A5 5 0 0 1 10 0\"/>").drawing.contours[0];
+  const auto half = test::lines_in(svg("<path d=\"M0 0A5 5 0 0 1 10 0\"/>").drawing)[0];
   CHECK(length(half) == Approx(5 * pi).epsilon(1e-4));
   CHECK(half.vertices.front().bulge != 0);
   CHECK(half.vertices[1].y == Approx(5));  // above, with y upwards: sweep 1 goes over the top
-  CHECK(length(svg("<path d=\"M0 0a5 5 0 1 0 5 5\"/>").drawing.contours[0]) == Approx(7.5 * pi).epsilon(1e-4));
+  CHECK(length(test::lines_in(svg("<path d=\"M0 0a5 5 0 1 0 5 5\"/>").drawing)[0]) == Approx(7.5 * pi).epsilon(1e-4));
   // Radii too small are scaled up to reach.
-  CHECK(length(svg("<path d=\"M0 0A1 1 0 0 1 10 0\"/>").drawing.contours[0]) == Approx(5 * pi).epsilon(1e-4));
+  CHECK(length(test::lines_in(svg("<path d=\"M0 0A1 1 0 0 1 10 0\"/>").drawing)[0]) == Approx(5 * pi).epsilon(1e-4));
   // Ellipse by chords within the tolerance; π·a·b.
-  CHECK(area(svg("<path d=\"M-10 0A10 4 0 0 1 10 0A10 4 0 0 1-10 0Z\"/>").drawing.contours[0]) ==
+  CHECK(area(test::lines_in(svg("<path d=\"M-10 0A10 4 0 0 1 10 0A10 4 0 0 1-10 0Z\"/>").drawing)[0]) ==
         Approx(pi * 40).epsilon(2e-3));
   // A cubic that is nearly a quarter circle (0.5523), and a parabola of area 2/3.
-  CHECK(length(svg("<path d=\"M10 0C10 5.523 5.523 10 0 10\"/>").drawing.contours[0]) == Approx(5 * pi).epsilon(1e-3));
-  CHECK(area(svg("<path d=\"M0 0Q5 10 10 0Z\"/>").drawing.contours[0]) == Approx(10 * 5 * 2.0 / 3).epsilon(3e-3));
-  CHECK(svg("<path d=\"M0 0C1 1 2 1 3 0S5-1 6 0T9 0\"/>").drawing.contours[0].vertices.back().x == Approx(9));
+  CHECK(length(test::lines_in(svg("<path d=\"M10 0C10 5.523 5.523 10 0 10\"/>").drawing)[0]) ==
+        Approx(5 * pi).epsilon(1e-3));
+  CHECK(area(test::lines_in(svg("<path d=\"M0 0Q5 10 10 0Z\"/>").drawing)[0]) ==
+        Approx(10 * 5 * 2.0 / 3).epsilon(3e-3));
+  CHECK(test::lines_in(svg("<path d=\"M0 0C1 1 2 1 3 0S5-1 6 0T9 0\"/>").drawing)[0].vertices.back().x == Approx(9));
   // Several pieces in one path.
-  CHECK(svg("<path d=\"M0 0L1 0M5 5L6 5L6 6\"/>").drawing.contours.size() == 2);
+  CHECK(test::lines_in(svg("<path d=\"M0 0L1 0M5 5L6 5L6 6\"/>").drawing).size() == 2);
 }
 
 TEST_CASE("SVG shapes, transforms and units") {
-  CHECK(area(svg("<rect x=\"1\" y=\"2\" width=\"3\" height=\"4\"/>").drawing.contours[0]) == Approx(12));
-  CHECK(area(svg("<polygon points=\"0,0 10,0 0,10\"/>").drawing.contours[0]) == Approx(50));
-  CHECK_FALSE(svg("<polyline points=\"0,0 10,0 0,10\"/>").drawing.contours[0].closed);
-  CHECK(svg("<circle cx=\"3\" cy=\"4\" r=\"2\"/>").drawing.circles[0].diameter_mm == Approx(4));
-  const auto moved =
+  CHECK(area(test::lines_in(svg("<rect x=\"1\" y=\"2\" width=\"3\" height=\"4\"/>").drawing)[0]) == Approx(12));
+  CHECK(area(test::lines_in(svg("<polygon points=\"0,0 10,0 0,10\"/>").drawing)[0]) == Approx(50));
+  CHECK_FALSE(test::lines_in(svg("<polyline points=\"0,0 10,0 0,10\"/>").drawing)[0].closed);
+  CHECK(test::circles_in(svg("<circle cx=\"3\" cy=\"4\" r=\"2\"/>").drawing)[0].diameter_mm == Approx(4));
+  const auto moved = test::lines_in(
       svg("<g transform=\"translate(10 20) rotate(90) scale(2)\"><line x1=\"1\" y1=\"0\" x2=\"2\" y2=\"0\"/></g>")
-          .drawing.contours[0];
+          .drawing)[0];
   CHECK(moved.vertices[0].x == Approx(10));
   CHECK(moved.vertices[0].y == Approx(-22));
   CHECK(moved.vertices[1].y == Approx(-24));
-  CHECK(svg("<line x2=\"1\" transform=\"matrix(1 0 0 1 5 0)\"/>").drawing.contours[0].vertices[0].x == Approx(5));
-  CHECK(svg("<defs><line x2=\"9\"/></defs><line x2=\"1\"/>").drawing.contours.size() == 1);
+  CHECK(test::lines_in(svg("<line x2=\"1\" transform=\"matrix(1 0 0 1 5 0)\"/>").drawing)[0].vertices[0].x ==
+        Approx(5));
+  CHECK(test::lines_in(svg("<defs><line x2=\"9\"/></defs><line x2=\"1\"/>").drawing).size() == 1);
   // 4 in wide and 400 units: a unit is 0.254 mm.
   const auto inches = svg("<line x2=\"100\"/>", "width=\"4in\" viewBox=\"0 0 400 400\"");
   CHECK(inches.unit_known);
-  CHECK(inches.drawing.contours[0].vertices[1].x == Approx(25.4));
+  CHECK(test::lines_in(inches.drawing)[0].vertices[1].x == Approx(25.4));
   CHECK_FALSE(svg("<line x2=\"100\"/>", "viewBox=\"0 0 400 400\"").unit_known);
 }
 
@@ -99,7 +104,7 @@ TEST_CASE("broken SVG is refused with what would be right, never a crash") {
   for (int i = 0; i < 100000; ++i) deep += "<g>";
   CHECK_FALSE(read_svg("<svg>" + deep).has_value());
   // Half-written paths give what was whole.
-  CHECK(svg("<path d=\"M0 0L10 0L5\"/>").drawing.contours[0].vertices.size() == 2);
+  CHECK(test::lines_in(svg("<path d=\"M0 0L10 0L5\"/>").drawing)[0].vertices.size() == 2);
   std::mt19937 random(5);
   const std::string letters = "MmLlHhVvCcSsQqTtAaZz0123456789.-+eE, ";
   for (int i = 0; i < 3000; ++i) {
@@ -107,7 +112,7 @@ TEST_CASE("broken SVG is refused with what would be right, never a crash") {
     for (int k = 0; k < 40; ++k) path += letters[random() % letters.size()];
     const auto reading = read_svg("<svg><path d=\"M0 0" + path + "\"/><line x2=\"1\"/></svg>");
     if (!reading) continue;
-    for (const Contour& contour : reading->drawing.contours)
+    for (const Contour& contour : test::lines_in(reading->drawing))
       for (const Vertex& v : contour.vertices)
         CHECK((std::isfinite(v.x) && std::isfinite(v.y) && std::isfinite(v.bulge)));
   }
@@ -123,13 +128,13 @@ TEST_CASE("a silhouette written as DXF is read back with the same lines, arcs an
       INFO(suggested_name(c));
       REQUIRE(reading.has_value());
       CHECK(reading->unit == "mm");
-      REQUIRE(reading->drawing.contours.size() == 1);
-      CHECK_FALSE(reading->drawing.contours[0].closed);
+      REQUIRE(test::lines_in(reading->drawing).size() == 1);
+      CHECK_FALSE(test::lines_in(reading->drawing)[0].closed);
       double whole = 0;
       for (const ProfileSegment& s : profile) whole += length_of(s);
-      CHECK(length(reading->drawing.contours[0]) == Approx(whole).epsilon(1e-4));
+      CHECK(length(test::lines_in(reading->drawing)[0]) == Approx(whole).epsilon(1e-4));
       // Closed over the axis it is the section again.
-      const auto outline = outline_from(reading->drawing.contours[0].vertices, false);
+      const auto outline = outline_from(test::lines_in(reading->drawing)[0].vertices, false);
       CHECK(half_section(profile_of_outline(outline)).area_mm2 == Approx(half_section(profile).area_mm2).epsilon(1e-4));
     }
 }
@@ -144,7 +149,8 @@ TEST_CASE("the drawing as SVG holds the outline to scale, with true arcs") {
   const auto reading = read_svg(text);
   REQUIRE(reading.has_value());
   const Contour* outline = nullptr;
-  for (const Contour& contour : reading->drawing.contours)
+  const std::vector<Contour> lines = test::lines_in(reading->drawing);
+  for (const Contour& contour : lines)
     if (contour.closed && (!outline || area(contour) > area(*outline))) outline = &contour;
   REQUIRE(outline);
   CHECK(area(*outline) == Approx(2 * half_section(sheet.profile).area_mm2 * sheet.scale * sheet.scale).epsilon(1e-3));

@@ -29,7 +29,7 @@ std::string everything(const Collection<T>& all) {
 TEST_CASE(
     "merged cutters: jobs run as before, assemblies move, counts add up, what one knows is not lost; one step back") {
   ShopState s = demo_state();
-  const Job& job = s.jobs[0];
+  const Job job = *s.job(s.jobs[0].id);
   const Cutter used = *s.cutters.find(job.operations[0].cutter.id);
   Cutter twin = used;
   twin.id = Id::from_name("twin");
@@ -51,7 +51,8 @@ TEST_CASE(
   REQUIRE(like_cutters(s, used).size() == 1);
   REQUIRE(like_cutters(s, used)[0].cutter->id == twin.id);
 
-  const std::string jobs = everything(s.jobs), cutters = everything(s.cutters), assemblies = everything(s.assemblies);
+  const std::string jobs = everything(s.operations), cutters = everything(s.cutters),
+                    assemblies = everything(s.assemblies);
   const std::size_t count = s.cutters.size();
   std::vector<std::string> taken;
   for (const Operation& o : job.operations)
@@ -66,7 +67,7 @@ TEST_CASE(
   CHECK(kept.notes == "from the other catalogue");
   CHECK(kept.maker == used.maker);
   CHECK(kept.in_stock == 4 + used.in_stock.value_or(0));
-  const Job& after = *s.jobs.find(job.id);
+  const Job after = *s.job(job.id);
   for (std::size_t i = 0; i < after.operations.size(); ++i) {
     const Operation& o = after.operations[i];
     CHECK(fingerprint(o.taken) + size_text(o.cutter, UnitSystem::metric) == taken[i]);
@@ -80,7 +81,7 @@ TEST_CASE(
   for (const Assembly& a : s.assemblies) CHECK(s.cutters.find(a.cutter) != nullptr);
 
   apply_to(s, change.reversed());
-  CHECK(everything(s.jobs) == jobs);
+  CHECK(everything(s.operations) == jobs);
   // The order may differ; nothing else.
   CHECK(s.cutters.size() == count);
   CHECK(body_of(*s.cutters.find(used.id)) == body_of(used));
@@ -214,7 +215,7 @@ TEST_CASE("an adjustable cutter runs at the diameter it is set to, in lists, job
   CHECK(e.resolution.conditions.n_rpm == Approx(speed()));
   CHECK(e.trail.front().step == "set_diameter");
   CHECK(*e.cut.results.d_eff_mm == Approx(11.5));
-  Job job = s.jobs[0];
+  Job job = *s.job(s.jobs[0].id);
   Operation& o = job.operations[0];
   pick_cutter(s, resolver, job, o, mill);
   CHECK(o.cutter.diameter_mm == 11.5);
@@ -255,7 +256,7 @@ TEST_CASE("runout loads one edge more than the others, and more runout than chip
 
 TEST_CASE("a job says what the shop lacks for it, with order codes; the shop says what is to be bought") {
   ShopState s = demo_state();
-  const Job& job = s.jobs[0];
+  const Job job = *s.job(s.jobs[0].id);
   CHECK(lacks_of(s, job).empty());
   Cutter used = *s.cutters.find(job.operations[0].cutter.id);
   used.in_stock = 0;
@@ -285,5 +286,5 @@ TEST_CASE("a job says what the shop lacks for it, with order codes; the shop say
   CHECK(buy[1].what.startsWith("7 × Insert APKT 160408"));
   // A cutter that went from the library is said as well; the job keeps its copy.
   s.cutters.remove(used.id);
-  CHECK(lacks_of(s, *s.jobs.find(job.id))[0].why == "no longer in a library");
+  CHECK(lacks_of(s, *s.job(job.id))[0].why == "no longer in a library");
 }

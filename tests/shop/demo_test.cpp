@@ -13,7 +13,7 @@
 #include "shop/evaluation.h"
 #include "shop/generic_holders.h"
 #include "shop/holder_outline.h"
-#include "shop/job_program.h"
+#include "shop/planning.h"
 #include "shop/shop.h"
 
 using namespace pecorra;
@@ -63,7 +63,7 @@ TEST_CASE("the demo shop is what the scenario says, in its first part") {
   CHECK(s.shop_settings().name == "Teasel Yard");
   for (const char* name : {"Fettler 6", "Batten R"}) CHECK(s.machines.named(name));
   for (const char* name : {"EN-GJL-250", "42CrMo4 +QT", "EN AW-5083", "Beech"}) CHECK(s.materials.named(name));
-  for (const char* name : {"Spindle rail", "Roller end cap"}) CHECK(s.jobs.named(name));
+  for (const char* name : {"Spindle rail", "Roller end cap", "Gear cover"}) CHECK(s.jobs.named(name));
   CHECK(s.cutters.size() >= 12);
   int drafts = 0, proven = 0, guesses = 0;
   const Resolver resolver(s.tables.shared());
@@ -109,7 +109,7 @@ TEST_CASE("the demo is the same every time and survives the file") {
   CHECK(loaded->faults.empty());
   REQUIRE(loaded->state.jobs.size() == a.jobs.size());
   for (std::size_t i = 0; i < a.jobs.size(); ++i) {
-    Job back = loaded->state.jobs[i];
+    JobHead back = loaded->state.jobs[i];
     back.revision = a.jobs[i].revision;
     CHECK(back == a.jobs[i]);
   }
@@ -117,16 +117,15 @@ TEST_CASE("the demo is the same every time and survives the file") {
 
 TEST_CASE("the demo's jobs make programs that a reader of its own kind accepts") {
   const ShopState s = demo_state();
-  for (const Job& job : s.jobs) {
-    const PlannedProgram planned = plan_program(job);
+  for (const Job& job : s.whole_jobs()) {
+    const JobPlan planned = plan_job(plan_request(s, job));
     INFO(job.name);
     CHECK_FALSE(planned.has_faults());
-    const test::Reading r = test::read_program(program_text(head_of(s, job), job, planned, dialect_of(s, job)));
+    const test::Reading r = test::read_program(planned.program);
     CHECK(r.ended);
     CHECK(r.steps.size() > 20);
     for (const Operation& o : job.operations) {
       CHECK(o.taken.source != SourceKind::none);
-      CHECK_FALSE(o.taken.table.is_null());
       REQUIRE_FALSE(o.taken.trail.empty());
       CHECK(o.taken.trail.back().step == "result");
     }
@@ -217,20 +216,23 @@ TEST_CASE("generic holders: every machine side, sizes in order, each with its so
 
 TEST_CASE("a holder's stations come from the outline of a drawing") {
   Drawing d;
-  d.contours.push_back({false, {{25, 10, 0}, {25, 30, 0}, {22, 30, 0}, {22, 80, 0}}});
+  d.add_line({false, {{25, 10, 0}, {25, 30, 0}, {22, 30, 0}, {22, 80, 0}}});
   auto stations = stations_of(d);
   REQUIRE(stations.has_value());
   CHECK(*stations == std::vector<Station>{{0, 50}, {20, 50}, {20, 44}, {70, 44}});
   // The same as a closed, symmetrical outline.
-  d.contours = {
+  d.lines.clear();
+  d.add_line(
       {true,
-       {{-25, 0, 0}, {25, 0, 0}, {25, 20, 0}, {22, 20, 0}, {22, 70, 0}, {-22, 70, 0}, {-22, 20, 0}, {-25, 20, 0}}}};
+       {{-25, 0, 0}, {25, 0, 0}, {25, 20, 0}, {22, 20, 0}, {22, 70, 0}, {-22, 70, 0}, {-22, 20, 0}, {-25, 20, 0}}});
   stations = stations_of(d);
   REQUIRE(stations.has_value());
   CHECK(*stations == std::vector<Station>{{0, 50}, {20, 50}, {20, 44}, {70, 44}});
-  d.contours = {{false, {{25, 0, 0}, {25, 30, 0}, {30, 10, 0}, {30, 50, 0}}}};
+  d.lines.clear();
+  d.add_line({false, {{25, 0, 0}, {25, 30, 0}, {30, 10, 0}, {30, 50, 0}}});
   CHECK_FALSE(stations_of(d).has_value());
-  d.contours = {{false, {{-25, 0, 0}, {-25, 30, 0}}}};
+  d.lines.clear();
+  d.add_line({false, {{-25, 0, 0}, {-25, 30, 0}}});
   CHECK_FALSE(stations_of(d).has_value());
   CHECK_FALSE(stations_of(Drawing{}).has_value());
 }

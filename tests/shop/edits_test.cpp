@@ -24,7 +24,7 @@ struct Demo {
     REQUIRE_FALSE(change.label.isEmpty());
     for (const ObjectChange& o : change.objects) REQUIRE(put_stored(state, {o.kind, o.id, 1, o.after}).empty());
   }
-  const Job& job() const { return *state.jobs.named("Spindle rail"); }
+  Job job() const { return *state.job(state.jobs.named("Spindle rail")->id); }
 };
 
 }  // namespace
@@ -149,19 +149,19 @@ TEST_CASE("operations are moved and deleted within their list, lines are picked 
   const auto profile = std::find_if(before.operations.begin(), before.operations.end(),
                                     [](const Operation& o) { return o.path == PathKind::profile; });
   const int at = static_cast<int>(profile - before.operations.begin());
-  const int line = profile->contours.front();
-  const auto left_out = line_clicked(before, at, line, UnitSystem::metric);
+  const auto left_out = feature_clicked(before, at, profile->features.front().key, false, UnitSystem::metric);
   REQUIRE(left_out.has_value());
   CHECK(left_out->label.contains("deselected"));
   const auto drilling = std::find_if(before.operations.begin(), before.operations.end(),
-                                     [](const Operation& o) { return o.path == PathKind::drilling; });
+                                     [](const Operation& o) { return o.path == PathKind::drill; });
   if (drilling != before.operations.end())
-    CHECK_FALSE(line_clicked(before, static_cast<int>(drilling - before.operations.begin()), 0, UnitSystem::metric));
+    CHECK_FALSE(feature_clicked(before, static_cast<int>(drilling - before.operations.begin()), "OUTLINE/1", false,
+                                UnitSystem::metric));
 }
 
 TEST_CASE("both benches show the same figures of the same cut") {
   Demo d;
-  const Job& job = d.job();
+  const Job job = d.job();
   const Operation& o = job.operations[0];
   const ShownConditions of_job = present_cut(d.state, job, o, 0, {}, UnitSystem::metric);
   REQUIRE(of_job.cut);

@@ -1,11 +1,14 @@
 // One cutter in one context, complete; and every sentence that is made of it.
+#include <algorithm>
 #include <catch2/catch.hpp>
+#include <cmath>
 #include <set>
 
 #include "shop/chart_grid.h"
 #include "shop/demo.h"
 #include "shop/evaluation.h"
 #include "shop/job_edit.h"
+#include "shop/row_edit.h"
 #include "shop/words.h"
 
 using namespace pecorra;
@@ -129,7 +132,7 @@ TEST_CASE("chart, bench, job and a calculation by hand have the same numbers") {
   }
   CHECK(compared > 20);
   // A job that takes the same cutter in the same material comes to the same cut.
-  Job job = s.jobs[0];
+  Job job = *s.job(s.jobs[0].id);
   Operation& o = job.operations[0];
   const Cutter& c = *s.cutter_numbered(s.libraries[0].id, 219);
   pick_cutter(s, resolver, job, o, c);
@@ -167,4 +170,58 @@ TEST_CASE("tool life stands where the row says one, with the cheapest and the fa
   const Cutter& other = *s.cutter_numbered(s.libraries[0].id, 228);
   const Evaluation e = evaluate(s, resolver, other, steel, machine, query_for(s, context), s.assembly_of(other.id));
   CHECK_FALSE(life_of(s, other, machine, e.resolution, e.cut, e.asked));
+}
+
+TEST_CASE("proven falls with another machine, material, hardness, holder or a longer stick-out, with the reason") {
+  ShopState s = demo_state();
+  const auto heavy =
+      std::find_if(s.recipes.begin(), s.recipes.end(), [](const Recipe& r) { return r.name == "heavy"; });
+  REQUIRE(heavy != s.recipes.end());
+  const Cutter cutter = *s.cutters.find(heavy->cutter);
+  const WorkMaterial steel = *s.materials.find(heavy->material);
+  const Machine machine = *s.machines.named("Fettler 6");
+  const Context context{steel.id, machine.id, heavy->operation, 100, UnitSystem::metric};
+  Recipe recipe = *heavy;
+  recipe.proven = true;
+  note_proof(s, context, &cutter, recipe);
+  CHECK(recipe.proven_on == "Fettler 6");
+  CHECK(recipe.proven_in == steel.name);
+  CHECK(recipe.proven_stickout_mm.has_value());
+  CHECK_FALSE(recipe.proven_holder.empty());
+  s.recipes.put(recipe);
+  // Proven, and which figure of the step says why not.
+  const auto proven = [&](const WorkMaterial& m, const Machine& on, const Assembly* held, const char* figure) {
+    const Resolver resolver(s.tables.shared(), s.resolver_options());
+    const Evaluation e = evaluate(s, resolver, cutter, m, on, query_for(s, context), held);
+    bool said = false;
+    for (const TrailStep& step : e.trail)
+      if (step.step == "not_proven")
+        for (const auto& [name, value] : step.values)
+          said = said ||
+                 (name == figure && (std::holds_alternative<double>(value) ? std::isfinite(std::get<double>(value))
+                                                                           : !std::get<std::string>(value).empty()));
+    CHECK(said == (figure[0] != 0));
+    return e.resolution.proven;
+  };
+  const Assembly held = *s.assembly_of(cutter.id);
+  CHECK(proven(steel, machine, &held, ""));
+  Machine other = machine;
+  other.name = "Another";
+  CHECK_FALSE(proven(steel, other, &held, "machine"));
+  WorkMaterial harder = steel;
+  harder.hardness_hb = *steel.hardness_hb + 30;
+  CHECK_FALSE(proven(harder, machine, &held, "hb"));
+  Assembly longer = held;
+  longer.measured_stickout_mm.reset();
+  longer.stickout_mm = *stickout_of(held) + 5;
+  CHECK_FALSE(proven(steel, machine, &longer, "stickout_mm"));
+  longer.stickout_mm = *stickout_of(held) - 2;
+  CHECK(proven(steel, machine, &longer, ""));
+  Assembly elsewhere = held;
+  for (const Holder& h : s.holders)
+    if (h.id != held.holder) elsewhere.holder = h.id;
+  CHECK_FALSE(proven(steel, machine, &elsewhere, "holder"));
+  recipe.proven = false;
+  note_proof(s, context, &cutter, recipe);
+  CHECK(recipe.proven_on.empty());
 }

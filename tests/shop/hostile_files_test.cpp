@@ -16,6 +16,8 @@
 #include "shop/library_file.h"
 #include "shop/shop.h"
 
+#include "../support/drawings.h"
+
 using namespace pecorra;
 
 namespace {
@@ -114,7 +116,7 @@ TEST_CASE("entities that would grow, or fetch something, are refused") {
         read_drawing_file(f.put("a.svg", head + "]><svg xmlns=\"http://www.w3.org/2000/svg\" width=\"10mm\" "
                                                 "height=\"10mm\" viewBox=\"0 0 10 10\"><text>&a11;</text></svg>"),
                           1);
-    CHECK(drawing.drawing.contours.empty());
+    CHECK(test::lines_in(drawing.drawing).empty());
     CHECK_FALSE(drawing.fault.isEmpty());
     const QString book = f.workbook(
         "e.xlsx", "z.writestr('xl/workbook.xml', r'''" + head +
@@ -149,7 +151,7 @@ TEST_CASE("what refers to itself ends") {
                             "0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nINSERT\n2\nC\n0\nENDSEC\n0\nEOF\n"),
       1);
   std::size_t corners = 0;
-  for (const Contour& c : many.drawing.contours) corners += c.vertices.size();
+  for (const Contour& c : test::lines_in(many.drawing)) corners += c.vertices.size();
   CHECK(corners < 3'000'000);
   CHECK(timer.elapsed() < 20000);
   const DrawingRead svg = read_drawing_file(f.put("a.svg",

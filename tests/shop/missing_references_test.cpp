@@ -22,7 +22,7 @@ TEST_CASE("what refers to something that is gone is found, whatever it is") {
   ConditionTable t = s.tables[0];
   t.rows[2].material = away;
   s.tables.put(t);
-  Job j = s.jobs[0];
+  JobHead j = s.jobs[0];
   j.machine = j.material = away;
   s.jobs.put(j);
   NumberBlock b = s.number_blocks[0];

@@ -85,7 +85,7 @@ Change some_change(const ShopState& state, std::mt19937& random, const QString& 
     }
     case 8: change = delete_cutters(state, {any(state.cutters, random).id}); break;
     default:
-      if (random() % 2) edit(any(state.jobs, random), [&](Job& j) { j.operations[0].name = text; });
+      if (random() % 2) edit(any(state.operations, random), [&](Operation& o) { o.name = text; });
       else edit(any(state.materials, random), [&](WorkMaterial& m) { m.notes = text; });
   }
   change.label = mark;

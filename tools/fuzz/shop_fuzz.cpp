@@ -13,13 +13,15 @@
 #include <string>
 #include <string_view>
 
+#include "core/motion/motion.h"
 #include "core/program/program.h"
-#include "core/toolpath/toolpath.h"
 #include "formats/json/body.h"
 #include "formats/json/objects.h"
 #include "fuzz_target.h"
 #include "shop/demo.h"
-#include "shop/job_program.h"
+#include "shop/job_file.h"
+#include "shop/job_objects.h"
+#include "shop/planning.h"
 #include "shop/shop.h"
 
 using namespace pecorra;
@@ -51,7 +53,7 @@ void read_shop(std::string_view input) {
     const ShopState demo = demo_state();
     for (std::size_t i = 0; i < 5; ++i) state.cutters.put(demo.cutters[i]);
     for (const Library& l : demo.libraries) state.libraries.put(l);
-    state.jobs.put(demo.jobs[0]);
+    put_job(state, *demo.job(demo.jobs[0].id));
     const QString file = folder.filePath(QStringLiteral("small.pecorra"));
     if (!write_shop(state, file, QStringLiteral("made"))) std::abort();
     QFile in(file);
@@ -79,11 +81,14 @@ void read_shop(std::string_view input) {
   load_shop(file);
 }
 
+// A job file, up to its program.
 void plan(std::string_view text) {
-  FormatFaults faults;
-  const auto job = object_from_body<Job>(text, faults);
-  if (!job) return;
-  const JobPlan planned = plan_job({*job, {}, dialect_named("plain"), {10000, 5000}});
+  static const ShopState demo = demo_state();
+  static const Resolver resolver(demo.tables.shared(), demo.resolver_options());
+  const auto read = read_job_file(demo, resolver, text, QStringLiteral("/nowhere"));
+  if (!read) return;
+  int asked = 0;
+  const JobPlan planned = plan_job(plan_request(demo, read->job), [&](double) { return ++asked < 2000; });
   for (const char* wrong : {"nan", "inf", "S-", "F-"})
     if (planned.program.find(wrong) != std::string::npos) std::abort();
 }

@@ -44,6 +44,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
       own_form_(new PropertyForm),
       form_(new PropertyForm),
       job_form_(new PropertyForm),
+      setup_form_(new PropertyForm),
       conditions_(new ConditionsPanel),
       cutters_(new PickList(this)) {
   auto* layout = bench_column(this);
@@ -67,15 +68,20 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   follow_layout->addWidget(follows_, 1);
   follow_layout->addWidget(own_);
   for (const char* key : own_keys) own_form_->add(form_field(*find_property<Operation>(key)));
-  for (const Property<Job>& property : properties<Job>())
+  for (const Property<JobHead>& property : properties<JobHead>())
     if (property.quantity != Quantity::id && property.key != "pace") job_form_->add(form_field(property));
+  setup_form_->heading(tr("Stock and zero point"));
+  for (const Property<Setup>& property : properties<Setup>())
+    if (property.quantity != Quantity::id && property.key != "rank" && property.key != "name")
+      setup_form_->add(form_field(property));
   drawing_text_->setWordWrap(true);
   read_drawing_->setObjectName(QStringLiteral("read_drawing"));
   stack_->addWidget(page_of({follow_line, own_form_, conditions_}));
   stack_->addWidget(page_of({form_}));
   lacks_->setWordWrap(true);
   lacks_->setObjectName(QStringLiteral("lacks"));
-  stack_->addWidget(page_of({job_form_, drawing_text_, read_drawing_, section_heading(tr("Missing items")), lacks_}));
+  stack_->addWidget(
+      page_of({job_form_, setup_form_, drawing_text_, read_drawing_, section_heading(tr("Missing items")), lacks_}));
   layout->addWidget(stack_, 1);
 
   connect(sides_, &SwitchRow::chosen, stack_, &QStackedWidget::setCurrentIndex);
@@ -104,6 +110,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   connect(own_form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
   connect(form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
   connect(job_form_, &PropertyForm::accepted, this, &JobBench::accept_job);
+  connect(setup_form_, &PropertyForm::accepted, this, &JobBench::accept_setup);
   connect(&workspace_, &Workspace::job_changed, this, &JobBench::update_when_seen);
   connect(&workspace_, &Workspace::data_changed, this, &JobBench::update_when_seen);
   connect(&workspace_, &Workspace::context_changed, this, &JobBench::update_when_seen);
@@ -120,7 +127,7 @@ void JobBench::show_side(Side side) {
 }
 
 void JobBench::show_plan(const JobPlan& plan) {
-  const bool corners = plan.corner_rad != plan_.corner_rad;
+  const bool corners = plan.growth_rad() != plan_.growth_rad();
   plan_ = plan;
   if (corners && isVisible()) refresh_cut();
   refresh_messages();
@@ -134,7 +141,9 @@ void JobBench::refresh() {
     w->setVisible(shown_job.has_value());
   if (shown_job) {
     job_form_->set_units(units);
-    job_form_->fill_from(*workspace_.job());
+    job_form_->fill_from(workspace_.job()->head());
+    setup_form_->set_units(units);
+    setup_form_->fill_from(workspace_.job()->setups.empty() ? Setup{} : workspace_.job()->setups.front());
     QStringList lines;
     for (const Lack& lack : lacks_of(workspace_.state(), *workspace_.job()))
       lines << (lack.order_code.isEmpty() ? tr("%1: %2").arg(lack.what, lack.why)
@@ -142,11 +151,11 @@ void JobBench::refresh() {
     lacks_->setText(lines.isEmpty() ? tr("Nothing is missing: cutters, inserts, holders and collets are in stock.")
                                     : lines.join(QLatin1Char('\n')));
     set_tone(lacks_, lines.isEmpty() ? Tone::quiet : Tone::error);
-    const Drawing& d = shown_job->drawing;
+    const Drawing& d = shown_job->drawing();
     drawing_text_->setText(tr("Drawing %1: %2 lines, %3 circles.")
                                .arg(d.source.empty() ? tr("none") : text_of(d.source))
-                               .arg(d.contours.size())
-                               .arg(d.circles.size()));
+                               .arg(d.lines.size() - d.circles())
+                               .arg(d.circles()));
   }
   pick_->setVisible(o != nullptr);
   if (!o) {
@@ -166,7 +175,7 @@ void JobBench::refresh() {
   pick_->setText(has_cutter ? tr("Another cutter") : tr("Pick a cutter"));
   QString about = tr("No cutter picked yet.");
   if (has_cutter) {
-    const int t = tool_numbers(*shown_job)[static_cast<std::size_t>(workspace_.operation_index())];
+    const int t = tool_numbers(shown_job->operations)[static_cast<std::size_t>(workspace_.operation_index())];
     about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) +
             cutter_subtitle(workspace_.state(), o->cutter, workspace_.units());
   }
@@ -191,7 +200,7 @@ void JobBench::refresh() {
   if (built_for_ != o->path) {
     built_for_ = o->path;
     form_->clear();
-    const PathDeclaration& path = declaration(o->path);
+    const OperationDeclaration& path = declaration(o->path);
     form_->heading(tr("%1, from the drawing").arg(label_text(label_of(o->path))));
     for (const std::string_view key : path.parameters) {
       FormField field =
@@ -232,7 +241,7 @@ void JobBench::refresh_cut() {
     return;
   }
   const auto at = static_cast<std::size_t>(workspace_.operation_index());
-  const double corner_rad = at < plan_.corner_rad.size() ? plan_.corner_rad[at] : 0;
+  const double corner_rad = at < plan_.operations.size() ? plan_.operations[at]->growth_rad : 0;
   shown_ = present_cut(state, *shown_job, *o, corner_rad, workspace_.what_if(), units);
   conditions_->show_conditions(shown_, units);
   const HeldCutter held = held_for(state, *o, workspace_.what_if());
@@ -277,6 +286,8 @@ std::vector<Message> JobBench::job_messages() const {
 
 void JobBench::refresh_messages() {
   job_form_->show_messages(job_messages());
+  if (const Job* job = workspace_.job(); job && !job->setups.empty())
+    setup_form_->show_messages(check_setup(job->setups.front()));
   const auto i = static_cast<std::size_t>(workspace_.operation_index());
   std::vector<Message> messages = i < plan_.faults.size() ? plan_.faults[i] : std::vector<Message>{};
   form_->show_messages(messages);
@@ -302,13 +313,17 @@ void JobBench::set_cutter(const Id& id) {
 void JobBench::accept_job(const QString& key, const Value& value, const QString& typed) {
   const Job* kept = workspace_.job();
   if (!kept) return;
-  const Property<Job>& property = *find_property<Job>(key.toStdString());
-  const Job after = edited(*kept, property, value, typed.toStdString(), workspace_.units());
-  if (after.name.empty()) return refresh();
-  Change change;
-  change.label = text_of(kept->name) + QStringLiteral(": ") + edit_label(*kept, after, property, workspace_.units());
-  change.edit(*kept, after);
+  Change change =
+      edited_job(*kept, *find_property<JobHead>(key.toStdString()), value, typed.toStdString(), workspace_.units());
+  if (change.empty()) return refresh();
   workspace_.shop().apply(std::move(change));
+}
+
+void JobBench::accept_setup(const QString& key, const Value& value, const QString& typed) {
+  const Job* kept = workspace_.job();
+  if (!kept) return;
+  workspace_.shop().apply(
+      edited_setup(*kept, 0, *find_property<Setup>(key.toStdString()), value, typed.toStdString(), workspace_.units()));
 }
 
 void JobBench::toggle_own() {

@@ -53,6 +53,7 @@ class JobBench : public LazyWidget {
   std::vector<Message> job_messages() const;
   void accept_operation(const QString& key, const Value& value, const QString& typed);
   void accept_job(const QString& key, const Value& value, const QString& typed);
+  void accept_setup(const QString& key, const Value& value, const QString& typed);
   void set_cutter(const Id& id);
   const Operation* selected(const Job& job) const;
 
@@ -63,7 +64,7 @@ class JobBench : public LazyWidget {
   CutterDrawing* drawing_;
   SwitchRow* sides_;
   QStackedWidget* stack_;
-  PropertyForm *own_form_, *form_, *job_form_;
+  PropertyForm *own_form_, *form_, *job_form_, *setup_form_;
   ConditionsPanel* conditions_;
   PickList* cutters_;
   std::optional<PathKind> built_for_;

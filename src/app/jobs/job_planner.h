@@ -3,7 +3,7 @@
 
 #include <QObject>
 
-#include "shop/job_program.h"
+#include "shop/planning.h"
 #include "shop/task.h"
 
 namespace pecorra {

@@ -4,8 +4,7 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
-#include <QPainter>
-#include <QStyledItemDelegate>
+#include <QSettings>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -109,6 +108,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   split_->setStretchFactor(1, 1);
   layout->addWidget(split_, 1);
 
+  connect(split_, &QSplitter::splitterMoved, this, [this] { list_is_sized_ = true; });
   connect(new_job_, &QPushButton::clicked, this, &JobsPage::new_job_wanted);
   connect(new_operation_, &QPushButton::clicked, this, &JobsPage::new_operation);
   connect(program_button_, &QPushButton::clicked, this, &JobsPage::program_wanted);
@@ -118,12 +118,16 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
           [this] { workspace_.is_trying() ? workspace_.drop_trial() : keep_copy(); });
   connect(compare_, &QPushButton::clicked, this, [this] {
     compare_moved_ = !compare_moved_;
+    is_current_ = false;
     refresh();
   });
   connect(grid_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
     if (now.isValid()) workspace_.select_operation(now.row());
   });
-  connect(paths_, &PathView::line_clicked, this, &JobsPage::click_line);
+  paths_->set_side_view(QSettings().value(QStringLiteral("jobs/side_view"), true).toBool());
+  connect(paths_, &PathView::look_changed, this,
+          [this] { QSettings().setValue(QStringLiteral("jobs/side_view"), paths_->has_side_view()); });
+  connect(paths_, &PathView::feature_clicked, this, &JobsPage::click_feature);
   connect(&planner_, &JobPlanner::planned, this, [this](const JobPlan& plan) {
     plan_ = plan;
     model_->show_plan(plan);
@@ -132,24 +136,46 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
     for (const PathFigures& f : plan.figures) minutes += f.minutes;
     if (job) {
       std::set<int> tools;
-      for (const int t : tool_numbers(*job)) tools.insert(t);
+      for (const int t : tool_numbers(job->operations)) tools.insert(t);
       facts_->setText(tr("%1 operations · %2 cutters · %3 min")
                           .arg(job->operations.size())
                           .arg(tools.size())
                           .arg(duration_text(minutes)));
       facts_->setToolTip(tr("Moves at their feeds and rapids, without acceleration and tool changes"));
     }
-    paths_->show_job(job, plan.paths, workspace_.operation_index(), workspace_.units());
     program_->show_program(text_of(plan.program));
-    program_->show_operation(workspace_.operation_index() + 1);
+    show_selection();
     emit this->planned(plan);
   });
   connect(&workspace_, &Workspace::job_changed, this, &JobsPage::update_when_seen);
-  connect(&workspace_, &Workspace::data_changed, this, &JobsPage::update_when_seen);
-  connect(&workspace_, &Workspace::context_changed, this, &JobsPage::update_when_seen);
+  const auto anew = [this] {
+    is_current_ = false;
+    update_when_seen();
+  };
+  connect(&workspace_, &Workspace::data_changed, this, anew);
+  connect(&workspace_, &Workspace::context_changed, this, anew);
+}
+
+void JobsPage::show_selection() {
+  follow_selection();
+  const auto shown_job = workspace_.shown_job();
+  paths_->show_job(
+      shown_job,
+      shown_job && plan_.operations.size() == shown_job->operations.size() ? plan_.operations : PlannedOperations{},
+      workspace_.operation_index(), workspace_.units());
+  program_->show_operation(workspace_.operation_index() + 1);
 }
 
 void JobsPage::refresh() {
+  const bool same = is_current_ && shown_job_ == workspace_.job_id() &&
+                    shown_material_ == workspace_.shown_material() && shown_machine_ == workspace_.shown_machine() &&
+                    shown_pace_ == workspace_.shown_pace();
+  if (same) return show_selection();
+  is_current_ = true;
+  shown_job_ = workspace_.job_id();
+  shown_material_ = workspace_.shown_material();
+  shown_machine_ = workspace_.shown_machine();
+  shown_pace_ = workspace_.shown_pace();
   const Job* kept = workspace_.job();
   const auto shown_job = workspace_.shown_job();
   const bool trying = workspace_.is_trying();
@@ -174,8 +200,8 @@ void JobsPage::refresh() {
   empty_->setVisible(none);
   empty_->setText(!kept ? tr("No jobs yet. “New job” reads a DXF outline and makes one for the material and machine of "
                              "the line above.")
-                        : tr("No operations yet. “New operation” adds a profile along lines in the drawing, or "
-                             "drilling at its circles."));
+                        : tr("No operations yet. “New operation” adds a face, profile, pocket, slot or drilling for "
+                             "the lines of the drawing."));
   new_operation_->setEnabled(kept);
   program_button_->setEnabled(!none && !trying);
   program_button_->setToolTip(trying ? tr("Accept or discard the trial first")
@@ -208,17 +234,21 @@ void JobsPage::refresh() {
     accept_->setText(tr("Update"));
     back_->setText(tr("Keep"));
   }
-  follow_selection();
-  paths_->show_job(
-      shown_job,
-      plan_.paths && shown_job && plan_.paths->size() == shown_job->operations.size() ? plan_.paths : nullptr,
-      workspace_.operation_index(), workspace_.units());
-  program_->show_operation(workspace_.operation_index() + 1);
-  if (shown_job) planner_.plan(plan_request(workspace_.state(), *shown_job));
+  fit_list();
+  show_selection();
+  if (shown_job) planner_.plan(plan_request(workspace_.state(), *shown_job, cache_));
   else {
     plan_ = {};
     program_->show_program({});
   }
+}
+
+void JobsPage::fit_list() {
+  if (list_is_sized_ || split_->height() < 200) return;
+  const int rows =
+      grid_->horizontalHeader()->height() + model_->rowCount() * grid_->verticalHeader()->defaultSectionSize();
+  const int wanted = std::clamp(rows + 18, 110, split_->height() * 45 / 100);
+  split_->setSizes({wanted, split_->height() - wanted - split_->handleWidth()});
 }
 
 void JobsPage::follow_selection() {
@@ -232,13 +262,14 @@ void JobsPage::follow_selection() {
 void JobsPage::read_drawing(const QString& file, bool into_this_job) {
   emit said(tr("Reading %1 …").arg(QFileInfo(file).fileName()), false);
   workspace_.tasks().run(
-      this, tr("Reading %1").arg(QFileInfo(file).fileName()), [file](Task&) { return read_drawing_file(file); },
+      this, tr("Reading %1").arg(QFileInfo(file).fileName()),
+      [file](Task&) { return read_drawing_file(file, 1, true); },
       [this, into_this_job, job_id = workspace_.job_id()](const DrawingRead& read) {
         if (!read.fault.isEmpty()) {
           emit said(read.fault, true);
           return;
         }
-        const Job* kept = workspace_.state().jobs.find(job_id);
+        const auto kept = workspace_.state().job(job_id);
         if (into_this_job && kept) return workspace_.shop().apply(with_drawing(*kept, read.drawing, read.note));
         NewJob made = new_job(workspace_.state(), read.drawing, read.note, workspace_.shown_machine(),
                               workspace_.shown_material());
@@ -250,9 +281,13 @@ void JobsPage::read_drawing(const QString& file, bool into_this_job) {
 void JobsPage::new_operation() {
   if (!workspace_.job()) return;
   std::vector<PickItem> items;
-  items.push_back({tr("Profile"), tr("around, inside or along a line in the drawing"),
-                   [this] { add_operation(PathKind::profile); }});
-  items.push_back({tr("Drilling"), tr("at circles in the drawing"), [this] { add_operation(PathKind::drilling); }});
+  const std::pair<PathKind, QString> kinds[] = {{PathKind::profile, tr("around, inside or along a line")},
+                                                {PathKind::pocket, tr("an outline cleared to a depth, islands left")},
+                                                {PathKind::slot, tr("along a line at full width")},
+                                                {PathKind::face, tr("the top of the stock")},
+                                                {PathKind::drill, tr("at circles and holes")}};
+  for (const auto& [kind, what] : kinds)
+    items.push_back({label_text(label_of(kind)), what, [this, kind = kind] { add_operation(kind); }});
   kinds_->open(new_operation_->mapToGlobal(QPoint(new_operation_->width() - 360, new_operation_->height() + 2)), 360,
                std::move(items), 0, tr("Kind of the new operation"));
 }
@@ -264,10 +299,10 @@ std::optional<int> JobsPage::selected_operation() const {
   return kept && at >= 0 && at < static_cast<int>(kept->operations.size()) ? std::optional(at) : std::nullopt;
 }
 
-void JobsPage::click_line(int line) {
+void JobsPage::click_feature(const QString& key, bool alone) {
   const auto at = selected_operation();
   if (!at) return;
-  auto change = line_clicked(*workspace_.job(), *at, line, workspace_.units());
+  auto change = feature_clicked(*workspace_.job(), *at, key.toStdString(), alone, workspace_.units());
   if (!change) return emit said(change.error(), true);
   workspace_.shop().apply(std::move(*change));
 }
@@ -285,10 +320,20 @@ void JobsPage::add_operation(PathKind path) {
   emit operation_made();
 }
 
+void JobsPage::copy_operation() {
+  if (const auto at = selected_operation()) {
+    workspace_.shop().apply(copied_operation(*workspace_.job(), *at));
+    workspace_.select_operation(*at + 1);
+  }
+}
+
+void JobsPage::accept_lines() {
+  if (const auto at = selected_operation()) workspace_.shop().apply(features_accepted(*workspace_.job(), *at));
+}
+
 void JobsPage::move_operation(int by) {
   const auto at = selected_operation();
-  if (!at) return;
-  Change change = moved_operation(*workspace_.job(), *at, by);
+  Change change = at ? moved_operation(*workspace_.job(), *at, by) : Change{};
   if (change.empty()) return;
   workspace_.shop().apply(std::move(change));
   workspace_.select_operation(*at + by);
@@ -311,8 +356,7 @@ void JobsPage::keep_copy() {
 }
 
 QString JobsPage::proposed_file() const {
-  const Job* kept = workspace_.job();
-  QString name = kept ? text_of(kept->name).toLower().simplified() : QStringLiteral("program");
+  QString name = workspace_.job() ? text_of(workspace_.job()->name).toLower().simplified() : QStringLiteral("program");
   for (QChar& c : name)
     if (!c.isLetterOrNumber()) c = QLatin1Char('_');
   return name + QStringLiteral(".nc");

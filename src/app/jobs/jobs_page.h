@@ -28,6 +28,9 @@ class JobsPage : public LazyWidget {
   void read_drawing(const QString& file, bool into_this_job);
   void new_operation();
   void add_operation(PathKind path);
+  void copy_operation();
+  // Lines that have changed since they were picked are taken as they are now.
+  void accept_lines();
   void move_operation(int by);
   // By key instead of a click in the drawing: the next line, or the next circle diameter.
   void next_line();
@@ -55,11 +58,16 @@ class JobsPage : public LazyWidget {
 
  private:
   std::optional<int> selected_operation() const;
+  // Another operation in front: nothing is worked out for it.
   void follow_selection();
-  void click_line(int line);
+  void show_selection();
+  // As high as its operations, unless the user has moved the line below it.
+  void fit_list();
+  void click_feature(const QString& key, bool alone);
 
   Workspace& workspace_;
   JobPlanner planner_;
+  std::shared_ptr<PlanCache> cache_ = std::make_shared<PlanCache>();
   OperationModel* model_;
   JobPlan plan_;
   QLabel *title_, *facts_, *banner_text_, *empty_;
@@ -71,7 +79,11 @@ class JobsPage : public LazyWidget {
   ProgramView* program_;
   QSplitter *split_, *lower_;
   PickList* kinds_;
-  bool compare_moved_ = false;
+  bool compare_moved_ = false, list_is_sized_ = false;
+  // What is shown was worked out for this, and nothing has changed since.
+  bool is_current_ = false;
+  Id shown_job_, shown_material_, shown_machine_;
+  double shown_pace_ = 0;
 };
 
 }  // namespace pecorra

@@ -34,10 +34,10 @@ void OperationModel::judge() {
   reports_.clear();
   const std::optional<Job>& shown_job = anew_ ? anew_ : job_;
   if (!shown_job) return;
-  const bool planned = plan_.corner_rad.size() == shown_job->operations.size();
+  const bool planned = plan_.operations.size() == shown_job->operations.size();
   for (std::size_t i = 0; i < shown_job->operations.size(); ++i)
-    reports_.push_back(
-        report_of(workspace_.state(), *shown_job, shown_job->operations[i], planned ? plan_.corner_rad[i] : 0));
+    reports_.push_back(report_of(workspace_.state(), *shown_job, shown_job->operations[i],
+                                 planned ? plan_.operations[i]->growth_rad : 0));
 }
 
 void OperationModel::show_plan(const JobPlan& plan) {
@@ -50,7 +50,7 @@ int OperationModel::changes() const {
   if (!job_ || !anew_) return 0;
   int count = 0;
   for (std::size_t i = 0; i < job_->operations.size(); ++i)
-    count += fingerprint(job_->operations[i].taken) != fingerprint(anew_->operations[i].taken);
+    count += fingerprint(job_->operations[i]) != fingerprint(anew_->operations[i]);
   return count;
 }
 
@@ -102,7 +102,7 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
     case operation: return text_of(o.name.empty() ? std::string(label_of(o.path)) : o.name);
     case cutter: {
       if (o.cutter.id.is_null()) return tr("pick a cutter");
-      return QStringLiteral("T%1 %2").arg(tool_numbers(*job_)[i]).arg(text_of(o.cutter.name));
+      return QStringLiteral("T%1 %2").arg(tool_numbers(job_->operations)[i]).arg(text_of(o.cutter.name));
     }
     case speed:
     case feed:

@@ -2,10 +2,9 @@
 
 #include <QMouseEvent>
 #include <QPainter>
-#include <QPainterPath>
 #include <QWheelEvent>
+#include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "app/look/look.h"
 #include "core/drawing/cutter_sheet.h"
@@ -15,163 +14,267 @@
 namespace pecorra {
 namespace {
 
-constexpr double grab_pixels = 7;
+constexpr double grab_pixels = 7, plan_edge = 14;
+constexpr int side_share = 30, legend_height = 24;  // of the height in percent; pixels
 
-// Adds an arc as a curve; y of the screen is turned by the transform, not here.
-void arc_to(QPainterPath& path, QPointF from, QPointF to, QPointF centre, bool counter_clockwise) {
-  const double r = std::hypot(from.x() - centre.x(), from.y() - centre.y());
-  const double a = std::atan2(from.y() - centre.y(), from.x() - centre.x());
-  double swept = std::atan2(to.y() - centre.y(), to.x() - centre.x()) - a;
-  if (counter_clockwise && swept <= 1e-9) swept += 2 * std::numbers::pi;
-  if (!counter_clockwise && swept >= -1e-9) swept -= 2 * std::numbers::pi;
-  const double degrees = 180 / std::numbers::pi;
-  path.arcTo(QRectF(centre.x() - r, centre.y() - r, 2 * r, 2 * r), -a * degrees, -swept * degrees);
-}
-
-QPainterPath line_path(const Contour& contour) {
-  QPainterPath path;
-  const std::size_t n = contour.vertices.size();
-  if (n == 0) return path;
-  path.moveTo(contour.vertices[0].x, contour.vertices[0].y);
-  for (std::size_t i = 0; i + (contour.closed ? 0 : 1) < n; ++i) {
-    const Vertex &v = contour.vertices[i], &w = contour.vertices[(i + 1) % n];
-    if (v.bulge == 0) path.lineTo(w.x, w.y);
-    else {
-      const ArcShape arc = arc_of(v, {w.x, w.y});
-      arc_to(path, {v.x, v.y}, {w.x, w.y}, {arc.centre.x, arc.centre.y}, v.bulge > 0);
-    }
-  }
-  return path;
+double distance_to(QPointF p, QPointF a, QPointF b) {
+  const QPointF ab = b - a;
+  const double square = QPointF::dotProduct(ab, ab);
+  const double s = square > 0 ? std::clamp(QPointF::dotProduct(p - a, ab) / square, 0.0, 1.0) : 0.0;
+  const QPointF gap = p - (a + s * ab);
+  return std::hypot(gap.x(), gap.y());
 }
 
 }  // namespace
 
-PathView::PathView(QWidget* parent) : QWidget(parent) {
+PathView::PathView(QWidget* parent)
+    : QWidget(parent), colours_button_(new QPushButton(this)), side_button_(new QPushButton(this)) {
   setMouseTracking(true);
   setMinimumSize(180, 140);
+  setObjectName(QStringLiteral("path_view"));
+  colours_button_->setObjectName(QStringLiteral("path_colours"));
+  side_button_->setObjectName(QStringLiteral("path_side"));
+  for (QPushButton* b : {colours_button_, side_button_}) {
+    b->setFlat(true);
+    b->setCursor(Qt::PointingHandCursor);
+    b->setFocusPolicy(Qt::TabFocus);
+    b->setFont(Look::get().text(11));
+  }
+  connect(colours_button_, &QPushButton::clicked, this, [this] {
+    set_colouring(colouring_ == PathColours::by_move ? PathColours::by_feed : PathColours::by_move);
+    emit look_changed();
+  });
+  connect(side_button_, &QPushButton::clicked, this, [this] {
+    set_side_view(!side_on_);
+    emit look_changed();
+  });
   connect(&Look::get(), &Look::changed, this, qOverload<>(&QWidget::update));
+  say_buttons();
 }
 
-void PathView::show_job(const std::optional<Job>& job, std::shared_ptr<const std::vector<Toolpath>> paths,
-                        int operation, UnitSystem units) {
-  if (!job_ || !job || job_->id != job->id) {
+void PathView::say_buttons() {
+  colours_button_->setText(colouring_ == PathColours::by_move ? tr("Colours: moves") : tr("Colours: feeds"));
+  side_button_->setText(side_on_ ? tr("Hide side view") : tr("Side view"));
+  int x = width() - 8;
+  for (QPushButton* b : {side_button_, colours_button_}) {
+    b->adjustSize();
+    x -= b->width();
+    b->move(x, 4);
+  }
+  update();
+}
+
+void PathView::set_colouring(PathColours colouring) {
+  colouring_ = colouring;
+  say_buttons();
+}
+
+void PathView::set_side_view(bool on) {
+  side_on_ = on;
+  say_buttons();
+}
+
+void PathView::resizeEvent(QResizeEvent*) { say_buttons(); }
+
+void PathView::show_job(const std::optional<Job>& job, const PlannedOperations& planned, int operation,
+                        UnitSystem units) {
+  const bool other = !job_ || !job || job_->id != job->id;
+  if (other) {
     zoom_ = 1;
     moved_ = {};
   }
   job_ = job;
-  paths_ = std::move(paths);
   operation_ = operation;
   units_ = units;
+  stock_ = {};
+  if (job_) {
+    const bool there = operation >= 0 && operation < static_cast<int>(job_->operations.size());
+    stock_ = stock_of(*job_, there ? setup_of(*job_, job_->operations[static_cast<std::size_t>(operation)])
+                             : job_->setups.empty() ? nullptr
+                                                    : &job_->setups.front());
+  }
+  outlines_ = job_ ? outlines_of(*job_) : std::vector<FeatureOutline>{};
+  std::vector<PathTrace> traces;
+  for (const auto& one : planned) {
+    // What is planned already is flattened already.
+    const auto known = std::find_if(traces_.begin(), traces_.end(), [&](const PathTrace& t) { return t.of == one; });
+    if (known != traces_.end()) {
+      traces.push_back(std::move(*known));
+      continue;
+    }
+    traces.push_back(trace_of(one));
+  }
+  traces_ = std::move(traces);
   update();
 }
 
 QRectF PathView::world() const {
-  QRectF box(0, 0, 100, 100);
-  if (!job_) return box;
-  const Box b = bounds(job_->drawing);
-  box = QRectF(QPointF(b.low_x, b.low_y), QPointF(b.high_x, b.high_y));
-  const QPointF middle = box.center();
-  const double w = std::max(box.width(), job_->stock_width_mm.value_or(0)),
-               h = std::max(box.height(), job_->stock_depth_mm.value_or(0));
-  return QRectF(middle.x() - w / 2, middle.y() - h / 2, std::max(w, 1.0), std::max(h, 1.0));
+  QRectF box;
+  const Box& s = stock_.plan;
+  if (s.width() > 0 && s.depth() > 0) box = QRectF(s.low_x, s.low_y, s.width(), s.depth());
+  for (const FeatureOutline& o : outlines_) box = box.united(o.points.boundingRect());
+  if (box.isNull()) return QRectF(0, 0, 100, 100);
+  return QRectF(box.x(), box.y(), std::max(box.width(), 1.0), std::max(box.height(), 1.0));
+}
+
+QRect PathView::side_rect() const {
+  if (!side_on_) return {};
+  const int height = std::max(60, this->height() * side_share / 100);
+  return QRect(0, this->height() - legend_height - height, width(), height);
+}
+
+QRect PathView::plan_rect() const {
+  return QRect(0, 0, width(), height() - legend_height - (side_on_ ? side_rect().height() : 0));
 }
 
 QTransform PathView::to_screen() const {
   const QRectF box = world();
-  const double room = 14, bottom = 26;
-  const double scale = std::min((width() - 2 * room) / box.width(), (height() - room - bottom) / box.height()) * zoom_;
+  const QRect room = plan_rect();
+  const double scale =
+      std::min((room.width() - 2 * plan_edge) / box.width(), (room.height() - 2 * plan_edge) / box.height()) * zoom_;
   QTransform t;
-  t.translate(width() / 2.0 + moved_.x(), (height() - bottom + room) / 2.0 + moved_.y());
+  t.translate(room.width() / 2.0 + moved_.x(), room.height() / 2.0 + moved_.y());
   t.scale(scale, -scale);
   t.translate(-box.center().x(), -box.center().y());
   return t;
 }
 
-void PathView::paintEvent(QPaintEvent*) {
-  QPainter p(this);
-  p.setRenderHint(QPainter::Antialiasing);
+void PathView::draw_plan(QPainter& p) const {
   const Colours& d = colours();
-  p.fillRect(rect(), d.raised);
-  p.setPen(d.line);
-  p.drawRect(rect().adjusted(0, 0, -1, -1));
-  if (!job_) return;
   const QTransform t = to_screen();
-  const double scale = t.m11();
-  p.setClipRect(rect().adjusted(1, 1, -1, -1));
-  if (job_->stock_width_mm && job_->stock_depth_mm) {
-    const QPointF middle = world().center();
-    const QRectF stock(middle.x() - *job_->stock_width_mm / 2, middle.y() - *job_->stock_depth_mm / 2,
-                       *job_->stock_width_mm, *job_->stock_depth_mm);
+  p.setClipRect(plan_rect().adjusted(1, 1, -1, 0));
+  if (const Box& s = stock_.plan; s.width() > 0 && s.depth() > 0) {
     p.setPen(QPen(d.line, 1));
     QColor fill = d.cut;
     fill.setAlpha(130);
     p.setBrush(fill);
-    p.drawRect(t.mapRect(stock));
+    p.drawRect(t.mapRect(QRectF(s.low_x, s.low_y, s.width(), s.depth())));
   }
   p.setBrush(Qt::NoBrush);
   const Operation* now = operation_ >= 0 && operation_ < static_cast<int>(job_->operations.size())
                              ? &job_->operations[static_cast<std::size_t>(operation_)]
                              : nullptr;
-  for (int i = 0; i < line_count(job_->drawing); ++i) {
-    const bool picked = now && now->path == PathKind::profile &&
-                        std::find(now->contours.begin(), now->contours.end(), i) != now->contours.end();
-    p.setPen(QPen(i == under_mouse_ ? d.accent : d.ink, picked ? 2.2 : i == under_mouse_ ? 2 : 1));
-    p.drawPath(t.map(line_path(*line_at(job_->drawing, i))));
-  }
-  if (paths_) {
-    for (int pass = 0; pass < 2; ++pass)
-      for (std::size_t i = 0; i < paths_->size(); ++i) {
-        const bool chosen = static_cast<int>(i) == operation_;
-        if (chosen != (pass == 1)) continue;
-        QPainterPath cut, slow, rapid, lead;
-        const Toolpath& path = (*paths_)[i];
-        for (std::size_t k = 1; k < path.moves.size(); ++k) {
-          const Move &a = path.moves[k - 1], &m = path.moves[k];
-          QPainterPath& to = m.kind == MoveKind::rapid || m.kind == MoveKind::retract ? rapid
-                             : m.kind == MoveKind::cut                                ? cut
-                             : m.kind == MoveKind::lead                               ? lead
-                                                                                      : slow;
-          if (to.currentPosition() != QPointF(a.x, a.y) || to.elementCount() == 0) to.moveTo(a.x, a.y);
-          if (m.shape == MoveShape::line) to.lineTo(m.x, m.y);
-          else arc_to(to, {a.x, a.y}, {m.x, m.y}, {m.centre_x, m.centre_y}, m.shape == MoveShape::counter_clockwise);
-        }
-        auto faded = [&](QColor colour) {
-          colour.setAlpha(chosen ? 255 : 70);
-          return colour;
-        };
-        p.setPen(QPen(faded(d.quiet), 0.8, Qt::DotLine));
-        p.drawPath(t.map(rapid));
-        p.setPen(QPen(faded(d.warning), chosen ? 2.2 : 1.2));
-        p.drawPath(t.map(slow));
-        p.setPen(QPen(faded(d.good), chosen ? 1.5 : 1));
-        p.drawPath(t.map(lead));
-        p.setPen(QPen(faded(d.accent), chosen ? 1.5 : 1));
-        p.drawPath(t.map(cut));
-        if (!chosen) continue;
-        // Where the cutter goes down.
-        const double r = job_->operations[i].cutter.diameter_mm.value_or(0) / 2 * scale;
-        QColor fill = d.warning;
-        fill.setAlpha(60);
-        for (std::size_t k = 1; k < path.moves.size(); ++k) {
-          const Move& m = path.moves[k];
-          const bool down = m.kind == MoveKind::plunge || m.kind == MoveKind::cycle;
-          if (!down || m.z >= path.moves[k - 1].z) continue;
-          const QPointF at = t.map(QPointF(m.x, m.y));
-          p.setPen(QPen(d.warning, 1.4));
-          p.setBrush(m.kind == MoveKind::cycle || k < 6 ? QBrush(fill) : QBrush(Qt::NoBrush));
-          if (m.kind == MoveKind::cycle || k < 6) p.drawEllipse(at, r, r);
-          p.drawEllipse(at, 2, 2);
+  QStringList used;
+  if (now)
+    for (const FeatureUse& use : now->features) {
+      used << text_of(use.key);
+      if (const Feature* f = find_feature(*job_, use.key); f && f->kind == FeatureKind::pocket) {
+        used << text_of(f->outline);
+        for (const std::string& key : f->islands) used << text_of(key);
+      }
+    }
+  if (const Setup* setup = now ? setup_of(*job_, *now) : nullptr)
+    for (const Clamp& clamp : setup->clamps)
+      for (const FeatureOutline& o : outlines_)
+        if (o.key == text_of(clamp.outline)) {
+          QColor fill = d.error;
+          fill.setAlpha(40);
+          p.setBrush(fill);
+          p.setPen(QPen(d.error, 1));
+          p.drawPolygon(t.map(o.points));
           p.setBrush(Qt::NoBrush);
         }
-      }
+  for (const FeatureOutline& o : outlines_) {
+    const bool picked = used.contains(o.key), lit = o.key == under_mouse_;
+    p.setPen(QPen(lit ? d.accent : d.ink, picked ? 2.2 : lit ? 2 : 1));
+    p.drawPolyline(t.map(o.points));
   }
-  // Zero of the drawing.
-  const QPointF zero = t.map(QPointF(0, 0));
+  const auto project = [&](const PathTrace::Chord& c) {
+    return t.map(QPointF(static_cast<double>(c.x), static_cast<double>(c.y)));
+  };
+  for (std::size_t i = 0; i < traces_.size(); ++i)
+    if (static_cast<int>(i) != operation_) draw_trace(p, traces_[i], false, colouring_, project);
+  if (now && operation_ < static_cast<int>(traces_.size())) {
+    const PathTrace& trace = traces_[static_cast<std::size_t>(operation_)];
+    draw_trace(p, trace, true, colouring_, project);
+    // Where the cutter goes down, with its diameter at the first place, or at each hole.
+    const double r = now->cutter.diameter_mm.value_or(0) / 2 * t.m11();
+    QColor fill = d.warning;
+    fill.setAlpha(60);
+    int shown = 0;
+    const auto& moves = trace.of->path.moves;
+    for (std::size_t k = 1; k < moves.size() && shown < 2000; ++k) {
+      const Move& m = moves[k];
+      const bool down = m.kind == MoveKind::plunge || m.kind == MoveKind::cycle;
+      if (!down || m.z >= moves[k - 1].z) continue;
+      const QPointF at = t.map(QPointF(m.x, m.y));
+      p.setPen(QPen(d.warning, 1.4));
+      p.setBrush(fill);
+      if (m.kind == MoveKind::cycle || shown == 0) p.drawEllipse(at, r, r);
+      p.setBrush(Qt::NoBrush);
+      p.drawEllipse(at, 2, 2);
+      ++shown;
+    }
+  }
+  // The zero point of the program.
+  QPointF zero(0, 0);
+  if (const Setup* setup = now ? setup_of(*job_, *now) : job_->setups.empty() ? nullptr : &job_->setups.front())
+    zero = QPointF(setup->zero_x_mm.value_or(0), setup->zero_y_mm.value_or(0));
+  zero = t.map(zero);
   p.setPen(QPen(d.error, 1.2));
   p.drawLine(zero - QPointF(7, 0), zero + QPointF(7, 0));
   p.drawLine(zero - QPointF(0, 7), zero + QPointF(0, 7));
   p.setClipping(false);
-  // Scale bar and what the colours mean.
+}
+
+// Seen from the front: x as in the plan above, heights as large as they fit.
+void PathView::draw_side(QPainter& p) const {
+  const Colours& d = colours();
+  const QRect room = side_rect();
+  p.setPen(d.line);
+  p.drawLine(room.topLeft(), room.topRight());
+  p.setClipRect(room.adjusted(1, 1, -1, -1));
+  double low = stock_.bottom, high = stock_.top;
+  for (const PathTrace& trace : traces_)
+    for (const PathTrace::Chord& c : trace.chords) {
+      low = std::min(low, static_cast<double>(c.z));
+      high = std::max(high, static_cast<double>(c.z));
+    }
+  if (high - low < 1) low = high - 1;
+  const QTransform t = to_screen();
+  constexpr double edge = 8;
+  const double scale = (room.height() - 2 * edge) / (high - low);
+  const auto x_of = [&](double x) { return t.map(QPointF(x, 0)).x(); };
+  const auto y_of = [&](double z) { return room.top() + edge + (high - z) * scale; };
+  if (stock_.has_height) {
+    QColor fill = d.cut;
+    fill.setAlpha(130);
+    p.setBrush(fill);
+    p.setPen(QPen(d.line, 1));
+    p.drawRect(QRectF(QPointF(x_of(stock_.plan.low_x), y_of(stock_.top)),
+                      QPointF(x_of(stock_.plan.high_x), y_of(stock_.bottom))));
+    p.setBrush(Qt::NoBrush);
+  }
+  const auto project = [&](const PathTrace::Chord& c) {
+    return QPointF(x_of(static_cast<double>(c.x)), y_of(static_cast<double>(c.z)));
+  };
+  for (std::size_t i = 0; i < traces_.size(); ++i)
+    if (static_cast<int>(i) != operation_) draw_trace(p, traces_[i], false, colouring_, project);
+  if (operation_ >= 0 && operation_ < static_cast<int>(traces_.size()))
+    draw_trace(p, traces_[static_cast<std::size_t>(operation_)], true, colouring_, project);
+  // Heights: the top of the stock and how deep the operation goes.
+  p.setFont(Look::get().text(11));
+  p.setPen(d.quiet);
+  const auto height = [&](double z) {
+    const QString text = QStringLiteral("z ") + text_of(shown_with_unit(z, Quantity::length, units_));
+    const double y = std::clamp(y_of(z), room.top() + 9.0, room.bottom() - 9.0);
+    const QRectF ground(room.left() + 4, y - 8, p.fontMetrics().horizontalAdvance(text) + 8, 16);
+    p.fillRect(ground, d.raised);
+    p.drawText(ground, Qt::AlignCenter, text);
+  };
+  height(stock_.top);
+  if (operation_ >= 0 && operation_ < static_cast<int>(traces_.size())) {
+    double deepest = stock_.top;
+    for (const PathTrace::Chord& c : traces_[static_cast<std::size_t>(operation_)].chords)
+      deepest = std::min(deepest, static_cast<double>(c.z));
+    if (deepest < stock_.top - 14 / scale) height(deepest);
+  }
+  p.setClipping(false);
+}
+
+void PathView::draw_legend(QPainter& p) const {
+  const Colours& d = colours();
+  const double scale = to_screen().m11();
   p.setFont(Look::get().text(11));
   const double unit = is_inch(units_) ? mm_per_inch : 1;
   const double bar = nice_length(70 / scale / unit) * unit;
@@ -186,10 +289,18 @@ void PathView::paintEvent(QPaintEvent*) {
     x += p.fontMetrics().horizontalAdvance(text) + 12;
   };
   word(text_of(shown_with_unit(bar, Quantity::length, units_)));
-  const std::pair<QColor, QString> meaning[] = {
-      {d.accent, tr("cut")}, {d.warning, tr("plunge, ramp")}, {d.good, tr("lead")}};
+  std::vector<std::pair<QColor, QString>> meaning;
+  if (colouring_ == PathColours::by_move) {
+    meaning = {{d.accent, tr("cut")}, {d.warning, tr("plunge, ramp")}, {d.good, tr("lead, link")}};
+  } else if (operation_ >= 0 && operation_ < static_cast<int>(traces_.size())) {
+    const PathTrace& trace = traces_[static_cast<std::size_t>(operation_)];
+    const auto feed = [&](float f) {
+      return QStringLiteral("F ") + text_of(shown(static_cast<double>(f), Quantity::table_feed, units_));
+    };
+    if (trace.most_feed > 0) meaning = {{d.warning, feed(trace.least_feed)}, {d.accent, feed(trace.most_feed)}};
+  }
   for (const auto& [colour, text] : meaning) {
-    if (x + 90 > width()) break;
+    if (x + 16 + p.fontMetrics().horizontalAdvance(text) > width()) break;
     p.setPen(QPen(colour, 2));
     p.drawLine(QPointF(x, y), QPointF(x + 12, y));
     x += 16;
@@ -197,27 +308,36 @@ void PathView::paintEvent(QPaintEvent*) {
   }
 }
 
-int PathView::line_at_point(QPointF point) const {
-  if (!job_) return -1;
+void PathView::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  const Colours& d = colours();
+  p.fillRect(rect(), d.raised);
+  p.setPen(d.line);
+  p.drawRect(rect().adjusted(0, 0, -1, -1));
+  colours_button_->setVisible(job_.has_value());
+  side_button_->setVisible(job_.has_value());
+  if (!job_) return;
+  // Smooth lines take several times as long, and where there are so many nobody sees the difference.
+  std::size_t chords = 0;
+  for (const PathTrace& trace : traces_) chords += trace.chords.size();
+  p.setRenderHint(QPainter::Antialiasing, chords < 20000);
+  draw_plan(p);
+  if (side_on_) draw_side(p);
+  draw_legend(p);
+}
+
+QString PathView::feature_at(QPointF point) const {
+  if (!job_ || !plan_rect().contains(point.toPoint())) return {};
   const QTransform t = to_screen();
-  int best = -1;
+  QString best;
   double nearest = grab_pixels;
-  for (int i = 0; i < line_count(job_->drawing); ++i) {
-    const Contour line = *line_at(job_->drawing, i);
-    std::vector<Point2> points = flattened(line, 0.2);
-    if (line.closed && !points.empty()) points.push_back(points.front());
-    for (std::size_t k = 1; k < points.size(); ++k) {
-      const QPointF a = t.map(QPointF(points[k - 1].x, points[k - 1].y)), b = t.map(QPointF(points[k].x, points[k].y)),
-                    ab = b - a;
-      const double square = QPointF::dotProduct(ab, ab);
-      const double s = square > 0 ? std::clamp(QPointF::dotProduct(point - a, ab) / square, 0.0, 1.0) : 0.0;
-      const QPointF gap = point - (a + s * ab);
-      const double distance = std::hypot(gap.x(), gap.y());
-      if (distance < nearest) {
+  for (const FeatureOutline& o : outlines_) {
+    const QPolygonF points = t.map(o.points);
+    for (int k = 1; k < points.size(); ++k)
+      if (const double distance = distance_to(point, points[k - 1], points[k]); distance < nearest) {
         nearest = distance;
-        best = i;
+        best = o.key;
       }
-    }
   }
   return best;
 }
@@ -249,28 +369,29 @@ void PathView::mouseMoveEvent(QMouseEvent* event) {
     update();
     return;
   }
-  const int line = line_at_point(event->position());
-  if (line != under_mouse_) {
-    under_mouse_ = line;
-    setCursor(line >= 0 ? Qt::PointingHandCursor : Qt::ArrowCursor);
-    update();
-  }
+  const QString key = feature_at(event->position());
+  if (key == under_mouse_) return;
+  under_mouse_ = key;
+  setCursor(key.isEmpty() ? Qt::ArrowCursor : Qt::PointingHandCursor);
+  setToolTip(key);
+  update();
 }
 
 void PathView::mouseReleaseEvent(QMouseEvent* event) {
   if (dragging_ || event->button() != Qt::LeftButton) return;
-  if (const int line = line_at_point(event->position()); line >= 0) emit line_clicked(line);
+  if (const QString key = feature_at(event->position()); !key.isEmpty())
+    emit feature_clicked(key, event->modifiers().testFlag(Qt::ShiftModifier));
 }
 
 void PathView::mouseDoubleClickEvent(QMouseEvent* event) {
-  if (line_at_point(event->position()) >= 0) return;
+  if (!feature_at(event->position()).isEmpty()) return;
   zoom_ = 1;
   moved_ = {};
   update();
 }
 
 void PathView::leaveEvent(QEvent*) {
-  under_mouse_ = -1;
+  under_mouse_.clear();
   update();
 }
 

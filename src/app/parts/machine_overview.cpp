@@ -106,11 +106,11 @@ void MachineOverview::show_machine(const Id& machine) {
 void MachineOverview::refresh() {
   const Machine* machine = workspace_.state().machines.find(machine_);
   std::vector<QStringList> lines;
-  for (const Job& job : workspace_.state().jobs) {
+  for (const JobHead& job : workspace_.state().jobs) {
     if (!machine || job.machine != machine->id) continue;
     const WorkMaterial* material = workspace_.state().materials.find(job.material);
-    lines.push_back(
-        {text_of(job.name), material ? text_of(material->name) : QString(), QString::number(job.operations.size())});
+    lines.push_back({text_of(job.name), material ? text_of(material->name) : QString(),
+                     QString::number(workspace_.state().operations.of(job.id).size())});
   }
   title_->setText(!machine        ? QString()
                   : lines.empty() ? tr("No jobs on %1").arg(text_of(machine->name))

@@ -235,7 +235,7 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
   };
   spec.users = [&workspace](const Machine& m) {
     QStringList jobs;
-    for (const Job& job : workspace.state().jobs)
+    for (const JobHead& job : workspace.state().jobs)
       if (job.machine == m.id) jobs << QObject::tr("the job %1").arg(text_of(job.name));
     return jobs;
   };

@@ -57,7 +57,7 @@ PartSpec<WorkMaterial> material_spec(Workspace& workspace) {
   spec.check = check_material;
   spec.users = [&workspace](const WorkMaterial& m) {
     QStringList users;
-    for (const Job& job : workspace.state().jobs)
+    for (const JobHead& job : workspace.state().jobs)
       if (job.material == m.id) users << QObject::tr("the job %1").arg(text_of(job.name));
     for (const ConditionTable& t : workspace.state().tables)
       if (std::any_of(t.rows.begin(), t.rows.end(), [&](const ConditionRow& row) { return row.material == m.id; }))

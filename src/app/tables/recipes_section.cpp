@@ -5,6 +5,7 @@
 #include "app/parts/part_section.h"
 #include "app/widgets/pick_list.h"
 #include "shop/recipe_edit.h"
+#include "shop/row_edit.h"
 
 namespace pecorra {
 namespace {
@@ -176,6 +177,8 @@ PartsSection* make_recipes_section(Workspace& workspace, std::function<void(cons
     if (key == "ae_per_d" && r.ae_per_d) r.ae_mm.reset(), r.typed.erase("ae_mm");
     if (key == "ap_mm" && r.ap_mm) r.ap_per_d.reset();
     if (key == "ae_mm" && r.ae_mm) r.ae_per_d.reset();
+    if (key == "proven")
+      note_proof(workspace.state(), workspace.context(), workspace.state().cutters.find(r.cutter), r);
     if (key != "author" && key != "date") r.author = current_user(), r.date = current_time().substr(0, 10);
   };
   spec.change = [&workspace](const Recipe& before, const Recipe& after, const QString& label) {

@@ -7,6 +7,7 @@
 #include "app/widgets/bench_head.h"
 #include "app/widgets/conditions_panel.h"
 #include "shop/edit.h"
+#include "shop/row_edit.h"
 
 namespace pecorra {
 
@@ -93,7 +94,10 @@ void RowBench::build() {
        {"holds_ap_mm", "holds_ap_per_d", "holds_ae_mm", "holds_ae_per_d", "holds_length_mm", "holds_length_per_d"}},
       {tr("Finishing pass"), "row_finish", {"finish_vc_m_min", "finish_feed_mm"}},
       {tr("Tool life"), "row_life", {"life_min", "taylor_m", "taylor_feed", "taylor_depth"}},
-      {tr("Origin"), nullptr, {"proven", "note", "source", "author", "date"}}};
+      {tr("Origin"), nullptr, {"proven", "note", "source", "author", "date"}},
+      {tr("Proven with"),
+       "row_proven",
+       {"proven_in", "proven_hardness_hb", "proven_on", "proven_holder", "proven_stickout_mm"}}};
   for (const Group& group : groups) {
     group.fold ? form_->folding_heading(group.heading, QString::fromLatin1(group.fold)) : form_->heading(group.heading);
     for (const std::string_view key : group.keys)
@@ -211,6 +215,7 @@ void RowBench::accept(const QString& key, const Value& value, const QString& typ
   ConditionRow after = edited(*row, property, value, typed.toStdString(), workspace_.units());
   if (key == QLatin1String("material"))
     if (const WorkMaterial* m = workspace_.state().materials.find(after.material)) after.group = m->group;
+  if (key == QLatin1String("proven")) note_proof(workspace_.state(), workspace_.context(), nullptr, after);
   if (key == QLatin1String("ap_per_d") && after.ap_per_d) after.ap_mm.reset(), after.typed.erase("ap_mm");
   if (key == QLatin1String("ae_per_d") && after.ae_per_d) after.ae_mm.reset(), after.typed.erase("ae_mm");
   ConditionTable changed = *model_.table();

@@ -71,8 +71,9 @@ void MainWindow::make_commands() {
           show_page(cutters);
           cutters_page_->make_cutter(kind);
         });
-  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine or part"), QStringLiteral("Ctrl+D"),
+  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine, part or operation"), QStringLiteral("Ctrl+D"),
       [this] {
+        if (page() == jobs) return jobs_page().copy_operation();
         if (page() >= materials) return parts_page(page()).copy_part();
         if (page() == tables && tables_page().view() == TablesPage::recipes)
           return tables_page().recipe_section().copy();
@@ -235,6 +236,9 @@ void MainWindow::make_commands() {
       [this] {
         if (page() == jobs) jobs_page().next_line();
       });
+  add(QStringLiteral("changed_lines"), tr("Accept the changed lines of the operation"), {}, [this] {
+    if (page() == jobs) jobs_page().accept_lines();
+  });
   add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"),
          [this] { jobs_page().delete_operation(); });
   add(QStringLiteral("delete_job"), tr("Delete the job"), {}, [this] {

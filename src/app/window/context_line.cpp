@@ -185,7 +185,7 @@ namespace {
 
 // One line for each object of a list; also which of them is the one shown.
 template <class Objects, class Detail, class Take>
-std::pair<std::vector<PickItem>, int> lines_of(const Objects& objects, const Id& shown, const Detail& detail,
+std::pair<std::vector<PickItem>, int> items_of(const Objects& objects, const Id& shown, const Detail& detail,
                                                const Take& take) {
   std::vector<PickItem> items;
   int current = 0;
@@ -202,7 +202,7 @@ void ContextLine::choose_material() {
   std::vector<WorkMaterial> materials;
   for (const std::size_t i : materials_in_order(workspace_.state(), false))
     materials.push_back(workspace_.state().materials[i]);
-  auto [items, current] = lines_of(
+  auto [items, current] = items_of(
       materials, workspace_.shown_material(),
       [](const WorkMaterial& m) {
         return group_letter(m.group) + QStringLiteral("  ") + QString::fromStdString(m.designations);
@@ -217,7 +217,7 @@ void ContextLine::choose_material() {
 }
 
 void ContextLine::choose_machine() {
-  auto [items, current] = lines_of(
+  auto [items, current] = items_of(
       workspace_.state().machines, workspace_.shown_machine(),
       [](const Machine& m) {
         return tr("%1 to %2 rpm")
@@ -235,9 +235,11 @@ void ContextLine::choose_machine() {
 
 void ContextLine::choose_operation() {
   if (workspace_.job_in_front()) {
-    auto [items, current] = lines_of(
+    auto [items, current] = items_of(
         workspace_.state().jobs, workspace_.job_id(),
-        [](const Job& job) { return tr("%n operation(s)", nullptr, static_cast<int>(job.operations.size())); },
+        [this](const JobHead& job) {
+          return tr("%n operation(s)", nullptr, static_cast<int>(workspace_.state().operations.of(job.id).size()));
+        },
         [this](const Id& id) { workspace_.select_job(id); });
     return open_at(operation_, std::move(items), current, tr("Job"));
   }

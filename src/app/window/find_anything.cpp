@@ -13,7 +13,7 @@ void FindAnything::open_over(QWidget* window, const std::vector<Command>& comman
   words_ = workspace_.catalogue().index();  // of its own: the list of cutters is narrowed otherwise
   std::vector<PickItem> items;
   for (const Command& c : commands) items.push_back({c.text, c.keys, c.run});
-  for (const Job& job : workspace_.state().jobs)
+  for (const JobHead& job : workspace_.state().jobs)
     items.push_back({text_of(job.name), tr("job"), [this, id = job.id] { emit job_found(id); }});
   for (const WorkMaterial& m : workspace_.state().materials)
     items.push_back({text_of(m.name), tr("material · %1").arg(text_of(m.designations)),

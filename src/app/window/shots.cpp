@@ -99,7 +99,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
       if (c.number == number) return workspace.select_cutter(c.id);
   };
   auto job = [&](const char* name) {
-    if (const Job* found = workspace.state().jobs.named(name)) workspace.select_job(found->id);
+    if (const JobHead* found = workspace.state().jobs.named(name)) workspace.select_job(found->id);
   };
   window.show_things_to_try(true);
   window.show_page(MainWindow::cutters);
@@ -134,6 +134,10 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
     shot("job-material-tried");
     workspace.drop_trial();
   }
+  job("Gear cover");
+  workspace.select_operation(1);
+  shot("job-pocket");
+  job("Spindle rail");
   window.show_page(MainWindow::materials);
   shot("materials");
   window.show_page(MainWindow::machines);
@@ -179,9 +183,6 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   show_shared(window, folder + QStringLiteral("/Cabinet 3.json"), [&] { shot("shared-library"); });
   cutter(219);
   window.cutter_bench().show_side(CutterBench::conditions);
-  window.show_page(MainWindow::stores);
-  window.shop_page().show_section(PartsPage::number_blocks);
-  shot("number-blocks");
   window.show_page(MainWindow::cutters);
   Look::get().set_night(true);
   window.show_page(MainWindow::tables);

@@ -151,6 +151,28 @@ inline Resolver::Reading Resolver::read(const Curve& curve, double d) const {
 // The explanations read curves too.
 template Resolver::Reading Resolver::read<Resolver::value_count>(const Curve&, double) const;
 
+template <class Reporter>
+[[gnu::noinline]] bool Resolver::is_proven_here(const ConditionRow& row, const Draft& w, Reporter& report) {
+  const auto other = [](const std::string& then, const std::string& now) {
+    return !then.empty() && !now.empty() && then != now;
+  };
+  const bool material = other(row.proven_in, w.m.name), machine = other(row.proven_on, w.machine.name),
+             holder = other(row.proven_holder, w.c.holder);
+  const bool stickout = row.proven_stickout_mm && w.c.stickout_mm > *row.proven_stickout_mm * (1 + 1e-6);
+  const bool hardness =
+      row.proven_hardness_hb && std::abs(w.m.hardness_hb - *row.proven_hardness_hb) > 0.005 * *row.proven_hardness_hb;
+  if (!material && !machine && !holder && !stickout && !hardness) return true;
+  if constexpr (Reporter::on)
+    report.add("not_proven", {{"material", material ? row.proven_in : std::string()},
+                              {"machine", machine ? row.proven_on : std::string()},
+                              {"holder", holder ? row.proven_holder : std::string()},
+                              {"stickout_mm", stickout ? *row.proven_stickout_mm : not_given},
+                              {"hb", hardness ? *row.proven_hardness_hb : not_given}});
+  return false;
+}
+template bool Resolver::is_proven_here(const ConditionRow&, const Draft&, Silent&);
+template bool Resolver::is_proven_here(const ConditionRow&, const Draft&, Recorder&);
+
 // Inlined into take_row: a call costs a tenth of a resolution.
 template <class Reporter>
 [[gnu::always_inline]] inline void Resolver::take_curve(Draft& w, const Found& found, double speed_factor,
@@ -222,6 +244,10 @@ template <class Reporter>
                                  {"ae_mm", w.v.ae_mm},
                                  {"ap_per_d", given(r[ap_mm]) ? not_given : r[ap_per_d]},
                                  {"ae_per_d", given(r[ae_mm]) ? not_given : r[ae_per_d]}});
+  }
+  if (w.out.proven) {
+    w.out.proven = is_proven_here(row_of(*curve, *at.lo), w, report);
+    if (w.out.proven && at.hi != at.lo) w.out.proven = is_proven_here(row_of(*curve, *at.hi), w, report);
   }
   take_coolant(w, curve->coolant, curve->level == TableLevel::starter, report);
   if (speed_factor != 1 || feed_factor != 1) {

@@ -49,6 +49,7 @@ struct CutterKey {
   double per_flute = not_given;
   double flute_length_mm = 0, pitch_mm = 0;     // 0: not known
   double stickout_mm = not_given;               // of its assembly; rows can hold up to a length
+  std::string holder;                           // name; empty: not known
   double bending = 1;                           // deflection at that stick-out relative to the usual one, at least 1
   std::uint32_t first_recipe = 0, recipes = 0;  // of this cutter
   bool no_factors = false;
@@ -64,6 +65,7 @@ struct CutterKey {
 
 struct MaterialKey {
   Id id;
+  std::string name;
   int material = -1;  // interned; -1: no row names it
   MaterialGroup group = MaterialGroup::P;
   double hardness_hb = not_given;
@@ -76,6 +78,7 @@ struct MaterialKey {
 };
 
 struct MachineKey {
+  std::string name;
   double min_rpm = 0;
   double max_rpm = std::numeric_limits<double>::infinity();
   // Greatest feed in the plane and along the axis, by group.
@@ -244,6 +247,9 @@ class Resolver {
   Reading read(const Curve&, double diameter_mm) const;
   void link(Curve&);
   struct Draft;  // what is being worked out
+  // Whether what a row was proven with is what there is here; else the report says what is not.
+  template <class Reporter>
+  static bool is_proven_here(const ConditionRow&, const Draft&, Reporter&);
   template <class Reporter>
   bool take_recipe(Draft&, Reporter&) const;
   template <class Reporter>

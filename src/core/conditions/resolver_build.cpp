@@ -280,6 +280,7 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
 MaterialKey Resolver::key_of(const WorkMaterial& material) const {
   MaterialKey key;
   key.id = material.id;
+  key.name = material.name;
   const auto found = materials_.find(material.id);
   key.material = found == materials_.end() ? -2 : found->second;
   key.group = material.group;
@@ -295,6 +296,7 @@ MaterialKey Resolver::key_of(const WorkMaterial& material) const {
 
 MachineKey Resolver::key_of(const Machine& machine) const {
   MachineKey key;
+  key.name = machine.name;
   key.min_rpm = machine.min_rpm.value_or(0);
   key.max_rpm = machine.max_rpm.value_or(std::numeric_limits<double>::infinity());
   for (int i = 0; i < material_group_count; ++i) {

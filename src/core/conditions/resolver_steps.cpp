@@ -89,6 +89,7 @@ template <class Reporter>
                                  {"ap_per_d", r.ap_mm ? not_given : or_none(r.ap_per_d)},
                                  {"ae_per_d", r.ae_mm ? not_given : or_none(r.ae_per_d)}});
   }
+  if (w.out.proven) w.out.proven = is_proven_here(r, w, report);
   take_coolant(w, r.coolant, false, report);
   return true;
 }

@@ -1,272 +1,373 @@
 #include "core/job/job.h"
 
-#include <fmt/format.h>
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
+#include <map>
 
-#include "core/cutter/kinds.h"
-#include "core/quantity/print.h"
-
-#include "core/base/check.h"
+#include "core/geometry/region.h"
 
 namespace pecorra {
 namespace {
 
-constexpr Choice path_choices[] = {{"profile", "Profile"}, {"drilling", "Drilling"}};
-constexpr Choice where_choices[] = {
-    {"around", "around the line"}, {"within", "inside the line"}, {"along", "along the line"}};
-constexpr Choice depth_choices[] = {{"tip", "to the tip"}, {"full_diameter", "to the full diameter"}};
 using enum Quantity;
-using T = TakenConditions;
-using O = Operation;
 
-const std::array taken_list{field<&T::n_rpm>("n_rpm", "S", "Spindle speed", spindle_speed, "").above(0),
-                            field<&T::vf_mm_min>("vf_mm_min", "F", "Table feed", table_feed, "").above(0),
-                            field<&T::plunge_mm_min>("plunge_mm_min", "", "Plunge feed", table_feed, "").above(0),
-                            field<&T::ramp_mm_min>("ramp_mm_min", "", "Ramp feed", table_feed, "").above(0),
-                            field<&T::ramp_n_rpm>("ramp_n_rpm", "", "Ramp speed", spindle_speed, "").above(0),
-                            field<&T::lead_mm_min>("lead_mm_min", "", "Lead feed", table_feed, "").above(0),
-                            field<&T::dial_position>("dial_position", "", "Dial", count, ""),
-                            field<&T::ap_mm>("ap_mm", "ap", "Depth of cut", length, "").above(0),
-                            field<&T::ae_mm>("ae_mm", "ae", "Width of cut", length, "").above(0),
-                            field<&T::vc_m_min>("vc_m_min", "vc", "Cutting speed", cutting_speed, ""),
-                            field<&T::fz_mm>("fz_mm", "fz", "Feed per tooth", feed_per_tooth, ""),
-                            field<&T::coolant>("coolant", "", "Coolant", choice, ""),
-                            field<&T::source>("source", "", "Follows", choice, ""),
-                            field<&T::guess>("guess", "", "Guess", flag, ""),
-                            field<&T::proven>("proven", "", "Proven", flag, ""),
-                            field<&T::table>("table", "", "Table", id, ""),
-                            field<&T::row>("row", "", "Row", id, ""),
-                            field<&T::source_text>("source_text", "", "Source", text, ""),
-                            field<&T::kept>("kept", "", "Kept instead of", text, "")};
-
-constexpr std::array operation_list{
-    field<&O::id>("id", "", "Id", Quantity::id, ""),
-    field<&O::path>("path", "", "Path", choice, ""),
-    field<&O::operation>("operation", "", "Operation type", choice, "Operation to look up in the tables"),
-    field<&O::name>("name", "", "Name", text, "In the program's comment"),
-    field<&O::stickout_mm>("stickout_mm", "", "Stick-out", length, "").above(0),
-    field<&O::tool_number>("tool_number", "T", "Tool number", count, "T in the program").within(1, 99999999),
-    field<&O::where>("where", "", "Cuts", choice, "Side of the line"),
-    field<&O::depth_mm>("depth_mm", "", "Depth", length, "Below the top of the stock").above(0),
-    field<&O::side_stock_mm>("side_stock_mm", "", "Stock beside the line", length,
-                             "Removed in passes of the width of cut")
-        .above(0),
-    field<&O::leave_mm>("leave_mm", "", "Leave on the wall", length, "Left for a later pass").within(0, 1000),
-    field<&O::permitted_deflection_mm>("permitted_deflection_mm", "", "Permitted deflection", length,
-                                       "Permitted by the tolerance of the wall; empty: shop setting")
-        .above(0),
-    field<&O::climb>("climb", "", "Climb milling", flag, "Off: conventional milling"),
-    field<&O::hole_diameter_mm>("hole_diameter_mm", "", "Holes of diameter", length, "Circles of the drawing").above(0),
-    field<&O::depth_to>("depth_to", "", "Depth to", choice, ""),
-    field<&O::breakthrough_mm>("breakthrough_mm", "", "Breakthrough", length, "Added below the depth").within(0, 1000),
-    field<&O::peck_mm>("peck_mm", "", "Peck", length, "Depth of each peck; empty: no pecking").above(0),
-    field<&O::own_n_rpm>("own_n_rpm", "S", "Spindle speed", spindle_speed, "Typed here").above(0),
-    field<&O::own_vf_mm_min>("own_vf_mm_min", "F", "Table feed", table_feed, "Typed here").above(0),
-    field<&O::own_ap_mm>("own_ap_mm", "ap", "Depth of cut", length, "Typed here").above(0),
-    field<&O::own_ae_mm>("own_ae_mm", "ae", "Width of cut", length, "Typed here").above(0),
-    field<&O::own_coolant>("own_coolant", "", "Coolant", choice, "Chosen here; only what the machine has")};
+constexpr Choice feature_choices[] = {{"line", "Line"}, {"pocket", "Pocket"}, {"holes", "Holes"}, {"face", "Face"}};
 
 constexpr std::array job_list{
-    field<&Job::name>("name", "", "Name", text, ""),
-    field<&Job::machine>("machine", "", "Machine", id, ""),
-    field<&Job::material>("material", "", "Material", id, ""),
-    field<&Job::pace>("pace", "", "Pace", number, "100 is the target").within(1, 1000),
-    field<&Job::stock_width_mm>("stock_width_mm", "X", "Stock, X", length, "").above(0),
-    field<&Job::stock_depth_mm>("stock_depth_mm", "Y", "Stock, Y", length, "").above(0),
-    field<&Job::stock_height_mm>("stock_height_mm", "Z", "Stock, Z", length, "").above(0),
-    field<&Job::clearance_mm>("clearance_mm", "", "Retract plane", length, "Above the stock").above(0),
-    field<&Job::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Empty: the machine's; used for cycle times")
+    field<&JobHead::name>("name", "", "Name", text, ""),
+    field<&JobHead::machine>("machine", "", "Machine", id, ""),
+    field<&JobHead::material>("material", "", "Material", id, ""),
+    field<&JobHead::pace>("pace", "", "Pace", number, "100 is the target").within(1, 1000),
+    field<&JobHead::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Empty: the machine's; used for cycle times")
         .above(0),
-    field<&Job::program_unit>("program_unit", "", "Program units", choice, "")};
+    field<&JobHead::program_unit>("program_unit", "", "Program units", choice, "")};
+
+constexpr std::array setup_list{
+    field<&Setup::job>("job", "", "Job", id, ""),
+    field<&Setup::rank>("rank", "", "Place", number, "In the order of the job"),
+    field<&Setup::name>("name", "", "Name", text, ""),
+    field<&Setup::x_low_mm>("x_low_mm", "X−", "Stock from X", length, "Left side of the stock"),
+    field<&Setup::x_high_mm>("x_high_mm", "X+", "Stock to X", length, "Right side of the stock"),
+    field<&Setup::y_low_mm>("y_low_mm", "Y−", "Stock from Y", length, "Front of the stock"),
+    field<&Setup::y_high_mm>("y_high_mm", "Y+", "Stock to Y", length, "Back of the stock"),
+    field<&Setup::z_low_mm>("z_low_mm", "Z−", "Stock from Z", length, "Bottom of the stock"),
+    field<&Setup::z_high_mm>("z_high_mm", "Z+", "Stock to Z", length, "Top of the stock"),
+    field<&Setup::clearance_mm>("clearance_mm", "", "Retract plane", length, "Above the top of the stock").above(0),
+    field<&Setup::zero_x_mm>("zero_x_mm", "X0", "Zero point X", length, "Where the program counts from"),
+    field<&Setup::zero_y_mm>("zero_y_mm", "Y0", "Zero point Y", length, "Where the program counts from"),
+    field<&Setup::zero_z_mm>("zero_z_mm", "Z0", "Zero point Z", length, "Where the program counts from"),
+    field<&Setup::work_offset>("work_offset", "", "Work offset", text, "G54 to G59, G54.1 P1 …; empty: none")};
+
+constexpr std::array feature_list{
+    field<&Feature::job>("job", "", "Job", id, ""),
+    field<&Feature::rank>("rank", "", "Place", number, "In the order of the job"),
+    field<&Feature::key>("key", "", "Name", text, "Each once in a job"),
+    field<&Feature::kind>("kind", "", "Kind", choice, ""),
+    field<&Feature::outline>("outline", "", "Outline", text, "The line around a pocket"),
+    field<&Feature::diameter_mm>("diameter_mm", "D", "Diameter", length, "Of each hole").above(0),
+    field<&Feature::depth_mm>("depth_mm", "", "Depth", length, "Below the top of the stock").above(0),
+    field<&Feature::through>("through", "", "Through", flag, "The holes go through"),
+    field<&Feature::thread>("thread", "", "Thread", text, "M10, M10×1, 1/4-20 …")};
+
+constexpr std::array part_list{field<&Part::job>("job", "", "Job", id, "")};
+
+std::vector<Point2> flat(const Contour& line) { return flattened(line, 0.01); }
+
+// Whether a point is inside a ring.
+bool inside(const std::vector<Point2>& ring, Point2 p) {
+  bool in = false;
+  for (std::size_t i = 0, k = ring.size() - 1; i < ring.size(); k = i++)
+    if ((ring[i].y > p.y) != (ring[k].y > p.y) &&
+        p.x < (ring[k].x - ring[i].x) * (p.y - ring[i].y) / (ring[k].y - ring[i].y) + ring[i].x)
+      in = !in;
+  return in;
+}
+
+// Lines chosen by themselves for a pocket: what lies within another is an island in it.
+void pockets_from(std::vector<BoundLine> lines, OperationInput& input) {
+  std::vector<std::vector<Point2>> rings;
+  std::vector<double> areas;
+  for (const BoundLine& line : lines) {
+    rings.push_back(flat(line.contour));
+    areas.push_back(std::abs(signed_area(rings.back())));
+  }
+  std::vector<std::size_t> order(lines.size());
+  for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+  std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return areas[a] > areas[b]; });
+  std::vector<std::pair<std::size_t, std::size_t>> outlines;  // line, pocket
+  for (const std::size_t i : order) {
+    BoundPocket* around = nullptr;
+    for (const auto& [line, pocket] : outlines)
+      if (!rings[i].empty() && rings[line].size() > 2 && inside(rings[line], rings[i].front()))
+        around = &input.pockets[pocket];
+    if (around) {
+      around->islands.push_back(lines[i]);
+      continue;
+    }
+    outlines.emplace_back(i, input.pockets.size());
+    input.pockets.push_back({lines[i].key, lines[i].contour, {}, {}});
+  }
+}
 
 }  // namespace
 
 template <>
-std::span<const Choice> choices_of<PathKind>() {
-  return path_choices;
+std::span<const Choice> choices_of<FeatureKind>() {
+  return feature_choices;
 }
 template <>
-std::span<const Choice> choices_of<ProfileWhere>() {
-  return where_choices;
-}
-template <>
-std::span<const Choice> choices_of<DepthTo>() {
-  return depth_choices;
-}
-template <>
-std::span<const Property<T>> properties<T>() {
-  return taken_list;
-}
-template <>
-std::span<const Property<O>> properties<O>() {
-  return operation_list;
-}
-template <>
-std::span<const Property<Job>> properties<Job>() {
+std::span<const Property<JobHead>> properties<JobHead>() {
   return job_list;
 }
-
-const PathDeclaration& declaration(PathKind kind) {
-  using enum OperationKind;
-  static constexpr std::string_view profile[] = {
-      "name",  "operation",   "where",       "depth_mm",   "side_stock_mm", "leave_mm", "permitted_deflection_mm",
-      "climb", "own_coolant", "tool_number", "stickout_mm"};
-  static constexpr std::string_view drilling[] = {"name",        "operation",       "hole_diameter_mm", "depth_mm",
-                                                  "depth_to",    "breakthrough_mm", "peck_mm",          "own_coolant",
-                                                  "tool_number", "stickout_mm"};
-  static constexpr PathDeclaration all[] = {
-      {PathKind::profile, set_of(side_rough, side_finish, slot, pocket_rough, constant_engagement), side_rough,
-       profile},
-      {PathKind::drilling, set_of(drill, peck), drill, drilling}};
-  return all[static_cast<std::size_t>(kind)];
+template <>
+std::span<const Property<Setup>> properties<Setup>() {
+  return setup_list;
+}
+template <>
+std::span<const Property<Feature>> properties<Feature>() {
+  return feature_list;
+}
+template <>
+std::span<const Property<Part>> properties<Part>() {
+  return part_list;
 }
 
-std::string fingerprint(const TakenConditions& t) {
-  std::string text;
-  for (const auto& value : {t.n_rpm, t.vf_mm_min, t.plunge_mm_min, t.ramp_mm_min, t.ap_mm, t.ae_mm})
-    text += value ? fmt::format("{:.6g} ", *value) : "- ";
-  // Only if they differ from the default, so that copies made by earlier versions compare equal.
-  if (t.lead_mm_min && t.lead_mm_min != t.vf_mm_min) text += fmt::format("lead {:.6g} ", *t.lead_mm_min);
-  if (t.ramp_n_rpm) text += fmt::format("ramp at {:.6g} ", *t.ramp_n_rpm);
-  return text + std::string(key_of(t.coolant));
-}
-
-namespace {
-
-// Larger than any machine: a length or position beyond this is a typing mistake or a damaged file.
-constexpr double longest_mm = 1e5, farthest_mm = 1e7;
-constexpr double most_passes = 10000;
-
-template <class T>
-void check_lengths(const T& object, std::vector<Message>& messages) {
-  for (const Property<T>& p : properties<T>())
-    if (const auto number = number_of(object, p);
-        number && p.quantity == Quantity::length && !(*number <= longest_mm) && p.accepts(*number))
-      messages.push_back({Severity::error,
-                          "out_of_range",
-                          std::string(p.key),
-                          {{"value", *number}, {"low", p.low}, {"high", longest_mm}}});
-}
-
-// A path along a line needs a line that has a length and lies within a machine's reach.
-void check_line(const Contour& line, double number, std::vector<Message>& messages) {
-  double length = 0, farthest = 0;
-  for (std::size_t i = 0; i < line.vertices.size(); ++i) {
-    const Vertex& v = line.vertices[i];
-    farthest = std::max({farthest, std::abs(v.x), std::abs(v.y), std::abs(v.bulge)});
-    if (i > 0) length += std::hypot(v.x - line.vertices[i - 1].x, v.y - line.vertices[i - 1].y);
-  }
-  if (!(farthest <= farthest_mm))
-    messages.push_back({Severity::error, "line_too_far", "contours", {{"contour", number}, {"limit_mm", farthest_mm}}});
-  else if (length < 0.001)
-    messages.push_back({Severity::error, "line_without_length", "contours", {{"contour", number}}});
-}
-
-}  // namespace
-
-namespace {
-
-// The whole depth is cut by what is clear of the wall: the reach, or all that sticks out where the shank is no thicker
-// than the cutter. One pass is cut by the flutes.
-void check_depth(const Operation& o, std::vector<Message>& messages) {
-  if (!o.depth_mm) return;
-  const double depth = *o.depth_mm + (o.path == PathKind::drilling ? o.breakthrough_mm.value_or(0) : 0);
-  const Cutter& c = o.cutter;
-  const auto deeper = [&](const std::optional<double>& limit, double by, const char* code, const char* key) {
-    if (limit && by > *limit * (1 + 1e-9))
-      messages.push_back({Severity::error, code, "depth_mm", {{"depth_mm", by}, {key, *limit}}});
-  };
-  deeper(o.stickout_mm, depth, "deeper_than_stickout", "stickout_mm");
-  const bool thick = c.shank_diameter_mm && c.diameter_mm && *c.shank_diameter_mm > *c.diameter_mm * (1 + 1e-9);
-  if (thick) deeper(c.reach_mm ? c.reach_mm : c.flute_length_mm, depth, "deeper_than_reach", "reach_mm");
-  if (o.path == PathKind::profile && o.taken.ap_mm)
-    deeper(c.flute_length_mm, std::min(*o.taken.ap_mm, depth), "pass_over_flutes", "flutes_mm");
-}
-
-}  // namespace
-
-std::vector<Message> check_operation(const Job& job, const Operation& o) {
+std::vector<Message> check_setup(const Setup& s) {
   std::vector<Message> messages;
-  auto add = [&](Severity severity, const char* code, const char* property, Details values = {}) {
-    messages.push_back({severity, code, property, std::move(values)});
+  const auto block = [&](const std::optional<double>& low, const std::optional<double>& high, const char* property) {
+    if (low && high && !(*low < *high))
+      messages.push_back({Severity::error, "stock_inside_out", property, {{"low_mm", *low}, {"high_mm", *high}}});
   };
-  check_ranges(job, messages);
-  check_ranges(o, messages);
-  check_ranges(o.taken, messages);
-  check_lengths(job, messages);
-  check_lengths(o, messages);
-  check_lengths(o.taken, messages);
-  const auto passes = [&](const std::optional<double>& whole, const std::optional<double>& each, const char* property) {
-    if (whole && each && *each > 0 && *whole / *each > most_passes)
-      add(Severity::error, "too_many_passes", property, {{"whole_mm", *whole}, {"each_mm", *each}});
-  };
-  passes(o.depth_mm, o.taken.ap_mm, "taken");
-  passes(o.depth_mm, o.peck_mm, "peck_mm");
-  passes(o.side_stock_mm, o.taken.ae_mm, "side_stock_mm");
-  if (o.cutter.id.is_null()) add(Severity::error, "no_cutter", "cutter");
-  else if (has_error(check_cutter(o.cutter)))
-    add(Severity::error, "cutter_is_draft", "cutter", {{"name", o.cutter.name}});
-  else if (!can_do(o.cutter.kind, o.operation))
-    add(Severity::error, "cutter_cannot", "cutter",
-        {{"kind", std::string(label_of(o.cutter.kind))}, {"operation", std::string(label_of(o.operation))}});
-  if (!o.depth_mm) add(Severity::error, "missing", "depth_mm");
-  if (!o.taken.n_rpm || !o.taken.vf_mm_min) add(Severity::error, "no_conditions", "taken");
-  if (o.depth_mm && job.stock_height_mm && *o.depth_mm + o.breakthrough_mm.value_or(0) > *job.stock_height_mm + 5)
-    add(Severity::warning, "deeper_than_stock", "depth_mm",
-        {{"depth_mm", *o.depth_mm}, {"stock_mm", *job.stock_height_mm}});
-  check_depth(o, messages);
-  if (o.path == PathKind::profile) {
-    if (o.contours.empty()) add(Severity::error, "no_contour", "contours");
-    for (const int index : o.contours)
-      if (const auto line = line_at(job.drawing, index); !line) add(Severity::error, "no_contour", "contours");
-      else if (check_line(*line, index + 1, messages); o.where != ProfileWhere::along && !line->closed)
-        add(Severity::error, "contour_open", "contours", {{"contour", static_cast<double>(index + 1)}});
-  } else {
-    const auto holes = std::count_if(job.drawing.circles.begin(), job.drawing.circles.end(), [&](const Circle& c) {
-      return o.hole_diameter_mm && std::abs(c.diameter_mm - *o.hole_diameter_mm) < 1e-4;
-    });
-    if (holes == 0) {
-      std::string there;
-      for (const double d : hole_diameters(job.drawing)) there += (there.empty() ? "Ø" : ", Ø") + plain(d, 3);
-      add(Severity::error, "no_holes", "hole_diameter_mm",
-          {{"diameter_mm", o.hole_diameter_mm.value_or(0)}, {"there", there}});
-    }
-    if (o.cutter.diameter_mm && o.hole_diameter_mm && *o.cutter.diameter_mm > *o.hole_diameter_mm + 1e-6)
-      add(Severity::error, "cutter_over_hole", "cutter",
-          {{"cutter_mm", *o.cutter.diameter_mm}, {"hole_mm", *o.hole_diameter_mm}});
-    else if (o.cutter.diameter_mm && o.hole_diameter_mm && *o.cutter.diameter_mm < *o.hole_diameter_mm - 0.5)
-      add(Severity::warning, "cutter_under_hole", "cutter",
-          {{"cutter_mm", *o.cutter.diameter_mm}, {"hole_mm", *o.hole_diameter_mm}});
-  }
+  block(s.x_low_mm, s.x_high_mm, "x_high_mm");
+  block(s.y_low_mm, s.y_high_mm, "y_high_mm");
+  block(s.z_low_mm, s.z_high_mm, "z_high_mm");
   return messages;
 }
 
-bool climbs_with_m3(const Operation& o) { return o.climb == (o.cutter.rotation == Rotation::clockwise); }
+const Drawing& Job::drawing() const {
+  static const Drawing none;
+  return part ? part->drawing : none;
+}
 
-int outermost_line(const Drawing& drawing) {
-  int best = -1;
-  double area = 0;
-  for (int i = 0; i < line_count(drawing); ++i) {
-    const Contour line = *line_at(drawing, i);
-    if (!line.closed) continue;
-    const double a = std::abs(signed_area(flattened(line, 0.05)));
-    if (a > area) {
-      area = a;
-      best = i;
+std::vector<JobLine> lines_of(const Job& job) {
+  std::vector<JobLine> lines;
+  const Drawing& drawing = job.drawing();
+  std::vector<std::string> keys = keys_of(drawing);
+  for (std::size_t i = 0; i < drawing.lines.size(); ++i)
+    lines.push_back({std::move(keys[i]), &drawing.lines[i].contour, drawing.lines[i].diameter_mm});
+  for (const Feature& f : job.features)
+    if (f.kind == FeatureKind::line) lines.push_back({f.key, &f.line, 0});
+  return lines;
+}
+
+std::vector<std::string> feature_keys(const Job& job) {
+  std::vector<std::string> keys;
+  for (JobLine& line : lines_of(job)) keys.push_back(std::move(line.key));
+  for (const Feature& f : job.features)
+    if (f.kind != FeatureKind::line) keys.push_back(f.key);
+  return keys;
+}
+
+const Feature* find_feature(const Job& job, std::string_view key) {
+  for (const Feature& f : job.features)
+    if (f.key == key) return &f;
+  return nullptr;
+}
+
+const Setup* setup_of(const Job& job, const Operation& o) {
+  for (const Setup& s : job.setups)
+    if (s.id == o.setup) return &s;
+  return job.setups.empty() ? nullptr : &job.setups.front();
+}
+
+StockBlock stock_of(const Job& job, const Setup* setup) {
+  constexpr double far = std::numeric_limits<double>::infinity();
+  StockBlock out;
+  Box box{far, far, -far, -far};
+  const auto take = [&](const Box& b) {
+    box = {std::min(box.low_x, b.low_x), std::min(box.low_y, b.low_y), std::max(box.high_x, b.high_x),
+           std::max(box.high_y, b.high_y)};
+  };
+  const bool stated = setup && setup->x_low_mm && setup->x_high_mm && setup->y_low_mm && setup->y_high_mm;
+  if (!stated) {
+    if (!job.drawing().lines.empty()) take(bounds(job.drawing()));
+    for (const Feature& f : job.features) {
+      if (f.kind == FeatureKind::line && !f.line.vertices.empty()) take(bounds(f.line));
+      const double r = f.diameter_mm.value_or(0) / 2;
+      for (const Point2& p : f.at) take(Box{p.x, p.y, p.x, p.y}.grown(r));
     }
+  }
+  if (box.low_x > box.high_x) box = {};
+  if (!setup) {
+    out.plan = box;
+    return out;
+  }
+  out.plan = {setup->x_low_mm.value_or(box.low_x), setup->y_low_mm.value_or(box.low_y),
+              setup->x_high_mm.value_or(box.high_x), setup->y_high_mm.value_or(box.high_y)};
+  out.top = setup->z_high_mm.value_or(0);
+  out.has_height = setup->z_low_mm.has_value();
+  out.bottom = setup->z_low_mm.value_or(out.top);
+  return out;
+}
+
+JobIndex::JobIndex(const Job& job) : lines_(lines_of(job)) {
+  for (std::size_t i = 0; i < lines_.size(); ++i) line_places_.emplace(lines_[i].key, i);
+  for (const Feature& f : job.features) features_.emplace(f.key, &f);
+}
+const JobLine* JobIndex::line(const std::string& key) const {
+  const auto found = line_places_.find(key);
+  return found == line_places_.end() ? nullptr : &lines_[found->second];
+}
+const Feature* JobIndex::feature(const std::string& key) const {
+  const auto found = features_.find(key);
+  return found == features_.end() ? nullptr : found->second;
+}
+
+namespace {
+
+// The features of an operation, by the roles they have in its kind.
+void bind(const JobIndex& index, const Operation& o, OperationInput& input, std::vector<Message>& messages) {
+  const auto fault = [&](const char* code, const std::string& key) {
+    messages.push_back({Severity::error, code, "features", {{"feature", key}}});
+  };
+  std::vector<BoundLine> for_pockets;
+  for (const FeatureUse& use : o.features) {
+    if (const JobLine* line = index.line(use.key)) {
+      if (!use.print.empty() && use.print != print_of(*line->contour)) {
+        fault("feature_changed", use.key);
+        continue;
+      }
+      if (o.path == PathKind::drill) {
+        const Box b = bounds(*line->contour);
+        if (line->is_circle())
+          input.holes.push_back(
+              {use.key, {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2}, line->diameter_mm, {}, false, {}});
+        else fault("not_a_hole", use.key);
+      } else if (o.path == PathKind::pocket) {
+        for_pockets.push_back({use.key, *line->contour});
+      } else {
+        input.lines.push_back({use.key, *line->contour});
+      }
+      continue;
+    }
+    const Feature* f = index.feature(use.key);
+    if (!f) {
+      fault("feature_gone", use.key);
+      continue;
+    }
+    switch (f->kind) {
+      case FeatureKind::holes:
+        if (o.path == PathKind::drill)
+          for (const Point2& p : f->at)
+            input.holes.push_back({f->key, p, f->diameter_mm.value_or(0), f->depth_mm, f->through, f->thread});
+        else if (!f->diameter_mm) fault("no_diameter", f->key);
+        else
+          for (const Point2& p : f->at) {
+            const Contour circle = circle_contour(p, *f->diameter_mm);
+            if (o.path == PathKind::pocket) input.pockets.push_back({f->key, circle, {}, f->depth_mm});
+            else input.lines.push_back({f->key, circle});
+          }
+        break;
+      case FeatureKind::pocket: {
+        const JobLine* outline = index.line(f->outline);
+        if (!outline) {
+          fault("feature_gone", f->outline);
+          break;
+        }
+        BoundPocket pocket{f->key, *outline->contour, {}, f->depth_mm};
+        for (const std::string& key : f->islands) {
+          if (const JobLine* island = index.line(key)) pocket.islands.push_back({key, *island->contour});
+          else fault("feature_gone", key);
+        }
+        if (o.path == PathKind::pocket) {
+          input.pockets.push_back(std::move(pocket));
+        } else if (o.path == PathKind::drill) {
+          fault("not_a_hole", f->key);
+        } else {
+          input.lines.push_back({f->outline, pocket.outline});
+          if (o.path == PathKind::profile)
+            for (BoundLine& island : pocket.islands) input.lines.push_back(std::move(island));
+          if (!input.face_depth_mm) input.face_depth_mm = f->depth_mm;
+        }
+        break;
+      }
+      case FeatureKind::face:
+        if (o.path == PathKind::face) input.face_depth_mm = f->depth_mm;
+        else fault("only_for_facing", f->key);
+        break;
+      case FeatureKind::line: break;
+    }
+  }
+  pockets_from(std::move(for_pockets), input);
+}
+
+}  // namespace
+
+OperationInput input_of(const Job& job, const JobIndex& index, const Operation& o, const PathRules& rules,
+                        std::vector<Message>& messages) {
+  OperationInput input;
+  const Setup* setup = setup_of(job, o);
+  const StockBlock block = stock_of(job, setup);
+  input.stock = block.plan;
+  input.stock_top = block.top;
+  input.stock_bottom = block.bottom;
+  input.safe_z = block.top + (setup ? setup->clearance_mm.value_or(rules.clearance_mm) : rules.clearance_mm);
+  input.rules = rules;
+  input.slot_conditions = o.path != PathKind::slot && o.operation != OperationKind::slot;
+  bind(index, o, input, messages);
+  // Only pockets go down where a hole is.
+  if (o.path == PathKind::pocket)
+    for (const Operation& before : job.operations) {
+      if (before.id == o.id) break;
+      if (before.path != PathKind::drill || setup_of(job, before) != setup) continue;
+      OperationInput holes;
+      std::vector<Message> unused;
+      bind(index, before, holes, unused);
+      for (const BoundHole& hole : holes.holes) input.drilled.push_back(hole.at);
+    }
+  if (setup)
+    for (const Clamp& clamp : setup->clamps) {
+      if (const JobLine* line = index.line(clamp.outline))
+        input.keep_outs.push_back({clamp.outline, *line->contour, clamp.top_mm});
+      else messages.push_back({Severity::error, "feature_gone", "features", {{"feature", clamp.outline}}});
+    }
+  return input;
+}
+
+FeatureUse use_of(const Job& job, const std::string& key) {
+  for (const JobLine& line : lines_of(job))
+    if (line.key == key) return {key, find_feature(job, key) ? std::string() : print_of(*line.contour)};
+  return {key, {}};
+}
+
+void rebind(Job& job) {
+  std::multimap<std::string, std::string> by_print;  // keys
+  std::map<std::string, std::string> prints;
+  const std::vector<std::string> keys = keys_of(job.drawing());
+  for (std::size_t i = 0; i < keys.size(); ++i) {
+    const std::string print = print_of(job.drawing().lines[i].contour);
+    prints[keys[i]] = print;
+    by_print.emplace(print, keys[i]);
+  }
+  for (Operation& o : job.operations)
+    for (FeatureUse& use : o.features) {
+      if (use.print.empty()) continue;
+      const auto now = prints.find(use.key);
+      if (now != prints.end() && now->second == use.print) continue;
+      if (const auto other = by_print.find(use.print); other != by_print.end()) use.key = other->second;
+    }
+}
+
+std::optional<std::string> outermost_line(const Job& job) {
+  std::optional<std::string> best;
+  double area = 0;
+  for (const JobLine& line : lines_of(job)) {
+    if (!line.contour->closed) continue;
+    const double a = std::abs(signed_area(flattened(*line.contour, 0.05)));
+    if (a <= area) continue;
+    area = a;
+    best = line.key;
   }
   return best;
 }
 
-std::vector<double> hole_diameters(const Drawing& drawing) {
+std::vector<double> hole_diameters(const Job& job) {
   std::vector<double> diameters;
-  for (const Circle& c : drawing.circles)
-    if (std::none_of(diameters.begin(), diameters.end(), [&](double d) { return std::abs(d - c.diameter_mm) < 1e-4; }))
-      diameters.push_back(c.diameter_mm);
+  for (const JobLine& line : lines_of(job))
+    if (line.is_circle() && std::none_of(diameters.begin(), diameters.end(),
+                                         [&](double d) { return std::abs(d - line.diameter_mm) < 1e-4; }))
+      diameters.push_back(line.diameter_mm);
   std::sort(diameters.begin(), diameters.end());
   return diameters;
+}
+
+std::vector<std::string> circles_of(const Job& job, double diameter) {
+  std::vector<std::string> keys;
+  for (const JobLine& line : lines_of(job))
+    if (line.is_circle() && std::abs(line.diameter_mm - diameter) < 1e-4) keys.push_back(line.key);
+  return keys;
 }
 
 }  // namespace pecorra

@@ -1,121 +1,102 @@
-// A job: machine, work material, stock and operations in order. An operation keeps copies of its cutter and conditions
-// and remembers which source it follows; nothing in a library changes them silently.
+// A job: machine, work material, and what it is made of. Each setup, feature, operation and drawing is an object of its
+// own in the shop; a Job holds those that belong together, in their order.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <span>
 #include <string>
+#include <unordered_map>
 #include <vector>
 
-#include "core/conditions/conditions.h"
-#include "core/cutter/cutter.h"
-#include "core/cutter/operation_kind.h"
-#include "core/toolpath/geometry.h"
+#include "core/job/feature.h"
+#include "core/job/part.h"
+#include "core/job/setup.h"
+#include "core/operation/declaration.h"
 
 namespace pecorra {
 
-enum class PathKind { profile, drilling };
-template <>
-std::span<const Choice> choices_of<PathKind>();
-
-enum class ProfileWhere { around, within, along };
-template <>
-std::span<const Choice> choices_of<ProfileWhere>();
-
-enum class DepthTo { tip, full_diameter };
-template <>
-std::span<const Choice> choices_of<DepthTo>();
-
-// The values an operation took, and from where.
-struct TakenConditions {
-  std::optional<double> n_rpm, vf_mm_min, plunge_mm_min, ramp_mm_min, ramp_n_rpm, lead_mm_min, ap_mm, ae_mm, vc_m_min,
-      fz_mm;
-  std::optional<int> dial_position;  // of a machine with a dial
-  Coolant coolant = Coolant::off;
-  SourceKind source = SourceKind::none;
-  bool guess = false;
-  bool proven = false;
-  Id table;
-  Id row;                   // of the table, or a recipe
-  std::string source_text;  // as it was called when taken
-  std::string kept;         // values of the source that were seen and not taken, see fingerprint()
-  Trail trail;              // how they came about
-  bool operator==(const TakenConditions&) const = default;
-};
-template <>
-std::span<const Property<TakenConditions>> properties<TakenConditions>();
-
-struct Operation {
-  Id id;
-  PathKind path = PathKind::profile;
-  OperationKind operation = OperationKind::side_rough;  // what the tables are asked for
-  std::string name;
-  Cutter cutter;  // copy; null id: none picked yet
-  std::optional<double> stickout_mm;
-  std::optional<int> tool_number;
-  // Profile
-  ProfileWhere where = ProfileWhere::around;
-  std::vector<int> contours;  // lines of the drawing, see line_at
-  std::optional<double> depth_mm;
-  std::optional<double> side_stock_mm;            // material beside the line before the cut
-  std::optional<double> leave_mm;                 // material left on the wall
-  std::optional<double> permitted_deflection_mm;  // how much the tip may deflect for the wall's tolerance
-  bool climb = true;
-  // Drilling
-  std::optional<double> hole_diameter_mm;  // circles of this diameter in the drawing
-  DepthTo depth_to = DepthTo::full_diameter;
-  std::optional<double> breakthrough_mm;
-  std::optional<double> peck_mm;
-  // Own values, typed here
-  std::optional<double> own_n_rpm, own_vf_mm_min, own_ap_mm, own_ae_mm;
-  std::optional<Coolant> own_coolant;
-  TakenConditions taken;
-  std::map<std::string, std::string, std::less<>> typed;
-
-  bool has_own_speed() const { return own_n_rpm && own_vf_mm_min; }
-  bool operator==(const Operation&) const = default;
-};
-template <>
-std::span<const Property<Operation>> properties<Operation>();
-
-struct Job {
+// What is stored of the job itself.
+struct JobHead {
   Id id;
   std::int64_t revision = 0;
   std::string name;
   Id machine;
   Id material;
   std::optional<double> pace;
-  std::optional<double> stock_width_mm, stock_depth_mm, stock_height_mm;  // x, y, z
-  std::optional<double> clearance_mm;                                     // retract plane above the stock
-  std::optional<double> rapid_mm_min;                                     // instead of the machine's
+  std::optional<double> rapid_mm_min;  // instead of the machine's
   UnitSystem program_unit = UnitSystem::metric;
-  Drawing drawing;
-  std::vector<Operation> operations;
-  bool operator==(const Job&) const = default;
+  std::map<std::string, std::string, std::less<>> typed;
+  bool operator==(const JobHead&) const = default;
 };
 template <>
-std::span<const Property<Job>> properties<Job>();
+std::span<const Property<JobHead>> properties<JobHead>();
 
-// One declaration for each kind of path: what is asked for it, and which types of it there are.
-struct PathDeclaration {
-  PathKind kind;
-  OperationSet manners;
-  OperationKind usual;
-  std::span<const std::string_view> parameters;  // keys of properties<Operation>(), in the order they are asked
+struct Job : JobHead {
+  std::shared_ptr<const Part> part;  // none: without a drawing
+  std::vector<Setup> setups;
+  std::vector<Feature> features;
+  std::vector<Operation> operations;
+
+  JobHead& head() { return *this; }
+  const JobHead& head() const { return *this; }
+  const Drawing& drawing() const;
 };
-const PathDeclaration& declaration(PathKind kind);
 
-// The values that matter to a program in one text: S, F, plunge, ramp, ap, ae, coolant.
-std::string fingerprint(const TakenConditions& taken);
+// A line that can be followed: of the drawing, or typed.
+struct JobLine {
+  std::string key;
+  const Contour* contour = nullptr;
+  double diameter_mm = 0;  // of a circle
+  bool is_circle() const { return diameter_mm > 0; }
+};
+// The drawing's first, then the typed ones. Point into the job.
+std::vector<JobLine> lines_of(const Job& job);
+// Keys of everything that an operation can work on: lines, then the other features.
+std::vector<std::string> feature_keys(const Job& job);
+const Feature* find_feature(const Job& job, std::string_view key);
 
-// Errors keep an operation out of the program; each names the property.
-std::vector<Message> check_operation(const Job& job, const Operation& operation);
-// Whether its path leads as a climbing cutter with M3 does: one that turns with M4 climbs on the other side.
-bool climbs_with_m3(const Operation& operation);
+// The setup of an operation: its own, else the first; none where the job has none.
+const Setup* setup_of(const Job& job, const Operation& operation);
 
-// The line that encloses the most, -1 without a closed one.
-int outermost_line(const Drawing& drawing);
+// The block of stock of a setup; what is not stated is what the features need.
+struct StockBlock {
+  Box plan;
+  double bottom = 0, top = 0;
+  bool has_height = false;
+};
+StockBlock stock_of(const Job& job, const Setup* setup);
+
+// A job's geometry by key. Points into the job.
+class JobIndex {
+ public:
+  explicit JobIndex(const Job& job);
+  const std::vector<JobLine>& lines() const { return lines_; }
+  // Nothing where there is none of that key.
+  const JobLine* line(const std::string& key) const;
+  const Feature* feature(const std::string& key) const;
+
+ private:
+  std::vector<JobLine> lines_;
+  std::unordered_map<std::string, std::size_t> line_places_;
+  std::unordered_map<std::string, const Feature*> features_;
+};
+
+// What an operation works on, found by the keys of its features. Adds `feature_gone` and `feature_changed`, and what
+// its kind cannot work on.
+OperationInput input_of(const Job& job, const JobIndex& index, const Operation& operation, const PathRules& rules,
+                        std::vector<Message>& messages);
+
+// A use of this feature as it is now.
+FeatureUse use_of(const Job& job, const std::string& key);
+// With another drawing: lines that kept their shape keep their operations, under whatever key they have now.
+void rebind(Job& job);
+
+// Key of the closed line that encloses the most; none without a closed one.
+std::optional<std::string> outermost_line(const Job& job);
 // Diameters of circles that occur, each once, rising.
-std::vector<double> hole_diameters(const Drawing& drawing);
+std::vector<double> hole_diameters(const Job& job);
+// Keys of the circles of that diameter.
+std::vector<std::string> circles_of(const Job& job, double diameter_mm);
 
 }  // namespace pecorra

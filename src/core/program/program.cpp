@@ -123,25 +123,63 @@ class Writer {
       coolant_ = o.taken.coolant;
     }
     forget();
-    bool first = true;
-    const bool as_cycle = dialect_.cycles && !entry.path->cycles.empty();
-    for (const Move& m : entry.path->moves) {
-      if (as_cycle && !first) break;
-      if (o.taken.ramp_n_rpm && m.feed_mm_min > 0) {
-        // A ramp can have a speed of its own.
-        const double wanted = std::copysign(m.kind == MoveKind::ramp ? *o.taken.ramp_n_rpm : *o.taken.n_rpm, turning);
-        if (wanted != spindle_) line("S" + plain(std::abs(wanted), 0));
-        spindle_ = wanted;
-      }
-      move(m, first, t);
-      first = false;
+    zero_ = &entry;
+    if (!entry.work_offset.empty() && entry.work_offset != work_offset_) {
+      line(entry.work_offset);
+      work_offset_ = entry.work_offset;
     }
-    if (as_cycle)
-      for (const DrillCycle& cycle : entry.path->cycles) drill(cycle, entry.path->safe_z);
+    moves(*entry.path, t);
   }
 
-  void move(const Move& m, bool first, int t) {
-    const bool rapid = m.feed_mm_min <= 0;
+  void moves(const Toolpath& path, int t) {
+    std::size_t event = 0, cycle = 0;
+    const CycleCall* called = nullptr;  // the cycle that is on
+    const auto end_cycle = [&] {
+      if (called) line("G80");
+      called = nullptr;
+    };
+    for (std::size_t i = 0; i < path.moves.size(); ++i) {
+      for (; event < path.events.size() && path.events[event].before <= i; ++event) happens(path.events[event], t);
+      const bool is_call = dialect_.cycles && cycle < path.cycles.size() && path.cycles[cycle].first == i;
+      if (is_call) {
+        const CycleCall& call = path.cycles[cycle++];
+        drill(call, called && called->same_as(call));
+        called = &call;
+        i += call.moves - 1;
+        // A dwell at the bottom is the cycle's own.
+        while (event < path.events.size() && path.events[event].before <= i) ++event;
+        const Move& last = path.moves[i];
+        forget();
+        at_x_ = last.x - zero_->zero_x, at_y_ = last.y - zero_->zero_y;
+        continue;
+      }
+      // The way to the next hole is in its block.
+      const bool to_next = called && cycle < path.cycles.size() && path.cycles[cycle].first == i + 1;
+      if (to_next && path.moves[i].is_rapid()) continue;
+      if (called) end_cycle();
+      move(path.moves[i], i == 0, t);
+    }
+    end_cycle();
+  }
+
+  void happens(const MotionEvent& event, int t) {
+    switch (event.kind) {
+      case MotionEvent::spindle_speed:
+        line("S" + plain(event.value, 0));
+        spindle_ = std::copysign(event.value, spindle_);
+        break;
+      case MotionEvent::dwell: line("G4 P" + plain(event.value, 2)); break;
+      case MotionEvent::compensate_left: compensation_ = fmt::format(" G41 D{}", t); break;
+      case MotionEvent::compensate_right: compensation_ = fmt::format(" G42 D{}", t); break;
+      case MotionEvent::compensate_off: compensation_ = " G40"; break;
+    }
+  }
+
+  void move(const Move& given, bool first, int t) {
+    Move m = given;
+    m.x -= zero_->zero_x, m.y -= zero_->zero_y, m.z -= zero_->zero_z;
+    m.centre_x -= zero_->zero_x, m.centre_y -= zero_->zero_y;
+    const bool rapid = m.is_rapid();
     std::string text = rapid                        ? mode("G0")
                        : m.shape == MoveShape::line ? mode("G1")
                                                     : mode(m.shape == MoveShape::clockwise ? "G2" : "G3");
@@ -160,6 +198,8 @@ class Writer {
         if (z != z_) text += " Z" + z;
       }
     }
+    text += compensation_;
+    compensation_.clear();
     if (!rapid) {
       const std::string f = feed(m.feed_mm_min);
       if (f != feed_) text += " F" + f;
@@ -170,22 +210,21 @@ class Writer {
     at_x_ = m.x, at_y_ = m.y;
   }
 
-  void drill(const DrillCycle& cycle, double safe_z) {
-    bool first = true;
-    for (const Point2& hole : cycle.holes) {
-      std::string text = "X" + position(hole.x) + " Y" + position(hole.y);
-      if (first) {
-        text = fmt::format("G98 {} {} Z{} R{}", cycle.peck_mm > 0 ? "G83" : "G81", text, position(cycle.bottom_z),
-                           position(cycle.retract_z));
-        if (cycle.peck_mm > 0) text += " Q" + position(cycle.peck_mm);
-        text += " F" + feed(cycle.feed_mm_min);
-      }
-      line(text);
-      first = false;
+  // The position alone where the same cycle is still on.
+  void drill(const CycleCall& call, bool again) {
+    std::string text = "X" + position(call.at.x - zero_->zero_x) + " Y" + position(call.at.y - zero_->zero_y);
+    if (!again) {
+      const char* code = call.kind == CycleKind::peck         ? "G83"
+                         : call.kind == CycleKind::chip_break ? "G73"
+                         : call.dwell_s > 0                   ? "G82"
+                                                              : "G81";
+      text = fmt::format("G98 {} {} Z{} R{}", code, text, position(call.bottom_z - zero_->zero_z),
+                         position(call.retract_z - zero_->zero_z));
+      if (call.kind != CycleKind::straight) text += " Q" + position(call.peck_mm);
+      if (call.dwell_s > 0) text += " P" + plain(call.dwell_s * 1000, 0);
+      text += " F" + feed(call.feed_mm_min);
     }
-    line("G80");
-    line("G0 Z" + position(safe_z));
-    forget();
+    line(text);
   }
 
   std::string mode(const std::string& g) {
@@ -204,6 +243,8 @@ class Writer {
   Coolant coolant_ = Coolant::off;
   std::string mode_, x_, y_, z_, feed_;
   double at_x_ = 0, at_y_ = 0;
+  const ProgramOperation* zero_ = nullptr;
+  std::string work_offset_, compensation_;
 };
 
 }  // namespace
@@ -237,13 +278,13 @@ std::string comment_text(const std::string& text) {
   return out;
 }
 
-std::vector<int> tool_numbers(const Job& job) {
+std::vector<int> tool_numbers(const std::vector<Operation>& operations) {
   std::vector<int> numbers;
   std::vector<std::pair<Id, int>> taken;
   auto used = [&](int n) {
     return std::any_of(taken.begin(), taken.end(), [n](const auto& p) { return p.second == n; });
   };
-  for (const Operation& o : job.operations) {
+  for (const Operation& o : operations) {
     const auto known = std::find_if(taken.begin(), taken.end(), [&](const auto& p) { return p.first == o.cutter.id; });
     int n = known != taken.end() ? known->second : o.tool_number.value_or(o.cutter.number);
     if (known == taken.end()) {
@@ -260,8 +301,8 @@ std::vector<int> tool_numbers(const Job& job) {
 
 std::string write_program(const ProgramHead& head, const std::vector<ProgramOperation>& operations,
                           const Dialect& dialect) {
-  Job order;  // only for the numbers, which follow the order of the operations written
-  for (const ProgramOperation& entry : operations) order.operations.push_back(*entry.operation);
+  std::vector<Operation> order;  // the numbers follow the order of the operations written
+  for (const ProgramOperation& entry : operations) order.push_back(*entry.operation);
   return Writer(head, dialect).run(operations, tool_numbers(order));
 }
 

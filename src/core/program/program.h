@@ -4,8 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/job/job.h"
-#include "core/toolpath/toolpath.h"
+#include "core/operation/operation.h"
 
 namespace pecorra {
 
@@ -25,9 +24,13 @@ struct Dialect {
 template <>
 std::span<const Property<Dialect>> properties<Dialect>();
 
+// `zero`: what the program counts from, in the path's coordinates; `work_offset` is said before the first move after a
+// change of it.
 struct ProgramOperation {
   const Operation* operation = nullptr;
   const Toolpath* path = nullptr;
+  double zero_x = 0, zero_y = 0, zero_z = 0;
+  std::string work_offset{};
 };
 
 struct ProgramHead {
@@ -48,6 +51,6 @@ std::string comment_text(const std::string& text);
 
 // T of each operation: its own number, else the cutter's number in its library, else by order of use; two cutters never
 // share one.
-std::vector<int> tool_numbers(const Job& job);
+std::vector<int> tool_numbers(const std::vector<Operation>& operations);
 
 }  // namespace pecorra

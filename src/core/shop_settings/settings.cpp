@@ -40,6 +40,31 @@ constexpr std::array list{
     field<&ShopSettings::edge_change_min>("edge_change_min", "", "Changing an edge", duration,
                                           "Downtime to change a worn edge; an estimate")
         .above(0),
+    field<&ShopSettings::ramp_deg>("ramp_deg", "", "Ramp angle", angle,
+                                   "Of slopes and helices, where the cutter states no greatest one")
+        .above(0)
+        .within(0, 45),
+    field<&ShopSettings::ramp_not_to_centre_deg>("ramp_not_to_centre_deg", "", "Ramp, not to centre", angle,
+                                                 "The same for cutters that do not cut to the centre")
+        .above(0)
+        .within(0, 45),
+    field<&ShopSettings::helix_per_d>("helix_per_d", "", "Helix × D", number, "Diameter of a helix's path over D")
+        .above(0)
+        .within(0, 1),
+    field<&ShopSettings::lead_per_d>("lead_per_d", "", "Lead × D", number, "Radius of arcs in and out over D")
+        .above(0)
+        .within(0, 2),
+    field<&ShopSettings::feed_height_mm>("feed_height_mm", "", "Feed height", length,
+                                         "Rapids end this far above material")
+        .above(0),
+    field<&ShopSettings::overrun_mm>("overrun_mm", "", "Overrun", length, "Of facing, past the edges of the stock")
+        .above(0),
+    field<&ShopSettings::full_width_deg>("full_width_deg", "", "Full width from", angle,
+                                         "Engagement from which a cut has the conditions of a slot")
+        .within(90, 180),
+    field<&ShopSettings::clearance_mm>("clearance_mm", "", "Retract plane", length,
+                                       "Above the stock, where the setup states none")
+        .above(0),
     field<&ShopSettings::use_starters>("use_starters", "", "Starter values", flag,
                                        "Use shipped values where no shop or maker row fits"),
     field<&ShopSettings::use_factors>(

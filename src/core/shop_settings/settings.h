@@ -21,8 +21,11 @@ struct ShopSettings {
   double permitted_rough_per_d = 0.01, permitted_finish_mm = 0.02;
   double bending_safety = 3;   // strength of the tool material over the permitted bending stress; common practice
   double edge_change_min = 5;  // machine standing still for a worn edge; estimate
-  bool use_starters = true;    // starter values where no row fits
-  bool use_factors = true;     // factors where no real row fits
+  // Of toolpaths, see PathRules; common practice, no source.
+  double ramp_deg = 3, ramp_not_to_centre_deg = 1, helix_per_d = 0.8, lead_per_d = 0.25, feed_height_mm = 1,
+         overrun_mm = 2, full_width_deg = 150, clearance_mm = 10;
+  bool use_starters = true;  // starter values where no row fits
+  bool use_factors = true;   // factors where no real row fits
   bool operator==(const ShopSettings&) const = default;
 };
 template <>

@@ -16,6 +16,7 @@
 #include "core/machine/machine.h"
 #include "core/material/work_material.h"
 #include "core/never/never_rule.h"
+#include "core/operation/operation_trail.h"
 #include "core/shop_settings/settings.h"
 #include "core/tables/condition_table.h"
 #include "core/tables/recipe.h"
@@ -39,7 +40,12 @@ namespace pecorra {
   KIND(assembly, Assembly, assemblies, "Assembly")                        \
   KIND(recipe, Recipe, recipes, "Recipe")                                 \
   KIND(table, ConditionTable, tables, "Table")                            \
-  KIND(job, Job, jobs, "Job")
+  KIND(job, JobHead, jobs, "Job")                                         \
+  KIND(setup, Setup, setups, "Setup")                                     \
+  KIND(part, Part, parts, "Drawing")                                      \
+  KIND(feature, Feature, features, "Feature")                             \
+  KIND(operation, Operation, operations, "Operation")                     \
+  KIND(trail, OperationTrail, trails, "Trail")
 
 enum class ObjectKind {
 #define PECORRA_ENUMERATOR(kind, Type, list, label) kind,
@@ -66,6 +72,9 @@ struct KindOf;
 PECORRA_STORED_KINDS(PECORRA_KIND_OF)
 #undef PECORRA_KIND_OF
 }  // namespace detail
+
+// A trail changes with what it belongs to, and only then.
+constexpr bool has_history(ObjectKind kind) { return kind != ObjectKind::trail; }
 
 inline constexpr int object_kind_count = static_cast<int>(std::size(detail::stored_kinds));
 

@@ -103,6 +103,13 @@ constexpr std::array row_list{
         .within(0, 2),
     field<&Row::coolant>("coolant", "", "Coolant", choice, "Preferred"),
     field<&Row::proven>("proven", "", "Proven", flag, "Proven at the machine"),
+    field<&Row::proven_in>("proven_in", "", "Proven in", text, "Work material; another one is not proven"),
+    field<&Row::proven_on>("proven_on", "", "Proven on", text, "Machine; another one is not proven"),
+    field<&Row::proven_holder>("proven_holder", "", "Proven in holder", text, "Another one is not proven"),
+    field<&Row::proven_stickout_mm>("proven_stickout_mm", "", "Proven stick-out", length, "A longer one is not proven")
+        .above(0),
+    field<&Row::proven_hardness_hb>("proven_hardness_hb", "", "Proven hardness", hardness, "Another one is not proven")
+        .above(0),
     field<&Row::note>("note", "", "Note", text, ""),
     field<&Row::source>("source", "", "Source", text, "Source of the values"),
     field<&Row::author>("author", "", "By", text, "Who entered them"),

@@ -51,12 +51,15 @@ struct ConditionRow {
   std::optional<double> life_min, taylor_m, taylor_feed, taylor_depth;
   Coolant coolant = Coolant::off;
   bool proven = false;
+  // What it was proven with; what is empty was not kept. Names, as they were called then.
+  std::string proven_in, proven_on, proven_holder;
+  std::optional<double> proven_stickout_mm, proven_hardness_hb;
   std::string note, source, author, date;
   std::map<std::string, std::string, std::less<>> typed;
 
   bool operator==(const ConditionRow&) const = default;
 };
-inline constexpr std::size_t row_property_count = 50;
+inline constexpr std::size_t row_property_count = 55;
 template <>
 std::span<const Property<ConditionRow>> properties<ConditionRow>();
 // Whether the row states its own plunge, ramp or lead other than by a factor.

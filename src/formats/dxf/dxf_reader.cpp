@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numbers>
 #include <optional>
+#include <set>
 
 #include "core/base/affine.h"
 #include "core/base/whole.h"
@@ -78,8 +79,12 @@ class Reader {
     scan();
     Affine scale;
     scale.a = scale.d = unit_mm_;
-    for (const Entity& entity : entities_) add(entity, scale, 0);
+    for (const Entity& entity : entities_) {
+      layer_ = text(entity, 8);
+      add(entity, scale, 0);
+    }
     join();
+    find_gaps();
   }
 
  private:
@@ -100,6 +105,10 @@ class Reader {
         target = section == "ENTITIES" ? &entities_ : nullptr;
       } else if (type == "ENDSEC") {
         target = nullptr;
+      } else if (section == "TABLES" && type == "LAYER") {
+        // A negative colour: off. The first flag: frozen.
+        if (number(entity, 62) < 0 || (whole_within(number(entity, 70), 0, 0xFFFF) & 1))
+          hidden_layers_.insert(std::string(text(entity, 2)));
       } else if (section == "BLOCKS" && type == "BLOCK") {
         block = std::string(text(entity, 2));
         Block& made = blocks_[block];
@@ -142,6 +151,20 @@ class Reader {
 
   void add(const Entity& e, const Affine& where, int depth) {
     ++out_.entities[std::string(e.type)];
+    // What is on layer 0 of a block has the layer of its place.
+    const std::string_view own = text(e, 8);
+    if (whole_within(number(e, 67), 0, 1) == 1 || (depth == 0 && hidden_layers_.contains(std::string(own))) ||
+        (depth > 0 && own != "0" && hidden_layers_.contains(std::string(own)))) {
+      ++out_.hidden;
+      return;
+    }
+    const std::string before = layer_;
+    if (!own.empty() && (depth == 0 || own != "0")) layer_ = own;
+    add_shown(e, where, depth);
+    layer_ = before;
+  }
+
+  void add_shown(const Entity& e, const Affine& where, int depth) {
     // The only extrusion of flat drawings is upside down: it mirrors x.
     Affine placed = where;
     const double up = number(e, 230, 1), tilt = std::hypot(number(e, 210), number(e, 220));
@@ -163,10 +186,7 @@ class Reader {
   void unused(const Entity& e) { ++out_.unused[std::string(e.type)]; }
 
   // What comes after that is left out: blocks within blocks can stand for any number of lines.
-  bool is_full() const {
-    return pieces_.size() + out_.drawing.circles.size() + out_.drawing.contours.size() > most_pieces ||
-           vertices_ > most_vertices;
-  }
+  bool is_full() const { return pieces_.size() + out_.drawing.lines.size() > most_pieces || vertices_ > most_vertices; }
 
   void piece(std::vector<Vertex> vertices, bool closed, const Affine& where) {
     Contour contour{closed, std::move(vertices)};
@@ -196,11 +216,11 @@ class Reader {
     if (closed && contour.vertices.size() == 2 && std::abs(std::abs(contour.vertices[0].bulge) - 1) < 1e-9 &&
         std::abs(contour.vertices[0].bulge - contour.vertices[1].bulge) < 1e-9) {
       const Vertex &a = contour.vertices[0], &b = contour.vertices[1];
-      out_.drawing.circles.push_back({(a.x + b.x) / 2, (a.y + b.y) / 2, std::hypot(b.x - a.x, b.y - a.y)});
+      out_.drawing.add_circle({(a.x + b.x) / 2, (a.y + b.y) / 2}, std::hypot(b.x - a.x, b.y - a.y), layer_);
       return;
     }
-    if (closed) out_.drawing.contours.push_back(std::move(contour));
-    else pieces_.push_back(std::move(contour));
+    if (closed) out_.drawing.add_line(std::move(contour), layer_);
+    else pieces_.push_back({std::move(contour), layer_});
   }
 
   void arc(const Entity& e, const Affine& where) {
@@ -222,7 +242,7 @@ class Reader {
     if (r <= 0) return unused(e);
     if (!where.keeps_arcs()) return piece({{x + r, y, 1}, {x - r, y, 1}, {x + r, y, 0}}, false, where);
     const Point2 centre = where(x, y);
-    out_.drawing.circles.push_back({centre.x, centre.y, 2 * r * where.scale()});
+    out_.drawing.add_circle(centre, 2 * r * where.scale(), layer_);
   }
 
   void light_polyline(const Entity& e, const Affine& where) {
@@ -270,15 +290,18 @@ class Reader {
   void spline(const Entity& e, const Affine& where) {
     const int degree = whole_within(number(e, 71), 0, 1000);
     std::vector<double> knots, weights;
-    std::vector<Point2> control;
+    std::vector<Point2> control, fit;
     for (std::size_t i = e.first; i < e.last; ++i) {
       const Tag& tag = tags_[i];
+      if (tag.code == 11) fit.push_back({to_number(tag.value), 0});
+      else if (tag.code == 21 && !fit.empty()) fit.back().y = to_number(tag.value);
       if (tag.code == 40) knots.push_back(to_number(tag.value));
       else if (tag.code == 41) weights.push_back(to_number(tag.value));
       else if (tag.code == 10) control.push_back({to_number(tag.value), 0});
       else if (tag.code == 20 && !control.empty()) control.back().y = to_number(tag.value);
     }
     const std::size_t n = control.size();
+    if (n == 0 && fit.size() > 1) return fitted_spline(e, fit, where);
     if (degree < 1 || degree > 10 || n < static_cast<std::size_t>(degree) + 1 || n > 20000 ||
         knots.size() != n + degree + 1 || !std::is_sorted(knots.begin(), knots.end()))
       return unused(e);
@@ -331,6 +354,47 @@ class Reader {
     piece(std::move(vertices), closed, where);
   }
 
+  // Through its points with a steady curvature (natural cubic over the chord lengths).
+  void fitted_spline(const Entity& e, const std::vector<Point2>& p, const Affine& where) {
+    const std::size_t n = p.size();
+    if (n > 20000) return unused(e);
+    std::vector<double> h(n, 0);
+    for (std::size_t i = 0; i + 1 < n; ++i) h[i] = std::max(1e-9, std::hypot(p[i + 1].x - p[i].x, p[i + 1].y - p[i].y));
+    const auto second = [&](double Point2::*axis) {
+      std::vector<double> m(n, 0), c(n, 0), d(n, 0);
+      for (std::size_t i = 1; i + 1 < n; ++i) {
+        const double a = h[i - 1], b = 2 * (h[i - 1] + h[i]);
+        const double r = 6 * ((p[i + 1].*axis - p[i].*axis) / h[i] - (p[i].*axis - p[i - 1].*axis) / h[i - 1]);
+        const double w = b - a * c[i - 1];
+        c[i] = h[i] / w;
+        d[i] = (r - a * d[i - 1]) / w;
+      }
+      for (std::size_t i = n - 1; i-- > 1;) m[i] = d[i] - c[i] * m[i + 1];
+      return m;
+    };
+    const std::vector<double> mx = second(&Point2::x), my = second(&Point2::y);
+    std::vector<Vertex> vertices{{p[0].x, p[0].y, 0}};
+    for (std::size_t i = 0; i + 1 < n; ++i) {
+      if (curve_points_ > most_curve_points) return unused(e);
+      const auto at = [&](double t, double Point2::*axis, const std::vector<double>& m) {
+        const double a = 1 - t;
+        return a * p[i].*axis + t * p[i + 1].*axis +
+               h[i] * h[i] / 6 * ((a * a * a - a) * m[i] + (t * t * t - t) * m[i + 1]);
+      };
+      const double bend = std::max(std::hypot(mx[i], my[i]), std::hypot(mx[i + 1], my[i + 1])) * h[i] * h[i] / 8;
+      const int pieces =
+          whole_within(std::ceil(std::sqrt(bend * where.scale() / options_.spline_tolerance_mm)), 1, 512);
+      curve_points_ += static_cast<std::size_t>(pieces);
+      for (int k = 1; k <= pieces; ++k) {
+        const double t = static_cast<double>(k) / pieces;
+        vertices.push_back({at(t, &Point2::x, mx), at(t, &Point2::y, my), 0});
+      }
+    }
+    const bool closed =
+        std::hypot(p.front().x - p.back().x, p.front().y - p.back().y) * where.scale() < options_.join_mm;
+    piece(std::move(vertices), closed, where);
+  }
+
   void insert(const Entity& e, const Affine& where, int depth) {
     const auto block = blocks_.find(std::string(text(e, 2)));
     if (block == blocks_.end() || block->second.entities.empty() || depth >= deepest_insert) return unused(e);
@@ -353,15 +417,20 @@ class Reader {
   static Point2 front(const Contour& c) { return {c.vertices.front().x, c.vertices.front().y}; }
   static Point2 back(const Contour& c) { return {c.vertices.back().x, c.vertices.back().y}; }
 
-  static void reverse(Contour& c) {
-    std::vector<Vertex> turned;
-    for (std::size_t i = c.vertices.size(); i-- > 0;)
-      turned.push_back({c.vertices[i].x, c.vertices[i].y, i > 0 ? -c.vertices[i - 1].bulge : 0});
-    c.vertices = std::move(turned);
+  // A line that is drawn twice would end the chain it is in.
+  void drop_repeated() {
+    std::set<std::string> seen;
+    std::erase_if(pieces_, [&](const Piece& piece) {
+      if (piece.line.vertices.size() != 2) return false;
+      std::string way = print_of(piece.line), back = print_of(reversed(piece.line));
+      return !seen.insert(piece.layer + "/" + std::min(way, back)).second;
+    });
   }
 
-  // Chains open pieces whose ends meet; ends are found through a grid of the joining distance.
+  // Chains open pieces whose ends meet, of one layer unless all may be joined; ends are found through a grid of the
+  // joining distance.
   void join() {
+    drop_repeated();
     const double cell = std::max(options_.join_mm, 1e-9);
     constexpr double farthest = 1e17;
     auto key = [&](Point2 p) {
@@ -370,11 +439,11 @@ class Reader {
     };
     std::multimap<std::pair<long long, long long>, std::size_t> ends;
     for (std::size_t i = 0; i < pieces_.size(); ++i) {
-      ends.emplace(key(front(pieces_[i])), i);
-      ends.emplace(key(back(pieces_[i])), i);
+      ends.emplace(key(front(pieces_[i].line)), i);
+      ends.emplace(key(back(pieces_[i].line)), i);
     }
     std::vector<char> used(pieces_.size(), 0);
-    auto next = [&](Point2 p) -> std::optional<std::size_t> {
+    auto next = [&](Point2 p, const std::string& layer) -> std::optional<std::size_t> {
       const auto [kx, ky] = key(p);
       for (long long x = kx - 1; x <= kx + 1; ++x)
         for (long long y = ky - 1; y <= ky + 1; ++y) {
@@ -385,9 +454,10 @@ class Reader {
               it = ends.erase(it);
               continue;
             }
-            const Contour& c = pieces_[it->second];
-            for (const Point2 end : {front(c), back(c)})
-              if (std::hypot(end.x - p.x, end.y - p.y) <= options_.join_mm) return it->second;
+            const Contour& c = pieces_[it->second].line;
+            if (options_.join_layers || pieces_[it->second].layer == layer)
+              for (const Point2 end : {front(c), back(c)})
+                if (std::hypot(end.x - p.x, end.y - p.y) <= options_.join_mm) return it->second;
             ++it;
           }
         }
@@ -396,27 +466,47 @@ class Reader {
     for (std::size_t i = 0; i < pieces_.size(); ++i) {
       if (used[i]) continue;
       used[i] = 1;
-      Contour chain = pieces_[i];
+      const std::string layer = pieces_[i].layer;
+      Contour chain = pieces_[i].line;
       for (int way = 0; way < 2; ++way) {
-        while (const auto other = next(back(chain))) {
+        while (const auto other = next(back(chain), layer)) {
           used[*other] = 1;
-          Contour add = pieces_[*other];
+          Contour add = pieces_[*other].line;
           const Point2 at = back(chain);
-          if (std::hypot(front(add).x - at.x, front(add).y - at.y) > options_.join_mm) reverse(add);
+          if (std::hypot(front(add).x - at.x, front(add).y - at.y) > options_.join_mm) add = reversed(add);
           chain.vertices.pop_back();
           add.vertices.front().x = at.x;
           add.vertices.front().y = at.y;
           chain.vertices.insert(chain.vertices.end(), add.vertices.begin(), add.vertices.end());
         }
-        reverse(chain);
+        chain = reversed(chain);
       }
       const Point2 a = front(chain), b = back(chain);
       if (chain.vertices.size() > 2 && std::hypot(a.x - b.x, a.y - b.y) <= options_.join_mm) {
         chain.closed = true;
         chain.vertices.pop_back();
       }
-      out_.drawing.contours.push_back(std::move(chain));
+      // A line drawn twice comes back on itself.
+      if (chain.closed && chain.vertices.size() == 2 && chain.vertices[0].bulge == -chain.vertices[1].bulge) {
+        chain.closed = false;
+        chain.vertices[1].bulge = 0;
+      }
+      out_.drawing.add_line(std::move(chain), layer);
     }
+  }
+
+  // Open ends that nearly meet: the drawing looks closed and is not.
+  void find_gaps() {
+    std::vector<Point2> ends;
+    for (const DrawnLine& line : out_.drawing.lines)
+      if (!line.contour.closed) ends.insert(ends.end(), {front(line.contour), back(line.contour)});
+    std::sort(ends.begin(), ends.end(), [](Point2 a, Point2 b) { return a.x < b.x; });
+    for (std::size_t i = 0; i < ends.size(); ++i)
+      for (std::size_t k = i + 1; k < ends.size() && k < i + 200 && ends[k].x - ends[i].x <= options_.gap_mm; ++k)
+        if (const double gap = std::hypot(ends[k].x - ends[i].x, ends[k].y - ends[i].y); gap <= options_.gap_mm) {
+          ++out_.gaps;
+          out_.widest_gap_mm = std::max(out_.widest_gap_mm, gap);
+        }
   }
 
   struct Block {
@@ -430,7 +520,13 @@ class Reader {
   double unit_mm_ = options_.unstated_unit_mm;
   std::vector<Entity> entities_;
   std::map<std::string, Block> blocks_;
-  std::vector<Contour> pieces_;
+  struct Piece {
+    Contour line;
+    std::string layer;
+  };
+  std::vector<Piece> pieces_;
+  std::string layer_;
+  std::set<std::string> hidden_layers_;
   std::size_t visited_ = 0, vertices_ = 0, curve_points_ = 0;
 };
 
@@ -442,7 +538,7 @@ tl::expected<DxfReading, DxfFault> read_dxf(const std::string& text, const DxfOp
   if (!tags || tags->empty()) return tl::unexpected(DxfFault{"no_dxf", {}});
   DxfReading out;
   Reader(*tags, options, out).run();
-  if (out.drawing.contours.empty() && out.drawing.circles.empty())
+  if (out.drawing.lines.empty())
     return tl::unexpected(DxfFault{out.entities.empty() ? "no_entities" : "no_outline", out.entities});
   return out;
 }

@@ -9,7 +9,7 @@
 
 namespace pecorra {
 
-// Settings, Library, WorkMaterial, Machine, Holder, Cutter, Assembly, ConditionTable, Job.
+// For every stored kind.
 template <class T>
 std::string body_of(const T& object);
 // Reads what can be read; the rest is in the faults. Nothing where the text is no JSON object at all.

@@ -5,7 +5,6 @@
 #include <cmath>
 #include <set>
 
-#include "core/base/whole.h"
 #include "core/quantity/print.h"
 #include "formats/json/body.h"
 #include "formats/json/quick_read.h"
@@ -78,13 +77,10 @@ Json vertices_json(const std::vector<Vertex>& vertices) {
   return list;
 }
 
-Json drawing_json(const Drawing& drawing) {
-  Json json{{"source", drawing.source}, {"contours", Json::array()}, {"circles", Json::array()}};
-  for (const Contour& contour : drawing.contours) {
-    json["contours"].push_back({{"closed", contour.closed}, {"vertices", vertices_json(contour.vertices)}});
-  }
-  for (const Circle& c : drawing.circles) json["circles"].push_back(Json{c.x, c.y, c.diameter_mm});
-  return json;
+Json points_json(const std::vector<Point2>& points) {
+  Json list = Json::array();
+  for (const Point2& p : points) list.push_back(Json{p.x, p.y});
+  return list;
 }
 
 std::vector<double> numbers(const Json& json) {
@@ -103,23 +99,20 @@ void read_vertices(std::vector<Vertex>& vertices, const Json& json) {
   }
 }
 
-void read_drawing(Drawing& drawing, const Json& json) {
-  drawing = {};
-  if (!json.is_object()) return;
-  if (json.contains("source") && json["source"].is_string()) drawing.source = json["source"].get<std::string>();
-  if (json.contains("contours") && json["contours"].is_array())
-    for (const Json& entry : json["contours"]) {
-      if (!entry.is_object()) continue;
-      Contour contour;
-      contour.closed = entry.contains("closed") && entry["closed"].is_boolean() && entry["closed"].get<bool>();
-      if (entry.contains("vertices")) read_vertices(contour.vertices, entry["vertices"]);
-      drawing.contours.push_back(std::move(contour));
-    }
-  if (json.contains("circles") && json["circles"].is_array())
-    for (const Json& entry : json["circles"]) {
-      const auto c = numbers(entry);
-      if (c.size() == 3) drawing.circles.push_back({c[0], c[1], c[2]});
-    }
+void read_points(std::vector<Point2>& points, const Json& json) {
+  points.clear();
+  if (!json.is_array()) return;
+  for (const Json& point : json)
+    if (const auto p = numbers(point); p.size() == 2) points.push_back({p[0], p[1]});
+}
+
+std::string text_at(const Json& json, const char* key) {
+  const auto found = json.find(key);
+  return found != json.end() && found->is_string() ? found->get<std::string>() : std::string();
+}
+bool flag_at(const Json& json, const char* key) {
+  const auto found = json.find(key);
+  return found != json.end() && found->is_boolean() && found->get<bool>();
 }
 
 }  // namespace
@@ -286,10 +279,10 @@ Json trail_json(const Trail& trail) {
 
 namespace {
 
-void read_trail(Trail& trail, const Json& taken) {
+void read_trail(Trail& trail, const Json& json, const char* key) {
   trail.clear();
-  const auto found = taken.find("trail");
-  if (found == taken.end() || !found->is_array()) return;
+  const auto found = json.find(key);
+  if (found == json.end() || !found->is_array()) return;
   for (const Json& entry : *found) {
     if (!entry.is_object() || !entry.contains("step") || !entry["step"].is_string()) continue;
     TrailStep step;
@@ -299,9 +292,9 @@ void read_trail(Trail& trail, const Json& taken) {
         if (value.is_number()) step.values.emplace_back(name, value.get<double>());
         else if (value.is_string()) step.values.emplace_back(name, value.get<std::string>());
       }
-    auto id = [&](const char* key) {
-      return entry.contains(key) && entry[key].is_string() ? Id::parse(entry[key].get<std::string>()).value_or(Id{})
-                                                           : Id{};
+    auto id = [&](const char* of) {
+      return entry.contains(of) && entry[of].is_string() ? Id::parse(entry[of].get<std::string>()).value_or(Id{})
+                                                         : Id{};
     };
     step.target = {id("table"), id("row")};
     trail.push_back(std::move(step));
@@ -311,47 +304,152 @@ void read_trail(Trail& trail, const Json& taken) {
 }  // namespace
 
 template <>
-Json to_json(const Job& job) {
-  Json json = headed(job);
-  json["drawing"] = drawing_json(job.drawing);
-  json["operations"] = Json::array();
-  for (const Operation& o : job.operations) {
-    Json entry = write_properties(o, properties<Operation>());
-    entry["contours"] = o.contours;
-    if (!o.cutter.id.is_null()) entry["cutter"] = to_json(o.cutter);
-    entry["taken"] = write_properties(o.taken, properties<TakenConditions>());
-    entry["taken"]["trail"] = trail_json(o.taken.trail);
-    if (!o.typed.empty()) entry["typed"] = typed_json(o.typed);
-    json["operations"].push_back(std::move(entry));
+Json to_json(const Setup& setup) {
+  Json json = plain_json(setup);
+  for (const Clamp& clamp : setup.clamps)
+    json["clamps"].push_back({{"outline", clamp.outline}, {"top_mm", clamp.top_mm}});
+  return json;
+}
+
+template <>
+void from_json(Setup& setup, const Json& json, FormatFaults& faults) {
+  read_plain(setup, json, faults);
+  setup.clamps.clear();
+  if (!json.is_object() || !json.contains("clamps") || !json["clamps"].is_array()) return;
+  for (const Json& entry : json["clamps"])
+    if (entry.is_object() && entry.contains("top_mm") && entry["top_mm"].is_number())
+      setup.clamps.push_back({text_at(entry, "outline"), entry["top_mm"].get<double>()});
+}
+
+template <>
+Json to_json(const Part& part) {
+  Json json = plain_json(part);
+  json["source"] = part.drawing.source;
+  json["print"] = part.drawing.print;
+  json["lines"] = Json::array();
+  for (const DrawnLine& line : part.drawing.lines) {
+    Json entry{{"layer", line.layer}};
+    if (line.is_circle()) {
+      entry["circle"] = Json{line.centre().x, line.centre().y, line.diameter_mm};
+    } else {
+      if (line.contour.closed) entry["closed"] = true;
+      entry["vertices"] = vertices_json(line.contour.vertices);
+    }
+    json["lines"].push_back(std::move(entry));
   }
   return json;
 }
 
 template <>
-void from_json(Job& job, const Json& json, FormatFaults& faults) {
-  read_header(job.id, job.revision, json, faults);
-  read_all(job, json, faults);
-  job.drawing = {};
-  job.operations.clear();
+void from_json(Part& part, const Json& json, FormatFaults& faults) {
+  read_plain(part, json, faults);
+  part.drawing = {};
   if (!json.is_object()) return;
-  if (json.contains("drawing")) read_drawing(job.drawing, json["drawing"]);
-  if (!json.contains("operations") || !json["operations"].is_array()) return;
-  for (const Json& entry : json["operations"]) {
+  part.drawing.source = text_at(json, "source");
+  part.drawing.print = text_at(json, "print");
+  if (!json.contains("lines") || !json["lines"].is_array()) return;
+  for (const Json& entry : json["lines"]) {
     if (!entry.is_object()) continue;
-    Operation o;
-    const std::string path = fmt::format("operations[{}]", job.operations.size());
-    read_all(o, entry, faults, path);
-    if (entry.contains("contours"))
-      for (const double index : numbers(entry["contours"]))
-        o.contours.push_back(whole_within(index, -1, 1'000'000'000));
-    if (entry.contains("cutter")) from_json(o.cutter, entry["cutter"], faults);
-    if (entry.contains("taken") && entry["taken"].is_object()) {
-      read_all(o.taken, entry["taken"], faults, path + ".taken");
-      read_trail(o.taken.trail, entry["taken"]);
+    if (entry.contains("circle")) {
+      const auto c = numbers(entry["circle"]);
+      if (c.size() == 3 && c[2] > 0) part.drawing.add_circle({c[0], c[1]}, c[2], text_at(entry, "layer"));
+      else faults.push_back({"lines", "a circle is [x, y, diameter] in mm"});
+      continue;
     }
-    read_typed(o.typed, entry);
-    job.operations.push_back(std::move(o));
+    Contour contour;
+    contour.closed = flag_at(entry, "closed");
+    if (entry.contains("vertices")) read_vertices(contour.vertices, entry["vertices"]);
+    part.drawing.add_line(std::move(contour), text_at(entry, "layer"));
   }
+}
+
+template <>
+Json to_json(const Feature& feature) {
+  Json json = plain_json(feature);
+  if (feature.kind == FeatureKind::line) {
+    if (feature.line.closed) json["closed"] = true;
+    json["points"] = vertices_json(feature.line.vertices);
+  }
+  if (!feature.islands.empty()) json["islands"] = feature.islands;
+  if (!feature.at.empty()) json["at"] = points_json(feature.at);
+  return json;
+}
+
+template <>
+void from_json(Feature& feature, const Json& json, FormatFaults& faults) {
+  read_plain(feature, json, faults);
+  feature.line = {};
+  feature.islands.clear();
+  feature.at.clear();
+  if (!json.is_object()) return;
+  feature.line.closed = flag_at(json, "closed");
+  if (json.contains("points")) read_vertices(feature.line.vertices, json["points"]);
+  if (json.contains("at")) read_points(feature.at, json["at"]);
+  if (json.contains("islands") && json["islands"].is_array())
+    for (const Json& key : json["islands"])
+      if (key.is_string()) feature.islands.push_back(key.get<std::string>());
+}
+
+namespace {
+
+Json taken_json(const TakenConditions& taken) { return write_properties(taken, properties<TakenConditions>()); }
+
+}  // namespace
+
+// The trails are objects of their own.
+template <>
+Json to_json(const Operation& o) {
+  Json json = plain_json(o);
+  json["features"] = Json::array();
+  for (const FeatureUse& use : o.features)
+    json["features"].push_back(use.print.empty() ? Json{use.key} : Json{use.key, use.print});
+  if (!o.tabs_at.empty()) json["tabs_at"] = points_json(o.tabs_at);
+  if (!o.cutter.id.is_null()) json["cutter"] = to_json(o.cutter);
+  json["taken"] = taken_json(o.taken);
+  if (o.taken_slot.source != SourceKind::none) json["taken_slot"] = taken_json(o.taken_slot);
+  if (o.taken_finish.source != SourceKind::none) json["taken_finish"] = taken_json(o.taken_finish);
+  return json;
+}
+
+template <>
+void from_json(Operation& o, const Json& json, FormatFaults& faults) {
+  read_plain(o, json, faults);
+  o.features.clear();
+  o.tabs_at.clear();
+  o.cutter = {};
+  if (!json.is_object()) return;
+  if (json.contains("features") && json["features"].is_array())
+    for (const Json& use : json["features"]) {
+      if (!use.is_array() || use.empty() || !use[0].is_string()) continue;
+      const bool printed = use.size() > 1 && use[1].is_string();
+      o.features.push_back({use[0].get<std::string>(), printed ? use[1].get<std::string>() : std::string()});
+    }
+  if (json.contains("tabs_at")) read_points(o.tabs_at, json["tabs_at"]);
+  if (json.contains("cutter")) from_json(o.cutter, json["cutter"], faults);
+  const std::pair<const char*, TakenConditions*> all[] = {
+      {"taken", &o.taken}, {"taken_slot", &o.taken_slot}, {"taken_finish", &o.taken_finish}};
+  for (const auto& [key, taken] : all) {
+    *taken = {};
+    if (json.contains(key) && json[key].is_object()) read_all(*taken, json[key], faults, key);
+  }
+}
+
+template <>
+Json to_json(const OperationTrail& t) {
+  Json json = headed(t);
+  json["cut"] = trail_json(t.cut);
+  if (!t.slot.empty()) json["slot"] = trail_json(t.slot);
+  if (!t.finish.empty()) json["finish"] = trail_json(t.finish);
+  return json;
+}
+
+template <>
+void from_json(OperationTrail& t, const Json& json, FormatFaults& faults) {
+  read_plain(t, json, faults);
+  if (!json.is_object()) return;
+  read_trail(t.cut, json, "cut");
+  read_trail(t.slot, json, "slot");
+  read_trail(t.finish, json, "finish");
 }
 
 template <>

@@ -111,7 +111,7 @@ class Reader {
       if (w > 0 && h > 0) lines({{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}}, true);
     } else if (name == "circle") {
       const Point2 centre = m(number(node, "cx"), number(node, "cy"));
-      if (const double r = number(node, "r"); r > 0) drawing.circles.push_back({centre.x, centre.y, 2 * r * m.scale()});
+      if (const double r = number(node, "r"); r > 0) drawing.add_circle(centre, 2 * r * m.scale());
     }
     for (const pugi::xml_node& child : node.children())
       if (child.type() == pugi::node_element) element(child, m, depth + 1);
@@ -183,7 +183,7 @@ class Reader {
     vertices_ += contour.vertices.size();
     if (vertices_ > most_vertices)
       fault = "The SVG file has more points than an outline needs; at most 200000 are read.";
-    else drawing.contours.push_back(std::move(contour));
+    else drawing.add_line(std::move(contour));
   }
 
   void line_to(Contour& c, Point2 p) {
@@ -391,7 +391,7 @@ tl::expected<SvgReading, SvgFault> read_svg(std::string_view text, double tolera
   Reader reader(tolerance_mm);
   reader.element(svg, {size, 0, 0, -size, 0, 0}, 0);
   if (!reader.fault.empty()) return tl::unexpected(SvgFault{reader.fault});
-  if (reader.drawing.contours.empty() && reader.drawing.circles.empty())
+  if (reader.drawing.lines.empty())
     return tl::unexpected(
         SvgFault{"The SVG file has no outline; paths, lines, polylines, polygons, rectangles and circles are read."});
   reading.drawing = std::move(reader.drawing);

@@ -6,7 +6,7 @@
 #include <string_view>
 #include <tl/expected.hpp>
 
-#include "core/toolpath/geometry.h"
+#include "core/geometry/drawing.h"
 
 namespace pecorra {
 

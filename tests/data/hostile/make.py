@@ -125,7 +125,8 @@ def shops(folder, cli):
          " ALL SELECT id || 'x' FROM n) SELECT id, 'cutter' kind, 1 revision, '{}' body, 0 seq FROM n")
     shop("version", "PRAGMA user_version = -5")
     shop("row_number", "UPDATE object SET rowid = 9223372036854775807 WHERE rowid = (SELECT max(rowid) FROM object)")
-    for kind in ["cutter", "table", "job", "holder", "machine", "material", "settings", "library", "assembly", "recipe"]:
+    for kind in ["cutter", "table", "job", "holder", "machine", "material", "settings", "library", "assembly", "recipe",
+                 "setup", "part", "feature", "operation", "trail"]:
         shop(f"types_{kind}", edit=(kind, lambda d: d.update({k: {"a": [v]} for k, v in d.items() if k != "id"})))
         shop(f"lists_{kind}", edit=(kind, lambda d: d.update({k: [None, 1e300, "x", [], {}] for k in d if k != "id"})))
         shop(f"dangling_{kind}", edit=(kind, lambda d: d.update(
@@ -136,30 +137,29 @@ def shops(folder, cli):
     shop("high_station", edit=("holder", lambda d: d.update({"stations": [[50, 40], [60, 50]]})))
     for i, holder in enumerate([[], [[0, 0]], [[0, 1e300], [1e300, 1]], [[-5, 10], [5, 10]]]):
         shop(f"stations_{i}", edit=("holder", lambda d: d.update({"stations": holder})))
-    shop("low_clearance", edit=("job", lambda d: d.update({"clearance_mm": -500})))
-
-    def each_operation(change):
-        def run(d):
-            for o in d["operations"]:
-                change(o)
-        return run
-
-    shop("backwards", edit=("job", each_operation(lambda o: o["taken"].update({"n_rpm": -5}))))
+    shop("low_clearance", edit=("setup", lambda d: d.update({"clearance_mm": -500})))
+    shop("far_stock", edit=("setup", lambda d: d.update({"x_low_mm": -1e300, "x_high_mm": 1e300})))
+    shop("backwards", edit=("operation", lambda o: o["taken"].update({"n_rpm": -5})))
     for i, ap in enumerate([0, 1e-5, -1, 1e300]):
-        shop(f"shallow_{i}", edit=("job", each_operation(lambda o: o["taken"].update({"ap_mm": ap}))))
-    shop("small_pecks", edit=("job", each_operation(lambda o: o.update({"peck_mm": 1e-6}))))
-    shop("deep_holes", edit=("job", each_operation(lambda o: o.update({"depth_mm": 1e300}))))
+        shop(f"shallow_{i}", edit=("operation", lambda o: o["taken"].update({"ap_mm": ap})))
+        shop(f"narrow_{i}", edit=("operation", lambda o: o["taken"].update({"ae_mm": ap})))
+    shop("small_pecks", edit=("operation", lambda o: o.update({"peck_mm": 1e-6})))
+    shop("deep_holes", edit=("operation", lambda o: o.update({"depth_mm": 1e300})))
+    shop("many_tabs", edit=("operation", lambda o: o.update({"tab_count": 1e9, "tab_width_mm": 1e-9, "tab_height_mm": 1})))
+    shop("one_rank", edit=("operation", lambda o: o.update({"rank": 1e308})))
 
+    # The operations take the lines as they are now.
     def points(vertices):
         def change(d):
-            for c in d["drawing"]["contours"]:
-                c["vertices"] = vertices
-            d["drawing"]["contours"] = d["drawing"]["contours"] or [{"closed": True, "vertices": vertices}]
+            for c in d["lines"]:
+                c.pop("circle", None)
+                c.update({"closed": True, "vertices": vertices})
         return change
 
     for i, vertices in enumerate([[[1, 1], [1, 1]], [[0, 0], [1e300, 0], [0, 1e300]], [[0, 0], [0, 1e-9], [1e-9, 0]], [],
                                   [[0, 0, 1e300], [10, 0, -1e300]]]):
-        shop(f"points_{i}", edit=("job", points(vertices)))
+        shop(f"points_{i}", "UPDATE object SET body = json_set(body, '$.features', json('[[\"OUTLINE/1\"]]')) WHERE kind ="
+             " 'operation'", edit=("part", points(vertices)))
 
 
 if __name__ == "__main__":

@@ -1,7 +1,7 @@
 // How the engagement of a cutter grows along its path.
 #pragma once
 
-#include "core/toolpath/toolpath.h"
+#include "core/motion/motion.h"
 
 namespace pecorra {
 

@@ -1,4 +1,4 @@
-#include "core/toolpath/engagement.h"
+#include "core/motion/engagement.h"
 
 #include <algorithm>
 #include <cmath>

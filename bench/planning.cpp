@@ -1,0 +1,190 @@
+// Jobs: a pocket of very many vertices against the offsets it needs, a job of a thousand operations after one change,
+// and the picture of very many moves.
+#include <fmt/format.h>
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+#include <polyclipping/clipper.hpp>
+
+#include "app/jobs/path_view.h"
+#include "core/geometry/region.h"
+#include "shop/demo.h"
+#include "shop/evaluation.h"
+#include "shop/job_edit.h"
+#include "shop/job_objects.h"
+#include "shop/operation_edit.h"
+#include "shop/planning.h"
+
+using namespace pecorra;
+
+namespace {
+
+double seconds_of(const std::function<void()>& work) {
+  QElapsedTimer clock;
+  clock.start();
+  work();
+  return static_cast<double>(clock.nsecsElapsed()) / 1e9;
+}
+
+Contour wavy_outline(int vertices) {
+  Contour c{true, {}};
+  for (int i = 0; i < vertices; ++i) {
+    const double a = 2 * std::numbers::pi * i / vertices, r = 60 + 8 * std::sin(9 * a) + 0.05 * std::sin(700 * a);
+    c.vertices.push_back({r * std::cos(a), r * std::sin(a), 0});
+  }
+  return c;
+}
+
+void pocket() {
+  Operation o;
+  o.id = Id::from_name("pocket");
+  o.path = PathKind::pocket;
+  o.operation = OperationKind::pocket_rough;
+  o.cutter = proposed_cutter(CutterKind::end_mill, 8);
+  o.cutter.id = Id::from_name("cutter");
+  o.depth_mm = 4;
+  o.taken.n_rpm = 3000, o.taken.vf_mm_min = 600, o.taken.ap_mm = 4, o.taken.ae_mm = 3;
+  OperationInput input;
+  const Contour outline = wavy_outline(10000);
+  input.stock = bounds(outline).grown(5);
+  input.stock_bottom = -10;
+  input.pockets = {{"p", outline, {}, {}}};
+  std::size_t moves = 0;
+  const double ours = seconds_of([&] {
+    StockField stock(input.stock, 0, 8);
+    moves = plan_operation(o, input, stock).path.moves.size();
+  });
+  // The offsets alone: the tip's region, then a step of the width of cut until nothing is left.
+  int offsets = 0;
+  const double raw = seconds_of([&] {
+    ClipperLib::Paths paths(1);
+    for (const Vertex& v : outline.vertices) paths[0].emplace_back(std::llround(v.x * 1e5), std::llround(v.y * 1e5));
+    for (double step = 4; !paths.empty(); step = 3, ++offsets) {
+      ClipperLib::ClipperOffset offset(2.0, 100);
+      offset.AddPaths(paths, ClipperLib::jtRound, ClipperLib::etClosedPolygon);
+      offset.Execute(paths, -step * 1e5);
+      ClipperLib::CleanPolygons(paths, 10);
+    }
+  });
+  fmt::print(
+      "pocket of 10,000 vertices: {:.0f} ms, {} moves; its {} offsets alone {:.0f} ms; ratio {:.2f} (at most 3)\n",
+      ours * 1e3, moves, offsets, raw * 1e3, ours / raw);
+}
+
+Job thousand_operations(const ShopState& state, const Resolver& resolver) {
+  const Job like = *state.job(state.jobs.named("Gear cover")->id);
+  Job job;
+  job.head() = like.head();
+  job.id = Id::from_name("thousand");
+  job.name = "Thousand";
+  Setup setup;
+  setup.x_low_mm = 0, setup.x_high_mm = 1000, setup.y_low_mm = 0, setup.y_high_mm = 800;
+  setup.z_low_mm = -20, setup.z_high_mm = 0;
+  job.setups = {setup};
+  for (int i = 0; i < 1000; ++i) {
+    Feature line;
+    line.key = fmt::format("line {}", i);
+    const double x = 25.0 * (i % 40), y = 32.0 * (i / 40);
+    line.line = {true, {{x + 3, y + 3, 0}, {x + 22, y + 3, 0}, {x + 22, y + 29, 0}, {x + 3, y + 29, 0}}};
+    job.features.push_back(line);
+    Operation o = like.operations[1];
+    o.id = Id::from_name(line.key);
+    o.rank = 0;
+    o.name = line.key;
+    o.top_mm.reset();
+    o.finish_pass_mm.reset();
+    o.depth_mm = 3;
+    o.features = {{line.key, {}}};
+    job.operations.push_back(std::move(o));
+  }
+  job = retaken(state, resolver, job);
+  put_in_order(job);
+  return job;
+}
+
+void many_operations() {
+  ShopState state = demo_state();
+  const Resolver resolver(state.tables.shared(), state.resolver_options());
+  put_job(state, thousand_operations(state, resolver));
+  const Id id = Id::from_name("thousand");
+  Job job = *state.job(id);
+  const auto cache = std::make_shared<PlanCache>();
+  const double first = seconds_of([&] { plan_job(plan_request(state, job, cache)); });
+  const double put_together = seconds_of([&] { job = *state.job(id); });
+  Change change;
+  const double edited = seconds_of([&] {
+    change = edited_operation(state, resolver, job, 500, *find_property<Operation>("depth_mm"), 2.0, "2",
+                              UnitSystem::metric);
+  });
+  std::size_t bytes = 0;
+  for (const ObjectChange& o : change.objects) bytes += o.after.size();
+  job.operations[500].depth_mm = 2;
+  int planned = 0;
+  const double again = seconds_of([&] { planned = plan_job(plan_request(state, job, cache)).planned_anew; });
+  job.material = state.materials.named("42CrMo4 +QT")->id;
+  const double material = seconds_of([&] { job = retaken(state, resolver, job); });
+  double asked = 0;
+  QElapsedTimer clock;
+  clock.start();
+  const double stopped = seconds_of([&] {
+    plan_job(plan_request(state, job), [&](double) {
+      if (asked == 0) asked = static_cast<double>(clock.nsecsElapsed()) / 1e9;
+      return false;
+    });
+  });
+  fmt::print(
+      "1,000 operations: planned {:.0f} ms; put together {:.1f} ms; one value edited {:.1f} ms, {} bytes of bodies; "
+      "planned again {:.0f} ms, {} paths; another material {:.0f} ms; cancelled after {:.0f} ms\n",
+      first * 1e3, put_together * 1e3, edited * 1e3, bytes, again * 1e3, planned, material * 1e3,
+      (stopped - asked) * 1e3);
+}
+
+void picture() {
+  auto made = std::make_shared<PlannedOperation>();
+  made->path.safe_z = 10;
+  for (int i = 0; i < 100000; ++i) {
+    Move m;
+    m.kind = i % 50 ? MoveKind::cut : MoveKind::link;
+    m.feed_mm_min = 500;
+    const double a = i * 0.01, r = 5 + i * 0.0005;
+    m.x = 60 + r * std::cos(a), m.y = 60 + r * std::sin(a), m.z = -1 - i * 1e-4;
+    made->path.moves.push_back(m);
+  }
+  Job job;
+  job.id = Id::from_name("picture");
+  Setup setup;
+  setup.x_low_mm = 0, setup.x_high_mm = 120, setup.y_low_mm = 0, setup.y_high_mm = 120;
+  setup.z_low_mm = -12, setup.z_high_mm = 0;
+  job.setups = {setup};
+  job.operations.resize(1);
+  PathView view;
+  view.resize(700, 520);
+  view.show_job(job, {made}, 0, UnitSystem::metric);
+  view.show();
+  QApplication::processEvents();
+  std::vector<double> steps;
+  for (int i = 0; i < 200; ++i) {
+    QWheelEvent wheel(QPointF(300, 200), view.mapToGlobal(QPointF(300, 200)), {}, QPoint(0, i < 100 ? 40 : -40),
+                      Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    steps.push_back(seconds_of([&] {
+      QApplication::sendEvent(&view, &wheel);
+      view.grab();
+    }));
+  }
+  std::sort(steps.begin(), steps.end());
+  fmt::print("picture of 100,000 moves: zoom step median {:.1f} ms, 99th percentile {:.1f} ms (a frame is 16.7)\n",
+             steps[steps.size() / 2] * 1e3, steps[steps.size() * 99 / 100] * 1e3);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  QApplication app(argc, argv);
+  pocket();
+  many_operations();
+  picture();
+  return 0;
+}

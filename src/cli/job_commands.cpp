@@ -1,0 +1,215 @@
+// Jobs: made from files, shown, checked against their sources, and their toolpaths.
+#include <QFileInfo>
+#include <iostream>
+
+#include "cli/write_planned.h"
+#include "shop/drawing_file.h"
+#include "shop/evaluation.h"
+#include "shop/job_file.h"
+#include "shop/job_objects.h"
+#include "shop/operation_edit.h"
+#include "shop/planning.h"
+#include "shop/words.h"
+
+namespace pecorra::cli {
+namespace {
+
+constexpr const char* severity_names[] = {"note", "warning", "error"};
+
+Json message_json(const Message& m) {
+  return {{"severity", severity_names[static_cast<int>(m.severity)]},
+          {"code", m.code},
+          {"property", m.property},
+          {"values", details_json(m.values)},
+          {"text", sentence(m, UnitSystem::metric).toStdString()}};
+}
+
+Json entry_of(const Operation& o, const std::vector<Message>& messages) {
+  Severity worst = Severity::note;
+  Json list = Json::array();
+  for (const Message& m : messages) {
+    worst = std::max(worst, m.severity);
+    list.push_back(message_json(m));
+  }
+  return {{"name", o.name},
+          {"kind", key_of(o.path)},
+          {"status", worst == Severity::error     ? "error"
+                     : worst == Severity::warning ? "warning"
+                                                  : "ok"},
+          {"messages", std::move(list)}};
+}
+
+Json answer_of(const ShopState& state, const Job& job, const std::vector<std::vector<Message>>& notes) {
+  const JobPlan plan = plan_job(plan_request(state, job));
+  Json list = Json::array();
+  for (std::size_t i = 0; i < job.operations.size(); ++i) {
+    std::vector<Message> messages = plan.faults[i];
+    if (i < notes.size()) messages.insert(messages.end(), notes[i].begin(), notes[i].end());
+    list.push_back(entry_of(job.operations[i], messages));
+  }
+  return list;
+}
+
+std::optional<Job> find_job(const ShopState& state, const std::string& name, FormatFaults& faults) {
+  const JobHead* head = find_named(state.jobs, name, "job", faults);
+  return head ? state.job(head->id) : std::nullopt;
+}
+
+// By its number from 1 or its name; nothing is asked for: all of them.
+std::optional<std::vector<std::size_t>> chosen(const Job& job, const std::string& operation, FormatFaults& faults) {
+  std::vector<std::size_t> places;
+  for (std::size_t i = 0; i < job.operations.size(); ++i)
+    if (operation.empty() || operation == std::to_string(i + 1) || operation == job.operations[i].name)
+      places.push_back(i);
+  if (!places.empty() || operation.empty()) return places;
+  faults.push_back({"operation", "“" + operation + "” is no operation of this job; it has " +
+                                     std::to_string(job.operations.size()) + ", give a number from 1 or a name"});
+  return std::nullopt;
+}
+
+Json values_of(const Operation& o) {
+  Json json = Json::object();
+  const auto put = [&](const char* key, const std::optional<double>& value) {
+    if (value) json[key] = *value;
+  };
+  put("n_rpm", o.taken.n_rpm);
+  put("vf_mm_min", o.taken.vf_mm_min);
+  put("plunge_mm_min", o.taken.plunge_mm_min);
+  put("ramp_mm_min", o.taken.ramp_mm_min);
+  put("ap_mm", o.taken.ap_mm);
+  put("ae_mm", o.taken.ae_mm);
+  put("slot_vf_mm_min", o.taken_slot.vf_mm_min);
+  put("finish_vf_mm_min", o.taken_finish.vf_mm_min);
+  json["coolant"] = key_of(o.taken.coolant);
+  return json;
+}
+
+}  // namespace
+
+int job_new(const JobOptions& options) {
+  QFile file(QString::fromStdString(options.file));
+  if (!file.open(QIODevice::ReadOnly)) {
+    std::cerr << "FILE: cannot be read: " << file.errorString().toStdString() << "\n";
+    return failed;
+  }
+  const std::string text = file.readAll().toStdString();
+  const QString folder = QFileInfo(file).absolutePath();
+  return write_planned(options.shop, [&](const LoadedShop& shop) -> tl::expected<Plan, int> {
+    const Resolver resolver(shop.state.tables.shared(), shop.state.resolver_options());
+    auto read = read_job_file(shop.state, resolver, text, folder);
+    if (!read) return tl::unexpected(say(read.error()));
+    Plan plan;
+    plan.change.label = QObject::tr("New job %1").arg(text_of(read->job.name));
+    add_job(plan.change, read->job);
+    plan.answer = {{"job", read->job.id.text()}, {"operations", answer_of(shop.state, read->job, read->notes)}};
+    return plan;
+  });
+}
+
+int job_show(const JobOptions& options) {
+  const auto loaded = load_shop(QString::fromStdString(options.shop));
+  if (!loaded) return say(loaded.error());
+  FormatFaults faults;
+  const auto job = find_job(loaded->state, options.job, faults);
+  if (!job) return say(faults);
+  std::cout << job_file(loaded->state, *job).dump(1) << "\n";
+  return answered;
+}
+
+int job_check(const JobOptions& options) {
+  const auto loaded = load_shop(QString::fromStdString(options.shop));
+  if (!loaded) return say(loaded.error());
+  FormatFaults faults;
+  const auto job = find_job(loaded->state, options.job, faults);
+  if (!job) return say(faults);
+  const Resolver resolver(loaded->state.tables.shared(), loaded->state.resolver_options());
+  const Job anew = retaken(loaded->state, resolver, *job);
+  std::vector<std::vector<Message>> notes(job->operations.size());
+  for (std::size_t i = 0; i < notes.size(); ++i)
+    if (source_moved(job->operations[i], anew.operations[i]))
+      notes[i].push_back({Severity::warning,
+                          "changed_at_source",
+                          "taken",
+                          {{"n_rpm", job->operations[i].taken.n_rpm.value_or(0)},
+                           {"new_n_rpm", anew.operations[i].taken.n_rpm.value_or(0)},
+                           {"vf_mm_min", job->operations[i].taken.vf_mm_min.value_or(0)},
+                           {"new_vf_mm_min", anew.operations[i].taken.vf_mm_min.value_or(0)}}});
+  std::cout << Json{{"job", job->id.text()}, {"operations", answer_of(loaded->state, *job, notes)}}.dump(1) << "\n";
+  return answered;
+}
+
+int job_update(const JobOptions& options) {
+  return write_planned(options.shop, [&](const LoadedShop& shop) -> tl::expected<Plan, int> {
+    FormatFaults faults;
+    const auto job = find_job(shop.state, options.job, faults);
+    const auto places = job ? chosen(*job, options.operation, faults) : std::nullopt;
+    if (!places) return tl::unexpected(say(faults));
+    const Resolver resolver(shop.state.tables.shared(), shop.state.resolver_options());
+    const Job anew = retaken(shop.state, resolver, *job);
+    Job after = *job;
+    Json list = Json::array();
+    for (const std::size_t i : *places) {
+      const Operation &old = job->operations[i], &now = anew.operations[i];
+      if (!source_moved(old, now)) continue;
+      list.push_back(
+          {{"name", old.name}, {"kind", key_of(old.path)}, {"old", values_of(old)}, {"new", values_of(now)}});
+      if (options.keep) after.operations[i].taken.kept = fingerprint(now);
+      else after.operations[i] = now;
+    }
+    Plan plan;
+    plan.change = job_change(options.keep ? QObject::tr("%1 keeps its copy of the values").arg(text_of(job->name))
+                                          : QObject::tr("%1: updated from the library").arg(text_of(job->name)),
+                             *job, after);
+    plan.answer = {{"job", job->id.text()}, {"kept", options.keep}, {"operations", std::move(list)}};
+    return plan;
+  });
+}
+
+int job_features(const JobOptions& options) {
+  const DrawingRead read = read_drawing_file(QString::fromStdString(options.file), 1, true);
+  if (!read.fault.isEmpty()) {
+    std::cerr << "FILE: " << read.fault.toStdString() << "\n";
+    return wrong_input;
+  }
+  std::cout << Json{{"features", features_of(read.drawing)}}.dump(1) << "\n";
+  return answered;
+}
+
+int toolpath(const JobOptions& options) {
+  const auto loaded = load_shop(QString::fromStdString(options.shop));
+  if (!loaded) return say(loaded.error());
+  FormatFaults faults;
+  const auto job = find_job(loaded->state, options.job, faults);
+  const auto places = job ? chosen(*job, options.operation, faults) : std::nullopt;
+  if (!places) return say(faults);
+  const JobPlan plan = plan_job(plan_request(loaded->state, *job));
+  constexpr const char* planes[] = {"xy", "zx", "yz"};
+  Json list = Json::array();
+  for (const std::size_t i : *places) {
+    const Operation& o = job->operations[i];
+    Json entry = entry_of(o, plan.faults[i]);
+    Json& cutter = entry["cutter"];
+    cutter = {{"kind", key_of(o.cutter.kind)}};
+    if (o.cutter.diameter_mm) cutter["diameter_mm"] = *o.cutter.diameter_mm;
+    cutter["corner_radius_mm"] = o.cutter.corner_radius_mm.value_or(0);
+    if (o.cutter.flutes) cutter["flutes"] = *o.cutter.flutes;
+    entry.update(values_of(o));
+    entry["minutes"] = plan.figures[i].minutes;
+    Json& moves = entry["moves"];
+    moves = Json::array();
+    for (const Move& m : plan.operations[i]->path.moves) {
+      Json move{{"kind", key_of(m.kind)}, {"to", {m.x, m.y, m.z}}, {"feed", m.feed_mm_min}};
+      if (m.shape != MoveShape::line)
+        move["arc"] = {{"centre", {m.centre_x, m.centre_y}},
+                       {"plane", planes[static_cast<int>(m.plane)]},
+                       {"cw", m.shape == MoveShape::clockwise},
+                       {"turns", m.turns}};
+      moves.push_back(std::move(move));
+    }
+    list.push_back(std::move(entry));
+  }
+  std::cout << Json{{"operations", std::move(list)}}.dump() << "\n";
+  return answered;
+}
+
+}  // namespace pecorra::cli

@@ -1,0 +1,81 @@
+// Motion as a control knows it: where the tip goes, move by move, with what happens between the moves. Lengths in mm,
+// feeds in mm/min, z up.
+#pragma once
+
+#include <cstdint>
+#include <vector>
+
+#include "core/base/property.h"
+#include "core/base/vertex.h"
+
+namespace pecorra {
+
+// `plunge` is straight down, `ramp` down and sideways; `link` goes from one cut to the next without going up; `cycle`
+// is fed along the axis of a hole.
+enum class MoveKind : std::uint8_t { rapid, plunge, ramp, lead, link, cut, retract, cycle };
+template <>
+std::span<const Choice> choices_of<MoveKind>();
+
+enum class MoveShape : std::uint8_t { line, clockwise, counter_clockwise };
+// Of an arc. An arc's way is as seen from the positive end of the third axis.
+enum class Plane : std::uint8_t { xy, zx, yz };
+
+struct Move {
+  MoveKind kind = MoveKind::rapid;
+  MoveShape shape = MoveShape::line;
+  Plane plane = Plane::xy;
+  std::uint16_t turns = 0;            // whole turns of an arc besides its angle
+  double x = 0, y = 0, z = 0;         // where it ends
+  double centre_x = 0, centre_y = 0;  // of an arc, in the plane's order (zx: z, x)
+  double feed_mm_min = 0;             // 0: rapid
+
+  bool is_rapid() const { return feed_mm_min <= 0; }
+};
+static_assert(sizeof(Move) <= 64);
+
+// What happens before a move.
+struct MotionEvent {
+  enum Kind : std::uint8_t { spindle_speed, dwell, compensate_left, compensate_right, compensate_off };
+  std::uint32_t before = 0;  // index of the move
+  Kind kind = spindle_speed;
+  double value = 0;  // rev/min, or seconds
+};
+
+enum class CycleKind : std::uint8_t { straight, peck, chip_break };
+template <>
+std::span<const Choice> choices_of<CycleKind>();
+
+// A hole-making cycle at one place; `moves` of the path, from `first`, are what it does in full.
+struct CycleCall {
+  CycleKind kind = CycleKind::straight;
+  std::uint32_t first = 0, moves = 0;
+  Point2 at;
+  double retract_z = 0;  // where the feed begins
+  double bottom_z = 0;
+  double peck_mm = 0, dwell_s = 0, feed_mm_min = 0;
+  // Apart from the place.
+  bool same_as(const CycleCall& other) const;
+};
+
+struct Toolpath {
+  std::vector<Move> moves;
+  std::vector<MotionEvent> events;  // in the order of the moves
+  std::vector<CycleCall> cycles;    // likewise
+  double safe_z = 0;                // starts and ends there
+};
+
+// Angle of an arc that starts at (x, y), with its turns; negative when clockwise.
+double swept_rad(double x, double y, const Move& arc);
+
+// Length cut (feeds only) in mm and time in minutes, without acceleration.
+struct PathFigures {
+  double cut_mm = 0;
+  double minutes = 0;
+};
+// In the plane, and up and down; both axes go at once. 0: not known.
+struct Rapids {
+  double plane_mm_min = 0, z_mm_min = 0;
+};
+PathFigures figures_of(const Toolpath& path, const Rapids& rapids);
+
+}  // namespace pecorra

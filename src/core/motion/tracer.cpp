@@ -1,0 +1,290 @@
+#include "core/motion/tracer.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include "core/base/whole.h"
+
+namespace pecorra {
+namespace {
+
+using std::numbers::pi;
+
+double length_of_segment(const Contour& contour, std::size_t i) {
+  return length_of(Contour{false, {contour.vertices[i], {contour.end_of(i).x, contour.end_of(i).y, 0}}});
+}
+
+}  // namespace
+
+Point2 point_on(const Contour& contour, std::size_t i, double fraction) {
+  const Vertex& v = contour.vertices[i];
+  const Point2 to = contour.end_of(i);
+  if (v.bulge == 0) return {v.x + (to.x - v.x) * fraction, v.y + (to.y - v.y) * fraction};
+  const ArcShape arc = arc_of(v, to);
+  const double angle = std::atan2(v.y - arc.centre.y, v.x - arc.centre.x) + 4 * std::atan(v.bulge) * fraction;
+  return {arc.centre.x + arc.radius * std::cos(angle), arc.centre.y + arc.radius * std::sin(angle)};
+}
+
+Point2 heading_at(const Contour& contour, std::size_t i) {
+  const Vertex& v = contour.vertices[i];
+  const Point2 to = contour.end_of(i);
+  const double angle = std::atan2(to.y - v.y, to.x - v.x) - 2 * std::atan(v.bulge);
+  return {std::cos(angle), std::sin(angle)};
+}
+
+Contour started_at(const Contour& contour, std::size_t i, double fraction) {
+  if (!contour.closed || (i == 0 && fraction <= 0)) return contour;
+  Contour out{true, {}};
+  const std::size_t n = contour.vertices.size();
+  const Point2 p = point_on(contour, i, fraction);
+  const double angle = std::atan(contour.vertices[i].bulge);
+  const bool whole = fraction >= 1 - 1e-9;
+  if (!whole) out.vertices.push_back({p.x, p.y, std::tan(angle * (1 - fraction))});
+  for (std::size_t k = 1; k < n; ++k) out.vertices.push_back(contour.vertices[(i + k) % n]);
+  const Vertex& cut = contour.vertices[i];
+  if (fraction > 1e-9) out.vertices.push_back({cut.x, cut.y, whole ? cut.bulge : std::tan(angle * fraction)});
+  return out;
+}
+
+double Tracer::feed_of(MoveKind kind) const {
+  switch (kind) {
+    case MoveKind::plunge: return feeds_.plunge;
+    case MoveKind::ramp: return feeds_.ramp;
+    case MoveKind::lead: return feeds_.lead;
+    case MoveKind::link:
+    case MoveKind::cut:
+    case MoveKind::cycle: return feeds_.cut;
+    case MoveKind::rapid:
+    case MoveKind::retract: break;
+  }
+  return 0;
+}
+
+// A ramp can have a speed of its own.
+void Tracer::turn_for(MoveKind kind) {
+  if (feeds_.ramp_n > 0) speed(kind == MoveKind::ramp ? feeds_.ramp_n : feeds_.n);
+}
+
+void Tracer::put(Move move) {
+  if (!move.is_rapid()) {
+    turn_for(move.kind);
+    const double most = stock_.cut(x_, y_, z_, move, radius_);
+    tightest_ = std::max(tightest_, most);
+  }
+  path_.moves.push_back(move);
+  x_ = move.x, y_ = move.y, z_ = move.z;
+}
+
+// Split where the width becomes full or ceases to be, so that each part has its own feed.
+void Tracer::put_cut(Move move) {
+  const bool arc = move.shape != MoveShape::line;
+  const double r = arc ? std::hypot(x_ - move.centre_x, y_ - move.centre_y) : 0,
+               from = std::atan2(y_ - move.centre_y, x_ - move.centre_x), swept = swept_rad(x_, y_, move);
+  const double length = arc ? r * std::abs(swept) : std::hypot(move.x - x_, move.y - y_);
+  cut_mm_ += length;
+  const double step = std::max(stock_.cell(), radius_ / 4);
+  const int steps = std::max(1, whole_within(std::ceil(length / step), 1, 1 << 16));
+  if (stock_.empty() || length <= 0) return put(move);
+  turn_for(move.kind);
+  const auto place = [&](double t) {
+    if (!arc) return Point2{x_ + (move.x - x_) * t, y_ + (move.y - y_) * t};
+    const double angle = from + swept * t;
+    return Point2{move.centre_x + r * std::cos(angle), move.centre_y + r * std::sin(angle)};
+  };
+  const double limit = rules_.full_width_deg * pi / 180;
+  std::vector<char> full(static_cast<std::size_t>(steps), 0);
+  const Point2 start{x_, y_};
+  for (int i = 0; i < steps; ++i) {
+    const double t = (i + 1.0) / steps;
+    const Point2 p = place(t), before = i == 0 ? start : place(static_cast<double>(i) / steps);
+    const double heading = std::atan2(p.y - before.y, p.x - before.x);
+    const double engaged = stock_.engaged(p, heading, move.z, radius_);
+    tightest_ = std::max(tightest_, engaged);
+    if (engaged >= limit) full[static_cast<std::size_t>(i)] = 1;
+    stock_.take_away(p, move.z, radius_);
+  }
+  const auto is_full = [&](int i) {
+    for (const int k : {i - 1, i, i + 1})
+      if (k >= 0 && k < steps && full[static_cast<std::size_t>(k)]) return true;
+    return false;
+  };
+  const double slot = std::min(feeds_.slot, move.feed_mm_min), cut = move.feed_mm_min;
+  std::vector<std::pair<int, bool>> ends;  // after which step each part ends, and whether it is full
+  for (int i = 0; i < steps; ++i)
+    if (const bool now = is_full(i); ends.empty() || ends.back().second != now) ends.emplace_back(i + 1, now);
+    else ends.back().first = i + 1;
+  int before = 0;
+  std::vector<Point2> places;
+  for (const auto& [end, now] : ends)
+    places.push_back(end == steps ? Point2{move.x, move.y} : place(static_cast<double>(end) / steps));
+  for (std::size_t k = 0; k < ends.size(); ++k) {
+    const auto& [end, now] = ends[k];
+    if (now) full_mm_ += length * (end - before) / steps;
+    Move part = move;
+    part.x = places[k].x;
+    part.y = places[k].y;
+    part.feed_mm_min = now ? slot : cut;
+    const bool joined = k > 0 && slot == cut;
+    if (joined) path_.moves.back() = part;
+    else path_.moves.push_back(part);
+    before = end;
+  }
+  x_ = move.x, y_ = move.y, z_ = move.z;
+}
+
+void Tracer::move_above(Point2 p) {
+  if (!path_.moves.empty() && z_ < path_.safe_z) retract();
+  Move move;
+  move.x = p.x, move.y = p.y, move.z = path_.safe_z;
+  if (path_.moves.empty() || p.x != x_ || p.y != y_) put(move);
+}
+
+void Tracer::go_down(double z) {
+  const double top = stock_.highest({x_, y_}, reach());
+  const bool clear = top <= z + 1e-3;
+  const double rapid_z = std::min(z_, (clear ? z : top) + rules_.feed_height_mm);
+  Move move;
+  move.x = x_, move.y = y_, move.z = rapid_z;
+  if (rapid_z < z_) put(move);
+  if (z >= z_) return;
+  move.z = z;
+  move.kind = MoveKind::plunge;
+  move.feed_mm_min = clear ? std::max(feeds_.cut, feeds_.plunge) : feeds_.plunge;
+  put(move);
+}
+
+void Tracer::retract() {
+  if (z_ >= path_.safe_z) return;
+  Move move;
+  move.kind = MoveKind::retract;
+  move.x = x_, move.y = y_, move.z = path_.safe_z;
+  put(move);
+}
+
+void Tracer::line(MoveKind kind, Point2 to, double z) {
+  if (std::hypot(to.x - x_, to.y - y_, z - z_) < 1e-7) return;
+  Move move;
+  move.kind = kind;
+  move.x = to.x, move.y = to.y, move.z = z;
+  move.feed_mm_min = feed_of(kind);
+  if (kind == MoveKind::cut || kind == MoveKind::link) put_cut(move);
+  else put(move);
+}
+
+void Tracer::arc(MoveKind kind, bool counter_clockwise, Point2 to, double z, Point2 centre) {
+  Move move;
+  move.kind = kind;
+  move.shape = counter_clockwise ? MoveShape::counter_clockwise : MoveShape::clockwise;
+  move.x = to.x, move.y = to.y, move.z = z;
+  move.centre_x = centre.x, move.centre_y = centre.y;
+  move.feed_mm_min = feed_of(kind);
+  if (kind == MoveKind::cut || kind == MoveKind::link) put_cut(move);
+  else put(move);
+}
+
+void Tracer::follow(MoveKind kind, const Contour& contour) {
+  for (std::size_t i = 0; i < contour.segments() && !too_long(); ++i) {
+    const Vertex& v = contour.vertices[i];
+    const Point2 to = contour.end_of(i);
+    // An arc too short for its centre to mean anything is a line.
+    if (v.bulge == 0 || std::hypot(to.x - v.x, to.y - v.y) < 2e-3) line(kind, to, z_);
+    else arc(kind, v.bulge > 0, to, z_, arc_of(v, to).centre);
+  }
+}
+
+Contour Tracer::ramp_along(const Contour& contour, double to_z, double angle_rad) {
+  Contour now = contour;
+  const double slope = std::tan(angle_rad);
+  if (!(slope > 0) || !(length_of(contour) > 1e-6)) return now;
+  while (z_ > to_z + 1e-9 && !too_long()) {
+    for (std::size_t i = 0; i < now.segments(); ++i) {
+      const double length = length_of_segment(now, i), left = (z_ - to_z) / slope;
+      const double part = length > left ? left / length : 1;
+      const Vertex& v = now.vertices[i];
+      const Point2 to = part < 1 ? point_on(now, i, part) : now.end_of(i);
+      const double z = part < 1 ? to_z : std::max(to_z, z_ - length * slope);
+      if (v.bulge == 0 || std::hypot(to.x - v.x, to.y - v.y) < 2e-3) line(MoveKind::ramp, to, z);
+      else arc(MoveKind::ramp, v.bulge > 0, to, z, arc_of(v, now.end_of(i)).centre);
+      if (z > to_z + 1e-9) continue;
+      z_ = to_z;
+      if (now.closed) return started_at(now, i, part);
+      // Back to where the line began, level, so that all of it is cut from end to end.
+      Contour back{false, {}};
+      back.vertices.assign(now.vertices.begin(), now.vertices.begin() + static_cast<std::ptrdiff_t>(i + 1));
+      back.vertices.back().bulge = std::tan(std::atan(now.vertices[i].bulge) * part);
+      back.vertices.push_back({to.x, to.y, 0});
+      follow(MoveKind::cut, reversed(back));
+      return now;
+    }
+    if (!now.closed) now = reversed(now);
+  }
+  return now;
+}
+
+void Tracer::helix(Point2 centre, double radius, double to_z, double angle_rad) {
+  const double drop = pi * radius * std::tan(angle_rad);
+  bool right = true;
+  const auto half_turn = [&](MoveKind kind, double z) {
+    right = !right;
+    arc(kind, true, {centre.x + (right ? radius : -radius), centre.y}, z, centre);
+  };
+  while (z_ > to_z + 1e-9 && drop > 0 && !too_long()) half_turn(MoveKind::ramp, std::max(to_z, z_ - drop));
+  half_turn(MoveKind::cut, to_z);
+  half_turn(MoveKind::cut, to_z);
+}
+
+void Tracer::speed(double n_rpm) {
+  if (n_rpm == n_ || !(n_rpm > 0)) return;
+  // The first is what the operation starts with.
+  if (n_ > 0)
+    path_.events.push_back({static_cast<std::uint32_t>(path_.moves.size()), MotionEvent::spindle_speed, n_rpm});
+  n_ = n_rpm;
+}
+
+void Tracer::dwell(double seconds) {
+  if (seconds > 0)
+    path_.events.push_back({static_cast<std::uint32_t>(path_.moves.size()), MotionEvent::dwell, seconds});
+}
+
+void Tracer::compensate(MotionEvent::Kind kind) {
+  path_.events.push_back({static_cast<std::uint32_t>(path_.moves.size()), kind, 0});
+}
+
+void Tracer::drill(const CycleCall& cycle) {
+  CycleCall call = cycle;
+  call.at = {x_, y_};
+  call.first = static_cast<std::uint32_t>(path_.moves.size());
+  Move down;
+  down.x = x_, down.y = y_, down.z = cycle.retract_z;
+  put(down);
+  Move feed = down;
+  feed.kind = MoveKind::cycle;
+  feed.feed_mm_min = cycle.feed_mm_min;
+  double reached = cycle.retract_z;
+  const bool pecks = cycle.kind != CycleKind::straight && cycle.peck_mm > 0;
+  while (reached > cycle.bottom_z + 1e-9 && !too_long()) {
+    const double next = pecks ? std::max(cycle.bottom_z, reached - cycle.peck_mm) : cycle.bottom_z;
+    feed.z = next;
+    put(feed);
+    reached = next;
+    if (reached <= cycle.bottom_z + 1e-9) break;
+    Move up = down;
+    up.kind = MoveKind::retract;
+    if (cycle.kind == CycleKind::chip_break) {
+      up.z = std::min(reached + rules_.feed_height_mm, cycle.retract_z);
+      put(up);
+    } else {
+      put(up);
+      down.z = reached + rules_.feed_height_mm;
+      if (down.z < cycle.retract_z) put(down);
+      down.z = cycle.retract_z;
+    }
+  }
+  if (cycle.dwell_s > 0) dwell(cycle.dwell_s);
+  retract();
+  call.moves = static_cast<std::uint32_t>(path_.moves.size()) - call.first;
+  path_.cycles.push_back(call);
+}
+
+}  // namespace pecorra

@@ -1,0 +1,106 @@
+// Puts a path together move by move while the stock goes away under it: every kind of operation enters, leads, links
+// and retracts with these.
+#pragma once
+
+#include <functional>
+#include <optional>
+
+#include "core/motion/motion.h"
+#include "core/motion/stock_field.h"
+
+namespace pecorra {
+
+// Feeds in mm/min and speeds in rev/min of one operation.
+struct PathFeeds {
+  double cut = 0, plunge = 0, ramp = 0, lead = 0;
+  double slot = 0;  // where the width is full; as `cut` where nothing else is known, or the value is the user's own
+  double n = 0, ramp_n = 0, slot_n = 0;
+};
+
+// Distances and angles that nobody types for each operation; the shop's settings own them.
+struct PathRules {
+  double ramp_deg = 3;                // where the cutter states no greatest ramp
+  double ramp_not_to_centre_deg = 1;  // likewise, of one that does not cut to the centre
+  double helix_per_d = 0.8;           // diameter of a helix's path, by the cutter's
+  double lead_per_d = 0.25;           // radius of arcs in and out, by the cutter's diameter
+  double feed_height_mm = 1;          // rapids end this far above material
+  double overrun_mm = 2;              // past the edges of the stock
+  double full_width_deg = 150;        // from this engagement on a cut is a slot
+  double clearance_mm = 10;           // of the retract plane above the stock, where the setup states none
+  bool operator==(const PathRules&) const = default;
+};
+
+class Tracer {
+ public:
+  Tracer(Toolpath& path, StockField& stock, const PathFeeds& feeds, const PathRules& rules, double radius_mm,
+         double safe_z)
+      : path_(path), stock_(stock), feeds_(feeds), rules_(rules), radius_(radius_mm) {
+    path_.safe_z = z_ = safe_z;
+  }
+
+  const PathFeeds& feeds() const { return feeds_; }
+  void set_feeds(const PathFeeds& feeds) { feeds_ = feeds; }
+  const StockField& stock() const { return stock_; }
+  Point2 at() const { return {x_, y_}; }
+  double z() const { return z_; }
+
+  // Up to the retract plane and over there.
+  void move_above(Point2 p);
+  // Whether the cutter can go straight down to `z` there without meeting material.
+  bool is_clear(Point2 p, double z) const { return stock_.is_clear(p, reach(), z); }
+  // The same where the cutter has been exactly here: the grid's error is not held against it. For moves at a feed.
+  bool is_cut(Point2 p, double z) const {
+    return stock_.is_clear(p, std::max(radius_ / 2, radius_ - 1.5 * stock_.cell()), z);
+  }
+  // Straight down: at rapid to just above what stands, then at a feed; in material at the plunge feed.
+  void go_down(double z);
+  void retract();
+  void line(MoveKind kind, Point2 to, double z);
+  void arc(MoveKind kind, bool counter_clockwise, Point2 to, double z, Point2 centre);
+  // Along a contour from where it begins, which is where the tip is; level.
+  void follow(MoveKind kind, const Contour& contour);
+  // Down along a contour from its beginning, as often round (or to and fro) as the angle needs. Returns the contour
+  // from where the ramp ended: a closed one turned, an open one perhaps reversed.
+  Contour ramp_along(const Contour& contour, double to_z, double angle_rad);
+  // Down a helix from beside its centre, ending with a level circle.
+  void helix(Point2 centre, double radius, double to_z, double angle_rad);
+  void speed(double n_rpm);
+  void dwell(double seconds);
+  void compensate(MotionEvent::Kind kind);
+  // A hole at the present place, from the retract height down; the tip ends up at the retract plane.
+  void drill(const CycleCall& cycle);
+
+  // Asked now and then; true stops the tracing.
+  void stop_when(std::function<bool()> stop) { stop_ = std::move(stop); }
+  bool is_stopped() const { return stop_ && stop_(); }
+  // Or stopped: whoever traces gives up.
+  bool too_long() const { return path_.moves.size() > most_moves || is_stopped(); }
+  double tightest_rad() const { return tightest_; }  // engagement on all cuts so far
+  double full_width_mm() const { return full_mm_; }  // length cut at full width
+  double cut_mm() const { return cut_mm_; }
+  static constexpr std::size_t most_moves = 3'000'000;
+
+ private:
+  double reach() const { return radius_ + stock_.cell() * 0.75; }
+  double feed_of(MoveKind kind) const;
+  void turn_for(MoveKind kind);
+  void put(Move move);
+  void put_cut(Move move);
+
+  Toolpath& path_;
+  StockField& stock_;
+  PathFeeds feeds_;
+  const PathRules& rules_;
+  std::function<bool()> stop_;
+  double radius_ = 0, x_ = 0, y_ = 0, z_ = 0, n_ = 0;
+  double tightest_ = 0, full_mm_ = 0, cut_mm_ = 0;
+};
+
+// A closed contour that begins `fraction` along segment `i`.
+Contour started_at(const Contour& contour, std::size_t i, double fraction);
+// The place `fraction` along segment `i`.
+Point2 point_on(const Contour& contour, std::size_t i, double fraction);
+// Direction at the start of segment `i`, as a unit vector.
+Point2 heading_at(const Contour& contour, std::size_t i);
+
+}  // namespace pecorra

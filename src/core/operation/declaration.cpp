@@ -1,0 +1,263 @@
+#include "core/operation/declaration.h"
+
+#include <algorithm>
+#include <cmath>
+#include <exception>
+
+#include "core/base/check.h"
+#include "core/base/whole.h"
+#include "core/cutter/kinds.h"
+#include "core/geometry/region.h"
+#include "core/operation/ring.h"
+
+namespace pecorra {
+namespace {
+
+const OperationDeclaration* const all[] = {&kinds::profile, &kinds::drill, &kinds::face, &kinds::slot, &kinds::pocket};
+
+// Larger than any machine: a length or position beyond this is a typing mistake or a damaged file.
+constexpr double longest_mm = 1e5, farthest_mm = 1e7;
+constexpr double most_passes = 10000;
+
+template <class T>
+void check_lengths(const T& object, std::vector<Message>& messages) {
+  for (const Property<T>& p : properties<T>())
+    if (const auto number = number_of(object, p);
+        number && p.quantity == Quantity::length && !(std::abs(*number) <= longest_mm) && p.accepts(*number))
+      messages.push_back({Severity::error,
+                          "out_of_range",
+                          std::string(p.key),
+                          {{"value", *number}, {"low", p.low}, {"high", longest_mm}}});
+}
+
+// A path along a line needs one that has a length and lies within a machine's reach.
+void check_line(const std::string& key, const Contour& line, std::vector<Message>& messages) {
+  double length = 0, farthest = 0;
+  for (std::size_t i = 0; i < line.vertices.size(); ++i) {
+    const Vertex& v = line.vertices[i];
+    // Not-a-number fails the comparison below.
+    if (!(std::abs(v.x) + std::abs(v.y) + std::abs(v.bulge) <= farthest_mm)) farthest = 2 * farthest_mm;
+    if (i > 0) length += std::hypot(v.x - line.vertices[i - 1].x, v.y - line.vertices[i - 1].y);
+  }
+  if (farthest > 0)
+    messages.push_back({Severity::error, "line_too_far", "features", {{"contour", key}, {"limit_mm", farthest_mm}}});
+  else if (length < 0.001) messages.push_back({Severity::error, "line_without_length", "features", {{"contour", key}}});
+}
+
+// The whole depth is cut by what is clear of the wall: the reach, or all that sticks out where the shank is no thicker
+// than the cutter. One pass is cut by the flutes.
+void check_depth(const Operation& o, double depth, bool milling, std::vector<Message>& messages) {
+  const double whole = depth + (milling ? 0 : o.breakthrough_mm.value_or(0));
+  const Cutter& c = o.cutter;
+  const auto deeper = [&](const std::optional<double>& limit, double by, const char* code, const char* key) {
+    if (limit && by > *limit * (1 + 1e-9))
+      messages.push_back({Severity::error, code, "depth_mm", {{"depth_mm", by}, {key, *limit}}});
+  };
+  deeper(o.stickout_mm, whole, "deeper_than_stickout", "stickout_mm");
+  const bool thick = c.shank_diameter_mm && c.diameter_mm && *c.shank_diameter_mm > *c.diameter_mm * (1 + 1e-9);
+  if (thick) deeper(c.reach_mm ? c.reach_mm : c.flute_length_mm, whole, "deeper_than_reach", "reach_mm");
+  if (milling && o.taken.ap_mm)
+    deeper(c.flute_length_mm, std::min(*o.taken.ap_mm, depth), "pass_over_flutes", "flutes_mm");
+}
+
+// A clamp is as wide as its outline all the way up to its top.
+void check_keep_outs(const Operation& o, const OperationInput& input, PlannedPath& made) {
+  const double radius = o.cutter.diameter_mm.value_or(0) / 2;
+  for (const KeepOut& clamp : input.keep_outs) {
+    const Region area = Region::inside({flattened(clamp.outline, 0.01)}).offset(radius);
+    double x = 0, y = 0, z = input.safe_z;
+    for (const Move& m : made.path.moves) {
+      const double low = std::min(z, m.z);
+      if (low < clamp.top_z - 1e-9) {
+        const double r = std::hypot(x - m.centre_x, y - m.centre_y), swept = swept_rad(x, y, m),
+                     from = std::atan2(y - m.centre_y, x - m.centre_x);
+        const double length = m.shape == MoveShape::line ? std::hypot(m.x - x, m.y - y) : r * std::abs(swept);
+        const int steps = whole_within(std::ceil(length / std::max(0.2, radius / 4)), 1, 1 << 16);
+        for (int i = 0; i <= steps; ++i) {
+          const double t = static_cast<double>(i) / steps;
+          if (z + (m.z - z) * t >= clamp.top_z - 1e-9) continue;
+          const Point2 p = m.shape == MoveShape::line ? Point2{x + (m.x - x) * t, y + (m.y - y) * t}
+                                                      : Point2{m.centre_x + r * std::cos(from + swept * t),
+                                                               m.centre_y + r * std::sin(from + swept * t)};
+          if (!area.contains(p)) continue;
+          made.messages.push_back({Severity::error,
+                                   "enters_clamp",
+                                   "features",
+                                   {{"clamp", clamp.key}, {"x_mm", p.x}, {"y_mm", p.y}, {"top_mm", clamp.top_z}}});
+          return;
+        }
+      }
+      x = m.x, y = m.y, z = m.z;
+    }
+  }
+}
+
+// Values typed here hold at full width too.
+bool follows(const Operation& o) { return !o.own_n_rpm && !o.own_vf_mm_min; }
+
+PathFeeds feeds_of(const Operation& o, const OperationInput& input) {
+  const TakenConditions& t = o.taken;
+  PathFeeds f;
+  f.cut = t.vf_mm_min.value_or(0);
+  f.plunge = t.plunge_mm_min.value_or(f.cut);
+  f.ramp = t.ramp_mm_min.value_or(f.cut);
+  f.lead = t.lead_mm_min.value_or(f.cut);
+  f.n = t.n_rpm.value_or(0);
+  f.ramp_n = t.ramp_n_rpm.value_or(0);
+  f.slot = f.cut;
+  if (input.slot_conditions && follows(o) && o.taken_slot.vf_mm_min) {
+    f.slot = *o.taken_slot.vf_mm_min;
+    f.slot_n = o.taken_slot.n_rpm.value_or(0);
+  }
+  return f;
+}
+
+}  // namespace
+
+const OperationDeclaration& declaration(PathKind kind) { return *all[static_cast<std::size_t>(kind)]; }
+
+bool has_parameter(PathKind kind, std::string_view key) {
+  const auto& keys = declaration(kind).parameters;
+  return std::find(keys.begin(), keys.end(), key) != keys.end();
+}
+
+int levels_of(double depth, double step) {
+  return std::max(1, whole_within(std::ceil(depth / std::max(step, 1e-3) - 1e-9), 1, 10000));
+}
+
+double top_of(const Operation& o, const OperationInput& input) { return o.top_mm.value_or(input.stock_top); }
+
+std::optional<double> depth_of(const Operation& o, const OperationInput& input) {
+  if (o.depth_mm) return o.depth_mm;
+  std::optional<double> deepest;
+  const auto take = [&](const std::optional<double>& depth) {
+    if (depth && (!deepest || *depth > *deepest)) deepest = depth;
+  };
+  for (const BoundHole& hole : input.holes) take(hole.depth_mm);
+  for (const BoundPocket& pocket : input.pockets) take(pocket.depth_mm);
+  take(input.face_depth_mm);
+  return deepest;
+}
+
+std::vector<Message> check_operation(const Operation& o, const OperationInput& input) {
+  std::vector<Message> messages;
+  const OperationDeclaration& kind = declaration(o.path);
+  auto add = [&](Severity severity, const char* code, const char* property, Details values = {}) {
+    messages.push_back({severity, code, property, std::move(values)});
+  };
+  for (const TakenConditions* t : {&o.taken, &o.taken_slot, &o.taken_finish}) {
+    check_ranges(*t, messages);
+    check_lengths(*t, messages);
+  }
+  check_ranges(o, messages);
+  check_lengths(o, messages);
+  const auto depth = depth_of(o, input);
+  if (o.cutter.id.is_null()) add(Severity::error, "no_cutter", "cutter");
+  else if (has_error(check_cutter(o.cutter)))
+    add(Severity::error, "cutter_is_draft", "cutter", {{"name", o.cutter.name}});
+  else if (!can_do(o.cutter.kind, o.operation))
+    add(Severity::error, "cutter_cannot", "cutter",
+        {{"kind", std::string(label_of(o.cutter.kind))}, {"operation", std::string(label_of(o.operation))}});
+  if (!depth) add(Severity::error, "missing", "depth_mm");
+  if (!o.taken.n_rpm || !o.taken.vf_mm_min) add(Severity::error, "no_conditions", "taken");
+  if (depth && kind.milling && o.taken.ap_mm && *depth / *o.taken.ap_mm > most_passes)
+    add(Severity::error, "too_many_passes", "taken", {{"whole_mm", *depth}, {"each_mm", *o.taken.ap_mm}});
+  if (depth) {
+    const double bottom = top_of(o, input) - *depth - o.breakthrough_mm.value_or(0);
+    const bool through = !kind.milling && std::any_of(input.holes.begin(), input.holes.end(),
+                                                      [](const BoundHole& hole) { return hole.through; });
+    if (input.stock_top > input.stock_bottom && bottom < input.stock_bottom - 1e-6 && !through)
+      add(Severity::warning, "deeper_than_stock", "depth_mm",
+          {{"depth_mm", *depth}, {"stock_mm", top_of(o, input) - input.stock_bottom}});
+    check_depth(o, *depth, kind.milling, messages);
+    if (kind.milling && o.leave_floor_mm.value_or(0) >= *depth)
+      add(Severity::error, "nothing_to_cut", "leave_floor_mm", {{"depth_mm", *depth}});
+  }
+  if (input.safe_z <= std::max(input.stock_top, top_of(o, input)))
+    add(Severity::error, "retract_in_stock", "top_mm", {{"retract_mm", input.safe_z}});
+  for (const BoundLine& line : input.lines) check_line(line.key, line.contour, messages);
+  for (const BoundPocket& pocket : input.pockets) {
+    check_line(pocket.key, pocket.outline, messages);
+    for (const BoundLine& island : pocket.islands) check_line(island.key, island.contour, messages);
+  }
+  for (const BoundHole& hole : input.holes)
+    if (!(std::abs(hole.at.x) + std::abs(hole.at.y) <= farthest_mm)) {
+      add(Severity::error, "line_too_far", "features", {{"contour", hole.key}, {"limit_mm", farthest_mm}});
+      break;
+    }
+  if (!has_error(messages)) kind.check(o, input, messages);
+  return messages;
+}
+
+Box reach_of(const Operation& o, const OperationInput& input) {
+  std::optional<Box> box;
+  const auto take = [&](const Box& b) {
+    box = box ? Box{std::min(box->low_x, b.low_x), std::min(box->low_y, b.low_y), std::max(box->high_x, b.high_x),
+                    std::max(box->high_y, b.high_y)}
+              : b;
+  };
+  for (const BoundLine& line : input.lines) take(bounds(line.contour));
+  for (const BoundPocket& pocket : input.pockets) take(bounds(pocket.outline));
+  for (const BoundHole& hole : input.holes) take({hole.at.x, hole.at.y, hole.at.x, hole.at.y});
+  if (!box) box = input.stock;
+  const double d = o.cutter.diameter_mm.value_or(0);
+  return box->grown(3 * d + input.rules.overrun_mm + o.side_stock_mm.value_or(0) + o.width_mm.value_or(0));
+}
+
+PlannedPath plan_operation(const Operation& o, const OperationInput& input, StockField& stock,
+                           const std::function<bool()>& stop) {
+  PlannedPath out;
+  out.messages = check_operation(o, input);
+  if (has_error(out.messages)) return out;
+  const OperationDeclaration& kind = declaration(o.path);
+  const double radius = *o.cutter.diameter_mm / 2, depth = *depth_of(o, input);
+  const auto trace = [&](double step, StockField& field) {
+    PlannedPath made;
+    Tracer tracer(made.path, field, feeds_of(o, input), input.rules, radius, input.safe_z);
+    tracer.stop_when(stop);
+    tracer.speed(o.taken.n_rpm.value_or(0));
+    PathContext context{o, input, tracer, top_of(o, input), depth, radius, step, made.messages};
+    try {
+      kind.trace(context);
+      tracer.retract();
+    } catch (const std::exception&) {  // of the polygon library, where places are too far apart for it
+      made.messages.push_back({Severity::error, "path_fails", "features", {}});
+    }
+    if (tracer.is_stopped()) made.messages.push_back({Severity::error, "path_stopped", "features", {}});
+    else if (tracer.too_long())
+      made.messages.push_back(
+          {Severity::error, "path_too_long", "features", {{"moves", static_cast<double>(Tracer::most_moves)}}});
+    if (!has_error(made.messages)) check_keep_outs(o, input, made);
+    made.tightest_rad = tracer.tightest_rad();
+    const bool own = o.own_n_rpm || o.own_vf_mm_min || o.own_ap_mm || o.own_ae_mm;
+    if (input.slot_conditions && own && kind.milling && tracer.full_width_mm() > radius)
+      made.messages.push_back({Severity::warning,
+                               "own_at_full_width",
+                               "own_vf_mm_min",
+                               {{"length_mm", tracer.full_width_mm()}}});
+    // Mostly a slot: then its depth is the slot's.
+    const double slot_ap = o.taken_slot.ap_mm.value_or(step);
+    const bool shallower = input.slot_conditions && follows(o) && !o.own_ap_mm && slot_ap < step * (1 - 1e-9) &&
+                           tracer.full_width_mm() > 0.25 * tracer.cut_mm();
+    return std::pair{std::move(made), shallower ? slot_ap : step};
+  };
+  const double step = o.taken.ap_mm.value_or(*o.cutter.diameter_mm);
+  const StockField before = stock;
+  auto [made, wanted] = trace(step, stock);
+  if (wanted < step && !has_error(made.messages)) {
+    stock = before;
+    made = trace(wanted, stock).first;
+    made.messages.push_back({Severity::note, "slot_depth", "depth_mm", {{"ap_mm", wanted}, {"ap_before_mm", step}}});
+  }
+  if (has_error(made.messages)) {
+    made.path = {};
+    stock = before;
+  }
+  out.messages.insert(out.messages.end(), made.messages.begin(), made.messages.end());
+  out.path = std::move(made.path);
+  out.path.safe_z = input.safe_z;
+  out.tightest_rad = made.tightest_rad;
+  return out;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,115 @@
+// One declaration for each kind of operation: what is asked for, what it works on, what is wrong with it, and its path.
+// A new kind is its own file, an enumerator and a line in declaration.cpp.
+#pragma once
+
+#include <functional>
+#include <span>
+#include <string_view>
+#include <vector>
+
+#include "core/base/message.h"
+#include "core/motion/tracer.h"
+#include "core/operation/operation.h"
+
+namespace pecorra {
+
+// A line that an operation works on, as found by its key.
+struct BoundLine {
+  std::string key;
+  Contour contour;
+  bool operator==(const BoundLine&) const = default;
+};
+struct BoundHole {
+  std::string key;
+  Point2 at;
+  double diameter_mm = 0;
+  std::optional<double> depth_mm;
+  bool through = false;
+  std::string thread;
+  bool operator==(const BoundHole&) const = default;
+};
+struct BoundPocket {
+  std::string key;
+  Contour outline;
+  std::vector<BoundLine> islands;
+  std::optional<double> depth_mm;
+  bool operator==(const BoundPocket&) const = default;
+};
+// What no move enters below its top.
+struct KeepOut {
+  std::string key;
+  Contour outline;
+  double top_z = 0;
+  bool operator==(const KeepOut&) const = default;
+};
+
+// Everything a path depends on besides the operation itself and the stock that stands.
+struct OperationInput {
+  std::vector<BoundLine> lines;
+  std::vector<BoundHole> holes;
+  std::vector<BoundPocket> pockets;
+  std::optional<double> face_depth_mm;  // of a face among the features
+  Box stock;
+  double stock_top = 0, stock_bottom = 0;
+  double safe_z = 10;
+  PathRules rules;
+  std::vector<Point2> drilled;  // places of earlier drilling in the same setup
+  std::vector<KeepOut> keep_outs;
+  bool slot_conditions = false;  // full width takes values of its own
+
+  bool operator==(const OperationInput&) const = default;
+};
+
+struct PathContext {
+  const Operation& operation;
+  const OperationInput& input;
+  Tracer& tracer;
+  double top = 0, depth = 0;  // both known and possible
+  double radius = 0;
+  double depth_step_mm = 0;  // of one pass
+  std::vector<Message>& messages;
+};
+
+enum class Role { closed_line, any_line, hole, pocket, whole_stock };
+
+struct OperationDeclaration {
+  PathKind kind;
+  OperationSet manners;  // types of it that the tables know
+  OperationKind usual;
+  std::span<const std::string_view> parameters;  // keys of properties<Operation>(), in the order they are asked
+  std::span<const Role> roles;                   // what it works on
+  bool milling;
+  // Errors and warnings of its own, beside those that all share.
+  void (*check)(const Operation&, const OperationInput&, std::vector<Message>&);
+  // Adds to the tracer; a message of severity error leaves the operation without a path.
+  void (*trace)(PathContext&);
+};
+const OperationDeclaration& declaration(PathKind kind);
+bool has_parameter(PathKind kind, std::string_view key);
+
+// How deep it goes below its top: typed, else the feature's.
+std::optional<double> depth_of(const Operation& operation, const OperationInput& input);
+double top_of(const Operation& operation, const OperationInput& input);
+// Of a milling pass: the depth of cut it took, or the slot's where that is less and most of the path is a slot.
+int levels_of(double depth_mm, double step_mm);
+
+// Errors keep an operation out of the program; each names the property.
+std::vector<Message> check_operation(const Operation& operation, const OperationInput& input);
+
+struct PlannedPath {
+  Toolpath path;  // empty where there is an error
+  std::vector<Message> messages;
+  double tightest_rad = 0;  // greatest engagement on its cuts
+};
+// Traces the path and takes its cuts away from the stock. `stop` is asked now and then; where it says so the path is
+// empty.
+PlannedPath plan_operation(const Operation& operation, const OperationInput& input, StockField& stock,
+                           const std::function<bool()>& stop = {});
+// Where the path may lead, without planning it: no cut is outside.
+Box reach_of(const Operation& operation, const OperationInput& input);
+
+namespace kinds {
+extern const OperationDeclaration face, profile, slot, pocket, drill;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,154 @@
+// The top of the stock, or of an outline's box, in rows or as a spiral from outside in.
+#include <algorithm>
+#include <cmath>
+
+#include "core/operation/declaration.h"
+
+namespace pecorra {
+namespace {
+
+void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
+  if (!(input.stock.width() > 0) || !(input.stock.depth() > 0))
+    messages.push_back({Severity::error, "no_stock", "features", {}});
+  if (o.taken.ae_mm && *o.taken.ae_mm > 0 &&
+      std::max(input.stock.width(), input.stock.depth()) / *o.taken.ae_mm > 10000)
+    messages.push_back(
+        {Severity::error,
+         "too_many_passes",
+         "taken",
+         {{"whole_mm", std::max(input.stock.width(), input.stock.depth())}, {"each_mm", *o.taken.ae_mm}}});
+}
+
+class Face {
+ public:
+  explicit Face(PathContext& c) : c_(c), climb_(climbs_with_m3(c.operation)) {
+    box_ = c.input.stock;
+    if (!c.input.lines.empty()) {
+      box_ = bounds(c.input.lines.front().contour);
+      for (const BoundLine& line : c.input.lines) {
+        const Box b = bounds(line.contour);
+        box_ = {std::min(box_.low_x, b.low_x), std::min(box_.low_y, b.low_y), std::max(box_.high_x, b.high_x),
+                std::max(box_.high_y, b.high_y)};
+      }
+    }
+    along_x_ = box_.width() >= box_.depth();
+    length_ = along_x_ ? box_.width() : box_.depth();
+    across_ = along_x_ ? box_.depth() : box_.width();
+    const double width = std::clamp(c.operation.taken.ae_mm.value_or(c.radius), 0.01, 2 * c.radius);
+    rows_ = std::max(1, static_cast<int>(std::ceil(across_ / width - 1e-9)));
+    step_ = across_ / rows_;
+  }
+
+  void run() {
+    const double depth = c_.depth - c_.operation.leave_floor_mm.value_or(0);
+    const int levels = levels_of(depth, c_.depth_step_mm);
+    for (int level = 0; level < levels && !c_.tracer.too_long(); ++level) {
+      const double z = c_.top - depth * (level + 1) / levels;
+      if (c_.operation.pattern == FacePattern::spiral) spiral(z);
+      else rows(z);
+    }
+  }
+
+ private:
+  // From lengths along and across the rows; across runs so that `along` turned left by 90° is `across`.
+  Point2 place(double along, double across) const {
+    return along_x_ ? Point2{box_.low_x + along, box_.low_y + across}
+                    : Point2{box_.high_x - across, box_.low_y + along};
+  }
+  double overrun() const { return c_.radius + c_.input.rules.overrun_mm; }
+
+  void rows(double z) {
+    Tracer& t = c_.tracer;
+    // Rows go up from the lower edge; what is left lies on the left of one that runs forward. Climbing with M3 has the
+    // material on the right.
+    bool forward = !climb_;
+    for (int row = 0; row < rows_ && !t.too_long(); ++row) {
+      const double across = -c_.radius + step_ * (row + 1);
+      const double begin = forward ? -overrun() : length_ + overrun(), end = length_ - begin;
+      const Point2 from = place(begin, across);
+      if (row > 0 && c_.operation.pattern == FacePattern::to_and_fro) {
+        t.line(MoveKind::link, from, z);
+      } else {
+        t.move_above(from);
+        t.go_down(z);
+      }
+      t.line(MoveKind::cut, place(end, across), z);
+      if (c_.operation.pattern == FacePattern::to_and_fro) forward = !forward;
+      else t.retract();
+    }
+    t.retract();
+  }
+
+  void spiral(double z) {
+    Tracer& t = c_.tracer;
+    const double first = c_.radius - step_;
+    const auto corner = [&](double out, int k) {  // counter-clockwise from the lower left
+      const double low_a = -out, high_a = length_ + out, low_b = -out, high_b = across_ + out;
+      switch (k % 4) {
+        case 0: return place(low_a, low_b);
+        case 1: return place(high_a, low_b);
+        case 2: return place(high_a, high_b);
+        default: return place(low_a, high_b);
+      }
+    };
+    // Climbing with M3 keeps the material on the right: clockwise.
+    const int turn = climb_ ? 3 : 1;
+    bool begun = false;
+    for (double out = first; across_ + 2 * (out + step_ - c_.radius) > 1e-9 && !t.too_long(); out -= step_) {
+      const double inner = across_ + 2 * out;
+      if (inner <= 1e-6) {  // only a line is left
+        const double b = across_ / 2;
+        const Point2 from = place(std::min(-out, length_ / 2), b), to = place(std::max(length_ + out, length_ / 2), b);
+        if (!begun) {
+          const Point2 outside = place(-overrun(), b);
+          t.move_above(outside);
+          t.go_down(z);
+          begun = true;
+        } else {
+          t.line(MoveKind::link, from, z);
+        }
+        t.line(MoveKind::cut, to, z);
+        break;
+      }
+      const Point2 start = corner(out, 0), next = corner(out, turn);
+      if (!begun) {
+        const double length = std::hypot(next.x - start.x, next.y - start.y);
+        const double before = overrun() + out + 2 * c_.radius;
+        t.move_above({start.x - (next.x - start.x) / length * before, start.y - (next.y - start.y) / length * before});
+        t.go_down(z);
+        t.line(MoveKind::lead, start, z);
+        begun = true;
+      } else {
+        t.line(MoveKind::link, start, z);
+      }
+      for (int k = 1; k <= 4; ++k) t.line(MoveKind::cut, corner(out, k * turn), z);
+    }
+    t.retract();
+  }
+
+  PathContext& c_;
+  bool climb_;
+  Box box_;
+  bool along_x_ = true;
+  double length_ = 0, across_ = 0, step_ = 0;
+  int rows_ = 1;
+};
+
+constexpr std::string_view parameters[] = {"name",           "operation", "pattern",     "depth_mm",    "top_mm",
+                                           "leave_floor_mm", "climb",     "own_coolant", "tool_number", "stickout_mm"};
+constexpr Role roles[] = {Role::whole_stock, Role::closed_line};
+
+}  // namespace
+
+namespace kinds {
+const OperationDeclaration face{PathKind::face,
+                                set_of(OperationKind::face, OperationKind::floor_finish),
+                                OperationKind::face,
+                                parameters,
+                                roles,
+                                true,
+                                check,
+                                [](PathContext& c) { Face(c).run(); }};
+}  // namespace kinds
+
+}  // namespace pecorra

@@ -1,0 +1,126 @@
+// An operation of a job: what is cut with which cutter, at which conditions, from which source. It keeps copies of its
+// cutter and conditions; nothing in a library changes them silently.
+#pragma once
+
+#include <map>
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/conditions/conditions.h"
+#include "core/cutter/cutter.h"
+#include "core/cutter/operation_kind.h"
+#include "core/motion/motion.h"
+
+namespace pecorra {
+
+// Each has a declaration, see declaration.h.
+enum class PathKind { profile, drill, face, slot, pocket };
+template <>
+std::span<const Choice> choices_of<PathKind>();
+
+enum class ProfileWhere { around, within, along };
+template <>
+std::span<const Choice> choices_of<ProfileWhere>();
+
+enum class DepthTo { full_diameter, tip };
+template <>
+std::span<const Choice> choices_of<DepthTo>();
+
+enum class EntryKind { automatic, plunge, ramp, helix, predrilled };
+template <>
+std::span<const Choice> choices_of<EntryKind>();
+
+// Who keeps the cutter's radius off the wall: the path, or the control with a correction (G41, G42).
+enum class Compensation { path, control };
+template <>
+std::span<const Choice> choices_of<Compensation>();
+
+enum class FacePattern { to_and_fro, one_way, spiral };
+template <>
+std::span<const Choice> choices_of<FacePattern>();
+
+// The values an operation took, and from where.
+struct TakenConditions {
+  std::optional<double> n_rpm, vf_mm_min, plunge_mm_min, ramp_mm_min, ramp_n_rpm, lead_mm_min, ap_mm, ae_mm, vc_m_min,
+      fz_mm;
+  std::optional<int> dial_position;  // of a machine with a dial
+  Coolant coolant = Coolant::off;
+  SourceKind source = SourceKind::none;
+  bool guess = false;
+  bool proven = false;
+  Id table;
+  Id row;                   // of the table, or a recipe
+  std::string source_text;  // as it was called when taken
+  std::string kept;         // values of the source that were seen and not taken, see fingerprint()
+  Trail trail;              // how they came about
+  bool operator==(const TakenConditions&) const = default;
+};
+template <>
+std::span<const Property<TakenConditions>> properties<TakenConditions>();
+
+// A feature that an operation works on, and what its geometry was when it was chosen: a line that has changed since is
+// not machined without a word.
+struct FeatureUse {
+  std::string key;
+  std::string print;
+  bool operator==(const FeatureUse&) const = default;
+};
+
+struct Operation {
+  Id id;
+  std::int64_t revision = 0;
+  Id job, setup;
+  double rank = 0;  // its place in the job's order
+  PathKind path = PathKind::profile;
+  OperationKind operation = OperationKind::side_rough;  // what the tables are asked for
+  std::string name;
+  Cutter cutter;  // copy; null id: none picked yet
+  std::optional<double> stickout_mm;
+  std::optional<int> tool_number;
+  std::vector<FeatureUse> features;
+  std::optional<double> top_mm;    // a height; the top of the stock where not given
+  std::optional<double> depth_mm;  // below it; the feature's where not given
+  std::optional<double> leave_wall_mm, leave_floor_mm;
+  std::optional<double> permitted_deflection_mm;  // how much the tip may deflect for the wall's tolerance
+  bool climb = true;
+  // Profile
+  ProfileWhere where = ProfileWhere::around;
+  std::optional<double> side_stock_mm;  // material beside the line before the cut
+  std::optional<double> finish_pass_mm;
+  std::optional<int> spring_passes;
+  std::optional<int> tab_count;
+  std::optional<double> tab_width_mm, tab_height_mm;
+  std::vector<Point2> tabs_at;  // instead of so many at equal distances
+  Compensation compensation = Compensation::path;
+  // Face, slot, pocket
+  FacePattern pattern = FacePattern::to_and_fro;
+  std::optional<double> width_mm;
+  EntryKind entry = EntryKind::automatic;
+  // Drilling
+  CycleKind cycle = CycleKind::straight;
+  std::optional<double> peck_mm, breakthrough_mm, dwell_s;
+  DepthTo depth_to = DepthTo::tip;
+  // Own values, typed here
+  std::optional<double> own_n_rpm, own_vf_mm_min, own_plunge_mm_min, own_ramp_mm_min, own_ap_mm, own_ae_mm;
+  std::optional<Coolant> own_coolant;
+  // Taken for the cut itself; for portions at full width, and for the finishing pass, where the kind has them.
+  TakenConditions taken, taken_slot, taken_finish;
+  std::map<std::string, std::string, std::less<>> typed;
+
+  bool has_own_speed() const { return own_n_rpm && own_vf_mm_min; }
+  bool operator==(const Operation&) const = default;
+};
+template <>
+std::span<const Property<Operation>> properties<Operation>();
+
+// The values that matter to a program in one text: S, F, plunge, ramp, ap, ae, coolant.
+std::string fingerprint(const TakenConditions& taken);
+// Of all that the operation took.
+std::string fingerprint(const Operation& operation);
+
+// Whether its path leads as a climbing cutter with M3 does: one that turns with M4 climbs on the other side.
+bool climbs_with_m3(const Operation& operation);
+
+}  // namespace pecorra

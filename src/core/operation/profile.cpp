@@ -1,0 +1,218 @@
+// Along lines: around a part, inside an opening, or on the line itself.
+#include <algorithm>
+#include <cmath>
+
+#include "core/operation/ring.h"
+
+namespace pecorra {
+namespace {
+
+constexpr double arc_tolerance_mm = 0.001, flat_tolerance_mm = 0.0005;
+
+Ring flat(const Contour& line) { return flattened(line, flat_tolerance_mm); }
+
+// How far the stock reaches beyond what a part leaves of it.
+double stock_beside(const Region& part, const std::vector<BoundLine>& lines, const Box& stock) {
+  std::vector<Point2> edge;
+  for (const BoundLine& line : lines)
+    for (const Point2& p : flattened(line.contour, 0.05)) edge.push_back(p);
+  const auto away = [&](Point2 p) {
+    if (part.contains(p)) return 0.0;
+    double nearest = 1e300;
+    for (std::size_t i = 0; i < edge.size(); ++i) {
+      const Point2 a = edge[i], b = edge[(i + 1) % edge.size()];
+      const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
+      const double s = square > 0 ? std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / square, 0.0, 1.0) : 0;
+      nearest = std::min(nearest, std::hypot(p.x - a.x - s * dx, p.y - a.y - s * dy));
+    }
+    return nearest;
+  };
+  double most = 0;
+  constexpr int places = 24;
+  for (int i = 0; i <= places; ++i) {
+    const double x = stock.low_x + stock.width() * i / places, y = stock.low_y + stock.depth() * i / places;
+    for (const Point2 p : {Point2{x, stock.low_y}, {x, stock.high_y}, {stock.low_x, y}, {stock.high_x, y}})
+      most = std::max(most, away(p));
+  }
+  return most;
+}
+
+void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
+  if (input.lines.empty()) messages.push_back({Severity::error, "no_contour", "features", {}});
+  for (const BoundLine& line : input.lines) {
+    if (o.where != ProfileWhere::along && !line.contour.closed)
+      messages.push_back({Severity::error, "contour_open", "features", {{"contour", line.key}}});
+    else if (o.where != ProfileWhere::along && !Region::simple(flat(line.contour)))
+      messages.push_back({Severity::error, "contour_crosses_itself", "features", {{"contour", line.key}}});
+  }
+  const bool any_tab = o.tab_count.value_or(0) > 0 || !o.tabs_at.empty();
+  if (any_tab && (!o.tab_width_mm || !o.tab_height_mm))
+    messages.push_back({Severity::error, "missing", o.tab_width_mm ? "tab_height_mm" : "tab_width_mm", {}});
+  if (any_tab && o.where == ProfileWhere::along)
+    messages.push_back({Severity::warning, "no_tabs_along", "tab_count", {}});
+  if (o.side_stock_mm && o.taken.ae_mm && *o.side_stock_mm / *o.taken.ae_mm > 10000)
+    messages.push_back({Severity::error,
+                        "too_many_passes",
+                        "side_stock_mm",
+                        {{"whole_mm", *o.side_stock_mm}, {"each_mm", *o.taken.ae_mm}}});
+}
+
+class Profile {
+ public:
+  explicit Profile(PathContext& c) : c_(c), climb_(climbs_with_m3(c.operation)) {
+    for (const BoundLine& line : c.input.lines) rings_.push_back(flat(line.contour));
+  }
+
+  void run() {
+    const Operation& o = c_.operation;
+    if (o.where == ProfileWhere::along) return along();
+    // Lines inside others are openings in the part, or islands in an opening.
+    around_ = o.where == ProfileWhere::around;
+    area_ = nested();
+    const double width = std::max(0.01, std::min(o.taken.ae_mm.value_or(c_.radius), 2 * c_.radius));
+    const double beside = around_ ? stock_beside(area_, c_.input.lines, c_.input.stock) : 0;
+    const double stock = o.side_stock_mm.value_or(std::max(width, beside <= 2 * c_.radius ? beside : 0));
+    const int passes = std::max(1, static_cast<int>(std::ceil(stock / width - 1e-9)));
+    const double wall = o.leave_wall_mm.value_or(0), finish = o.finish_pass_mm.value_or(0);
+    nearest_ = c_.radius + wall;
+    if (rings_at(nearest_).empty()) return say_empty();
+    const double depth = c_.depth - o.leave_floor_mm.value_or(0);
+    const int levels = levels_of(depth, c_.depth_step_mm);
+    for (int level = 0; level < levels; ++level)
+      for (int pass = passes - 1; pass >= 0; --pass)
+        if (!cut_at(nearest_ + finish + stock / passes * pass, c_.top - depth * (level + 1) / levels)) return;
+    if (finish <= 0 && o.spring_passes.value_or(0) == 0) return;
+    const PathFeeds rough = c_.tracer.feeds();
+    if (finish > 0) finish_feeds();
+    const double step = std::min(o.taken_finish.ap_mm.value_or(depth), o.cutter.flute_length_mm.value_or(depth));
+    const int steps = levels_of(depth, std::max(step, 0.01));
+    for (int pass = finish > 0 ? 0 : 1; pass <= o.spring_passes.value_or(0); ++pass)
+      for (int level = 0; level < steps; ++level)
+        if (!cut_at(nearest_, c_.top - depth * (level + 1) / steps)) return;
+    c_.tracer.set_feeds(rough);
+  }
+
+ private:
+  // Even-odd: a line within a line is a hole.
+  Region nested() const {
+    std::vector<std::pair<double, Region>> all;
+    for (const Ring& ring : rings_) {
+      Region region = Region::inside({ring});
+      all.emplace_back(-region.area(), std::move(region));
+    }
+    std::sort(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    Region out;
+    for (const auto& [area, region] : all) out = out.empty() ? region : out.without(region).with(region.without(out));
+    return out;
+  }
+
+  // As the tip goes, with the wall on the side that the way of milling wants.
+  std::vector<Contour> rings_at(double distance) const {
+    std::vector<Contour> out;
+    for (Ring& ring : area_.offset(around_ ? distance : -distance).rings()) {
+      // Along a ring the area is on the left: around a part that is conventional milling.
+      if (around_ == climb_) std::reverse(ring.begin(), ring.end());
+      out.push_back(with_arcs(ring, true, arc_tolerance_mm));
+    }
+    return out;
+  }
+
+  bool cut_at(double distance, double z) {
+    const Region keep = area_.offset(around_ ? nearest_ - 0.002 : -nearest_ + 0.002);
+    RingCutter cutter(
+        c_, [&](Point2 p) { return keep.contains(p) != around_; }, climb_);
+    std::vector<Contour> rings = rings_at(distance);
+    if (rings.empty() && around_) return say_empty(), false;
+    while (!rings.empty()) {
+      // The nearest next.
+      const Point2 at = c_.tracer.at();
+      const auto next = std::min_element(rings.begin(), rings.end(), [&](const Contour& a, const Contour& b) {
+        return std::hypot(a.vertices[0].x - at.x, a.vertices[0].y - at.y) <
+               std::hypot(b.vertices[0].x - at.x, b.vertices[0].y - at.y);
+      });
+      const bool tabs = c_.operation.tab_count.value_or(0) > 0 || !c_.operation.tabs_at.empty();
+      cutter.cut_closed(*next, z, tabs);
+      rings.erase(next);
+      if (c_.tracer.too_long() || has_error(c_.messages)) return false;
+    }
+    return true;
+  }
+
+  void along() {
+    // On the line and nowhere beside it, so without arcs in and out.
+    RingCutter cutter(
+        c_, [](Point2) { return false; }, climb_);
+    const double depth = c_.depth - c_.operation.leave_floor_mm.value_or(0);
+    const int levels = levels_of(depth, c_.depth_step_mm);
+    for (const BoundLine& line : c_.input.lines)
+      for (int level = 0; level < levels; ++level) {
+        const double z = c_.top - depth * (level + 1) / levels;
+        if (line.contour.closed) cutter.cut_closed(line.contour, z, false);
+        else cutter.cut_open(line.contour, z);
+        if (c_.tracer.too_long() || has_error(c_.messages)) return;
+      }
+  }
+
+  void finish_feeds() {
+    const TakenConditions& t = c_.operation.taken_finish;
+    if (!t.vf_mm_min || !t.n_rpm || c_.operation.has_own_speed()) return;
+    PathFeeds feeds = c_.tracer.feeds();
+    feeds.cut = feeds.slot = *t.vf_mm_min;
+    feeds.lead = t.lead_mm_min.value_or(feeds.cut);
+    feeds.n = *t.n_rpm;
+    c_.tracer.set_feeds(feeds);
+    c_.tracer.speed(feeds.n);
+  }
+
+  void say_empty() {
+    c_.messages.push_back({Severity::error,
+                           "path_empty",
+                           "cutter",
+                           {{"diameter_mm", 2 * c_.radius},
+                            {"contour", c_.input.lines.empty() ? std::string() : c_.input.lines.front().key}}});
+  }
+
+  PathContext& c_;
+  bool climb_, around_ = true;
+  std::vector<Ring> rings_;
+  Region area_;
+  double nearest_ = 0;
+};
+
+constexpr std::string_view parameters[] = {"name",
+                                           "operation",
+                                           "where",
+                                           "depth_mm",
+                                           "top_mm",
+                                           "side_stock_mm",
+                                           "leave_wall_mm",
+                                           "leave_floor_mm",
+                                           "finish_pass_mm",
+                                           "spring_passes",
+                                           "climb",
+                                           "entry",
+                                           "tab_count",
+                                           "tab_width_mm",
+                                           "tab_height_mm",
+                                           "compensation",
+                                           "permitted_deflection_mm",
+                                           "own_coolant",
+                                           "tool_number",
+                                           "stickout_mm"};
+constexpr Role roles[] = {Role::any_line};
+
+}  // namespace
+
+namespace kinds {
+const OperationDeclaration profile{PathKind::profile,
+                                   set_of(OperationKind::side_rough, OperationKind::side_finish, OperationKind::slot,
+                                          OperationKind::pocket_rough, OperationKind::constant_engagement),
+                                   OperationKind::side_rough,
+                                   parameters,
+                                   roles,
+                                   true,
+                                   check,
+                                   [](PathContext& c) { Profile(c).run(); }};
+}  // namespace kinds
+
+}  // namespace pecorra

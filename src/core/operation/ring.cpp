@@ -1,0 +1,233 @@
+#include "core/operation/ring.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include "core/cutter/kinds.h"
+
+namespace pecorra {
+namespace {
+
+using std::numbers::pi;
+constexpr std::size_t most_candidates = 24;
+constexpr double least_lead_mm = 0.1;
+
+Point2 begin_of(const Contour& c) { return {c.vertices.front().x, c.vertices.front().y}; }
+Point2 finish_of(const Contour& c) { return c.closed ? begin_of(c) : Point2{c.vertices.back().x, c.vertices.back().y}; }
+double distance(Point2 a, Point2 b) { return std::hypot(a.x - b.x, a.y - b.y); }
+
+}  // namespace
+
+double ramp_rad(const Operation& o, const PathRules& rules) {
+  const double usual = cuts_to_centre(o.cutter) ? rules.ramp_deg : rules.ramp_not_to_centre_deg;
+  return std::min(usual, o.cutter.max_ramp_deg.value_or(usual)) * pi / 180;
+}
+
+bool may_plunge(PathContext& c) {
+  if (cuts_to_centre(c.operation.cutter)) return true;
+  if (!has_error(c.messages))
+    c.messages.push_back({Severity::error, "plunges_into_solid", "cutter", {{"name", c.operation.cutter.name}}});
+  return false;
+}
+
+Lead RingCutter::lead_at(Point2 start, Point2 t) const {
+  const double side = clear_left_ ? 1 : -1;
+  for (double r = c_.input.rules.lead_per_d * 2 * c_.radius; r >= least_lead_mm; r /= 2) {
+    const Point2 centre{start.x - t.y * side * r, start.y + t.x * side * r};
+    bool free = true;
+    for (int i = 0; i <= 8 && free; ++i) {
+      const double a = pi / 2 * i / 8;  // from the ring to the far end of either arc
+      const double along = std::sin(a) * r, away = r - std::cos(a) * r;
+      for (const double way : {-1.0, 1.0})
+        free = free && allowed_({start.x + t.x * along * way - t.y * side * away,
+                                 start.y + t.y * along * way + t.x * side * away});
+    }
+    if (!free) continue;
+    return {true, {centre.x - t.x * r, centre.y - t.y * r}, {centre.x + t.x * r, centre.y + t.y * r}, centre, r};
+  }
+  return {};
+}
+
+Contour RingCutter::with_lead(const Contour& ring, double z, Lead& lead) const {
+  // The longest segments first: arcs leave no mark on a straight line.
+  std::vector<std::pair<double, std::size_t>> order;
+  for (std::size_t i = 0; i < ring.segments(); ++i)
+    order.emplace_back(-distance({ring.vertices[i].x, ring.vertices[i].y}, ring.end_of(i)), i);
+  std::sort(order.begin(), order.end());
+  if (order.size() > most_candidates) order.resize(most_candidates);
+  double best = -1;
+  Contour chosen = ring;
+  for (const auto& [length, i] : order) {
+    const Contour begun = started_at(ring, i, 0.5);
+    const Lead here = lead_at(begin_of(begun), heading_at(begun, 0));
+    if (!here.found) continue;
+    // Where it can go down freely is best, then a large arc.
+    const double score = (c_.tracer.is_clear(here.in, z) ? 1000 : 0) + here.radius - 1e-3 * length;
+    if (score <= best) continue;
+    best = score;
+    lead = here;
+    chosen = begun;
+    if (score >= 1000 && here.radius > c_.radius * 0.3) break;
+  }
+  return chosen;
+}
+
+bool RingCutter::way_is_clear(Point2 to) const {
+  const Point2 from = c_.tracer.at();
+  const double length = distance(from, to);
+  const int steps = std::max(1, static_cast<int>(std::ceil(std::min(length / (c_.radius / 2), 1e4))));
+  for (int i = 0; i <= steps; ++i) {
+    const double t = static_cast<double>(i) / steps;
+    const Point2 p{from.x + (to.x - from.x) * t, from.y + (to.y - from.y) * t};
+    if (!allowed_(p) || !c_.tracer.is_cut(p, c_.tracer.z())) return false;
+  }
+  return true;
+}
+
+void RingCutter::travel(Point2 to) {
+  const bool down = c_.tracer.z() < c_.top + 1e-9;
+  if (down && distance(c_.tracer.at(), to) < 1e-9) return;
+  if (down && distance(c_.tracer.at(), to) < 8 * c_.radius && way_is_clear(to))
+    c_.tracer.line(MoveKind::link, to, c_.tracer.z());
+  else c_.tracer.move_above(to);
+}
+
+void RingCutter::cut_closed(const Contour& ring, double z, bool tabs) {
+  Tracer& t = c_.tracer;
+  Lead lead;
+  Contour begun = with_lead(ring, z, lead);
+  const bool compensated = c_.operation.compensation == Compensation::control;
+  const auto on = clear_left_ ? MotionEvent::compensate_right : MotionEvent::compensate_left;
+  const bool free = lead.found && t.is_clear(lead.in, z);
+  if (free) {
+    // The straight line on which a control takes up its correction, before the arc.
+    const Point2 begin = begin_of(begun), inwards{begin.x - lead.centre.x, begin.y - lead.centre.y};
+    const Point2 far{lead.in.x - inwards.x, lead.in.y - inwards.y};
+    const bool straight = compensated && allowed_(far) && t.is_clear(far, z);
+    if (compensated && !straight)
+      c_.messages.push_back({Severity::warning, "no_room_for_compensation", "compensation", {}});
+    travel(straight ? far : lead.in);
+    t.go_down(z);
+    if (straight) {
+      t.compensate(on);
+      t.line(MoveKind::lead, lead.in, z);
+    }
+    t.arc(MoveKind::lead, clear_left_, begin, z, lead.centre);
+    if (tabs) follow_over_tabs(begun, z);
+    else t.follow(MoveKind::cut, begun);
+    t.arc(MoveKind::lead, clear_left_, lead.out, z, lead.centre);
+    if (straight) {
+      t.compensate(MotionEvent::compensate_off);
+      t.line(MoveKind::lead, {lead.out.x - inwards.x, lead.out.y - inwards.y}, z);
+    }
+    return;
+  }
+  // In solid material: down along the line itself, then all the way round.
+  travel(begin_of(begun));
+  if (c_.operation.entry == EntryKind::plunge) {
+    if (!t.is_clear(t.at(), z) && !may_plunge(c_)) return;
+    t.go_down(z);
+  } else {
+    const double top = std::min(c_.top, std::max(z, t.stock().empty() ? c_.top : t.stock().highest(t.at(), c_.radius)));
+    t.go_down(top);
+    begun = t.ramp_along(begun, z, ramp_rad(c_.operation, c_.input.rules));
+  }
+  if (tabs) follow_over_tabs(begun, z);
+  else t.follow(MoveKind::cut, begun);
+  const Lead out = lead_at(begin_of(begun), heading_at(begun, 0));
+  if (out.found) t.arc(MoveKind::lead, clear_left_, out.out, z, out.centre);
+}
+
+void RingCutter::cut_open(const Contour& given, double z) {
+  Tracer& t = c_.tracer;
+  Contour line = given;
+  if (distance(t.at(), finish_of(line)) < distance(t.at(), begin_of(line))) line = reversed(line);
+  // From outside the stock if one of the ends is there.
+  if (!t.is_clear(begin_of(line), z) && t.is_clear(finish_of(line), z)) line = reversed(line);
+  travel(begin_of(line));
+  if (t.is_clear(begin_of(line), z)) {
+    t.go_down(z);
+  } else if (c_.operation.entry == EntryKind::plunge) {
+    if (!may_plunge(c_)) return;
+    t.go_down(z);
+  } else {
+    t.go_down(std::max(z, std::min(c_.top, t.stock().highest(t.at(), c_.radius))));
+    line = t.ramp_along(line, z, ramp_rad(c_.operation, c_.input.rules));
+  }
+  t.follow(MoveKind::cut, line);
+}
+
+// Over each tab: up a slope, level, and down again.
+void RingCutter::follow_over_tabs(const Contour& ring, double z) {
+  const Operation& o = c_.operation;
+  const double height = o.tab_height_mm.value_or(0), width = o.tab_width_mm.value_or(0) + 2 * c_.radius;
+  const double up_z = c_.top - c_.depth + height;
+  const double whole = length_of(ring);
+  std::vector<double> middles;
+  if (!o.tabs_at.empty()) {
+    for (const Point2& p : o.tabs_at) {
+      double gone = 0, best = 1e300, at = 0;
+      for (std::size_t i = 0; i < ring.segments(); ++i) {
+        const double l = length_of({false, {ring.vertices[i], {ring.end_of(i).x, ring.end_of(i).y, 0}}});
+        for (int k = 0; k <= 32; ++k)
+          if (const double d = distance(p, point_on(ring, i, k / 32.0)); d < best) best = d, at = gone + l * k / 32;
+        gone += l;
+      }
+      middles.push_back(at);
+    }
+  } else {
+    const int count = o.tab_count.value_or(0);
+    for (int i = 0; i < count; ++i) middles.push_back(whole * (i + 0.5) / count);
+  }
+  if (height <= 0 || middles.empty() || up_z <= z + 1e-6) return c_.tracer.follow(MoveKind::cut, ring);
+  std::sort(middles.begin(), middles.end());
+  // The height along the way, as corners of a line: (length gone, z).
+  const double rise = up_z - z;
+  const double slope = std::tan(ramp_rad(o, c_.input.rules));
+  const bool steep = cuts_to_centre(o.cutter) && rise / slope > 2 * width;
+  const double down = steep ? 0 : rise / slope;
+  std::vector<std::pair<double, double>> profile{{0, z}};
+  for (const double m : middles) {
+    const double from = m - width / 2, to = m + width / 2;
+    if (from - rise < profile.back().first || to + down > whole) {
+      c_.messages.push_back({Severity::warning, "tab_left_out", "tab_count", {{"width_mm", width}}});
+      continue;
+    }
+    profile.insert(profile.end(), {{from - rise, z}, {from, up_z}, {to, up_z}, {to + down, z}});
+  }
+  profile.emplace_back(whole, z);
+  double gone = 0;
+  std::size_t next = 1;
+  for (std::size_t i = 0; i < ring.segments(); ++i) {
+    const double l = length_of({false, {ring.vertices[i], {ring.end_of(i).x, ring.end_of(i).y, 0}}});
+    double begun = 0;  // fraction of the segment done
+    const auto go = [&](double fraction, double to_z) {
+      const Vertex& v = ring.vertices[i];
+      const Point2 to = point_on(ring, i, fraction);
+      const MoveKind kind = to_z < c_.tracer.z() - 1e-9 ? MoveKind::ramp : MoveKind::cut;
+      if (v.bulge == 0 || distance(c_.tracer.at(), to) < 2e-3) c_.tracer.line(kind, to, to_z);
+      else c_.tracer.arc(kind, v.bulge > 0, to, to_z, arc_of(v, ring.end_of(i)).centre);
+      begun = fraction;
+    };
+    while (next < profile.size() && profile[next].first < gone + l - 1e-9) {
+      const auto& [at, to_z] = profile[next];
+      const double fraction = std::clamp((at - gone) / l, begun, 1.0);
+      if (fraction > begun + 1e-9)
+        go(fraction, profile[next - 1].second == to_z || at > profile[next - 1].first ? to_z : c_.tracer.z());
+      if (at - profile[next - 1].first < 1e-9 && to_z < c_.tracer.z()) c_.tracer.go_down(to_z);
+      ++next;
+    }
+    // The rest of the segment, on the line between two corners.
+    if (l > 0 && begun < 1 - 1e-9) {
+      const std::size_t k = std::min(next, profile.size() - 1);
+      const auto& [a, za] = profile[k - 1];
+      const auto& [b, zb] = profile[k];
+      const double share = b > a ? std::clamp((gone + l - a) / (b - a), 0.0, 1.0) : 1;
+      go(1, za + (zb - za) * share);
+    }
+    gone += l;
+  }
+}
+
+}  // namespace pecorra

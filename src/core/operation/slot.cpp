@@ -1,0 +1,127 @@
+// Along a line at the cutter's full width; wider slots are finished on both walls.
+#include <algorithm>
+#include <cmath>
+
+#include "core/operation/ring.h"
+
+namespace pecorra {
+namespace {
+
+constexpr double arc_tolerance_mm = 0.001, flat_tolerance_mm = 0.0005;
+
+struct SlotShape {
+  Contour middle;
+  double width_mm = 0;  // of the outline; 0: not stated by it
+};
+
+// The middle and the width of an outline of two parallel lines and two half circles; else the line itself.
+SlotShape shape_of(const Contour& line) {
+  if (!line.closed || line.vertices.size() != 4) return {line, 0};
+  for (const std::size_t first : {std::size_t{0}, std::size_t{1}}) {
+    const auto half_circle = [&](std::size_t i) { return std::abs(std::abs(line.vertices[i].bulge) - 1) < 1e-4; };
+    if (!half_circle(first) || !half_circle(first + 2) || line.vertices[1 - first].bulge != 0) continue;
+    const ArcShape a = arc_of(line.vertices[first], line.end_of(first)),
+                   b = arc_of(line.vertices[first + 2], line.end_of(first + 2));
+    if (std::abs(a.radius - b.radius) > 1e-3) continue;
+    return {{false, {{a.centre.x, a.centre.y, 0}, {b.centre.x, b.centre.y, 0}}}, 2 * a.radius};
+  }
+  return {line, 0};
+}
+
+double width_of(const Operation& o, const SlotShape& shape) {
+  if (o.width_mm) return *o.width_mm;
+  return shape.width_mm > 0 ? shape.width_mm : o.cutter.diameter_mm.value_or(0);
+}
+
+void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
+  if (input.lines.empty()) messages.push_back({Severity::error, "no_contour", "features", {}});
+  for (const BoundLine& line : input.lines) {
+    const double width = width_of(o, shape_of(line.contour));
+    if (o.cutter.diameter_mm && width < *o.cutter.diameter_mm * (1 - 1e-9))
+      messages.push_back({Severity::error,
+                          "cutter_over_slot",
+                          "cutter",
+                          {{"cutter_mm", *o.cutter.diameter_mm}, {"width_mm", width}, {"contour", line.key}}});
+  }
+}
+
+class Slot {
+ public:
+  explicit Slot(PathContext& c) : c_(c), climb_(climbs_with_m3(c.operation)) {}
+
+  void run(const Contour& line) {
+    const Operation& o = c_.operation;
+    const SlotShape shape = shape_of(line);
+    const double beside = width_of(o, shape) / 2 - c_.radius - o.leave_wall_mm.value_or(0);
+    if (beside < -1e-9)
+      return c_.messages.push_back({Severity::error,
+                                    "cutter_over_slot",
+                                    "cutter",
+                                    {{"cutter_mm", 2 * (c_.radius + o.leave_wall_mm.value_or(0))},
+                                     {"width_mm", width_of(o, shape)},
+                                     {"contour", std::string()}}});
+    const double depth = c_.depth - o.leave_floor_mm.value_or(0);
+    const int levels = levels_of(depth, c_.depth_step_mm);
+    const double width = std::clamp(o.taken.ae_mm.value_or(c_.radius), 0.01, c_.radius);
+    const int passes = beside > 1e-6 ? static_cast<int>(std::ceil(beside / width - 1e-9)) : 0;
+    RingCutter middle(
+        c_, [](Point2) { return false; }, climb_);
+    for (int level = 0; level < levels; ++level) {
+      const double z = c_.top - depth * (level + 1) / levels;
+      if (shape.middle.closed) middle.cut_closed(shape.middle, z, false);
+      else middle.cut_open(shape.middle, z);
+      for (int pass = 1; pass <= passes && !has_error(c_.messages); ++pass)
+        widen(shape.middle, beside * pass / passes, z);
+      if (has_error(c_.messages) || c_.tracer.too_long()) return;
+    }
+  }
+
+ private:
+  // Where the tip may be while the slot is so much wider than the cutter, on either side.
+  static Region room(const Contour& middle, double beside) {
+    Ring line = flattened(middle, flat_tolerance_mm);
+    if (!middle.closed) return Region::strip(line, beside);
+    const Region inside = Region::inside({line});
+    return inside.offset(beside).without(inside.offset(-beside));
+  }
+
+  void widen(const Contour& middle, double beside, double z) {
+    const Region area = room(middle, beside);
+    const Region keep = area.offset(0.002);
+    RingCutter cutter(
+        c_, [&](Point2 p) { return keep.contains(p); }, climb_);
+    for (Ring& ring : area.rings()) {
+      if (!climb_) std::reverse(ring.begin(), ring.end());
+      cutter.cut_closed(with_arcs(ring, true, arc_tolerance_mm), z, false);
+    }
+  }
+
+  PathContext& c_;
+  bool climb_;
+};
+
+constexpr std::string_view parameters[] = {
+    "name",          "operation",      "depth_mm",   "top_mm", "width_mm",
+    "leave_wall_mm", "leave_floor_mm", "entry",      "climb",  "permitted_deflection_mm",
+    "own_coolant",   "tool_number",    "stickout_mm"};
+constexpr Role roles[] = {Role::any_line};
+
+}  // namespace
+
+namespace kinds {
+const OperationDeclaration slot{PathKind::slot,
+                                set_of(OperationKind::slot),
+                                OperationKind::slot,
+                                parameters,
+                                roles,
+                                true,
+                                check,
+                                [](PathContext& c) {
+                                  for (const BoundLine& line : c.input.lines) {
+                                    Slot(c).run(line.contour);
+                                    if (has_error(c.messages)) return;
+                                  }
+                                }};
+}  // namespace kinds
+
+}  // namespace pecorra

@@ -1,0 +1,605 @@
+#include "shop/job_file.h"
+
+#include <QDir>
+#include <QFileInfo>
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "shop/drawing_file.h"
+#include "shop/evaluation.h"
+#include "shop/job_edit.h"
+#include "shop/job_objects.h"
+#include "shop/shop.h"
+#include "shop/words.h"
+
+namespace pecorra {
+namespace {
+
+std::string place(const std::string& path, const std::string& key) { return path.empty() ? key : path + "." + key; }
+std::string entry(const std::string& list, std::size_t i) { return list + "[" + std::to_string(i) + "]"; }
+
+// The values of one object of the file; what is wrong goes to the faults.
+class Fields {
+ public:
+  Fields(const Json& json, std::string path, FormatFaults& faults)
+      : json_(json), path_(std::move(path)), faults_(faults) {}
+
+  bool is_object() {
+    if (json_.is_object()) return true;
+    wrong("", "is not an object; expected {…}");
+    return false;
+  }
+  void only(std::vector<std::string_view> keys) {
+    if (json_.is_object()) refuse_unknown(json_, path_, keys, faults_);
+  }
+  bool has(const char* key) const { return json_.is_object() && json_.contains(key) && !json_[key].is_null(); }
+  const Json& at(const char* key) const { return json_[key]; }
+  void wrong(const char* key, std::string text) { faults_.push_back({place(path_, key), std::move(text)}); }
+
+  std::string text(const char* key) {
+    if (!has(key)) return {};
+    if (at(key).is_string()) return at(key).get<std::string>();
+    wrong(key, "is not a text; expected \"…\"");
+    return {};
+  }
+  std::optional<double> number(const char* key) {
+    if (!has(key)) return std::nullopt;
+    if (at(key).is_number() && std::isfinite(at(key).get<double>())) return at(key).get<double>();
+    wrong(key, "is not a number");
+    return std::nullopt;
+  }
+  std::optional<bool> flag(const char* key) {
+    if (!has(key)) return std::nullopt;
+    if (at(key).is_boolean()) return at(key).get<bool>();
+    wrong(key, "is neither true nor false");
+    return std::nullopt;
+  }
+  // Entries of a list; none where there is no list.
+  std::vector<Json> list(const char* key) {
+    if (!has(key)) return {};
+    if (at(key).is_array()) return at(key).get<std::vector<Json>>();
+    wrong(key, "is not a list; expected [ … ]");
+    return {};
+  }
+  std::optional<std::vector<double>> numbers(const char* key, std::size_t count) {
+    if (!has(key)) return std::nullopt;
+    std::vector<double> out;
+    if (at(key).is_array())
+      for (const Json& n : at(key))
+        if (n.is_number() && std::isfinite(n.get<double>())) out.push_back(n.get<double>());
+    if (out.size() == count && at(key).size() == count) return out;
+    wrong(key, "is not a list of " + std::to_string(count) + " numbers");
+    return std::nullopt;
+  }
+  std::vector<Point2> points(const char* key) {
+    std::vector<Point2> out;
+    std::size_t i = 0;
+    for (const Json& p : list(key)) {
+      if (p.is_array() && p.size() == 2 && p[0].is_number() && p[1].is_number())
+        out.push_back({p[0].get<double>(), p[1].get<double>()});
+      else faults_.push_back({entry(place(path_, key), i), "is not a point; expected [x, y]"});
+      ++i;
+    }
+    return out;
+  }
+  // Sets the properties of an object that stand in the file under these keys.
+  template <class T>
+  void properties_into(T& object, const std::vector<std::string_view>& keys) {
+    for (const Property<T>& p : properties<T>()) {
+      const std::string key(p.key);
+      if (std::find(keys.begin(), keys.end(), p.key) == keys.end() || !has(key.c_str())) continue;
+      ReadRules rules;
+      rules.strict_range = true;
+      read_properties(object, std::span<const Property<T>>(&p, 1), Json{{key, at(key.c_str())}}, path_, rules, faults_);
+    }
+  }
+  const std::string& path() const { return path_; }
+
+ private:
+  const Json& json_;
+  std::string path_;
+  FormatFaults& faults_;
+};
+
+constexpr std::string_view every_operation[] = {
+    "kind",     "features",      "cutter",         "name",        "top_mm",
+    "depth_mm", "leave_wall_mm", "leave_floor_mm", "climb",       "own",
+    "setup",    "operation",     "tool_number",    "stickout_mm", "permitted_deflection_mm"};
+struct OwnKey {
+  const char* key;
+  std::optional<double> Operation::*member;
+};
+constexpr OwnKey own_keys[] = {{"n_rpm", &Operation::own_n_rpm},
+                               {"vf_mm_min", &Operation::own_vf_mm_min},
+                               {"plunge_mm_min", &Operation::own_plunge_mm_min},
+                               {"ramp_mm_min", &Operation::own_ramp_mm_min},
+                               {"ap_mm", &Operation::own_ap_mm},
+                               {"ae_mm", &Operation::own_ae_mm}};
+
+template <class T>
+std::string known_names(const std::vector<T>& all) {
+  std::string text;
+  for (std::size_t i = 0; i < all.size() && i < 12; ++i) text += (i ? ", " : "") + std::string(all[i]);
+  return text;
+}
+
+class JobReader {
+ public:
+  JobReader(const ShopState& state, const Resolver& resolver, const QString& folder)
+      : state_(state), resolver_(resolver), folder_(folder) {}
+
+  tl::expected<ReadJob, FormatFaults> run(std::string_view text) {
+    const auto json = parse_json(text);
+    if (!json) return tl::unexpected(FormatFaults{json.error()});
+    Fields f(*json, "", faults_);
+    if (!f.is_object()) return tl::unexpected(faults_);
+    f.only({"format_version", "name", "machine", "material", "pace", "rapid_mm_min", "program_unit", "stock",
+            "clearance_mm", "zero", "work_offset", "clamps", "setups", "drawing", "drawing_lines", "features",
+            "operations"});
+    if (const auto version = f.number("format_version"); version && *version != format_version)
+      f.wrong("format_version", "is " + std::to_string(static_cast<long long>(*version)) + "; this Pecorra reads " +
+                                    std::to_string(format_version));
+    f.properties_into(job().head(), {"name", "pace", "rapid_mm_min", "program_unit"});
+    if (job().name.empty()) job().name = "Job";
+    const std::string wanted = job().name;
+    for (int i = 2; state_.jobs.named(job().name); ++i) job().name = wanted + " " + std::to_string(i);
+    job().id = new_id();
+    job().machine = named(f, "machine", state_.machines);
+    job().material = named(f, "material", state_.materials);
+    drawing(f);
+    features(f);
+    setups(f);
+    operations(f);
+    if (!faults_.empty()) return tl::unexpected(faults_);
+    put_in_order(job());
+    return std::move(out_);
+  }
+
+ private:
+  Job& job() { return out_.job; }
+
+  template <class T>
+  Id named(Fields& f, const char* key, const Collection<T>& all) {
+    const std::string name = f.text(key);
+    if (name.empty()) {
+      if (!f.has(key)) f.wrong(key, "is missing");
+      return {};
+    }
+    if (const T* found = all.named(name)) return found->id;
+    std::vector<std::string> names;
+    for (const T& item : all) names.push_back(item.name);
+    const std::string near = nearest_text(name, names);
+    f.wrong(key, "“" + name + "” is not in this shop; " +
+                     (near.empty() ? "there are: " + known_names(names) : "the nearest is “" + near + "”"));
+    return {};
+  }
+
+  void drawing(Fields& f) {
+    Part part;
+    if (f.has("drawing")) {
+      const QString file = text_of(f.text("drawing"));
+      const DrawingRead read = read_drawing_file(QDir(folder_).filePath(file), 1, true);
+      if (!read.fault.isEmpty()) return f.wrong("drawing", read.fault.toStdString());
+      part.drawing = read.drawing;
+    }
+    std::size_t i = 0;
+    for (const Json& line : f.list("drawing_lines")) {
+      Fields l(line, entry("drawing_lines", i++), faults_);
+      if (!l.is_object()) continue;
+      l.only({"layer", "closed", "points", "circle"});
+      if (const auto circle = l.numbers("circle", 3)) {
+        part.drawing.add_circle({(*circle)[0], (*circle)[1]}, (*circle)[2], l.text("layer"));
+        continue;
+      }
+      part.drawing.add_line(contour(l), l.text("layer"));
+    }
+    if (part.drawing.lines.empty()) return;
+    job().part = std::make_shared<const Part>(std::move(part));
+  }
+
+  Contour contour(Fields& f) {
+    Contour line;
+    line.closed = f.flag("closed").value_or(false);
+    std::size_t i = 0;
+    for (const Json& p : f.list("points")) {
+      const bool right = p.is_array() && (p.size() == 2 || p.size() == 3) &&
+                         std::all_of(p.begin(), p.end(), [](const Json& n) { return n.is_number(); });
+      if (right) line.vertices.push_back({p[0], p[1], p.size() == 3 ? p[2].get<double>() : 0});
+      else faults_.push_back({entry(place(f.path(), "points"), i), "is not a point; expected [x, y] or [x, y, bulge]"});
+      ++i;
+    }
+    return line;
+  }
+
+  void features(Fields& f) {
+    std::set<std::string> taken;
+    for (std::string& key : feature_keys(job())) taken.insert(std::move(key));
+    std::size_t i = 0;
+    for (const Json& json : f.list("features")) {
+      Fields one(json, entry("features", i++), faults_);
+      if (!one.is_object()) continue;
+      Feature feature;
+      feature.key = one.text("id");
+      if (feature.key.empty()) one.wrong("id", "is missing; every feature has a name of its own");
+      else if (!taken.insert(feature.key).second) one.wrong("id", "“" + feature.key + "” is used twice");
+      const std::string kind = one.text("kind");
+      const auto known = choice_from_key<FeatureKind>(kind);
+      if (!known) {
+        std::vector<std::string> kinds;
+        for (const Choice& c : choices_of<FeatureKind>()) kinds.emplace_back(c.key);
+        one.wrong("kind", "“" + kind + "” is not known; use one of " + known_names(kinds));
+        continue;
+      }
+      feature.kind = *known;
+      switch (feature.kind) {
+        case FeatureKind::line:
+          one.only({"id", "kind", "closed", "points"});
+          feature.line = contour(one);
+          if (feature.line.vertices.size() < 2) one.wrong("points", "a line needs two points or more");
+          break;
+        case FeatureKind::pocket:
+          one.only({"id", "kind", "outline", "islands", "depth_mm"});
+          one.properties_into(feature, {"outline", "depth_mm"});
+          if (feature.outline.empty()) one.wrong("outline", "is missing; give the id of a closed line");
+          for (const Json& key : one.list("islands"))
+            if (key.is_string()) feature.islands.push_back(key.get<std::string>());
+            else one.wrong("islands", "is not a list of ids");
+          break;
+        case FeatureKind::holes:
+          one.only({"id", "kind", "at", "diameter_mm", "depth_mm", "through", "thread"});
+          one.properties_into(feature, {"diameter_mm", "depth_mm", "through", "thread"});
+          feature.at = one.points("at");
+          if (feature.at.empty()) one.wrong("at", "is missing; give the places as [[x, y], …]");
+          break;
+        case FeatureKind::face:
+          one.only({"id", "kind", "depth_mm"});
+          one.properties_into(feature, {"depth_mm"});
+          break;
+      }
+      job().features.push_back(std::move(feature));
+    }
+  }
+
+  void stock(Fields& f, Setup& setup) {
+    if (!f.has("stock")) return;
+    Fields s(f.at("stock"), place(f.path(), "stock"), faults_);
+    if (!s.is_object()) return;
+    s.only({"x_mm", "y_mm", "z_mm"});
+    const auto side = [&](const char* key, std::optional<double>& low, std::optional<double>& high) {
+      const auto range = s.numbers(key, 2);
+      if (!range) return;
+      if (!((*range)[0] < (*range)[1])) return s.wrong(key, "is inside out; expected [low, high]");
+      low = (*range)[0];
+      high = (*range)[1];
+    };
+    side("x_mm", setup.x_low_mm, setup.x_high_mm);
+    side("y_mm", setup.y_low_mm, setup.y_high_mm);
+    side("z_mm", setup.z_low_mm, setup.z_high_mm);
+  }
+
+  // A corner or the middle of the top of the stock as seen from above, or a place.
+  void zero(Fields& f, Setup& setup) {
+    if (!f.has("zero")) return;
+    if (f.at("zero").is_string()) {
+      const std::string name = f.text("zero");
+      const StockBlock block = stock_of(job(), &setup);
+      const Box& b = block.plan;
+      const bool left = name.find("left") != std::string::npos, right = name.find("right") != std::string::npos,
+                 top = name.find("top") != std::string::npos, bottom = name.find("bottom") != std::string::npos;
+      if (!left && !right && !top && !bottom && name != "centre")
+        return f.wrong("zero", "“" + name +
+                                   "” is not known; use top_left, top_right, bottom_left, bottom_right, "
+                                   "centre, or [x, y, z]");
+      setup.zero_x_mm = left ? b.low_x : right ? b.high_x : (b.low_x + b.high_x) / 2;
+      setup.zero_y_mm = bottom ? b.low_y : top ? b.high_y : (b.low_y + b.high_y) / 2;
+      setup.zero_z_mm = block.top;
+      return;
+    }
+    const auto p = f.numbers("zero", 3);
+    if (!p) return;
+    setup.zero_x_mm = (*p)[0];
+    setup.zero_y_mm = (*p)[1];
+    setup.zero_z_mm = (*p)[2];
+  }
+
+  void setup_values(Fields& f, Setup& setup) {
+    stock(f, setup);
+    zero(f, setup);
+    f.properties_into(setup, {"name", "clearance_mm", "work_offset"});
+    std::size_t i = 0;
+    for (const Json& json : f.list("clamps")) {
+      Fields c(json, entry(place(f.path(), "clamps"), i++), faults_);
+      if (!c.is_object()) continue;
+      c.only({"outline", "top_mm"});
+      Clamp clamp{c.text("outline"), c.number("top_mm").value_or(0)};
+      if (!JobIndex(job()).line(clamp.outline)) c.wrong("outline", "“" + clamp.outline + "” is no line of this job");
+      setup.clamps.push_back(std::move(clamp));
+    }
+  }
+
+  void setups(Fields& f) {
+    Setup common;
+    Json own = Json::object();
+    for (const char* key : {"stock", "clearance_mm", "zero", "work_offset", "clamps"})
+      if (f.has(key)) own[key] = f.at(key);
+    Fields short_form(own, "", faults_);
+    setup_values(short_form, common);
+    const auto list = f.list("setups");
+    if (list.empty()) {
+      common.id = new_id();
+      job().setups.push_back(std::move(common));
+      return;
+    }
+    std::size_t i = 0;
+    for (const Json& json : list) {
+      Fields one(json, entry("setups", i++), faults_);
+      if (!one.is_object()) continue;
+      one.only({"name", "stock", "zero", "work_offset", "clearance_mm", "clamps"});
+      Setup setup = common;
+      setup.id = new_id();
+      setup_values(one, setup);
+      for (const Setup& other : job().setups)
+        if (!setup.name.empty() && other.name == setup.name) one.wrong("name", "“" + setup.name + "” is used twice");
+      job().setups.push_back(std::move(setup));
+    }
+  }
+
+  void tabs(Fields& f, Operation& o) {
+    if (!f.has("tabs")) return;
+    Fields t(f.at("tabs"), place(f.path(), "tabs"), faults_);
+    if (!t.is_object()) return;
+    t.only({"count", "width_mm", "height_mm", "at"});
+    const auto positive = [&](const char* key, std::optional<double>& value) {
+      value = t.number(key);
+      if (value && !(*value > 0)) t.wrong(key, "must be more than 0");
+    };
+    if (const auto count = t.number("count")) {
+      if (*count >= 0 && *count <= 100 && *count == std::floor(*count)) o.tab_count = static_cast<int>(*count);
+      else t.wrong("count", "must be a whole number from 0 to 100");
+    }
+    positive("width_mm", o.tab_width_mm);
+    positive("height_mm", o.tab_height_mm);
+    o.tabs_at = t.points("at");
+  }
+
+  void own(Fields& f, Operation& o) {
+    if (!f.has("own")) return;
+    Fields w(f.at("own"), place(f.path(), "own"), faults_);
+    if (!w.is_object()) return;
+    std::vector<std::string_view> keys{"coolant"};
+    for (const OwnKey& k : own_keys) keys.push_back(k.key);
+    w.only(keys);
+    for (const OwnKey& k : own_keys) {
+      o.*k.member = w.number(k.key);
+      if (o.*k.member && !(*(o.*k.member) > 0)) w.wrong(k.key, "must be more than 0");
+    }
+    if (w.has("coolant")) {
+      o.own_coolant = choice_from_key<Coolant>(w.text("coolant"));
+      std::vector<std::string> names;
+      for (const Choice& c : choices_of<Coolant>()) names.emplace_back(c.key);
+      if (!o.own_coolant) w.wrong("coolant", "is not known; use one of " + known_names(names));
+    }
+  }
+
+  void cutter(Fields& f, Operation& o, std::vector<Message>& notes) {
+    if (!f.has("cutter")) return f.wrong("cutter", "is missing; give {\"library\", \"number\"}, or \"auto\"");
+    if (f.at("cutter").is_string()) {
+      if (f.text("cutter") != "auto") return f.wrong("cutter", "is neither {\"library\", \"number\"} nor \"auto\"");
+      for (const CutterOption& option : cutters_for(state_, resolver_, job(), o)) {
+        if (!option.fits || !option.resolution.found()) break;
+        pick_cutter(state_, resolver_, job(), o, *option.cutter);
+        notes.push_back({Severity::note,
+                         "cutter_chosen",
+                         "cutter",
+                         {{"name", option.cutter->name}, {"in_job", option.in_job ? 1.0 : 0.0}}});
+        return;
+      }
+      return;
+    }
+    Fields c(f.at("cutter"), place(f.path(), "cutter"), faults_);
+    if (!c.is_object()) return;
+    c.only({"library", "number"});
+    const std::string name = c.text("library");
+    const Library* library = state_.libraries.named(name);
+    if (!library) {
+      std::vector<std::string> names;
+      for (const Library& l : state_.libraries) names.push_back(l.name);
+      return c.wrong("library", "“" + name + "” is not in this shop; there are: " + known_names(names));
+    }
+    const auto number = c.number("number");
+    const Cutter* found = number ? state_.cutter_numbered(library->id, static_cast<int>(*number)) : nullptr;
+    if (!found) return c.wrong("number", "there is no such cutter in “" + name + "”");
+    const auto n = o.own_n_rpm, vf = o.own_vf_mm_min;
+    const auto stickout = o.stickout_mm;
+    pick_cutter(state_, resolver_, job(), o, *found);
+    o.own_n_rpm = n;
+    o.own_vf_mm_min = vf;
+    if (stickout) o.stickout_mm = stickout;
+  }
+
+  void operations(Fields& f) {
+    std::size_t i = 0;
+    for (const Json& json : f.list("operations")) {
+      Fields one(json, entry("operations", i++), faults_);
+      if (!one.is_object()) continue;
+      const std::string kind = one.text("kind");
+      const auto known = choice_from_key<PathKind>(kind);
+      if (!known) {
+        std::vector<std::string> kinds;
+        for (const Choice& c : choices_of<PathKind>()) kinds.emplace_back(c.key);
+        one.wrong("kind", "“" + kind + "” is not known; use one of " + known_names(kinds));
+        continue;
+      }
+      Operation o;
+      o.id = new_id();
+      o.path = *known;
+      const OperationDeclaration& kind_of = declaration(*known);
+      o.operation = kind_of.usual;
+      std::vector<std::string_view> keys(std::begin(every_operation), std::end(every_operation));
+      for (const std::string_view key : kind_of.parameters)
+        if (key != "tab_count" && key != "tab_width_mm" && key != "tab_height_mm" && key != "own_coolant")
+          keys.push_back(key);
+      std::vector<std::string_view> allowed = keys;
+      if (has_parameter(*known, "tab_count")) allowed.push_back("tabs");
+      one.only(allowed);
+      std::erase_if(keys, [](std::string_view key) {
+        return key == "kind" || key == "features" || key == "cutter" || key == "own" || key == "setup";
+      });
+      one.properties_into(o, keys);
+      if (!(kind_of.manners & bit(o.operation))) one.wrong("operation", "is not one that this kind can be");
+      tabs(one, o);
+      own(one, o);
+      if (one.has("setup")) {
+        const std::string name = one.text("setup");
+        for (const Setup& s : job().setups)
+          if (s.name == name) o.setup = s.id;
+        if (o.setup.is_null()) one.wrong("setup", "“" + name + "” is no setup of this job");
+      }
+      for (const Json& key : one.list("features"))
+        if (key.is_string()) o.features.push_back(use_of(job(), key.get<std::string>()));
+        else one.wrong("features", "is not a list of ids");
+      out_.notes.emplace_back();
+      cutter(one, o, out_.notes.back());
+      if (faults_.empty()) retake(state_, resolver_, job().head(), o);
+      job().operations.push_back(std::move(o));
+    }
+  }
+
+  const ShopState& state_;
+  const Resolver& resolver_;
+  QString folder_;
+  FormatFaults faults_;
+  ReadJob out_;
+};
+
+Json points_json(const Contour& line) {
+  Json points = Json::array();
+  for (const Vertex& v : line.vertices) points.push_back(v.bulge == 0 ? Json{v.x, v.y} : Json{v.x, v.y, v.bulge});
+  return points;
+}
+
+void put_range(Json& json, const char* key, const std::optional<double>& low, const std::optional<double>& high) {
+  if (low && high) json[key] = {*low, *high};
+}
+
+Json setup_json(const Setup& s) {
+  Json json = Json::object();
+  if (!s.name.empty()) json["name"] = s.name;
+  Json stock = Json::object();
+  put_range(stock, "x_mm", s.x_low_mm, s.x_high_mm);
+  put_range(stock, "y_mm", s.y_low_mm, s.y_high_mm);
+  put_range(stock, "z_mm", s.z_low_mm, s.z_high_mm);
+  if (!stock.empty()) json["stock"] = stock;
+  if (s.zero_x_mm || s.zero_y_mm || s.zero_z_mm)
+    json["zero"] = {s.zero_x_mm.value_or(0), s.zero_y_mm.value_or(0), s.zero_z_mm.value_or(0)};
+  if (!s.work_offset.empty()) json["work_offset"] = s.work_offset;
+  if (s.clearance_mm) json["clearance_mm"] = *s.clearance_mm;
+  for (const Clamp& c : s.clamps) json["clamps"].push_back({{"outline", c.outline}, {"top_mm", c.top_mm}});
+  return json;
+}
+
+Json feature_json(const Feature& f) {
+  Json json{{"id", f.key}, {"kind", key_of(f.kind)}};
+  switch (f.kind) {
+    case FeatureKind::line:
+      json["closed"] = f.line.closed;
+      json["points"] = points_json(f.line);
+      return json;
+    case FeatureKind::pocket:
+      json["outline"] = f.outline;
+      if (!f.islands.empty()) json["islands"] = f.islands;
+      break;
+    case FeatureKind::holes:
+      json["at"] = Json::array();
+      for (const Point2& p : f.at) json["at"].push_back(Json{p.x, p.y});
+      if (f.diameter_mm) json["diameter_mm"] = *f.diameter_mm;
+      if (f.through) json["through"] = true;
+      if (!f.thread.empty()) json["thread"] = f.thread;
+      break;
+    case FeatureKind::face: break;
+  }
+  if (f.depth_mm) json["depth_mm"] = *f.depth_mm;
+  return json;
+}
+
+Json operation_json(const ShopState& state, const Job& job, const Operation& o) {
+  Json json{{"kind", key_of(o.path)}, {"name", o.name}};
+  json["features"] = Json::array();
+  for (const FeatureUse& use : o.features) json["features"].push_back(use.key);
+  const Library* library = state.libraries.find(o.cutter.library);
+  if (library) json["cutter"] = {{"library", library->name}, {"number", o.cutter.number}};
+  else json["cutter"] = "auto";
+  if (const Setup* setup = setup_of(job, o); setup && job.setups.size() > 1 && !setup->name.empty())
+    json["setup"] = setup->name;
+  std::vector<std::string_view> keys(declaration(o.path).parameters.begin(), declaration(o.path).parameters.end());
+  keys.insert(keys.end(), {"leave_wall_mm", "leave_floor_mm", "climb"});
+  for (const Property<Operation>& p : properties<Operation>()) {
+    if (p.key == "name" || p.key.starts_with("tab_") || p.key.starts_with("own_")) continue;
+    if (std::find(keys.begin(), keys.end(), p.key) == keys.end()) continue;
+    json.update(write_properties(o, std::span<const Property<Operation>>(&p, 1)));
+  }
+  if (o.tab_count || !o.tabs_at.empty()) {
+    Json& tabs = json["tabs"];
+    if (o.tab_count) tabs["count"] = *o.tab_count;
+    if (o.tab_width_mm) tabs["width_mm"] = *o.tab_width_mm;
+    if (o.tab_height_mm) tabs["height_mm"] = *o.tab_height_mm;
+    for (const Point2& p : o.tabs_at) tabs["at"].push_back(Json{p.x, p.y});
+  }
+  Json own = Json::object();
+  for (const OwnKey& k : own_keys)
+    if (o.*k.member) own[k.key] = *(o.*k.member);
+  if (o.own_coolant) own["coolant"] = key_of(*o.own_coolant);
+  if (!own.empty()) json["own"] = own;
+  return json;
+}
+
+}  // namespace
+
+tl::expected<ReadJob, FormatFaults> read_job_file(const ShopState& state, const Resolver& resolver,
+                                                  std::string_view text, const QString& folder) {
+  return JobReader(state, resolver, folder).run(text);
+}
+
+Json job_file(const ShopState& state, const Job& job) {
+  Json json{{"format_version", format_version}, {"name", job.name}};
+  if (const Machine* machine = state.machines.find(job.machine)) json["machine"] = machine->name;
+  if (const WorkMaterial* material = state.materials.find(job.material)) json["material"] = material->name;
+  if (job.pace) json["pace"] = *job.pace;
+  if (job.rapid_mm_min) json["rapid_mm_min"] = *job.rapid_mm_min;
+  if (job.program_unit != UnitSystem::metric) json["program_unit"] = key_of(job.program_unit);
+  if (job.setups.size() == 1 && job.setups.front().name.empty()) json.update(setup_json(job.setups.front()));
+  else
+    for (const Setup& s : job.setups) json["setups"].push_back(setup_json(s));
+  for (const DrawnLine& line : job.drawing().lines) {
+    Json one = Json::object();
+    if (!line.layer.empty()) one["layer"] = line.layer;
+    if (line.is_circle()) {
+      one["circle"] = {line.centre().x, line.centre().y, line.diameter_mm};
+    } else {
+      one["closed"] = line.contour.closed;
+      one["points"] = points_json(line.contour);
+    }
+    json["drawing_lines"].push_back(std::move(one));
+  }
+  json["features"] = Json::array();
+  for (const Feature& f : job.features) json["features"].push_back(feature_json(f));
+  json["operations"] = Json::array();
+  for (const Operation& o : job.operations) json["operations"].push_back(operation_json(state, job, o));
+  return json;
+}
+
+Json features_of(const Drawing& drawing) {
+  Json list = Json::array();
+  const std::vector<std::string> keys = keys_of(drawing);
+  for (std::size_t i = 0; i < keys.size(); ++i) {
+    const DrawnLine& line = drawing.lines[i];
+    Json one{{"id", keys[i]}, {"kind", "line"}, {"closed", line.contour.closed}};
+    if (line.is_circle()) one["diameter_mm"] = line.diameter_mm;
+    one["points"] = points_json(line.contour);
+    list.push_back(std::move(one));
+  }
+  return list;
+}
+
+}  // namespace pecorra

@@ -1,0 +1,226 @@
+#include "shop/planning.h"
+
+#include <algorithm>
+
+#include "core/mechanics/chip.h"
+#include "core/motion/engagement.h"
+#include "shop/demo.h"
+#include "shop/evaluation.h"
+#include "shop/words.h"
+
+namespace pecorra {
+namespace {
+
+// What no path depends on is left out.
+Operation shape_of(const Operation& o) {
+  Operation shape = o;
+  shape.revision = 0;
+  shape.rank = 0;
+  shape.name.clear();
+  shape.tool_number.reset();
+  shape.permitted_deflection_mm.reset();
+  shape.typed.clear();
+  for (TakenConditions* t : {&shape.taken, &shape.taken_slot, &shape.taken_finish}) {
+    t->trail.clear();
+    t->kept.clear();
+    t->source_text.clear();
+    t->coolant = Coolant::off;
+    t->dial_position.reset();
+    t->proven = t->guess = false;
+    t->table = t->row = {};
+  }
+  shape.own_coolant.reset();
+  shape.cutter.name.clear();
+  shape.cutter.notes.clear();
+  return shape;
+}
+
+// At inner corners of the path exactly; where the stock itself is wider than a pass, as found on the grid, which is not
+// believed within a few degrees.
+double growth_of(const Operation& o, const PlannedPath& planned) {
+  const double d = o.cutter.diameter_mm.value_or(0), ae = std::min(d, o.taken.ae_mm.value_or(0));
+  if (!declaration(o.path).milling || !(d > 0) || !(ae > 0)) return 0;
+  constexpr double grid_error_rad = 0.3;
+  const double more = planned.tightest_rad - side_engagement(ae, d).angle();
+  return std::max(o.path == PathKind::profile ? corner_rad(planned.path, climbs_with_m3(o), d, ae) : 0,
+                  more > grid_error_rad ? more : 0);
+}
+
+// The stock of one setup, and whose cuts are out of it.
+struct SetupStock {
+  StockField field;
+  double grid_mm = 0;
+  std::vector<bool> cut;
+};
+
+class Planner {
+ public:
+  Planner(const PlanRequest& request, const PlanProgress& go_on)
+      : request_(request), job_(request.job), index_(job_), go_on_(go_on) {
+    if (request.cache) known_ = request.cache->known();
+  }
+
+  JobPlan run() {
+    JobPlan plan;
+    for (std::size_t i = 0; i < job_.operations.size(); ++i) {
+      const Operation& o = job_.operations[i];
+      auto now = std::make_shared<PlannedOperation>();
+      std::vector<Message> binding;
+      now->input = input_of(job_, index_, o, request_.rules, binding);
+      now->operation = shape_of(o);
+      SetupStock& stock = stock_of_setup(o);
+      now->grid_mm = stock.grid_mm;
+      now->reach = reach_of(o, now->input);
+      for (std::size_t k = 0; k < i; ++k)
+        if (same_setup(job_.operations[k], o) && plan.operations[k]->reach.meets(now->reach))
+          now->after.push_back(plan.operations[k]);
+      const auto before = known_.find(o.id);
+      if (before != known_.end() && same(*before->second, *now)) {
+        plan.operations.push_back(before->second);
+      } else {
+        done_ = static_cast<double>(i) / static_cast<double>(job_.operations.size());
+        if (!has_error(binding)) make(plan.operations, i, stock, *now);
+        now->messages.insert(now->messages.begin(), binding.begin(), binding.end());
+        ++plan.planned_anew;
+        plan.operations.push_back(std::move(now));
+      }
+      std::vector<Message> faults = plan.operations.back()->messages;
+      for (Message& m : never_messages(o.taken.trail, o.taken.source_text)) faults.push_back(std::move(m));
+      plan.faults.push_back(std::move(faults));
+      plan.figures.push_back(figures_of(plan.operations.back()->path, request_.rapids));
+    }
+    if (request_.cache && !stopped_) {
+      PlanCache::Known known;
+      for (std::size_t i = 0; i < job_.operations.size(); ++i) known[job_.operations[i].id] = plan.operations[i];
+      request_.cache->keep(std::move(known));
+    }
+    plan.program = program_of(plan);
+    return plan;
+  }
+
+ private:
+  bool same_setup(const Operation& a, const Operation& b) const { return setup_of(job_, a) == setup_of(job_, b); }
+
+  static bool same(const PlannedOperation& a, const PlannedOperation& b) {
+    return a.grid_mm == b.grid_mm && a.after == b.after && a.operation == b.operation && a.input == b.input;
+  }
+
+  SetupStock& stock_of_setup(const Operation& o) {
+    const Setup* setup = setup_of(job_, o);
+    SetupStock& stock = stocks_[setup];
+    if (stock.grid_mm > 0) return stock;
+    const StockBlock block = stock_of(job_, setup);
+    double smallest = std::max(block.plan.width(), block.plan.depth());
+    for (const Operation& other : job_.operations)
+      if (same_setup(other, o) && declaration(other.path).milling && other.cutter.diameter_mm)
+        smallest = std::min(smallest, *other.cutter.diameter_mm);
+    stock.grid_mm = std::max(smallest, 1e-3);
+    stock.cut.assign(job_.operations.size(), false);
+    return stock;
+  }
+
+  void make(const PlannedOperations& before, std::size_t i, SetupStock& stock, PlannedOperation& now) {
+    const Operation& o = job_.operations[i];
+    if (stock.field.empty()) {
+      const StockBlock block = stock_of(job_, setup_of(job_, o));
+      stock.field = StockField(block.plan, block.top, stock.grid_mm);
+    }
+    for (std::size_t k = 0; k < i; ++k) {
+      if (stock.cut[k] || !same_setup(job_.operations[k], o) || !before[k]->reach.meets(now.reach)) continue;
+      stock.field.cut(before[k]->path, job_.operations[k].cutter.diameter_mm.value_or(0));
+      stock.cut[k] = true;
+    }
+    PlannedPath planned = plan_operation(o, now.input, stock.field, [this] {
+      if (!stopped_ && go_on_ && ++asked_ % 64 == 0) stopped_ = !go_on_(done_);
+      return stopped_;
+    });
+    stock.cut[i] = true;
+    now.growth_rad = growth_of(o, planned);
+    now.path = std::move(planned.path);
+    now.messages = std::move(planned.messages);
+  }
+
+  std::string program_of(const JobPlan& plan) const {
+    std::vector<ProgramOperation> operations;
+    for (std::size_t i = 0; i < job_.operations.size(); ++i) {
+      if (has_error(plan.faults[i])) continue;
+      ProgramOperation entry{&job_.operations[i], &plan.operations[i]->path};
+      if (const Setup* setup = setup_of(job_, job_.operations[i])) {
+        entry.zero_x = setup->zero_x_mm.value_or(0);
+        entry.zero_y = setup->zero_y_mm.value_or(0);
+        entry.zero_z = setup->zero_z_mm.value_or(0);
+        entry.work_offset = setup->work_offset;
+      }
+      operations.push_back(std::move(entry));
+    }
+    return write_program(request_.head, operations, request_.dialect);
+  }
+
+  const PlanRequest& request_;
+  const Job& job_;
+  JobIndex index_;
+  const PlanProgress& go_on_;
+  PlanCache::Known known_;
+  std::map<const Setup*, SetupStock> stocks_;
+  double done_ = 0;
+  unsigned asked_ = 0;
+  bool stopped_ = false;
+};
+
+}  // namespace
+
+PlanCache::Known PlanCache::known() const {
+  const std::lock_guard lock(mutex_);
+  return known_;
+}
+void PlanCache::keep(Known known) {
+  const std::lock_guard lock(mutex_);
+  known_ = std::move(known);
+}
+
+PathRules path_rules(const ShopSettings& s) {
+  return {s.ramp_deg,   s.ramp_not_to_centre_deg, s.helix_per_d, s.lead_per_d, s.feed_height_mm,
+          s.overrun_mm, s.full_width_deg,         s.clearance_mm};
+}
+
+const Dialect& dialect_of(const ShopState& state, const JobHead& job) {
+  const Machine* machine = state.machines.find(job.machine);
+  return dialect_named(machine ? machine->dialect : std::string());
+}
+
+ProgramHead head_of(const ShopState& state, const JobHead& job) {
+  ProgramHead head;
+  head.job = job.name;
+  head.units = job.program_unit;
+  if (const WorkMaterial* material = state.materials.find(job.material)) {
+    head.material = material->name;
+    if (const auto hazard = hazard_message(*material)) head.hazard = sentence(*hazard, head.units).toStdString();
+  }
+  if (const Machine* machine = state.machines.find(job.machine)) head.machine = machine->name;
+  return head;
+}
+
+PlanRequest plan_request(const ShopState& state, Job job, std::shared_ptr<PlanCache> cache) {
+  const Machine* machine = state.machines.find(job.machine);
+  const double plane = machine ? machine->rapid_mm_min.value_or(0) : 0,
+               z = machine ? machine->rapid_z_mm_min.value_or(0) : 0;
+  PlanRequest request{std::move(job), {}, {}, {}, path_rules(state.shop_settings()), std::move(cache)};
+  request.head = head_of(state, request.job);
+  request.dialect = dialect_of(state, request.job);
+  request.rapids = {request.job.rapid_mm_min.value_or(plane), z};
+  return request;
+}
+
+JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on) { return Planner(request, go_on).run(); }
+
+bool JobPlan::has_faults() const {
+  return std::any_of(faults.begin(), faults.end(), [](const auto& list) { return has_error(list); });
+}
+
+std::vector<double> JobPlan::growth_rad() const {
+  std::vector<double> growth;
+  for (const auto& o : operations) growth.push_back(o->growth_rad);
+  return growth;
+}
+
+}  // namespace pecorra

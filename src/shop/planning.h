@@ -1,0 +1,73 @@
+// A job's operations as toolpaths and as a program, for the window and the command line.
+#pragma once
+
+#include <functional>
+#include <map>
+#include <memory>
+#include <mutex>
+#include <string>
+#include <vector>
+
+#include "core/job/job.h"
+#include "core/program/program.h"
+#include "shop/state.h"
+
+namespace pecorra {
+
+struct PlannedOperation {
+  Operation operation;  // as it was planned, without what no path depends on
+  OperationInput input;
+  double grid_mm = 0;                                          // smallest cutter of the setup
+  std::vector<std::shared_ptr<const PlannedOperation>> after;  // whose cuts it meets
+  Box reach;
+  Toolpath path;  // empty where there is an error
+  std::vector<Message> messages;
+  double growth_rad = 0;  // of the engagement at the tightest place, over that beside a straight wall
+};
+using PlannedOperations = std::vector<std::shared_ptr<const PlannedOperation>>;
+
+// What was planned last, by operation: a path whose operation, geometry and stock are the same is not planned again.
+// Safe from several threads.
+class PlanCache {
+ public:
+  using Known = std::map<Id, std::shared_ptr<const PlannedOperation>>;
+  Known known() const;
+  void keep(Known known);
+
+ private:
+  mutable std::mutex mutex_;
+  Known known_;
+};
+
+PathRules path_rules(const ShopSettings& settings);
+
+// `go_on` is called now and then with the share done; false stops, and the rest has no path.
+using PlanProgress = std::function<bool(double done)>;
+
+// Everything derived from a job: paths, times and the program. The request holds copies of what it needs.
+struct PlanRequest {
+  Job job;
+  ProgramHead head;
+  Dialect dialect;
+  Rapids rapids;
+  PathRules rules;
+  std::shared_ptr<PlanCache> cache;  // none: everything is planned
+};
+PlanRequest plan_request(const ShopState& state, Job job, std::shared_ptr<PlanCache> cache = {});
+
+struct JobPlan {
+  PlannedOperations operations;              // in the order of the job; never null
+  std::vector<std::vector<Message>> faults;  // of each operation
+  std::vector<PathFigures> figures;
+  std::string program;  // operations in error are left out
+  int planned_anew = 0;
+  bool has_faults() const;
+  std::vector<double> growth_rad() const;
+};
+JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on = {});
+
+ProgramHead head_of(const ShopState& state, const JobHead& job);
+// The dialect of the job's machine.
+const Dialect& dialect_of(const ShopState& state, const JobHead& job);
+
+}  // namespace pecorra
