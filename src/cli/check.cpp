@@ -13,6 +13,7 @@
 #include "shop/drawing_file.h"
 #include "shop/library_file.h"
 #include "shop/missing_references.h"
+#include "shop/never_check.h"
 #include "shop/planning.h"
 #include "shop/table_sheet.h"
 #include "shop/words.h"
@@ -82,7 +83,7 @@ int check_shop(const QString& name) {
   for (const Machine& m : state.machines) out.add("machine " + m.name, check_machine(m));
   for (const Insert& i : state.inserts) out.add("insert " + i.name, check_insert(i));
   for (const Collet& c : state.collets) out.add("collet " + c.name, check_collet(c));
-  for (const NeverRule& r : state.never_rules) out.add("never rule " + r.name, check_never_rule(r));
+  for (const NeverRule& r : state.never_rules) out.add("never rule " + r.name, check_never(state, r));
   for (const EdgeMaterial& m : state.edge_materials)
     out.add(std::string(key_of(m.part)) + " " + m.name, check_edge_material(m));
   for (const Assembly& a : state.assemblies) {

@@ -347,6 +347,8 @@ constexpr Sentence sentences[] = {
     {"contour_crosses_itself", {{QT_TRANSLATE_NOOP("Words", "Line {contour} crosses itself; mend it in the drawing")}}},
     {"no_pocket", {{QT_TRANSLATE_NOOP("Words", "No outline picked for the pocket")}}},
     {"island_outside", {{QT_TRANSLATE_NOOP("Words", "Island {contour} reaches out of its pocket")}}},
+    {"never_rule_too_many",
+     {{QT_TRANSLATE_NOOP("Words", "Only {most:0} rules count, and this one is beyond them; delete others")}}},
     {"islands_overlap", {{QT_TRANSLATE_NOOP("Words", "The islands {contour} and {other} overlap; they are one")}}},
     {"own_at_full_width",
      {{QT_TRANSLATE_NOOP("Words", "The width is full for {length_mm}: the values typed here hold there too")}}},

@@ -266,7 +266,7 @@ TEST_CASE("the tightest place of a path is judged once it is planned: the corner
     const auto& cut = w.window->job_bench().cut();
     if (!cut) continue;
     CHECK(cut->cut.whole_depth_mm ==
-          (w.workspace().job()->operations[static_cast<std::size_t>(i)].path == PathKind::profile
+          (declaration(w.workspace().job()->operations[static_cast<std::size_t>(i)].path).milling
                ? w.workspace().job()->operations[static_cast<std::size_t>(i)].depth_mm
                : std::optional<double>()));
     const bool profile = w.workspace().job()->operations[static_cast<std::size_t>(i)].path == PathKind::profile;

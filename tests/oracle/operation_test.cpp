@@ -335,6 +335,42 @@ TEST_CASE("a face is covered from edge to edge, begun outside the stock, at no m
     }
 }
 
+TEST_CASE(
+    "compensation in the control: on and off on straight leads, left of the wall when climbing; the path is the "
+    "tip's") {
+  for (const bool climb : {true, false}) {
+    Operation o = operation_of(PathKind::profile, 6, 5, 2);
+    o.depth_mm = 5;
+    o.climb = climb;
+    OperationInput input = input_for({-4, -4, 104, 64});
+    input.lines.push_back({"edge", {true, {{0, 0, 0}, {100, 0, 0}, {100, 60, 0}, {0, 60, 0}}}});
+    const Planned plain = plan(o, input);
+    o.compensation = Compensation::control;
+    const Planned with = plan(o, input);
+    REQUIRE_FALSE(has_error(with.plan.messages));
+    CHECK(codes(with.plan.messages).find("no_room_for_compensation") == std::string::npos);
+    std::vector<MotionEvent::Kind> kinds;
+    for (const MotionEvent& e : with.plan.path.events) {
+      kinds.push_back(e.kind);
+      const Move& m = with.plan.path.moves[e.before];
+      CHECK(m.kind == MoveKind::lead);
+      CHECK(m.shape == MoveShape::line);
+    }
+    // ISO 6983: G41 has the cutter on the left of the contour, seen along the path. Climbing with M3 the wall is on the
+    // right, so the cutter is on its left.
+    REQUIRE(kinds.size() % 2 == 0);
+    REQUIRE_FALSE(kinds.empty());
+    for (std::size_t i = 0; i < kinds.size(); i += 2) {
+      CHECK(kinds[i] == (climb ? MotionEvent::compensate_left : MotionEvent::compensate_right));
+      CHECK(kinds[i + 1] == MotionEvent::compensate_off);
+    }
+    int cuts = 0, cuts_with = 0;
+    for (const Move& m : plain.plan.path.moves) cuts += m.kind == MoveKind::cut;
+    for (const Move& m : with.plan.path.moves) cuts_with += m.kind == MoveKind::cut;
+    CHECK(cuts == cuts_with);
+  }
+}
+
 TEST_CASE("tabs stand as wide and as high as asked") {
   Operation o = operation_of(PathKind::profile, 6, 5, 2);
   o.depth_mm = 10;

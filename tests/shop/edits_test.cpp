@@ -4,6 +4,7 @@
 #include "shop/cut_presenter.h"
 #include "shop/cutter_edit.h"
 #include "shop/demo.h"
+#include "shop/never_check.h"
 #include "shop/operation_edit.h"
 #include "shop/row_edit.h"
 #include "shop/shop.h"
@@ -179,4 +180,21 @@ TEST_CASE("both benches show the same figures of the same cut") {
   const ShownConditions none = present_cut(d.state, d.resolver(), {cutter, nullptr, context, {}, {}, true});
   CHECK_FALSE(none.cut);
   CHECK(none.why_not.contains("Not for"));
+}
+
+TEST_CASE("a rule of the never-list beyond those that count says so") {
+  ShopState state = demo_state();
+  NeverRule rule;
+  rule.kind = CutterKind::tap;
+  rule.group = MaterialGroup::H;
+  rule.why = "for the test";
+  std::vector<NeverRule> rules;
+  for (std::size_t i = 0; i < NeverRules::most + 1; ++i) {
+    rule.id = Id::from_name("rule " + std::to_string(i));
+    rule.name = "Rule " + std::to_string(i);
+    rules.push_back(rule);
+    state.never_rules.put(rule);
+  }
+  CHECK_FALSE(has_error(check_never(state, rules.front())));
+  CHECK(has_error(check_never(state, rules.back())));
 }

@@ -112,8 +112,12 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
       if (i >= reports_.size() || reports_[i].headroom.empty()) return QString();
       const Headroom& h = reports_[i].headroom.front();
       if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return headroom_text(h, workspace_.units());
-      return QStringLiteral("%1 %2 %").arg(label_text(label_of(h.limit)).toLower(),
-                                           QString::number(std::lround(h.tightest() * 100)));
+      // Short, so that the time beside it is seen.
+      const QString what = h.limit == Limit::spindle_speed    ? tr("speed")
+                           : h.limit == Limit::spindle_power  ? tr("power")
+                           : h.limit == Limit::spindle_torque ? tr("torque")
+                                                              : label_text(label_of(h.limit)).toLower();
+      return QStringLiteral("%1 %2 %").arg(what, QString::number(std::lround(h.tightest() * 100)));
     }
     case time:
       return i < plan_.figures.size() && plan_.figures[i].minutes > 0 ? duration_text(plan_.figures[i].minutes)

@@ -6,6 +6,7 @@
 #include "shop/cutter_edit.h"
 #include "shop/demo.h"
 #include "shop/generic_collets.h"
+#include "shop/never_check.h"
 #include "shop/number_plan.h"
 
 namespace pecorra {
@@ -228,7 +229,7 @@ PartSpec<NeverRule> never_spec() {
     r.source = QObject::tr("Entered by the shop").toStdString();
     return r;
   };
-  spec.check = check_never_rule;
+  spec.check = [&workspace](const NeverRule& rule) { return check_never(workspace.state(), rule); };
   const auto shipped_as = [](const NeverRule& r) {
     const auto& shipped = shipped_never_rules();
     const auto at = std::find_if(shipped.begin(), shipped.end(), [&](const NeverRule& s) { return s.id == r.id; });

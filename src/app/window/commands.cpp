@@ -71,8 +71,8 @@ void MainWindow::make_commands() {
           show_page(cutters);
           cutters_page_->make_cutter(kind);
         });
-  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine, part or operation"), QStringLiteral("Ctrl+D"),
-      [this] {
+  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine, part or operation"),
+      QStringLiteral("Ctrl+D"), [this] {
         if (page() == jobs) return jobs_page().copy_operation();
         if (page() >= materials) return parts_page(page()).copy_part();
         if (page() == tables && tables_page().view() == TablesPage::recipes)

@@ -231,10 +231,8 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
     made.tightest_rad = tracer.tightest_rad();
     const bool own = o.own_n_rpm || o.own_vf_mm_min || o.own_ap_mm || o.own_ae_mm;
     if (input.slot_conditions && own && kind.milling && tracer.full_width_mm() > radius)
-      made.messages.push_back({Severity::warning,
-                               "own_at_full_width",
-                               "own_vf_mm_min",
-                               {{"length_mm", tracer.full_width_mm()}}});
+      made.messages.push_back(
+          {Severity::warning, "own_at_full_width", "own_vf_mm_min", {{"length_mm", tracer.full_width_mm()}}});
     // Mostly a slot: then its depth is the slot's.
     const double slot_ap = o.taken_slot.ap_mm.value_or(step);
     const bool shallower = input.slot_conditions && follows(o) && !o.own_ap_mm && slot_ap < step * (1 - 1e-9) &&

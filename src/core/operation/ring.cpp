@@ -44,9 +44,22 @@ Lead RingCutter::lead_at(Point2 start, Point2 t) const {
                                  start.y + t.y * along * way + t.x * side * away});
     }
     if (!free) continue;
-    return {true, {centre.x - t.x * r, centre.y - t.y * r}, {centre.x + t.x * r, centre.y + t.y * r}, centre, r};
+    return {true,        {centre.x - t.x * r, centre.y - t.y * r}, {centre.x + t.x * r, centre.y + t.y * r}, centre, r,
+            std::nullopt};
   }
   return {};
+}
+
+// Up to a diameter behind the arc, where the stock does not reach.
+std::optional<Point2> RingCutter::clear_entry(const Lead& lead, Point2 begin, double z) const {
+  const double dx = begin.x - lead.centre.x, dy = begin.y - lead.centre.y, length = std::hypot(dx, dy);
+  for (int i = 0; i <= 8; ++i) {
+    const double back = 2 * c_.radius * i / 8;
+    const Point2 p{lead.in.x - dx / length * back, lead.in.y - dy / length * back};
+    if (!allowed_(p)) return std::nullopt;
+    if (c_.tracer.is_clear(p, z)) return p;
+  }
+  return std::nullopt;
 }
 
 Contour RingCutter::with_lead(const Contour& ring, double z, Lead& lead) const {
@@ -60,10 +73,11 @@ Contour RingCutter::with_lead(const Contour& ring, double z, Lead& lead) const {
   Contour chosen = ring;
   for (const auto& [length, i] : order) {
     const Contour begun = started_at(ring, i, 0.5);
-    const Lead here = lead_at(begin_of(begun), heading_at(begun, 0));
+    Lead here = lead_at(begin_of(begun), heading_at(begun, 0));
     if (!here.found) continue;
+    here.from = clear_entry(here, begin_of(begun), z);
     // Where it can go down freely is best, then a large arc.
-    const double score = (c_.tracer.is_clear(here.in, z) ? 1000 : 0) + here.radius - 1e-3 * length;
+    const double score = (here.from ? 1000 : 0) + here.radius - 1e-3 * length;
     if (score <= best) continue;
     best = score;
     lead = here;
@@ -98,21 +112,22 @@ void RingCutter::cut_closed(const Contour& ring, double z, bool tabs) {
   Lead lead;
   Contour begun = with_lead(ring, z, lead);
   const bool compensated = c_.operation.compensation == Compensation::control;
-  const auto on = clear_left_ ? MotionEvent::compensate_right : MotionEvent::compensate_left;
-  const bool free = lead.found && t.is_clear(lead.in, z);
-  if (free) {
+  // With the wall on its right the cutter is on the left of it: G41.
+  const auto on = clear_left_ ? MotionEvent::compensate_left : MotionEvent::compensate_right;
+  const auto no_room = [&] {
+    c_.messages.push_back({Severity::warning, "no_room_for_compensation", "compensation", {}});
+  };
+  if (lead.from) {
     // The straight line on which a control takes up its correction, before the arc.
     const Point2 begin = begin_of(begun), inwards{begin.x - lead.centre.x, begin.y - lead.centre.y};
-    const Point2 far{lead.in.x - inwards.x, lead.in.y - inwards.y};
-    const bool straight = compensated && allowed_(far) && t.is_clear(far, z);
-    if (compensated && !straight)
-      c_.messages.push_back({Severity::warning, "no_room_for_compensation", "compensation", {}});
-    travel(straight ? far : lead.in);
+    Point2 far{lead.in.x - inwards.x, lead.in.y - inwards.y};
+    if (!allowed_(far) || !t.is_clear(far, z)) far = *lead.from;
+    const bool straight = compensated && distance(far, lead.in) > 0.1;
+    if (compensated && !straight) no_room();
+    travel(straight ? far : *lead.from);
     t.go_down(z);
-    if (straight) {
-      t.compensate(on);
-      t.line(MoveKind::lead, lead.in, z);
-    }
+    if (straight) t.compensate(on);
+    t.line(MoveKind::lead, lead.in, z);
     t.arc(MoveKind::lead, clear_left_, begin, z, lead.centre);
     if (tabs) follow_over_tabs(begun, z);
     else t.follow(MoveKind::cut, begun);
@@ -124,6 +139,7 @@ void RingCutter::cut_closed(const Contour& ring, double z, bool tabs) {
     return;
   }
   // In solid material: down along the line itself, then all the way round.
+  if (compensated) no_room();
   travel(begin_of(begun));
   if (c_.operation.entry == EntryKind::plunge) {
     if (!t.is_clear(t.at(), z) && !may_plunge(c_)) return;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <optional>
 
 #include "core/geometry/region.h"
 #include "core/operation/declaration.h"
@@ -20,6 +21,7 @@ struct Lead {
   bool found = false;
   Point2 in, out, centre;  // of quarter arcs around one centre
   double radius = 0;
+  std::optional<Point2> from;  // where it can go down freely: `in`, or straight behind it
 };
 
 class RingCutter {
@@ -39,6 +41,7 @@ class RingCutter {
   // The same ring begun in the middle of a segment where there is room for arcs, outside the stock if possible.
   Contour with_lead(const Contour& ring, double z, Lead& lead) const;
   Lead lead_at(Point2 start, Point2 heading) const;
+  std::optional<Point2> clear_entry(const Lead& lead, Point2 begin, double z) const;
   bool way_is_clear(Point2 to) const;
   void follow_over_tabs(const Contour& ring, double z);
 
