@@ -312,7 +312,7 @@ std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter,
   return out;
 }
 
-Query query_for(const ShopState& state, const JobHead& job, const Operation& o) {
+Query query_for(const ShopState& state, const Job& job, const Operation& o) {
   Query query;
   query.operation = o.operation;
   query.pace = job.pace.value_or(100);
@@ -322,6 +322,7 @@ Query query_for(const ShopState& state, const JobHead& job, const Operation& o) 
   query.ae_mm = or_none(o.own_ae_mm);
   query.own_coolant = o.own_coolant;
   query.conventional = declaration(o.path).milling && !o.climb;
+  query.skin = meets_skin(job, o);
   const ShopSettings settings = state.shop_settings();
   query.rounding = {settings.n_step_rpm, settings.vf_step_mm_min};
   return query;
@@ -359,7 +360,7 @@ TakenConditions taken_from(const ShopState& state, const Resolution& r, Trail tr
   return taken;
 }
 
-void retake(const ShopState& state, const Resolver& resolver, const JobHead& job, Operation& o) {
+void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
   o.taken_slot = o.taken_finish = {};

@@ -103,7 +103,7 @@ CutterKey key_in(const ShopState& state, const Resolver& resolver, const Cutter&
 CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cutter& cutter);
 
 // What an operation of a job would get in this material on this machine.
-Query query_for(const ShopState& state, const JobHead& job, const Operation& operation);
+Query query_for(const ShopState& state, const Job& job, const Operation& operation);
 TakenConditions taken_from(const ShopState& state, const Resolution& resolution, Trail trail);
 // The cut an operation makes with its values, and the results. `corner_rad`: additional engagement at the tightest
 // place of its path, see toolpath/engagement.h.
@@ -114,7 +114,7 @@ HeldCutter as_held(const ShopState& state, const Operation& operation);
 bool source_moved(const Operation& job_copy, const Operation& taken_anew);
 
 // Resolves the operation's conditions again.
-void retake(const ShopState& state, const Resolver& resolver, const JobHead& job, Operation& operation);
+void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation);
 // The job with every operation's conditions resolved again, for another material, machine or pace if given.
 Job retaken(const ShopState& state, const Resolver& resolver, Job job);
 

@@ -135,7 +135,7 @@ class JobReader {
     Fields f(*json, "", faults_);
     if (!f.is_object()) return tl::unexpected(faults_);
     f.only({"format_version", "name", "machine", "material", "pace", "rapid_mm_min", "program_unit", "stock",
-            "clearance_mm", "zero", "work_offset", "clamps", "setups", "drawing", "drawing_lines", "features",
+            "clearance_mm", "zero", "work_offset", "clamps", "skin", "setups", "drawing", "drawing_lines", "features",
             "operations"});
     if (const auto version = f.number("format_version"); version && *version != format_version)
       f.wrong("format_version", "is " + std::to_string(static_cast<long long>(*version)) + "; this Pecorra reads " +
@@ -306,7 +306,7 @@ class JobReader {
   void setup_values(Fields& f, Setup& setup) {
     stock(f, setup);
     zero(f, setup);
-    f.properties_into(setup, {"name", "clearance_mm", "work_offset"});
+    f.properties_into(setup, {"name", "clearance_mm", "work_offset", "skin"});
     std::size_t i = 0;
     for (const Json& json : f.list("clamps")) {
       Fields c(json, entry(place(f.path(), "clamps"), i++), faults_);
@@ -321,7 +321,7 @@ class JobReader {
   void setups(Fields& f) {
     Setup common;
     Json own = Json::object();
-    for (const char* key : {"stock", "clearance_mm", "zero", "work_offset", "clamps"})
+    for (const char* key : {"stock", "clearance_mm", "zero", "work_offset", "clamps", "skin"})
       if (f.has(key)) own[key] = f.at(key);
     Fields short_form(own, "", faults_);
     setup_values(short_form, common);
@@ -335,7 +335,7 @@ class JobReader {
     for (const Json& json : list) {
       Fields one(json, entry("setups", i++), faults_);
       if (!one.is_object()) continue;
-      one.only({"name", "stock", "zero", "work_offset", "clearance_mm", "clamps"});
+      one.only({"name", "stock", "zero", "work_offset", "clearance_mm", "clamps", "skin"});
       Setup setup = common;
       setup.id = new_id();
       setup_values(one, setup);
@@ -461,7 +461,7 @@ class JobReader {
         else one.wrong("features", "is not a list of ids");
       out_.notes.emplace_back();
       cutter(one, o, out_.notes.back());
-      if (faults_.empty()) retake(state_, resolver_, job().head(), o);
+      if (faults_.empty()) retake(state_, resolver_, job(), o);
       job().operations.push_back(std::move(o));
     }
   }
@@ -495,6 +495,7 @@ Json setup_json(const Setup& s) {
     json["zero"] = {s.zero_x_mm.value_or(0), s.zero_y_mm.value_or(0), s.zero_z_mm.value_or(0)};
   if (!s.work_offset.empty()) json["work_offset"] = s.work_offset;
   if (s.clearance_mm) json["clearance_mm"] = *s.clearance_mm;
+  if (s.skin != StockSkin::none) json["skin"] = key_of(s.skin);
   for (const Clamp& c : s.clamps) json["clamps"].push_back({{"outline", c.outline}, {"top_mm", c.top_mm}});
   return json;
 }

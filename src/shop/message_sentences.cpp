@@ -347,6 +347,15 @@ constexpr Sentence sentences[] = {
     {"contour_crosses_itself", {{QT_TRANSLATE_NOOP("Words", "Line {contour} crosses itself; mend it in the drawing")}}},
     {"no_pocket", {{QT_TRANSLATE_NOOP("Words", "No outline picked for the pocket")}}},
     {"island_outside", {{QT_TRANSLATE_NOOP("Words", "Island {contour} reaches out of its pocket")}}},
+    {"holder_meets_stock",
+     {{QT_TRANSLATE_NOOP(
+         "Words",
+         "The holder meets stock at X {x_mm} Y {y_mm}: its nose is at {nose_mm}. Let the cutter stick out "
+         "further, or clear the stock first")}}},
+    {"machine_lacks_coolant",
+     {{QT_TRANSLATE_NOOP("Words", "{machine} has no {coolant:within}; choose another coolant")}}},
+    {"no_pocket_left",
+     {{QT_TRANSLATE_NOOP("Words", "{machine} has {pockets:0} pockets, and the job needs more cutters than that")}}},
     {"never_rule_too_many",
      {{QT_TRANSLATE_NOOP("Words", "Only {most:0} rules count, and this one is beyond them; delete others")}}},
     {"islands_overlap", {{QT_TRANSLATE_NOOP("Words", "The islands {contour} and {other} overlap; they are one")}}},

@@ -170,13 +170,14 @@ Change features_accepted(const Job& job, int at) {
                           });
 }
 
-Change edited_setup(const Job& job, std::size_t at, const Property<Setup>& property, const Value& value,
-                    const std::string& typed, UnitSystem units) {
+Change edited_setup(const ShopState& state, const Resolver& resolver, const Job& job, std::size_t at,
+                    const Property<Setup>& property, const Value& value, const std::string& typed, UnitSystem units) {
   Job changed = job;
   if (changed.setups.empty()) changed.setups.emplace_back();
   Setup& setup = changed.setups[std::min(at, changed.setups.size() - 1)];
   const Setup before = setup;
   setup = edited(before, property, value, typed, units);
+  if (property.key == "skin") changed = retaken(state, resolver, std::move(changed));
   return job_change(text_of(job.name) + QStringLiteral(": ") + edit_label(before, setup, property, units), job,
                     changed);
 }

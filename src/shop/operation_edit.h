@@ -35,8 +35,8 @@ Change next_line(const Job& job, int operation, UnitSystem units);
 Change features_accepted(const Job& job, int operation);
 
 // Sets one property of a setup or of the job itself, as typed.
-Change edited_setup(const Job& job, std::size_t setup, const Property<Setup>& property, const Value& value,
-                    const std::string& typed, UnitSystem units);
+Change edited_setup(const ShopState& state, const Resolver& resolver, const Job& job, std::size_t setup,
+                    const Property<Setup>& property, const Value& value, const std::string& typed, UnitSystem units);
 Change edited_job(const Job& job, const Property<JobHead>& property, const Value& value, const std::string& typed,
                   UnitSystem units);
 // Sets one property of an operation, as typed. Properties that the tables depend on resolve the conditions again.

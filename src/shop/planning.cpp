@@ -1,6 +1,7 @@
 #include "shop/planning.h"
 
 #include <algorithm>
+#include <set>
 
 #include "core/mechanics/chip.h"
 #include "core/motion/engagement.h"
@@ -67,6 +68,8 @@ class Planner {
       auto now = std::make_shared<PlannedOperation>();
       std::vector<Message> binding;
       now->input = input_of(job_, index_, o, request_.rules, binding);
+      if (const auto held = request_.holders.find(o.id); held != request_.holders.end())
+        now->input.holder = held->second;
       now->operation = shape_of(o);
       SetupStock& stock = stock_of_setup(o);
       now->grid_mm = stock.grid_mm;
@@ -85,6 +88,8 @@ class Planner {
         plan.operations.push_back(std::move(now));
       }
       std::vector<Message> faults = plan.operations.back()->messages;
+      if (const auto lacks = request_.of_machine.find(o.id); lacks != request_.of_machine.end())
+        faults.insert(faults.end(), lacks->second.begin(), lacks->second.end());
       for (Message& m : never_messages(o.taken.trail, o.taken.source_text)) faults.push_back(std::move(m));
       plan.faults.push_back(std::move(faults));
       plan.figures.push_back(figures_of(plan.operations.back()->path, request_.rapids));
@@ -205,6 +210,27 @@ PlanRequest plan_request(const ShopState& state, Job job, std::shared_ptr<PlanCa
   const double plane = machine ? machine->rapid_mm_min.value_or(0) : 0,
                z = machine ? machine->rapid_z_mm_min.value_or(0) : 0;
   PlanRequest request{std::move(job), {}, {}, {}, path_rules(state.shop_settings()), std::move(cache)};
+  std::set<Id> cutters;
+  for (const Operation& o : request.job.operations) {
+    if (machine && o.own_coolant && !has_coolant(*machine, *o.own_coolant))
+      request.of_machine[o.id].push_back(
+          {Severity::error,
+           "machine_lacks_coolant",
+           "own_coolant",
+           {{"machine", machine->name}, {"coolant", std::string(label_of(*o.own_coolant))}}});
+    const bool another = !o.cutter.id.is_null() && cutters.insert(o.cutter.id).second;
+    if (machine && another && machine->pockets && static_cast<int>(cutters.size()) > *machine->pockets)
+      request.of_machine[o.id].push_back(
+          {Severity::error,
+           "no_pocket_left",
+           "cutter",
+           {{"machine", machine->name}, {"pockets", static_cast<double>(*machine->pockets)}}});
+    const Assembly* held = state.assembly_of(o.cutter.id);
+    const Holder* holder = held ? state.holders.find(held->holder) : nullptr;
+    if (!holder || !o.stickout_mm) continue;
+    for (const Station& station : holder->stations)
+      request.holders[o.id].push_back({*o.stickout_mm + station.distance_mm, station.diameter_mm / 2});
+  }
   request.head = head_of(state, request.job);
   request.dialect = dialect_of(state, request.job);
   request.rapids = {request.job.rapid_mm_min.value_or(plane), z};

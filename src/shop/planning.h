@@ -51,7 +51,9 @@ struct PlanRequest {
   Dialect dialect;
   Rapids rapids;
   PathRules rules;
-  std::shared_ptr<PlanCache> cache;  // none: everything is planned
+  std::shared_ptr<PlanCache> cache;                 // none: everything is planned
+  std::map<Id, std::vector<HolderStep>> holders{};  // by operation
+  std::map<Id, std::vector<Message>> of_machine{};  // by operation: what the machine does not have
 };
 PlanRequest plan_request(const ShopState& state, Job job, std::shared_ptr<PlanCache> cache = {});
 

@@ -98,6 +98,8 @@ constexpr Sentence sentences[] = {
        [](const Figures& f) { return f.number("feed_factor") != 1; }},
       {QT_TRANSLATE_NOOP("Words", "; × {depth_factor:2} on depth"),
        [](const Figures& f) { return f.number("depth_factor") != 1; }}}},
+    {"skin",
+     {{QT_TRANSLATE_NOOP("Words", "× {factor:2} on speed: the skin of a casting or forging is cut: vc {vc_m_min}")}}},
     {"not_proven",
      {{QT_TRANSLATE_NOOP("Words", "Not proven: proven at ")},
       {QT_TRANSLATE_NOOP("Words", "ap {ap_mm}"), has_depth, true},

@@ -418,3 +418,29 @@ TEST_CASE("a lead feed of its own is used into and out of the cut, and nowhere e
   usual.lead_mm_min = usual.vf_mm_min;
   CHECK(fingerprint(other) == fingerprint(usual));
 }
+
+TEST_CASE("a holder that would meet standing stock is an error") {
+  const Job job = test::plate_job();
+  Operation o = test::profile_operation();
+  std::vector<Message> unused;
+  OperationInput input = input_of(job, JobIndex(job), o, PathRules{}, unused);
+  const auto planned = [&](double above_tip) {
+    input.holder = {{above_tip, 25}};
+    StockField stock(input.stock, input.stock_top, 12);
+    return plan_operation(o, input, stock);
+  };
+  CHECK(says(planned(8).messages, "holder_meets_stock"));  // 10 deep beside a part that stands 10 high
+  CHECK_FALSE(has_error(planned(10.5).messages));
+}
+
+TEST_CASE("the skin of a casting is met by faces, profiles around and holes, not inside") {
+  Job job = test::plate_job();
+  Operation o = test::profile_operation();
+  CHECK_FALSE(meets_skin(job, o));
+  job.setups[0].skin = StockSkin::casting;
+  CHECK(meets_skin(job, o));
+  o.where = ProfileWhere::within;
+  CHECK_FALSE(meets_skin(job, o));
+  o.path = PathKind::face;
+  CHECK(meets_skin(job, o));
+}

@@ -144,14 +144,14 @@ TEST_CASE("own values hold as typed, one of them alone too; the rest follows") {
   o.own_plunge_mm_min = 77;
   o.own_ramp_mm_min = 88;
   o.own_n_rpm = 2000;
-  retake(state, resolver, job.head(), o);
+  retake(state, resolver, job, o);
   CHECK(*o.taken.n_rpm == 2000);
   CHECK(*o.taken.vf_mm_min == Approx(*followed.vf_mm_min / *followed.n_rpm * 2000));
   CHECK(*o.taken.plunge_mm_min == 77);
   CHECK(*o.taken.ramp_mm_min == 88);
   o.own_n_rpm.reset();
   o.own_vf_mm_min = 555;
-  retake(state, resolver, job.head(), o);
+  retake(state, resolver, job, o);
   CHECK(*o.taken.n_rpm == *followed.n_rpm);
   CHECK(*o.taken.vf_mm_min == 555);
 }
@@ -174,4 +174,38 @@ TEST_CASE("planning remembers: what did not change is not planned again, and wha
   // Stopped, it answers at once and keeps nothing.
   const JobPlan stopped = plan_job(plan_request(state, job), [](double) { return false; });
   CHECK(stopped.has_faults());
+}
+
+TEST_CASE("stock with a skin is cut a fifth slower where it is met, and the trail says so") {
+  const ShopState state = demo_state();
+  const Resolver resolver(state.tables.shared(), state.resolver_options());
+  Job job = *state.job(state.jobs.named("Roller end cap")->id);
+  const double before = *job.operations[0].taken.n_rpm;
+  const Change change = edited_setup(state, resolver, job, 0, *find_property<Setup>("skin"), std::string("casting"),
+                                     "casting", UnitSystem::metric);
+  CHECK(change.objects.size() > 1);  // the setup, and the operations that meet the skin
+  job.setups[0].skin = StockSkin::casting;
+  job = retaken(state, resolver, job);
+  CHECK(*job.operations[0].taken.n_rpm == Approx(before * 0.8).epsilon(0.02));
+  const Trail& trail = job.operations[0].taken.trail;
+  CHECK(std::any_of(trail.begin(), trail.end(), [](const TrailStep& s) { return s.step == "skin"; }));
+}
+
+TEST_CASE("what the machine does not have is an error at the operation that asks for it") {
+  ShopState state = demo_state();
+  Job job = *state.job(state.jobs.named("Gear cover")->id);
+  const auto says = [&](std::size_t i, const char* code) {
+    const JobPlan plan = plan_job(plan_request(state, job));
+    return std::any_of(plan.faults[i].begin(), plan.faults[i].end(),
+                       [&](const Message& m) { return m.code == code && m.severity == Severity::error; });
+  };
+  CHECK_FALSE(says(1, "machine_lacks_coolant"));
+  job.operations[1].own_coolant = Coolant::through_air;
+  CHECK(says(1, "machine_lacks_coolant"));
+  CHECK_FALSE(says(3, "no_pocket_left"));
+  Machine machine = *state.machines.find(job.machine);
+  machine.pockets = 3;
+  state.machines.put(machine);
+  CHECK(says(3, "no_pocket_left"));
+  CHECK_FALSE(says(2, "no_pocket_left"));
 }

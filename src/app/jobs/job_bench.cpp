@@ -322,8 +322,9 @@ void JobBench::accept_job(const QString& key, const Value& value, const QString&
 void JobBench::accept_setup(const QString& key, const Value& value, const QString& typed) {
   const Job* kept = workspace_.job();
   if (!kept) return;
-  workspace_.shop().apply(
-      edited_setup(*kept, 0, *find_property<Setup>(key.toStdString()), value, typed.toStdString(), workspace_.units()));
+  workspace_.shop().apply(edited_setup(workspace_.state(), workspace_.shop().resolver(), *kept, 0,
+                                       *find_property<Setup>(key.toStdString()), value, typed.toStdString(),
+                                       workspace_.units()));
 }
 
 void JobBench::toggle_own() {

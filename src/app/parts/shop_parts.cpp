@@ -211,7 +211,7 @@ PartSpec<NumberBlock> block_spec(Workspace& workspace) {
   return spec;
 }
 
-PartSpec<NeverRule> never_spec() {
+PartSpec<NeverRule> never_spec(Workspace& workspace) {
   PartSpec<NeverRule> spec;
   spec.title = QObject::tr("Never");
   spec.new_text = QObject::tr("New rule");
@@ -264,7 +264,7 @@ PartsPage* make_shop_page(Workspace& workspace) {
                                      nullptr),
        new ToBuySection(workspace, nullptr), new NamesSection(workspace, nullptr),
        new PartSection<NumberBlock>(workspace, block_spec(workspace), QStringLiteral("number_block"), nullptr),
-       new PartSection<NeverRule>(workspace, never_spec(), QStringLiteral("never_rule"), nullptr)});
+       new PartSection<NeverRule>(workspace, never_spec(workspace), QStringLiteral("never_rule"), nullptr)});
 }
 
 }  // namespace pecorra

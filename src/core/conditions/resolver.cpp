@@ -467,6 +467,12 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
     }
   }
   if (!own && q.pace != 100) pace(w, report);
+  if (!own && q.skin) {
+    // Common practice, no source: a fifth slower in the skin of castings and forgings.
+    constexpr double factor = 0.8;
+    w.speed *= factor;
+    if constexpr (Reporter::on) report.add("skin", {{"factor", factor}, {"vc_m_min", w.speed}});
+  }
   if (w.milling()) circular_path(w, report);
   if (w.starter) fit_starter(w, report);
 

@@ -117,6 +117,7 @@ struct Query {
   bool no_recipes = false;         // tables only
   std::optional<Coolant> own_coolant;
   bool conventional = false;  // else climb milling
+  bool skin = false;          // of a casting or forging is cut
   Rounding rounding;
 };
 

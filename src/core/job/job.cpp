@@ -15,6 +15,8 @@ using enum Quantity;
 
 constexpr Choice feature_choices[] = {{"line", "Line"}, {"pocket", "Pocket"}, {"holes", "Holes"}, {"face", "Face"}};
 
+constexpr Choice skin_choices[] = {{"none", "none"}, {"casting", "casting"}, {"forging", "forging"}};
+
 constexpr std::array job_list{
     field<&JobHead::name>("name", "", "Name", text, ""),
     field<&JobHead::machine>("machine", "", "Machine", id, ""),
@@ -35,6 +37,7 @@ constexpr std::array setup_list{
     field<&Setup::z_low_mm>("z_low_mm", "Z−", "Stock from Z", length, "Bottom of the stock"),
     field<&Setup::z_high_mm>("z_high_mm", "Z+", "Stock to Z", length, "Top of the stock"),
     field<&Setup::clearance_mm>("clearance_mm", "", "Retract plane", length, "Above the top of the stock").above(0),
+    field<&Setup::skin>("skin", "", "Skin", choice, "Of the raw stock; the cuts that meet it are slower"),
     field<&Setup::zero_x_mm>("zero_x_mm", "X0", "Zero point X", length, "Where the program counts from"),
     field<&Setup::zero_y_mm>("zero_y_mm", "Y0", "Zero point Y", length, "Where the program counts from"),
     field<&Setup::zero_z_mm>("zero_z_mm", "Z0", "Zero point Z", length, "Where the program counts from"),
@@ -96,6 +99,10 @@ void pockets_from(std::vector<BoundLine> lines, OperationInput& input) {
 template <>
 std::span<const Choice> choices_of<FeatureKind>() {
   return feature_choices;
+}
+template <>
+std::span<const Choice> choices_of<StockSkin>() {
+  return skin_choices;
 }
 template <>
 std::span<const Property<JobHead>> properties<JobHead>() {
@@ -160,6 +167,13 @@ const Setup* setup_of(const Job& job, const Operation& o) {
   for (const Setup& s : job.setups)
     if (s.id == o.setup) return &s;
   return job.setups.empty() ? nullptr : &job.setups.front();
+}
+
+bool meets_skin(const Job& job, const Operation& o) {
+  const Setup* setup = setup_of(job, o);
+  if (!setup || setup->skin == StockSkin::none) return false;
+  return o.path == PathKind::face || (o.path == PathKind::profile && o.where == ProfileWhere::around) ||
+         o.path == PathKind::drill;
 }
 
 StockBlock stock_of(const Job& job, const Setup* setup) {

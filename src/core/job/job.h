@@ -59,6 +59,9 @@ const Feature* find_feature(const Job& job, std::string_view key);
 // The setup of an operation: its own, else the first; none where the job has none.
 const Setup* setup_of(const Job& job, const Operation& operation);
 
+// Whether it cuts the outside of stock that has a skin: faces, profiles around, holes.
+bool meets_skin(const Job& job, const Operation& operation);
+
 // The block of stock of a setup; what is not stated is what the features need.
 struct StockBlock {
   Box plan;

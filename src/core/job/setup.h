@@ -17,6 +17,11 @@ struct Clamp {
   bool operator==(const Clamp&) const = default;
 };
 
+// What the outside of the raw stock is like.
+enum class StockSkin { none, casting, forging };
+template <>
+std::span<const Choice> choices_of<StockSkin>();
+
 struct Setup {
   Id id;
   std::int64_t revision = 0;
@@ -28,6 +33,7 @@ struct Setup {
   std::optional<double> zero_x_mm, zero_y_mm, zero_z_mm;  // the program's zero point, in the same coordinates
   std::string work_offset;                                // G54 …
   std::optional<double> clearance_mm;                     // retract plane above the stock
+  StockSkin skin = StockSkin::none;
   std::vector<Clamp> clamps;
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Setup&) const = default;

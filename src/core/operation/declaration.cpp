@@ -92,6 +92,25 @@ void check_keep_outs(const Operation& o, const OperationInput& input, PlannedPat
   }
 }
 
+// What still stands after the operation must be below the holder wherever the tip has been.
+void check_holder(const OperationInput& input, const StockField& stock, PlannedPath& made) {
+  if (input.holder.empty() || stock.empty()) return;
+  double x = 0, y = 0;
+  for (const Move& m : made.path.moves) {
+    const bool moved = std::hypot(m.x - x, m.y - y) > 0.5;
+    x = m.x, y = m.y;
+    if (m.is_rapid() && !moved) continue;
+    for (const HolderStep& step : input.holder) {
+      const double nose = m.z + step.above_tip_mm;
+      if (nose >= input.stock_top - 1e-6) continue;
+      if (stock.highest({m.x, m.y}, step.radius_mm) <= nose + 1e-3) continue;
+      made.messages.push_back(
+          {Severity::error, "holder_meets_stock", "stickout_mm", {{"x_mm", m.x}, {"y_mm", m.y}, {"nose_mm", nose}}});
+      return;
+    }
+  }
+}
+
 // Values typed here hold at full width too.
 bool follows(const Operation& o) { return !o.own_n_rpm && !o.own_vf_mm_min; }
 
@@ -228,6 +247,7 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
       made.messages.push_back(
           {Severity::error, "path_too_long", "features", {{"moves", static_cast<double>(Tracer::most_moves)}}});
     if (!has_error(made.messages)) check_keep_outs(o, input, made);
+    if (!has_error(made.messages)) check_holder(input, field, made);
     made.tightest_rad = tracer.tightest_rad();
     const bool own = o.own_n_rpm || o.own_vf_mm_min || o.own_ap_mm || o.own_ae_mm;
     if (input.slot_conditions && own && kind.milling && tracer.full_width_mm() > radius)

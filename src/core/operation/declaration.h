@@ -43,6 +43,12 @@ struct KeepOut {
   bool operator==(const KeepOut&) const = default;
 };
 
+// The holder from its nose upwards: as wide as `radius_mm` from so far above the tip.
+struct HolderStep {
+  double above_tip_mm = 0, radius_mm = 0;
+  bool operator==(const HolderStep&) const = default;
+};
+
 // Everything a path depends on besides the operation itself and the stock that stands.
 struct OperationInput {
   std::vector<BoundLine> lines;
@@ -55,7 +61,8 @@ struct OperationInput {
   PathRules rules;
   std::vector<Point2> drilled;  // places of earlier drilling in the same setup
   std::vector<KeepOut> keep_outs;
-  bool slot_conditions = false;  // full width takes values of its own
+  std::vector<HolderStep> holder;  // what of it could meet the stock; empty: not known
+  bool slot_conditions = false;    // full width takes values of its own
 
   bool operator==(const OperationInput&) const = default;
 };

@@ -204,7 +204,11 @@ class Pocket {
           c_.tracer.go_down(z);
           return;
         }
-      if (entry == EntryKind::predrilled) {
+      // A pocket that falls into several parts may have a hole in one of them.
+      const bool any = std::any_of(c_.input.drilled.begin(), c_.input.drilled.end(), [&](const Point2& hole) {
+        return whole_.contains(hole) && c_.tracer.is_clear(hole, z);
+      });
+      if (entry == EntryKind::predrilled && !any) {
         c_.messages.push_back({Severity::error, "no_drilled_hole", "entry", {}});
         return;
       }
