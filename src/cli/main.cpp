@@ -6,6 +6,7 @@
 #include <new>
 
 #include "cli/commands.h"
+#include "formats/json/job_schema.h"
 #include "formats/json/library_schema.h"
 
 namespace {
@@ -193,7 +194,10 @@ int main(int argc, char** argv) {
   check_command->add_option("FILE", checked, "A shop, library, sheet of rows, stock-taking sheet or drawing")
       ->required();
 
-  auto* schema_command = command("schema", "Print the JSON Schema of library files", "> library.schema.json");
+  auto* schema_command =
+      command("schema", "Print the JSON Schema of library files, or of job files", "--job > job.schema.json");
+  bool job_schema = false;
+  schema_command->add_flag("--job", job_schema, "Of job files");
 
   std::vector<std::string> arguments = arranged(argc, argv);
   std::reverse(arguments.begin(), arguments.end());
@@ -209,7 +213,7 @@ int main(int argc, char** argv) {
     if (*value_command) return cli::value(value);
     if (*compute_command) return cli::compute();
     if (*schema_command) {
-      std::cout << library_schema_text();
+      std::cout << (job_schema ? job_schema_text() : library_schema_text());
       return cli::answered;
     }
     QCoreApplication qt(argc, argv);

@@ -102,6 +102,24 @@ class Files(unittest.TestCase):
                         texts.append(re.sub(rb'(creationTime|timestamp)="[^"]*"', b"", written.read()))
                 self.assertEqual(*texts)
 
+    def test_job_files_are_valid_against_their_schema(self):
+        with open(os.path.join(ROOT, "data/schemas/job.schema.json"), encoding="utf-8") as file:
+            schema = json.load(file)
+        jsonschema.Draft202012Validator.check_schema(schema)
+        self.assertEqual(run("schema", "--job").stdout, json.dumps(schema, indent=1, ensure_ascii=False) + "\n")
+        validator = jsonschema.Draft202012Validator(schema)
+        for name in ("Spindle rail", "Roller end cap", "Gear cover"):
+            job = json.loads(run("job", "show", "--shop", self.shop, "--job", name).stdout)
+            validator.validate(job)
+            for path, value in ((("operations", 0, "kind"), "facing"), (("operations", 0, "depth_mm"), -1),
+                                (("operations", 0, "own"), {"n": 1}), (("stok",), 1)):
+                wrong = json.loads(json.dumps(job))
+                place = wrong
+                for step in path[:-1]:
+                    place = place[step]
+                place[path[-1]] = value
+                self.assertFalse(validator.is_valid(wrong))
+
     def test_what_the_schema_refuses_the_reader_refuses(self):
         validator = jsonschema.Draft202012Validator(self.schema())
         with open(self.files[self.libraries[0], "json"], encoding="utf-8") as file:

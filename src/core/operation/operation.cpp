@@ -11,7 +11,7 @@ constexpr Choice path_choices[] = {
 constexpr Choice where_choices[] = {
     {"around", "around the line"}, {"within", "inside the line"}, {"along", "along the line"}};
 constexpr Choice depth_choices[] = {{"full_diameter", "to the full diameter"}, {"tip", "to the tip"}};
-constexpr Choice entry_choices[] = {{"auto", "by itself"},
+constexpr Choice entry_choices[] = {{"auto", "automatic"},
                                     {"plunge", "straight down"},
                                     {"ramp", "ramp"},
                                     {"helix", "helix"},

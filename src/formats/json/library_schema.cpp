@@ -1,43 +1,12 @@
 #include "formats/json/library_schema.h"
 
-#include <cmath>
-
 #include "formats/json/library_file.h"
+#include "formats/json/value_schema.h"
 
 namespace pecorra {
 namespace {
 
-Json reference(const char* name) { return {{"$ref", std::string("#/$defs/") + name}}; }
-Json list_of(Json items) { return {{"type", "array"}, {"items", std::move(items)}}; }
-Json numbers(int least, int most) {
-  return {{"type", "array"}, {"items", {{"type", "number"}}}, {"minItems", least}, {"maxItems", most}};
-}
-Json texts_by_key() { return {{"type", "object"}, {"additionalProperties", {{"type", "string"}}}}; }
-
-// `ranged`: with the range that is kept to in reading.
-template <class T>
-Json value_schema(const Property<T>& p, bool ranged) {
-  Json out;
-  switch (p.quantity) {
-    case Quantity::text: out["type"] = "string"; break;
-    case Quantity::id: return reference("uuid");
-    case Quantity::choice:
-      for (const Choice& c : p.choices) out["enum"].push_back(c.key);
-      break;
-    case Quantity::flag: out["type"] = "boolean"; break;
-    case Quantity::count: out["type"] = "integer"; break;
-    default: out["type"] = "number";
-  }
-  if (ranged && p.quantity != Quantity::flag && p.quantity != Quantity::text && p.quantity != Quantity::choice) {
-    if (std::isfinite(p.low)) out[p.low_open ? "exclusiveMinimum" : "minimum"] = p.low;
-    if (std::isfinite(p.high)) out["maximum"] = p.high;
-  }
-  std::string about(p.label);
-  if (!p.symbol.empty()) about += " (" + std::string(p.symbol) + ")";
-  if (!p.help.empty()) about += ". " + std::string(p.help);
-  out["description"] = about;
-  return out;
-}
+using namespace schema;
 
 template <class T>
 Json object_schema(bool ranged, std::initializer_list<std::string_view> left_out = {}) {
@@ -53,13 +22,13 @@ Json object_schema(bool ranged, std::initializer_list<std::string_view> left_out
 }  // namespace
 
 std::string library_schema_text() {
-  Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-              {"title", "Pecorra library"},
-              {"description",
-               "Cutters with what belongs to them. Lengths in mm, angles in degrees; what is not stated is not given."},
-              {"type", "object"},
-              {"required", {"cutters"}}};
-  Json& own = schema["properties"];
+  Json whole{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
+             {"title", "Pecorra library"},
+             {"description",
+              "Cutters with what belongs to them. Lengths in mm, angles in degrees; what is not stated is not given."},
+             {"type", "object"},
+             {"required", {"cutters"}}};
+  Json& own = whole["properties"];
   own["format"] = {{"const", "pecorra-library"}};
   own["format_version"] = {{"type", "integer"}, {"minimum", 1}, {"maximum", format_version}};
   own["shop"] = {{"type", "string"}, {"description", "Where it comes from, for people"}};
@@ -74,7 +43,7 @@ std::string library_schema_text() {
                                   {"cutters", "cutter"}})
     own[key] = list_of(reference(item));
 
-  Json& parts = schema["$defs"];
+  Json& parts = whole["$defs"];
   parts["uuid"] = {{"type", "string"}, {"pattern", "^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$"}};
   Json cutter = object_schema<Cutter>(true, {"library", "insert"});
   Json& keys = cutter["properties"];
@@ -100,7 +69,7 @@ std::string library_schema_text() {
   parts["holder"] = object_schema<Holder>(false);
   parts["holder"]["properties"]["stations"] = list_of(numbers(2, 2));
   parts["material"] = object_schema<WorkMaterial>(false);
-  return schema.dump(1) + "\n";
+  return whole.dump(1) + "\n";
 }
 
 }  // namespace pecorra
