@@ -82,7 +82,9 @@ class Planner {
         plan.operations.push_back(before->second);
       } else {
         done_ = static_cast<double>(i) / static_cast<double>(job_.operations.size());
-        if (!has_error(binding)) make(plan.operations, i, stock, *now);
+        if (!stopped_ && go_on_) stopped_ = !go_on_(done_);
+        if (stopped_) now->messages.push_back({Severity::error, "path_stopped", "features", {}});
+        else if (!has_error(binding)) make(plan.operations, i, stock, *now);
         now->messages.insert(now->messages.begin(), binding.begin(), binding.end());
         ++plan.planned_anew;
         plan.operations.push_back(std::move(now));
@@ -107,7 +109,20 @@ class Planner {
   bool same_setup(const Operation& a, const Operation& b) const { return setup_of(job_, a) == setup_of(job_, b); }
 
   static bool same(const PlannedOperation& a, const PlannedOperation& b) {
-    return a.grid_mm == b.grid_mm && a.after == b.after && a.operation == b.operation && a.input == b.input;
+    return a.grid_mm == b.grid_mm && a.operation == b.operation && a.input == b.input &&
+           std::equal(a.after.begin(), a.after.end(), b.after.begin(), b.after.end(), cut_alike);
+  }
+
+  // What is planned anew and comes out the same leaves the same stock.
+  static bool cut_alike(const std::shared_ptr<const PlannedOperation>& a,
+                        const std::shared_ptr<const PlannedOperation>& b) {
+    const auto alike = [](const Move& m, const Move& n) {
+      return m.kind == n.kind && m.shape == n.shape && m.x == n.x && m.y == n.y && m.z == n.z &&
+             m.centre_x == n.centre_x && m.centre_y == n.centre_y;
+    };
+    return a == b ||
+           (a->operation.cutter.diameter_mm == b->operation.cutter.diameter_mm &&
+            std::equal(a->path.moves.begin(), a->path.moves.end(), b->path.moves.begin(), b->path.moves.end(), alike));
   }
 
   SetupStock& stock_of_setup(const Operation& o) {

@@ -82,14 +82,19 @@ void draw_trace(QPainter& p, const PathTrace& trace, bool chosen, PathColours co
                 const std::function<QPointF(const PathTrace::Chord&)>& project) {
   if (trace.chords.empty()) return;
   const QRectF seen = QRectF(p.clipBoundingRect()).adjusted(-50, -50, 50, 50);
+  // So many that nobody sees single lines: thin ones, and larger steps.
+  const bool dense = trace.chords.size() > 20000;
+  const double least = dense ? 1.5 : 0.7;
   QPolygonF run;
   QColor colour;
+  MoveKind kind = MoveKind::rapid;
+  float feed = -1;
   bool rapid = false;
   const auto flush = [&] {
     if (run.size() > 1) {
       QColor c = colour;
       c.setAlpha(chosen ? 255 : 70);
-      QPen pen(c, rapid ? 0.8 : chosen ? 1.5 : 1);
+      QPen pen(c, dense ? 0 : rapid ? 0.8 : chosen ? 1.5 : 1);
       if (rapid) pen.setStyle(Qt::DotLine);
       p.setPen(pen);
       p.drawPolyline(run);
@@ -101,14 +106,17 @@ void draw_trace(QPainter& p, const PathTrace& trace, bool chosen, PathColours co
   for (std::size_t i = 1; i < trace.chords.size(); ++i) {
     const PathTrace::Chord& c = trace.chords[i];
     const QPointF at = project(c);
-    const QColor now = colour_of(trace, c, colouring);
-    if (now != colour || (c.feed <= 0) != rapid) {
-      flush();
-      colour = now;
-      rapid = c.feed <= 0;
+    if (c.kind != kind || c.feed != feed) {
+      kind = c.kind;
+      feed = c.feed;
+      if (const QColor now = colour_of(trace, c, colouring); now != colour || (c.feed <= 0) != rapid) {
+        flush();
+        colour = now;
+        rapid = c.feed <= 0;
+      }
     }
     // Nobody sees a step below a pixel, nor what is outside.
-    const bool small = std::abs(at.x() - last.x()) < 0.7 && std::abs(at.y() - last.y()) < 0.7;
+    const bool small = std::abs(at.x() - last.x()) < least && std::abs(at.y() - last.y()) < least;
     const bool goes_on =
         i + 1 < trace.chords.size() && trace.chords[i + 1].kind == c.kind && trace.chords[i + 1].feed == c.feed;
     if (small && goes_on) continue;

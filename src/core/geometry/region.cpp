@@ -92,6 +92,8 @@ std::vector<Ring> Region::rings() const {
 }
 
 std::vector<Region> Region::pieces() const {
+  if (paths_.empty()) return {};
+  if (paths_.size() == 1) return {*this};
   Clipper clipper;
   clipper.AddPaths(paths_, ptSubject, true);
   PolyTree tree;

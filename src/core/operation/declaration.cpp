@@ -220,6 +220,10 @@ Box reach_of(const Operation& o, const OperationInput& input) {
   for (const BoundHole& hole : input.holes) take({hole.at.x, hole.at.y, hole.at.x, hole.at.y});
   if (!box) box = input.stock;
   const double d = o.cutter.diameter_mm.value_or(0);
+  // Pockets stay within their outlines, holes and slots beside their places.
+  if (o.path == PathKind::pocket) return *box;
+  if (o.path == PathKind::drill) return box->grown(d / 2);
+  if (o.path == PathKind::slot) return box->grown(std::max(d, o.width_mm.value_or(d)) / 2 + d);
   return box->grown(3 * d + input.rules.overrun_mm + o.side_stock_mm.value_or(0) + o.width_mm.value_or(0));
 }
 
