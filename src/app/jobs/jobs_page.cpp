@@ -72,7 +72,6 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
     b->setCursor(Qt::PointingHandCursor);
     banner_row->addWidget(b);
   }
-  compare_->setCheckable(false);
   accept_->setObjectName(QStringLiteral("accept"));
   back_->setObjectName(QStringLiteral("back"));
   compare_->setObjectName(QStringLiteral("compare"));
@@ -193,6 +192,7 @@ void JobsPage::refresh() {
   columns_->at_least(OperationModel::feed, both ? 98 : 76);
   columns_->at_least(OperationModel::depth_width, both ? 130 : 76);
   columns_->at_least(OperationModel::follows, 108);
+  columns_->at_least(OperationModel::time, 58);
   columns_->fit(true);
   title_->setText(kept ? text_of(kept->name) : tr("Jobs"));
   const bool none = !kept || kept->operations.empty();
