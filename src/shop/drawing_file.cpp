@@ -62,9 +62,9 @@ DrawingRead read_drawing_file(const QString& name, double unstated_unit_mm, bool
     for (const auto& [entity, count] : reading->unused) unused += count;
     if (unused > 0) out.note = QObject::tr(", %1 entities not used").arg(unused);
     if (reading->hidden > 0)
-      out.note += QObject::tr(", %1 on layers that are off or in paper space left out").arg(reading->hidden);
+      out.note += QObject::tr(", %1 skipped: layer off or frozen, or paper space").arg(reading->hidden);
     if (reading->gaps > 0)
-      out.note += QObject::tr(", %1 gaps of up to %2 mm between open ends")
+      out.note += QObject::tr(", %1 gaps of up to %2 mm in open lines")
                       .arg(reading->gaps)
                       .arg(text_of(plain(reading->widest_gap_mm, 3)));
   }

@@ -9,6 +9,7 @@
 #include "shop/drawing_file.h"
 #include "shop/evaluation.h"
 #include "shop/job_edit.h"
+#include "shop/job_file_keys.h"
 #include "shop/job_objects.h"
 #include "shop/shop.h"
 #include "shop/words.h"
@@ -106,17 +107,6 @@ constexpr std::string_view every_operation[] = {
     "kind",     "features",      "cutter",         "name",        "top_mm",
     "depth_mm", "leave_wall_mm", "leave_floor_mm", "climb",       "own",
     "setup",    "operation",     "tool_number",    "stickout_mm", "permitted_deflection_mm"};
-struct OwnKey {
-  const char* key;
-  std::optional<double> Operation::*member;
-};
-constexpr OwnKey own_keys[] = {{"n_rpm", &Operation::own_n_rpm},
-                               {"vf_mm_min", &Operation::own_vf_mm_min},
-                               {"plunge_mm_min", &Operation::own_plunge_mm_min},
-                               {"ramp_mm_min", &Operation::own_ramp_mm_min},
-                               {"ap_mm", &Operation::own_ap_mm},
-                               {"ae_mm", &Operation::own_ae_mm}};
-
 template <class T>
 std::string known_names(const std::vector<T>& all) {
   std::string text;
@@ -473,134 +463,11 @@ class JobReader {
   ReadJob out_;
 };
 
-Json points_json(const Contour& line) {
-  Json points = Json::array();
-  for (const Vertex& v : line.vertices) points.push_back(v.bulge == 0 ? Json{v.x, v.y} : Json{v.x, v.y, v.bulge});
-  return points;
-}
-
-void put_range(Json& json, const char* key, const std::optional<double>& low, const std::optional<double>& high) {
-  if (low && high) json[key] = {*low, *high};
-}
-
-Json setup_json(const Setup& s) {
-  Json json = Json::object();
-  if (!s.name.empty()) json["name"] = s.name;
-  Json stock = Json::object();
-  put_range(stock, "x_mm", s.x_low_mm, s.x_high_mm);
-  put_range(stock, "y_mm", s.y_low_mm, s.y_high_mm);
-  put_range(stock, "z_mm", s.z_low_mm, s.z_high_mm);
-  if (!stock.empty()) json["stock"] = stock;
-  if (s.zero_x_mm || s.zero_y_mm || s.zero_z_mm)
-    json["zero"] = {s.zero_x_mm.value_or(0), s.zero_y_mm.value_or(0), s.zero_z_mm.value_or(0)};
-  if (!s.work_offset.empty()) json["work_offset"] = s.work_offset;
-  if (s.clearance_mm) json["clearance_mm"] = *s.clearance_mm;
-  if (s.skin != StockSkin::none) json["skin"] = key_of(s.skin);
-  for (const Clamp& c : s.clamps) json["clamps"].push_back({{"outline", c.outline}, {"top_mm", c.top_mm}});
-  return json;
-}
-
-Json feature_json(const Feature& f) {
-  Json json{{"id", f.key}, {"kind", key_of(f.kind)}};
-  switch (f.kind) {
-    case FeatureKind::line:
-      json["closed"] = f.line.closed;
-      json["points"] = points_json(f.line);
-      return json;
-    case FeatureKind::pocket:
-      json["outline"] = f.outline;
-      if (!f.islands.empty()) json["islands"] = f.islands;
-      break;
-    case FeatureKind::holes:
-      json["at"] = Json::array();
-      for (const Point2& p : f.at) json["at"].push_back(Json{p.x, p.y});
-      if (f.diameter_mm) json["diameter_mm"] = *f.diameter_mm;
-      if (f.through) json["through"] = true;
-      if (!f.thread.empty()) json["thread"] = f.thread;
-      break;
-    case FeatureKind::face: break;
-  }
-  if (f.depth_mm) json["depth_mm"] = *f.depth_mm;
-  return json;
-}
-
-Json operation_json(const ShopState& state, const Job& job, const Operation& o) {
-  Json json{{"kind", key_of(o.path)}, {"name", o.name}};
-  json["features"] = Json::array();
-  for (const FeatureUse& use : o.features) json["features"].push_back(use.key);
-  const Library* library = state.libraries.find(o.cutter.library);
-  if (library) json["cutter"] = {{"library", library->name}, {"number", o.cutter.number}};
-  else json["cutter"] = "auto";
-  if (const Setup* setup = setup_of(job, o); setup && job.setups.size() > 1 && !setup->name.empty())
-    json["setup"] = setup->name;
-  std::vector<std::string_view> keys(declaration(o.path).parameters.begin(), declaration(o.path).parameters.end());
-  keys.insert(keys.end(), {"leave_wall_mm", "leave_floor_mm", "climb"});
-  for (const Property<Operation>& p : properties<Operation>()) {
-    if (p.key == "name" || p.key.starts_with("tab_") || p.key.starts_with("own_")) continue;
-    if (std::find(keys.begin(), keys.end(), p.key) == keys.end()) continue;
-    json.update(write_properties(o, std::span<const Property<Operation>>(&p, 1)));
-  }
-  if (o.tab_count || !o.tabs_at.empty()) {
-    Json& tabs = json["tabs"];
-    if (o.tab_count) tabs["count"] = *o.tab_count;
-    if (o.tab_width_mm) tabs["width_mm"] = *o.tab_width_mm;
-    if (o.tab_height_mm) tabs["height_mm"] = *o.tab_height_mm;
-    for (const Point2& p : o.tabs_at) tabs["at"].push_back(Json{p.x, p.y});
-  }
-  Json own = Json::object();
-  for (const OwnKey& k : own_keys)
-    if (o.*k.member) own[k.key] = *(o.*k.member);
-  if (o.own_coolant) own["coolant"] = key_of(*o.own_coolant);
-  if (!own.empty()) json["own"] = own;
-  return json;
-}
-
 }  // namespace
 
 tl::expected<ReadJob, FormatFaults> read_job_file(const ShopState& state, const Resolver& resolver,
                                                   std::string_view text, const QString& folder) {
   return JobReader(state, resolver, folder).run(text);
-}
-
-Json job_file(const ShopState& state, const Job& job) {
-  Json json{{"format_version", format_version}, {"name", job.name}};
-  if (const Machine* machine = state.machines.find(job.machine)) json["machine"] = machine->name;
-  if (const WorkMaterial* material = state.materials.find(job.material)) json["material"] = material->name;
-  if (job.pace) json["pace"] = *job.pace;
-  if (job.rapid_mm_min) json["rapid_mm_min"] = *job.rapid_mm_min;
-  if (job.program_unit != UnitSystem::metric) json["program_unit"] = key_of(job.program_unit);
-  if (job.setups.size() == 1 && job.setups.front().name.empty()) json.update(setup_json(job.setups.front()));
-  else
-    for (const Setup& s : job.setups) json["setups"].push_back(setup_json(s));
-  for (const DrawnLine& line : job.drawing().lines) {
-    Json one = Json::object();
-    if (!line.layer.empty()) one["layer"] = line.layer;
-    if (line.is_circle()) {
-      one["circle"] = {line.centre().x, line.centre().y, line.diameter_mm};
-    } else {
-      one["closed"] = line.contour.closed;
-      one["points"] = points_json(line.contour);
-    }
-    json["drawing_lines"].push_back(std::move(one));
-  }
-  json["features"] = Json::array();
-  for (const Feature& f : job.features) json["features"].push_back(feature_json(f));
-  json["operations"] = Json::array();
-  for (const Operation& o : job.operations) json["operations"].push_back(operation_json(state, job, o));
-  return json;
-}
-
-Json features_of(const Drawing& drawing) {
-  Json list = Json::array();
-  const std::vector<std::string> keys = keys_of(drawing);
-  for (std::size_t i = 0; i < keys.size(); ++i) {
-    const DrawnLine& line = drawing.lines[i];
-    Json one{{"id", keys[i]}, {"kind", "line"}, {"closed", line.contour.closed}};
-    if (line.is_circle()) one["diameter_mm"] = line.diameter_mm;
-    one["points"] = points_json(line.contour);
-    list.push_back(std::move(one));
-  }
-  return list;
 }
 
 }  // namespace pecorra

@@ -123,11 +123,15 @@ tl::expected<Change, QString> feature_clicked(const Job& job, int at, const std:
   const bool picked = std::any_of(o.features.begin(), o.features.end(), uses);
   const JobIndex index(job);
   const JobLine* line = index.line(key);
-  if (o.path == PathKind::drill) {
+  const auto& roles = declaration(o.path).roles;
+  const auto takes = [&](Role role) { return std::find(roles.begin(), roles.end(), role) != roles.end(); };
+  if (takes(Role::hole)) {
     const Feature* feature = index.feature(key);
     if (!(line && line->is_circle()) && !(feature && feature->kind == FeatureKind::holes))
       return tl::unexpected(QObject::tr("Holes are drilled at circles; this is a line."));
     if (line && !alone) return with_holes_of(job, at, line->diameter_mm, units);
+  } else if (line && !line->contour->closed && !takes(Role::any_line)) {
+    return tl::unexpected(QObject::tr("This line is open; pick a closed one."));
   }
   const QString name = text_of(o.name), what = text_of(key);
   return change_operation(

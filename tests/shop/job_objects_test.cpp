@@ -209,3 +209,19 @@ TEST_CASE("what the machine does not have is an error at the operation that asks
   CHECK(says(3, "no_pocket_left"));
   CHECK_FALSE(says(2, "no_pocket_left"));
 }
+
+TEST_CASE("only what a kind works on can be picked for it") {
+  const ShopState state = demo_state();
+  Job job = *state.job(state.jobs.named("Gear cover")->id);
+  Feature open;
+  open.key = "scratch";
+  open.line = {false, {{20, 20, 0}, {60, 20, 0}}};
+  job.features.push_back(open);
+  put_in_order(job);
+  // In the order of the demo: face, pocket, drilling, profile.
+  const auto picked = [&](int at) { return feature_clicked(job, at, "scratch", true, UnitSystem::metric).has_value(); };
+  CHECK_FALSE(picked(1));
+  CHECK_FALSE(picked(2));
+  CHECK(picked(3));
+  CHECK(feature_clicked(job, 2, "HOLES/1", true, UnitSystem::metric).has_value());
+}

@@ -282,7 +282,7 @@ void JobsPage::new_operation() {
   if (!workspace_.job()) return;
   std::vector<PickItem> items;
   const std::pair<PathKind, QString> kinds[] = {{PathKind::profile, tr("around, inside or along a line")},
-                                                {PathKind::pocket, tr("an outline cleared to a depth, islands left")},
+                                                {PathKind::pocket, tr("clears an outline to a depth, around islands")},
                                                 {PathKind::slot, tr("along a line at full width")},
                                                 {PathKind::face, tr("the top of the stock")},
                                                 {PathKind::drill, tr("at circles and holes")}};

@@ -236,7 +236,7 @@ void MainWindow::make_commands() {
       [this] {
         if (page() == jobs) jobs_page().next_line();
       });
-  add(QStringLiteral("changed_lines"), tr("Accept the changed lines of the operation"), {}, [this] {
+  add(QStringLiteral("changed_lines"), tr("Accept changed lines"), {}, [this] {
     if (page() == jobs) jobs_page().accept_lines();
   });
   add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"),

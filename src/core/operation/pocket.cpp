@@ -125,7 +125,7 @@ class Pocket {
       c_.tracer.retract();
     }
     if (finish <= 0) return;
-    finish_feeds();
+    take_finish_feeds(c_);
     const double each = std::min(o.taken_finish.ap_mm.value_or(depth), o.cutter.flute_length_mm.value_or(depth));
     const int steps = levels_of(depth, std::max(each, 0.01));
     for (int level = 0; level < steps; ++level)
@@ -285,17 +285,6 @@ class Pocket {
     RingCutter(
         c_, [&](Point2 p) { return keep.contains(p); }, climb_)
         .cut_closed(contour, z, false);
-  }
-
-  void finish_feeds() {
-    const TakenConditions& t = c_.operation.taken_finish;
-    if (!t.vf_mm_min || !t.n_rpm || c_.operation.has_own_speed()) return;
-    PathFeeds feeds = c_.tracer.feeds();
-    feeds.cut = feeds.slot = *t.vf_mm_min;
-    feeds.lead = t.lead_mm_min.value_or(feeds.cut);
-    feeds.n = *t.n_rpm;
-    c_.tracer.set_feeds(feeds);
-    c_.tracer.speed(feeds.n);
   }
 
   // What the cutter's radius leaves in corners.

@@ -83,7 +83,7 @@ class Profile {
         if (!cut_at(nearest_ + finish + stock / passes * pass, c_.top - depth * (level + 1) / levels)) return;
     if (finish <= 0 && o.spring_passes.value_or(0) == 0) return;
     const PathFeeds rough = c_.tracer.feeds();
-    if (finish > 0) finish_feeds();
+    if (finish > 0) take_finish_feeds(c_);
     const double step = std::min(o.taken_finish.ap_mm.value_or(depth), o.cutter.flute_length_mm.value_or(depth));
     const int steps = levels_of(depth, std::max(step, 0.01));
     for (int pass = finish > 0 ? 0 : 1; pass <= o.spring_passes.value_or(0); ++pass)
@@ -151,17 +151,6 @@ class Profile {
         else cutter.cut_open(line.contour, z);
         if (c_.tracer.too_long() || has_error(c_.messages)) return;
       }
-  }
-
-  void finish_feeds() {
-    const TakenConditions& t = c_.operation.taken_finish;
-    if (!t.vf_mm_min || !t.n_rpm || c_.operation.has_own_speed()) return;
-    PathFeeds feeds = c_.tracer.feeds();
-    feeds.cut = feeds.slot = *t.vf_mm_min;
-    feeds.lead = t.lead_mm_min.value_or(feeds.cut);
-    feeds.n = *t.n_rpm;
-    c_.tracer.set_feeds(feeds);
-    c_.tracer.speed(feeds.n);
   }
 
   void say_empty() {

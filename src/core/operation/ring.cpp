@@ -31,6 +31,17 @@ bool may_plunge(PathContext& c) {
   return false;
 }
 
+void take_finish_feeds(PathContext& c) {
+  const TakenConditions& t = c.operation.taken_finish;
+  if (!t.vf_mm_min || !t.n_rpm || c.operation.has_own_speed()) return;
+  PathFeeds feeds = c.tracer.feeds();
+  feeds.cut = feeds.slot = *t.vf_mm_min;
+  feeds.lead = t.lead_mm_min.value_or(feeds.cut);
+  feeds.n = *t.n_rpm;
+  c.tracer.set_feeds(feeds);
+  c.tracer.speed(feeds.n);
+}
+
 Lead RingCutter::lead_at(Point2 start, Point2 t) const {
   const double side = clear_left_ ? 1 : -1;
   for (double r = c_.input.rules.lead_per_d * 2 * c_.radius; r >= least_lead_mm; r /= 2) {

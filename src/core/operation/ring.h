@@ -17,6 +17,9 @@ double ramp_rad(const Operation& operation, const PathRules& rules);
 // Says `plunges_into_solid` once and returns false where a cutter that cannot would have to go straight down.
 bool may_plunge(PathContext& context);
 
+// From here on at the speed and feeds of the finishing pass, where it has any and they are not typed.
+void take_finish_feeds(PathContext& context);
+
 struct Lead {
   bool found = false;
   Point2 in, out, centre;  // of quarter arcs around one centre
