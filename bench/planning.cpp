@@ -162,7 +162,7 @@ void picture() {
   job.operations.resize(1);
   PathView view;
   view.resize(700, 520);
-  view.show_job(job, {made}, 0, UnitSystem::metric);
+  view.show_job(std::make_shared<const Job>(job), {made}, {{0}, 0, {}, -1}, UnitSystem::metric);
   view.show();
   QApplication::processEvents();
   std::vector<double> steps;

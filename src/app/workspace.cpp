@@ -1,11 +1,12 @@
 #include "app/workspace.h"
 
-#include "shop/job_objects.h"
-
+#include <algorithm>
 #include <cmath>
+#include <unordered_map>
 
 #include "app/cutters/catalogue.h"
 #include "app/look/look.h"
+#include "shop/job_objects.h"
 
 namespace pecorra {
 
@@ -17,7 +18,7 @@ Mark mark_of(const Resolution& r) {
 
 Mark mark_of(const TakenConditions& t) {
   if (!t.n_rpm) return Mark::none;
-  if (t.source == SourceKind::own) return Mark::typed;
+  if (t.source == SourceKind::own || t.source == SourceKind::own_for_cutter) return Mark::typed;
   return t.guess ? Mark::guess : t.proven ? Mark::proven : Mark::table;
 }
 
@@ -43,18 +44,38 @@ void Workspace::check_selection() {
   if (!job()) job_ = state().jobs.empty() ? Id{} : state().jobs[0].id;
   const int operations = job() ? static_cast<int>(job()->operations.size()) : 0;
   operation_ = std::clamp(operation_, 0, std::max(0, operations - 1));
+  std::erase_if(operations_, [&](int i) { return i >= operations; });
+  if (std::find(operations_.begin(), operations_.end(), operation_) == operations_.end()) {
+    operations_.clear();
+    if (operations > 0) operations_.push_back(operation_);
+  }
 }
 
-const Job* Workspace::job() const {
+std::shared_ptr<const Job> Workspace::whole_job() const {
   const ShopState& s = state();
   const std::vector<std::uint64_t> now{s.jobs.version(),     s.setups.version(),     s.parts.version(),
                                        s.features.version(), s.operations.version(), s.trails.version()};
   if (!whole_ || whole_->id != job_ || whole_of_ != now) {
-    whole_ = s.job(job_);
+    auto job = s.job(job_);
+    whole_ = job ? std::make_shared<const Job>(std::move(*job)) : nullptr;
     whole_of_ = now;
   }
-  return whole_ ? &*whole_ : nullptr;
+  return whole_;
 }
+
+const Job* Workspace::job() const { return whole_job().get(); }
+
+namespace {
+
+// What conditions are resolved from, besides the job.
+std::vector<std::uint64_t> sources_of(const ShopState& s) {
+  return {s.settings.version(),       s.libraries.version(),   s.materials.version(),  s.machines.version(),
+          s.edge_materials.version(), s.never_rules.version(), s.inserts.version(),    s.collets.version(),
+          s.holders.version(),        s.cutters.version(),     s.assemblies.version(), s.recipes.version(),
+          s.tables.version()};
+}
+
+}  // namespace
 
 void Workspace::set_context(const Context& context) {
   if (context == context_) return;
@@ -78,6 +99,7 @@ void Workspace::select_job(const Id& id) {
   job_ = id;
   what_if_ = {};
   operation_ = 0;
+  operations_.clear();
   tried_material_.reset();
   tried_machine_.reset();
   tried_pace_.reset();
@@ -89,7 +111,19 @@ void Workspace::select_job(const Id& id) {
 void Workspace::select_operation(int index) {
   if (index == operation_) return;
   operation_ = index;
+  operations_.clear();
   what_if_ = {};
+  check_selection();
+  emit job_changed();
+}
+
+void Workspace::select_operations(Places places, int front) {
+  std::sort(places.begin(), places.end());
+  if (places == operations_ && front == operation_) return;
+  if (front != operation_) what_if_ = {};
+  operations_ = std::move(places);
+  operation_ = front;
+  check_selection();
   emit job_changed();
 }
 
@@ -122,29 +156,61 @@ bool Workspace::is_trying() const {
          (tried_pace_ && *tried_pace_ != job()->pace.value_or(100));
 }
 
-std::optional<Job> Workspace::tried_job() const {
-  if (!job()) return std::nullopt;
-  Job tried = *job();
+std::shared_ptr<const Job> Workspace::shown_job() const {
+  const auto whole = whole_job();
+  if (!whole || !is_trying()) return whole;
+  std::vector<std::uint64_t> sources = sources_of(state());
+  if (tried_ && tried_of_ == whole && tried_with_material_ == tried_material_ &&
+      tried_with_machine_ == tried_machine_ && tried_with_pace_ == tried_pace_ && tried_from_ == sources)
+    return tried_;
+  Job tried = *whole;
   if (tried_material_) tried.material = *tried_material_;
   if (tried_machine_) tried.machine = *tried_machine_;
   if (tried_pace_) tried.pace = *tried_pace_ == 100 ? std::nullopt : tried_pace_;
-  return retaken(state(), shop_.resolver(), std::move(tried));
+  tried_ = std::make_shared<const Job>(retaken(state(), shop_.resolver(), std::move(tried)));
+  tried_of_ = whole;
+  tried_with_material_ = tried_material_;
+  tried_with_machine_ = tried_machine_;
+  tried_with_pace_ = tried_pace_;
+  tried_from_ = std::move(sources);
+  return tried_;
 }
 
-std::optional<Job> Workspace::moved_job() const {
-  if (!job()) return std::nullopt;
-  Job anew = retaken(state(), shop_.resolver(), *job());
-  bool moved = false;
-  for (std::size_t i = 0; i < anew.operations.size(); ++i) {
-    if (source_moved(job()->operations[i], anew.operations[i])) moved = true;
-    else anew.operations[i] = job()->operations[i];
+std::shared_ptr<const Job> Workspace::moved_job() const {
+  const auto whole = whole_job();
+  if (!whole) return nullptr;
+  std::vector<std::uint64_t> sources = sources_of(state());
+  const bool same_sources =
+      moved_of_ && moved_from_ == sources && moved_of_->head() == whole->head() && moved_of_->setups == whole->setups;
+  if (!(same_sources && moved_of_ == whole)) {
+    std::unordered_map<Id, std::size_t> before;
+    if (same_sources)
+      for (std::size_t i = 0; i < moved_of_->operations.size(); ++i) before.emplace(moved_of_->operations[i].id, i);
+    Job anew = *whole;
+    bool any = false;
+    for (std::size_t i = 0; i < anew.operations.size(); ++i) {
+      const Operation& kept = whole->operations[i];
+      const auto known = before.find(kept.id);
+      if (known != before.end() && moved_of_->operations[known->second] == kept) {
+        if (!moved_) continue;
+        const Operation& then = moved_->operations[known->second];
+        if (source_moved(kept, then)) anew.operations[i] = then, any = true;
+        continue;
+      }
+      Operation now = kept;
+      retake(state(), shop_.resolver(), *whole, now);
+      if (source_moved(kept, now)) anew.operations[i] = std::move(now), any = true;
+    }
+    moved_ = any ? std::make_shared<const Job>(std::move(anew)) : nullptr;
+    moved_of_ = whole;
+    moved_from_ = std::move(sources);
   }
-  return moved ? std::optional(std::move(anew)) : std::nullopt;
+  return moved_;
 }
 
 void Workspace::accept_trial() {
-  const auto tried = tried_job();
-  if (!tried) return;
+  if (!is_trying()) return;
+  const auto tried = shown_job();
   Change change;
   change.label = tr("%1: new speeds and feeds accepted").arg(QString::fromStdString(tried->name));
   edit_job(change, *job(), *tried);

@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "shop/evaluation.h"
+#include "shop/operation_edit.h"
 #include "shop/shop.h"
 #include "shop/task.h"
 
@@ -47,22 +48,22 @@ class Workspace : public QObject {
   void select_job(const Id& id);
   int operation_index() const { return operation_; }
   void select_operation(int index);
+  // Several at once, edited together; the one in front is among them. None where the job has no operation.
+  const Places& operations() const { return operations_; }
+  void select_operations(Places places, int front);
 
   // On the jobs page the context line belongs to the job: a choice there is a trial until accepted.
   void set_job_in_front(bool front);
   bool job_in_front() const { return job_in_front_ && job() != nullptr; }
-  // The job with trial material, machine and pace, its conditions resolved again.
-  std::optional<Job> tried_job() const;
   bool is_trying() const;
   void try_material(const Id& id);
   void try_machine(const Id& id);
   void try_pace(double pace);
-  // The job as shown: with trial values, else as stored.
-  std::optional<Job> shown_job() const {
-    return is_trying() ? tried_job() : job() ? std::optional(*job()) : std::nullopt;
-  }
-  // The job with conditions resolved again where they differ from its copy; nothing where none do.
-  std::optional<Job> moved_job() const;
+  // The job as shown: with trial material, machine and pace and its conditions resolved again, else as stored. None
+  // without a job. Holds until something changes.
+  std::shared_ptr<const Job> shown_job() const;
+  // The job with conditions resolved again where they differ from its copy; none where none do.
+  std::shared_ptr<const Job> moved_job() const;
   // Of the job in front, else of the context.
   Id shown_material() const;
   Id shown_machine() const;
@@ -90,6 +91,7 @@ class Workspace : public QObject {
 
  private:
   void check_selection();
+  std::shared_ptr<const Job> whole_job() const;
 
   Shop& shop_;
   Tasks tasks_;
@@ -97,12 +99,21 @@ class Workspace : public QObject {
   Context context_;
   Id cutter_, job_;
   int operation_ = 0;
+  Places operations_;
   bool job_in_front_ = false;
   std::optional<Id> tried_material_, tried_machine_;
   std::optional<double> tried_pace_;
   // Put together once for each state of the shop.
-  mutable std::optional<Job> whole_;
+  mutable std::shared_ptr<const Job> whole_;
   mutable std::vector<std::uint64_t> whole_of_;
+  // The job resolved again, as long as neither it nor any source has changed.
+  mutable std::shared_ptr<const Job> tried_, tried_of_;
+  mutable std::optional<Id> tried_with_material_, tried_with_machine_;
+  mutable std::optional<double> tried_with_pace_;
+  mutable std::vector<std::uint64_t> tried_from_;
+  // Which of its operations come out otherwise, as far as known: unchanged ones need not be resolved again.
+  mutable std::shared_ptr<const Job> moved_, moved_of_;
+  mutable std::vector<std::uint64_t> moved_from_;
   WhatIf what_if_;
 };
 

@@ -80,6 +80,7 @@ Json values_of(const Operation& o) {
   put("ae_mm", o.taken.ae_mm);
   put("slot_vf_mm_min", o.taken_slot.vf_mm_min);
   put("finish_vf_mm_min", o.taken_finish.vf_mm_min);
+  put("floor_vf_mm_min", o.taken_floor.vf_mm_min);
   json["coolant"] = key_of(o.taken.coolant);
   return json;
 }

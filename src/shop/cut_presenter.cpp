@@ -122,7 +122,7 @@ HeldCutter held_for(const ShopState& state, const Operation& o, const WhatIf& tr
   return tried.stickout_mm ? as_held(o.cutter, state.assembly_of(o.cutter.id), tried.stickout_mm) : as_held(state, o);
 }
 
-ShownConditions present_cut(const ShopState& state, const JobHead& job, const Operation& o, double corner_rad,
+ShownConditions present_cut(const ShopState& state, const JobHead& job, const Operation& o, const PathFacts& path,
                             const WhatIf& tried, UnitSystem units) {
   ShownConditions shown;
   shown.trail = o.taken.trail;
@@ -144,7 +144,7 @@ ShownConditions present_cut(const ShopState& state, const JobHead& job, const Op
                  .operation = o.operation,
                  .title = text_of(o.cutter.name),
                  .about = what_for(operation, *material, *machine),
-                 .as_it_comes = cut_of(state, o, corner_rad),
+                 .as_it_comes = cut_of(state, o, path),
                  .as_it_comes_results = {},
                  .cut = {},
                  .report = {},

@@ -34,9 +34,9 @@ struct CutterCutQuestion {
 };
 ShownConditions present_cut(const ShopState& state, const Resolver& resolver, const CutterCutQuestion& question);
 
-// `corner_rad`: additional engagement at the tightest place of the path, see toolpath/engagement.h.
-ShownConditions present_cut(const ShopState& state, const JobHead& job, const Operation& operation, double corner_rad,
-                            const WhatIf& tried, UnitSystem units);
+// `path`: what its path tells.
+ShownConditions present_cut(const ShopState& state, const JobHead& job, const Operation& operation,
+                            const PathFacts& path, const WhatIf& tried, UnitSystem units);
 // How the operation's cutter is held, with the trial stick-out.
 HeldCutter held_for(const ShopState& state, const Operation& operation, const WhatIf& tried);
 

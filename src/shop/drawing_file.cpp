@@ -13,6 +13,10 @@ namespace pecorra {
 namespace {
 
 void scale(Drawing& drawing, double factor) {
+  for (DrawnText& text : drawing.texts) {
+    text.at = {text.at.x * factor, text.at.y * factor};
+    text.height_mm *= factor;
+  }
   for (DrawnLine& line : drawing.lines) {
     line.diameter_mm *= factor;
     for (Vertex& v : line.contour.vertices) {

@@ -315,11 +315,14 @@ std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter,
 Query query_for(const ShopState& state, const Job& job, const Operation& o) {
   Query query;
   query.operation = o.operation;
-  query.pace = job.pace.value_or(100);
-  query.own_n_rpm = or_none(o.own_n_rpm);
-  query.own_vf_mm_min = or_none(o.own_vf_mm_min);
-  query.ap_mm = or_none(o.own_ap_mm);
-  query.ae_mm = or_none(o.own_ae_mm);
+  query.pace = o.pace.value_or(job.pace.value_or(100));
+  query.only = o.source;
+  const CutterValues typed = values_for(job, o.cutter.id);
+  const bool own_speed = o.own_n_rpm || o.own_vf_mm_min;
+  query.own_n_rpm = or_none(own_speed ? o.own_n_rpm : typed.n_rpm);
+  query.own_vf_mm_min = or_none(own_speed ? o.own_vf_mm_min : typed.vf_mm_min);
+  query.ap_mm = or_none(o.own_ap_mm ? o.own_ap_mm : typed.ap_mm);
+  query.ae_mm = or_none(o.own_ae_mm ? o.own_ae_mm : typed.ae_mm);
   query.own_coolant = o.own_coolant;
   query.conventional = declaration(o.path).milling && !o.climb;
   query.skin = meets_skin(job, o);
@@ -363,7 +366,7 @@ TakenConditions taken_from(const ShopState& state, const Resolution& r, Trail tr
 void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
-  o.taken_slot = o.taken_finish = {};
+  o.taken_slot = o.taken_finish = o.taken_floor = {};
   if (!material || !machine || o.cutter.id.is_null()) {
     o.taken = {};
     return;
@@ -378,20 +381,25 @@ void retake(const ShopState& state, const Resolver& resolver, const Job& job, Op
   };
   Query query = query_for(state, job, o);
   const std::string kept = o.taken.kept;
-  if (o.own_n_rpm.has_value() != o.own_vf_mm_min.has_value()) {
+  const bool n_given = !std::isnan(query.own_n_rpm), vf_given = !std::isnan(query.own_vf_mm_min);
+  if (n_given != vf_given) {
     // One of the two alone: the other as the source has it, the feed per revolution kept where the speed is typed.
     Query followed = query;
     followed.own_n_rpm = followed.own_vf_mm_min = not_given;
     if (const TakenConditions t = take(followed); t.n_rpm && t.vf_mm_min) {
-      query.own_n_rpm = o.own_n_rpm.value_or(*t.n_rpm);
-      query.own_vf_mm_min = o.own_vf_mm_min.value_or(*t.vf_mm_min / *t.n_rpm * query.own_n_rpm);
+      if (!n_given) query.own_n_rpm = *t.n_rpm;
+      if (!vf_given) query.own_vf_mm_min = *t.vf_mm_min / *t.n_rpm * query.own_n_rpm;
     }
   }
   o.taken = take(query);
   o.taken.kept = kept;
+  if (o.taken.source == SourceKind::own && !o.own_n_rpm && !o.own_vf_mm_min) {
+    o.taken.source = SourceKind::own_for_cutter;
+    o.taken.source_text = std::string(label_of(SourceKind::own_for_cutter));
+  }
   if (o.own_plunge_mm_min) o.taken.plunge_mm_min = o.own_plunge_mm_min;
   if (o.own_ramp_mm_min) o.taken.ramp_mm_min = o.own_ramp_mm_min;
-  if (!declaration(o.path).milling || !o.taken.n_rpm || o.has_own_speed()) return;
+  if (!declaration(o.path).milling || !o.taken.n_rpm || o.is_own()) return;
   query.own_n_rpm = query.own_vf_mm_min = query.ap_mm = query.ae_mm = not_given;
   query.own_coolant = o.taken.coolant;
   const auto also = [&](OperationKind kind, TakenConditions& taken) {
@@ -400,8 +408,9 @@ void retake(const ShopState& state, const Resolver& resolver, const Job& job, Op
     taken = take(query);
     if (!taken.n_rpm) taken = {};
   };
-  if (o.path == PathKind::profile || o.path == PathKind::pocket) also(OperationKind::slot, o.taken_slot);
-  if (has_parameter(o.path, "finish_pass_mm") && o.finish_pass_mm) also(OperationKind::side_finish, o.taken_finish);
+  if (declaration(o.path).full_width == FullWidth::slotted) also(OperationKind::slot, o.taken_slot);
+  if (o.finish_pass_mm && has_parameter(o.path, "finish_pass_mm")) also(OperationKind::side_finish, o.taken_finish);
+  if (o.finish_floor_mm && has_parameter(o.path, "finish_floor_mm")) also(OperationKind::floor_finish, o.taken_floor);
 }
 
 Job retaken(const ShopState& state, const Resolver& resolver, Job job) {
@@ -409,7 +418,7 @@ Job retaken(const ShopState& state, const Resolver& resolver, Job job) {
   return job;
 }
 
-Cut cut_of(const ShopState& state, const Operation& o, double corner_rad) {
+Cut cut_of(const ShopState& state, const Operation& o, const PathFacts& path) {
   const ShopSettings settings = state.shop_settings();
   Cut cut;
   cut.operation = o.operation;
@@ -422,9 +431,9 @@ Cut cut_of(const ShopState& state, const Operation& o, double corner_rad) {
   cut.permitted_deflection_mm =
       o.permitted_deflection_mm ? *o.permitted_deflection_mm : permitted_deflection_mm(settings, o.operation, o.cutter);
   if (!declaration(o.path).milling) return cut;
-  cut.whole_depth_mm = o.depth_mm;
+  cut.whole_depth_mm = path.depth_mm ? path.depth_mm : o.depth_mm;
   cut.conventional = !o.climb;
-  if (o.operation != OperationKind::slot) cut.corner_rad = corner_rad;
+  if (o.operation != OperationKind::slot) cut.corner_rad = path.growth_rad;
   return cut;
 }
 
@@ -432,12 +441,12 @@ HeldCutter as_held(const ShopState& state, const Operation& o) {
   return as_held(o.cutter, state.assembly_of(o.cutter.id), o.stickout_mm);
 }
 
-CutReport report_of(const ShopState& state, const JobHead& job, const Operation& o, double corner_rad) {
+CutReport report_of(const ShopState& state, const JobHead& job, const Operation& o, const PathFacts& path) {
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
   if (!material || !machine || !o.taken.n_rpm || !o.taken.vf_mm_min) return {};
   const HeldCutter as = as_held(state, o);
-  return compute_cut(as.cutter, as.assembly, *material, *machine, cut_of(state, o, corner_rad));
+  return compute_cut(as.cutter, as.assembly, *material, *machine, cut_of(state, o, path));
 }
 
 bool source_moved(const Operation& job_copy, const Operation& now) {

@@ -105,10 +105,15 @@ CutterKey key_as_used(const ShopState& state, const Resolver& resolver, const Cu
 // What an operation of a job would get in this material on this machine.
 Query query_for(const ShopState& state, const Job& job, const Operation& operation);
 TakenConditions taken_from(const ShopState& state, const Resolution& resolution, Trail trail);
-// The cut an operation makes with its values, and the results. `corner_rad`: additional engagement at the tightest
-// place of its path, see toolpath/engagement.h.
-Cut cut_of(const ShopState& state, const Operation& operation, double corner_rad);
-CutReport report_of(const ShopState& state, const JobHead& job, const Operation& operation, double corner_rad);
+// What only the path of an operation tells.
+struct PathFacts {
+  double growth_rad = 0;           // of the engagement at the tightest place, over that beside a straight wall
+  std::optional<double> depth_mm;  // in all, where it is the feature's
+  bool operator==(const PathFacts&) const = default;
+};
+// The cut an operation makes with its values, and the results.
+Cut cut_of(const ShopState& state, const Operation& operation, const PathFacts& path);
+CutReport report_of(const ShopState& state, const JobHead& job, const Operation& operation, const PathFacts& path);
 HeldCutter as_held(const ShopState& state, const Operation& operation);
 // Whether the source now differs from the job's copy, and nobody has decided to keep the copy.
 bool source_moved(const Operation& job_copy, const Operation& taken_anew);

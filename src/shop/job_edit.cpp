@@ -3,8 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/geometry/region.h"
-
 #include "shop/planning.h"
 
 namespace pecorra {
@@ -12,25 +10,8 @@ namespace {
 
 double up_to(double value, double step) { return std::ceil(value / step - 1e-9) * step; }
 
-// The diameter of the holes that an operation drills; 0 without any.
+// The diameter of the holes that an operation makes; 0 without any.
 double hole_mm(const OperationInput& input) { return input.holes.empty() ? 0 : input.holes.front().diameter_mm; }
-
-bool size_fits(const Operation& o, const OperationInput& input, const Cutter& cutter) {
-  if (!cutter.diameter_mm) return false;
-  const double d = *cutter.diameter_mm;
-  if (o.path == PathKind::drill) return hole_mm(input) > 0 && std::abs(d - hole_mm(input)) <= 0.06;
-  const auto depth = depth_of(o, input);
-  if (depth && cutter.reach_mm.value_or(cutter.flute_length_mm.value_or(0)) < *depth) return false;
-  const auto goes_in = [&](const Contour& line) {
-    return line.closed && !Region::inside({flattened(line, 0.01)}).offset(-d / 2).empty();
-  };
-  if (o.path == PathKind::slot && o.width_mm) return d <= *o.width_mm;
-  if (o.path == PathKind::pocket)
-    return std::all_of(input.pockets.begin(), input.pockets.end(),
-                       [&](const BoundPocket& pocket) { return goes_in(pocket.outline); });
-  if (o.path != PathKind::profile || o.where != ProfileWhere::within) return true;
-  return std::all_of(input.lines.begin(), input.lines.end(), [&](const BoundLine& l) { return goes_in(l.contour); });
-}
 
 }  // namespace
 
@@ -39,7 +20,7 @@ Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machi
   job.machine = machine;
   job.material = material;
   Setup setup;
-  if (!drawing.lines.empty()) {
+  if (!drawing.lines.empty() || !drawing.texts.empty()) {
     auto part = std::make_shared<Part>();
     part->drawing = drawing;
     job.part = std::move(part);
@@ -63,69 +44,26 @@ Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machi
   return job;
 }
 
-namespace {
-
-// The closed lines that lie within another one.
-std::vector<std::string> openings_of(const Job& job) {
-  const auto outer = outermost_line(job);
-  std::vector<std::string> keys;
-  for (const JobLine& line : lines_of(job))
-    if (line.contour->closed && !line.is_circle() && line.key != outer.value_or("")) keys.push_back(line.key);
-  return keys;
-}
-
-}  // namespace
-
-Operation proposed_operation(const Job& job, PathKind path) {
+Operation proposed_operation(const Job& job, PathKind path, const std::vector<std::string>& features) {
   Operation o;
   o.path = path;
-  o.operation = declaration(path).usual;
+  const OperationDeclaration& kind = declaration(path);
+  o.operation = kind.usual;
   o.name = std::string(label_of(path));
-  const StockBlock stock = stock_of(job, job.setups.empty() ? nullptr : &job.setups.front());
-  const double whole = stock.top - stock.bottom;
-  const auto use = [&](const std::string& key) { o.features.push_back(use_of(job, key)); };
-  // A feature that nobody works on yet and that this kind is for.
-  const auto unused = [&](FeatureKind kind) {
+  Offer offer = offer_of(job);
+  if (!features.empty()) {
+    // Just these, worked on already or not.
+    const auto chosen = [&](const std::string& key) {
+      return std::find(features.begin(), features.end(), key) != features.end();
+    };
+    std::erase_if(offer.lines, [&](const OfferedLine& line) { return !chosen(line.key); });
+    if (!chosen(offer.outermost)) offer.outermost.clear();
+    offer.features.clear();
     for (const Feature& f : job.features)
-      if (f.kind == kind && std::none_of(job.operations.begin(), job.operations.end(), [&](const Operation& other) {
-            return std::any_of(other.features.begin(), other.features.end(),
-                               [&](const FeatureUse& u) { return u.key == f.key; });
-          })) {
-        use(f.key);
-        return true;
-      }
-    return false;
-  };
-  switch (path) {
-    case PathKind::profile:
-      if (whole > 0) o.depth_mm = whole;
-      if (const auto outer = outermost_line(job)) {
-        use(*outer);
-      } else if (const auto lines = lines_of(job); !lines.empty()) {
-        use(lines.front().key);
-        o.where = ProfileWhere::along;
-      }
-      break;
-    case PathKind::drill: {
-      o.depth_to = DepthTo::full_diameter;
-      if (unused(FeatureKind::holes)) break;
-      if (whole > 0) o.depth_mm = whole;
-      o.breakthrough_mm = 1;
-      // The most frequent diameter.
-      std::vector<std::string> most;
-      for (const double d : hole_diameters(job))
-        if (auto keys = circles_of(job, d); keys.size() > most.size()) most = std::move(keys);
-      for (const std::string& key : most) use(key);
-      break;
-    }
-    case PathKind::face: o.depth_mm = 1; break;
-    case PathKind::slot:
-    case PathKind::pocket:
-      if (path == PathKind::pocket && unused(FeatureKind::pocket)) break;
-      o.depth_mm = 5;
-      if (const auto keys = openings_of(job); !keys.empty()) use(keys.front());
-      break;
+      if (chosen(f.key)) offer.features.push_back(&f);
   }
+  const std::vector<std::string> proposed = kind.propose(offer, o);
+  for (const std::string& key : features.empty() ? proposed : features) o.features.push_back(use_of(job, key));
   return o;
 }
 
@@ -136,6 +74,7 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
   const Machine* machine = state.machines.find(job.machine);
   std::vector<Message> unused;
   const OperationInput input = input_of(job, JobIndex(job), o, path_rules(state.shop_settings()), unused);
+  const std::vector<Room> rooms = rooms_of(o, input);
   for (const Cutter& cutter : state.cutters) {
     if (cutter.retired || !can_do(cutter.kind, o.operation) || has_error(check_cutter(cutter))) continue;
     CutterOption option;
@@ -148,17 +87,17 @@ std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& re
     }
     option.in_job = std::any_of(job.operations.begin(), job.operations.end(),
                                 [&](const Operation& other) { return other.cutter.id == cutter.id; });
-    option.fits = size_fits(o, input, state.as_used(cutter));
+    option.misfits = misfits_of(o, input, rooms, state.as_used(cutter));
     option.here = !cutter.in_stock || *cutter.in_stock > 0;
     options.push_back(option);
   }
   const double wanted = hole_mm(input);
   std::stable_sort(options.begin(), options.end(), [&](const CutterOption& a, const CutterOption& b) {
-    if (a.fits != b.fits) return a.fits;
+    if (a.fits() != b.fits()) return a.fits();
     if (a.here != b.here) return a.here;
     if (a.in_job != b.in_job) return a.in_job;
     if (a.resolution.found() != b.resolution.found()) return a.resolution.found();
-    if (o.path != PathKind::drill) return false;
+    if (wanted <= 0) return false;
     return std::abs(*a.cutter->diameter_mm - wanted) < std::abs(*b.cutter->diameter_mm - wanted);
   });
   return options;

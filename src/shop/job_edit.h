@@ -10,16 +10,17 @@ namespace pecorra {
 // A job on this drawing, with stock around it and no operations.
 Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machine, const Id& material);
 
-// An operation of this kind with what the drawing and the stock suggest; no cutter yet.
-Operation proposed_operation(const Job& job, PathKind path);
+// An operation of this kind with what the drawing and the stock suggest, or for these features; no cutter yet.
+Operation proposed_operation(const Job& job, PathKind path, const std::vector<std::string>& features = {});
 
 // A cutter that can do an operation, with the numbers it would run at.
 struct CutterOption {
   const Cutter* cutter = nullptr;
   Resolution resolution;
   bool in_job = false;
-  bool fits = true;  // its size suits the geometry
-  bool here = true;  // the shop has one, or does not count them
+  std::vector<Message> misfits;  // why its size does not suit the geometry
+  bool here = true;              // the shop has one, or does not count them
+  bool fits() const { return misfits.empty(); }
 };
 // Those that fit first; of these those in stock, then those in the job, then the nearest in size. Drafts and retired
 // cutters are left out.

@@ -124,9 +124,10 @@ class JobReader {
     if (!json) return tl::unexpected(FormatFaults{json.error()});
     Fields f(*json, "", faults_);
     if (!f.is_object()) return tl::unexpected(faults_);
-    f.only({"format_version", "name", "machine", "material", "pace", "rapid_mm_min", "program_unit", "stock",
-            "clearance_mm", "zero", "work_offset", "clamps", "skin", "setups", "drawing", "drawing_lines", "features",
-            "operations"});
+    f.only({"format_version", "name",          "machine",  "material",     "pace",
+            "rapid_mm_min",   "program_unit",  "stock",    "clearance_mm", "zero",
+            "work_offset",    "clamps",        "skin",     "setups",       "drawing",
+            "drawing_lines",  "drawing_texts", "features", "cutters",      "operations"});
     if (const auto version = f.number("format_version"); version && *version != format_version)
       f.wrong("format_version", "is " + std::to_string(static_cast<long long>(*version)) + "; this Pecorra reads " +
                                     std::to_string(format_version));
@@ -140,6 +141,7 @@ class JobReader {
     drawing(f);
     features(f);
     setups(f);
+    cutter_values(f);
     operations(f);
     if (!faults_.empty()) return tl::unexpected(faults_);
     put_in_order(job());
@@ -184,7 +186,20 @@ class JobReader {
       }
       part.drawing.add_line(contour(l), l.text("layer"));
     }
-    if (part.drawing.lines.empty()) return;
+    i = 0;
+    for (const Json& text : f.list("drawing_texts")) {
+      Fields t(text, entry("drawing_texts", i++), faults_);
+      if (!t.is_object()) continue;
+      t.only({"layer", "text", "at", "height_mm", "angle_deg"});
+      const auto at = t.numbers("at", 2);
+      const auto height = t.number("height_mm");
+      if (!at) t.wrong("at", "is missing; expected [x, y]");
+      else if (!height || !(*height > 0)) t.wrong("height_mm", "must be more than 0");
+      else
+        part.drawing.texts.push_back(
+            {t.text("layer"), t.text("text"), {(*at)[0], (*at)[1]}, *height, t.number("angle_deg").value_or(0)});
+    }
+    if (part.drawing.lines.empty() && part.drawing.texts.empty()) return;
     job().part = std::make_shared<const Part>(std::move(part));
   }
 
@@ -222,33 +237,36 @@ class JobReader {
         continue;
       }
       feature.kind = *known;
-      switch (feature.kind) {
-        case FeatureKind::line:
-          one.only({"id", "kind", "closed", "points"});
-          feature.line = contour(one);
-          if (feature.line.vertices.size() < 2) one.wrong("points", "a line needs two points or more");
-          break;
-        case FeatureKind::pocket:
-          one.only({"id", "kind", "outline", "islands", "depth_mm"});
-          one.properties_into(feature, {"outline", "depth_mm"});
-          if (feature.outline.empty()) one.wrong("outline", "is missing; give the id of a closed line");
-          for (const Json& key : one.list("islands"))
-            if (key.is_string()) feature.islands.push_back(key.get<std::string>());
-            else one.wrong("islands", "is not a list of ids");
-          break;
-        case FeatureKind::holes:
-          one.only({"id", "kind", "at", "diameter_mm", "depth_mm", "through", "thread"});
-          one.properties_into(feature, {"diameter_mm", "depth_mm", "through", "thread"});
-          feature.at = one.points("at");
-          if (feature.at.empty()) one.wrong("at", "is missing; give the places as [[x, y], …]");
-          break;
-        case FeatureKind::face:
-          one.only({"id", "kind", "depth_mm"});
-          one.properties_into(feature, {"depth_mm"});
-          break;
-      }
+      const auto own = fields_of(feature.kind);
+      std::vector<std::string_view> keys{"id", "kind"};
+      keys.insert(keys.end(), own.begin(), own.end());
+      for (const std::string_view key : geometry_of(feature.kind)) keys.push_back(key);
+      one.only(keys);
+      one.properties_into(feature, {own.begin(), own.end()});
+      geometry(one, feature);
+      shape(feature);
+      for (const Message& m : check_feature(feature))
+        if (m.severity == Severity::error)
+          one.wrong(m.property == "pattern" ? "at" : m.property.c_str(), sentence(m, UnitSystem::metric).toStdString());
       job().features.push_back(std::move(feature));
     }
+    for (Feature& feature : job().features) accept_lines(job(), feature);
+  }
+
+  void geometry(Fields& f, Feature& feature) {
+    const auto uses = [&](const char* key, std::vector<FeatureUse>& out) {
+      for (const Json& entry : f.list(key))
+        if (entry.is_string()) out.push_back({entry.get<std::string>(), {}});
+        else f.wrong(key, "is not a list of ids");
+    };
+    if (feature.kind == FeatureKind::line) feature.line = contour(f);
+    if (feature.kind == FeatureKind::pocket) uses("islands", feature.islands);
+    if (feature.kind == FeatureKind::holes) {
+      uses("circles", feature.circles);
+      feature.at = f.points("at");
+    }
+    if (feature.kind == FeatureKind::text)
+      if (const auto at = f.numbers("at", 2)) feature.x_mm = (*at)[0], feature.y_mm = (*at)[1];
   }
 
   void stock(Fields& f, Setup& setup) {
@@ -302,8 +320,9 @@ class JobReader {
       Fields c(json, entry(place(f.path(), "clamps"), i++), faults_);
       if (!c.is_object()) continue;
       c.only({"outline", "top_mm"});
-      Clamp clamp{c.text("outline"), c.number("top_mm").value_or(0)};
-      if (!JobIndex(job()).line(clamp.outline)) c.wrong("outline", "“" + clamp.outline + "” is no line of this job");
+      Clamp clamp{use_of(job(), c.text("outline")), c.number("top_mm").value_or(0)};
+      if (!JobIndex(job()).line(clamp.outline.key))
+        c.wrong("outline", "“" + clamp.outline.key + "” is no line of this job");
       setup.clamps.push_back(std::move(clamp));
     }
   }
@@ -372,12 +391,42 @@ class JobReader {
     }
   }
 
+  // Of this library and number; nothing, with the fault said, where there is none.
+  const Cutter* cutter_in(Fields& c) {
+    const std::string name = c.text("library");
+    const Library* library = state_.libraries.named(name);
+    if (!library) {
+      std::vector<std::string> names;
+      for (const Library& l : state_.libraries) names.push_back(l.name);
+      c.wrong("library", "“" + name + "” is not in this shop; there are: " + known_names(names));
+      return nullptr;
+    }
+    const auto number = c.number("number");
+    const Cutter* found = number ? state_.cutter_numbered(library->id, static_cast<int>(*number)) : nullptr;
+    if (!found) c.wrong("number", "there is no such cutter in “" + name + "”");
+    return found;
+  }
+
+  // Values typed once for a cutter.
+  void cutter_values(Fields& f) {
+    std::size_t i = 0;
+    for (const Json& json : f.list("cutters")) {
+      Fields one(json, entry("cutters", i++), faults_);
+      if (!one.is_object()) continue;
+      one.only({"library", "number", "n_rpm", "vf_mm_min", "ap_mm", "ae_mm"});
+      CutterValues values;
+      one.properties_into(values, {"n_rpm", "vf_mm_min", "ap_mm", "ae_mm"});
+      if (const Cutter* found = cutter_in(one)) values.cutter = found->id;
+      if (!values.empty()) job().cutters.push_back(values);
+    }
+  }
+
   void cutter(Fields& f, Operation& o, std::vector<Message>& notes) {
     if (!f.has("cutter")) return f.wrong("cutter", "is missing; give {\"library\", \"number\"}, or \"auto\"");
     if (f.at("cutter").is_string()) {
       if (f.text("cutter") != "auto") return f.wrong("cutter", "is neither {\"library\", \"number\"} nor \"auto\"");
       for (const CutterOption& option : cutters_for(state_, resolver_, job(), o)) {
-        if (!option.fits || !option.resolution.found()) break;
+        if (!option.fits() || !option.resolution.found()) break;
         pick_cutter(state_, resolver_, job(), o, *option.cutter);
         notes.push_back({Severity::note,
                          "cutter_chosen",
@@ -390,16 +439,8 @@ class JobReader {
     Fields c(f.at("cutter"), place(f.path(), "cutter"), faults_);
     if (!c.is_object()) return;
     c.only({"library", "number"});
-    const std::string name = c.text("library");
-    const Library* library = state_.libraries.named(name);
-    if (!library) {
-      std::vector<std::string> names;
-      for (const Library& l : state_.libraries) names.push_back(l.name);
-      return c.wrong("library", "“" + name + "” is not in this shop; there are: " + known_names(names));
-    }
-    const auto number = c.number("number");
-    const Cutter* found = number ? state_.cutter_numbered(library->id, static_cast<int>(*number)) : nullptr;
-    if (!found) return c.wrong("number", "there is no such cutter in “" + name + "”");
+    const Cutter* found = cutter_in(c);
+    if (!found) return;
     const auto n = o.own_n_rpm, vf = o.own_vf_mm_min;
     const auto stickout = o.stickout_mm;
     pick_cutter(state_, resolver_, job(), o, *found);
@@ -438,6 +479,8 @@ class JobReader {
       });
       one.properties_into(o, keys);
       if (!(kind_of.manners & bit(o.operation))) one.wrong("operation", "is not one that this kind can be");
+      if (o.source && !can_be_followed(*o.source))
+        one.wrong("source", "cannot be followed; use recipe, maker_table, shop_table or starter_table");
       tabs(one, o);
       own(one, o);
       if (one.has("setup")) {

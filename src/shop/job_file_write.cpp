@@ -29,31 +29,40 @@ Json setup_json(const Setup& s) {
   if (!s.work_offset.empty()) json["work_offset"] = s.work_offset;
   if (s.clearance_mm) json["clearance_mm"] = *s.clearance_mm;
   if (s.skin != StockSkin::none) json["skin"] = key_of(s.skin);
-  for (const Clamp& c : s.clamps) json["clamps"].push_back({{"outline", c.outline}, {"top_mm", c.top_mm}});
+  for (const Clamp& c : s.clamps) json["clamps"].push_back({{"outline", c.outline.key}, {"top_mm", c.top_mm}});
   return json;
+}
+
+Json text_json(const DrawnText& t) {
+  return {{"text", t.text}, {"at", {t.at.x, t.at.y}}, {"height_mm", t.height_mm}, {"angle_deg", t.angle_deg}};
+}
+
+Json keys_json(const std::vector<FeatureUse>& uses) {
+  Json list = Json::array();
+  for (const FeatureUse& use : uses) list.push_back(use.key);
+  return list;
 }
 
 Json feature_json(const Feature& f) {
   Json json{{"id", f.key}, {"kind", key_of(f.kind)}};
-  switch (f.kind) {
-    case FeatureKind::line:
-      json["closed"] = f.line.closed;
-      json["points"] = points_json(f.line);
-      return json;
-    case FeatureKind::pocket:
-      json["outline"] = f.outline;
-      if (!f.islands.empty()) json["islands"] = f.islands;
-      break;
-    case FeatureKind::holes:
-      json["at"] = Json::array();
-      for (const Point2& p : f.at) json["at"].push_back(Json{p.x, p.y});
-      if (f.diameter_mm) json["diameter_mm"] = *f.diameter_mm;
-      if (f.through) json["through"] = true;
-      if (!f.thread.empty()) json["thread"] = f.thread;
-      break;
-    case FeatureKind::face: break;
+  if (f.kind == FeatureKind::line) {
+    json["closed"] = f.line.closed;
+    json["points"] = points_json(f.line);
   }
-  if (f.depth_mm) json["depth_mm"] = *f.depth_mm;
+  if (!f.islands.empty()) json["islands"] = keys_json(f.islands);
+  if (!f.circles.empty()) json["circles"] = keys_json(f.circles);
+  if (f.kind == FeatureKind::holes && f.pattern == HolePattern::places && f.circles.empty()) {
+    json["at"] = Json::array();
+    for (const Point2& p : f.at) json["at"].push_back(Json{p.x, p.y});
+  }
+  const bool at = f.kind == FeatureKind::text;
+  if (at) json["at"] = {f.x_mm.value_or(0), f.y_mm.value_or(0)};
+  for (const std::string_view key : fields_of(f.kind)) {
+    if (!asks_for(f, key) || (at && (key == "x_mm" || key == "y_mm"))) continue;
+    const Property<Feature>& p = *find_property<Feature>(key);
+    if (p.get(f) == p.get(Feature{})) continue;
+    json.update(write_properties(f, std::span<const Property<Feature>>(&p, 1)));
+  }
   return json;
 }
 
@@ -111,8 +120,21 @@ Json job_file(const ShopState& state, const Job& job) {
     }
     json["drawing_lines"].push_back(std::move(one));
   }
+  for (const DrawnText& t : job.drawing().texts) {
+    Json one = text_json(t);
+    if (!t.layer.empty()) one["layer"] = t.layer;
+    json["drawing_texts"].push_back(std::move(one));
+  }
   json["features"] = Json::array();
   for (const Feature& f : job.features) json["features"].push_back(feature_json(f));
+  for (const CutterValues& values : job.cutters) {
+    const Cutter* cutter = state.cutters.find(values.cutter);
+    const Library* library = cutter ? state.libraries.find(cutter->library) : nullptr;
+    if (!library) continue;
+    Json one{{"library", library->name}, {"number", cutter->number}};
+    one.update(write_properties(values, properties<CutterValues>().subspan(1)));
+    json["cutters"].push_back(std::move(one));
+  }
   json["operations"] = Json::array();
   for (const Operation& o : job.operations) json["operations"].push_back(operation_json(state, job, o));
   return json;
@@ -126,6 +148,12 @@ Json features_of(const Drawing& drawing) {
     Json one{{"id", keys[i]}, {"kind", "line"}, {"closed", line.contour.closed}};
     if (line.is_circle()) one["diameter_mm"] = line.diameter_mm;
     one["points"] = points_json(line.contour);
+    list.push_back(std::move(one));
+  }
+  const std::vector<std::string> texts = text_keys_of(drawing);
+  for (std::size_t i = 0; i < texts.size(); ++i) {
+    Json one{{"id", texts[i]}, {"kind", "text"}};
+    one.update(text_json(drawing.texts[i]));
     list.push_back(std::move(one));
   }
   return list;

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <limits>
+#include <map>
+#include <set>
 
 #include "shop/shop.h"
 
@@ -44,14 +46,15 @@ void rank(std::vector<T>& list) {
 
 template <class T>
 void edit_list(Change& change, const std::vector<T>& before, const std::vector<T>& after) {
-  const auto in = [](const std::vector<T>& list, const Id& id) {
-    return std::find_if(list.begin(), list.end(), [&](const T& item) { return item.id == id; });
-  };
+  std::map<Id, const T*> were;
+  for (const T& old : before) were.emplace(old.id, &old);
+  std::set<Id> are;
+  for (const T& now : after) are.insert(now.id);
   for (const T& old : before)
-    if (in(after, old.id) == after.end()) change.remove(old);
+    if (!are.contains(old.id)) change.remove(old);
   for (const T& now : after)
-    if (const auto old = in(before, now.id); old == before.end()) change.add(now);
-    else if (!(*old == now)) change.edit(*old, now);
+    if (const auto old = were.find(now.id); old == were.end()) change.add(now);
+    else if (!(*old->second == now)) change.edit(*old->second, now);
 }
 
 std::vector<OperationTrail> trails_of(const Job& job) {
@@ -93,6 +96,15 @@ void edit_job(Change& change, const Job& before, Job after) {
   edit_list(change, before.features, after.features);
   edit_list(change, before.operations, after.operations);
   edit_list(change, trails_of(before), trails_of(after));
+}
+
+void edit_operation(Change& change, const Operation& before, const Operation& after) {
+  if (!(before == after)) change.edit(before, after);
+  const OperationTrail was = trail_of(before), is = trail_of(after);
+  if (was == is) return;
+  if (was.empty()) change.add(is);
+  else if (is.empty()) change.remove(was);
+  else change.edit(was, is);
 }
 
 void add_job(Change& change, Job job) {

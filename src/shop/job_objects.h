@@ -11,6 +11,8 @@ void put_in_order(Job& job);
 
 // Adds what differs to the change; objects that are the same in both are left alone.
 void edit_job(Change& change, const Job& before, Job after);
+// One operation with its trail, where neither order nor job change.
+void edit_operation(Change& change, const Operation& before, const Operation& after);
 void add_job(Change& change, Job job);
 void remove_job(Change& change, const Job& job);
 Change job_change(const QString& label, const Job& before, Job after);

@@ -1,5 +1,5 @@
-// The edits of the Jobs page as changes: which lines are cut, what an edit requires to be resolved again, what is
-// accepted from the library.
+// The edits of a job and its operations as changes: which lines are cut, what an edit requires to be resolved again,
+// what is accepted from the library.
 #pragma once
 
 #include "shop/change.h"
@@ -7,23 +7,36 @@
 
 namespace pecorra {
 
+// Operations of a job by their places, rising.
+struct Places : std::vector<int> {
+  using std::vector<int>::vector;
+  Places(int one) : vector{one} {}
+};
+
 struct NewJob {
   Change change;
   Id job;
 };
-// `note`: what the reader noted about the drawing, for instance its unit.
+// With pockets and holes guessed from the drawing. `note`: what the reader noted about it, for instance its unit.
 NewJob new_job(const ShopState& state, const Drawing& drawing, const QString& note, const Id& machine,
                const Id& material);
+// Another one with all that belongs to it.
+NewJob copied_job(const ShopState& state, const Job& job);
+// Empty where it is the same drawing.
 Change with_drawing(const Job& job, const Drawing& drawing, const QString& note);
 Change without_job(const Job& job);
 
-// Adds an operation at the end, with the first cutter that fits and has conditions.
-Change added_operation(const ShopState& state, const Resolver& resolver, const Job& job, PathKind path);
-// A copy behind it.
-Change copied_operation(const Job& job, int at);
-// Empty if it would leave the list.
-Change moved_operation(const Job& job, int from, int by);
-Change without_operation(const Job& job, int at);
+// Adds an operation at the end, for these features if there are any, with the first cutter that fits and has
+// conditions.
+Change added_operation(const ShopState& state, const Resolver& resolver, const Job& job, PathKind path,
+                       const std::vector<std::string>& features = {});
+// Copies behind the last of them.
+Change copied_operation(const Job& job, const Places& at);
+// Together, in their order; empty if they would leave the list.
+Change moved_operation(const Job& job, const Places& from, int by);
+// To stand before what is at this place now, or at the end.
+Change operations_put(const Job& job, const Places& from, int before);
+Change without_operation(const Job& job, const Places& at);
 
 // Picks a feature for the operation, or drops it again; drilling takes all circles of the same diameter, or with
 // `alone` just this one. Fails with the reason.
@@ -31,26 +44,32 @@ tl::expected<Change, QString> feature_clicked(const Job& job, int operation, con
                                               UnitSystem units);
 // Takes the next line or diameter instead; empty if there is none.
 Change next_line(const Job& job, int operation, UnitSystem units);
-// Takes features that have changed since they were picked as they are now.
-Change features_accepted(const Job& job, int operation);
+// Takes features that have changed since they were picked as they are now, with what they are made of.
+Change features_accepted(const Job& job, const Places& operations);
+// A tab of the profile there, or none where one is near.
+Change tab_clicked(const Job& job, int operation, Point2 at, UnitSystem units);
 
-// Sets one property of a setup or of the job itself, as typed.
-Change edited_setup(const ShopState& state, const Resolver& resolver, const Job& job, std::size_t setup,
-                    const Property<Setup>& property, const Value& value, const std::string& typed, UnitSystem units);
+// Sets one property of the job itself, as typed.
 Change edited_job(const Job& job, const Property<JobHead>& property, const Value& value, const std::string& typed,
                   UnitSystem units);
-// Sets one property of an operation, as typed. Properties that the tables depend on resolve the conditions again.
-Change edited_operation(const ShopState& state, const Resolver& resolver, const Job& job, int operation,
+// Sets one property of operations, as typed, where their kind has it. Properties that the tables depend on resolve the
+// conditions again.
+Change edited_operation(const ShopState& state, const Resolver& resolver, const Job& job, const Places& operations,
                         const Property<Operation>& property, const Value& value, const std::string& typed,
                         UnitSystem units);
+// Sets one value for every operation with this cutter that has none of its own.
+Change edited_cutter_values(const ShopState& state, const Resolver& resolver, const Job& job, const Id& cutter,
+                            const Property<CutterValues>& property, const Value& value, UnitSystem units);
+// The operation's own values for every operation with its cutter, or the cutter's for this operation alone.
+Change with_own_for_cutter(const ShopState& state, const Resolver& resolver, const Job& job, int operation, bool on);
 // Changes the cutter, with its conditions and a new tool number.
-Change with_cutter(const ShopState& state, const Resolver& resolver, const Job& job, int operation,
+Change with_cutter(const ShopState& state, const Resolver& resolver, const Job& job, const Places& operations,
                    const Cutter& cutter);
 // Makes the trial values of the cut the operation's own; `results`: of that cut.
 Change with_tried(const ShopState& state, const Resolver& resolver, const Job& job, int operation, const WhatIf& tried,
                   const CutResults& results);
-// Own values instead of followed ones, and back.
-Change toggled_own(const ShopState& state, const Resolver& resolver, const Job& job, int operation);
+// Own values instead of followed ones, and back; as the first of them is not.
+Change toggled_own(const ShopState& state, const Resolver& resolver, const Job& job, const Places& operations);
 
 // Where sources differ from the job's copy: `anew` is the job with everything resolved again.
 Change updated_from_library(const Job& job, const Job& anew);

@@ -21,7 +21,7 @@ Operation shape_of(const Operation& o) {
   shape.tool_number.reset();
   shape.permitted_deflection_mm.reset();
   shape.typed.clear();
-  for (TakenConditions* t : {&shape.taken, &shape.taken_slot, &shape.taken_finish}) {
+  for (TakenConditions* t : {&shape.taken, &shape.taken_slot, &shape.taken_finish, &shape.taken_floor}) {
     t->trail.clear();
     t->kept.clear();
     t->source_text.clear();
@@ -43,7 +43,7 @@ double growth_of(const Operation& o, const PlannedPath& planned) {
   if (!declaration(o.path).milling || !(d > 0) || !(ae > 0)) return 0;
   constexpr double grid_error_rad = 0.3;
   const double more = planned.tightest_rad - side_engagement(ae, d).angle();
-  return std::max(o.path == PathKind::profile ? corner_rad(planned.path, climbs_with_m3(o), d, ae) : 0,
+  return std::max(declaration(o.path).walls ? corner_rad(planned.path, climbs_with_m3(o), d, ae) : 0,
                   more > grid_error_rad ? more : 0);
 }
 
@@ -258,10 +258,10 @@ bool JobPlan::has_faults() const {
   return std::any_of(faults.begin(), faults.end(), [](const auto& list) { return has_error(list); });
 }
 
-std::vector<double> JobPlan::growth_rad() const {
-  std::vector<double> growth;
-  for (const auto& o : operations) growth.push_back(o->growth_rad);
-  return growth;
+std::vector<PathFacts> JobPlan::facts() const {
+  std::vector<PathFacts> all;
+  for (const auto& o : operations) all.push_back(o->facts());
+  return all;
 }
 
 }  // namespace pecorra

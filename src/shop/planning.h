@@ -10,7 +10,7 @@
 
 #include "core/job/job.h"
 #include "core/program/program.h"
-#include "shop/state.h"
+#include "shop/evaluation.h"
 
 namespace pecorra {
 
@@ -22,7 +22,8 @@ struct PlannedOperation {
   Box reach;
   Toolpath path;  // empty where there is an error
   std::vector<Message> messages;
-  double growth_rad = 0;  // of the engagement at the tightest place, over that beside a straight wall
+  double growth_rad = 0;
+  PathFacts facts() const { return {growth_rad, depth_of(operation, input)}; }
 };
 using PlannedOperations = std::vector<std::shared_ptr<const PlannedOperation>>;
 
@@ -64,7 +65,7 @@ struct JobPlan {
   std::string program;  // operations in error are left out
   int planned_anew = 0;
   bool has_faults() const;
-  std::vector<double> growth_rad() const;
+  std::vector<PathFacts> facts() const;
 };
 JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on = {});
 

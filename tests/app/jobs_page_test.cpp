@@ -198,18 +198,18 @@ TEST_CASE("lines and circles of the drawing are chosen by keys and by clicks") {
   CHECK(j.features(0) == before);  // once round
   auto* view = j.window->findChild<PathView*>();
   REQUIRE(view);
-  emit view->feature_clicked("SLOT/1", false);
+  emit view->feature_clicked("SLOT/1", {});
   CHECK(j.features(0) == before + QStringList{"SLOT/1"});
-  emit view->feature_clicked("SLOT/1", false);
+  emit view->feature_clicked("SLOT/1", {});
   CHECK(j.features(0) == before);
   // Drilling takes all circles of a diameter, with Shift a single one.
   j.workspace().select_operation(2);
   CHECK(j.features(2).size() == 6);
-  emit view->feature_clicked("BOLTS/2", true);
+  emit view->feature_clicked("BOLTS/2", Qt::ShiftModifier);
   CHECK(j.features(2).size() == 5);
-  emit view->feature_clicked("BOLTS/2", false);
+  emit view->feature_clicked("BOLTS/2", {});
   CHECK(j.features(2).size() == 6);
-  emit view->feature_clicked("OUTLINE/1", false);
+  emit view->feature_clicked("OUTLINE/1", {});
   CHECK(j.window->strip().said().contains("this is a line"));
 }
 
@@ -257,6 +257,7 @@ TEST_CASE(
     "word") {
   Jobs j;
   Drawing other = j.job().drawing();
+  other.print = "another file";
   std::vector<DrawnLine*> bolts;
   for (DrawnLine& line : other.lines) {
     if (line.layer == "BOLTS") bolts.push_back(&line);

@@ -386,12 +386,12 @@ TEST_CASE("no move enters a clamp below its top") {
   clamp.key = "clamp";
   clamp.line = {true, {{40, -30, 0}, {60, -30, 0}, {60, 5, 0}, {40, 5, 0}}};
   job.features = {clamp};
-  job.setups[0].clamps = {{"clamp", 8}};
+  job.setups[0].clamps = {{{"clamp", {}}, 8}};
   Operation o = test::profile_operation();
   CHECK(refused(job, o, "enters_clamp"));
   job.setups[0].clamps[0].top_mm = -11;  // below the deepest cut
   CHECK_FALSE(has_error(test::planned(job, o).messages));
-  job.setups[0].clamps = {{"gone", 8}};
+  job.setups[0].clamps = {{{"gone", {}}, 8}};
   CHECK(refused(job, o, "feature_gone"));
 }
 

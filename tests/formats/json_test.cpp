@@ -361,7 +361,7 @@ TEST_CASE("a job comes back with drawing, cutters, copies of values and their tr
   drill.typed = {{"own_n_rpm", "1234.5"}};
   round_trip(mill);
   round_trip(drill);
-  job.setups[0].clamps = {{"clamp", 5}};
+  job.setups[0].clamps = {{{"clamp", {}}, 5}};
   round_trip(job.head());
   round_trip(job.setups[0]);
   Part part = *job.part;

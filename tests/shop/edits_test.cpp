@@ -164,7 +164,7 @@ TEST_CASE("both benches show the same figures of the same cut") {
   Demo d;
   const Job job = d.job();
   const Operation& o = job.operations[0];
-  const ShownConditions of_job = present_cut(d.state, job, o, 0, {}, UnitSystem::metric);
+  const ShownConditions of_job = present_cut(d.state, job, o, {}, {}, UnitSystem::metric);
   REQUIRE(of_job.cut);
   Context context{job.material, job.machine, o.operation, 100, UnitSystem::metric};
   const Cutter& cutter = *d.state.cutters.find(o.cutter.id);

@@ -136,7 +136,7 @@ TEST_CASE("chart, bench, job and a calculation by hand have the same numbers") {
   Operation& o = job.operations[0];
   const Cutter& c = *s.cutter_numbered(s.libraries[0].id, 219);
   pick_cutter(s, resolver, job, o, c);
-  const CutReport in_job = report_of(s, job, o, 0);
+  const CutReport in_job = report_of(s, job, o, {});
   const Evaluation e = evaluate(s, resolver, c, steel, machine, query_for(s, context), s.assembly_of(c.id));
   CHECK(*in_job.results.motor_power_kw == Approx(*e.cut.results.motor_power_kw));
   CHECK(*in_job.results.deflection_mm == Approx(*e.cut.results.deflection_mm));

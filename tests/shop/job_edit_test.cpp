@@ -55,7 +55,7 @@ TEST_CASE("cutters on offer can do it, are no drafts, and the fitting ones come 
   const auto options = cutters_for(b.state, b.resolver, b.job, holes);
   REQUIRE_FALSE(options.empty());
   CHECK(options.front().cutter->diameter_mm == 8.5);
-  CHECK(options.front().fits);
+  CHECK(options.front().fits());
   for (const CutterOption& o : options) {
     CHECK(can_do(o.cutter->kind, OperationKind::drill));
     CHECK_FALSE(has_error(check_cutter(*o.cutter)));

@@ -10,6 +10,7 @@
 #include "shop/job_objects.h"
 #include "shop/operation_edit.h"
 #include "shop/planning.h"
+#include "shop/setup_edit.h"
 #include "shop/shop.h"
 
 using namespace pecorra;

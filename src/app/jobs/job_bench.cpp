@@ -44,7 +44,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
       own_form_(new PropertyForm),
       form_(new PropertyForm),
       job_form_(new PropertyForm),
-      setup_form_(new PropertyForm),
+      for_cutter_(new QCheckBox),
       conditions_(new ConditionsPanel),
       cutters_(new PickList(this)) {
   auto* layout = bench_column(this);
@@ -70,18 +70,14 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   for (const char* key : own_keys) own_form_->add(form_field(*find_property<Operation>(key)));
   for (const Property<JobHead>& property : properties<JobHead>())
     if (property.quantity != Quantity::id && property.key != "pace") job_form_->add(form_field(property));
-  setup_form_->heading(tr("Stock and zero point"));
-  for (const Property<Setup>& property : properties<Setup>())
-    if (property.quantity != Quantity::id && property.key != "rank" && property.key != "name")
-      setup_form_->add(form_field(property));
+  for_cutter_->setObjectName(QStringLiteral("for_cutter"));
   drawing_text_->setWordWrap(true);
   read_drawing_->setObjectName(QStringLiteral("read_drawing"));
-  stack_->addWidget(page_of({follow_line, own_form_, conditions_}));
+  stack_->addWidget(page_of({follow_line, own_form_, for_cutter_, conditions_}));
   stack_->addWidget(page_of({form_}));
   lacks_->setWordWrap(true);
   lacks_->setObjectName(QStringLiteral("lacks"));
-  stack_->addWidget(
-      page_of({job_form_, setup_form_, drawing_text_, read_drawing_, section_heading(tr("Missing items")), lacks_}));
+  stack_->addWidget(page_of({job_form_, drawing_text_, read_drawing_, section_heading(tr("Missing items")), lacks_}));
   layout->addWidget(stack_, 1);
 
   connect(sides_, &SwitchRow::chosen, stack_, &QStackedWidget::setCurrentIndex);
@@ -107,10 +103,10 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   connect(&workspace_, &Workspace::what_if_changed, this, [this] {
     if (isVisible()) refresh_cut();
   });
-  connect(own_form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
+  connect(own_form_, &PropertyForm::accepted, this, &JobBench::accept_own);
+  connect(for_cutter_, &QCheckBox::clicked, this, &JobBench::toggle_for_cutter);
   connect(form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
   connect(job_form_, &PropertyForm::accepted, this, &JobBench::accept_job);
-  connect(setup_form_, &PropertyForm::accepted, this, &JobBench::accept_setup);
   connect(&workspace_, &Workspace::job_changed, this, &JobBench::update_when_seen);
   connect(&workspace_, &Workspace::data_changed, this, &JobBench::update_when_seen);
   connect(&workspace_, &Workspace::context_changed, this, &JobBench::update_when_seen);
@@ -127,7 +123,7 @@ void JobBench::show_side(Side side) {
 }
 
 void JobBench::show_plan(const JobPlan& plan) {
-  const bool corners = plan.growth_rad() != plan_.growth_rad();
+  const bool corners = plan.facts() != plan_.facts();
   plan_ = plan;
   if (corners && isVisible()) refresh_cut();
   refresh_messages();
@@ -138,12 +134,10 @@ void JobBench::refresh() {
   const UnitSystem units = workspace_.units();
   const Operation* o = shown_job ? selected(*shown_job) : nullptr;
   for (QWidget* w : {static_cast<QWidget*>(sides_), static_cast<QWidget*>(stack_)})
-    w->setVisible(shown_job.has_value());
+    w->setVisible(shown_job != nullptr);
   if (shown_job) {
     job_form_->set_units(units);
     job_form_->fill_from(workspace_.job()->head());
-    setup_form_->set_units(units);
-    setup_form_->fill_from(workspace_.job()->setups.empty() ? Setup{} : workspace_.job()->setups.front());
     QStringList lines;
     for (const Lack& lack : lacks_of(workspace_.state(), *workspace_.job()))
       lines << (lack.order_code.isEmpty() ? tr("%1: %2").arg(lack.what, lack.why)
@@ -160,11 +154,12 @@ void JobBench::refresh() {
   pick_->setVisible(o != nullptr);
   if (!o) {
     head_->say({}, shown_job ? tr("No operation yet") : tr("No job"),
-               shown_job ? tr("“New operation” adds one for the lines or the circles of the drawing.")
-                         : tr("“New job” starts from a DXF outline."));
+               shown_job ? tr("“New operation” adds one for the features of the job.")
+                         : tr("“New job” starts from a drawing, or without one."));
     drawing_->show_cutter(nullptr, nullptr, std::nullopt, {}, units);
     own_->hide();
     own_form_->hide();
+    for_cutter_->hide();
     follows_->clear();
     refresh_cut();
     form_->setVisible(false);
@@ -179,39 +174,77 @@ void JobBench::refresh() {
     about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) +
             cutter_subtitle(workspace_.state(), o->cutter, workspace_.units());
   }
-  head_->say(QString::number(workspace_.operation_index() + 1),
-             label_text(o->name.empty() ? std::string(label_of(o->path)) : o->name), about);
-  const bool own = o->has_own_speed();
+  const int several = static_cast<int>(workspace_.operations().size());
+  if (several > 1)
+    head_->say(QString::number(several), tr("operations"),
+               tr("What is typed goes to all of them that have the field. In front: %1 %2")
+                   .arg(workspace_.operation_index() + 1)
+                   .arg(text_of(o->name)));
+  else
+    head_->say(QString::number(workspace_.operation_index() + 1),
+               label_text(o->name.empty() ? std::string(label_of(o->path)) : o->name), about);
+  const bool own = o->has_own_speed(), for_cutter = o->taken.source == SourceKind::own_for_cutter;
   own_->setVisible(has_cutter && !workspace_.is_trying() && (own || o->taken.n_rpm));
-  own_->setText(own ? tr("Follow table") : tr("Make own values"));
-  own_->setToolTip(own ? tr("Follows the tables again (Ctrl+L)")
-                       : tr("Unlocks speed, feed, depth and width for this operation alone (Ctrl+L)"));
+  own_->setText(own || for_cutter ? tr("Follow table") : tr("Make own values"));
+  own_->setToolTip(own || for_cutter ? tr("Follows the tables again (Ctrl+L)")
+                                     : tr("Unlocks speed, feed, depth and width for this operation alone (Ctrl+L)"));
   follows_->setText(
       o->taken.source == SourceKind::none ? tr("Follows no source yet")
       : own                               ? tr("Own values, typed here")
-            : tr("Follows the %1 “%2”").arg(label_text(label_of(o->taken.source)), text_of(o->taken.source_text)));
-  own_form_->setVisible(own || (has_cutter && o->taken.source == SourceKind::none));
+      : for_cutter
+          ? tr("Own values, typed for this cutter in the job")
+          : tr("Follows the %1 “%2”").arg(label_text(label_of(o->taken.source)), text_of(o->taken.source_text)));
+  const CutterValues typed = values_for(*shown_job, o->cutter.id);
+  own_form_->setVisible(own || !typed.empty() || (has_cutter && o->taken.source == SourceKind::none));
   own_form_->set_units(units);
   own_form_->fill_from(*o);
+  for (const Property<CutterValues>& p : properties<CutterValues>())
+    if (p.key != "cutter" && !find_property<Operation>("own_" + std::string(p.key))->get_number(*o))
+      own_form_->fill(QStringLiteral("own_") + text_of(p.key), p.get(typed));
+  for_cutter_->setVisible(own_form_->isVisibleTo(this) && has_cutter && (has_company(*shown_job, *o) || for_cutter));
+  for_cutter_->setText(tr("For every operation with this cutter"));
+  for_cutter_->setChecked(!typed.empty());
 
   refresh_cut();
 
   form_->setVisible(true);
-  if (built_for_ != o->path) {
-    built_for_ = o->path;
-    form_->clear();
-    const OperationDeclaration& path = declaration(o->path);
-    form_->heading(tr("%1, from the drawing").arg(label_text(label_of(o->path))));
-    for (const std::string_view key : path.parameters) {
-      FormField field =
-          form_field(*find_property<Operation>(key), key == "own_coolant" ? tr("from the source") : QString());
-      if (key == "operation")
-        std::erase_if(field.choices, [&](const FieldChoice& c) {
-          return (path.manners & bit(*choice_from_key<OperationKind>(c.key.toStdString()))) == 0;
-        });
-      form_->add(field);
-    }
+  if (built_for_ != o->path) build_form(*o);
+  const Operation* kept = selected(*workspace_.job());
+  show_values(kept ? *kept : *o);
+  refresh_messages();
+}
+
+bool JobBench::has_company(const Job& job, const Operation& o) const {
+  return std::any_of(job.operations.begin(), job.operations.end(),
+                     [&](const Operation& other) { return other.id != o.id && other.cutter.id == o.cutter.id; });
+}
+
+void JobBench::build_form(const Operation& o) {
+  built_for_ = o.path;
+  form_->clear();
+  const OperationDeclaration& path = declaration(o.path);
+  form_->heading(label_text(label_of(o.path)));
+  for (const std::string_view key : path.parameters) {
+    FormField field = form_field(*find_property<Operation>(key), key == "own_coolant" ? tr("from the source")
+                                                                 : key == "source"    ? tr("the best there is")
+                                                                                      : QString());
+    std::erase_if(field.choices, [&](const FieldChoice& c) {
+      if (c.key.isEmpty()) return false;
+      const std::string choice = c.key.toStdString();
+      if (key == "operation") return (path.manners & bit(*choice_from_key<OperationKind>(choice))) == 0;
+      return key == "source" && !can_be_followed(*choice_from_key<SourceKind>(choice));
+    });
+    form_->add(field);
+    if (key != "name") continue;
+    // Where there is more than one.
+    FormField setup = form_field(*find_property<Operation>("setup"));
+    setup.choices = {{QString(), QString()}};
+    form_->add(setup);
   }
+}
+
+void JobBench::show_values(const Operation& o) {
+  const Job& job = *workspace_.job();
   // What the machine does not have cannot be chosen; the reason is shown.
   const Machine* machine = workspace_.state().machines.find(workspace_.shown_machine());
   std::vector<FieldChoice> coolants{{QString(), tr("from the source")}};
@@ -222,10 +255,24 @@ void JobBench::refresh() {
          machine && !has_coolant(*machine, coolant) ? tr("%1 has none").arg(text_of(machine->name)) : QString()});
   }
   form_->set_choices(QStringLiteral("own_coolant"), coolants);
-  form_->set_units(units);
-  const Operation* kept = selected(*workspace_.job());
-  form_->fill_from(kept ? *kept : *o);
-  refresh_messages();
+  std::vector<FieldChoice> setups;
+  for (std::size_t i = 0; i < job.setups.size(); ++i)
+    setups.push_back({text_of(job.setups[i].id.text()),
+                      job.setups[i].name.empty() ? tr("Setup %1").arg(i + 1) : text_of(job.setups[i].name)});
+  form_->set_choices(QStringLiteral("setup"), setups);
+  form_->set_units(workspace_.units());
+  form_->fill_from(o);
+  if (const Setup* of = setup_of(job, o)) form_->fill(QStringLiteral("setup"), of->id.text());
+  form_->set_shown(QStringLiteral("setup"), job.setups.size() > 1);
+  // Where several differ, none of their values is shown.
+  for (const QString& key : form_->keys()) {
+    const Property<Operation>& p = *find_property<Operation>(key.toStdString());
+    const bool differ = std::any_of(workspace_.operations().begin(), workspace_.operations().end(), [&](int i) {
+      const Operation& other = job.operations[static_cast<std::size_t>(i)];
+      return (has_parameter(other.path, p.key) || p.key == "setup") && !(p.get(other) == p.get(o));
+    });
+    form_->set_various(key, differ);
+  }
 }
 
 void JobBench::refresh_cut() {
@@ -241,8 +288,8 @@ void JobBench::refresh_cut() {
     return;
   }
   const auto at = static_cast<std::size_t>(workspace_.operation_index());
-  const double corner_rad = at < plan_.operations.size() ? plan_.operations[at]->growth_rad : 0;
-  shown_ = present_cut(state, *shown_job, *o, corner_rad, workspace_.what_if(), units);
+  const PathFacts path = at < plan_.operations.size() ? plan_.operations[at]->facts() : PathFacts{};
+  shown_ = present_cut(state, *shown_job, *o, path, workspace_.what_if(), units);
   conditions_->show_conditions(shown_, units);
   const HeldCutter held = held_for(state, *o, workspace_.what_if());
   const std::optional<double> ap = shown_.cut ? shown_.cut->cut.ap_mm : o->taken.ap_mm,
@@ -286,8 +333,6 @@ std::vector<Message> JobBench::job_messages() const {
 
 void JobBench::refresh_messages() {
   job_form_->show_messages(job_messages());
-  if (const Job* job = workspace_.job(); job && !job->setups.empty())
-    setup_form_->show_messages(check_setup(job->setups.front()));
   const auto i = static_cast<std::size_t>(workspace_.operation_index());
   std::vector<Message> messages = i < plan_.faults.size() ? plan_.faults[i] : std::vector<Message>{};
   form_->show_messages(messages);
@@ -298,8 +343,28 @@ void JobBench::accept_operation(const QString& key, const Value& value, const QS
   const Job* kept = workspace_.job();
   if (!kept || !selected(*kept)) return;
   workspace_.shop().apply(edited_operation(workspace_.state(), workspace_.shop().resolver(), *kept,
-                                           workspace_.operation_index(), *find_property<Operation>(key.toStdString()),
-                                           value, typed.toStdString(), workspace_.units()));
+                                           workspace_.operations(), *find_property<Operation>(key.toStdString()), value,
+                                           typed.toStdString(), workspace_.units()));
+}
+
+// For the operation, or once for its cutter.
+void JobBench::accept_own(const QString& key, const Value& value, const QString& typed) {
+  const Job* kept = workspace_.job();
+  const Operation* o = kept ? selected(*kept) : nullptr;
+  if (!o) return;
+  if (!for_cutter_->isVisibleTo(this) || !for_cutter_->isChecked()) return accept_operation(key, value, typed);
+  const auto* property = find_property<CutterValues>(key.toStdString().substr(4));
+  workspace_.shop().apply(edited_cutter_values(workspace_.state(), workspace_.shop().resolver(), *kept, o->cutter.id,
+                                               *property, value, workspace_.units()));
+}
+
+void JobBench::toggle_for_cutter(bool on) {
+  const Job* kept = workspace_.job();
+  if (!kept || !selected(*kept)) return;
+  Change change =
+      with_own_for_cutter(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operation_index(), on);
+  if (change.empty()) return refresh();
+  workspace_.shop().apply(std::move(change));
 }
 
 void JobBench::set_cutter(const Id& id) {
@@ -307,7 +372,7 @@ void JobBench::set_cutter(const Id& id) {
   const Cutter* cutter = workspace_.state().cutters.find(id);
   if (!cutter || !kept || !selected(*kept)) return;
   workspace_.shop().apply(
-      with_cutter(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operation_index(), *cutter));
+      with_cutter(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operations(), *cutter));
 }
 
 void JobBench::accept_job(const QString& key, const Value& value, const QString& typed) {
@@ -319,18 +384,10 @@ void JobBench::accept_job(const QString& key, const Value& value, const QString&
   workspace_.shop().apply(std::move(change));
 }
 
-void JobBench::accept_setup(const QString& key, const Value& value, const QString& typed) {
-  const Job* kept = workspace_.job();
-  if (!kept) return;
-  workspace_.shop().apply(edited_setup(workspace_.state(), workspace_.shop().resolver(), *kept, 0,
-                                       *find_property<Setup>(key.toStdString()), value, typed.toStdString(),
-                                       workspace_.units()));
-}
-
 void JobBench::toggle_own() {
   const Job* kept = workspace_.job();
   if (!kept || !selected(*kept)) return;
-  Change change = toggled_own(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operation_index());
+  Change change = toggled_own(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operations());
   if (change.empty()) return;
   workspace_.shop().apply(std::move(change));
   show_side(conditions_side);
@@ -351,7 +408,7 @@ void JobBench::pick_cutter() {
                                                           text_of(shown(c.vf_mm_min, Quantity::table_feed, units)))
                                                : reason_text(option.resolution.reason, option.cutter->kind);
     if (!option.here) detail = tr("none in stock") + QStringLiteral(" · ") + detail;
-    if (!option.fits) detail = tr("other size") + QStringLiteral(" · ") + detail;
+    if (!option.fits()) detail = sentence(option.misfits.front(), units);
     else if (option.in_job) detail = tr("in this job") + QStringLiteral(" · ") + detail;
     items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number).arg(text_of(option.cutter->name)), detail,
                      [this, id = option.cutter->id] { set_cutter(id); }});

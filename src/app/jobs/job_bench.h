@@ -1,6 +1,7 @@
 // The selected operation of a job at the right: its cutter and conditions, its fields, and the job itself.
 #pragma once
 
+#include <QCheckBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QStackedWidget>
@@ -53,7 +54,12 @@ class JobBench : public LazyWidget {
   std::vector<Message> job_messages() const;
   void accept_operation(const QString& key, const Value& value, const QString& typed);
   void accept_job(const QString& key, const Value& value, const QString& typed);
-  void accept_setup(const QString& key, const Value& value, const QString& typed);
+  void accept_own(const QString& key, const Value& value, const QString& typed);
+  void toggle_for_cutter(bool on);
+  void build_form(const Operation& operation);
+  void show_values(const Operation& operation);
+  // Whether other operations of the job have this cutter too.
+  bool has_company(const Job& job, const Operation& operation) const;
   void set_cutter(const Id& id);
   const Operation* selected(const Job& job) const;
 
@@ -64,7 +70,8 @@ class JobBench : public LazyWidget {
   CutterDrawing* drawing_;
   SwitchRow* sides_;
   QStackedWidget* stack_;
-  PropertyForm *own_form_, *form_, *job_form_, *setup_form_;
+  PropertyForm *own_form_, *form_, *job_form_;
+  QCheckBox* for_cutter_;
   ConditionsPanel* conditions_;
   PickList* cutters_;
   std::optional<PathKind> built_for_;

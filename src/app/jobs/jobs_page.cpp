@@ -1,115 +1,153 @@
 #include "app/jobs/jobs_page.h"
 
-#include <QFile>
-#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QSettings>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <cmath>
 #include <set>
 
+#include "app/jobs/feature_painter.h"
 #include "app/jobs/operation_painter.h"
 #include "app/look/look.h"
 #include "app/widgets/fit_columns.h"
-#include "app/widgets/plain_header.h"
+#include "app/widgets/plain_table.h"
 #include "app/widgets/property_form.h"
 #include "core/quantity/print.h"
-#include "shop/drawing_file.h"
 #include "shop/operation_edit.h"
-#include "shop/task.h"
 #include "shop/words.h"
-#include "store/write_file.h"
 
 namespace pecorra {
+
 JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
     : LazyWidget(parent),
       workspace_(workspace),
       planner_(workspace.tasks()),
       model_(new OperationModel(workspace, this)),
+      feature_model_(new FeatureModel(workspace, this)),
+      setup_model_(new TextModel(
+          {tr("Setup"), tr("Stock"), tr("Zero point"), tr("Work offset"), tr("Clamps"), tr("Operations")}, this)),
+      pages_(new QStackedWidget),
+      lists_(new QStackedWidget),
+      jobs_(new JobList(workspace)),
+      views_(new SwitchRow({tr("Operations"), tr("Features"), tr("Setups")})),
       title_(section_heading(QString(), 16)),
       facts_(new QLabel),
       banner_text_(new QLabel),
       empty_(new QLabel),
       banner_(new QWidget),
-      new_job_(new QPushButton(tr("New job"))),
-      new_operation_(new QPushButton(tr("New operation"))),
+      back_to_jobs_(new QPushButton(tr("‹ Jobs"))),
+      new_(new QPushButton),
       program_button_(new QPushButton(tr("Write program"))),
       accept_(new QPushButton),
       back_(new QPushButton),
       compare_(new QPushButton(tr("Old → new"))),
-      grid_(new QTableView),
       paths_(new PathView),
       program_(new ProgramView),
       split_(new QSplitter(Qt::Vertical)),
       lower_(new QSplitter(Qt::Horizontal)),
       kinds_(new PickList(this)) {
-  auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(16, 12, 12, 8);
-  layout->setSpacing(8);
-  auto* head = new QHBoxLayout;
-  head->setSpacing(8);
-  head->addWidget(title_);
-  set_tone(facts_, Tone::quiet);
-  facts_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-  head->addWidget(facts_, 1);
-  for (QPushButton* b : {new_job_, new_operation_, program_button_}) head->addWidget(b);
-  new_job_->setObjectName(QStringLiteral("new_job"));
-  new_operation_->setObjectName(QStringLiteral("new_operation"));
-  program_button_->setObjectName(QStringLiteral("write_program"));
-  layout->addLayout(head);
-
-  banner_->setObjectName(QStringLiteral("banner"));
-  banner_->setAttribute(Qt::WA_StyledBackground);
-  auto* banner_row = new QHBoxLayout(banner_);
-  banner_row->setContentsMargins(12, 3, 8, 3);
-  banner_text_->setWordWrap(true);
-  banner_text_->setObjectName(QStringLiteral("banner_text"));
-  banner_row->addWidget(banner_text_, 1);
-  for (QPushButton* b : {compare_, accept_, back_}) {
-    b->setFlat(true);
-    b->setCursor(Qt::PointingHandCursor);
-    banner_row->addWidget(b);
-  }
-  accept_->setObjectName(QStringLiteral("accept"));
-  back_->setObjectName(QStringLiteral("back"));
-  compare_->setObjectName(QStringLiteral("compare"));
-  layout->addWidget(banner_);
-
-  grid_->setHorizontalHeader(new PlainHeader(11.5));
-  grid_->setModel(model_);
-  grid_->setObjectName(QStringLiteral("operation_table"));
-  grid_->setItemDelegate(new OperationPainter(grid_));
-  grid_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  grid_->setSelectionMode(QAbstractItemView::SingleSelection);
-  grid_->setShowGrid(false);
-  grid_->setTabKeyNavigation(false);
-  grid_->verticalHeader()->hide();
-  grid_->verticalHeader()->setDefaultSectionSize(27);
-  grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
-  columns_ = new FitColumns(grid_, OperationModel::cutter);
-  empty_->setAlignment(Qt::AlignCenter);
-  empty_->setWordWrap(true);
-  auto* upper = new QWidget;
-  auto* upper_layout = new QVBoxLayout(upper);
-  upper_layout->setContentsMargins(0, 0, 0, 0);
-  upper_layout->addWidget(grid_, 1);
-  upper_layout->addWidget(empty_, 1);
+  auto* outer = new QVBoxLayout(this);
+  outer->setContentsMargins(16, 12, 12, 8);
+  auto* one = new QWidget;
+  auto* layout = new QVBoxLayout(one);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(6);
+  make_head(*layout);
+  make_banner(*layout);
+  make_lists();
   lower_->addWidget(paths_);
   lower_->addWidget(program_);
   lower_->setSizes({420, 350});
   lower_->setHandleWidth(8);
-  split_->addWidget(upper);
+  split_->addWidget(lists_);
   split_->addWidget(lower_);
   split_->setSizes({150, 470});
   split_->setHandleWidth(8);
   split_->setStretchFactor(1, 1);
   layout->addWidget(split_, 1);
+  pages_->addWidget(one);
+  pages_->addWidget(jobs_);
+  outer->addWidget(pages_);
+  connect_all();
+}
 
+void JobsPage::make_head(QLayout& layout) {
+  auto* head = new QHBoxLayout;
+  head->setSpacing(8);
+  back_to_jobs_->setFlat(true);
+  back_to_jobs_->setCursor(Qt::PointingHandCursor);
+  back_to_jobs_->setObjectName(QStringLiteral("all_jobs"));
+  back_to_jobs_->setToolTip(tr("All jobs (Alt+Left)"));
+  head->addWidget(back_to_jobs_);
+  head->addWidget(title_);
+  set_tone(facts_, Tone::quiet);
+  facts_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  head->addWidget(facts_, 1);
+  views_->setObjectName(QStringLiteral("job_views"));
+  head->addWidget(views_);
+  for (QPushButton* b : {new_, program_button_}) head->addWidget(b);
+  new_->setObjectName(QStringLiteral("new_operation"));
+  program_button_->setObjectName(QStringLiteral("write_program"));
+  static_cast<QVBoxLayout&>(layout).addLayout(head);
+}
+
+void JobsPage::make_banner(QLayout& layout) {
+  banner_->setObjectName(QStringLiteral("banner"));
+  banner_->setAttribute(Qt::WA_StyledBackground);
+  auto* row = new QHBoxLayout(banner_);
+  row->setContentsMargins(12, 3, 8, 3);
+  banner_text_->setWordWrap(true);
+  banner_text_->setObjectName(QStringLiteral("banner_text"));
+  row->addWidget(banner_text_, 1);
+  for (QPushButton* b : {compare_, accept_, back_}) {
+    b->setFlat(true);
+    b->setCursor(Qt::PointingHandCursor);
+    row->addWidget(b);
+  }
+  accept_->setObjectName(QStringLiteral("accept"));
+  back_->setObjectName(QStringLiteral("back"));
+  compare_->setObjectName(QStringLiteral("compare"));
+  layout.addWidget(banner_);
+}
+
+void JobsPage::make_lists() {
+  grid_ = plain_table(model_, QStringLiteral("operation_table"));
+  grid_->setItemDelegate(new OperationPainter(grid_));
+  grid_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+  grid_->setDragEnabled(true);
+  grid_->setAcceptDrops(true);
+  grid_->setDragDropMode(QAbstractItemView::InternalMove);
+  grid_->setDragDropOverwriteMode(false);
+  grid_->setTabKeyNavigation(false);
+  grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
+  columns_ = new FitColumns(grid_, OperationModel::cutter);
+  feature_table_ = plain_table(feature_model_, QStringLiteral("feature_table"));
+  feature_table_->setItemDelegate(new FeaturePainter(feature_table_));
+  feature_table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+  feature_table_->setTabKeyNavigation(false);
+  feature_columns_ = new FitColumns(feature_table_, FeatureModel::used_by);
+  setup_table_ = plain_table(setup_model_, QStringLiteral("setup_table"));
+  setup_table_->setTabKeyNavigation(false);
+  setup_columns_ = new FitColumns(setup_table_, 5);
+  empty_->setAlignment(Qt::AlignCenter);
+  empty_->setWordWrap(true);
+  empty_->setObjectName(QStringLiteral("job_empty"));
+  for (QWidget* w : {static_cast<QWidget*>(grid_), static_cast<QWidget*>(feature_table_),
+                     static_cast<QWidget*>(setup_table_), static_cast<QWidget*>(empty_)})
+    lists_->addWidget(w);
+}
+
+void JobsPage::connect_all() {
   connect(split_, &QSplitter::splitterMoved, this, [this] { list_is_sized_ = true; });
-  connect(new_job_, &QPushButton::clicked, this, &JobsPage::new_job_wanted);
-  connect(new_operation_, &QPushButton::clicked, this, &JobsPage::new_operation);
+  connect(back_to_jobs_, &QPushButton::clicked, this, [this] { show_view(all_jobs); });
+  connect(views_, &SwitchRow::chosen, this, [this](int i) { show_view(static_cast<View>(i)); });
+  connect(jobs_, &JobList::opened, this, [this] {
+    if (workspace_.job()) show_view(operations);
+  });
+  connect(jobs_, &JobList::new_wanted, this, &JobsPage::new_job);
+  connect(jobs_, &JobList::copy_wanted, this, &JobsPage::copy_job);
+  connect(new_, &QPushButton::clicked, this, &JobsPage::add_something);
   connect(program_button_, &QPushButton::clicked, this, &JobsPage::program_wanted);
   connect(accept_, &QPushButton::clicked, this,
           [this] { workspace_.is_trying() ? workspace_.accept_trial() : update_from_library(); });
@@ -120,13 +158,41 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
     is_current_ = false;
     refresh();
   });
-  connect(grid_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
-    if (now.isValid()) workspace_.select_operation(now.row());
+  connect(grid_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
+    Places places;
+    for (const QModelIndex& i : grid_->selectionModel()->selectedRows()) places.push_back(i.row());
+    const QModelIndex now = grid_->currentIndex();
+    if (!places.empty() && now.isValid())
+      workspace_.select_operations(std::move(places),
+                                   grid_->selectionModel()->isRowSelected(now.row()) ? now.row() : places.back());
+  });
+  connect(feature_table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
+    const auto chosen = selected_features();
+    emit feature_chosen(chosen.empty() ? QString() : text_of(chosen.back()));
+    show_selection();
+  });
+  connect(setup_table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this] {
+    emit setup_chosen(selected_setup());
+    show_selection();
+  });
+  connect(model_, &OperationModel::put_wanted, this, [this](const Places& places, int before) {
+    const Change change = operations_put(*workspace_.job(), places, before);
+    if (change.empty()) return;
+    const int first =
+        before - static_cast<int>(std::count_if(places.begin(), places.end(), [&](int i) { return i < before; }));
+    workspace_.shop().apply(change);
+    Places now;
+    for (int i = 0; i < static_cast<int>(places.size()); ++i) now.push_back(first + i);
+    workspace_.select_operations(now, now.front());
   });
   paths_->set_side_view(QSettings().value(QStringLiteral("jobs/side_view"), true).toBool());
   connect(paths_, &PathView::look_changed, this,
           [this] { QSettings().setValue(QStringLiteral("jobs/side_view"), paths_->has_side_view()); });
   connect(paths_, &PathView::feature_clicked, this, &JobsPage::click_feature);
+  connect(paths_, &PathView::place_clicked, this, [this](QPointF at) {
+    if (const auto operation = selected_operation(); operation && view_ == operations)
+      workspace_.shop().apply(tab_clicked(*workspace_.job(), *operation, {at.x(), at.y()}, workspace_.units()));
+  });
   connect(&planner_, &JobPlanner::planned, this, [this](const JobPlan& plan) {
     plan_ = plan;
     model_->show_plan(plan);
@@ -155,13 +221,55 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   connect(&workspace_, &Workspace::context_changed, this, anew);
 }
 
+QWidget* JobsPage::list() {
+  switch (view_) {
+    case features: return feature_table_;
+    case setups: return setup_table_;
+    case all_jobs: return &jobs_->table();
+    case operations: break;
+  }
+  return grid_;
+}
+
+void JobsPage::show_view(View view) {
+  const bool focus = list()->hasFocus() || isAncestorOf(focusWidget());
+  view_ = view;
+  is_current_ = false;
+  if (view == all_jobs) {
+    pages_->setCurrentIndex(1);
+    jobs_->update_when_seen();
+  } else {
+    pages_->setCurrentIndex(0);
+    views_->set_current(view);
+  }
+  refresh();
+  emit view_changed();
+  if (focus) focus_list();
+}
+
 void JobsPage::show_selection() {
   follow_selection();
-  const auto shown_job = workspace_.shown_job();
-  paths_->show_job(
-      shown_job,
-      shown_job && plan_.operations.size() == shown_job->operations.size() ? plan_.operations : PlannedOperations{},
-      workspace_.operation_index(), workspace_.units());
+  const auto job = workspace_.shown_job();
+  PathFocus focus;
+  if (view_ == operations || view_ == all_jobs) {
+    focus.operations = workspace_.operations();
+    focus.front = workspace_.operation_index();
+  } else if (view_ == features) {
+    for (const std::string& key : selected_features()) {
+      if (job) focus.lit += lines_of_feature(*job, key);
+      for (const int user : feature_model_->users_of(key)) focus.operations.push_back(user);
+    }
+  } else {
+    focus.setup = selected_setup();
+    if (job)
+      for (std::size_t i = 0; i < job->operations.size(); ++i)
+        if (const Setup* of = setup_of(*job, job->operations[i]);
+            of && focus.setup >= 0 && of == &job->setups[static_cast<std::size_t>(focus.setup)])
+          focus.operations.push_back(static_cast<int>(i));
+  }
+  paths_->show_job(job,
+                   job && plan_.operations.size() == job->operations.size() ? plan_.operations : PlannedOperations{},
+                   focus, workspace_.units());
   program_->show_operation(workspace_.operation_index() + 1);
 }
 
@@ -175,16 +283,13 @@ void JobsPage::refresh() {
   shown_material_ = workspace_.shown_material();
   shown_machine_ = workspace_.shown_machine();
   shown_pace_ = workspace_.shown_pace();
-  const Job* kept = workspace_.job();
   const auto shown_job = workspace_.shown_job();
   const bool trying = workspace_.is_trying();
-  const auto moved = kept ? workspace_.moved_job() : std::nullopt;
+  const auto moved = shown_job ? workspace_.moved_job() : nullptr;
   if (!moved) compare_moved_ = false;
-  model_->show_job(kept ? std::optional(*kept) : std::nullopt,
-                   trying           ? shown_job
-                   : compare_moved_ ? moved
-                                    : std::nullopt,
-                   moved);
+  const Job* kept = workspace_.job();
+  const auto stored = kept && !trying ? shown_job : kept ? std::make_shared<const Job>(*kept) : nullptr;
+  model_->show_job(stored, trying ? shown_job : compare_moved_ ? moved : nullptr, moved);
   const bool both = trying || compare_moved_;
   grid_->setColumnHidden(OperationModel::tightest, both);
   // Old → new needs room, and so do the mark and the bold figures.
@@ -194,33 +299,59 @@ void JobsPage::refresh() {
   columns_->at_least(OperationModel::follows, 108);
   columns_->at_least(OperationModel::time, 58);
   columns_->fit(true);
+  if (view_ == features) {
+    feature_model_->show_job(shown_job);
+    feature_columns_->fit(true);
+  }
+  if (view_ == setups) refresh_setups();
   title_->setText(kept ? text_of(kept->name) : tr("Jobs"));
-  const bool none = !kept || kept->operations.empty();
-  grid_->setVisible(!none);
-  empty_->setVisible(none);
-  empty_->setText(!kept ? tr("No jobs yet. “New job” reads a DXF outline and makes one for the material and machine of "
-                             "the line above.")
-                        : tr("No operations yet. “New operation” adds a face, profile, pocket, slot or drilling for "
-                             "the lines of the drawing."));
-  new_operation_->setEnabled(kept);
-  program_button_->setEnabled(!none && !trying);
+  const bool no_operations = !kept || kept->operations.empty();
+  const bool none =
+      !kept || (view_ == operations && no_operations) || (view_ == features && feature_model_->rowCount() == 0);
+  lists_->setCurrentIndex(none ? 3 : std::min<int>(view_, setups));
+  empty_->setText(
+      !kept ? tr("No jobs yet. “New job” reads a drawing, or starts without one, for the material and "
+                 "machine of the line above.")
+      : view_ == features
+          ? tr("No features yet. “New feature” states one by its numbers: a rectangle, holes, a slot, a text.")
+          : tr("No operations yet. “New operation” adds a face, profile, pocket, slot or drilling for the "
+               "features of the job."));
+  new_->setText(!kept               ? tr("New job")
+                : view_ == features ? tr("New feature")
+                : view_ == setups   ? tr("New setup")
+                                    : tr("New operation"));
+  views_->setVisible(kept);
+  program_button_->setEnabled(!no_operations && !trying);
   program_button_->setToolTip(trying ? tr("Accept or discard the trial first")
                                      : tr("ISO 6983, as shown below (Ctrl+E)"));
   if (!kept) facts_->clear();
+  refresh_banner();
+  fit_list();
+  show_selection();
+  if (shown_job) planner_.plan(plan_request(workspace_.state(), *shown_job, cache_));
+  else {
+    plan_ = {};
+    program_->show_program({});
+  }
+}
 
+void JobsPage::refresh_banner() {
+  const Job* kept = workspace_.job();
+  const bool trying = workspace_.is_trying();
+  const auto shown_job = workspace_.shown_job();
+  const auto moved = kept ? workspace_.moved_job() : nullptr;
   banner_->setVisible(trying || moved);
   banner_->setStyleSheet(QStringLiteral("#banner{background:%1;border-left:4px solid %2}")
                              .arg(colours().notice.name(), colours().warning.name()));
   compare_->setVisible(!trying && moved);
   if (trying) {
-    const int changes = model_->changes();
     const WorkMaterial* material = workspace_.state().materials.find(shown_job->material);
     const Machine* machine = workspace_.state().machines.find(shown_job->machine);
     banner_text_->setText(tr("Trial, not accepted: %1 on %2 at pace %3. %4 of %5 operations change.")
                               .arg(material ? text_of(material->name) : QString(),
                                    machine ? text_of(machine->name) : QString(),
                                    text_of(plain(shown_job->pace.value_or(100), 1)))
-                              .arg(changes)
+                              .arg(model_->changes())
                               .arg(kept->operations.size()));
     accept_->setText(tr("Accept"));
     back_->setText(tr("Discard"));
@@ -234,165 +365,62 @@ void JobsPage::refresh() {
     accept_->setText(tr("Update"));
     back_->setText(tr("Keep"));
   }
-  fit_list();
-  show_selection();
-  if (shown_job) planner_.plan(plan_request(workspace_.state(), *shown_job, cache_));
-  else {
-    plan_ = {};
-    program_->show_program({});
+}
+
+void JobsPage::refresh_setups() {
+  const Job* job = workspace_.job();
+  std::vector<QStringList> lines;
+  const UnitSystem units = workspace_.units();
+  const auto length = [&](double v) { return text_of(shown(v, Quantity::length, units)); };
+  for (std::size_t i = 0; job && i < job->setups.size(); ++i) {
+    const Setup& s = job->setups[i];
+    const StockBlock block = stock_of(*job, &s);
+    const auto used = std::count_if(job->operations.begin(), job->operations.end(),
+                                    [&](const Operation& o) { return setup_of(*job, o) == &s; });
+    lines.push_back(
+        {s.name.empty() ? tr("Setup %1").arg(i + 1) : text_of(s.name),
+         QStringLiteral("%1 × %2 × %3")
+             .arg(length(block.plan.width()), length(block.plan.depth()), length(block.top - block.bottom)),
+         QStringLiteral("%1, %2, %3")
+             .arg(length(s.zero_x_mm.value_or(0)), length(s.zero_y_mm.value_or(0)), length(s.zero_z_mm.value_or(0))),
+         text_of(s.work_offset), QString::number(s.clamps.size()), QString::number(used)});
   }
+  setup_model_->set_lines(std::move(lines));
+  setup_columns_->fit(true);
+  if (setup_model_->rowCount() > 0 && !setup_table_->currentIndex().isValid())
+    setup_table_->setCurrentIndex(setup_model_->index(0, 0));
 }
 
 void JobsPage::fit_list() {
   if (list_is_sized_ || split_->height() < 200) return;
+  auto* table = qobject_cast<QTableView*>(list());
   const int rows =
-      grid_->horizontalHeader()->height() + model_->rowCount() * grid_->verticalHeader()->defaultSectionSize();
+      table->horizontalHeader()->height() + table->model()->rowCount() * table->verticalHeader()->defaultSectionSize();
   const int wanted = std::clamp(rows + 18, 110, split_->height() * 45 / 100);
   split_->setSizes({wanted, split_->height() - wanted - split_->handleWidth()});
 }
 
 void JobsPage::follow_selection() {
-  const int row = workspace_.operation_index();
-  if (row >= model_->rowCount() || grid_->currentIndex().row() == row) return;
+  const Places& places = workspace_.operations();
+  const int front = workspace_.operation_index();
+  if (front >= model_->rowCount()) return;
+  Places seen;
+  for (const QModelIndex& i : grid_->selectionModel()->selectedRows()) seen.push_back(i.row());
+  std::sort(seen.begin(), seen.end());
+  if (seen == places && grid_->currentIndex().row() == front) return;
   const QSignalBlocker quiet(grid_->selectionModel());
-  grid_->setCurrentIndex(model_->index(row, OperationModel::operation));
+  QItemSelection selection;
+  for (const int i : places) selection.select(model_->index(i, 0), model_->index(i, OperationModel::column_count - 1));
+  grid_->selectionModel()->setCurrentIndex(model_->index(front, OperationModel::operation),
+                                           QItemSelectionModel::NoUpdate);
+  grid_->selectionModel()->select(selection, QItemSelectionModel::ClearAndSelect);
+  grid_->scrollTo(model_->index(front, OperationModel::operation));
   grid_->viewport()->update();
 }
 
-void JobsPage::read_drawing(const QString& file, bool into_this_job) {
-  emit said(tr("Reading %1 …").arg(QFileInfo(file).fileName()), false);
-  workspace_.tasks().run(
-      this, tr("Reading %1").arg(QFileInfo(file).fileName()),
-      [file](Task&) { return read_drawing_file(file, 1, true); },
-      [this, into_this_job, job_id = workspace_.job_id()](const DrawingRead& read) {
-        if (!read.fault.isEmpty()) {
-          emit said(read.fault, true);
-          return;
-        }
-        const auto kept = workspace_.state().job(job_id);
-        if (into_this_job && kept) return workspace_.shop().apply(with_drawing(*kept, read.drawing, read.note));
-        NewJob made = new_job(workspace_.state(), read.drawing, read.note, workspace_.shown_machine(),
-                              workspace_.shown_material());
-        workspace_.shop().apply(std::move(made.change));
-        workspace_.select_job(made.job);
-      });
-}
-
-void JobsPage::new_operation() {
-  if (!workspace_.job()) return;
-  std::vector<PickItem> items;
-  const std::pair<PathKind, QString> kinds[] = {{PathKind::profile, tr("around, inside or along a line")},
-                                                {PathKind::pocket, tr("clears an outline to a depth, around islands")},
-                                                {PathKind::slot, tr("along a line at full width")},
-                                                {PathKind::face, tr("the top of the stock")},
-                                                {PathKind::drill, tr("at circles and holes")}};
-  for (const auto& [kind, what] : kinds)
-    items.push_back({label_text(label_of(kind)), what, [this, kind = kind] { add_operation(kind); }});
-  kinds_->open(new_operation_->mapToGlobal(QPoint(new_operation_->width() - 360, new_operation_->height() + 2)), 360,
-               std::move(items), 0, tr("Kind of the new operation"));
-}
-
-// The operation that is selected; nothing without one.
-std::optional<int> JobsPage::selected_operation() const {
-  const Job* kept = workspace_.job();
-  const int at = workspace_.operation_index();
-  return kept && at >= 0 && at < static_cast<int>(kept->operations.size()) ? std::optional(at) : std::nullopt;
-}
-
-void JobsPage::click_feature(const QString& key, bool alone) {
-  const auto at = selected_operation();
-  if (!at) return;
-  auto change = feature_clicked(*workspace_.job(), *at, key.toStdString(), alone, workspace_.units());
-  if (!change) return emit said(change.error(), true);
-  workspace_.shop().apply(std::move(*change));
-}
-
-void JobsPage::next_line() {
-  if (const auto at = selected_operation())
-    workspace_.shop().apply(pecorra::next_line(*workspace_.job(), *at, workspace_.units()));
-}
-
-void JobsPage::add_operation(PathKind path) {
-  const Job* kept = workspace_.job();
-  if (!kept) return;
-  workspace_.shop().apply(added_operation(workspace_.state(), workspace_.shop().resolver(), *kept, path));
-  workspace_.select_operation(static_cast<int>(workspace_.job()->operations.size()) - 1);
-  emit operation_made();
-}
-
-void JobsPage::copy_operation() {
-  if (const auto at = selected_operation()) {
-    workspace_.shop().apply(copied_operation(*workspace_.job(), *at));
-    workspace_.select_operation(*at + 1);
-  }
-}
-
-void JobsPage::accept_lines() {
-  if (const auto at = selected_operation()) workspace_.shop().apply(features_accepted(*workspace_.job(), *at));
-}
-
-void JobsPage::move_operation(int by) {
-  const auto at = selected_operation();
-  Change change = at ? moved_operation(*workspace_.job(), *at, by) : Change{};
-  if (change.empty()) return;
-  workspace_.shop().apply(std::move(change));
-  workspace_.select_operation(*at + by);
-}
-
-void JobsPage::delete_operation() {
-  if (const auto at = selected_operation()) workspace_.shop().apply(without_operation(*workspace_.job(), *at));
-}
-
-void JobsPage::delete_job() {
-  if (const Job* kept = workspace_.job()) workspace_.shop().apply(without_job(*kept));
-}
-
-void JobsPage::update_from_library() {
-  if (const auto anew = workspace_.moved_job()) workspace_.shop().apply(updated_from_library(*workspace_.job(), *anew));
-}
-
-void JobsPage::keep_copy() {
-  if (const auto anew = workspace_.moved_job()) workspace_.shop().apply(kept_copy(*workspace_.job(), *anew));
-}
-
-QString JobsPage::proposed_file() const {
-  QString name = workspace_.job() ? text_of(workspace_.job()->name).toLower().simplified() : QStringLiteral("program");
-  for (QChar& c : name)
-    if (!c.isLetterOrNumber()) c = QLatin1Char('_');
-  return name + QStringLiteral(".nc");
-}
-
-void JobsPage::write_program(const QString& file) {
-  const Job* kept = workspace_.job();
-  if (!kept) return;
-  struct Written {
-    QString fault;
-    QStringList faulty;
-    int blocks = 0;
-  };
-  const auto write = [request = plan_request(workspace_.state(), *kept), file, units = workspace_.units()](Task& task) {
-    const JobPlan plan = plan_job(request, [&task](double done) { return task.report(done); });
-    Written w;
-    if (task.is_cancelled()) {
-      w.fault = QObject::tr("Cancelled; no program was written");
-      return w;
-    }
-    for (std::size_t i = 0; i < plan.faults.size(); ++i)
-      for (const Message& m : plan.faults[i])
-        if (m.severity == Severity::error)
-          w.faulty << QObject::tr("operation %1, %2: %3")
-                          .arg(i + 1)
-                          .arg(text_of(request.job.operations[i].name), sentence(m, units));
-    if (!w.faulty.isEmpty()) return w;
-    w.fault = write_file(file, QByteArray::fromStdString(plan.program));
-    w.blocks = static_cast<int>(std::count(plan.program.begin(), plan.program.end(), '\n'));
-    return w;
-  };
-  workspace_.tasks().run(this, tr("Writing %1").arg(QFileInfo(file).fileName()), write, [this, file](const Written& w) {
-    if (!w.faulty.isEmpty()) emit said(tr("Nothing written: %1").arg(w.faulty.join(QStringLiteral("; "))), true);
-    else if (!w.fault.isEmpty()) emit said(w.fault, true);
-    else emit said(tr("Program written: %1, %2 blocks").arg(QFileInfo(file).fileName()).arg(w.blocks), false);
-  });
+void JobsPage::select_feature(const std::string& key) {
+  const int row = feature_model_->row_of(key);
+  if (row >= 0) feature_table_->setCurrentIndex(feature_model_->index(row, 0));
 }
 
 }  // namespace pecorra

@@ -1,18 +1,23 @@
-// Jobs: operations in order with their conditions, the toolpath, the program.
+// Jobs: all of them as a list; or one, with its operations, features and setups, its toolpaths and its program.
 #pragma once
 
 #include <QLabel>
 #include <QPushButton>
 #include <QSplitter>
+#include <QStackedWidget>
 #include <QTableView>
 #include <QWidget>
 
+#include "app/jobs/feature_model.h"
+#include "app/jobs/job_list.h"
 #include "app/jobs/job_planner.h"
 #include "app/jobs/operation_model.h"
 #include "app/jobs/path_view.h"
 #include "app/jobs/program_view.h"
 #include "app/widgets/lazy_widget.h"
 #include "app/widgets/pick_list.h"
+#include "app/widgets/switch_row.h"
+#include "app/widgets/text_model.h"
 #include "app/workspace.h"
 
 namespace pecorra {
@@ -22,20 +27,39 @@ class FitColumns;
 class JobsPage : public LazyWidget {
   Q_OBJECT
  public:
+  // What of a job is listed; or all jobs.
+  enum View { operations, features, setups, all_jobs };
   JobsPage(Workspace& workspace, QWidget* parent = nullptr);
 
+  void show_view(View view);
+  View view() const { return view_; }
+  QWidget* list();  // of the view
+  std::vector<QWidget*> lists() const { return {grid_, feature_table_, setup_table_, &jobs_->table()}; }
+  void focus_list() { list()->setFocus(); }
+
+  // From a drawing, or without one.
+  void new_job();
   // Reads a DXF file off the interface thread into a new job, or into the current one.
   void read_drawing(const QString& file, bool into_this_job);
+  void copy_job();
+  void delete_job();
+  // Kinds to choose from.
   void new_operation();
+  void new_feature();
+  // Of the view: an operation, a feature, a setup or a job.
+  void add_something();
+  void copy_something();
+  void delete_something();
   void add_operation(PathKind path);
-  void copy_operation();
+  void add_feature(FeatureKind kind);
+  // Operations that another job can take; there, with Ctrl+V.
+  void copy_to_clipboard();
+  void paste();
   // Lines that have changed since they were picked are taken as they are now.
   void accept_lines();
   void move_operation(int by);
   // By key instead of a click in the drawing: the next line, or the next circle diameter.
   void next_line();
-  void delete_operation();
-  void delete_job();
   void update_from_library();
   void keep_copy();
   // Writes the program off the interface thread.
@@ -44,41 +68,66 @@ class JobsPage : public LazyWidget {
   bool is_planned() const { return !planner_.is_busy(); }
   const JobPlan& plan() const { return plan_; }
   OperationModel& model() { return *model_; }
+  FeatureModel& feature_model() { return *feature_model_; }
   QTableView& grid() { return *grid_; }
+  JobList& jobs() { return *jobs_; }
+  PathView& paths() { return *paths_; }
+  void select_feature(const std::string& key);
 
  signals:
   void said(const QString& what, bool fault);
   void planned(const pecorra::JobPlan& plan);
-  void new_job_wanted();
+  void drawing_wanted();  // for a new job
+  void job_started();     // one without a drawing
   void operation_made();
   void program_wanted();
+  void view_changed();
+  void feature_chosen(const QString& key);
+  void setup_chosen(int index);
+  void places_wanted();  // pasted into the feature
 
  protected:
   void refresh() override;
 
  private:
+  void make_head(QLayout& layout);
+  void make_banner(QLayout& layout);
+  void make_lists();
+  void connect_all();
   std::optional<int> selected_operation() const;
+  std::vector<std::string> selected_features() const;
+  int selected_setup() const;
   // Another operation in front: nothing is worked out for it.
   void follow_selection();
   void show_selection();
-  // As high as its operations, unless the user has moved the line below it.
+  void refresh_banner();
+  void refresh_setups();
+  // As high as its rows, unless the user has moved the line below it.
   void fit_list();
-  void click_feature(const QString& key, bool alone);
+  void click_feature(const QString& key, Qt::KeyboardModifiers modifiers);
+  // Applies what could be done, or says why it could not.
+  void apply(tl::expected<Change, QString> change);
 
   Workspace& workspace_;
   JobPlanner planner_;
   std::shared_ptr<PlanCache> cache_ = std::make_shared<PlanCache>();
   OperationModel* model_;
+  FeatureModel* feature_model_;
+  TextModel* setup_model_;
   JobPlan plan_;
+  QStackedWidget *pages_, *lists_;
+  JobList* jobs_;
+  SwitchRow* views_;
   QLabel *title_, *facts_, *banner_text_, *empty_;
   QWidget* banner_;
-  QPushButton *new_job_, *new_operation_, *program_button_, *accept_, *back_, *compare_;
-  QTableView* grid_;
-  FitColumns* columns_;
+  QPushButton *back_to_jobs_, *new_, *program_button_, *accept_, *back_, *compare_;
+  QTableView *grid_, *feature_table_, *setup_table_;
+  FitColumns *columns_, *feature_columns_, *setup_columns_;
   PathView* paths_;
   ProgramView* program_;
   QSplitter *split_, *lower_;
   PickList* kinds_;
+  View view_ = operations;
   bool compare_moved_ = false, list_is_sized_ = false;
   // What is shown was worked out for this, and nothing has changed since.
   bool is_current_ = false;

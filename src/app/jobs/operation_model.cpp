@@ -1,6 +1,9 @@
 #include "app/jobs/operation_model.h"
 
+#include <QMimeData>
+#include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "app/look/look.h"
 #include "core/program/program.h"
@@ -19,31 +22,71 @@ QString duration_text(double minutes) {
   return QStringLiteral("%1:%2").arg(seconds / 60).arg(seconds % 60, 2, 10, QLatin1Char('0'));
 }
 
-void OperationModel::show_job(const std::optional<Job>& job, const std::optional<Job>& anew,
-                              const std::optional<Job>& moved) {
-  beginResetModel();
-  job_ = job;
-  anew_ = anew;
-  moved_ = moved;
-  judge();
-  endResetModel();
+void OperationModel::show_job(Shown job, Shown anew, Shown moved) {
+  const auto same = [](const Shown& a, const Shown& b) {
+    return a && b && a->id == b->id &&
+           std::equal(a->operations.begin(), a->operations.end(), b->operations.begin(), b->operations.end(),
+                      [](const Operation& x, const Operation& y) { return x.id == y.id; });
+  };
+  const bool steady = same(job_, job);
+  if (!steady) beginResetModel();
+  job_ = std::move(job);
+  anew_ = std::move(anew);
+  moved_ = std::move(moved);
+  tools_ = job_ ? tool_numbers(job_->operations) : std::vector<int>{};
+  reports_.clear();
+  if (!steady) endResetModel();
+  else if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
 }
 
 // Until the paths are planned, the engagement beside a straight wall is used.
-void OperationModel::judge() {
-  reports_.clear();
-  const std::optional<Job>& shown_job = anew_ ? anew_ : job_;
-  if (!shown_job) return;
-  const bool planned = plan_.operations.size() == shown_job->operations.size();
-  for (std::size_t i = 0; i < shown_job->operations.size(); ++i)
-    reports_.push_back(report_of(workspace_.state(), *shown_job, shown_job->operations[i],
-                                 planned ? plan_.operations[i]->growth_rad : 0));
+const CutReport& OperationModel::report(std::size_t i) const {
+  const Job& job = anew_ ? *anew_ : *job_;
+  reports_.resize(job.operations.size());
+  if (!reports_[i]) {
+    const bool planned = plan_.operations.size() == job.operations.size();
+    reports_[i] =
+        report_of(workspace_.state(), job, job.operations[i], planned ? plan_.operations[i]->facts() : PathFacts{});
+  }
+  return *reports_[i];
 }
 
 void OperationModel::show_plan(const JobPlan& plan) {
   plan_ = plan;
-  judge();
+  reports_.clear();
   if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
+}
+
+Qt::ItemFlags OperationModel::flags(const QModelIndex& index) const {
+  const Qt::ItemFlags usual = QAbstractTableModel::flags(index);
+  return index.isValid() ? usual | Qt::ItemIsDragEnabled : usual | Qt::ItemIsDropEnabled;
+}
+
+namespace {
+const QString rows_mime = QStringLiteral("application/x-pecorra-operation-rows");
+}
+
+QStringList OperationModel::mimeTypes() const { return {rows_mime}; }
+
+QMimeData* OperationModel::mimeData(const QModelIndexList& indexes) const {
+  std::set<int> rows;
+  for (const QModelIndex& i : indexes) rows.insert(i.row());
+  QStringList text;
+  for (const int row : rows) text << QString::number(row);
+  auto* data = new QMimeData;
+  data->setData(rows_mime, text.join(QLatin1Char(' ')).toUtf8());
+  return data;
+}
+
+bool OperationModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, int, const QModelIndex& parent) {
+  if (!job_ || !data->hasFormat(rows_mime)) return false;
+  Places places;
+  for (const QByteArray& at : data->data(rows_mime).split(' ')) places.push_back(at.toInt());
+  if (places.empty() || places.back() >= rowCount()) return false;
+  const int before = row >= 0 ? row : parent.isValid() ? parent.row() : rowCount();
+  // The view takes dragged rows away by itself when told that they moved; the job does.
+  emit put_wanted(places, before);
+  return false;
 }
 
 int OperationModel::changes() const {
@@ -102,15 +145,16 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
     case operation: return text_of(o.name.empty() ? std::string(label_of(o.path)) : o.name);
     case cutter: {
       if (o.cutter.id.is_null()) return tr("pick a cutter");
-      return QStringLiteral("T%1 %2").arg(tool_numbers(job_->operations)[i]).arg(text_of(o.cutter.name));
+      return QStringLiteral("T%1 %2").arg(tools_[i]).arg(text_of(o.cutter.name));
     }
     case speed:
     case feed:
     case depth_width: return value_text(o, index.column());
     case follows: return now.taken.source == SourceKind::none ? tr("nothing") : label_text(label_of(now.taken.source));
     case tightest: {
-      if (i >= reports_.size() || reports_[i].headroom.empty()) return QString();
-      const Headroom& h = reports_[i].headroom.front();
+      const CutReport& cut = report(i);
+      if (cut.headroom.empty()) return QString();
+      const Headroom& h = cut.headroom.front();
       if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return headroom_text(h, workspace_.units());
       // Short, so that the time beside it is seen.
       const QString what = h.limit == Limit::spindle_speed    ? tr("speed")

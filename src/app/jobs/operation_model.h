@@ -16,8 +16,10 @@ class OperationModel : public QAbstractTableModel {
 
   explicit OperationModel(Workspace& workspace, QObject* parent = nullptr)
       : QAbstractTableModel(parent), workspace_(workspace) {}
-  // `anew`: what it would be; nothing: only the job as it is. `moved`: changed at source.
-  void show_job(const std::optional<Job>& job, const std::optional<Job>& anew, const std::optional<Job>& moved);
+  // `anew`: what it would be; none: only the job as it is. `moved`: changed at source. The same operations are shown in
+  // place.
+  using Shown = std::shared_ptr<const Job>;
+  void show_job(Shown job, Shown anew, Shown moved);
   void show_plan(const JobPlan& plan);
   int changes() const;  // operations whose values differ in the other version
 
@@ -27,14 +29,25 @@ class OperationModel : public QAbstractTableModel {
   int columnCount(const QModelIndex& = {}) const override { return column_count; }
   QVariant data(const QModelIndex& index, int role) const override;
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+  // Operations are put elsewhere by dragging.
+  Qt::ItemFlags flags(const QModelIndex& index) const override;
+  Qt::DropActions supportedDropActions() const override { return Qt::MoveAction; }
+  QStringList mimeTypes() const override;
+  QMimeData* mimeData(const QModelIndexList& indexes) const override;
+  bool dropMimeData(const QMimeData* data, Qt::DropAction action, int row, int column,
+                    const QModelIndex& parent) override;
+
+ signals:
+  void put_wanted(const pecorra::Places& operations, int before);
 
  private:
-  void judge();
+  const CutReport& report(std::size_t operation) const;
   QString value_text(const Operation& o, int column) const;
 
   Workspace& workspace_;
-  std::optional<Job> job_, anew_, moved_;
-  std::vector<CutReport> reports_;
+  Shown job_, anew_, moved_;
+  std::vector<int> tools_;
+  mutable std::vector<std::optional<CutReport>> reports_;  // of what was seen
   JobPlan plan_;
 };
 

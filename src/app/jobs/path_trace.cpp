@@ -2,9 +2,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
-#include "app/look/look.h"
 #include "core/base/whole.h"
+#include "core/feature/lettering.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -12,12 +13,13 @@ namespace {
 
 constexpr double chord_mm = 0.02;
 
-QColor colour_of(const PathTrace& trace, const PathTrace::Chord& c, PathColours colouring) {
-  const Colours& d = colours();
+QColor colour_of(const PathTrace& trace, const PathTrace::Chord& c, PathColours colouring, const Colours& d) {
   if (c.feed <= 0) return d.quiet;
-  if (colouring == PathColours::by_feed) {
-    const double range = static_cast<double>(trace.most_feed - trace.least_feed);
-    const double share = range > 0 ? static_cast<double>(c.feed - trace.least_feed) / range : 1;
+  if (colouring != PathColours::by_move) {
+    const PathTrace::Range& range = colouring == PathColours::by_feed ? trace.feeds : trace.chips;
+    const float value = colouring == PathColours::by_feed ? c.feed : c.chip, width = range.most - range.least;
+    // In steps, so that neighbours are drawn together.
+    const double share = width > 0 ? std::round(static_cast<double>((value - range.least) / width) * 16) / 16 : 1;
     const auto mixed = [&](int a, int b) { return static_cast<int>(std::lround(a + (b - a) * share)); };
     return QColor(mixed(d.warning.red(), d.accent.red()), mixed(d.warning.green(), d.accent.green()),
                   mixed(d.warning.blue(), d.accent.blue()));
@@ -42,53 +44,89 @@ QPolygonF polygon_of(const Contour& contour) {
 std::vector<FeatureOutline> outlines_of(const Job& job) {
   std::vector<FeatureOutline> outlines;
   for (const JobLine& line : lines_of(job)) outlines.push_back({text_of(line.key), polygon_of(*line.contour)});
-  for (const Feature& f : job.features)
-    if (f.kind == FeatureKind::holes)
-      for (const Point2& p : f.at)
-        outlines.push_back({text_of(f.key), polygon_of(circle_contour(p, f.diameter_mm.value_or(1)))});
+  const std::vector<DrawnText>& texts = job.drawing().texts;
+  const std::vector<std::string> keys = text_keys_of(job.drawing());
+  for (std::size_t i = 0; i < texts.size(); ++i)
+    for (const Contour& letter : lettering(texts[i].text, texts[i].at, texts[i].height_mm, texts[i].angle_deg).lines)
+      outlines.push_back({text_of(keys[i]), polygon_of(letter)});
+  for (const Feature& f : job.features) {
+    for (const Contour& letter : f.letters) outlines.push_back({text_of(f.key), polygon_of(letter)});
+    for (const Point2& p : f.at)
+      outlines.push_back({text_of(f.key), polygon_of(circle_contour(p, f.diameter_mm.value_or(1)))});
+  }
   return outlines;
 }
 
-PathTrace trace_of(std::shared_ptr<const PlannedOperation> planned) {
-  PathTrace trace;
+QStringList lines_of_feature(const Job& job, const std::string& key) {
+  QStringList keys{text_of(key)};
+  if (const Feature* f = find_feature(job, key)) {
+    if (!f->outline.key.empty()) keys << text_of(f->outline.key);
+    for (const std::vector<FeatureUse>* uses : {&f->islands, &f->circles})
+      for (const FeatureUse& use : *uses) keys << text_of(use.key);
+  }
+  return keys;
+}
+
+void PathTrace::Range::take(float value) {
+  least = least > 0 ? std::min(least, value) : value;
+  most = std::max(most, value);
+}
+
+std::shared_ptr<const PathTrace> trace_of(std::shared_ptr<const PlannedOperation> planned) {
+  auto made = std::make_shared<PathTrace>();
+  PathTrace& trace = *made;
   trace.of = std::move(planned);
-  const auto put = [&](double x, double y, double z, const Move& m) {
+  const Operation& o = trace.of->operation;
+  const double teeth = std::max(1, o.cutter.flutes.value_or(1));
+  const double edge_angle = o.cutter.cutting_edge_angle_deg.value_or(90) * std::numbers::pi / 180;
+  double n = o.taken.n_rpm.value_or(0);
+  // Formula 5: hex = fz · sin κ · sin φ, the whole fz from 90° on.
+  const auto chip_of = [&](const Move& m) {
+    if (m.engaged_e4 == 0 || !(n > 0) || m.kind == MoveKind::cycle) return 0.0;
+    return m.feed_mm_min / (n * teeth) * std::sin(edge_angle) *
+           std::sin(std::min(m.engaged_rad(), std::numbers::pi / 2));
+  };
+  const auto put = [&](double x, double y, double z, const Move& m, double chip) {
     trace.chords.push_back({static_cast<float>(x), static_cast<float>(y), static_cast<float>(z),
-                            static_cast<float>(m.feed_mm_min), m.kind});
+                            static_cast<float>(m.feed_mm_min), static_cast<float>(chip), m.kind});
   };
   double x = 0, y = 0, z = 0;
-  for (const Move& m : trace.of->path.moves) {
+  std::size_t event = 0;
+  const auto& events = trace.of->path.events;
+  for (std::size_t i = 0; i < trace.of->path.moves.size(); ++i) {
+    const Move& m = trace.of->path.moves[i];
+    for (; event < events.size() && events[event].before <= i; ++event)
+      if (events[event].kind == MotionEvent::spindle_speed) n = events[event].value;
+    const double chip = chip_of(m);
     if (m.shape != MoveShape::line) {
       const double r = std::hypot(x - m.centre_x, y - m.centre_y), swept = swept_rad(x, y, m);
       const double from = std::atan2(y - m.centre_y, x - m.centre_x);
       const double step = 2 * std::acos(std::clamp(1 - chord_mm / std::max(r, chord_mm), -1.0, 1.0));
       const int pieces = whole_within(std::ceil(std::abs(swept) / std::max(step, 0.02)), 1, 2000);
-      for (int i = 1; i < pieces; ++i) {
-        const double t = static_cast<double>(i) / pieces, a = from + swept * t;
-        put(m.centre_x + r * std::cos(a), m.centre_y + r * std::sin(a), z + (m.z - z) * t, m);
+      for (int k = 1; k < pieces; ++k) {
+        const double t = static_cast<double>(k) / pieces, a = from + swept * t;
+        put(m.centre_x + r * std::cos(a), m.centre_y + r * std::sin(a), z + (m.z - z) * t, m, chip);
       }
     }
-    put(m.x, m.y, m.z, m);
+    put(m.x, m.y, m.z, m, chip);
     x = m.x, y = m.y, z = m.z;
-    const float feed = static_cast<float>(m.feed_mm_min);
-    if (feed <= 0) continue;
-    trace.least_feed = trace.least_feed > 0 ? std::min(trace.least_feed, feed) : feed;
-    trace.most_feed = std::max(trace.most_feed, feed);
+    if (!m.is_rapid()) trace.feeds.take(static_cast<float>(m.feed_mm_min));
+    if (chip > 0) trace.chips.take(static_cast<float>(chip));
   }
-  return trace;
+  return made;
 }
 
-void draw_trace(QPainter& p, const PathTrace& trace, bool chosen, PathColours colouring,
-                const std::function<QPointF(const PathTrace::Chord&)>& project) {
+void draw_trace(QPainter& p, const PathTrace& trace, bool chosen, PathColours colouring, const Colours& colours,
+                const Projection& project, const std::atomic<bool>* stop) {
   if (trace.chords.empty()) return;
   const QRectF seen = QRectF(p.clipBoundingRect()).adjusted(-50, -50, 50, 50);
   // So many that nobody sees single lines: thin ones, and larger steps.
-  const bool dense = trace.chords.size() > 20000;
+  const bool dense = trace.chords.size() > dense_chords;
   const double least = dense ? 1.5 : 0.7;
   QPolygonF run;
   QColor colour;
   MoveKind kind = MoveKind::rapid;
-  float feed = -1;
+  float feed = -1, chip = -1;
   bool rapid = false;
   const auto flush = [&] {
     if (run.size() > 1) {
@@ -103,13 +141,18 @@ void draw_trace(QPainter& p, const PathTrace& trace, bool chosen, PathColours co
   };
   QPointF last = project(trace.chords.front());
   run << last;
+  const auto alike = [&](const PathTrace::Chord& a, const PathTrace::Chord& b) {
+    return a.kind == b.kind && a.feed == b.feed && (colouring != PathColours::by_chip || a.chip == b.chip);
+  };
   for (std::size_t i = 1; i < trace.chords.size(); ++i) {
+    if (stop && i % 4096 == 0 && *stop) return;
     const PathTrace::Chord& c = trace.chords[i];
     const QPointF at = project(c);
-    if (c.kind != kind || c.feed != feed) {
+    if (c.kind != kind || c.feed != feed || c.chip != chip) {
       kind = c.kind;
       feed = c.feed;
-      if (const QColor now = colour_of(trace, c, colouring); now != colour || (c.feed <= 0) != rapid) {
+      chip = c.chip;
+      if (const QColor now = colour_of(trace, c, colouring, colours); now != colour || (c.feed <= 0) != rapid) {
         flush();
         colour = now;
         rapid = c.feed <= 0;
@@ -117,8 +160,7 @@ void draw_trace(QPainter& p, const PathTrace& trace, bool chosen, PathColours co
     }
     // Nobody sees a step below a pixel, nor what is outside.
     const bool small = std::abs(at.x() - last.x()) < least && std::abs(at.y() - last.y()) < least;
-    const bool goes_on =
-        i + 1 < trace.chords.size() && trace.chords[i + 1].kind == c.kind && trace.chords[i + 1].feed == c.feed;
+    const bool goes_on = i + 1 < trace.chords.size() && alike(trace.chords[i + 1], c);
     if (small && goes_on) continue;
     if (!QRectF(last, at).normalized().adjusted(-1, -1, 1, 1).intersects(seen)) {
       flush();

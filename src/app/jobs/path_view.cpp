@@ -7,15 +7,13 @@
 #include <cmath>
 
 #include "app/look/look.h"
-#include "core/drawing/cutter_sheet.h"
-#include "core/quantity/print.h"
 #include "shop/words.h"
 
 namespace pecorra {
 namespace {
 
 constexpr double grab_pixels = 7, plan_edge = 14;
-constexpr int side_share = 30, legend_height = 24;  // of the height in percent; pixels
+constexpr int side_share = 30;  // of the height in percent
 
 double distance_to(QPointF p, QPointF a, QPointF b) {
   const QPointF ab = b - a;
@@ -28,7 +26,11 @@ double distance_to(QPointF p, QPointF a, QPointF b) {
 }  // namespace
 
 PathView::PathView(QWidget* parent)
-    : QWidget(parent), colours_button_(new QPushButton(this)), side_button_(new QPushButton(this)) {
+    : QWidget(parent),
+      colours_button_(new QPushButton(this)),
+      side_button_(new QPushButton(this)),
+      plan_image_(new PathImage(this)),
+      side_image_(new PathImage(this)) {
   setMouseTracking(true);
   setMinimumSize(180, 140);
   setObjectName(QStringLiteral("path_view"));
@@ -41,9 +43,11 @@ PathView::PathView(QWidget* parent)
     b->setFont(Look::get().text(11));
   }
   connect(colours_button_, &QPushButton::clicked, this, [this] {
-    set_colouring(colouring_ == PathColours::by_move ? PathColours::by_feed : PathColours::by_move);
+    set_colouring(static_cast<PathColours>((static_cast<int>(colouring_) + 1) % 3));
     emit look_changed();
   });
+  for (PathImage* image : {plan_image_, side_image_})
+    connect(image, &PathImage::ready, this, qOverload<>(&QWidget::update));
   connect(side_button_, &QPushButton::clicked, this, [this] {
     set_side_view(!side_on_);
     emit look_changed();
@@ -53,7 +57,9 @@ PathView::PathView(QWidget* parent)
 }
 
 void PathView::say_buttons() {
-  colours_button_->setText(colouring_ == PathColours::by_move ? tr("Colours: moves") : tr("Colours: feeds"));
+  colours_button_->setText(colouring_ == PathColours::by_move   ? tr("Colours: moves")
+                           : colouring_ == PathColours::by_feed ? tr("Colours: feeds")
+                                                                : tr("Colours: chip thickness"));
   side_button_->setText(side_on_ ? tr("Hide side view") : tr("Side view"));
   int x = width() - 8;
   for (QPushButton* b : {side_button_, colours_button_}) {
@@ -76,36 +82,54 @@ void PathView::set_side_view(bool on) {
 
 void PathView::resizeEvent(QResizeEvent*) { say_buttons(); }
 
-void PathView::show_job(const std::optional<Job>& job, const PlannedOperations& planned, int operation,
+void PathView::show_job(std::shared_ptr<const Job> job, const PlannedOperations& planned, const PathFocus& focus,
                         UnitSystem units) {
   const bool other = !job_ || !job || job_->id != job->id;
   if (other) {
     zoom_ = 1;
     moved_ = {};
   }
-  job_ = job;
-  operation_ = operation;
+  job_ = std::move(job);
+  focus_ = focus;
   units_ = units;
-  stock_ = {};
-  if (job_) {
-    const bool there = operation >= 0 && operation < static_cast<int>(job_->operations.size());
-    stock_ = stock_of(*job_, there ? setup_of(*job_, job_->operations[static_cast<std::size_t>(operation)])
-                             : job_->setups.empty() ? nullptr
-                                                    : &job_->setups.front());
-  }
-  outlines_ = job_ ? outlines_of(*job_) : std::vector<FeatureOutline>{};
-  std::vector<PathTrace> traces;
-  for (const auto& one : planned) {
+  stock_ = job_ ? stock_of(*job_, setup()) : StockBlock{};
+  if (!job_) outlines_.clear();
+  else if (!outlined_ || outlined_->part != job_->part || outlined_->features != job_->features)
+    outlines_ = outlines_of(*job_);
+  outlined_ = job_;
+  lit_ = focus.lit;
+  if (const Operation* now = front())
+    for (const FeatureUse& use : now->features) lit_ += lines_of_feature(*job_, use.key);
+  std::vector<std::shared_ptr<const PathTrace>> traces;
+  chords_ = 0;
+  lowest_ = static_cast<float>(stock_.bottom), highest_ = static_cast<float>(stock_.top);
+  for (std::size_t i = 0; i < planned.size(); ++i) {
     // What is planned already is flattened already.
-    const auto known = std::find_if(traces_.begin(), traces_.end(), [&](const PathTrace& t) { return t.of == one; });
-    if (known != traces_.end()) {
-      traces.push_back(std::move(*known));
-      continue;
+    const bool same = i < traces_.size() && traces_[i]->of == planned[i];
+    const auto known =
+        same ? traces_.begin() + static_cast<std::ptrdiff_t>(i)
+             : std::find_if(traces_.begin(), traces_.end(), [&](const auto& t) { return t->of == planned[i]; });
+    traces.push_back(known != traces_.end() ? *known : trace_of(planned[i]));
+    chords_ += traces.back()->chords.size();
+    for (const PathTrace::Chord& c : traces.back()->chords) {
+      lowest_ = std::min(lowest_, c.z);
+      highest_ = std::max(highest_, c.z);
     }
-    traces.push_back(trace_of(one));
   }
   traces_ = std::move(traces);
   update();
+}
+
+const Operation* PathView::front() const {
+  const bool there = job_ && focus_.front >= 0 && focus_.front < static_cast<int>(job_->operations.size());
+  return there ? &job_->operations[static_cast<std::size_t>(focus_.front)] : nullptr;
+}
+
+const Setup* PathView::setup() const {
+  if (focus_.setup >= 0 && focus_.setup < static_cast<int>(job_->setups.size()))
+    return &job_->setups[static_cast<std::size_t>(focus_.setup)];
+  if (const Operation* now = front()) return setup_of(*job_, *now);
+  return job_->setups.empty() ? nullptr : &job_->setups.front();
 }
 
 QRectF PathView::world() const {
@@ -120,11 +144,11 @@ QRectF PathView::world() const {
 QRect PathView::side_rect() const {
   if (!side_on_) return {};
   const int height = std::max(60, this->height() * side_share / 100);
-  return QRect(0, this->height() - legend_height - height, width(), height);
+  return QRect(0, this->height() - path_legend_height - height, width(), height);
 }
 
 QRect PathView::plan_rect() const {
-  return QRect(0, 0, width(), height() - legend_height - (side_on_ ? side_rect().height() : 0));
+  return QRect(0, 0, width(), height() - path_legend_height - (side_on_ ? side_rect().height() : 0));
 }
 
 QTransform PathView::to_screen() const {
@@ -137,193 +161,6 @@ QTransform PathView::to_screen() const {
   t.scale(scale, -scale);
   t.translate(-box.center().x(), -box.center().y());
   return t;
-}
-
-void PathView::draw_plan(QPainter& p) const {
-  const Colours& d = colours();
-  const QTransform t = to_screen();
-  p.setClipRect(plan_rect().adjusted(1, 1, -1, 0));
-  if (const Box& s = stock_.plan; s.width() > 0 && s.depth() > 0) {
-    p.setPen(QPen(d.line, 1));
-    QColor fill = d.cut;
-    fill.setAlpha(130);
-    p.setBrush(fill);
-    p.drawRect(t.mapRect(QRectF(s.low_x, s.low_y, s.width(), s.depth())));
-  }
-  p.setBrush(Qt::NoBrush);
-  const Operation* now = operation_ >= 0 && operation_ < static_cast<int>(job_->operations.size())
-                             ? &job_->operations[static_cast<std::size_t>(operation_)]
-                             : nullptr;
-  QStringList used;
-  if (now)
-    for (const FeatureUse& use : now->features) {
-      used << text_of(use.key);
-      if (const Feature* f = find_feature(*job_, use.key); f && f->kind == FeatureKind::pocket) {
-        used << text_of(f->outline);
-        for (const std::string& key : f->islands) used << text_of(key);
-      }
-    }
-  if (const Setup* setup = now ? setup_of(*job_, *now) : nullptr)
-    for (const Clamp& clamp : setup->clamps)
-      for (const FeatureOutline& o : outlines_)
-        if (o.key == text_of(clamp.outline)) {
-          QColor fill = d.error;
-          fill.setAlpha(40);
-          p.setBrush(fill);
-          p.setPen(QPen(d.error, 1));
-          p.drawPolygon(t.map(o.points));
-          p.setBrush(Qt::NoBrush);
-        }
-  for (const FeatureOutline& o : outlines_) {
-    const bool picked = used.contains(o.key), lit = o.key == under_mouse_;
-    p.setPen(QPen(lit ? d.accent : d.ink, picked ? 2.2 : lit ? 2 : 1));
-    p.drawPolyline(t.map(o.points));
-  }
-  const auto project = [&](const PathTrace::Chord& c) {
-    return t.map(QPointF(static_cast<double>(c.x), static_cast<double>(c.y)));
-  };
-  for (std::size_t i = 0; i < traces_.size(); ++i)
-    if (static_cast<int>(i) != operation_) draw_trace(p, traces_[i], false, colouring_, project);
-  if (now && operation_ < static_cast<int>(traces_.size())) {
-    const PathTrace& trace = traces_[static_cast<std::size_t>(operation_)];
-    draw_trace(p, trace, true, colouring_, project);
-    // Where the cutter goes down, with its diameter at the first place, or at each hole.
-    const double r = now->cutter.diameter_mm.value_or(0) / 2 * t.m11();
-    QColor fill = d.warning;
-    fill.setAlpha(60);
-    int shown = 0;
-    const auto& moves = trace.of->path.moves;
-    for (std::size_t k = 1; k < moves.size() && shown < 2000; ++k) {
-      const Move& m = moves[k];
-      const bool down = m.kind == MoveKind::plunge || m.kind == MoveKind::cycle;
-      if (!down || m.z >= moves[k - 1].z) continue;
-      const QPointF at = t.map(QPointF(m.x, m.y));
-      p.setPen(QPen(d.warning, 1.4));
-      p.setBrush(fill);
-      if (m.kind == MoveKind::cycle || shown == 0) p.drawEllipse(at, r, r);
-      p.setBrush(Qt::NoBrush);
-      p.drawEllipse(at, 2, 2);
-      ++shown;
-    }
-  }
-  // The zero point of the program.
-  QPointF zero(0, 0);
-  if (const Setup* setup = now ? setup_of(*job_, *now) : job_->setups.empty() ? nullptr : &job_->setups.front())
-    zero = QPointF(setup->zero_x_mm.value_or(0), setup->zero_y_mm.value_or(0));
-  zero = t.map(zero);
-  p.setPen(QPen(d.error, 1.2));
-  p.drawLine(zero - QPointF(7, 0), zero + QPointF(7, 0));
-  p.drawLine(zero - QPointF(0, 7), zero + QPointF(0, 7));
-  p.setClipping(false);
-}
-
-// Seen from the front: x as in the plan above, heights as large as they fit.
-void PathView::draw_side(QPainter& p) const {
-  const Colours& d = colours();
-  const QRect room = side_rect();
-  p.setPen(d.line);
-  p.drawLine(room.topLeft(), room.topRight());
-  p.setClipRect(room.adjusted(1, 1, -1, -1));
-  double low = stock_.bottom, high = stock_.top;
-  for (const PathTrace& trace : traces_)
-    for (const PathTrace::Chord& c : trace.chords) {
-      low = std::min(low, static_cast<double>(c.z));
-      high = std::max(high, static_cast<double>(c.z));
-    }
-  if (high - low < 1) low = high - 1;
-  const QTransform t = to_screen();
-  constexpr double edge = 8;
-  const double scale = (room.height() - 2 * edge) / (high - low);
-  const auto x_of = [&](double x) { return t.map(QPointF(x, 0)).x(); };
-  const auto y_of = [&](double z) { return room.top() + edge + (high - z) * scale; };
-  if (stock_.has_height) {
-    QColor fill = d.cut;
-    fill.setAlpha(130);
-    p.setBrush(fill);
-    p.setPen(QPen(d.line, 1));
-    p.drawRect(QRectF(QPointF(x_of(stock_.plan.low_x), y_of(stock_.top)),
-                      QPointF(x_of(stock_.plan.high_x), y_of(stock_.bottom))));
-    p.setBrush(Qt::NoBrush);
-  }
-  const auto project = [&](const PathTrace::Chord& c) {
-    return QPointF(x_of(static_cast<double>(c.x)), y_of(static_cast<double>(c.z)));
-  };
-  for (std::size_t i = 0; i < traces_.size(); ++i)
-    if (static_cast<int>(i) != operation_) draw_trace(p, traces_[i], false, colouring_, project);
-  if (operation_ >= 0 && operation_ < static_cast<int>(traces_.size()))
-    draw_trace(p, traces_[static_cast<std::size_t>(operation_)], true, colouring_, project);
-  // Heights: the top of the stock and how deep the operation goes.
-  p.setFont(Look::get().text(11));
-  p.setPen(d.quiet);
-  const auto height = [&](double z) {
-    const QString text = QStringLiteral("z ") + text_of(shown_with_unit(z, Quantity::length, units_));
-    const double y = std::clamp(y_of(z), room.top() + 9.0, room.bottom() - 9.0);
-    const QRectF ground(room.left() + 4, y - 8, p.fontMetrics().horizontalAdvance(text) + 8, 16);
-    p.fillRect(ground, d.raised);
-    p.drawText(ground, Qt::AlignCenter, text);
-  };
-  height(stock_.top);
-  if (operation_ >= 0 && operation_ < static_cast<int>(traces_.size())) {
-    double deepest = stock_.top;
-    for (const PathTrace::Chord& c : traces_[static_cast<std::size_t>(operation_)].chords)
-      deepest = std::min(deepest, static_cast<double>(c.z));
-    if (deepest < stock_.top - 14 / scale) height(deepest);
-  }
-  p.setClipping(false);
-}
-
-void PathView::draw_legend(QPainter& p) const {
-  const Colours& d = colours();
-  const double scale = to_screen().m11();
-  p.setFont(Look::get().text(11));
-  const double unit = is_inch(units_) ? mm_per_inch : 1;
-  const double bar = nice_length(70 / scale / unit) * unit;
-  const double y = height() - 11;
-  p.setPen(QPen(d.quiet, 1));
-  p.drawLine(QPointF(12, y), QPointF(12 + bar * scale, y));
-  for (const double x : {12.0, 12 + bar * scale}) p.drawLine(QPointF(x, y - 3), QPointF(x, y + 3));
-  double x = 12 + bar * scale + 6;
-  auto word = [&](const QString& text) {
-    p.setPen(d.quiet);
-    p.drawText(QRectF(x, y - 9, 200, 18), Qt::AlignLeft | Qt::AlignVCenter, text);
-    x += p.fontMetrics().horizontalAdvance(text) + 12;
-  };
-  word(text_of(shown_with_unit(bar, Quantity::length, units_)));
-  std::vector<std::pair<QColor, QString>> meaning;
-  if (colouring_ == PathColours::by_move) {
-    meaning = {{d.accent, tr("cut")}, {d.warning, tr("plunge, ramp")}, {d.good, tr("lead, link")}};
-  } else if (operation_ >= 0 && operation_ < static_cast<int>(traces_.size())) {
-    const PathTrace& trace = traces_[static_cast<std::size_t>(operation_)];
-    const auto feed = [&](float f) {
-      return QStringLiteral("F ") + text_of(shown(static_cast<double>(f), Quantity::table_feed, units_));
-    };
-    if (trace.most_feed > 0) meaning = {{d.warning, feed(trace.least_feed)}, {d.accent, feed(trace.most_feed)}};
-  }
-  for (const auto& [colour, text] : meaning) {
-    if (x + 16 + p.fontMetrics().horizontalAdvance(text) > width()) break;
-    p.setPen(QPen(colour, 2));
-    p.drawLine(QPointF(x, y), QPointF(x + 12, y));
-    x += 16;
-    word(text);
-  }
-}
-
-void PathView::paintEvent(QPaintEvent*) {
-  QPainter p(this);
-  const Colours& d = colours();
-  p.fillRect(rect(), d.raised);
-  p.setPen(d.line);
-  p.drawRect(rect().adjusted(0, 0, -1, -1));
-  colours_button_->setVisible(job_.has_value());
-  side_button_->setVisible(job_.has_value());
-  if (!job_) return;
-  // Smooth lines take several times as long, and where there are so many nobody sees the difference.
-  std::size_t chords = 0;
-  for (const PathTrace& trace : traces_) chords += trace.chords.size();
-  p.setRenderHint(QPainter::Antialiasing, chords < 20000);
-  draw_plan(p);
-  if (side_on_) draw_side(p);
-  draw_legend(p);
 }
 
 QString PathView::feature_at(QPointF point) const {
@@ -379,8 +216,9 @@ void PathView::mouseMoveEvent(QMouseEvent* event) {
 
 void PathView::mouseReleaseEvent(QMouseEvent* event) {
   if (dragging_ || event->button() != Qt::LeftButton) return;
-  if (const QString key = feature_at(event->position()); !key.isEmpty())
-    emit feature_clicked(key, event->modifiers().testFlag(Qt::ShiftModifier));
+  if (event->modifiers().testFlag(Qt::AltModifier) && job_ && plan_rect().contains(event->position().toPoint()))
+    return emit place_clicked(to_screen().inverted().map(event->position()));
+  if (const QString key = feature_at(event->position()); !key.isEmpty()) emit feature_clicked(key, event->modifiers());
 }
 
 void PathView::mouseDoubleClickEvent(QMouseEvent* event) {

@@ -1,68 +1,88 @@
-// The picture of a job: the plan with stock, lines and toolpaths, and below it the side view, which shows how deep.
-// Lines are clicked to pick or drop them for the operation in front.
+// Plan view of a job: the stock, the lines that can be picked, and the toolpaths, with a side view of the heights
+// below. A click picks a line; the wheel zooms, dragging moves.
 #pragma once
 
-#include <QPolygonF>
 #include <QPushButton>
-#include <QTransform>
 #include <QWidget>
-#include <memory>
-#include <vector>
 
+#include "app/jobs/path_image.h"
 #include "app/jobs/path_trace.h"
-#include "core/quantity/units.h"
+#include "shop/operation_edit.h"
 
 namespace pecorra {
+
+// What of a job is in front.
+struct PathFocus {
+  Places operations;  // their paths stand out
+  int front = -1;     // of these, the one whose entry and features are shown
+  QStringList lit;    // lines that stand out besides
+  int setup = -1;     // whose stock and zero point are shown; else that of the operation in front
+  bool operator==(const PathFocus&) const = default;
+};
 
 class PathView : public QWidget {
   Q_OBJECT
  public:
   explicit PathView(QWidget* parent = nullptr);
-  void show_job(const std::optional<Job>& job, const PlannedOperations& planned, int operation, UnitSystem units);
+  // `planned`: its operations, or none yet.
+  void show_job(std::shared_ptr<const Job> job, const PlannedOperations& planned, const PathFocus& focus,
+                UnitSystem units);
   void set_colouring(PathColours colouring);
   void set_side_view(bool on);
   bool has_side_view() const { return side_on_; }
-  QSize sizeHint() const override { return {400, 260}; }
+  PathColours colouring() const { return colouring_; }
+  const QStringList& lit() const { return lit_; }
+  // From mm in plan to pixels.
+  QTransform to_screen() const;
 
  signals:
-  void feature_clicked(const QString& key, bool alone);
-  void look_changed();  // side view or colouring, for who remembers it
+  void feature_clicked(const QString& key, Qt::KeyboardModifiers modifiers);
+  void place_clicked(QPointF mm);  // with Alt
+  void look_changed();             // colours or side view, by the user
 
  protected:
-  void paintEvent(QPaintEvent*) override;
-  void resizeEvent(QResizeEvent*) override;
+  void paintEvent(QPaintEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
-  void leaveEvent(QEvent*) override;
+  void resizeEvent(QResizeEvent* event) override;
+  void leaveEvent(QEvent* event) override;
 
  private:
-  QRectF world() const;  // mm, the visible area
-  QTransform to_screen() const;
+  QRectF world() const;
   QRect plan_rect() const;
   QRect side_rect() const;
   QString feature_at(QPointF point) const;
-  void draw_plan(QPainter& p) const;
-  void draw_side(QPainter& p) const;
-  void draw_legend(QPainter& p) const;
   void say_buttons();
+  const Operation* front() const;
+  const Setup* setup() const;
+  bool is_chosen(std::size_t operation) const;
+  void draw_plan(QPainter& p);
+  void draw_side(QPainter& p);
+  void draw_entries(QPainter& p, const QTransform& t) const;
+  void draw_paths(QPainter& p, QRect box, const Projection& project, PathImage& image);
+  void draw_legend(QPainter& p) const;
 
-  std::optional<Job> job_;
-  std::vector<PathTrace> traces_;
+  std::shared_ptr<const Job> job_;
+  std::vector<std::shared_ptr<const PathTrace>> traces_;
+  std::size_t chords_ = 0;  // of all of them
+  float lowest_ = 0, highest_ = 0;
   std::vector<FeatureOutline> outlines_;
-  QPushButton *colours_button_, *side_button_;
-  StockBlock stock_;
-  int operation_ = 0;
+  std::shared_ptr<const Job> outlined_;
+  PathFocus focus_;
+  QStringList lit_;
   UnitSystem units_ = UnitSystem::metric;
+  StockBlock stock_;
   PathColours colouring_ = PathColours::by_move;
   bool side_on_ = true;
-  double zoom_ = 1;
-  QPointF moved_;  // pixels
-  QPointF grabbed_, moved_before_;
-  bool dragging_ = false;
+  QPushButton *colours_button_, *side_button_;
+  PathImage *plan_image_, *side_image_;
   QString under_mouse_;
+  double zoom_ = 1;
+  QPointF moved_, grabbed_, moved_before_;
+  bool dragging_ = false;
 };
 
 }  // namespace pecorra

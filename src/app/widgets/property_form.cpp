@@ -93,7 +93,7 @@ void PropertyForm::fold(std::size_t at, bool folded) {
 }
 
 void PropertyForm::show_row(const Row& row) {
-  const bool shown = !sections_[row.section].folded;
+  const bool shown = !sections_[row.section].folded && !row.left_out;
   for (QWidget* w : {static_cast<QWidget*>(row.name), static_cast<QWidget*>(row.sign), row.widget()})
     w->setVisible(shown);
   row.note->setVisible(shown && row.edit);
@@ -228,6 +228,31 @@ void PropertyForm::set_choices(const QString& key, const std::vector<FieldChoice
     row->choice->setItemData(row->choice->count() - 1, c.why_not, Qt::ToolTipRole);
   }
   filling_ = false;
+}
+
+void PropertyForm::set_various(const QString& key, bool various) {
+  const Row* row = find(key);
+  if (!row) return;
+  const QString text = various ? tr("various") : QString();
+  if (auto* edit = qobject_cast<QLineEdit*>(row->widget())) {
+    if (edit->placeholderText() != text) edit->setPlaceholderText(text);
+  } else {
+    row->choice->setPlaceholderText(text);
+  }
+  if (!various || row->widget()->hasFocus()) return;
+  filling_ = true;
+  if (row->edit) row->edit->show_value(std::nullopt, {});
+  else if (row->text) row->text->show_text({});
+  else row->choice->setCurrentIndex(-1);
+  filling_ = false;
+}
+
+void PropertyForm::set_shown(const QString& key, bool shown) {
+  for (Row& row : rows_)
+    if (row.key == key && row.left_out == shown) {
+      row.left_out = !shown;
+      show_row(row);
+    }
 }
 
 void PropertyForm::set_locked(const QString& key, const QString& why) {

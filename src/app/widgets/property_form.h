@@ -71,6 +71,9 @@ class PropertyForm : public QWidget {
     }
   }
   void set_choices(const QString& key, const std::vector<FieldChoice>& choices);
+  // Several objects are edited, and their values differ: none is shown until one is typed.
+  void set_various(const QString& key, bool various);
+  void set_shown(const QString& key, bool shown);
   // Why it cannot be changed here; empty: it can.
   void set_locked(const QString& key, const QString& why);
   // Offered while a text is typed.
@@ -110,6 +113,7 @@ class PropertyForm : public QWidget {
     QLabel* name = nullptr;
     QLabel* sign = nullptr;
     std::size_t section = 0;
+    bool left_out = false;
     QWidget* widget() const { return edit ? static_cast<QWidget*>(edit) : text ? static_cast<QWidget*>(text) : choice; }
   };
   const Row* find(const QString& key) const;

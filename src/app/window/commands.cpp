@@ -71,9 +71,9 @@ void MainWindow::make_commands() {
           show_page(cutters);
           cutters_page_->make_cutter(kind);
         });
-  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine, part or operation"),
+  add(QStringLiteral("copy_cutter"), tr("Copy the cutter, material, machine, part, operation, feature or job"),
       QStringLiteral("Ctrl+D"), [this] {
-        if (page() == jobs) return jobs_page().copy_operation();
+        if (page() == jobs) return jobs_page().copy_something();
         if (page() >= materials) return parts_page(page()).copy_part();
         if (page() == tables && tables_page().view() == TablesPage::recipes)
           return tables_page().recipe_section().copy();
@@ -139,6 +139,10 @@ void MainWindow::make_commands() {
   add(QStringLiteral("filter"), tr("Filter the list"), QStringLiteral("Ctrl+F"), [this] {
     if (page() == tables) return tables_page().focus_filter();
     if (page() == holders) return holders_page().focus_filter();
+    if (page() == jobs) {
+      jobs_page().show_view(JobsPage::all_jobs);
+      return jobs_page().jobs().focus_filter();
+    }
     if (page() >= materials) return parts_page(page()).focus_filter();
     show_page(cutters);
     cutters_page_->focus_filter();
@@ -210,12 +214,37 @@ void MainWindow::make_commands() {
     show_page(tables);
     tables_page().new_table();
   });
-  add(QStringLiteral("new_job"), tr("New job from a DXF outline"), QStringLiteral("Ctrl+J"), [this] {
+  add(QStringLiteral("new_job"), tr("New job, from a drawing or without one"), QStringLiteral("Ctrl+J"), [this] {
     show_page(jobs);
-    choose_drawing(false);
+    jobs_page().new_job();
   });
+  for (const auto& [view, id, text, keys] :
+       {std::tuple{JobsPage::all_jobs, "all_jobs", tr("All jobs"), QStringLiteral("Alt+Left")},
+        {JobsPage::operations, "job_operations", tr("Job: operations"), QStringLiteral("Alt+1")},
+        {JobsPage::features, "job_features", tr("Job: features"), QStringLiteral("Alt+2")},
+        {JobsPage::setups, "job_setups", tr("Job: setups, stock, zero point, clamps"), QStringLiteral("Alt+3")}})
+    add(QLatin1String(id), text, keys, [this, view = view] {
+      show_page(jobs);
+      jobs_page().show_view(view);
+    });
+  add(QStringLiteral("new_feature"), tr("New feature"), QStringLiteral("Ctrl+Shift+F"), [this] {
+    show_page(jobs);
+    jobs_page().show_view(JobsPage::features);
+    set_bench_folded(false);
+    jobs_page().add_something();
+  });
+  add(QStringLiteral("new_setup"), tr("New setup"), {}, [this] {
+    show_page(jobs);
+    jobs_page().show_view(JobsPage::setups);
+    jobs_page().add_something();
+  });
+  add_in(QStringLiteral("copy_operations"), tr("Copy operations for another job"), QStringLiteral("Ctrl+C"),
+         [this] { jobs_page().copy_to_clipboard(); });
+  add_in(QStringLiteral("paste_operations"), tr("Paste operations, or places of holes"), QStringLiteral("Ctrl+V"),
+         [this] { jobs_page().paste(); });
   add(QStringLiteral("new_operation"), tr("New operation"), QStringLiteral("Ctrl+Shift+N"), [this] {
     show_page(jobs);
+    if (jobs_page().view() == JobsPage::all_jobs) jobs_page().show_view(JobsPage::operations);
     jobs_page().new_operation();
   });
   add(QStringLiteral("pick_cutter"), tr("Pick a cutter for the operation"), QStringLiteral("Ctrl+P"), [this] {
@@ -239,8 +268,8 @@ void MainWindow::make_commands() {
   add(QStringLiteral("changed_lines"), tr("Accept changed lines"), {}, [this] {
     if (page() == jobs) jobs_page().accept_lines();
   });
-  add_in(QStringLiteral("delete_operation"), tr("Delete the operation"), QStringLiteral("Del"),
-         [this] { jobs_page().delete_operation(); });
+  add_in(QStringLiteral("delete_operation"), tr("Delete the operations, features, setup or job"), QStringLiteral("Del"),
+         [this] { jobs_page().delete_something(); });
   add(QStringLiteral("delete_job"), tr("Delete the job"), {}, [this] {
     show_page(jobs);
     jobs_page().delete_job();

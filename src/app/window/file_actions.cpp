@@ -54,7 +54,7 @@ void MainWindow::write_new_shop(const ShopState& state, const QString& file, con
 }
 
 void MainWindow::choose_drawing(bool into_this_job) {
-  const QString file = ask_for_drawing(tr("Import a DXF outline"), tr("DXF drawings (*.dxf *.DXF)"));
+  const QString file = ask_for_drawing(tr("Import a drawing"), tr("Drawings (*.dxf *.DXF *.svg *.SVG)"));
   if (!file.isEmpty()) jobs_page().read_drawing(file, into_this_job);
 }
 

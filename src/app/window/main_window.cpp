@@ -294,7 +294,7 @@ void MainWindow::show_page(Page page) {
   update_bench();
   if (page == cutters) cutters_page_->table().setFocus();
   else if (page == holders) holders_page().table().setFocus();
-  else if (page == jobs) jobs_page().grid().setFocus();
+  else if (page == jobs) jobs_page().focus_list();
   else if (page >= materials) parts_page(page).focus_list();
   else tables_page().show_view(tables_page().view());
 }
@@ -305,8 +305,12 @@ void MainWindow::update_bench() {
   } else if (page_ == holders) {
     benches_->setCurrentWidget(&holder_bench());
   } else if (page_ == jobs) {
-    job_bench().prepare();
-    benches_->setCurrentWidget(job_bench_);
+    LazyWidget* bench = &job_bench();
+    if (jobs_page().view() == JobsPage::features) bench = feature_bench_;
+    else if (jobs_page().view() == JobsPage::setups) bench = setup_bench_;
+    bench->prepare();
+    benches_->setCurrentWidget(bench);
+    if (jobs_page().view() == JobsPage::all_jobs) job_bench_->show_side(JobBench::job_side);
   } else if (page_ == tables && tables_page().bench()) {
     benches_->setCurrentWidget(tables_page().bench());
   } else if (page_ == tables &&

@@ -12,8 +12,10 @@
 #include "app/cutting/cut_board.h"
 #include "app/holders/holder_bench.h"
 #include "app/holders/holders_page.h"
+#include "app/jobs/feature_bench.h"
 #include "app/jobs/job_bench.h"
 #include "app/jobs/jobs_page.h"
+#include "app/jobs/setup_bench.h"
 #include "app/look/look.h"
 #include "app/parts/parts_page.h"
 #include "app/tables/row_bench.h"
@@ -51,6 +53,8 @@ class MainWindow : public QMainWindow {
   PartsPage& shop_page() { return parts_page(stores); }
   CutterBench& cutter_bench() { return *cutter_bench_; }
   JobBench& job_bench();
+  FeatureBench& feature_bench();
+  SetupBench& setup_bench();
   ContextLine& context_line() { return *context_line_; }
   Strip& strip() { return *strip_; }
   const std::vector<Command>& commands() const { return commands_; }
@@ -131,6 +135,8 @@ class MainWindow : public QMainWindow {
   RowBench* row_bench_ = nullptr;
   JobsPage* jobs_page_ = nullptr;
   JobBench* job_bench_ = nullptr;
+  FeatureBench* feature_bench_ = nullptr;
+  SetupBench* setup_bench_ = nullptr;
   PartsPage* parts_pages_[3] = {};  // by page, from materials on
   CutBoard* cut_board_ = nullptr;
   Page page_ = cutters;

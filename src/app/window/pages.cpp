@@ -71,8 +71,12 @@ JobsPage& MainWindow::jobs_page() {
   if (jobs_page_) return *jobs_page_;
   jobs_page_ = new JobsPage(*workspace_);
   job_bench_ = new JobBench(*workspace_);
+  feature_bench_ = new FeatureBench(*workspace_);
+  setup_bench_ = new SetupBench(*workspace_);
   pages_->addWidget(jobs_page_);
-  benches_->addWidget(job_bench_);
+  for (QWidget* bench :
+       {static_cast<QWidget*>(job_bench_), static_cast<QWidget*>(feature_bench_), static_cast<QWidget*>(setup_bench_)})
+    benches_->addWidget(bench);
   connect(job_bench_, &JobBench::source_clicked, this, &MainWindow::open_source);
   connect(job_bench_, &JobBench::what_if_wanted, this, [this] { show_cut_board(!is_cut_board_shown()); });
   connect(job_bench_, &JobBench::said, this,
@@ -80,11 +84,27 @@ JobsPage& MainWindow::jobs_page() {
   connect(job_bench_, &JobBench::drawing_wanted, this, [this] { choose_drawing(true); });
   connect(jobs_page_, &JobsPage::planned, job_bench_, &JobBench::show_plan);
   connect(jobs_page_, &JobsPage::operation_made, this, [this] { job_bench_->show_side(JobBench::operation_side); });
-  connect(jobs_page_, &JobsPage::new_job_wanted, this, [this] { choose_drawing(false); });
+  connect(jobs_page_, &JobsPage::view_changed, this, &MainWindow::update_bench);
+  connect(jobs_page_, &JobsPage::feature_chosen, feature_bench_,
+          [this](const QString& key) { feature_bench_->show_feature(key.toStdString()); });
+  connect(jobs_page_, &JobsPage::setup_chosen, setup_bench_, &SetupBench::show_setup);
+  connect(jobs_page_, &JobsPage::places_wanted, feature_bench_, &FeatureBench::paste_places);
+  connect(jobs_page_, &JobsPage::job_started, this, [this] {
+    set_bench_folded(false);
+    setup_bench_->type_stock();
+  });
+  connect(feature_bench_, &FeatureBench::renamed, jobs_page_,
+          [this](const QString& key) { jobs_page_->select_feature(key.toStdString()); });
+  const auto say = [this](const QString& what, bool fault) { strip_->say(what, false, fault); };
+  connect(feature_bench_, &FeatureBench::said, this, say);
+  connect(setup_bench_, &SetupBench::said, this, say);
+  connect(jobs_page_, &JobsPage::drawing_wanted, this, [this] { choose_drawing(false); });
   connect(jobs_page_, &JobsPage::program_wanted, this, &MainWindow::choose_program);
   connect(jobs_page_, &JobsPage::said, this,
           [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
-  bind_key(QStringLiteral("delete_operation"), &jobs_page_->grid());
+  for (QWidget* list : jobs_page_->lists())
+    for (const char* id : {"delete_operation", "copy_operations", "paste_operations"})
+      bind_key(QLatin1String(id), list);
   return *jobs_page_;
 }
 
@@ -104,6 +124,16 @@ PartsPage& MainWindow::parts_page(Page page) {
 JobBench& MainWindow::job_bench() {
   jobs_page();
   return *job_bench_;
+}
+
+FeatureBench& MainWindow::feature_bench() {
+  jobs_page();
+  return *feature_bench_;
+}
+
+SetupBench& MainWindow::setup_bench() {
+  jobs_page();
+  return *setup_bench_;
 }
 
 QWidget* MainWindow::make_things_to_try() {

@@ -1,5 +1,6 @@
 #include "core/geometry/drawing.h"
 
+#include <fmt/format.h>
 #include <algorithm>
 #include <limits>
 #include <map>
@@ -26,6 +27,20 @@ std::vector<std::string> keys_of(const Drawing& drawing) {
     keys.push_back(layer + "/" + std::to_string(++count[layer]));
   }
   return keys;
+}
+
+std::vector<std::string> text_keys_of(const Drawing& drawing) {
+  std::map<std::string, int, std::less<>> count;
+  std::vector<std::string> keys;
+  for (const DrawnText& text : drawing.texts) {
+    const std::string& layer = text.layer.empty() ? std::string("0") : text.layer;
+    keys.push_back(layer + "/text/" + std::to_string(++count[layer]));
+  }
+  return keys;
+}
+
+std::string print_of(const DrawnText& t) {
+  return fmt::format("{:.4f} {:.4f} {:.4f} {:.4f} {}", t.at.x, t.at.y, t.height_mm, t.angle_deg, t.text);
 }
 
 const Contour* longest_line(const Drawing& drawing) {

@@ -17,10 +17,19 @@ struct DrawnLine {
   bool operator==(const DrawnLine&) const = default;
 };
 
+// Its left end, on the baseline.
+struct DrawnText {
+  std::string layer, text;
+  Point2 at;
+  double height_mm = 0, angle_deg = 0;
+  bool operator==(const DrawnText&) const = default;
+};
+
 struct Drawing {
   std::string source;  // name of the file it came from
   std::string print;   // of the file
   std::vector<DrawnLine> lines;
+  std::vector<DrawnText> texts;
 
   void add_line(Contour contour, std::string layer = {}) { lines.push_back({std::move(layer), std::move(contour), 0}); }
   void add_circle(Point2 centre, double diameter_mm, std::string layer = {}) {
@@ -32,6 +41,10 @@ struct Drawing {
 
 // "LAYER/1", "LAYER/2", … in the order of the file; a line without a layer is on "0".
 std::vector<std::string> keys_of(const Drawing& drawing);
+// "LAYER/text/1", …
+std::vector<std::string> text_keys_of(const Drawing& drawing);
+// Tells a text from any other by what it says and where.
+std::string print_of(const DrawnText& text);
 // The longest line that is no circle; none in a drawing without one.
 const Contour* longest_line(const Drawing& drawing);
 // Of everything in it; all zero for an empty drawing.

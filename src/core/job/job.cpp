@@ -6,14 +6,13 @@
 #include <limits>
 #include <map>
 
+#include "core/feature/lettering.h"
 #include "core/geometry/region.h"
 
 namespace pecorra {
 namespace {
 
 using enum Quantity;
-
-constexpr Choice feature_choices[] = {{"line", "Line"}, {"pocket", "Pocket"}, {"holes", "Holes"}, {"face", "Face"}};
 
 constexpr Choice skin_choices[] = {{"none", "none"}, {"casting", "casting"}, {"forging", "forging"}};
 
@@ -25,6 +24,13 @@ constexpr std::array job_list{
     field<&JobHead::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Empty: the machine's; used for cycle times")
         .above(0),
     field<&JobHead::program_unit>("program_unit", "", "Program units", choice, "")};
+
+constexpr std::array cutter_values_list{
+    field<&CutterValues::cutter>("cutter", "", "Cutter", id, ""),
+    field<&CutterValues::n_rpm>("n_rpm", "S", "Spindle speed", spindle_speed, "Typed for the cutter").above(0),
+    field<&CutterValues::vf_mm_min>("vf_mm_min", "F", "Table feed", table_feed, "Typed for the cutter").above(0),
+    field<&CutterValues::ap_mm>("ap_mm", "ap", "Depth of cut", length, "Typed for the cutter").above(0),
+    field<&CutterValues::ae_mm>("ae_mm", "ae", "Width of cut", length, "Typed for the cutter").above(0)};
 
 constexpr std::array setup_list{
     field<&Setup::job>("job", "", "Job", id, ""),
@@ -42,17 +48,6 @@ constexpr std::array setup_list{
     field<&Setup::zero_y_mm>("zero_y_mm", "Y0", "Zero point Y", length, "Where the program counts from"),
     field<&Setup::zero_z_mm>("zero_z_mm", "Z0", "Zero point Z", length, "Where the program counts from"),
     field<&Setup::work_offset>("work_offset", "", "Work offset", text, "G54 to G59, G54.1 P1 …; empty: none")};
-
-constexpr std::array feature_list{
-    field<&Feature::job>("job", "", "Job", id, ""),
-    field<&Feature::rank>("rank", "", "Place", number, "In the order of the job"),
-    field<&Feature::key>("key", "", "Name", text, "Each once in a job"),
-    field<&Feature::kind>("kind", "", "Kind", choice, ""),
-    field<&Feature::outline>("outline", "", "Outline", text, "The line around a pocket"),
-    field<&Feature::diameter_mm>("diameter_mm", "D", "Diameter", length, "Of each hole").above(0),
-    field<&Feature::depth_mm>("depth_mm", "", "Depth", length, "Below the top of the stock").above(0),
-    field<&Feature::through>("through", "", "Through", flag, "The holes go through"),
-    field<&Feature::thread>("thread", "", "Thread", text, "M10, M10×1, 1/4-20 …")};
 
 constexpr std::array part_list{field<&Part::job>("job", "", "Job", id, "")};
 
@@ -97,10 +92,6 @@ void pockets_from(std::vector<BoundLine> lines, OperationInput& input) {
 }  // namespace
 
 template <>
-std::span<const Choice> choices_of<FeatureKind>() {
-  return feature_choices;
-}
-template <>
 std::span<const Choice> choices_of<StockSkin>() {
   return skin_choices;
 }
@@ -109,12 +100,12 @@ std::span<const Property<JobHead>> properties<JobHead>() {
   return job_list;
 }
 template <>
-std::span<const Property<Setup>> properties<Setup>() {
-  return setup_list;
+std::span<const Property<CutterValues>> properties<CutterValues>() {
+  return cutter_values_list;
 }
 template <>
-std::span<const Property<Feature>> properties<Feature>() {
-  return feature_list;
+std::span<const Property<Setup>> properties<Setup>() {
+  return setup_list;
 }
 template <>
 std::span<const Property<Part>> properties<Part>() {
@@ -133,6 +124,12 @@ std::vector<Message> check_setup(const Setup& s) {
   return messages;
 }
 
+CutterValues values_for(const JobHead& job, const Id& cutter) {
+  for (const CutterValues& values : job.cutters)
+    if (values.cutter == cutter) return values;
+  return {cutter, {}, {}, {}, {}};
+}
+
 const Drawing& Job::drawing() const {
   static const Drawing none;
   return part ? part->drawing : none;
@@ -145,15 +142,17 @@ std::vector<JobLine> lines_of(const Job& job) {
   for (std::size_t i = 0; i < drawing.lines.size(); ++i)
     lines.push_back({std::move(keys[i]), &drawing.lines[i].contour, drawing.lines[i].diameter_mm});
   for (const Feature& f : job.features)
-    if (f.kind == FeatureKind::line) lines.push_back({f.key, &f.line, 0});
+    if (!f.line.vertices.empty())
+      lines.push_back({f.key, &f.line, f.kind == FeatureKind::circle ? f.diameter_mm.value_or(0) : 0});
   return lines;
 }
 
 std::vector<std::string> feature_keys(const Job& job) {
   std::vector<std::string> keys;
   for (JobLine& line : lines_of(job)) keys.push_back(std::move(line.key));
+  for (std::string& key : text_keys_of(job.drawing())) keys.push_back(std::move(key));
   for (const Feature& f : job.features)
-    if (f.kind != FeatureKind::line) keys.push_back(f.key);
+    if (f.line.vertices.empty()) keys.push_back(f.key);
   return keys;
 }
 
@@ -171,9 +170,7 @@ const Setup* setup_of(const Job& job, const Operation& o) {
 
 bool meets_skin(const Job& job, const Operation& o) {
   const Setup* setup = setup_of(job, o);
-  if (!setup || setup->skin == StockSkin::none) return false;
-  return o.path == PathKind::face || (o.path == PathKind::profile && o.where == ProfileWhere::around) ||
-         o.path == PathKind::drill;
+  return setup && setup->skin != StockSkin::none && declaration(o.path).meets_skin(o);
 }
 
 StockBlock stock_of(const Job& job, const Setup* setup) {
@@ -188,7 +185,8 @@ StockBlock stock_of(const Job& job, const Setup* setup) {
   if (!stated) {
     if (!job.drawing().lines.empty()) take(bounds(job.drawing()));
     for (const Feature& f : job.features) {
-      if (f.kind == FeatureKind::line && !f.line.vertices.empty()) take(bounds(f.line));
+      if (!f.line.vertices.empty()) take(bounds(f.line));
+      for (const Contour& letter : f.letters) take(bounds(letter));
       const double r = f.diameter_mm.value_or(0) / 2;
       for (const Point2& p : f.at) take(Box{p.x, p.y, p.x, p.y}.grown(r));
     }
@@ -209,6 +207,9 @@ StockBlock stock_of(const Job& job, const Setup* setup) {
 JobIndex::JobIndex(const Job& job) : lines_(lines_of(job)) {
   for (std::size_t i = 0; i < lines_.size(); ++i) line_places_.emplace(lines_[i].key, i);
   for (const Feature& f : job.features) features_.emplace(f.key, &f);
+  const std::vector<DrawnText>& texts = job.drawing().texts;
+  const std::vector<std::string> keys = text_keys_of(job.drawing());
+  for (std::size_t i = 0; i < texts.size(); ++i) texts_.emplace(keys[i], &texts[i]);
 }
 const JobLine* JobIndex::line(const std::string& key) const {
   const auto found = line_places_.find(key);
@@ -218,84 +219,172 @@ const Feature* JobIndex::feature(const std::string& key) const {
   const auto found = features_.find(key);
   return found == features_.end() ? nullptr : found->second;
 }
+const DrawnText* JobIndex::text(const std::string& key) const {
+  const auto found = texts_.find(key);
+  return found == texts_.end() ? nullptr : found->second;
+}
+
+bool JobIndex::stands(const FeatureUse& use, std::vector<Message>& messages) const {
+  const JobLine* line = this->line(use.key);
+  const DrawnText* text = this->text(use.key);
+  const Feature* feature = this->feature(use.key);
+  const auto fault = [&](const char* code) {
+    messages.push_back({Severity::error, code, "features", {{"feature", use.key}}});
+    return false;
+  };
+  if (!line && !text && !feature) return fault("feature_gone");
+  if (feature && has_error(check_feature(*feature))) return fault("feature_incomplete");
+  if (use.print.empty() || feature) return true;
+  return use.print == (line ? print_of(*line->contour) : print_of(*text)) || fault("feature_changed");
+}
 
 namespace {
 
+// What is stated for a feature that goes through: down to the bottom of the stock.
+std::optional<double> depth_in(const Feature& f, double top, const StockBlock& block) {
+  if (f.through && !f.depth_mm && block.has_height && top > block.bottom) return top - block.bottom;
+  return f.depth_mm;
+}
+
 // The features of an operation, by the roles they have in its kind.
-void bind(const JobIndex& index, const Operation& o, OperationInput& input, std::vector<Message>& messages) {
-  const auto fault = [&](const char* code, const std::string& key) {
-    messages.push_back({Severity::error, code, "features", {{"feature", key}}});
-  };
-  std::vector<BoundLine> for_pockets;
-  for (const FeatureUse& use : o.features) {
-    if (const JobLine* line = index.line(use.key)) {
-      if (!use.print.empty() && use.print != print_of(*line->contour)) {
-        fault("feature_changed", use.key);
-        continue;
-      }
-      if (o.path == PathKind::drill) {
-        const Box b = bounds(*line->contour);
-        if (line->is_circle())
-          input.holes.push_back(
-              {use.key, {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2}, line->diameter_mm, {}, false, {}});
-        else fault("not_a_hole", use.key);
-      } else if (o.path == PathKind::pocket) {
-        for_pockets.push_back({use.key, *line->contour});
-      } else {
-        input.lines.push_back({use.key, *line->contour});
-      }
-      continue;
+class Binder {
+ public:
+  Binder(const JobIndex& index, const Operation& o, const StockBlock& block, OperationInput& input,
+         std::vector<Message>& messages)
+      : index_(index),
+        kind_(declaration(o.path)),
+        block_(block),
+        top_(o.top_mm.value_or(block.top)),
+        input_(input),
+        messages_(messages) {}
+
+  void bind(const Operation& o) {
+    for (const FeatureUse& use : o.features)
+      if (index_.stands(use, messages_)) bind(use.key);
+    pockets_from(std::move(for_pockets_), input_);
+  }
+
+ private:
+  void fault(const char* code, const std::string& key) {
+    messages_.push_back({Severity::error, code, "features", {{"feature", key}}});
+  }
+
+  void deepest(const std::optional<double>& depth) {
+    if (depth && (!input_.feature_depth_mm || *depth > *input_.feature_depth_mm)) input_.feature_depth_mm = depth;
+  }
+
+  void bind(const std::string& key) {
+    const Feature* f = index_.feature(key);
+    if (const JobLine* line = index_.line(key)) {
+      if (kind_.takes(Role::hole)) return hole(*line, key, f);
+      if (f) deepest(depth_in(*f, top_, block_));
+      if (kind_.takes(Role::pocket)) for_pockets_.push_back({key, *line->contour});
+      else input_.lines.push_back({key, *line->contour});
+      return;
     }
-    const Feature* f = index.feature(use.key);
-    if (!f) {
-      fault("feature_gone", use.key);
-      continue;
+    if (const DrawnText* text = index_.text(key)) {
+      const Lettering drawn = lettering(text->text, text->at, text->height_mm, text->angle_deg);
+      if (!drawn.unknown.empty())
+        messages_.push_back({Severity::error, "letter_unknown", "features", {{"letters", drawn.unknown}}});
+      return letters(drawn.lines, key);
     }
-    switch (f->kind) {
-      case FeatureKind::holes:
-        if (o.path == PathKind::drill)
-          for (const Point2& p : f->at)
-            input.holes.push_back({f->key, p, f->diameter_mm.value_or(0), f->depth_mm, f->through, f->thread});
-        else if (!f->diameter_mm) fault("no_diameter", f->key);
-        else
-          for (const Point2& p : f->at) {
-            const Contour circle = circle_contour(p, *f->diameter_mm);
-            if (o.path == PathKind::pocket) input.pockets.push_back({f->key, circle, {}, f->depth_mm});
-            else input.lines.push_back({f->key, circle});
-          }
-        break;
-      case FeatureKind::pocket: {
-        const JobLine* outline = index.line(f->outline);
-        if (!outline) {
-          fault("feature_gone", f->outline);
-          break;
-        }
-        BoundPocket pocket{f->key, *outline->contour, {}, f->depth_mm};
-        for (const std::string& key : f->islands) {
-          if (const JobLine* island = index.line(key)) pocket.islands.push_back({key, *island->contour});
-          else fault("feature_gone", key);
-        }
-        if (o.path == PathKind::pocket) {
-          input.pockets.push_back(std::move(pocket));
-        } else if (o.path == PathKind::drill) {
-          fault("not_a_hole", f->key);
-        } else {
-          input.lines.push_back({f->outline, pocket.outline});
-          if (o.path == PathKind::profile)
-            for (BoundLine& island : pocket.islands) input.lines.push_back(std::move(island));
-          if (!input.face_depth_mm) input.face_depth_mm = f->depth_mm;
-        }
-        break;
-      }
+    if (f) feature(*f);
+  }
+
+  // A circle, with what is stated for it: itself, or holes that it is one of.
+  void hole(const JobLine& circle, const std::string& key, const Feature* f) {
+    if (!circle.is_circle()) return fault("not_a_hole", key);
+    const Box b = bounds(*circle.contour);
+    BoundHole bound{key, {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2}, circle.diameter_mm, {}, false, {}};
+    if (f) {
+      bound.depth_mm = depth_in(*f, top_, block_);
+      bound.through = f->through;
+      bound.thread = f->thread;
+    }
+    input_.holes.push_back(std::move(bound));
+  }
+
+  void letters(const std::vector<Contour>& lines, const std::string& key) {
+    if (!kind_.takes(Role::any_line)) return fault("text_is_followed", key);
+    for (const Contour& line : lines) input_.lines.push_back({key, line});
+  }
+
+  void feature(const Feature& f) {
+    switch (f.kind) {
+      case FeatureKind::holes: return holes(f);
+      case FeatureKind::pocket: return pocket(f);
+      case FeatureKind::text: deepest(f.depth_mm); return letters(f.letters, f.key);
       case FeatureKind::face:
-        if (o.path == PathKind::face) input.face_depth_mm = f->depth_mm;
-        else fault("only_for_facing", f->key);
-        break;
-      case FeatureKind::line: break;
+        if (!kind_.takes(Role::whole_stock)) return fault("only_for_facing", f.key);
+        return deepest(f.depth_mm);
+      case FeatureKind::line:
+      case FeatureKind::rectangle:
+      case FeatureKind::circle:
+      case FeatureKind::slot: return;  // lines
     }
   }
-  pockets_from(std::move(for_pockets), input);
-}
+
+  void holes(const Feature& f) {
+    std::vector<BoundHole> all;
+    for (const Point2& p : f.at)
+      all.push_back({f.key, p, f.diameter_mm.value_or(0), depth_in(f, top_, block_), f.through, f.thread});
+    for (const FeatureUse& use : f.circles) {
+      if (!index_.stands(use, messages_)) continue;
+      const JobLine* circle = index_.line(use.key);
+      if (!circle || !circle->is_circle()) {
+        fault("not_a_hole", use.key);
+        continue;
+      }
+      const Box b = bounds(*circle->contour);
+      all.push_back({use.key,
+                     {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2},
+                     f.diameter_mm.value_or(circle->diameter_mm),
+                     depth_in(f, top_, block_),
+                     f.through,
+                     f.thread});
+    }
+    if (kind_.takes(Role::hole)) {
+      input_.holes.insert(input_.holes.end(), all.begin(), all.end());
+      return;
+    }
+    for (const BoundHole& hole : all) {
+      if (!(hole.diameter_mm > 0)) return fault("no_diameter", f.key);
+      const Contour circle = circle_contour(hole.at, hole.diameter_mm);
+      if (kind_.takes(Role::pocket)) input_.pockets.push_back({f.key, circle, {}, hole.depth_mm});
+      else input_.lines.push_back({f.key, circle});
+    }
+    deepest(depth_in(f, top_, block_));
+  }
+
+  void pocket(const Feature& f) {
+    if (!index_.stands(f.outline, messages_)) return;
+    const JobLine* outline = index_.line(f.outline.key);
+    if (!outline) return fault("feature_gone", f.outline.key);
+    BoundPocket pocket{f.key, *outline->contour, {}, depth_in(f, top_, block_)};
+    for (const FeatureUse& use : f.islands) {
+      if (!index_.stands(use, messages_)) continue;
+      if (const JobLine* island = index_.line(use.key)) pocket.islands.push_back({use.key, *island->contour});
+      else fault("feature_gone", use.key);
+    }
+    if (kind_.takes(Role::pocket)) {
+      input_.pockets.push_back(std::move(pocket));
+      return;
+    }
+    if (kind_.takes(Role::hole)) return fault("not_a_hole", f.key);
+    deepest(pocket.depth_mm);
+    input_.lines.push_back({f.outline.key, pocket.outline});
+    if (kind_.walls)
+      for (BoundLine& island : pocket.islands) input_.lines.push_back(std::move(island));
+  }
+
+  const JobIndex& index_;
+  const OperationDeclaration& kind_;
+  const StockBlock& block_;
+  double top_;
+  OperationInput& input_;
+  std::vector<Message>& messages_;
+  std::vector<BoundLine> for_pockets_;
+};
 
 }  // namespace
 
@@ -304,54 +393,91 @@ OperationInput input_of(const Job& job, const JobIndex& index, const Operation& 
   OperationInput input;
   const Setup* setup = setup_of(job, o);
   const StockBlock block = stock_of(job, setup);
+  const OperationDeclaration& kind = declaration(o.path);
   input.stock = block.plan;
   input.stock_top = block.top;
   input.stock_bottom = block.bottom;
   input.safe_z = block.top + (setup ? setup->clearance_mm.value_or(rules.clearance_mm) : rules.clearance_mm);
   input.rules = rules;
-  input.slot_conditions = o.path != PathKind::slot && o.operation != OperationKind::slot;
-  bind(index, o, input, messages);
+  input.slot_conditions = kind.full_width != FullWidth::usual && o.operation != OperationKind::slot;
+  Binder(index, o, block, input, messages).bind(o);
   // Only pockets go down where a hole is.
-  if (o.path == PathKind::pocket)
+  if (kind.takes(Role::pocket))
     for (const Operation& before : job.operations) {
       if (before.id == o.id) break;
-      if (before.path != PathKind::drill || setup_of(job, before) != setup) continue;
+      if (!declaration(before.path).takes(Role::hole) || setup_of(job, before) != setup) continue;
       OperationInput holes;
       std::vector<Message> unused;
-      bind(index, before, holes, unused);
+      Binder(index, before, block, holes, unused).bind(before);
       for (const BoundHole& hole : holes.holes) input.drilled.push_back(hole.at);
     }
   if (setup)
     for (const Clamp& clamp : setup->clamps) {
-      if (const JobLine* line = index.line(clamp.outline))
-        input.keep_outs.push_back({clamp.outline, *line->contour, clamp.top_mm});
-      else messages.push_back({Severity::error, "feature_gone", "features", {{"feature", clamp.outline}}});
+      if (!index.stands(clamp.outline, messages)) continue;
+      if (const JobLine* line = index.line(clamp.outline.key))
+        input.keep_outs.push_back({clamp.outline.key, *line->contour, clamp.top_mm});
+      else messages.push_back({Severity::error, "feature_gone", "features", {{"feature", clamp.outline.key}}});
     }
   return input;
 }
 
 FeatureUse use_of(const Job& job, const std::string& key) {
-  for (const JobLine& line : lines_of(job))
-    if (line.key == key) return {key, find_feature(job, key) ? std::string() : print_of(*line.contour)};
+  if (find_feature(job, key)) return {key, {}};
+  const Drawing& drawing = job.drawing();
+  const std::vector<std::string> lines = keys_of(drawing);
+  if (const auto at = std::find(lines.begin(), lines.end(), key); at != lines.end())
+    return {key, print_of(drawing.lines[static_cast<std::size_t>(at - lines.begin())].contour)};
+  const std::vector<std::string> texts = text_keys_of(drawing);
+  if (const auto at = std::find(texts.begin(), texts.end(), key); at != texts.end())
+    return {key, print_of(drawing.texts[static_cast<std::size_t>(at - texts.begin())])};
   return {key, {}};
+}
+
+void accept_lines(const Job& job, Feature& f) {
+  if (!f.outline.key.empty()) f.outline = use_of(job, f.outline.key);
+  for (std::vector<FeatureUse>* uses : {&f.islands, &f.circles})
+    for (FeatureUse& use : *uses) use = use_of(job, use.key);
 }
 
 void rebind(Job& job) {
   std::multimap<std::string, std::string> by_print;  // keys
   std::map<std::string, std::string> prints;
-  const std::vector<std::string> keys = keys_of(job.drawing());
-  for (std::size_t i = 0; i < keys.size(); ++i) {
-    const std::string print = print_of(job.drawing().lines[i].contour);
-    prints[keys[i]] = print;
-    by_print.emplace(print, keys[i]);
-  }
+  const auto know = [&](const std::string& key, const std::string& print) {
+    prints[key] = print;
+    by_print.emplace(print, key);
+  };
+  const std::vector<std::string> keys = keys_of(job.drawing()), texts = text_keys_of(job.drawing());
+  for (std::size_t i = 0; i < keys.size(); ++i) know(keys[i], print_of(job.drawing().lines[i].contour));
+  for (std::size_t i = 0; i < texts.size(); ++i) know(texts[i], print_of(job.drawing().texts[i]));
+  const auto follow = [&](FeatureUse& use) {
+    if (use.print.empty()) return;
+    const auto now = prints.find(use.key);
+    if (now != prints.end() && now->second == use.print) return;
+    if (const auto other = by_print.find(use.print); other != by_print.end()) use.key = other->second;
+  };
   for (Operation& o : job.operations)
-    for (FeatureUse& use : o.features) {
-      if (use.print.empty()) continue;
-      const auto now = prints.find(use.key);
-      if (now != prints.end() && now->second == use.print) continue;
-      if (const auto other = by_print.find(use.print); other != by_print.end()) use.key = other->second;
-    }
+    for (FeatureUse& use : o.features) follow(use);
+  for (Feature& f : job.features) {
+    follow(f.outline);
+    for (std::vector<FeatureUse>* uses : {&f.islands, &f.circles})
+      for (FeatureUse& use : *uses) follow(use);
+  }
+  for (Setup& setup : job.setups)
+    for (Clamp& clamp : setup.clamps) follow(clamp.outline);
+}
+
+Offer offer_of(const Job& job) {
+  Offer offer;
+  for (const JobLine& line : lines_of(job)) offer.lines.push_back({line.key, line.contour->closed, line.diameter_mm});
+  offer.outermost = outermost_line(job).value_or("");
+  for (const Feature& f : job.features)
+    if (std::none_of(job.operations.begin(), job.operations.end(), [&](const Operation& o) {
+          return std::any_of(o.features.begin(), o.features.end(), [&](const FeatureUse& u) { return u.key == f.key; });
+        }))
+      offer.features.push_back(&f);
+  const StockBlock stock = stock_of(job, job.setups.empty() ? nullptr : &job.setups.front());
+  offer.stock_height_mm = std::max(0.0, stock.top - stock.bottom);
+  return offer;
 }
 
 std::optional<std::string> outermost_line(const Job& job) {

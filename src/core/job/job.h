@@ -9,12 +9,22 @@
 #include <unordered_map>
 #include <vector>
 
-#include "core/job/feature.h"
+#include "core/feature/feature.h"
 #include "core/job/part.h"
 #include "core/job/setup.h"
 #include "core/operation/declaration.h"
 
 namespace pecorra {
+
+// Values typed once for a cutter, for every operation of the job that types none of its own.
+struct CutterValues {
+  Id cutter;
+  std::optional<double> n_rpm, vf_mm_min, ap_mm, ae_mm;
+  bool empty() const { return !n_rpm && !vf_mm_min && !ap_mm && !ae_mm; }
+  bool operator==(const CutterValues&) const = default;
+};
+template <>
+std::span<const Property<CutterValues>> properties<CutterValues>();
 
 // What is stored of the job itself.
 struct JobHead {
@@ -26,11 +36,15 @@ struct JobHead {
   std::optional<double> pace;
   std::optional<double> rapid_mm_min;  // instead of the machine's
   UnitSystem program_unit = UnitSystem::metric;
+  std::vector<CutterValues> cutters;
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const JobHead&) const = default;
 };
 template <>
 std::span<const Property<JobHead>> properties<JobHead>();
+
+// All empty where nothing is typed for the cutter.
+CutterValues values_for(const JobHead& job, const Id& cutter);
 
 struct Job : JobHead {
   std::shared_ptr<const Part> part;  // none: without a drawing
@@ -78,8 +92,12 @@ class JobIndex {
   // Nothing where there is none of that key.
   const JobLine* line(const std::string& key) const;
   const Feature* feature(const std::string& key) const;
+  const DrawnText* text(const std::string& key) const;
+  // Whether what was chosen is still there and as it was; adds `feature_gone` or `feature_changed` where not.
+  bool stands(const FeatureUse& use, std::vector<Message>& messages) const;
 
  private:
+  std::unordered_map<std::string, const DrawnText*> texts_;
   std::vector<JobLine> lines_;
   std::unordered_map<std::string, std::size_t> line_places_;
   std::unordered_map<std::string, const Feature*> features_;
@@ -92,11 +110,16 @@ OperationInput input_of(const Job& job, const JobIndex& index, const Operation& 
 
 // A use of this feature as it is now.
 FeatureUse use_of(const Job& job, const std::string& key);
+// What of the drawing a feature or a setup is made of, as it is now.
+void accept_lines(const Job& job, Feature& feature);
 // With another drawing: lines that kept their shape keep their operations, under whatever key they have now.
 void rebind(Job& job);
 
 // Key of the closed line that encloses the most; none without a closed one.
 std::optional<std::string> outermost_line(const Job& job);
+// What a new operation can work on. Points into the job.
+Offer offer_of(const Job& job);
+
 // Diameters of circles that occur, each once, rising.
 std::vector<double> hole_diameters(const Job& job);
 // Keys of the circles of that diameter.

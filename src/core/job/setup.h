@@ -6,13 +6,13 @@
 #include <string>
 #include <vector>
 
-#include "core/base/property.h"
+#include "core/feature/feature.h"
 
 namespace pecorra {
 
 // Nothing enters its outline below its top, a height.
 struct Clamp {
-  std::string outline;  // key of a feature
+  FeatureUse outline;  // a line
   double top_mm = 0;
   bool operator==(const Clamp&) const = default;
 };

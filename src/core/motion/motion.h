@@ -25,11 +25,13 @@ struct Move {
   MoveShape shape = MoveShape::line;
   Plane plane = Plane::xy;
   std::uint16_t turns = 0;            // whole turns of an arc besides its angle
+  std::uint16_t engaged_e4 = 0;       // widest engagement on a cut, in 1/10000 rad
   double x = 0, y = 0, z = 0;         // where it ends
   double centre_x = 0, centre_y = 0;  // of an arc, in the plane's order (zx: z, x)
   double feed_mm_min = 0;             // 0: rapid
 
   bool is_rapid() const { return feed_mm_min <= 0; }
+  double engaged_rad() const { return engaged_e4 * 1e-4; }
 };
 static_assert(sizeof(Move) <= 64);
 

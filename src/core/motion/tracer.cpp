@@ -15,6 +15,8 @@ double length_of_segment(const Contour& contour, std::size_t i) {
   return length_of(Contour{false, {contour.vertices[i], {contour.end_of(i).x, contour.end_of(i).y, 0}}});
 }
 
+std::uint16_t in_e4(double rad) { return static_cast<std::uint16_t>(whole_within(rad * 1e4, 0, 0xFFFF)); }
+
 }  // namespace
 
 Point2 point_on(const Contour& contour, std::size_t i, double fraction) {
@@ -71,6 +73,7 @@ void Tracer::put(Move move) {
     turn_for(move.kind);
     const double most = stock_.cut(x_, y_, z_, move, radius_);
     tightest_ = std::max(tightest_, most);
+    move.engaged_e4 = in_e4(most);
   }
   path_.moves.push_back(move);
   x_ = move.x, y_ = move.y, z_ = move.z;
@@ -94,6 +97,7 @@ void Tracer::put_cut(Move move) {
   };
   const double limit = rules_.full_width_deg * pi / 180;
   std::vector<char> full(static_cast<std::size_t>(steps), 0);
+  std::vector<double> engagement(static_cast<std::size_t>(steps), 0);
   const Point2 start{x_, y_};
   for (int i = 0; i < steps; ++i) {
     const double t = (i + 1.0) / steps;
@@ -101,6 +105,7 @@ void Tracer::put_cut(Move move) {
     const double heading = std::atan2(p.y - before.y, p.x - before.x);
     const double engaged = stock_.engaged(p, heading, move.z, radius_);
     tightest_ = std::max(tightest_, engaged);
+    engagement[static_cast<std::size_t>(i)] = engaged;
     if (engaged >= limit) full[static_cast<std::size_t>(i)] = 1;
     stock_.take_away(p, move.z, radius_);
   }
@@ -125,7 +130,9 @@ void Tracer::put_cut(Move move) {
     part.x = places[k].x;
     part.y = places[k].y;
     part.feed_mm_min = now ? slot : cut;
+    part.engaged_e4 = in_e4(*std::max_element(engagement.begin() + before, engagement.begin() + end));
     const bool joined = k > 0 && slot == cut;
+    if (joined) part.engaged_e4 = std::max(part.engaged_e4, path_.moves.back().engaged_e4);
     if (joined) path_.moves.back() = part;
     else path_.moves.push_back(part);
     before = end;

@@ -112,7 +112,7 @@ void check_holder(const OperationInput& input, const StockField& stock, PlannedP
 }
 
 // Values typed here hold at full width too.
-bool follows(const Operation& o) { return !o.own_n_rpm && !o.own_vf_mm_min; }
+bool follows(const Operation& o) { return !o.is_own(); }
 
 PathFeeds feeds_of(const Operation& o, const OperationInput& input) {
   const TakenConditions& t = o.taken;
@@ -154,7 +154,7 @@ std::optional<double> depth_of(const Operation& o, const OperationInput& input) 
   };
   for (const BoundHole& hole : input.holes) take(hole.depth_mm);
   for (const BoundPocket& pocket : input.pockets) take(pocket.depth_mm);
-  take(input.face_depth_mm);
+  take(input.feature_depth_mm);
   return deepest;
 }
 
@@ -164,7 +164,7 @@ std::vector<Message> check_operation(const Operation& o, const OperationInput& i
   auto add = [&](Severity severity, const char* code, const char* property, Details values = {}) {
     messages.push_back({severity, code, property, std::move(values)});
   };
-  for (const TakenConditions* t : {&o.taken, &o.taken_slot, &o.taken_finish}) {
+  for (const TakenConditions* t : {&o.taken, &o.taken_slot, &o.taken_finish, &o.taken_floor}) {
     check_ranges(*t, messages);
     check_lengths(*t, messages);
   }
@@ -189,7 +189,7 @@ std::vector<Message> check_operation(const Operation& o, const OperationInput& i
       add(Severity::warning, "deeper_than_stock", "depth_mm",
           {{"depth_mm", *depth}, {"stock_mm", top_of(o, input) - input.stock_bottom}});
     check_depth(o, *depth, kind.milling, messages);
-    if (kind.milling && o.leave_floor_mm.value_or(0) >= *depth)
+    if (kind.milling && o.leave_floor_mm.value_or(0) + o.finish_floor_mm.value_or(0) >= *depth)
       add(Severity::error, "nothing_to_cut", "leave_floor_mm", {{"depth_mm", *depth}});
   }
   if (input.safe_z <= std::max(input.stock_top, top_of(o, input)))
@@ -219,12 +219,52 @@ Box reach_of(const Operation& o, const OperationInput& input) {
   for (const BoundPocket& pocket : input.pockets) take(bounds(pocket.outline));
   for (const BoundHole& hole : input.holes) take({hole.at.x, hole.at.y, hole.at.x, hole.at.y});
   if (!box) box = input.stock;
-  const double d = o.cutter.diameter_mm.value_or(0);
-  // Pockets stay within their outlines, holes and slots beside their places.
-  if (o.path == PathKind::pocket) return *box;
-  if (o.path == PathKind::drill) return box->grown(d / 2);
-  if (o.path == PathKind::slot) return box->grown(std::max(d, o.width_mm.value_or(d)) / 2 + d);
-  return box->grown(3 * d + input.rules.overrun_mm + o.side_stock_mm.value_or(0) + o.width_mm.value_or(0));
+  return box->grown(declaration(o.path).margin_mm(o, input));
+}
+
+std::vector<Room> rooms_of(const Operation& o, const OperationInput& input) {
+  std::vector<Room> rooms;
+  for (const auto& [key, contour] : declaration(o.path).must_go_in(o, input)) {
+    if (!contour->closed || contour->vertices.empty()) continue;
+    // A fine outline is coarse enough here for a few offsets to be quick.
+    constexpr double tolerance_mm = 0.01;
+    const Region area = Region::inside({flattened(*contour, tolerance_mm)});
+    const Box box = bounds(*contour);
+    double low = 0, high = std::min(box.width(), box.depth()) * (1 + 1e-6);
+    while (high - low > tolerance_mm) {
+      const double middle = (low + high) / 2;
+      (area.offset(-middle / 2).empty() ? high : low) = middle;
+    }
+    rooms.push_back({key, low});
+  }
+  return rooms;
+}
+
+std::vector<Message> misfits_of(const Operation& o, const OperationInput& input, const std::vector<Room>& rooms,
+                                const Cutter& cutter) {
+  std::vector<Message> messages;
+  if (!cutter.diameter_mm) {
+    messages.push_back({Severity::error, "missing", "diameter_mm", {}});
+    return messages;
+  }
+  const OperationDeclaration& kind = declaration(o.path);
+  const double reach = cutter.reach_mm.value_or(cutter.flute_length_mm.value_or(0));
+  if (const auto depth = depth_of(o, input); kind.milling && depth && reach < *depth)
+    messages.push_back({Severity::error, "deeper_than_reach", "reach_mm", {{"depth_mm", *depth}, {"reach_mm", reach}}});
+  for (const Room& room : rooms)
+    if (*cutter.diameter_mm > room.largest_mm)
+      messages.push_back({Severity::error,
+                          "cutter_over_outline",
+                          "diameter_mm",
+                          {{"cutter_mm", *cutter.diameter_mm}, {"limit_mm", room.largest_mm}, {"contour", room.key}}});
+  kind.misfits(o, input, cutter, messages);
+  return messages;
+}
+
+std::vector<std::string> first_opening(const Offer& offer) {
+  for (const OfferedLine& line : offer.lines)
+    if (line.closed && line.diameter_mm <= 0 && line.key != offer.outermost) return {line.key};
+  return {};
 }
 
 PlannedPath plan_operation(const Operation& o, const OperationInput& input, StockField& stock,
@@ -253,7 +293,7 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
     if (!has_error(made.messages)) check_keep_outs(o, input, made);
     if (!has_error(made.messages)) check_holder(input, field, made);
     made.tightest_rad = tracer.tightest_rad();
-    const bool own = o.own_n_rpm || o.own_vf_mm_min || o.own_ap_mm || o.own_ae_mm;
+    const bool own = o.is_own() || o.own_ap_mm || o.own_ae_mm;
     if (input.slot_conditions && own && kind.milling && tracer.full_width_mm() > radius)
       made.messages.push_back(
           {Severity::warning, "own_at_full_width", "own_vf_mm_min", {{"length_mm", tracer.full_width_mm()}}});

@@ -1,7 +1,9 @@
-// One declaration for each kind of operation: what is asked for, what it works on, what is wrong with it, and its path.
-// A new kind is its own file, an enumerator and a line in declaration.cpp.
+// One declaration for each kind of operation: what is asked for, what it works on, which cutters fit, what is wrong
+// with it, and its path. A new kind is its own folder, an enumerator and a line in declaration.cpp; no other file asks
+// which kind it is.
 #pragma once
 
+#include <algorithm>
 #include <functional>
 #include <span>
 #include <string_view>
@@ -54,7 +56,7 @@ struct OperationInput {
   std::vector<BoundLine> lines;
   std::vector<BoundHole> holes;
   std::vector<BoundPocket> pockets;
-  std::optional<double> face_depth_mm;  // of a face among the features
+  std::optional<double> feature_depth_mm;  // the deepest of the others among the features
   Box stock;
   double stock_top = 0, stock_bottom = 0;
   double safe_z = 10;
@@ -79,20 +81,75 @@ struct PathContext {
 
 enum class Role { closed_line, any_line, hole, pocket, whole_stock };
 
+// Portions of a path at the cutter's full width.
+enum class FullWidth {
+  usual,    // nothing special: it is a slot, or it has no width
+  warned,   // own values hold there, which is told
+  slotted,  // likewise; followed ones are the slot's there
+};
+
+// What a job offers to a new operation.
+struct OfferedLine {
+  std::string key;
+  bool closed = false;
+  double diameter_mm = 0;  // of a circle
+};
+struct Offer {
+  std::vector<OfferedLine> lines;
+  std::string outermost;                 // key of the closed line around the most; empty: none is closed
+  std::vector<const Feature*> features;  // typed ones that no operation works on yet
+  double stock_height_mm = 0;            // 0: not known
+};
+
+using Outlines = std::vector<std::pair<std::string, const Contour*>>;
+
+// How large a cutter goes into an outline.
+struct Room {
+  std::string key;
+  double largest_mm = 0;
+};
+
 struct OperationDeclaration {
   PathKind kind;
-  OperationSet manners;  // types of it that the tables know
+  std::string_view about;  // what it does, where a kind is chosen
+  OperationSet manners;    // types of it that the tables know
   OperationKind usual;
   std::span<const std::string_view> parameters;  // keys of properties<Operation>(), in the order they are asked
   std::span<const Role> roles;                   // what it works on
-  bool milling;
+  bool milling = true;
+  bool walls = false;  // each line is a wall of its own: those of a pocket's islands count, corners tighten the cut
+  FullWidth full_width = FullWidth::usual;
+  // Whether it cuts the outside of stock that has a skin.
+  bool (*meets_skin)(const Operation&) = [](const Operation&) { return false; };
+  // How far beyond its geometry the path may lead.
+  double (*margin_mm)(const Operation&, const OperationInput&);
+  // Of a new one: depth, manner and the keys of what it works on.
+  std::vector<std::string> (*propose)(const Offer&, Operation&);
+  // Outlines that the cutter has to go into. They belong to the input.
+  Outlines (*must_go_in)(const Operation&, const OperationInput&) = [](const Operation&, const OperationInput&) {
+    return Outlines();
+  };
+  // Other reasons why a cutter that does this manner of work does not fit the size, each with what would.
+  void (*misfits)(const Operation&, const OperationInput&, const Cutter&, std::vector<Message>&) =
+      [](const Operation&, const OperationInput&, const Cutter&, std::vector<Message>&) {};
   // Errors and warnings of its own, beside those that all share.
   void (*check)(const Operation&, const OperationInput&, std::vector<Message>&);
   // Adds to the tracer; a message of severity error leaves the operation without a path.
   void (*trace)(PathContext&);
+
+  bool takes(Role role) const { return std::find(roles.begin(), roles.end(), role) != roles.end(); }
 };
 const OperationDeclaration& declaration(PathKind kind);
 bool has_parameter(PathKind kind, std::string_view key);
+
+// Once for all cutters that are asked about.
+std::vector<Room> rooms_of(const Operation& operation, const OperationInput& input);
+// Why the size of this cutter is not one for the operation; empty: it fits.
+std::vector<Message> misfits_of(const Operation& operation, const OperationInput& input, const std::vector<Room>& rooms,
+                                const Cutter& cutter);
+
+// The first closed line within the outermost that is no circle, for proposals; none where there is none.
+std::vector<std::string> first_opening(const Offer& offer);
 
 // How deep it goes below its top: typed, else the feature's.
 std::optional<double> depth_of(const Operation& operation, const OperationInput& input);

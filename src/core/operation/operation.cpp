@@ -50,6 +50,8 @@ constexpr std::array operation_list{
     field<&O::path>("path", "", "Path", choice, ""),
     field<&O::operation>("operation", "", "Operation type", choice, "Operation to look up in the tables"),
     field<&O::name>("name", "", "Name", text, "In the program's comment"),
+    field<&O::pace>("pace", "", "Pace", number, "100 is the target; empty: the job's").within(1, 1000),
+    field<&O::source>("source", "", "Follows only", choice, "One kind of source; empty: the best there is"),
     field<&O::stickout_mm>("stickout_mm", "", "Stick-out", length, "").above(0),
     field<&O::tool_number>("tool_number", "T", "Tool number", count, "T in the program").within(1, 99999999),
     field<&O::top_mm>("top_mm", "", "Top", length, "Height where it begins; empty: top of the stock"),
@@ -68,6 +70,9 @@ constexpr std::array operation_list{
         .above(0),
     field<&O::finish_pass_mm>("finish_pass_mm", "", "Finishing pass", length,
                               "Width of a last pass at finishing conditions; empty: none")
+        .above(0),
+    field<&O::finish_floor_mm>("finish_floor_mm", "", "Floor finish", length,
+                               "Left on the floor for a last level at floor finishing conditions; empty: none")
         .above(0),
     field<&O::spring_passes>("spring_passes", "", "Spring passes", count, "Last pass repeated without a new width")
         .within(0, 10),
@@ -148,6 +153,7 @@ std::string fingerprint(const Operation& o) {
   std::string text = fingerprint(o.taken);
   if (o.taken_slot.vf_mm_min) text += " slot " + fingerprint(o.taken_slot);
   if (o.taken_finish.vf_mm_min) text += " finish " + fingerprint(o.taken_finish);
+  if (o.taken_floor.vf_mm_min) text += " floor " + fingerprint(o.taken_floor);
   return text;
 }
 
@@ -160,6 +166,7 @@ OperationTrail trail_of(const Operation& o) {
   trail.cut = o.taken.trail;
   trail.slot = o.taken_slot.trail;
   trail.finish = o.taken_finish.trail;
+  trail.floor = o.taken_floor.trail;
   return trail;
 }
 
@@ -167,6 +174,7 @@ void put_trail(Operation& o, const OperationTrail& trail) {
   o.taken.trail = trail.cut;
   o.taken_slot.trail = trail.slot;
   o.taken_finish.trail = trail.finish;
+  o.taken_floor.trail = trail.floor;
 }
 
 Id trail_id(const Id& operation) { return Id::from_name("trail/" + operation.text()); }

@@ -11,6 +11,7 @@
 #include "core/conditions/conditions.h"
 #include "core/cutter/cutter.h"
 #include "core/cutter/operation_kind.h"
+#include "core/feature/feature.h"
 #include "core/motion/motion.h"
 
 namespace pecorra {
@@ -60,14 +61,6 @@ struct TakenConditions {
 template <>
 std::span<const Property<TakenConditions>> properties<TakenConditions>();
 
-// A feature that an operation works on, and what its geometry was when it was chosen: a line that has changed since is
-// not machined without a word.
-struct FeatureUse {
-  std::string key;
-  std::string print;
-  bool operator==(const FeatureUse&) const = default;
-};
-
 struct Operation {
   Id id;
   std::int64_t revision = 0;
@@ -76,7 +69,9 @@ struct Operation {
   PathKind path = PathKind::profile;
   OperationKind operation = OperationKind::side_rough;  // what the tables are asked for
   std::string name;
-  Cutter cutter;  // copy; null id: none picked yet
+  std::optional<double> pace;        // instead of the job's
+  std::optional<SourceKind> source;  // the only one it follows
+  Cutter cutter;                     // copy; null id: none picked yet
   std::optional<double> stickout_mm;
   std::optional<int> tool_number;
   std::vector<FeatureUse> features;
@@ -87,8 +82,8 @@ struct Operation {
   bool climb = true;
   // Profile
   ProfileWhere where = ProfileWhere::around;
-  std::optional<double> side_stock_mm;  // material beside the line before the cut
-  std::optional<double> finish_pass_mm;
+  std::optional<double> side_stock_mm;                    // material beside the line before the cut
+  std::optional<double> finish_pass_mm, finish_floor_mm;  // what is left for the last pass
   std::optional<int> spring_passes;
   std::optional<int> tab_count;
   std::optional<double> tab_width_mm, tab_height_mm;
@@ -105,15 +100,26 @@ struct Operation {
   // Own values, typed here
   std::optional<double> own_n_rpm, own_vf_mm_min, own_plunge_mm_min, own_ramp_mm_min, own_ap_mm, own_ae_mm;
   std::optional<Coolant> own_coolant;
-  // Taken for the cut itself; for portions at full width, and for the finishing pass, where the kind has them.
-  TakenConditions taken, taken_slot, taken_finish;
+  // Taken for the cut itself; for portions at full width, and for finishing the wall and the floor, where the kind has
+  // them.
+  TakenConditions taken, taken_slot, taken_finish, taken_floor;
   std::map<std::string, std::string, std::less<>> typed;
 
   bool has_own_speed() const { return own_n_rpm && own_vf_mm_min; }
+  // Values typed, here or once for the cutter, hold as they are.
+  bool is_own() const {
+    return own_n_rpm || own_vf_mm_min || taken.source == SourceKind::own || taken.source == SourceKind::own_for_cutter;
+  }
   bool operator==(const Operation&) const = default;
 };
 template <>
 std::span<const Property<Operation>> properties<Operation>();
+
+// Kinds of source that an operation can be told to follow alone.
+inline bool can_be_followed(SourceKind kind) {
+  return kind == SourceKind::recipe || kind == SourceKind::maker_table || kind == SourceKind::shop_table ||
+         kind == SourceKind::starter_table;
+}
 
 // The values that matter to a program in one text: S, F, plunge, ramp, ap, ae, coolant.
 std::string fingerprint(const TakenConditions& taken);

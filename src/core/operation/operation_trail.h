@@ -10,9 +10,9 @@ struct OperationTrail {
   Id id;
   std::int64_t revision = 0;
   Id operation;
-  Trail cut, slot, finish;
+  Trail cut, slot, finish, floor;
 
-  bool empty() const { return cut.empty() && slot.empty() && finish.empty(); }
+  bool empty() const { return cut.empty() && slot.empty() && finish.empty() && floor.empty(); }
   bool operator==(const OperationTrail&) const = default;
 };
 template <>

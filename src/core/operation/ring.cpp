@@ -31,8 +31,7 @@ bool may_plunge(PathContext& c) {
   return false;
 }
 
-void take_finish_feeds(PathContext& c) {
-  const TakenConditions& t = c.operation.taken_finish;
+void take_feeds(PathContext& c, const TakenConditions& t) {
   if (!t.vf_mm_min || !t.n_rpm || c.operation.has_own_speed()) return;
   PathFeeds feeds = c.tracer.feeds();
   feeds.cut = feeds.slot = *t.vf_mm_min;

@@ -17,8 +17,8 @@ double ramp_rad(const Operation& operation, const PathRules& rules);
 // Says `plunges_into_solid` once and returns false where a cutter that cannot would have to go straight down.
 bool may_plunge(PathContext& context);
 
-// From here on at the speed and feeds of the finishing pass, where it has any and they are not typed.
-void take_finish_feeds(PathContext& context);
+// From here on at these speed and feeds, where there are any and none are typed: of a finishing pass.
+void take_feeds(PathContext& context, const TakenConditions& taken);
 
 struct Lead {
   bool found = false;

@@ -180,13 +180,17 @@ class Reader {
     else if (e.type == "ELLIPSE") ellipse(e, where);
     else if (e.type == "SPLINE") spline(e, where);
     else if (e.type == "INSERT") insert(e, placed, depth);
+    else if (e.type == "TEXT") text_line(e, placed);
     else unused(e);
   }
 
   void unused(const Entity& e) { ++out_.unused[std::string(e.type)]; }
 
   // What comes after that is left out: blocks within blocks can stand for any number of lines.
-  bool is_full() const { return pieces_.size() + out_.drawing.lines.size() > most_pieces || vertices_ > most_vertices; }
+  bool is_full() const {
+    return pieces_.size() + out_.drawing.lines.size() + out_.drawing.texts.size() > most_pieces ||
+           vertices_ > most_vertices;
+  }
 
   void piece(std::vector<Vertex> vertices, bool closed, const Affine& where) {
     Contour contour{closed, std::move(vertices)};
@@ -393,6 +397,31 @@ class Reader {
     const bool closed =
         std::hypot(p.front().x - p.back().x, p.front().y - p.back().y) * where.scale() < options_.join_mm;
     piece(std::move(vertices), closed, where);
+  }
+
+  // With the signs that the format writes as codes.
+  static std::string plain_text(std::string_view coded) {
+    std::string out;
+    for (std::size_t i = 0; i < coded.size(); ++i) {
+      const bool code = coded.substr(i, 2) == "%%" && i + 2 < coded.size();
+      const char which = code ? static_cast<char>(coded[i + 2] | 0x20) : '\0';
+      if (which != 'c' && which != 'd' && which != 'p') {
+        out += coded[i];
+        continue;
+      }
+      out += which == 'c' ? "\u00D8" : which == 'd' ? "\u00B0" : "\u00B1";
+      i += 2;
+    }
+    return out;
+  }
+
+  // One that begins at its place; what is centred or fitted has a width that only its own font knows.
+  void text_line(const Entity& e, const Affine& where) {
+    const bool begins_here = to_whole(text(e, 72)) == 0 && to_whole(text(e, 73)) == 0;
+    const double height = number(e, 40) * where.scale();
+    if (!begins_here || !where.keeps_arcs() || where.mirrors() || !(height > 0) || text(e, 1).empty()) return unused(e);
+    out_.drawing.texts.push_back({layer_, plain_text(text(e, 1)), where(number(e, 10), number(e, 20)), height,
+                                  number(e, 50) + std::atan2(where.b, where.a) * 180 / pi});
   }
 
   void insert(const Entity& e, const Affine& where, int depth) {

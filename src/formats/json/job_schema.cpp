@@ -40,25 +40,17 @@ Json setup_properties() {
 Json feature_schema(FeatureKind kind) {
   Json own{{"id", text()}, {"kind", {{"const", key_of(kind)}}}};
   std::vector<std::string> required{"id", "kind"};
-  switch (kind) {
-    case FeatureKind::line:
-      own["closed"] = {{"type", "boolean"}};
-      own["points"] = reference("points");
-      required.push_back("points");
-      break;
-    case FeatureKind::pocket:
-      own["outline"] = text();
-      own["islands"] = list_of(text());
-      take<Feature>(own, {"depth_mm"});
-      required.push_back("outline");
-      break;
-    case FeatureKind::holes:
-      own["at"] = list_of(numbers(2, 2));
-      take<Feature>(own, {"diameter_mm", "depth_mm", "through", "thread"});
-      required.push_back("at");
-      break;
-    case FeatureKind::face: take<Feature>(own, {"depth_mm"}); break;
+  for (const std::string_view key : fields_of(kind)) take<Feature>(own, {key});
+  const bool one_place = kind == FeatureKind::text;
+  for (const std::string_view key : geometry_of(kind)) {
+    Json& value = own[std::string(key)];
+    if (key == "closed") value = {{"type", "boolean"}};
+    else if (key == "points") value = reference("points");
+    else if (key == "at") value = one_place ? numbers(2, 2) : list_of(numbers(2, 2));
+    else value = list_of(text());
   }
+  if (kind == FeatureKind::line) required.push_back("points");
+  if (kind == FeatureKind::pocket) required.push_back("outline");
   return closed_object(std::move(own), required);
 }
 
@@ -110,6 +102,15 @@ std::string job_schema_text() {
                                                 {"closed", {{"type", "boolean"}}},
                                                 {"points", reference("points")},
                                                 {"circle", numbers(3, 3)}}));
+  own["drawing_texts"] = list_of(closed_object({{"layer", text()},
+                                                {"text", text()},
+                                                {"at", numbers(2, 2)},
+                                                {"height_mm", above_zero()},
+                                                {"angle_deg", number()}},
+                                               {"text", "at", "height_mm"}));
+  Json values{{"library", text()}, {"number", {{"type", "integer"}}}};
+  take<CutterValues>(values, {"n_rpm", "vf_mm_min", "ap_mm", "ae_mm"});
+  own["cutters"] = list_of(closed_object(std::move(values), {"library", "number"}));
   Json features = Json::array(), operations = Json::array();
   for (std::size_t i = 0; i < choices_of<FeatureKind>().size(); ++i)
     features.push_back(feature_schema(static_cast<FeatureKind>(i)));

@@ -303,11 +303,56 @@ void read_trail(Trail& trail, const Json& json, const char* key) {
 
 }  // namespace
 
+namespace {
+
+// With its print where it has one: ["EDGE/1", "print"].
+Json use_json(const FeatureUse& use) { return use.print.empty() ? Json{use.key} : Json{use.key, use.print}; }
+Json uses_json(const std::vector<FeatureUse>& uses) {
+  Json list = Json::array();
+  for (const FeatureUse& use : uses) list.push_back(use_json(use));
+  return list;
+}
+// A key alone as well.
+std::optional<FeatureUse> use_in(const Json& json) {
+  if (json.is_string()) return FeatureUse{json.get<std::string>(), {}};
+  if (!json.is_array() || json.empty() || !json[0].is_string()) return std::nullopt;
+  const bool printed = json.size() > 1 && json[1].is_string();
+  return FeatureUse{json[0].get<std::string>(), printed ? json[1].get<std::string>() : std::string()};
+}
+void read_uses(std::vector<FeatureUse>& uses, const Json& json, const char* key) {
+  uses.clear();
+  if (!json.contains(key) || !json[key].is_array()) return;
+  for (const Json& entry : json[key])
+    if (auto use = use_in(entry)) uses.push_back(std::move(*use));
+}
+
+}  // namespace
+
+template <>
+Json to_json(const JobHead& job) {
+  Json json = plain_json(job);
+  for (const CutterValues& values : job.cutters)
+    json["cutters"].push_back(write_properties(values, properties<CutterValues>()));
+  return json;
+}
+
+template <>
+void from_json(JobHead& job, const Json& json, FormatFaults& faults) {
+  read_plain(job, json, faults);
+  job.cutters.clear();
+  if (!json.is_object() || !json.contains("cutters") || !json["cutters"].is_array()) return;
+  for (const Json& entry : json["cutters"]) {
+    CutterValues values;
+    read_all(values, entry, faults, "cutters");
+    if (!values.cutter.is_null() && !values.empty()) job.cutters.push_back(values);
+  }
+}
+
 template <>
 Json to_json(const Setup& setup) {
   Json json = plain_json(setup);
   for (const Clamp& clamp : setup.clamps)
-    json["clamps"].push_back({{"outline", clamp.outline}, {"top_mm", clamp.top_mm}});
+    json["clamps"].push_back({{"outline", use_json(clamp.outline)}, {"top_mm", clamp.top_mm}});
   return json;
 }
 
@@ -316,9 +361,11 @@ void from_json(Setup& setup, const Json& json, FormatFaults& faults) {
   read_plain(setup, json, faults);
   setup.clamps.clear();
   if (!json.is_object() || !json.contains("clamps") || !json["clamps"].is_array()) return;
-  for (const Json& entry : json["clamps"])
-    if (entry.is_object() && entry.contains("top_mm") && entry["top_mm"].is_number())
-      setup.clamps.push_back({text_at(entry, "outline"), entry["top_mm"].get<double>()});
+  for (const Json& entry : json["clamps"]) {
+    if (!entry.is_object() || !entry.contains("outline")) continue;
+    if (!entry.contains("top_mm") || !entry["top_mm"].is_number()) continue;
+    if (auto use = use_in(entry["outline"])) setup.clamps.push_back({std::move(*use), entry["top_mm"].get<double>()});
+  }
 }
 
 template <>
@@ -337,6 +384,12 @@ Json to_json(const Part& part) {
     }
     json["lines"].push_back(std::move(entry));
   }
+  for (const DrawnText& text : part.drawing.texts)
+    json["texts"].push_back({{"layer", text.layer},
+                             {"text", text.text},
+                             {"at", Json{text.at.x, text.at.y}},
+                             {"height_mm", text.height_mm},
+                             {"angle_deg", text.angle_deg}});
   return json;
 }
 
@@ -347,6 +400,17 @@ void from_json(Part& part, const Json& json, FormatFaults& faults) {
   if (!json.is_object()) return;
   part.drawing.source = text_at(json, "source");
   part.drawing.print = text_at(json, "print");
+  if (json.contains("texts") && json["texts"].is_array())
+    for (const Json& entry : json["texts"]) {
+      if (!entry.is_object()) continue;
+      const auto number = [&](const char* key) {
+        return entry.contains(key) && entry[key].is_number() ? entry[key].get<double>() : 0.0;
+      };
+      const auto at = entry.contains("at") ? numbers(entry["at"]) : std::vector<double>{};
+      if (at.size() != 2 || !(number("height_mm") > 0)) continue;
+      part.drawing.texts.push_back(
+          {text_at(entry, "layer"), text_at(entry, "text"), {at[0], at[1]}, number("height_mm"), number("angle_deg")});
+    }
   if (!json.contains("lines") || !json["lines"].is_array()) return;
   for (const Json& entry : json["lines"]) {
     if (!entry.is_object()) continue;
@@ -370,8 +434,11 @@ Json to_json(const Feature& feature) {
     if (feature.line.closed) json["closed"] = true;
     json["points"] = vertices_json(feature.line.vertices);
   }
-  if (!feature.islands.empty()) json["islands"] = feature.islands;
-  if (!feature.at.empty()) json["at"] = points_json(feature.at);
+  if (feature.kind == FeatureKind::holes && feature.pattern == HolePattern::places && !feature.at.empty())
+    json["at"] = points_json(feature.at);
+  if (!feature.outline.print.empty()) json["outline_print"] = feature.outline.print;
+  if (!feature.islands.empty()) json["islands"] = uses_json(feature.islands);
+  if (!feature.circles.empty()) json["circles"] = uses_json(feature.circles);
   return json;
 }
 
@@ -379,15 +446,16 @@ template <>
 void from_json(Feature& feature, const Json& json, FormatFaults& faults) {
   read_plain(feature, json, faults);
   feature.line = {};
-  feature.islands.clear();
   feature.at.clear();
-  if (!json.is_object()) return;
-  feature.line.closed = flag_at(json, "closed");
-  if (json.contains("points")) read_vertices(feature.line.vertices, json["points"]);
-  if (json.contains("at")) read_points(feature.at, json["at"]);
-  if (json.contains("islands") && json["islands"].is_array())
-    for (const Json& key : json["islands"])
-      if (key.is_string()) feature.islands.push_back(key.get<std::string>());
+  if (json.is_object()) {
+    feature.line.closed = flag_at(json, "closed");
+    if (json.contains("points")) read_vertices(feature.line.vertices, json["points"]);
+    if (json.contains("at")) read_points(feature.at, json["at"]);
+    feature.outline.print = text_at(json, "outline_print");
+    read_uses(feature.islands, json, "islands");
+    read_uses(feature.circles, json, "circles");
+  }
+  shape(feature);
 }
 
 namespace {
@@ -400,14 +468,13 @@ Json taken_json(const TakenConditions& taken) { return write_properties(taken, p
 template <>
 Json to_json(const Operation& o) {
   Json json = plain_json(o);
-  json["features"] = Json::array();
-  for (const FeatureUse& use : o.features)
-    json["features"].push_back(use.print.empty() ? Json{use.key} : Json{use.key, use.print});
+  json["features"] = uses_json(o.features);
   if (!o.tabs_at.empty()) json["tabs_at"] = points_json(o.tabs_at);
   if (!o.cutter.id.is_null()) json["cutter"] = to_json(o.cutter);
   json["taken"] = taken_json(o.taken);
   if (o.taken_slot.source != SourceKind::none) json["taken_slot"] = taken_json(o.taken_slot);
   if (o.taken_finish.source != SourceKind::none) json["taken_finish"] = taken_json(o.taken_finish);
+  if (o.taken_floor.source != SourceKind::none) json["taken_floor"] = taken_json(o.taken_floor);
   return json;
 }
 
@@ -418,16 +485,13 @@ void from_json(Operation& o, const Json& json, FormatFaults& faults) {
   o.tabs_at.clear();
   o.cutter = {};
   if (!json.is_object()) return;
-  if (json.contains("features") && json["features"].is_array())
-    for (const Json& use : json["features"]) {
-      if (!use.is_array() || use.empty() || !use[0].is_string()) continue;
-      const bool printed = use.size() > 1 && use[1].is_string();
-      o.features.push_back({use[0].get<std::string>(), printed ? use[1].get<std::string>() : std::string()});
-    }
+  read_uses(o.features, json, "features");
   if (json.contains("tabs_at")) read_points(o.tabs_at, json["tabs_at"]);
   if (json.contains("cutter")) from_json(o.cutter, json["cutter"], faults);
-  const std::pair<const char*, TakenConditions*> all[] = {
-      {"taken", &o.taken}, {"taken_slot", &o.taken_slot}, {"taken_finish", &o.taken_finish}};
+  const std::pair<const char*, TakenConditions*> all[] = {{"taken", &o.taken},
+                                                          {"taken_slot", &o.taken_slot},
+                                                          {"taken_finish", &o.taken_finish},
+                                                          {"taken_floor", &o.taken_floor}};
   for (const auto& [key, taken] : all) {
     *taken = {};
     if (json.contains(key) && json[key].is_object()) read_all(*taken, json[key], faults, key);
@@ -440,6 +504,7 @@ Json to_json(const OperationTrail& t) {
   json["cut"] = trail_json(t.cut);
   if (!t.slot.empty()) json["slot"] = trail_json(t.slot);
   if (!t.finish.empty()) json["finish"] = trail_json(t.finish);
+  if (!t.floor.empty()) json["floor"] = trail_json(t.floor);
   return json;
 }
 
@@ -450,6 +515,7 @@ void from_json(OperationTrail& t, const Json& json, FormatFaults& faults) {
   read_trail(t.cut, json, "cut");
   read_trail(t.slot, json, "slot");
   read_trail(t.finish, json, "finish");
+  read_trail(t.floor, json, "floor");
 }
 
 template <>

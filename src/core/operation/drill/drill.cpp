@@ -9,6 +9,8 @@
 namespace pecorra {
 namespace {
 
+constexpr double size_tolerance_mm = 0.06;
+
 double bottom_of(const Operation& o, const BoundHole& hole, double top, double depth) {
   double bottom = top - o.depth_mm.value_or(hole.depth_mm.value_or(depth)) - o.breakthrough_mm.value_or(0);
   if (o.depth_to == DepthTo::full_diameter || hole.through) bottom -= point_height_mm(o.cutter).value_or(0);
@@ -72,22 +74,64 @@ void trace(PathContext& c) {
   }
 }
 
-constexpr std::string_view parameters[] = {"name",     "operation",       "depth_mm",    "top_mm",
-                                           "depth_to", "breakthrough_mm", "cycle",       "peck_mm",
-                                           "dwell_s",  "own_coolant",     "tool_number", "stickout_mm"};
+constexpr std::string_view parameters[] = {
+    "name",    "operation", "depth_mm", "top_mm", "depth_to",    "breakthrough_mm", "cycle",
+    "peck_mm", "dwell_s",   "pace",     "source", "own_coolant", "tool_number",     "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
+
+std::vector<std::string> propose(const Offer& offer, Operation& o) {
+  o.depth_to = DepthTo::full_diameter;
+  o.breakthrough_mm = 1;
+  for (const Feature* f : offer.features)
+    if (f->kind == FeatureKind::holes) {
+      if (!f->depth_mm && !f->through && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
+      if (f->depth_mm && !f->through) o.breakthrough_mm.reset();
+      return {f->key};
+    }
+  if (offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
+  // The most frequent diameter.
+  std::vector<std::string> most;
+  for (const OfferedLine& line : offer.lines) {
+    if (line.diameter_mm <= 0) continue;
+    std::vector<std::string> alike;
+    for (const OfferedLine& other : offer.lines)
+      if (std::abs(other.diameter_mm - line.diameter_mm) < 1e-4) alike.push_back(other.key);
+    if (alike.size() > most.size()) most = std::move(alike);
+  }
+  return most;
+}
+
+// A drill has the size of its hole.
+void misfits(const Operation&, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
+  if (input.holes.empty()) messages.push_back({Severity::error, "no_holes", "features", {}});
+  for (const BoundHole& hole : input.holes) {
+    const double over = *cutter.diameter_mm - hole.diameter_mm;
+    if (std::abs(over) <= size_tolerance_mm) continue;
+    messages.push_back({Severity::error,
+                        over > 0 ? "cutter_over_hole" : "cutter_under_hole",
+                        "diameter_mm",
+                        {{"cutter_mm", *cutter.diameter_mm}, {"hole_mm", hole.diameter_mm}}});
+    return;
+  }
+}
 
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration drill{PathKind::drill,
-                                 set_of(OperationKind::drill, OperationKind::peck),
-                                 OperationKind::drill,
-                                 parameters,
-                                 roles,
-                                 false,
-                                 check,
-                                 trace};
+const OperationDeclaration drill{
+    .kind = PathKind::drill,
+    .about = "at circles and holes",
+    .manners = set_of(OperationKind::drill, OperationKind::peck),
+    .usual = OperationKind::drill,
+    .parameters = parameters,
+    .roles = roles,
+    .milling = false,
+    .meets_skin = [](const Operation&) { return true; },
+    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
+    .propose = propose,
+    .misfits = misfits,
+    .check = check,
+    .trace = trace};
 }  // namespace kinds
 
 }  // namespace pecorra

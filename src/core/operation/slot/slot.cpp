@@ -101,27 +101,56 @@ class Slot {
 };
 
 constexpr std::string_view parameters[] = {
-    "name",          "operation",      "depth_mm",   "top_mm", "width_mm",
-    "leave_wall_mm", "leave_floor_mm", "entry",      "climb",  "permitted_deflection_mm",
-    "own_coolant",   "tool_number",    "stickout_mm"};
+    "name",          "operation",      "depth_mm",    "top_mm",      "width_mm",
+    "leave_wall_mm", "leave_floor_mm", "entry",       "climb",       "permitted_deflection_mm",
+    "pace",          "source",         "own_coolant", "tool_number", "stickout_mm"};
 constexpr Role roles[] = {Role::any_line};
+
+std::vector<std::string> propose(const Offer& offer, Operation& o) {
+  for (const Feature* f : offer.features)
+    if (f->kind == FeatureKind::slot) {
+      if (!f->depth_mm && !f->through) o.depth_mm = 5;
+      return {f->key};
+    }
+  o.depth_mm = 5;
+  return first_opening(offer);
+}
+
+void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
+  for (const BoundLine& line : input.lines) {
+    const double shaped = shape_of(line.contour).width_mm, width = o.width_mm.value_or(shaped);
+    if (width > 0 && *cutter.diameter_mm > width * (1 + 1e-9))
+      messages.push_back({Severity::error,
+                          "cutter_over_slot",
+                          "diameter_mm",
+                          {{"cutter_mm", *cutter.diameter_mm}, {"width_mm", width}, {"contour", line.key}}});
+  }
+}
 
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration slot{PathKind::slot,
-                                set_of(OperationKind::slot),
-                                OperationKind::slot,
-                                parameters,
-                                roles,
-                                true,
-                                check,
-                                [](PathContext& c) {
-                                  for (const BoundLine& line : c.input.lines) {
-                                    Slot(c).run(line.contour);
-                                    if (has_error(c.messages)) return;
-                                  }
-                                }};
+const OperationDeclaration slot{.kind = PathKind::slot,
+                                .about = "along a line at full width",
+                                .manners = set_of(OperationKind::slot),
+                                .usual = OperationKind::slot,
+                                .parameters = parameters,
+                                .roles = roles,
+                                .margin_mm =
+                                    [](const Operation& o, const OperationInput&) {
+                                      const double d = o.cutter.diameter_mm.value_or(0);
+                                      return std::max(d, o.width_mm.value_or(d)) / 2 + d;
+                                    },
+                                .propose = propose,
+                                .misfits = misfits,
+                                .check = check,
+                                .trace =
+                                    [](PathContext& c) {
+                                      for (const BoundLine& line : c.input.lines) {
+                                        Slot(c).run(line.contour);
+                                        if (has_error(c.messages)) return;
+                                      }
+                                    }};
 }  // namespace kinds
 
 }  // namespace pecorra

@@ -134,21 +134,36 @@ class Face {
   int rows_ = 1;
 };
 
-constexpr std::string_view parameters[] = {"name",           "operation", "pattern",     "depth_mm",    "top_mm",
-                                           "leave_floor_mm", "climb",     "own_coolant", "tool_number", "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",   "operation",      "pattern",     "depth_mm",
+                                           "top_mm", "leave_floor_mm", "climb",       "pace",
+                                           "source", "own_coolant",    "tool_number", "stickout_mm"};
 constexpr Role roles[] = {Role::whole_stock, Role::closed_line};
+
+std::vector<std::string> propose(const Offer& offer, Operation& o) {
+  for (const Feature* f : offer.features)
+    if (f->kind == FeatureKind::face) return {f->key};
+  o.depth_mm = 1;
+  return {};
+}
 
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration face{PathKind::face,
-                                set_of(OperationKind::face, OperationKind::floor_finish),
-                                OperationKind::face,
-                                parameters,
-                                roles,
-                                true,
-                                check,
-                                [](PathContext& c) { Face(c).run(); }};
+const OperationDeclaration face{.kind = PathKind::face,
+                                .about = "the top of the stock",
+                                .manners = set_of(OperationKind::face, OperationKind::floor_finish),
+                                .usual = OperationKind::face,
+                                .parameters = parameters,
+                                .roles = roles,
+                                .full_width = FullWidth::warned,
+                                .meets_skin = [](const Operation&) { return true; },
+                                .margin_mm =
+                                    [](const Operation& o, const OperationInput& input) {
+                                      return 3 * o.cutter.diameter_mm.value_or(0) + input.rules.overrun_mm;
+                                    },
+                                .propose = propose,
+                                .check = check,
+                                .trace = [](PathContext& c) { Face(c).run(); }};
 }  // namespace kinds
 
 }  // namespace pecorra

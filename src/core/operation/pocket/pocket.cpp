@@ -102,30 +102,22 @@ class Pocket {
     if (whole_.empty())
       return c_.messages.push_back(
           {Severity::error, "path_empty", "cutter", {{"diameter_mm", 2 * c_.radius}, {"contour", key_}}});
-    step_ = std::clamp(o.taken.ae_mm.value_or(c_.radius), 0.01, 2 * c_.radius);
     say_rest(wall);
-    for (const Region& piece : whole_.pieces()) lay_out(piece, true);
-    if (too_many_)
-      return c_.messages.push_back({Severity::error,
-                                    "too_many_passes",
-                                    "taken",
-                                    {{"whole_mm", std::sqrt(std::abs(area_.area()))}, {"each_mm", step_}}});
     edges_ = whole_.rings();
-    const double depth = c_.depth - o.leave_floor_mm.value_or(0);
-    const int levels = o.operation == OperationKind::floor_finish ? 1 : levels_of(depth, c_.depth_step_mm);
-    for (int level = 0; level < levels; ++level) {
-      const double z = c_.top - depth * (level + 1) / levels;
-      for (const Turn& turn : order_) {
-        if (turn.opening) open(turn.ring, z);
-        if (turn.wall) wall_ring(turn.ring, z);
-        else ring(turn.ring, z, turn.opening);
-        if (turn.opening) usual_feeds();
-        if (has_error(c_.messages) || c_.tracer.too_long()) return;
-      }
-      c_.tracer.retract();
+    const double depth = c_.depth - o.leave_floor_mm.value_or(0), floor = o.finish_floor_mm.value_or(0);
+    const bool only_floor = o.operation == OperationKind::floor_finish;
+    if (!clear(c_.top, depth - floor, only_floor ? depth : c_.depth_step_mm, o.taken.ae_mm)) return;
+    const PathFeeds rough = c_.tracer.feeds();
+    if (floor > 0) {
+      take_feeds(c_, o.taken_floor);
+      const bool apart = o.taken_floor.vf_mm_min && !o.has_own_speed();
+      if (!clear(c_.top - depth + floor, floor, apart ? o.taken_floor.ap_mm.value_or(floor) : floor,
+                 apart ? o.taken_floor.ae_mm : o.taken.ae_mm))
+        return;
     }
     if (finish <= 0) return;
-    take_finish_feeds(c_);
+    c_.tracer.set_feeds(rough);
+    take_feeds(c_, o.taken_finish);
     const double each = std::min(o.taken_finish.ap_mm.value_or(depth), o.cutter.flute_length_mm.value_or(depth));
     const int steps = levels_of(depth, std::max(each, 0.01));
     for (int level = 0; level < steps; ++level)
@@ -139,6 +131,36 @@ class Pocket {
     bool opening = false;  // the innermost, in solid material
     bool wall = false;     // the outermost
   };
+
+  // All levels from `top` down, in rings at this width; false where it cannot go on.
+  bool clear(double top, double depth, double depth_step, const std::optional<double>& width) {
+    const double step = std::clamp(width.value_or(c_.radius), 0.01, 2 * c_.radius);
+    if (order_.empty() || step != step_) {
+      step_ = step;
+      order_.clear();
+      for (const Region& piece : whole_.pieces()) lay_out(piece, true);
+    }
+    if (too_many_) {
+      c_.messages.push_back({Severity::error,
+                             "too_many_passes",
+                             "taken",
+                             {{"whole_mm", std::sqrt(std::abs(area_.area()))}, {"each_mm", step_}}});
+      return false;
+    }
+    const int levels = levels_of(depth, depth_step);
+    for (int level = 0; level < levels; ++level) {
+      const double z = top - depth * (level + 1) / levels;
+      for (const Turn& turn : order_) {
+        if (turn.opening) open(turn.ring, z);
+        if (turn.wall) wall_ring(turn.ring, z);
+        else ring(turn.ring, z, turn.opening);
+        if (turn.opening) usual_feeds();
+        if (has_error(c_.messages) || c_.tracer.too_long()) return false;
+      }
+      c_.tracer.retract();
+    }
+    return true;
+  }
 
   std::vector<Contour> contours_of(const Region& region) const {
     std::vector<Contour> out;
@@ -313,28 +335,49 @@ class Pocket {
 };
 
 constexpr std::string_view parameters[] = {
-    "name",           "operation",      "depth_mm",   "top_mm", "leave_wall_mm",
-    "leave_floor_mm", "finish_pass_mm", "entry",      "climb",  "permitted_deflection_mm",
-    "own_coolant",    "tool_number",    "stickout_mm"};
+    "name",           "operation",       "depth_mm",    "top_mm",     "leave_wall_mm",           "leave_floor_mm",
+    "finish_pass_mm", "finish_floor_mm", "entry",       "climb",      "permitted_deflection_mm", "pace",
+    "source",         "own_coolant",     "tool_number", "stickout_mm"};
 constexpr Role roles[] = {Role::pocket, Role::closed_line};
+
+std::vector<std::string> propose(const Offer& offer, Operation& o) {
+  for (const Feature* f : offer.features)
+    if (f->kind == FeatureKind::pocket || f->kind == FeatureKind::rectangle) {
+      if (!f->depth_mm && !f->through) o.depth_mm = 5;
+      return {f->key};
+    }
+  o.depth_mm = 5;
+  return first_opening(offer);
+}
+
+Outlines must_go_in(const Operation&, const OperationInput& input) {
+  Outlines outlines;
+  for (const BoundPocket& pocket : input.pockets) outlines.emplace_back(pocket.key, &pocket.outline);
+  return outlines;
+}
 
 }  // namespace
 
 namespace kinds {
 const OperationDeclaration pocket{
-    PathKind::pocket,
-    set_of(OperationKind::pocket_rough, OperationKind::side_rough, OperationKind::floor_finish),
-    OperationKind::pocket_rough,
-    parameters,
-    roles,
-    true,
-    check,
-    [](PathContext& c) {
-      for (const BoundPocket& shape : c.input.pockets) {
-        Pocket(c, shape).run();
-        if (has_error(c.messages)) return;
-      }
-    }};
+    .kind = PathKind::pocket,
+    .about = "clears an outline to a depth, around islands",
+    .manners = set_of(OperationKind::pocket_rough, OperationKind::side_rough, OperationKind::floor_finish),
+    .usual = OperationKind::pocket_rough,
+    .parameters = parameters,
+    .roles = roles,
+    .full_width = FullWidth::slotted,
+    .margin_mm = [](const Operation&, const OperationInput&) { return 0.0; },
+    .propose = propose,
+    .must_go_in = must_go_in,
+    .check = check,
+    .trace =
+        [](PathContext& c) {
+          for (const BoundPocket& shape : c.input.pockets) {
+            Pocket(c, shape).run();
+            if (has_error(c.messages)) return;
+          }
+        }};
 }  // namespace kinds
 
 }  // namespace pecorra

@@ -83,7 +83,7 @@ class Profile {
         if (!cut_at(nearest_ + finish + stock / passes * pass, c_.top - depth * (level + 1) / levels)) return;
     if (finish <= 0 && o.spring_passes.value_or(0) == 0) return;
     const PathFeeds rough = c_.tracer.feeds();
-    if (finish > 0) take_finish_feeds(c_);
+    if (finish > 0) take_feeds(c_, o.taken_finish);
     const double step = std::min(o.taken_finish.ap_mm.value_or(depth), o.cutter.flute_length_mm.value_or(depth));
     const int steps = levels_of(depth, std::max(step, 0.01));
     for (int pass = finish > 0 ? 0 : 1; pass <= o.spring_passes.value_or(0); ++pass)
@@ -185,23 +185,50 @@ constexpr std::string_view parameters[] = {"name",
                                            "tab_height_mm",
                                            "compensation",
                                            "permitted_deflection_mm",
+                                           "pace",
+                                           "source",
                                            "own_coolant",
                                            "tool_number",
                                            "stickout_mm"};
 constexpr Role roles[] = {Role::any_line};
 
+std::vector<std::string> propose(const Offer& offer, Operation& o) {
+  if (offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
+  if (!offer.outermost.empty()) return {offer.outermost};
+  if (offer.lines.empty()) return {};
+  o.where = ProfileWhere::along;
+  return {offer.lines.front().key};
+}
+
+Outlines must_go_in(const Operation& o, const OperationInput& input) {
+  Outlines outlines;
+  if (o.where == ProfileWhere::within)
+    for (const BoundLine& line : input.lines) outlines.emplace_back(line.key, &line.contour);
+  return outlines;
+}
+
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration profile{PathKind::profile,
-                                   set_of(OperationKind::side_rough, OperationKind::side_finish, OperationKind::slot,
-                                          OperationKind::pocket_rough, OperationKind::constant_engagement),
-                                   OperationKind::side_rough,
-                                   parameters,
-                                   roles,
-                                   true,
-                                   check,
-                                   [](PathContext& c) { Profile(c).run(); }};
+const OperationDeclaration profile{
+    .kind = PathKind::profile,
+    .about = "around, inside or along a line",
+    .manners = set_of(OperationKind::side_rough, OperationKind::side_finish, OperationKind::slot,
+                      OperationKind::pocket_rough, OperationKind::constant_engagement),
+    .usual = OperationKind::side_rough,
+    .parameters = parameters,
+    .roles = roles,
+    .walls = true,
+    .full_width = FullWidth::slotted,
+    .meets_skin = [](const Operation& o) { return o.where == ProfileWhere::around; },
+    .margin_mm =
+        [](const Operation& o, const OperationInput& input) {
+          return 3 * o.cutter.diameter_mm.value_or(0) + input.rules.overrun_mm + o.side_stock_mm.value_or(0);
+        },
+    .propose = propose,
+    .must_go_in = must_go_in,
+    .check = check,
+    .trace = [](PathContext& c) { Profile(c).run(); }};
 }  // namespace kinds
 
 }  // namespace pecorra
