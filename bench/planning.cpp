@@ -3,13 +3,15 @@
 #include <fmt/format.h>
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QTemporaryDir>
 #include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
 #include <polyclipping/clipper.hpp>
 
-#include "app/jobs/path_view.h"
+#include "app/jobs/job_bench.h"
+#include "app/jobs/jobs_page.h"
 #include "core/geometry/region.h"
 #include "shop/demo.h"
 #include "shop/evaluation.h"
@@ -17,6 +19,7 @@
 #include "shop/job_objects.h"
 #include "shop/operation_edit.h"
 #include "shop/planning.h"
+#include "shop/shop.h"
 
 using namespace pecorra;
 
@@ -142,6 +145,73 @@ void many_operations() {
       (stopped - asked) * 1e3);
 }
 
+// As the window does it: from the change to what is seen, and to all figures.
+void in_the_window() {
+  ShopState state = demo_state();
+  {
+    const Resolver resolver(state.tables.shared(), state.resolver_options());
+    put_job(state, thousand_operations(state, resolver));
+  }
+  QTemporaryDir folder;
+  const QString file = folder.filePath(QStringLiteral("thousand.pecorra"));
+  if (const auto made = write_shop(state, file, QStringLiteral("made")); !made)
+    return fmt::print("no shop: {}\n", made.error().sentence().toStdString());
+  auto shop = Shop::open(file);
+  if (!shop) return fmt::print("no shop: {}\n", shop.error().sentence().toStdString());
+  Workspace workspace(**shop);
+  JobsPage page(workspace);
+  JobBench bench(workspace);
+  QObject::connect(&page, &JobsPage::planned, &bench, &JobBench::show_plan);
+  page.resize(800, 720);
+  bench.resize(390, 720);
+  page.show();
+  bench.show();
+  workspace.select_job(Id::from_name("thousand"));
+  workspace.set_job_in_front(true);
+  const auto settle = [&] {
+    do QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+    while (!page.is_planned());
+    QApplication::processEvents();
+  };
+  settle();
+  std::vector<double> rows, edits, figures, materials;
+  for (int i = 0; i < 40; ++i)
+    rows.push_back(seconds_of([&] {
+      workspace.select_operation(400 + i);
+      QApplication::processEvents();
+    }));
+  QElapsedTimer clock;
+  double planned_ms = 0;
+  QObject::connect(&page, &JobsPage::planned, &page,
+                   [&] { planned_ms = static_cast<double>(clock.nsecsElapsed()) / 1e6; });
+  for (int i = 0; i < 10; ++i) {
+    const double depth = 2 + 0.1 * i;
+    clock.start();
+    edits.push_back(seconds_of([&] {
+      workspace.shop().apply(edited_operation(workspace.state(), workspace.shop().resolver(), *workspace.job(), 500,
+                                              *find_property<Operation>("depth_mm"), depth, std::to_string(depth),
+                                              UnitSystem::metric));
+    }));
+    settle();
+    figures.push_back(planned_ms / 1e3);
+  }
+  for (const char* name : {"42CrMo4 +QT", "EN-GJL-250", "EN AW-5083"}) {
+    const WorkMaterial* material = state.materials.named(name);
+    if (!material) continue;
+    materials.push_back(seconds_of([&] {
+      workspace.try_material(material->id);
+      QApplication::processEvents();
+    }));
+    settle();
+  }
+  const auto worst = [](const std::vector<double>& all) { return *std::max_element(all.begin(), all.end()) * 1e3; };
+  fmt::print(
+      "1,000 operations in the window, longest of several: a row selected {:.1f} ms; one value changed {:.1f} ms on "
+      "the "
+      "interface thread, all figures after {:.1f} ms; another material {:.1f} ms\n",
+      worst(rows), worst(edits), worst(figures), worst(materials));
+}
+
 void picture() {
   auto made = std::make_shared<PlannedOperation>();
   made->path.safe_z = 10;
@@ -185,6 +255,7 @@ int main(int argc, char** argv) {
   QApplication app(argc, argv);
   pocket();
   many_operations();
+  in_the_window();
   picture();
   return 0;
 }

@@ -186,22 +186,25 @@ std::shared_ptr<const Job> Workspace::moved_job() const {
     std::unordered_map<Id, std::size_t> before;
     if (same_sources)
       for (std::size_t i = 0; i < moved_of_->operations.size(); ++i) before.emplace(moved_of_->operations[i].id, i);
-    Job anew = *whole;
-    bool any = false;
-    for (std::size_t i = 0; i < anew.operations.size(); ++i) {
+    std::vector<std::pair<std::size_t, Operation>> moved;
+    for (std::size_t i = 0; i < whole->operations.size(); ++i) {
       const Operation& kept = whole->operations[i];
       const auto known = before.find(kept.id);
       if (known != before.end() && moved_of_->operations[known->second] == kept) {
-        if (!moved_) continue;
-        const Operation& then = moved_->operations[known->second];
-        if (source_moved(kept, then)) anew.operations[i] = then, any = true;
+        if (moved_ && source_moved(kept, moved_->operations[known->second]))
+          moved.emplace_back(i, moved_->operations[known->second]);
         continue;
       }
       Operation now = kept;
       retake(state(), shop_.resolver(), *whole, now);
-      if (source_moved(kept, now)) anew.operations[i] = std::move(now), any = true;
+      if (source_moved(kept, now)) moved.emplace_back(i, std::move(now));
     }
-    moved_ = any ? std::make_shared<const Job>(std::move(anew)) : nullptr;
+    moved_.reset();
+    if (!moved.empty()) {
+      Job anew = *whole;
+      for (auto& [i, now] : moved) anew.operations[i] = std::move(now);
+      moved_ = std::make_shared<const Job>(std::move(anew));
+    }
     moved_of_ = whole;
     moved_from_ = std::move(sources);
   }

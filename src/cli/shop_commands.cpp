@@ -228,7 +228,8 @@ int program(const ProgramOptions& options) {
         std::cerr << "operation " << i + 1 << " " << job->operations[i].name << ": " << m.property << ": "
                   << sentence(m, UnitSystem::metric).toStdString() << "\n";
   if (plan.has_faults() && !options.skip_faulty) return failed;
-  if (const QString fault = write_file(QString::fromStdString(options.out), QByteArray::fromStdString(plan.program));
+  if (const QString fault =
+          write_file(QString::fromStdString(options.out), QByteArray::fromStdString(program_of(request, plan)));
       !fault.isEmpty()) {
     std::cerr << "o: " << fault.toStdString() << "\n";
     return failed;

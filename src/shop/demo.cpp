@@ -145,6 +145,7 @@ void add_job(ShopState& state, const Json& entry) {
   if (entry.contains("features"))
     for (const Json& feature : entry["features"])
       job.features.push_back(shipped<Feature>(feature, "feature/" + name + "/" + feature["key"].get<std::string>()));
+  for (Feature& feature : job.features) accept_lines(job, feature);
   for (const Json& step : entry["operations"]) {
     Json own = step;
     for (const char* key : {"cutter", "features"}) own.erase(key);

@@ -191,7 +191,7 @@ constexpr Sentence sentences[] = {
     {"pockets_by_hand", {{QT_TRANSLATE_NOOP("Words", "Cutters are changed by hand: no pockets")}}},
     {"tolerance_without_device",
      {{QT_TRANSLATE_NOOP("Words", "Not used: the machine does not measure or check this")}}},
-    {"rapid_of_machine", {{QT_TRANSLATE_NOOP("Words", "{rapid_mm_min}, as {machine} has it")}}},
+    {"rapid_of_machine", {{QT_TRANSLATE_NOOP("Words", "{rapid_mm_min}")}}},
     {"rapid_instead", {{QT_TRANSLATE_NOOP("Words", "Instead of {rapid_mm_min} of {machine}")}}},
     {"maker_missing", {{QT_TRANSLATE_NOOP("Words", "Without a maker it applies to every cutter, after shop tables")}}},
     {"maker_not_used", {{QT_TRANSLATE_NOOP("Words", "Only maker tables use a maker")}}},

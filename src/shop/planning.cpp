@@ -57,8 +57,9 @@ struct SetupStock {
 class Planner {
  public:
   Planner(const PlanRequest& request, const PlanProgress& go_on)
-      : request_(request), job_(request.job), index_(job_), go_on_(go_on) {
+      : request_(request), job_(*request.job), index_(job_), go_on_(go_on) {
     if (request.cache) known_ = request.cache->known();
+    for (const Operation& o : job_.operations) setups_.push_back(setup_of(job_, o));
   }
 
   JobPlan run() {
@@ -71,12 +72,11 @@ class Planner {
       if (const auto held = request_.holders.find(o.id); held != request_.holders.end())
         now->input.holder = held->second;
       now->operation = shape_of(o);
-      SetupStock& stock = stock_of_setup(o);
+      SetupStock& stock = stock_of_setup(i);
       now->grid_mm = stock.grid_mm;
       now->reach = reach_of(o, now->input);
       for (std::size_t k = 0; k < i; ++k)
-        if (same_setup(job_.operations[k], o) && plan.operations[k]->reach.meets(now->reach))
-          now->after.push_back(plan.operations[k]);
+        if (same_setup(k, i) && plan.operations[k]->reach.meets(now->reach)) now->after.push_back(plan.operations[k]);
       const auto before = known_.find(o.id);
       if (before != known_.end() && same(*before->second, *now)) {
         plan.operations.push_back(before->second);
@@ -101,12 +101,11 @@ class Planner {
       for (std::size_t i = 0; i < job_.operations.size(); ++i) known[job_.operations[i].id] = plan.operations[i];
       request_.cache->keep(std::move(known));
     }
-    plan.program = program_of(plan);
     return plan;
   }
 
  private:
-  bool same_setup(const Operation& a, const Operation& b) const { return setup_of(job_, a) == setup_of(job_, b); }
+  bool same_setup(std::size_t a, std::size_t b) const { return setups_[a] == setups_[b]; }
 
   static bool same(const PlannedOperation& a, const PlannedOperation& b) {
     return a.grid_mm == b.grid_mm && a.operation == b.operation && a.input == b.input &&
@@ -125,15 +124,17 @@ class Planner {
             std::equal(a->path.moves.begin(), a->path.moves.end(), b->path.moves.begin(), b->path.moves.end(), alike));
   }
 
-  SetupStock& stock_of_setup(const Operation& o) {
-    const Setup* setup = setup_of(job_, o);
+  SetupStock& stock_of_setup(std::size_t of) {
+    const Setup* setup = setups_[of];
     SetupStock& stock = stocks_[setup];
     if (stock.grid_mm > 0) return stock;
     const StockBlock block = stock_of(job_, setup);
     double smallest = std::max(block.plan.width(), block.plan.depth());
-    for (const Operation& other : job_.operations)
-      if (same_setup(other, o) && declaration(other.path).milling && other.cutter.diameter_mm)
+    for (std::size_t i = 0; i < job_.operations.size(); ++i) {
+      const Operation& other = job_.operations[i];
+      if (same_setup(i, of) && declaration(other.path).milling && other.cutter.diameter_mm)
         smallest = std::min(smallest, *other.cutter.diameter_mm);
+    }
     stock.grid_mm = std::max(smallest, 1e-3);
     stock.cut.assign(job_.operations.size(), false);
     return stock;
@@ -142,12 +143,12 @@ class Planner {
   void make(const PlannedOperations& before, std::size_t i, SetupStock& stock, PlannedOperation& now) {
     const Operation& o = job_.operations[i];
     if (stock.field.empty()) {
-      const StockBlock block = stock_of(job_, setup_of(job_, o));
+      const StockBlock block = stock_of(job_, setups_[i]);
       stock.field = StockField(block.plan, block.top, stock.grid_mm);
     }
     for (std::size_t k = 0; k < i; ++k) {
-      if (stock.cut[k] || !same_setup(job_.operations[k], o) || !before[k]->reach.meets(now.reach)) continue;
-      stock.field.cut(before[k]->path, job_.operations[k].cutter.diameter_mm.value_or(0));
+      if (stock.cut[k] || !same_setup(k, i) || !before[k]->reach.meets(now.reach)) continue;
+      stock.field.take_away(before[k]->path, job_.operations[k].cutter.diameter_mm.value_or(0));
       stock.cut[k] = true;
     }
     PlannedPath planned = plan_operation(o, now.input, stock.field, [this] {
@@ -160,27 +161,12 @@ class Planner {
     now.messages = std::move(planned.messages);
   }
 
-  std::string program_of(const JobPlan& plan) const {
-    std::vector<ProgramOperation> operations;
-    for (std::size_t i = 0; i < job_.operations.size(); ++i) {
-      if (has_error(plan.faults[i])) continue;
-      ProgramOperation entry{&job_.operations[i], &plan.operations[i]->path};
-      if (const Setup* setup = setup_of(job_, job_.operations[i])) {
-        entry.zero_x = setup->zero_x_mm.value_or(0);
-        entry.zero_y = setup->zero_y_mm.value_or(0);
-        entry.zero_z = setup->zero_z_mm.value_or(0);
-        entry.work_offset = setup->work_offset;
-      }
-      operations.push_back(std::move(entry));
-    }
-    return write_program(request_.head, operations, request_.dialect);
-  }
-
   const PlanRequest& request_;
   const Job& job_;
   JobIndex index_;
   const PlanProgress& go_on_;
   PlanCache::Known known_;
+  std::vector<const Setup*> setups_;  // of each operation
   std::map<const Setup*, SetupStock> stocks_;
   double done_ = 0;
   unsigned asked_ = 0;
@@ -220,13 +206,13 @@ ProgramHead head_of(const ShopState& state, const JobHead& job) {
   return head;
 }
 
-PlanRequest plan_request(const ShopState& state, Job job, std::shared_ptr<PlanCache> cache) {
-  const Machine* machine = state.machines.find(job.machine);
+PlanRequest plan_request(const ShopState& state, std::shared_ptr<const Job> job, std::shared_ptr<PlanCache> cache) {
+  const Machine* machine = state.machines.find(job->machine);
   const double plane = machine ? machine->rapid_mm_min.value_or(0) : 0,
                z = machine ? machine->rapid_z_mm_min.value_or(0) : 0;
   PlanRequest request{std::move(job), {}, {}, {}, path_rules(state.shop_settings()), std::move(cache)};
   std::set<Id> cutters;
-  for (const Operation& o : request.job.operations) {
+  for (const Operation& o : request.job->operations) {
     if (machine && o.own_coolant && !has_coolant(*machine, *o.own_coolant))
       request.of_machine[o.id].push_back(
           {Severity::error,
@@ -246,13 +232,31 @@ PlanRequest plan_request(const ShopState& state, Job job, std::shared_ptr<PlanCa
     for (const Station& station : holder->stations)
       request.holders[o.id].push_back({*o.stickout_mm + station.distance_mm, station.diameter_mm / 2});
   }
-  request.head = head_of(state, request.job);
-  request.dialect = dialect_of(state, request.job);
-  request.rapids = {request.job.rapid_mm_min.value_or(plane), z};
+  request.head = head_of(state, *request.job);
+  request.dialect = dialect_of(state, *request.job);
+  request.rapids = {request.job->rapid_mm_min.value_or(plane), z};
   return request;
 }
 
 JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on) { return Planner(request, go_on).run(); }
+
+std::string program_of(const PlanRequest& request, const JobPlan& plan) {
+  const Job& job = *request.job;
+  std::vector<ProgramOperation> operations;
+  for (std::size_t i = 0; i < job.operations.size(); ++i) {
+    if (has_error(plan.faults[i])) continue;
+    ProgramOperation entry{&job.operations[i], &plan.operations[i]->path};
+    entry.number = static_cast<int>(i) + 1;
+    if (const Setup* setup = setup_of(job, job.operations[i])) {
+      entry.zero_x = setup->zero_x_mm.value_or(0);
+      entry.zero_y = setup->zero_y_mm.value_or(0);
+      entry.zero_z = setup->zero_z_mm.value_or(0);
+      entry.work_offset = setup->work_offset;
+    }
+    operations.push_back(std::move(entry));
+  }
+  return write_program(request.head, operations, request.dialect);
+}
 
 bool JobPlan::has_faults() const {
   return std::any_of(faults.begin(), faults.end(), [](const auto& list) { return has_error(list); });

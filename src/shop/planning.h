@@ -45,9 +45,9 @@ PathRules path_rules(const ShopSettings& settings);
 // `go_on` is called now and then with the share done; false stops, and the rest has no path.
 using PlanProgress = std::function<bool(double done)>;
 
-// Everything derived from a job: paths, times and the program. The request holds copies of what it needs.
+// Everything derived from a job: paths and times. The request holds copies of what it needs.
 struct PlanRequest {
-  Job job;
+  std::shared_ptr<const Job> job;
   ProgramHead head;
   Dialect dialect;
   Rapids rapids;
@@ -56,18 +56,22 @@ struct PlanRequest {
   std::map<Id, std::vector<HolderStep>> holders{};  // by operation
   std::map<Id, std::vector<Message>> of_machine{};  // by operation: what the machine does not have
 };
-PlanRequest plan_request(const ShopState& state, Job job, std::shared_ptr<PlanCache> cache = {});
+PlanRequest plan_request(const ShopState& state, std::shared_ptr<const Job> job, std::shared_ptr<PlanCache> cache = {});
+inline PlanRequest plan_request(const ShopState& state, Job job, std::shared_ptr<PlanCache> cache = {}) {
+  return plan_request(state, std::make_shared<const Job>(std::move(job)), std::move(cache));
+}
 
 struct JobPlan {
   PlannedOperations operations;              // in the order of the job; never null
   std::vector<std::vector<Message>> faults;  // of each operation
   std::vector<PathFigures> figures;
-  std::string program;  // operations in error are left out
   int planned_anew = 0;
   bool has_faults() const;
   std::vector<PathFacts> facts() const;
 };
 JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on = {});
+// Operations in error are left out.
+std::string program_of(const PlanRequest& request, const JobPlan& plan);
 
 ProgramHead head_of(const ShopState& state, const JobHead& job);
 // The dialect of the job's machine.

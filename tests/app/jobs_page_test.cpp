@@ -58,7 +58,7 @@ TEST_CASE("from a DXF outline to a program a machine could run") {
   CHECK(*j.operation(1).depth_mm == 12.7);
   j.wait_planned();
   for (const auto& faults : j.page.plan().faults) CHECK_FALSE(has_error(faults));
-  CHECK(j.page.plan().program.find("(OP 2 DRILLING)") != std::string::npos);
+  CHECK(j.page.program().find("(OP 2 DRILLING)") != std::string::npos);
   const QString file = j.dir.filePath("plate.nc");
   j.page.write_program(file);
   j.wait_for([&] { return j.window->strip().said().startsWith("Program written"); });
@@ -132,7 +132,7 @@ TEST_CASE("own values with one click, typed, and given back with one click") {
   j.type_into("field_own_n_rpm", "2500");
   CHECK(*j.operation(0).taken.n_rpm == 2500);
   j.wait_planned();
-  CHECK(j.page.plan().program.find("S2500 M3") != std::string::npos);
+  CHECK(j.page.program().find("S2500 M3") != std::string::npos);
   j.key(Qt::Key_L, Qt::ControlModifier);
   CHECK(*j.operation(0).taken.n_rpm == followed);
   CHECK(j.operation(0).taken.source == SourceKind::shop_table);
@@ -328,6 +328,6 @@ TEST_CASE("the program in inches") {
   emit unit->activated(1);
   CHECK(j.job().program_unit == UnitSystem::inch);
   j.wait_planned();
-  CHECK(j.page.plan().program.find("G20") != std::string::npos);
-  CHECK(test::read_program(j.page.plan().program).inch);
+  CHECK(j.page.program().find("G20") != std::string::npos);
+  CHECK(test::read_program(j.page.program()).inch);
 }

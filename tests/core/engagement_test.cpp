@@ -14,8 +14,17 @@ constexpr double pi = std::numbers::pi;
 
 Move line(double x, double y) { return {MoveKind::cut, MoveShape::line, Plane::xy, 0, 0, x, y, -1, 0, 0, 100}; }
 Move arc(bool left, double x, double y, double cx, double cy) {
-  return {
-      MoveKind::cut, left ? MoveShape::counter_clockwise : MoveShape::clockwise, Plane::xy, 0, 0, x, y, -1, cx, cy, 100};
+  return {MoveKind::cut,
+          left ? MoveShape::counter_clockwise : MoveShape::clockwise,
+          Plane::xy,
+          0,
+          0,
+          x,
+          y,
+          -1,
+          cx,
+          cy,
+          100};
 }
 
 }  // namespace

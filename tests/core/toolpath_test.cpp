@@ -311,8 +311,19 @@ TEST_CASE("engagement counts the stock: full width where a pass meets more than 
     if (m.kind == MoveKind::cut) CHECK(m.feed_mm_min == 600);
   // What was cut before is gone.
   StockField field(job.setups.empty() ? Box{} : stock_of(job, &job.setups[0]).plan, 0, 10);
-  field.cut(slot.path, 10);
-  CHECK(field.cut(slot.path, 10) < 15 * degrees);
+  const StockField::Part whole = field.part(stock_of(job, &job.setups[0]).plan);
+  const auto widest = [&] {
+    double most = 0, x = 0, y = 0, z = slot.path.safe_z;
+    for (const Move& m : slot.path.moves) {
+      if (!m.is_rapid()) most = std::max(most, field.cut(x, y, z, m, 5));
+      x = m.x, y = m.y, z = m.z;
+    }
+    return most;
+  };
+  field.take_away(slot.path, 10);
+  CHECK(widest() < 15 * degrees);
+  field.put_back(whole);
+  CHECK(widest() > 150 * degrees);
 }
 
 TEST_CASE("cutter properties decide entries, and a cutter that turns with M4 climbs on the other side") {

@@ -118,10 +118,11 @@ TEST_CASE("the demo is the same every time and survives the file") {
 TEST_CASE("the demo's jobs make programs that a reader of its own kind accepts") {
   const ShopState s = demo_state();
   for (const Job& job : s.whole_jobs()) {
-    const JobPlan planned = plan_job(plan_request(s, job));
+    const PlanRequest request = plan_request(s, job);
+    const JobPlan planned = plan_job(request);
     INFO(job.name);
     CHECK_FALSE(planned.has_faults());
-    const test::Reading r = test::read_program(planned.program);
+    const test::Reading r = test::read_program(program_of(request, planned));
     CHECK(r.ended);
     CHECK(r.steps.size() > 20);
     for (const Operation& o : job.operations) {

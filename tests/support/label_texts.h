@@ -41,8 +41,7 @@ class LabelTexts {
     add_choices<PathKind>();
     add_choices<SourceKind>();
     add_choices<TableLevel>();
-    for (std::size_t i = 0; i < choices_of<PathKind>().size(); ++i)
-      add(declaration(static_cast<PathKind>(i)).about);
+    for (std::size_t i = 0; i < choices_of<PathKind>().size(); ++i) add(declaration(static_cast<PathKind>(i)).about);
     for (const char* of_curve : curve_texts) add(of_curve);
     for (const NeverRule& rule : shipped_never_rules())
       for (const std::string& text : {rule.name, rule.why, rule.instead, rule.source}) add(text);

@@ -64,9 +64,9 @@ QString FeatureModel::size_text(const Feature& f) const {
     case FeatureKind::circle: return QStringLiteral("Ø") + length(f.diameter_mm);
     case FeatureKind::text: return QStringLiteral("“%1” %2").arg(text_of(f.text), length(f.height_mm));
     case FeatureKind::pocket:
-      return f.islands.empty()
-                 ? text_of(f.outline.key)
-                 : tr("%1, %n island(s)", nullptr, static_cast<int>(f.islands.size())).arg(text_of(f.outline.key));
+      if (f.islands.empty()) return text_of(f.outline.key);
+      return f.islands.size() == 1 ? tr("%1, one island").arg(text_of(f.outline.key))
+                                   : tr("%1, %2 islands").arg(text_of(f.outline.key)).arg(f.islands.size());
     case FeatureKind::holes: {
       std::optional<double> d = f.diameter_mm;
       if (!d && !f.circles.empty() && index_)

@@ -122,6 +122,13 @@ void JobBench::show_side(Side side) {
   sides_->set_current(side);
 }
 
+void JobBench::show_job_only(bool only) {
+  if (only == job_only_) return;
+  job_only_ = only;
+  if (!only) show_side(conditions_side);
+  update_when_seen();
+}
+
 void JobBench::show_plan(const JobPlan& plan) {
   const bool corners = plan.facts() != plan_.facts();
   plan_ = plan;
@@ -132,9 +139,8 @@ void JobBench::show_plan(const JobPlan& plan) {
 void JobBench::refresh() {
   const auto shown_job = workspace_.shown_job();
   const UnitSystem units = workspace_.units();
-  const Operation* o = shown_job ? selected(*shown_job) : nullptr;
-  for (QWidget* w : {static_cast<QWidget*>(sides_), static_cast<QWidget*>(stack_)})
-    w->setVisible(shown_job != nullptr);
+  const Operation* o = shown_job && !job_only_ ? selected(*shown_job) : nullptr;
+  for (QWidget* w : {static_cast<QWidget*>(sides_), static_cast<QWidget*>(stack_)}) w->setVisible(shown_job != nullptr);
   if (shown_job) {
     job_form_->set_units(units);
     job_form_->fill_from(workspace_.job()->head());
@@ -152,6 +158,13 @@ void JobBench::refresh() {
                                .arg(d.circles()));
   }
   pick_->setVisible(o != nullptr);
+  drawing_->setVisible(!job_only_);
+  sides_->setVisible(shown_job && !job_only_);
+  if (job_only_ && shown_job) {
+    const auto count = static_cast<int>(shown_job->operations.size());
+    head_->say({}, text_of(shown_job->name), count == 1 ? tr("One operation") : tr("%1 operations").arg(count));
+    return show_side(job_side);
+  }
   if (!o) {
     head_->say({}, shown_job ? tr("No operation yet") : tr("No job"),
                shown_job ? tr("“New operation” adds one for the features of the job.")

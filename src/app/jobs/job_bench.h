@@ -25,6 +25,8 @@ class JobBench : public LazyWidget {
   enum Side { conditions_side, operation_side, job_side };
   JobBench(Workspace& workspace, QWidget* parent = nullptr);
   void show_side(Side side);
+  // The job as a whole, without any of its operations: beside the list of jobs.
+  void show_job_only(bool only);
   void show_plan(const JobPlan& plan);
   void pick_cutter();
   void toggle_own();
@@ -75,6 +77,7 @@ class JobBench : public LazyWidget {
   ConditionsPanel* conditions_;
   PickList* cutters_;
   std::optional<PathKind> built_for_;
+  bool job_only_ = false;
   JobPlan plan_;
   ShownConditions shown_;
 };

@@ -88,6 +88,13 @@ void JobListModel::work(bool on) {
   if (on && !is_working()) next();
 }
 
+bool JobListModel::is_complete() const {
+  return std::all_of(workspace_.state().jobs.begin(), workspace_.state().jobs.end(), [&](const JobHead& job) {
+    const auto known = known_.find(job.id);
+    return known != known_.end() && known->second.of == round_;
+  });
+}
+
 void JobListModel::next() {
   if (!on_) return;
   for (const JobHead& head : workspace_.state().jobs) {

@@ -28,6 +28,8 @@ class JobListModel : public SteadyTableModel {
   Id job_at(int row) const;
   // Works out what has changed since; stops when `on` is false.
   void work(bool on);
+  // Whether all is worked out.
+  bool is_complete() const;
   bool is_working() const { return task_ && !task_->is_finished(); }
 
   int columnCount(const QModelIndex& = {}) const override { return column_count; }

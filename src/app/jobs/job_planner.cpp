@@ -4,14 +4,19 @@ namespace pecorra {
 
 void JobPlanner::plan(PlanRequest request) {
   if (newest_) newest_->cancel();
+  const auto asked = std::make_shared<const PlanRequest>(std::move(request));
   newest_ = tasks_.run(
-      this, {},
-      [request = std::move(request)](Task& task) {
-        return plan_job(request, [&task](double done) { return task.report(done); });
-      },
-      [this, number = ++number_](const JobPlan& plan) {
+      this, {}, [asked](Task& task) { return plan_job(*asked, [&task](double done) { return task.report(done); }); },
+      [this, asked, number = ++number_](const JobPlan& plan) {
         if (number != number_) return;  // the answer to an outdated request is ignored
-        newest_.reset();
+        // The text of a large program takes longer than its figures.
+        newest_ = tasks_.run(
+            this, {}, [asked, plan](Task&) { return program_of(*asked, plan); },
+            [this, number](const std::string& program) {
+              if (number != number_) return;
+              newest_.reset();
+              emit written(program);
+            });
         emit planned(plan);
       });
 }

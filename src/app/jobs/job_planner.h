@@ -18,6 +18,7 @@ class JobPlanner : public QObject {
 
  signals:
   void planned(const pecorra::JobPlan& plan);
+  void written(const std::string& program);  // soon after it
 
  private:
   Tasks& tasks_;

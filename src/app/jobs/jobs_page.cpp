@@ -122,6 +122,7 @@ void JobsPage::make_lists() {
   grid_->setTabKeyNavigation(false);
   grid_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
   columns_ = new FitColumns(grid_, OperationModel::cutter);
+  columns_->may_shrink_to(110);
   feature_table_ = plain_table(feature_model_, QStringLiteral("feature_table"));
   feature_table_->setItemDelegate(new FeaturePainter(feature_table_));
   feature_table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
@@ -202,15 +203,19 @@ void JobsPage::connect_all() {
     if (job) {
       std::set<int> tools;
       for (const int t : tool_numbers(job->operations)) tools.insert(t);
-      facts_->setText(tr("%1 operations · %2 cutters · %3 min")
-                          .arg(job->operations.size())
-                          .arg(tools.size())
-                          .arg(duration_text(minutes)));
-      facts_->setToolTip(tr("Moves at their feeds and rapids, without acceleration and tool changes"));
+      facts_->setText(tr("%1 min").arg(duration_text(minutes)));
+      facts_->setToolTip(tr("%1 operations, %2 cutters. Time of moves at their feeds and rapids, without acceleration "
+                            "and tool changes")
+                             .arg(job->operations.size())
+                             .arg(tools.size()));
     }
-    program_->show_program(text_of(plan.program));
     show_selection();
     emit this->planned(plan);
+  });
+  connect(&planner_, &JobPlanner::written, this, [this](const std::string& program) {
+    program_text_ = program;
+    program_->show_program(text_of(program));
+    program_->show_operation(workspace_.operation_index() + 1);
   });
   connect(&workspace_, &Workspace::job_changed, this, &JobsPage::update_when_seen);
   const auto anew = [this] {
@@ -328,7 +333,7 @@ void JobsPage::refresh() {
   refresh_banner();
   fit_list();
   show_selection();
-  if (shown_job) planner_.plan(plan_request(workspace_.state(), *shown_job, cache_));
+  if (shown_job) planner_.plan(plan_request(workspace_.state(), shown_job, cache_));
   else {
     plan_ = {};
     program_->show_program({});

@@ -67,6 +67,7 @@ class JobsPage : public LazyWidget {
   QString proposed_file() const;
   bool is_planned() const { return !planner_.is_busy(); }
   const JobPlan& plan() const { return plan_; }
+  const std::string& program() const { return program_text_; }
   OperationModel& model() { return *model_; }
   FeatureModel& feature_model() { return *feature_model_; }
   QTableView& grid() { return *grid_; }
@@ -115,6 +116,7 @@ class JobsPage : public LazyWidget {
   FeatureModel* feature_model_;
   TextModel* setup_model_;
   JobPlan plan_;
+  std::string program_text_;
   QStackedWidget *pages_, *lists_;
   JobList* jobs_;
   SwitchRow* views_;

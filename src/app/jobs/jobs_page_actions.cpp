@@ -221,8 +221,9 @@ void JobsPage::copy_to_clipboard() {
   copied->setData(operations_mime_type(), QByteArray::fromStdString(copied_text(*job, workspace_.operations())));
   copied->setText(plain_text(*job, workspace_.operations(), workspace_.units()));
   QGuiApplication::clipboard()->setMimeData(copied);
-  emit said(tr("%n operation(s) copied; Ctrl+V puts them into another job", nullptr,
-               static_cast<int>(workspace_.operations().size())),
+  const std::size_t count = workspace_.operations().size();
+  emit said(count == 1 ? tr("One operation copied; Ctrl+V puts it into another job")
+                       : tr("%1 operations copied; Ctrl+V puts them into another job").arg(count),
             false);
 }
 
@@ -293,10 +294,11 @@ void JobsPage::write_program(const QString& file) {
         if (m.severity == Severity::error)
           w.faulty << QObject::tr("operation %1, %2: %3")
                           .arg(i + 1)
-                          .arg(text_of(request.job.operations[i].name), sentence(m, units));
+                          .arg(text_of(request.job->operations[i].name), sentence(m, units));
     if (!w.faulty.isEmpty()) return w;
-    w.fault = write_file(file, QByteArray::fromStdString(plan.program));
-    w.blocks = static_cast<int>(std::count(plan.program.begin(), plan.program.end(), '\n'));
+    const std::string program = program_of(request, plan);
+    w.fault = write_file(file, QByteArray::fromStdString(program));
+    w.blocks = static_cast<int>(std::count(program.begin(), program.end(), '\n'));
     return w;
   };
   workspace_.tasks().run(this, tr("Writing %1").arg(QFileInfo(file).fileName()), write, [this, file](const Written& w) {

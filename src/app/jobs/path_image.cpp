@@ -1,5 +1,7 @@
 #include "app/jobs/path_image.h"
 
+#include <QCoreApplication>
+#include <QThreadPool>
 #include <QtConcurrent/QtConcurrentRun>
 
 namespace pecorra {
@@ -47,7 +49,12 @@ void PathImage::begin(Wanted wanted) {
     if (!work->stop) emit ready();
   });
   // Colours are looked up here: the look belongs to the interface.
-  watcher->setFuture(QtConcurrent::run([work = work_, colours = pecorra::colours()] {
+  static QThreadPool* one = [] {
+    auto* pool = new QThreadPool(QCoreApplication::instance());
+    pool->setMaxThreadCount(1);  // the interface needs the other cores
+    return pool;
+  }();
+  watcher->setFuture(QtConcurrent::run(one, [work = work_, colours = pecorra::colours()] {
     const Wanted& w = work->wanted;
     QImage image(w.size * w.dots, QImage::Format_ARGB32_Premultiplied);
     image.setDevicePixelRatio(w.dots);

@@ -43,16 +43,20 @@ QPolygonF polygon_of(const Contour& contour) {
 
 std::vector<FeatureOutline> outlines_of(const Job& job) {
   std::vector<FeatureOutline> outlines;
-  for (const JobLine& line : lines_of(job)) outlines.push_back({text_of(line.key), polygon_of(*line.contour)});
+  const auto add = [&](const std::string& key, const Contour& line) {
+    QPolygonF points = polygon_of(line);
+    const QRectF box = points.boundingRect().adjusted(-0.01, -0.01, 0.01, 0.01);
+    outlines.push_back({text_of(key), std::move(points), box});
+  };
+  for (const JobLine& line : lines_of(job)) add(line.key, *line.contour);
   const std::vector<DrawnText>& texts = job.drawing().texts;
   const std::vector<std::string> keys = text_keys_of(job.drawing());
   for (std::size_t i = 0; i < texts.size(); ++i)
     for (const Contour& letter : lettering(texts[i].text, texts[i].at, texts[i].height_mm, texts[i].angle_deg).lines)
-      outlines.push_back({text_of(keys[i]), polygon_of(letter)});
+      add(keys[i], letter);
   for (const Feature& f : job.features) {
-    for (const Contour& letter : f.letters) outlines.push_back({text_of(f.key), polygon_of(letter)});
-    for (const Point2& p : f.at)
-      outlines.push_back({text_of(f.key), polygon_of(circle_contour(p, f.diameter_mm.value_or(1)))});
+    for (const Contour& letter : f.letters) add(f.key, letter);
+    for (const Point2& p : f.at) add(f.key, circle_contour(p, f.diameter_mm.value_or(1)));
   }
   return outlines;
 }
@@ -89,6 +93,8 @@ std::shared_ptr<const PathTrace> trace_of(std::shared_ptr<const PlannedOperation
   const auto put = [&](double x, double y, double z, const Move& m, double chip) {
     trace.chords.push_back({static_cast<float>(x), static_cast<float>(y), static_cast<float>(z),
                             static_cast<float>(m.feed_mm_min), static_cast<float>(chip), m.kind});
+    trace.lowest = std::min(trace.lowest, static_cast<float>(z));
+    trace.highest = std::max(trace.highest, static_cast<float>(z));
   };
   double x = 0, y = 0, z = 0;
   std::size_t event = 0;

@@ -6,6 +6,7 @@
 #include <QPolygonF>
 #include <QString>
 #include <atomic>
+#include <limits>
 #include <memory>
 #include <vector>
 
@@ -28,6 +29,7 @@ struct PathTrace {
   std::shared_ptr<const PlannedOperation> of;
   std::vector<Chord> chords;
   Range feeds, chips;  // of what cuts
+  float lowest = std::numeric_limits<float>::max(), highest = std::numeric_limits<float>::lowest();
 };
 
 // Arcs are several chords. A chip is the greatest chip thickness of the engagement on each move.
@@ -35,7 +37,7 @@ std::shared_ptr<const PathTrace> trace_of(std::shared_ptr<const PlannedOperation
 
 // From so many on they are drawn aside, thinner and coarser.
 inline constexpr std::size_t dense_chords = 20000;
-inline constexpr int path_legend_height = 24;  // pixels
+inline constexpr int path_legend_height = 24, path_buttons_height = 20;  // pixels
 
 // From mm to pixels.
 struct Projection {
@@ -55,6 +57,7 @@ void draw_trace(QPainter& p, const PathTrace& trace, bool chosen, PathColours co
 struct FeatureOutline {
   QString key;
   QPolygonF points;  // mm
+  QRectF box;        // around them, never empty
 };
 std::vector<FeatureOutline> outlines_of(const Job& job);
 // The lines that a feature is made of, as outlines call them; itself where it is a line.

@@ -94,7 +94,7 @@ void PathView::show_job(std::shared_ptr<const Job> job, const PlannedOperations&
   units_ = units;
   stock_ = job_ ? stock_of(*job_, setup()) : StockBlock{};
   if (!job_) outlines_.clear();
-  else if (!outlined_ || outlined_->part != job_->part || outlined_->features != job_->features)
+  else if (outlined_ != job_ && (!outlined_ || outlined_->part != job_->part || outlined_->features != job_->features))
     outlines_ = outlines_of(*job_);
   outlined_ = job_;
   lit_ = focus.lit;
@@ -111,10 +111,9 @@ void PathView::show_job(std::shared_ptr<const Job> job, const PlannedOperations&
              : std::find_if(traces_.begin(), traces_.end(), [&](const auto& t) { return t->of == planned[i]; });
     traces.push_back(known != traces_.end() ? *known : trace_of(planned[i]));
     chords_ += traces.back()->chords.size();
-    for (const PathTrace::Chord& c : traces.back()->chords) {
-      lowest_ = std::min(lowest_, c.z);
-      highest_ = std::max(highest_, c.z);
-    }
+    if (traces.back()->chords.empty()) continue;
+    lowest_ = std::min(lowest_, traces.back()->lowest);
+    highest_ = std::max(highest_, traces.back()->highest);
   }
   traces_ = std::move(traces);
   update();
@@ -148,7 +147,9 @@ QRect PathView::side_rect() const {
 }
 
 QRect PathView::plan_rect() const {
-  return QRect(0, 0, width(), height() - path_legend_height - (side_on_ ? side_rect().height() : 0));
+  // Below the buttons.
+  return QRect(0, path_buttons_height, width(),
+               height() - path_buttons_height - path_legend_height - (side_on_ ? side_rect().height() : 0));
 }
 
 QTransform PathView::to_screen() const {
@@ -157,7 +158,7 @@ QTransform PathView::to_screen() const {
   const double scale =
       std::min((room.width() - 2 * plan_edge) / box.width(), (room.height() - 2 * plan_edge) / box.height()) * zoom_;
   QTransform t;
-  t.translate(room.width() / 2.0 + moved_.x(), room.height() / 2.0 + moved_.y());
+  t.translate(room.left() + room.width() / 2.0 + moved_.x(), room.top() + room.height() / 2.0 + moved_.y());
   t.scale(scale, -scale);
   t.translate(-box.center().x(), -box.center().y());
   return t;

@@ -15,17 +15,24 @@ bool PathView::is_chosen(std::size_t i) const {
 }
 
 void PathView::draw_paths(QPainter& p, QRect box, const Projection& project, PathImage& image) {
-  if (chords_ < dense_chords) {
-    for (const bool front : {false, true})
-      for (std::size_t i = 0; i < traces_.size(); ++i)
-        if (is_chosen(i) == front) draw_trace(p, *traces_[i], front, colouring_, colours(), project);
-    return;
+  const auto draw = [&](bool chosen) {
+    for (std::size_t i = 0; i < traces_.size(); ++i)
+      if (is_chosen(i) == chosen) draw_trace(p, *traces_[i], chosen, colouring_, colours(), project);
+  };
+  std::size_t chosen = 0;
+  for (std::size_t i = 0; i < traces_.size(); ++i)
+    if (is_chosen(i)) chosen += traces_[i]->chords.size();
+  if (chords_ >= dense_chords) {
+    // Pale, so that the picture stays when others are chosen; those are drawn over it, unless they are very many.
+    PathImage::Wanted wanted{traces_, {}, colouring_, project, box.size(), devicePixelRatioF(), Look::get().is_night()};
+    wanted.project.dx -= box.left();
+    wanted.project.dy -= box.top();
+    for (std::size_t i = 0; i < traces_.size(); ++i) wanted.chosen.push_back(chosen >= dense_chords && is_chosen(i));
+    image.draw(p, box, std::move(wanted));
+  } else {
+    draw(false);
   }
-  PathImage::Wanted wanted{traces_, {}, colouring_, project, box.size(), devicePixelRatioF(), Look::get().is_night()};
-  wanted.project.dx -= box.left();
-  wanted.project.dy -= box.top();
-  for (std::size_t i = 0; i < traces_.size(); ++i) wanted.chosen.push_back(is_chosen(i));
-  image.draw(p, box, std::move(wanted));
+  if (chosen < dense_chords) draw(true);
 }
 
 void PathView::draw_plan(QPainter& p) {
@@ -52,10 +59,18 @@ void PathView::draw_plan(QPainter& p) {
           p.drawPolygon(t.map(o.points));
           p.setBrush(Qt::NoBrush);
         }
+  // The plain ones with one pen, and only what is seen; there can be thousands.
+  const QRectF seen = t.inverted().mapRect(QRectF(box));
+  std::vector<const FeatureOutline*> special;
+  p.setPen(QPen(d.ink, 1));
   for (const FeatureOutline& o : outlines_) {
-    const bool picked = lit_.contains(o.key), under = o.key == under_mouse_;
-    p.setPen(QPen(under ? d.accent : d.ink, picked ? 2.2 : under ? 2 : 1));
-    p.drawPolyline(t.map(o.points));
+    if (lit_.contains(o.key) || o.key == under_mouse_) special.push_back(&o);
+    else if (o.box.intersects(seen)) p.drawPolyline(t.map(o.points));
+  }
+  for (const FeatureOutline* o : special) {
+    const bool under = o->key == under_mouse_;
+    p.setPen(QPen(under ? d.accent : d.ink, lit_.contains(o->key) ? 2.2 : 2));
+    p.drawPolyline(t.map(o->points));
   }
   draw_paths(p, box, {t.m11(), t.m22(), 0, t.dx(), t.dy()}, *plan_image_);
   draw_entries(p, t);

@@ -34,6 +34,8 @@ class FitColumns : public QObject {
   }
   // Room that the texts alone do not tell: bold figures, marks, two values.
   void at_least(int column, int width) { least_[column] = width; }
+  // Rather than a list that scrolls sideways, the stretched column is cut short down to this.
+  void may_shrink_to(int width) { shrunk_ = width; }
   // Columns only grow, so that a list does not jump while it is filtered; with other headings, as in other units, they
   // start anew. `anew`: at once.
   void fit(bool anew = false) {
@@ -68,14 +70,15 @@ class FitColumns : public QObject {
       table_.setColumnWidth(i, widths_[static_cast<std::size_t>(i)]);
       others += table_.columnWidth(i);
     }
-    table_.setColumnWidth(stretched_,
-                          std::max(widths_[static_cast<std::size_t>(stretched_)], table_.viewport()->width() - others));
+    const int whole = widths_[static_cast<std::size_t>(stretched_)];
+    table_.setColumnWidth(stretched_, std::max(std::min(whole, shrunk_), table_.viewport()->width() - others));
     fitting_ = false;
   }
 
   QTableView& table_;
   int stretched_;
   std::map<int, int> least_;
+  int shrunk_ = 1 << 20;
   bool fitting_ = false;
   QStringList headings_;
   std::vector<int> widths_;

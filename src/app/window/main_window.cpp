@@ -306,11 +306,11 @@ void MainWindow::update_bench() {
     benches_->setCurrentWidget(&holder_bench());
   } else if (page_ == jobs) {
     LazyWidget* bench = &job_bench();
+    job_bench_->show_job_only(jobs_page().view() == JobsPage::all_jobs);
     if (jobs_page().view() == JobsPage::features) bench = feature_bench_;
     else if (jobs_page().view() == JobsPage::setups) bench = setup_bench_;
     bench->prepare();
     benches_->setCurrentWidget(bench);
-    if (jobs_page().view() == JobsPage::all_jobs) job_bench_->show_side(JobBench::job_side);
   } else if (page_ == tables && tables_page().bench()) {
     benches_->setCurrentWidget(tables_page().bench());
   } else if (page_ == tables &&

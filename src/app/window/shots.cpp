@@ -94,6 +94,11 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
     if (window.grab().save(file)) written << file;
     else fault = QObject::tr("“%1” cannot be written.").arg(file);
   };
+  // Looked at, and no picture of its own.
+  auto pass = [&](const char* name) {
+    settle(window);
+    if (look) look(name);
+  };
   auto cutter = [&](int number) {
     for (const Cutter& c : workspace.state().cutters)
       if (c.number == number) return workspace.select_cutter(c.id);
@@ -108,7 +113,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.show_things_to_try(false);
   window.cutter_bench().show_side(CutterBench::sizes);
   cutter(3);
-  shot("cutter-sizes");
+  pass("cutter-sizes");
   window.cutter_bench().show_side(CutterBench::assembly);
   cutter(258);
   window.cutter_bench().assembly_panel().ask_about(Wall{30, 2});
@@ -137,6 +142,27 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   job("Gear cover");
   workspace.select_operation(1);
   shot("job-pocket");
+  window.jobs_page().show_view(JobsPage::features);
+  window.jobs_page().select_feature("floor");
+  shot("job-features");
+  window.jobs_page().show_view(JobsPage::setups);
+  pass("job-setups");
+  window.jobs_page().show_view(JobsPage::operations);
+  // Deeper than the stock, and than the cutter reaches.
+  workspace.shop().apply(edited_operation(workspace.state(), workspace.shop().resolver(), *workspace.job(), 1,
+                                          *find_property<Operation>("depth_mm"), 60.0, "60", workspace.units()));
+  window.job_bench().show_side(JobBench::operation_side);
+  shot("job-error");
+  workspace.shop().undo();
+  window.job_bench().show_side(JobBench::conditions_side);
+  window.jobs_page().show_view(JobsPage::all_jobs);
+  QElapsedTimer planning;
+  planning.start();
+  do QApplication::processEvents();
+  while (!window.jobs_page().jobs().model().is_complete() && planning.elapsed() < 20000);
+  shot("jobs");
+  window.jobs_page().show_view(JobsPage::operations);
+  window.job_bench().show_side(JobBench::conditions_side);
   job("Spindle rail");
   window.show_page(MainWindow::materials);
   shot("materials");
@@ -167,7 +193,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   list.change_many();
   list.bulk().set_property("coating");
   list.bulk().set_text(QStringLiteral("AlTiN"));
-  shot("bulk-change");
+  pass("bulk-change");
   list.bulk().preview().leave();
   list.filters().clear();
   const QString sample = folder + QStringLiteral("/cabinet.csv");
@@ -180,7 +206,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("read-cutters");
   list.import().preview().leave();
   QFile::remove(sample);
-  show_shared(window, folder + QStringLiteral("/Cabinet 3.json"), [&] { shot("shared-library"); });
+  show_shared(window, folder + QStringLiteral("/Cabinet 3.json"), [&] { pass("shared-library"); });
   cutter(219);
   window.cutter_bench().show_side(CutterBench::conditions);
   window.show_page(MainWindow::cutters);

@@ -1,7 +1,9 @@
 // The answer to "how fast does this cutter run in this": values, where they come from, and the trail that led there.
 #pragma once
 
+#include <initializer_list>
 #include <limits>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -72,5 +74,28 @@ struct TrailStep {
 };
 
 using Trail = std::vector<TrailStep>;
+
+// One that many copies of an object share.
+class SharedTrail {
+ public:
+  SharedTrail() = default;
+  SharedTrail(Trail trail) : held_(trail.empty() ? nullptr : std::make_shared<const Trail>(std::move(trail))) {}
+  SharedTrail(std::initializer_list<TrailStep> steps) : SharedTrail(Trail(steps)) {}
+  operator const Trail&() const { return steps(); }
+  const Trail& steps() const {
+    static const Trail none;
+    return held_ ? *held_ : none;
+  }
+  auto begin() const { return steps().begin(); }
+  auto end() const { return steps().end(); }
+  bool empty() const { return steps().empty(); }
+  std::size_t size() const { return steps().size(); }
+  const TrailStep& back() const { return steps().back(); }
+  void clear() { held_.reset(); }
+  bool operator==(const SharedTrail& other) const { return held_ == other.held_ || steps() == other.steps(); }
+
+ private:
+  std::shared_ptr<const Trail> held_;
+};
 
 }  // namespace pecorra

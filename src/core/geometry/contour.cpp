@@ -32,19 +32,24 @@ std::optional<double> bulge_over(const std::vector<Point2>& p, std::size_t first
   const auto arc = circle_through(p[first], p[(first + last) / 2], p[last]);
   if (!arc || arc->radius > 2000) return std::nullopt;
   const double way = cross(p[first], p[first + 1], p[first + 2]);
-  double swept = 0;
+  // Distances are compared by their squares.
+  const auto off = [&](double x, double y, double by) {
+    const double square = (x - arc->centre.x) * (x - arc->centre.x) + (y - arc->centre.y) * (y - arc->centre.y);
+    const double least = std::max(0.0, arc->radius - by), most = arc->radius + by;
+    return square < least * least || square > most * most;
+  };
   for (std::size_t i = first; i < last; ++i) {
-    if (std::abs(std::hypot(p[i].x - arc->centre.x, p[i].y - arc->centre.y) - arc->radius) > tolerance)
-      return std::nullopt;
+    if (off(p[i].x, p[i].y, tolerance)) return std::nullopt;
     if (i > first && cross(p[i - 1], p[i], p[i + 1]) * way <= 0) return std::nullopt;
     // The chord between must not leave the arc either: that tells a corner from an arc.
-    const double mx = (p[i].x + p[i + 1].x) / 2, my = (p[i].y + p[i + 1].y) / 2;
-    if (std::abs(std::hypot(mx - arc->centre.x, my - arc->centre.y) - arc->radius) > 2 * tolerance) return std::nullopt;
-    const double a = std::atan2(p[i].y - arc->centre.y, p[i].x - arc->centre.x);
-    const double b = std::atan2(p[i + 1].y - arc->centre.y, p[i + 1].x - arc->centre.x);
-    swept += std::remainder(b - a, 2 * pi);
+    if (off((p[i].x + p[i + 1].x) / 2, (p[i].y + p[i + 1].y) / 2, 2 * tolerance)) return std::nullopt;
   }
-  if (std::abs(swept) > pi * 0.999) return std::nullopt;
+  const double ax = p[first].x - arc->centre.x, ay = p[first].y - arc->centre.y, bx = p[last].x - arc->centre.x,
+               by = p[last].y - arc->centre.y;
+  double swept = std::atan2(ax * by - ay * bx, ax * bx + ay * by);
+  if (way > 0 && swept < 0) swept += 2 * pi;
+  if (way < 0 && swept > 0) swept -= 2 * pi;
+  if (std::abs(swept) > pi * 0.999 || swept * way <= 0) return std::nullopt;
   return std::tan(swept / 4);
 }
 
@@ -140,14 +145,25 @@ Contour with_arcs(const std::vector<Point2>& points, bool closed, double toleran
   if (closed && !p.empty()) p.push_back(p.front());
   std::size_t i = 0;
   while (i + 1 < p.size()) {
-    // The longest arc from here.
+    // The longest arc from here: twice as far as long as it is one, then in halves back to where it ends.
     std::size_t best = 0;
     double bulge = 0;
-    for (std::size_t reach = i + 3; reach < p.size(); ++reach) {
-      const auto found = bulge_over(p, i, reach, tolerance);
-      if (!found) break;
-      best = reach;
-      bulge = *found;
+    const auto reaches = [&](std::size_t to) {
+      const auto found = bulge_over(p, i, to, tolerance);
+      if (found) best = to, bulge = *found;
+      return found.has_value();
+    };
+    std::size_t ahead = 3, failed = p.size();
+    while (i + ahead < p.size()) {
+      if (!reaches(i + ahead)) {
+        failed = i + ahead;
+        break;
+      }
+      ahead *= 2;
+    }
+    while (best != 0 && failed - best > 1) {
+      const std::size_t middle = best + (failed - best) / 2;
+      if (!reaches(middle)) failed = middle;
     }
     out.vertices.push_back({p[i].x, p[i].y, best ? bulge : 0});
     i = best ? best : i + 1;

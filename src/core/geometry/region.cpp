@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace pecorra {
 namespace {
@@ -125,6 +126,7 @@ Region Region::offset(double distance) const {
 
 Region Region::cleaned() const {
   Region out = *this;
+  out.bands_.reset();
   // 0.1 µm: far below any tolerance, and enough to keep a row of offsets from growing.
   CleanPolygons(out.paths_, 10);
   std::erase_if(out.paths_, [](const Path& path) { return path.size() < 3 || std::abs(Area(path)) < 1e4; });
@@ -141,8 +143,64 @@ Region Region::without(const Region& other) const { return combined(other, ctDif
 Region Region::with(const Region& other) const { return combined(other, ctUnion); }
 Region Region::common(const Region& other) const { return combined(other, ctIntersection); }
 
+struct Region::Bands {
+  using Edge = std::pair<IntPoint, IntPoint>;
+  double low = 0, height = 1;
+  std::vector<std::vector<Edge>> edges;  // of each band
+  const std::vector<Edge>& in(double y) const {
+    static const std::vector<Edge> none;
+    const double band = (y - low) / height;
+    if (!(band >= 0) || band >= static_cast<double>(edges.size())) return none;
+    return edges[static_cast<std::size_t>(band)];
+  }
+};
+
+const Region::Bands& Region::bands() const {
+  if (bands_) return *bands_;
+  auto made = std::make_shared<Bands>();
+  std::size_t count = 0;
+  cInt low = std::numeric_limits<cInt>::max(), high = std::numeric_limits<cInt>::min();
+  for (const Path& path : paths_)
+    for (const IntPoint& p : path) {
+      low = std::min(low, p.Y);
+      high = std::max(high, p.Y);
+      ++count;
+    }
+  made->edges.resize(std::max<std::size_t>(1, count / 8));
+  made->low = static_cast<double>(low);
+  made->height = (static_cast<double>(high - low) + 1) / static_cast<double>(made->edges.size());
+  const auto band_of = [&](cInt y) {
+    return static_cast<std::size_t>((static_cast<double>(y) - made->low) / made->height);
+  };
+  for (const Path& path : paths_)
+    for (std::size_t i = 0; i < path.size(); ++i) {
+      const IntPoint &a = path[i], &b = path[(i + 1) % path.size()];
+      const std::size_t last = std::min(made->edges.size() - 1, band_of(std::max(a.Y, b.Y)));
+      for (std::size_t k = band_of(std::min(a.Y, b.Y)); k <= last; ++k) made->edges[k].emplace_back(a, b);
+    }
+  bands_ = std::move(made);
+  return *bands_;
+}
+
 bool Region::contains(Point2 p) const {
   const IntPoint at = point_of(p);
+  std::size_t vertices = 0;
+  for (const Path& path : paths_) vertices += path.size();
+  constexpr std::size_t large = 400;
+  if (vertices > large) {
+    // Outer rings and holes run against each other: how often the boundary goes round the point.
+    int winding = 0;
+    for (const auto& [a, b] : bands().in(static_cast<double>(at.Y))) {
+      const double side = static_cast<double>(b.X - a.X) * static_cast<double>(at.Y - a.Y) -
+                          static_cast<double>(at.X - a.X) * static_cast<double>(b.Y - a.Y);
+      const bool beside = at.Y >= std::min(a.Y, b.Y) && at.Y <= std::max(a.Y, b.Y) && at.X >= std::min(a.X, b.X) &&
+                          at.X <= std::max(a.X, b.X);
+      if (side == 0 && beside) return true;  // on the edge
+      if (a.Y <= at.Y && b.Y > at.Y && side > 0) ++winding;
+      if (a.Y > at.Y && b.Y <= at.Y && side < 0) --winding;
+    }
+    return winding > 0;
+  }
   int inside = 0;
   for (const Path& path : paths_) {
     const int where = PointInPolygon(at, path);

@@ -2,6 +2,7 @@
 // counter-clockwise, holes clockwise: walking along a ring, the area is on the left. Lengths in mm.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <polyclipping/clipper.hpp>
 #include <vector>
@@ -46,6 +47,10 @@ class Region {
   explicit Region(ClipperLib::Paths paths) : paths_(std::move(paths)) {}
   Region combined(const Region& other, ClipperLib::ClipType type) const;
   ClipperLib::Paths paths_;
+  // Edges by height, made when a large region is first asked what it contains.
+  struct Bands;
+  const Bands& bands() const;
+  mutable std::shared_ptr<const Bands> bands_;
 };
 
 // The greatest distance of a chord from the arc it stands for, in all regions and offsets.

@@ -99,13 +99,34 @@ double StockField::cut(double x, double y, double z, const Move& m, double radiu
   return most;
 }
 
-double StockField::cut(const Toolpath& path, double cutter_mm) {
-  double most = 0, x = 0, y = 0, z = path.safe_z;
-  for (const Move& m : path.moves) {
-    if (!m.is_rapid()) most = std::max(most, cut(x, y, z, m, cutter_mm / 2));
+void StockField::take_away(const Toolpath& path, double cutter_mm) {
+  double x = 0, y = 0, z = path.safe_z;
+  for (Move m : path.moves) {
+    // Engagement is of no interest here.
+    if (m.kind == MoveKind::cut || m.kind == MoveKind::link) m.kind = MoveKind::lead;
+    if (!m.is_rapid()) cut(x, y, z, m, cutter_mm / 2);
     x = m.x, y = m.y, z = m.z;
   }
-  return most;
+}
+
+StockField::Part StockField::part(const Box& plan) const {
+  Part out;
+  if (heights_.empty()) return out;
+  out.column = whole_within((plan.low_x - low_x_) / cell_ - 1, 0, columns_);
+  out.row = whole_within((plan.low_y - low_y_) / cell_ - 1, 0, rows_);
+  out.columns = whole_within((plan.high_x - low_x_) / cell_ + 2, out.column, columns_) - out.column;
+  out.rows = whole_within((plan.high_y - low_y_) / cell_ + 2, out.row, rows_) - out.row;
+  for (int row = 0; row < out.rows; ++row) {
+    const auto from = heights_.begin() + static_cast<std::ptrdiff_t>(place(out.column, out.row + row));
+    out.heights.insert(out.heights.end(), from, from + out.columns);
+  }
+  return out;
+}
+
+void StockField::put_back(const Part& part) {
+  for (int row = 0; row < part.rows; ++row)
+    std::copy_n(part.heights.begin() + static_cast<std::ptrdiff_t>(row) * part.columns, part.columns,
+                heights_.begin() + static_cast<std::ptrdiff_t>(place(part.column, part.row + row)));
 }
 
 }  // namespace pecorra

@@ -26,8 +26,16 @@ class StockField {
   void take_away(Point2 centre, double z, double radius);
   // Takes away all that a move cuts, and returns the greatest engagement on its way (of cuts and links).
   double cut(double x, double y, double z, const Move& move, double radius);
-  // The same for a whole path.
-  double cut(const Toolpath& path, double cutter_mm);
+  // All that a whole path cuts.
+  void take_away(const Toolpath& path, double cutter_mm);
+
+  // What stands in a part of the plan, to be put back.
+  struct Part {
+    int column = 0, row = 0, columns = 0, rows = 0;
+    std::vector<float> heights;
+  };
+  Part part(const Box& plan) const;
+  void put_back(const Part& part);
 
  private:
   std::size_t place(int column, int row) const {

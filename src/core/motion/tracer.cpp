@@ -15,6 +15,8 @@ double length_of_segment(const Contour& contour, std::size_t i) {
   return length_of(Contour{false, {contour.vertices[i], {contour.end_of(i).x, contour.end_of(i).y, 0}}});
 }
 
+constexpr double most_turn_rad = 0.35;
+
 std::uint16_t in_e4(double rad) { return static_cast<std::uint16_t>(whole_within(rad * 1e4, 0, 0xFFFF)); }
 
 }  // namespace
@@ -68,7 +70,14 @@ void Tracer::turn_for(MoveKind kind) {
   if (feeds_.ramp_n > 0) speed(kind == MoveKind::ramp ? feeds_.ramp_n : feeds_.n);
 }
 
+void Tracer::settle() const {
+  if (pending_mm_ <= 0) return;
+  pending_mm_ = 0;
+  stock_.take_away({x_, y_}, z_, radius_);
+}
+
 void Tracer::put(Move move) {
+  settle();
   if (!move.is_rapid()) {
     turn_for(move.kind);
     const double most = stock_.cut(x_, y_, z_, move, radius_);
@@ -90,6 +99,20 @@ void Tracer::put_cut(Move move) {
   const int steps = std::max(1, whole_within(std::ceil(length / step), 1, 1 << 16));
   if (stock_.empty() || length <= 0) return put(move);
   turn_for(move.kind);
+  // On a line of short pieces the next one is as the last, until they add up or turn.
+  const double turned = std::remainder(std::atan2(move.y - y_, move.x - x_) - looked_heading_, 2 * pi);
+  if (!arc && move.z == z_ && !path_.moves.empty() && path_.moves.back().kind == move.kind &&
+      pending_mm_ + length < step && std::abs(turned) < most_turn_rad) {
+    pending_mm_ += length;
+    if (looked_full_) full_mm_ += length;
+    Move same = move;
+    same.feed_mm_min = looked_full_ ? std::min(feeds_.slot, move.feed_mm_min) : move.feed_mm_min;
+    same.engaged_e4 = looked_engaged_;
+    path_.moves.push_back(same);
+    x_ = move.x, y_ = move.y, z_ = move.z;
+    return;
+  }
+  settle();
   const auto place = [&](double t) {
     if (!arc) return Point2{x_ + (move.x - x_) * t, y_ + (move.y - y_) * t};
     const double angle = from + swept * t;
@@ -137,6 +160,10 @@ void Tracer::put_cut(Move move) {
     else path_.moves.push_back(part);
     before = end;
   }
+  const Point2 last = steps > 1 ? place((steps - 1.0) / steps) : start;
+  looked_heading_ = std::atan2(move.y - last.y, move.x - last.x);
+  looked_full_ = ends.back().second;
+  looked_engaged_ = path_.moves.back().engaged_e4;
   x_ = move.x, y_ = move.y, z_ = move.z;
 }
 
@@ -148,7 +175,7 @@ void Tracer::move_above(Point2 p) {
 }
 
 void Tracer::go_down(double z) {
-  const double top = stock_.highest({x_, y_}, reach());
+  const double top = stock().highest({x_, y_}, reach());
   const bool clear = top <= z + 1e-3;
   const double rapid_z = std::min(z_, (clear ? z : top) + rules_.feed_height_mm);
   Move move;

@@ -40,16 +40,23 @@ class Tracer {
 
   const PathFeeds& feeds() const { return feeds_; }
   void set_feeds(const PathFeeds& feeds) { feeds_ = feeds; }
-  const StockField& stock() const { return stock_; }
+  const StockField& stock() const {
+    settle();
+    return stock_;
+  }
   Point2 at() const { return {x_, y_}; }
   double z() const { return z_; }
 
   // Up to the retract plane and over there.
   void move_above(Point2 p);
   // Whether the cutter can go straight down to `z` there without meeting material.
-  bool is_clear(Point2 p, double z) const { return stock_.is_clear(p, reach(), z); }
+  bool is_clear(Point2 p, double z) const {
+    settle();
+    return stock_.is_clear(p, reach(), z);
+  }
   // The same where the cutter has been exactly here: the grid's error is not held against it. For moves at a feed.
   bool is_cut(Point2 p, double z) const {
+    settle();
     return stock_.is_clear(p, std::max(radius_ / 2, radius_ - 1.5 * stock_.cell()), z);
   }
   // Straight down: at rapid to just above what stands, then at a feed; in material at the plunge feed.
@@ -86,6 +93,8 @@ class Tracer {
   void turn_for(MoveKind kind);
   void put(Move move);
   void put_cut(Move move);
+  // Of many short cuts in a row only every so often is taken away; this catches up.
+  void settle() const;
 
   Toolpath& path_;
   StockField& stock_;
@@ -94,6 +103,10 @@ class Tracer {
   std::function<bool()> stop_;
   double radius_ = 0, x_ = 0, y_ = 0, z_ = 0, n_ = 0;
   double tightest_ = 0, full_mm_ = 0, cut_mm_ = 0;
+  mutable double pending_mm_ = 0;  // cut since the stock was last looked at
+  double looked_heading_ = 0;
+  bool looked_full_ = false;
+  std::uint16_t looked_engaged_ = 0;
 };
 
 // A closed contour that begins `fraction` along segment `i`.

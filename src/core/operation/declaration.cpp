@@ -304,16 +304,17 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
     return std::pair{std::move(made), shallower ? slot_ap : step};
   };
   const double step = o.taken.ap_mm.value_or(*o.cutter.diameter_mm);
-  const StockField before = stock;
+  // No cut is beyond its reach but by the cutter itself.
+  const StockField::Part before = stock.part(reach_of(o, input).grown(2 * radius + stock.cell()));
   auto [made, wanted] = trace(step, stock);
   if (wanted < step && !has_error(made.messages)) {
-    stock = before;
+    stock.put_back(before);
     made = trace(wanted, stock).first;
     made.messages.push_back({Severity::note, "slot_depth", "depth_mm", {{"ap_mm", wanted}, {"ap_before_mm", step}}});
   }
   if (has_error(made.messages)) {
     made.path = {};
-    stock = before;
+    stock.put_back(before);
   }
   out.messages.insert(out.messages.end(), made.messages.begin(), made.messages.end());
   out.path = std::move(made.path);

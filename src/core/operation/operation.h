@@ -55,7 +55,7 @@ struct TakenConditions {
   Id row;                   // of the table, or a recipe
   std::string source_text;  // as it was called when taken
   std::string kept;         // values of the source that were seen and not taken, see fingerprint()
-  Trail trail;              // how they came about
+  SharedTrail trail;        // how they came about
   bool operator==(const TakenConditions&) const = default;
 };
 template <>

@@ -10,7 +10,7 @@ struct OperationTrail {
   Id id;
   std::int64_t revision = 0;
   Id operation;
-  Trail cut, slot, finish, floor;
+  SharedTrail cut, slot, finish, floor;
 
   bool empty() const { return cut.empty() && slot.empty() && finish.empty() && floor.empty(); }
   bool operator==(const OperationTrail&) const = default;

@@ -100,7 +100,7 @@ class Writer {
 
   void operation(const ProgramOperation& entry, int index, int t) {
     const Operation& o = *entry.operation;
-    comment(fmt::format("OP {} {}", index, o.name));
+    comment(fmt::format("OP {} {}", entry.number > 0 ? entry.number : index, o.name));
     comment(fmt::format("{}  {}", tool_text(o, t), o.taken.source_text));
     if (t != tool_) {
       if (coolant_ != Coolant::off) line(dialect_.coolant_off);

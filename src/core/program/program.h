@@ -31,6 +31,7 @@ struct ProgramOperation {
   const Toolpath* path = nullptr;
   double zero_x = 0, zero_y = 0, zero_z = 0;
   std::string work_offset{};
+  int number = 0;  // in the job; 0: as they come
 };
 
 struct ProgramHead {

@@ -279,8 +279,9 @@ Json trail_json(const Trail& trail) {
 
 namespace {
 
-void read_trail(Trail& trail, const Json& json, const char* key) {
-  trail.clear();
+void read_trail(SharedTrail& into, const Json& json, const char* key) {
+  into.clear();
+  Trail trail;
   const auto found = json.find(key);
   if (found == json.end() || !found->is_array()) return;
   for (const Json& entry : *found) {
@@ -299,11 +300,8 @@ void read_trail(Trail& trail, const Json& json, const char* key) {
     step.target = {id("table"), id("row")};
     trail.push_back(std::move(step));
   }
+  into = std::move(trail);
 }
-
-}  // namespace
-
-namespace {
 
 // With its print where it has one: ["EDGE/1", "print"].
 Json use_json(const FeatureUse& use) { return use.print.empty() ? Json{use.key} : Json{use.key, use.print}; }
@@ -549,7 +547,10 @@ std::string body_of(const T& object) {
 
 template <class T>
 std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
-  if (std::optional<T> object(std::in_place); quick_read(*object, body)) return object;
+  if (std::optional<T> object(std::in_place); quick_read(*object, body)) {
+    if constexpr (std::is_same_v<T, Feature>) shape(*object);  // its geometry follows from its numbers
+    return object;
+  }
   // The store's own text is parsed without checking for duplicate keys. Anything large is scanned first.
   if (body.size() > (1u << 18))
     if (const auto strict = parse_json(body); !strict) {

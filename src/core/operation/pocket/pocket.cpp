@@ -303,16 +303,17 @@ class Pocket {
   }
 
   void wall_ring(const Contour& contour, double z) {
-    const Region keep = area_.offset(-(c_.radius + c_.operation.leave_wall_mm.value_or(0) - 0.002));
+    if (keep_.empty()) keep_ = area_.offset(-(c_.radius + c_.operation.leave_wall_mm.value_or(0) - 0.002));
     RingCutter(
-        c_, [&](Point2 p) { return keep.contains(p); }, climb_)
+        c_, [&](Point2 p) { return keep_.contains(p); }, climb_)
         .cut_closed(contour, z, false);
   }
 
   // What the cutter's radius leaves in corners.
   void say_rest(double wall) {
-    const Region wanted = area_.offset(-wall);
-    const Region reached = whole_of(wall).offset(c_.radius + 0.01);
+    const Region wanted = wall > 0 ? area_.offset(-wall) : area_;
+    const bool same = c_.operation.finish_pass_mm.value_or(0) <= 0;
+    const Region reached = (same ? whole_ : whole_of(wall)).offset(c_.radius + 0.01);
     std::size_t corners = 0;
     for (const Region& rest : wanted.without(reached).pieces()) corners += rest.area() > 1e-3 * c_.radius * c_.radius;
     if (corners > 0)
@@ -325,7 +326,7 @@ class Pocket {
 
   PathContext& c_;
   bool climb_;
-  Region area_, whole_;  // to be cleared; where the tip may be
+  Region area_, whole_, keep_;  // to be cleared; where the tip may be, and where leads may lead it
   std::string key_;
   double step_ = 1;
   std::vector<Turn> order_;
