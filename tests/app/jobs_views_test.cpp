@@ -75,13 +75,13 @@ TEST_CASE("stock, two holes of an inch and one thread by keys alone, without a d
   v.pick("without");
   CHECK(v.page.view() == JobsPage::setups);
   // The stock is typed first.
-  v.wait_until([&] { return v.find("stock_size")->hasFocus(); });
+  v.wait_until([&] { return v.typed_into() == v.find("stock_size"); });
   v.keys("120 x 80 x 20");
   v.key(Qt::Key_Return);
   REQUIRE(v.job().setups.size() == 1);
   CHECK(*v.job().setups[0].x_high_mm - *v.job().setups[0].x_low_mm == Approx(120));
   CHECK(*v.job().setups[0].z_high_mm - *v.job().setups[0].z_low_mm == Approx(20));
-  v.key(Qt::Key_F, Qt::ControlModifier | Qt::ShiftModifier);
+  v.key(Qt::Key_G, Qt::ControlModifier | Qt::ShiftModifier);
   v.pick("holes");
   REQUIRE(v.job().features.size() == 1);
   const std::string holes = v.job().features[0].key;
@@ -94,7 +94,7 @@ TEST_CASE("stock, two holes of an inch and one thread by keys alone, without a d
   v.type_into("field_diameter_mm", "1\"");
   CHECK(v.feature(holes).at.size() == 2);
   CHECK(v.feature(holes).diameter_mm == Approx(25.4));
-  v.key(Qt::Key_F, Qt::ControlModifier | Qt::ShiftModifier);
+  v.key(Qt::Key_G, Qt::ControlModifier | Qt::ShiftModifier);
   v.pick("holes");
   v.type_into("field_thread", "M10");
   v.type_into("field_diameter_mm", "8.5");

@@ -1,5 +1,5 @@
-// Coverage-guided fuzzing (libFuzzer) of what a shop holds: bodies of every kind, whole files, and jobs up to their
-// programs; the environment's PECORRA_FUZZ names which.
+// Coverage-guided fuzzing (libFuzzer) of what a shop holds: bodies of every kind, whole files, jobs up to their
+// programs, and outlines up to their paths; the environment's PECORRA_FUZZ names which.
 #include <sys/mman.h>
 #include <unistd.h>
 
@@ -7,12 +7,14 @@
 #include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
+#include <cmath>
 #include <cstdint>
 #include <cstdlib>
 #include <cstring>
 #include <string>
 #include <string_view>
 
+#include "core/cutter/kinds.h"
 #include "core/motion/motion.h"
 #include "core/program/program.h"
 #include "formats/json/body.h"
@@ -88,9 +90,66 @@ void plan(std::string_view text) {
   const auto read = read_job_file(demo, resolver, text, QStringLiteral("/nowhere"));
   if (!read) return;
   int asked = 0;
-  const JobPlan planned = plan_job(plan_request(demo, read->job), [&](double) { return ++asked < 2000; });
+  const PlanRequest request = plan_request(demo, read->job);
+  const std::string program = program_of(request, plan_job(request, [&](double) { return ++asked < 2000; }));
   for (const char* wrong : {"nan", "inf", "S-", "F-"})
-    if (planned.program.find(wrong) != std::string::npos) std::abort();
+    if (program.find(wrong) != std::string::npos) std::abort();
+}
+
+// Bytes as outlines, up to the path of every kind of operation: sizes in front, then x, y and bulge of each vertex; a
+// vertex with all bits set begins the next outline, which is an island of the first.
+void trace(std::string_view input) {
+  const auto byte = [&](std::size_t i) { return static_cast<double>(static_cast<unsigned char>(input[i])); };
+  constexpr std::size_t head = 8, each = 5;
+  if (input.size() < head + 2 * each) return;
+  Operation o;
+  const auto kind = static_cast<PathKind>(static_cast<std::size_t>(byte(0)) % choices_of<PathKind>().size());
+  o.path = kind;
+  o.operation = declaration(kind).usual;
+  o.where = static_cast<ProfileWhere>(static_cast<int>(byte(1)) % 3);
+  o.entry = static_cast<EntryKind>(static_cast<int>(byte(1)) / 3 % 5);
+  o.climb = byte(1) < 128;
+  // Large enough for a path to be short: time is not what is looked for here.
+  const double d = 6 + byte(2) / 8;
+  o.cutter = proposed_cutter(declaration(kind).milling ? CutterKind::end_mill : CutterKind::drill, d);
+  o.cutter.id = Id{1, 1};
+  o.depth_mm = 0.5 + byte(3) / 16;
+  o.taken.n_rpm = 3000, o.taken.vf_mm_min = 500, o.taken.plunge_mm_min = 100;
+  o.taken.ap_mm = 3 + byte(4) / 16;
+  o.taken.ae_mm = d * (0.2 + byte(5) / 320);
+  if (byte(6) > 128) o.finish_pass_mm = (byte(6) - 128) / 128;
+  if (byte(7) > 128) o.finish_floor_mm = (byte(7) - 128) / 512;
+  std::vector<Contour> lines(1);
+  for (std::size_t i = head; i + each <= input.size() && lines.size() < 6; i += each) {
+    std::int16_t x = 0, y = 0;
+    std::memcpy(&x, input.data() + i, 2);
+    std::memcpy(&y, input.data() + i + 2, 2);
+    if (x == -1 && y == -1) {
+      lines.emplace_back();
+      continue;
+    }
+    const double bulge = static_cast<double>(static_cast<signed char>(input[i + 4])) / 64;
+    lines.back().vertices.push_back({x / 256.0, y / 256.0, std::abs(bulge) < 0.2 ? 0 : bulge});
+    lines.back().closed = true;
+  }
+  OperationInput from;
+  from.stock = {-140, -140, 140, 140};
+  from.stock_bottom = -20;
+  from.slot_conditions = declaration(kind).full_width != FullWidth::usual;
+  from.pockets = {{"p", lines[0], {}, {}}};
+  for (std::size_t i = 0; i < lines.size(); ++i) {
+    from.lines.push_back({"l" + std::to_string(i), lines[i]});
+    if (i > 0) from.pockets[0].islands.push_back({"i" + std::to_string(i), lines[i]});
+    for (const Vertex& v : lines[i].vertices) from.holes.push_back({"h", {v.x, v.y}, d, {}, false, {}});
+  }
+  StockField stock(from.stock, 0, d);
+  int asked = 0;
+  const PlannedPath made = plan_operation(o, from, stock, [&] { return ++asked > 200000; });
+  if (has_error(made.messages) && !made.path.moves.empty()) std::abort();
+  for (const Move& m : made.path.moves)
+    if (!std::isfinite(m.x + m.y + m.z + m.centre_x + m.centre_y + m.feed_mm_min) || m.feed_mm_min < 0 ||
+        m.z < -20.001 || m.z > made.path.safe_z + 1e-6)
+      std::abort();
 }
 
 }  // namespace
@@ -101,7 +160,8 @@ extern "C" int LLVMFuzzerInitialize(int* argc, char*** argv) {
 }
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  static const FuzzTarget target = fuzz_target({{"body", read_body}, {"shop", read_shop}, {"path", plan}});
+  static const FuzzTarget target =
+      fuzz_target({{"body", read_body}, {"shop", read_shop}, {"path", plan}, {"outline", trace}});
   target({reinterpret_cast<const char*>(data), size});
   return 0;
 }

@@ -227,67 +227,6 @@ void JobBench::refresh() {
   refresh_messages();
 }
 
-bool JobBench::has_company(const Job& job, const Operation& o) const {
-  return std::any_of(job.operations.begin(), job.operations.end(),
-                     [&](const Operation& other) { return other.id != o.id && other.cutter.id == o.cutter.id; });
-}
-
-void JobBench::build_form(const Operation& o) {
-  built_for_ = o.path;
-  form_->clear();
-  const OperationDeclaration& path = declaration(o.path);
-  form_->heading(label_text(label_of(o.path)));
-  for (const std::string_view key : path.parameters) {
-    FormField field = form_field(*find_property<Operation>(key), key == "own_coolant" ? tr("from the source")
-                                                                 : key == "source"    ? tr("the best there is")
-                                                                                      : QString());
-    std::erase_if(field.choices, [&](const FieldChoice& c) {
-      if (c.key.isEmpty()) return false;
-      const std::string choice = c.key.toStdString();
-      if (key == "operation") return (path.manners & bit(*choice_from_key<OperationKind>(choice))) == 0;
-      return key == "source" && !can_be_followed(*choice_from_key<SourceKind>(choice));
-    });
-    form_->add(field);
-    if (key != "name") continue;
-    // Where there is more than one.
-    FormField setup = form_field(*find_property<Operation>("setup"));
-    setup.choices = {{QString(), QString()}};
-    form_->add(setup);
-  }
-}
-
-void JobBench::show_values(const Operation& o) {
-  const Job& job = *workspace_.job();
-  // What the machine does not have cannot be chosen; the reason is shown.
-  const Machine* machine = workspace_.state().machines.find(workspace_.shown_machine());
-  std::vector<FieldChoice> coolants{{QString(), tr("from the source")}};
-  for (int i = 0; i < static_cast<int>(choices_of<Coolant>().size()); ++i) {
-    const auto coolant = static_cast<Coolant>(i);
-    coolants.push_back(
-        {text_of(key_of(coolant)), label_text(label_of(coolant)),
-         machine && !has_coolant(*machine, coolant) ? tr("%1 has none").arg(text_of(machine->name)) : QString()});
-  }
-  form_->set_choices(QStringLiteral("own_coolant"), coolants);
-  std::vector<FieldChoice> setups;
-  for (std::size_t i = 0; i < job.setups.size(); ++i)
-    setups.push_back({text_of(job.setups[i].id.text()),
-                      job.setups[i].name.empty() ? tr("Setup %1").arg(i + 1) : text_of(job.setups[i].name)});
-  form_->set_choices(QStringLiteral("setup"), setups);
-  form_->set_units(workspace_.units());
-  form_->fill_from(o);
-  if (const Setup* of = setup_of(job, o)) form_->fill(QStringLiteral("setup"), of->id.text());
-  form_->set_shown(QStringLiteral("setup"), job.setups.size() > 1);
-  // Where several differ, none of their values is shown.
-  for (const QString& key : form_->keys()) {
-    const Property<Operation>& p = *find_property<Operation>(key.toStdString());
-    const bool differ = std::any_of(workspace_.operations().begin(), workspace_.operations().end(), [&](int i) {
-      const Operation& other = job.operations[static_cast<std::size_t>(i)];
-      return (has_parameter(other.path, p.key) || p.key == "setup") && !(p.get(other) == p.get(o));
-    });
-    form_->set_various(key, differ);
-  }
-}
-
 void JobBench::refresh_cut() {
   const auto shown_job = workspace_.shown_job();
   const Operation* o = shown_job ? selected(*shown_job) : nullptr;
@@ -350,34 +289,6 @@ void JobBench::refresh_messages() {
   std::vector<Message> messages = i < plan_.faults.size() ? plan_.faults[i] : std::vector<Message>{};
   form_->show_messages(messages);
   own_form_->show_messages(std::move(messages));
-}
-
-void JobBench::accept_operation(const QString& key, const Value& value, const QString& typed) {
-  const Job* kept = workspace_.job();
-  if (!kept || !selected(*kept)) return;
-  workspace_.shop().apply(edited_operation(workspace_.state(), workspace_.shop().resolver(), *kept,
-                                           workspace_.operations(), *find_property<Operation>(key.toStdString()), value,
-                                           typed.toStdString(), workspace_.units()));
-}
-
-// For the operation, or once for its cutter.
-void JobBench::accept_own(const QString& key, const Value& value, const QString& typed) {
-  const Job* kept = workspace_.job();
-  const Operation* o = kept ? selected(*kept) : nullptr;
-  if (!o) return;
-  if (!for_cutter_->isVisibleTo(this) || !for_cutter_->isChecked()) return accept_operation(key, value, typed);
-  const auto* property = find_property<CutterValues>(key.toStdString().substr(4));
-  workspace_.shop().apply(edited_cutter_values(workspace_.state(), workspace_.shop().resolver(), *kept, o->cutter.id,
-                                               *property, value, workspace_.units()));
-}
-
-void JobBench::toggle_for_cutter(bool on) {
-  const Job* kept = workspace_.job();
-  if (!kept || !selected(*kept)) return;
-  Change change =
-      with_own_for_cutter(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operation_index(), on);
-  if (change.empty()) return refresh();
-  workspace_.shop().apply(std::move(change));
 }
 
 void JobBench::set_cutter(const Id& id) {

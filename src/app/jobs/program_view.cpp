@@ -118,6 +118,17 @@ void ProgramView::show_operation(int number) {
   viewport()->update();
 }
 
+// On the same ground as the picture beside it.
+void ProgramView::paintEvent(QPaintEvent* event) {
+  {
+    QPainter p(viewport());
+    p.fillRect(viewport()->rect(), colours().raised);
+    p.setPen(colours().line);
+    p.drawRect(viewport()->rect().adjusted(0, 0, -1, -1));
+  }
+  QListView::paintEvent(event);
+}
+
 void ProgramView::keyPressEvent(QKeyEvent* event) {
   if (!event->matches(QKeySequence::Copy)) return QListView::keyPressEvent(event);
   QModelIndexList rows = selectionModel()->selectedIndexes();

@@ -41,6 +41,7 @@ class ProgramView : public QListView {
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;
+  void paintEvent(QPaintEvent* event) override;
 
  private:
   ProgramLines* lines_;

@@ -34,8 +34,8 @@ class FitColumns : public QObject {
   }
   // Room that the texts alone do not tell: bold figures, marks, two values.
   void at_least(int column, int width) { least_[column] = width; }
-  // Rather than a list that scrolls sideways, the stretched column is cut short down to this.
-  void may_shrink_to(int width) { shrunk_ = width; }
+  // Of a text in its column, on both sides together.
+  void set_margin(int pixels) { margin_ = pixels; }
   // Columns only grow, so that a list does not jump while it is filtered; with other headings, as in other units, they
   // start anew. `anew`: at once.
   void fit(bool anew = false) {
@@ -47,9 +47,8 @@ class FitColumns : public QObject {
     headings_ = headings;
     for (int i = 0; i < model.columnCount(); ++i) {
       int& width = widths_[static_cast<std::size_t>(i)];
-      constexpr int margin = 18;
       if (const auto least = least_.find(i); least != least_.end()) width = std::max(width, least->second);
-      width = std::max(width, content_width(table_, i) + margin);
+      width = std::max(width, content_width(table_, i) + margin_);
     }
     stretch();
   }
@@ -71,14 +70,14 @@ class FitColumns : public QObject {
       others += table_.columnWidth(i);
     }
     const int whole = widths_[static_cast<std::size_t>(stretched_)];
-    table_.setColumnWidth(stretched_, std::max(std::min(whole, shrunk_), table_.viewport()->width() - others));
+    table_.setColumnWidth(stretched_, std::max(whole, table_.viewport()->width() - others));
     fitting_ = false;
   }
 
   QTableView& table_;
   int stretched_;
   std::map<int, int> least_;
-  int shrunk_ = 1 << 20;
+  int margin_ = 18;
   bool fitting_ = false;
   QStringList headings_;
   std::vector<int> widths_;

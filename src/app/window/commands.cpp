@@ -227,7 +227,7 @@ void MainWindow::make_commands() {
       show_page(jobs);
       jobs_page().show_view(view);
     });
-  add(QStringLiteral("new_feature"), tr("New feature"), QStringLiteral("Ctrl+Shift+F"), [this] {
+  add(QStringLiteral("new_feature"), tr("New feature"), QStringLiteral("Ctrl+Shift+G"), [this] {
     show_page(jobs);
     jobs_page().show_view(JobsPage::features);
     set_bench_folded(false);
