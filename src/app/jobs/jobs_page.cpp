@@ -330,7 +330,7 @@ void JobsPage::fit_list() {
   auto* table = qobject_cast<QTableView*>(list());
   const int rows =
       table->horizontalHeader()->height() + table->model()->rowCount() * table->verticalHeader()->defaultSectionSize();
-  const int wanted = std::clamp(rows + 18, 110, split_->height() * 45 / 100);
+  const int wanted = std::clamp(rows + 18, 80, split_->height() * 45 / 100);
   split_->setSizes({wanted, split_->height() - wanted - split_->handleWidth()});
 }
 
