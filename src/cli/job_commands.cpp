@@ -196,6 +196,9 @@ int toolpath(const JobOptions& options) {
     if (o.cutter.flutes) cutter["flutes"] = *o.cutter.flutes;
     entry.update(values_of(o));
     entry["minutes"] = plan.figures[i].minutes;
+    Trail trail = o.taken.trail;
+    for (TrailStep& step : plan.operations[i]->trail()) trail.push_back(std::move(step));
+    entry["trail"] = trail_json(trail);
     Json& moves = entry["moves"];
     moves = Json::array();
     for (const Move& m : plan.operations[i]->path.moves) {

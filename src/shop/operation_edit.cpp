@@ -113,6 +113,34 @@ Change with_drawing(const Job& job, const Drawing& drawing, const QString& note)
                     changed);
 }
 
+QString drawing_news(const Job& job) {
+  const JobIndex index(job);
+  std::vector<Message> messages;
+  const auto look = [&](const std::vector<FeatureUse>& uses) {
+    for (const FeatureUse& use : uses) index.stands(use, messages);
+  };
+  for (const Operation& o : job.operations) look(o.features);
+  for (const Feature& f : job.features) {
+    if (!f.outline.key.empty()) look({f.outline});
+    look(f.islands);
+    look(f.circles);
+  }
+  for (const Setup& s : job.setups)
+    for (const Clamp& clamp : s.clamps) look({clamp.outline});
+  QStringList news;
+  for (const Message& m : messages) {
+    const bool gone = m.code == "feature_gone";
+    if (!gone && m.code != "feature_changed") continue;
+    const QString key = text_of(std::get<std::string>(m.values.front().second));
+    const QString says = gone ? QObject::tr("%1 is gone").arg(key) : QObject::tr("%1 has changed").arg(key);
+    if (!news.contains(says)) news << says;
+  }
+  constexpr qsizetype most = 12;
+  const qsizetype more = news.size() - most;
+  if (more > 0) news = news.mid(0, most) << QObject::tr("%1 more").arg(more);
+  return news.join(QStringLiteral(", "));
+}
+
 Change without_job(const Job& job) {
   Change change;
   change.label = QObject::tr("Deleted job %1").arg(text_of(job.name));

@@ -24,6 +24,8 @@ NewJob new_job(const ShopState& state, const Drawing& drawing, const QString& no
 NewJob copied_job(const ShopState& state, const Job& job);
 // Empty where it is the same drawing.
 Change with_drawing(const Job& job, const Drawing& drawing, const QString& note);
+// Lines of the drawing that something uses and that have changed or are gone, feature by feature; empty: none.
+QString drawing_news(const Job& job);
 Change without_job(const Job& job);
 
 // Adds an operation at the end, for these features if there are any, with the first cutter that fits and has

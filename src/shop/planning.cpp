@@ -157,6 +157,7 @@ class Planner {
     });
     stock.cut[i] = true;
     now.growth_rad = growth_of(o, planned);
+    now.distances = planned.distances;
     now.path = std::move(planned.path);
     now.messages = std::move(planned.messages);
   }
@@ -182,6 +183,19 @@ PlanCache::Known PlanCache::known() const {
 void PlanCache::keep(Known known) {
   const std::lock_guard lock(mutex_);
   known_ = std::move(known);
+}
+
+Trail PlannedOperation::trail() const {
+  Trail steps;
+  if (path.moves.empty()) return steps;
+  const auto add = [&](const char* step, Details values) { steps.push_back({step, std::move(values), {}}); };
+  const PathDistances& d = distances;
+  if (d.helix_mm > 0) add("path_helix", {{"helix_mm", d.helix_mm}, {"ramp_deg", d.ramp_deg}});
+  else if (d.ramp_deg > 0) add("path_ramp", {{"ramp_deg", d.ramp_deg}});
+  if (d.lead_mm > 0) add("path_lead", {{"lead_mm", d.lead_mm}});
+  if (d.overrun_mm > 0) add("path_overrun", {{"overrun_mm", d.overrun_mm}});
+  add("path_heights", {{"retract_mm", path.safe_z}, {"feed_height_mm", d.feed_height_mm}});
+  return steps;
 }
 
 PathRules path_rules(const ShopSettings& s) {

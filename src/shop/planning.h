@@ -23,6 +23,9 @@ struct PlannedOperation {
   Toolpath path;  // empty where there is an error
   std::vector<Message> messages;
   double growth_rad = 0;
+  PathDistances distances;
+  // Where its distances and angles come from, for the end of the trail.
+  Trail trail() const;
   PathFacts facts() const { return {growth_rad, depth_of(operation, input)}; }
 };
 using PlannedOperations = std::vector<std::shared_ptr<const PlannedOperation>>;

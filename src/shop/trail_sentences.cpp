@@ -282,6 +282,20 @@ constexpr Sentence sentences[] = {
                          "{ramp_factor:2})")},
       {QT_TRANSLATE_NOOP("Words", ", by the machine's factors"),
        [](const Figures& f) { return f.is_set("by_machine"); }}}},
+    {"path_helix",
+     {{QT_TRANSLATE_NOOP(
+         "Words",
+         "Goes down in a helix of Ø{helix_mm} at {ramp_deg:1}°: diameter by the shop's settings, angle by "
+         "the cutter or the settings")}}},
+    {"path_ramp", {{QT_TRANSLATE_NOOP("Words", "Ramps down at {ramp_deg:1}°: by the cutter or the shop's settings")}}},
+    {"path_lead",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Arcs in and out of radius {lead_mm}: by the shop's settings, where there is room")}}},
+    {"path_overrun", {{QT_TRANSLATE_NOOP("Words", "Runs {overrun_mm} past the edges: by the shop's settings")}}},
+    {"path_heights",
+     {{QT_TRANSLATE_NOOP("Words", "Retract plane at Z {retract_mm}: by the setup or the shop's settings")},
+      {QT_TRANSLATE_NOOP("Words", "; rapids end {feed_height_mm} above material"),
+       [](const Figures& f) { return f.number("feed_height_mm") > 0; }}}},
     {"force",
      {{QT_TRANSLATE_NOOP("Words",
                          "Specific force {kc_n_mm2:stress}: from {low_kc_n_mm2:stress} with a sharp edge to "

@@ -192,6 +192,11 @@ TEST_CASE("pockets with islands: the part is never cut into, and nothing is left
     Operation o = operation_of(PathKind::pocket, d, 5, d * (0.3 + 0.1 * static_cast<double>(random() % 6)));
     o.depth_mm = 8;
     o.climb = random() % 2 == 0;
+    if (round % 5 == 2) {  // a last level on the floor, in narrower rings
+      o.finish_floor_mm = 0.3;
+      o.taken_floor = o.taken;
+      o.taken_floor.ae_mm = *o.taken.ae_mm * 0.7;
+    }
     OperationInput input = input_for(bounds(outline).grown(5));
     BoundPocket pocket{"p", outline, {}, {}};
     for (const Contour& island : islands) pocket.islands.push_back({"i", island});

@@ -219,6 +219,39 @@ TEST_CASE("operations go to another job with the features they use, and take its
     CHECK_FALSE(pasted_operations(to.state, to.resolver, target, 0, wrong));
 }
 
+TEST_CASE("a drawing read again says feature by feature what changed or is gone; the same one changes nothing") {
+  OfJob b("Gear cover");
+  const Job before = b.job();
+  CHECK(drawing_news(before).isEmpty());
+  Drawing other = before.drawing();
+  CHECK(with_drawing(before, other, {}).empty());
+  other.print = "another file";
+  for (DrawnLine& line : other.lines)
+    if (line.layer == "RIB") line.contour.vertices[0].x += 1;
+  std::erase_if(other.lines, [](const DrawnLine& line) { return line.layer == "OUTLINE"; });
+  b.put(with_drawing(before, other, {}));
+  const QString news = drawing_news(b.job());
+  CHECK(news.contains("RIB/1 has changed"));
+  CHECK(news.contains("OUTLINE/1 is gone"));
+  CHECK_FALSE(news.contains("HOLES"));
+  b.put(features_accepted(b.job(), 1));
+  CHECK_FALSE(drawing_news(b.job()).contains("RIB/1"));
+}
+
+TEST_CASE("the trail says where the distances of a path come from") {
+  const OfJob b("Gear cover");
+  const JobPlan plan = plan_job(plan_request(b.state, b.job()));
+  const auto says = [&](std::size_t operation, const char* step) {
+    const Trail trail = plan.operations[operation]->trail();
+    return std::any_of(trail.begin(), trail.end(), [&](const TrailStep& s) { return s.step == step; });
+  };
+  CHECK(says(0, "path_overrun"));
+  CHECK(says(1, "path_helix"));
+  CHECK(says(3, "path_lead"));
+  for (std::size_t i = 0; i < 4; ++i) CHECK(says(i, "path_heights"));
+  CHECK_FALSE(says(2, "path_lead"));
+}
+
 TEST_CASE("a copied job has all that belongs to it, and nothing of the other") {
   OfJob b("Gear cover");
   b.put(added_setup(b.job()));

@@ -242,6 +242,8 @@ void JobBench::refresh_cut() {
   const auto at = static_cast<std::size_t>(workspace_.operation_index());
   const PathFacts path = at < plan_.operations.size() ? plan_.operations[at]->facts() : PathFacts{};
   shown_ = present_cut(state, *shown_job, *o, path, workspace_.what_if(), units);
+  if (at < plan_.operations.size())
+    for (TrailStep& step : plan_.operations[at]->trail()) shown_.trail.push_back(std::move(step));
   conditions_->show_conditions(shown_, units);
   const HeldCutter held = held_for(state, *o, workspace_.what_if());
   const std::optional<double> ap = shown_.cut ? shown_.cut->cut.ap_mm : o->taken.ap_mm,

@@ -36,7 +36,11 @@ void JobsPage::read_drawing(const QString& file, bool into_this_job) {
         if (into_this_job && kept) {
           Change change = with_drawing(*kept, read.drawing, read.note);
           if (change.empty()) return emit said(tr("The drawing is the same as before; nothing has changed."), false);
-          return workspace_.shop().apply(std::move(change));
+          workspace_.shop().apply(std::move(change));
+          if (const QString news = drawing_news(*workspace_.job()); !news.isEmpty())
+            emit said(tr("Drawing read again: %1. The operations are in error until that is accepted.").arg(news),
+                      true);
+          return;
         }
         NewJob made = pecorra::new_job(workspace_.state(), read.drawing, read.note, workspace_.shown_machine(),
                                        workspace_.shown_material());

@@ -178,6 +178,7 @@ void Tracer::go_down(double z) {
   const double top = stock().highest({x_, y_}, reach());
   const bool clear = top <= z + 1e-3;
   const double rapid_z = std::min(z_, (clear ? z : top) + rules_.feed_height_mm);
+  distances_.feed_height_mm = rules_.feed_height_mm;
   Move move;
   move.x = x_, move.y = y_, move.z = rapid_z;
   if (rapid_z < z_) put(move);
@@ -231,6 +232,7 @@ Contour Tracer::ramp_along(const Contour& contour, double to_z, double angle_rad
   Contour now = contour;
   const double slope = std::tan(angle_rad);
   if (!(slope > 0) || !(length_of(contour) > 1e-6)) return now;
+  if (z_ > to_z + 1e-9) distances_.ramp_deg = angle_rad * 180 / pi;
   while (z_ > to_z + 1e-9 && !too_long()) {
     for (std::size_t i = 0; i < now.segments(); ++i) {
       const double length = length_of_segment(now, i), left = (z_ - to_z) / slope;
@@ -258,6 +260,8 @@ Contour Tracer::ramp_along(const Contour& contour, double to_z, double angle_rad
 
 void Tracer::helix(Point2 centre, double radius, double to_z, double angle_rad) {
   const double drop = pi * radius * std::tan(angle_rad);
+  distances_.ramp_deg = angle_rad * 180 / pi;
+  distances_.helix_mm = 2 * radius;
   bool right = true;
   const auto half_turn = [&](MoveKind kind, double z) {
     right = !right;

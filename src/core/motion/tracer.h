@@ -30,6 +30,11 @@ struct PathRules {
   bool operator==(const PathRules&) const = default;
 };
 
+// Distances and angles that a path took from the rules; 0: it needed none.
+struct PathDistances {
+  double ramp_deg = 0, helix_mm = 0, lead_mm = 0, feed_height_mm = 0, overrun_mm = 0;
+};
+
 class Tracer {
  public:
   Tracer(Toolpath& path, StockField& stock, const PathFeeds& feeds, const PathRules& rules, double radius_mm,
@@ -82,6 +87,7 @@ class Tracer {
   bool is_stopped() const { return stop_ && stop_(); }
   // Or stopped: whoever traces gives up.
   bool too_long() const { return path_.moves.size() > most_moves || is_stopped(); }
+  PathDistances& distances() { return distances_; }
   double tightest_rad() const { return tightest_; }  // engagement on all cuts so far
   double full_width_mm() const { return full_mm_; }  // length cut at full width
   double cut_mm() const { return cut_mm_; }
@@ -102,6 +108,7 @@ class Tracer {
   const PathRules& rules_;
   std::function<bool()> stop_;
   double radius_ = 0, x_ = 0, y_ = 0, z_ = 0, n_ = 0;
+  PathDistances distances_;
   double tightest_ = 0, full_mm_ = 0, cut_mm_ = 0;
   mutable double pending_mm_ = 0;  // cut since the stock was last looked at
   double looked_heading_ = 0;

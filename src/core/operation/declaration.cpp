@@ -293,6 +293,7 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
     if (!has_error(made.messages)) check_keep_outs(o, input, made);
     if (!has_error(made.messages)) check_holder(input, field, made);
     made.tightest_rad = tracer.tightest_rad();
+    made.distances = tracer.distances();
     const bool own = o.is_own() || o.own_ap_mm || o.own_ae_mm;
     if (input.slot_conditions && own && kind.milling && tracer.full_width_mm() > radius)
       made.messages.push_back(
@@ -320,6 +321,7 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
   out.path = std::move(made.path);
   out.path.safe_z = input.safe_z;
   out.tightest_rad = made.tightest_rad;
+  out.distances = made.distances;
   return out;
 }
 

@@ -164,6 +164,7 @@ struct PlannedPath {
   Toolpath path;  // empty where there is an error
   std::vector<Message> messages;
   double tightest_rad = 0;  // greatest engagement on its cuts
+  PathDistances distances;  // it took from the rules
 };
 // Traces the path and takes its cuts away from the stock. `stop` is asked now and then; where it says so the path is
 // empty.

@@ -141,6 +141,7 @@ void RingCutter::cut_closed(const Contour& ring, double z, bool tabs) {
     t.arc(MoveKind::lead, clear_left_, begin, z, lead.centre);
     if (tabs) follow_over_tabs(begun, z);
     else t.follow(MoveKind::cut, begun);
+    t.distances().lead_mm = lead.radius;
     t.arc(MoveKind::lead, clear_left_, lead.out, z, lead.centre);
     if (straight) {
       t.compensate(MotionEvent::compensate_off);
@@ -162,7 +163,9 @@ void RingCutter::cut_closed(const Contour& ring, double z, bool tabs) {
   if (tabs) follow_over_tabs(begun, z);
   else t.follow(MoveKind::cut, begun);
   const Lead out = lead_at(begin_of(begun), heading_at(begun, 0));
-  if (out.found) t.arc(MoveKind::lead, clear_left_, out.out, z, out.centre);
+  if (!out.found) return;
+  t.distances().lead_mm = out.radius;
+  t.arc(MoveKind::lead, clear_left_, out.out, z, out.centre);
 }
 
 void RingCutter::cut_open(const Contour& given, double z) {

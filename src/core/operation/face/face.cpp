@@ -42,6 +42,7 @@ class Face {
   void run() {
     const double depth = c_.depth - c_.operation.leave_floor_mm.value_or(0);
     const int levels = levels_of(depth, c_.depth_step_mm);
+    c_.tracer.distances().overrun_mm = c_.input.rules.overrun_mm;
     for (int level = 0; level < levels && !c_.tracer.too_long(); ++level) {
       const double z = c_.top - depth * (level + 1) / levels;
       if (c_.operation.pattern == FacePattern::spiral) spiral(z);
