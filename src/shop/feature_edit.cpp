@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/geometry/region.h"
 #include "core/quantity/entry.h"
 #include "core/quantity/print.h"
 #include "shop/edit.h"
@@ -40,15 +41,6 @@ struct Nested {
   std::size_t parent = 0;
 };
 
-bool lies_in(const std::vector<Point2>& ring, Point2 p) {
-  bool in = false;
-  for (std::size_t i = 0, k = ring.size() - 1; i < ring.size(); k = i++)
-    if ((ring[i].y > p.y) != (ring[k].y > p.y) &&
-        p.x < (ring[k].x - ring[i].x) * (p.y - ring[i].y) / (ring[k].y - ring[i].y) + ring[i].x)
-      in = !in;
-  return in;
-}
-
 constexpr std::size_t most_guessed = 2000;
 
 std::vector<Nested> nested(const std::vector<JobLine>& lines) {
@@ -61,7 +53,7 @@ std::vector<Nested> nested(const std::vector<JobLine>& lines) {
   std::stable_sort(all.begin(), all.end(), [](const Nested& a, const Nested& b) { return a.area > b.area; });
   for (std::size_t i = 0; i < all.size(); ++i)
     for (std::size_t k = 0; k < i; ++k)
-      if (all[k].ring.size() > 2 && !all[i].ring.empty() && lies_in(all[k].ring, all[i].ring.front())) {
+      if (all[k].ring.size() > 2 && !all[i].ring.empty() && encloses(all[k].ring, all[i].ring.front())) {
         ++all[i].around;
         all[i].parent = k;
       }
@@ -252,7 +244,7 @@ tl::expected<Change, QString> feature_line_clicked(const Job& job, const std::st
     }
   } else {
     return tl::unexpected(
-        QObject::tr("%1 is stated by its numbers; only pockets and holes are made of lines.").arg(text_of(key)));
+        QObject::tr("%1 is defined by its dimensions; only pockets and holes are made from lines.").arg(text_of(key)));
   }
   shape(*f);
   return job_change(QObject::tr("%1: %2 picked").arg(text_of(key), text_of(line)), job, changed);

@@ -196,7 +196,7 @@ Change operations_put(const Job& job, const Places& from, int before) {
   }
   if (changed.operations == job.operations) return {};
   return job_change(from.size() == 1 ? QObject::tr("%1 is now operation %2").arg(name_of(job, from)).arg(first + 1)
-                                     : QObject::tr("%1 begin at %2 now").arg(name_of(job, from)).arg(first + 1),
+                                     : QObject::tr("%1 moved to position %2").arg(name_of(job, from)).arg(first + 1),
                     job, changed);
 }
 

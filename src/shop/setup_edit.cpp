@@ -131,7 +131,7 @@ Change clamp_clicked(const Job& job, std::size_t at, const std::string& line) {
     const double above = 20;  // of the stock's top; a usual clamp
     setup.clamps.push_back({use_of(job, line), stock_of(job, &setup).top + above});
   }
-  return job_change((gone ? QObject::tr("%1 is no clamp any more") : QObject::tr("%1 is a clamp")).arg(text_of(line)),
+  return job_change((gone ? QObject::tr("%1 is no longer a clamp") : QObject::tr("%1 is a clamp")).arg(text_of(line)),
                     job, changed);
 }
 

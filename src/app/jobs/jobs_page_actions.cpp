@@ -52,7 +52,7 @@ void JobsPage::read_drawing(const QString& file, bool into_this_job) {
 
 void JobsPage::new_job() {
   std::vector<PickItem> items{{tr("From a drawing"), tr("DXF or SVG"), [this] { emit drawing_wanted(); }},
-                              {tr("Without a drawing"), tr("features stated by numbers"), [this] {
+                              {tr("Without a drawing"), tr("features defined by dimensions"), [this] {
                                  NewJob made = pecorra::new_job(workspace_.state(), {}, {}, workspace_.shown_machine(),
                                                                 workspace_.shown_material());
                                  workspace_.shop().apply(std::move(made.change));
@@ -207,7 +207,7 @@ void JobsPage::delete_something() {
   if (view_ == all_jobs) return delete_job();
   if (view_ == setups) {
     Change change = without_setup(*job, static_cast<std::size_t>(selected_setup()));
-    if (change.empty()) return emit said(tr("A job has one setup at least."), true);
+    if (change.empty()) return emit said(tr("A job needs at least one setup."), true);
     return workspace_.shop().apply(std::move(change));
   }
   if (view_ == features) {

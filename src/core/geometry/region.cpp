@@ -39,6 +39,15 @@ bool cross(const IntPoint& a, const IntPoint& b, const IntPoint& c, const IntPoi
 
 }  // namespace
 
+bool encloses(const Ring& ring, Point2 p) {
+  bool in = false;
+  for (std::size_t i = 0, k = ring.size() - 1; i < ring.size(); k = i++)
+    if ((ring[i].y > p.y) != (ring[k].y > p.y) &&
+        p.x < (ring[k].x - ring[i].x) * (p.y - ring[i].y) / (ring[k].y - ring[i].y) + ring[i].x)
+      in = !in;
+  return in;
+}
+
 Region Region::inside(const std::vector<Ring>& rings) {
   Clipper clipper;
   for (const Ring& ring : rings) {

@@ -12,6 +12,8 @@
 namespace pecorra {
 
 using Ring = std::vector<Point2>;
+// Whether a point is inside a ring, whichever way it runs.
+bool encloses(const Ring& ring, Point2 p);
 
 class Region {
  public:

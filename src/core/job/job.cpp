@@ -53,16 +53,6 @@ constexpr std::array part_list{field<&Part::job>("job", "", "Job", id, "")};
 
 std::vector<Point2> flat(const Contour& line) { return flattened(line, 0.01); }
 
-// Whether a point is inside a ring.
-bool inside(const std::vector<Point2>& ring, Point2 p) {
-  bool in = false;
-  for (std::size_t i = 0, k = ring.size() - 1; i < ring.size(); k = i++)
-    if ((ring[i].y > p.y) != (ring[k].y > p.y) &&
-        p.x < (ring[k].x - ring[i].x) * (p.y - ring[i].y) / (ring[k].y - ring[i].y) + ring[i].x)
-      in = !in;
-  return in;
-}
-
 // Lines chosen by themselves for a pocket: what lies within another is an island in it.
 void pockets_from(std::vector<BoundLine> lines, OperationInput& input) {
   std::vector<std::vector<Point2>> rings;
@@ -78,7 +68,7 @@ void pockets_from(std::vector<BoundLine> lines, OperationInput& input) {
   for (const std::size_t i : order) {
     BoundPocket* around = nullptr;
     for (const auto& [line, pocket] : outlines)
-      if (!rings[i].empty() && rings[line].size() > 2 && inside(rings[line], rings[i].front()))
+      if (!rings[i].empty() && rings[line].size() > 2 && encloses(rings[line], rings[i].front()))
         around = &input.pockets[pocket];
     if (around) {
       around->islands.push_back(lines[i]);
