@@ -113,8 +113,9 @@ void FeatureBench::refresh() {
   closed_->setVisible(f && f->kind == FeatureKind::line);
   if (!f) {
     head_->say({}, key_.empty() ? tr("No feature selected") : text_of(key_),
-               key_.empty() ? tr("“New feature” states one by its numbers; lines of a drawing are features already.")
-                            : tr("Drawn; it changes with the drawing. “New feature” makes a pocket or holes of it."));
+               key_.empty()
+                   ? tr("“New feature” defines one by its dimensions; lines of a drawing are features already.")
+                   : tr("Drawn; it changes with the drawing. “New feature” makes a pocket or holes of it."));
     made_of_->hide();
     return;
   }

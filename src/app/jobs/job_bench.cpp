@@ -190,7 +190,7 @@ void JobBench::refresh() {
   const int several = static_cast<int>(workspace_.operations().size());
   if (several > 1)
     head_->say(QString::number(several), tr("operations"),
-               tr("What is typed goes to all of them that have the field. In front: %1 %2")
+               tr("What you type applies to every one that has the field. Shown: %1 %2")
                    .arg(workspace_.operation_index() + 1)
                    .arg(text_of(o->name)));
   else

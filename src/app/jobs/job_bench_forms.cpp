@@ -18,7 +18,7 @@ void JobBench::build_form(const Operation& o) {
   form_->heading(label_text(label_of(o.path)));
   for (const std::string_view key : path.parameters) {
     FormField field = form_field(*find_property<Operation>(key), key == "own_coolant" ? tr("from the source")
-                                                                 : key == "source"    ? tr("the best there is")
+                                                                 : key == "source"    ? tr("best available")
                                                                                       : QString());
     std::erase_if(field.choices, [&](const FieldChoice& c) {
       if (c.key.isEmpty()) return false;

@@ -247,7 +247,7 @@ void JobsPage::refresh() {
       !kept ? tr("No jobs yet. “New job” reads a drawing, or starts without one, for the material and "
                  "machine of the line above.")
       : view_ == features
-          ? tr("No features yet. “New feature” states one by its numbers: a rectangle, holes, a slot, a text.")
+          ? tr("No features yet. “New feature” defines one by its dimensions: a rectangle, holes, a slot, a text.")
           : tr("No operations yet. “New operation” adds a face, profile, pocket, slot or drilling for the "
                "features of the job."));
   new_->setText(!kept               ? tr("New job")

@@ -106,7 +106,7 @@ void JobsPage::new_feature() {
       {FeatureKind::circle, tr("by diameter")},
       {FeatureKind::slot, tr("with round ends")},
       {FeatureKind::line, tr("by its points")},
-      {FeatureKind::pocket, tr("of a closed line and islands")},
+      {FeatureKind::pocket, tr("from a closed line and islands")},
       {FeatureKind::face, tr("the top of the stock")},
       {FeatureKind::text, tr("to engrave")}};
   for (const auto& [kind, what] : kinds)
