@@ -1,5 +1,6 @@
 // Jobs: made from files, shown, checked against their sources, and their toolpaths.
 #include <QFileInfo>
+#include <cmath>
 #include <iostream>
 
 #include "cli/write_planned.h"
@@ -201,13 +202,17 @@ int toolpath(const JobOptions& options) {
     entry["trail"] = trail_json(trail);
     Json& moves = entry["moves"];
     moves = Json::array();
+    double x = 0, y = 0;
     for (const Move& m : plan.operations[i]->path.moves) {
+      // Whole circles are counted where it ends beside its start.
+      const bool round = std::hypot(m.x - x, m.y - y) < 1e-9;
+      x = m.x, y = m.y;
       Json move{{"kind", key_of(m.kind)}, {"to", {m.x, m.y, m.z}}, {"feed", m.feed_mm_min}};
       if (m.shape != MoveShape::line)
         move["arc"] = {{"centre", {m.centre_x, m.centre_y}},
                        {"plane", planes[static_cast<int>(m.plane)]},
                        {"cw", m.shape == MoveShape::clockwise},
-                       {"turns", m.turns}};
+                       {"turns", m.turns + (round ? 1 : 0)}};
       moves.push_back(std::move(move));
     }
     list.push_back(std::move(entry));

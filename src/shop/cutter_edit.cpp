@@ -281,7 +281,8 @@ std::vector<Lack> lacks_of(const ShopState& state, const Job& job) {
     if (o.cutter.id.is_null() || !seen.insert(o.cutter.id).second) continue;
     const Cutter* c = state.cutters.find(o.cutter.id);
     if (!c) {
-      add_lack(lacks, cutter_text(o.cutter), o.cutter, QObject::tr("no longer in a library"));
+      add_lack(lacks, cutter_text(o.cutter), o.cutter,
+               o.generic_cutter ? QObject::tr("generic, in no library") : QObject::tr("no longer in a library"));
       continue;
     }
     if (is_missing(*c)) add_lack(lacks, cutter_text(*c), *c, stock_text(*c));

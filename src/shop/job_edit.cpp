@@ -10,9 +10,6 @@ namespace {
 
 double up_to(double value, double step) { return std::ceil(value / step - 1e-9) * step; }
 
-// The diameter of the holes that an operation makes; 0 without any.
-double hole_mm(const OperationInput& input) { return input.holes.empty() ? 0 : input.holes.front().diameter_mm; }
-
 }  // namespace
 
 Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machine, const Id& material) {
@@ -67,44 +64,9 @@ Operation proposed_operation(const Job& job, PathKind path, const std::vector<st
   return o;
 }
 
-std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& resolver, const Job& job,
-                                      const Operation& o) {
-  std::vector<CutterOption> options;
-  const WorkMaterial* material = state.materials.find(job.material);
-  const Machine* machine = state.machines.find(job.machine);
-  std::vector<Message> unused;
-  const OperationInput input = input_of(job, JobIndex(job), o, path_rules(state.shop_settings()), unused);
-  const std::vector<Room> rooms = rooms_of(o, input);
-  for (const Cutter& cutter : state.cutters) {
-    if (cutter.retired || !can_do(cutter.kind, o.operation) || has_error(check_cutter(cutter))) continue;
-    CutterOption option;
-    option.cutter = &cutter;
-    if (material && machine) {
-      Query query = query_for(state, job, o);
-      query.own_n_rpm = query.own_vf_mm_min = not_given;
-      option.resolution = resolver.resolve(key_as_used(state, resolver, cutter), resolver.key_of(*material),
-                                           resolver.key_of(*machine), query);
-    }
-    option.in_job = std::any_of(job.operations.begin(), job.operations.end(),
-                                [&](const Operation& other) { return other.cutter.id == cutter.id; });
-    option.misfits = misfits_of(o, input, rooms, state.as_used(cutter));
-    option.here = !cutter.in_stock || *cutter.in_stock > 0;
-    options.push_back(option);
-  }
-  const double wanted = hole_mm(input);
-  std::stable_sort(options.begin(), options.end(), [&](const CutterOption& a, const CutterOption& b) {
-    if (a.fits() != b.fits()) return a.fits();
-    if (a.here != b.here) return a.here;
-    if (a.in_job != b.in_job) return a.in_job;
-    if (a.resolution.found() != b.resolution.found()) return a.resolution.found();
-    if (wanted <= 0) return false;
-    return std::abs(*a.cutter->diameter_mm - wanted) < std::abs(*b.cutter->diameter_mm - wanted);
-  });
-  return options;
-}
-
 void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o, const Cutter& cutter) {
   o.cutter = state.as_used(cutter);
+  o.generic_cutter = false;
   o.own_n_rpm.reset();
   o.own_vf_mm_min.reset();
   const Assembly* assembly = state.assembly_of(cutter.id);

@@ -13,20 +13,6 @@ Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machi
 // An operation of this kind with what the drawing and the stock suggest, or for these features; no cutter yet.
 Operation proposed_operation(const Job& job, PathKind path, const std::vector<std::string>& features = {});
 
-// A cutter that can do an operation, with the numbers it would run at.
-struct CutterOption {
-  const Cutter* cutter = nullptr;
-  Resolution resolution;
-  bool in_job = false;
-  std::vector<Message> misfits;  // why its size does not suit the geometry
-  bool here = true;              // the shop has one, or does not count them
-  bool fits() const { return misfits.empty(); }
-};
-// Those that fit first; of these those in stock, then those in the job, then the nearest in size. Drafts and retired
-// cutters are left out.
-std::vector<CutterOption> cutters_for(const ShopState& state, const Resolver& resolver, const Job& job,
-                                      const Operation& operation);
-
 // Puts a copy of the cutter and its stick-out into the operation and resolves its conditions.
 void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation,
                  const Cutter& cutter);

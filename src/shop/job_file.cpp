@@ -6,6 +6,7 @@
 #include <cmath>
 #include <set>
 
+#include "shop/cutter_match.h"
 #include "shop/drawing_file.h"
 #include "shop/evaluation.h"
 #include "shop/job_edit.h"
@@ -425,28 +426,53 @@ class JobReader {
     if (!f.has("cutter")) return f.wrong("cutter", "is missing; give {\"library\", \"number\"}, or \"auto\"");
     if (f.at("cutter").is_string()) {
       if (f.text("cutter") != "auto") return f.wrong("cutter", "is neither {\"library\", \"number\"} nor \"auto\"");
-      for (const CutterOption& option : cutters_for(state_, resolver_, job(), o)) {
-        if (!option.fits() || !option.resolution.found()) break;
-        pick_cutter(state_, resolver_, job(), o, *option.cutter);
-        notes.push_back({Severity::note,
-                         "cutter_chosen",
-                         "cutter",
-                         {{"name", option.cutter->name}, {"in_job", option.in_job ? 1.0 : 0.0}}});
-        return;
-      }
-      return;
+      return keeping_own(o, [&] { notes = match_cutter(state_, resolver_, job(), o); });
     }
     Fields c(f.at("cutter"), place(f.path(), "cutter"), faults_);
     if (!c.is_object()) return;
+    if (c.has("generic")) {
+      c.only({"generic"});
+      return generic(c, o);
+    }
     c.only({"library", "number"});
-    const Cutter* found = cutter_in(c);
-    if (!found) return;
+    if (const Cutter* found = cutter_in(c))
+      keeping_own(o, [&] { pick_cutter(state_, resolver_, job(), o, *found); });
+  }
+
+  // What is typed for the operation stays with another cutter.
+  template <class Pick>
+  void keeping_own(Operation& o, Pick&& pick) {
     const auto n = o.own_n_rpm, vf = o.own_vf_mm_min;
     const auto stickout = o.stickout_mm;
-    pick_cutter(state_, resolver_, job(), o, *found);
+    pick();
     o.own_n_rpm = n;
     o.own_vf_mm_min = vf;
     if (stickout) o.stickout_mm = stickout;
+  }
+
+  // Of no library, with all its sizes; those that are alike are one.
+  void generic(Fields& f, Operation& o) {
+    Cutter cutter;
+    ReadRules rules;
+    rules.strict_range = true;
+    Fields given(f.at("generic"), place(f.path(), "generic"), faults_);
+    if (!given.is_object()) return;
+    std::vector<std::string_view> keys;
+    for (const Property<Cutter>& p : generic_properties()) keys.push_back(p.key);
+    given.only(keys);
+    read_properties(cutter, generic_properties(), f.at("generic"), given.path(), rules, faults_);
+    if (!faults_.empty()) return;
+    for (const Message& m : check_cutter(cutter))
+      if (m.severity == Severity::error)
+        f.wrong("generic", m.property + ": " + sentence(m, UnitSystem::metric).toStdString());
+    cutter.id = new_id();
+    for (const Operation& other : job().operations) {
+      Cutter same = other.cutter;
+      same.id = cutter.id;
+      if (other.generic_cutter && same == cutter) cutter.id = other.cutter.id;
+    }
+    keeping_own(o, [&] { pick_cutter(state_, resolver_, job(), o, cutter); });
+    o.generic_cutter = true;
   }
 
   void operations(Fields& f) {

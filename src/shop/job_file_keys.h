@@ -1,6 +1,8 @@
 // Keys of the values typed in an operation, as job files call them.
 #pragma once
 
+#include <vector>
+
 #include "core/operation/operation.h"
 
 namespace pecorra {
@@ -15,5 +17,16 @@ inline constexpr OwnKey own_keys[] = {{"n_rpm", &Operation::own_n_rpm},
                                       {"ramp_mm_min", &Operation::own_ramp_mm_min},
                                       {"ap_mm", &Operation::own_ap_mm},
                                       {"ae_mm", &Operation::own_ae_mm}};
+
+// Of a cutter that no library has, all but its ids.
+inline std::span<const Property<Cutter>> generic_properties() {
+  static const std::vector<Property<Cutter>> list = [] {
+    std::vector<Property<Cutter>> own;
+    for (const Property<Cutter>& p : properties<Cutter>())
+      if (p.quantity != Quantity::id) own.push_back(p);
+    return own;
+  }();
+  return list;
+}
 
 }  // namespace pecorra

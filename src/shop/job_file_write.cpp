@@ -72,6 +72,7 @@ Json operation_json(const ShopState& state, const Job& job, const Operation& o) 
   for (const FeatureUse& use : o.features) json["features"].push_back(use.key);
   const Library* library = state.libraries.find(o.cutter.library);
   if (library) json["cutter"] = {{"library", library->name}, {"number", o.cutter.number}};
+  else if (o.generic_cutter) json["cutter"] = {{"generic", write_properties(o.cutter, generic_properties())}};
   else json["cutter"] = "auto";
   if (const Setup* setup = setup_of(job, o); setup && job.setups.size() > 1 && !setup->name.empty())
     json["setup"] = setup->name;

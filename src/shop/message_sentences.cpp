@@ -1,5 +1,6 @@
 #include <QtGlobal>
 #include <cmath>
+#include <vector>
 
 #include "shop/sentences.h"
 
@@ -404,15 +405,17 @@ constexpr Sentence sentences[] = {
     {"changed_at_source",
      {{QT_TRANSLATE_NOOP(
          "Words", "Changed at source: S {n_rpm:0} → {new_n_rpm:0}, F {vf_mm_min:0} → {new_vf_mm_min:0} mm/min")}}},
-    {"cutter_chosen",
-     {{QT_TRANSLATE_NOOP("Words", "{name}: the first that fits and has conditions here"),
-       [](const Figures& f) { return !f.is_set("in_job"); }},
-      {QT_TRANSLATE_NOOP("Words", "{name}: in this job already, fits and has conditions here"),
-       [](const Figures& f) { return f.is_set("in_job"); }}}},
 };
 
 }  // namespace
 
-std::span<const Sentence> message_sentences() { return sentences; }
+std::span<const Sentence> message_sentences() {
+  static const std::vector<Sentence> all = [] {
+    std::vector<Sentence> joined(std::begin(sentences), std::end(sentences));
+    joined.insert(joined.end(), hole_sentences().begin(), hole_sentences().end());
+    return joined;
+  }();
+  return all;
+}
 
 }  // namespace pecorra

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/quantity/print.h"
+#include "shop/cutter_match.h"
 #include "shop/edit.h"
 #include "shop/feature_edit.h"
 #include "shop/job_objects.h"
@@ -154,9 +155,7 @@ Change added_operation(const ShopState& state, const Resolver& resolver, const J
   Operation o = proposed_operation(changed, path, features);
   o.id = new_id();
   // Another cutter is only a click away.
-  const auto options = cutters_for(state, resolver, changed, o);
-  if (!options.empty() && options.front().fits() && options.front().resolution.found())
-    pick_cutter(state, resolver, changed, o, *options.front().cutter);
+  match_cutter(state, resolver, changed, o);
   changed.operations.push_back(o);
   const QString kind = label_text(label_of(path));
   return job_change(o.cutter.id.is_null() ? QObject::tr("New operation: %1").arg(kind)
@@ -381,7 +380,35 @@ Change with_cutter(const ShopState& state, const Resolver& resolver, const Job& 
     if (!can_do(cutter.kind, o.operation)) return;
     o.tool_number.reset();
     pick_cutter(state, resolver, job, o, cutter);
+    // Another generic one of the job stays generic.
+    o.generic_cutter = std::any_of(job.operations.begin(), job.operations.end(), [&](const Operation& other) {
+      return other.generic_cutter && other.cutter.id == cutter.id;
+    });
   });
+}
+
+Change generic_put_into_library(const ShopState& state, const Resolver& resolver, const Job& job, int at,
+                                const Id& library) {
+  if (!inside(job, {at}) || !operation_at(job, at).generic_cutter || !state.libraries.find(library)) return {};
+  Cutter made = operation_at(job, at).cutter;
+  const Id generic = made.id;
+  made.id = new_id();
+  made.library = library;
+  made.number = TakenNumbers(state.cutters.all(), library).free_for(made, state.number_blocks.all());
+  made.name = state.name_for(made);
+  Job changed = job;
+  for (Operation& o : changed.operations) {
+    if (!o.generic_cutter || o.cutter.id != generic) continue;
+    o.cutter = made;
+    o.generic_cutter = false;
+    retake(state, resolver, changed, o);
+  }
+  for (CutterValues& values : changed.cutters)
+    if (values.cutter == generic) values.cutter = made.id;
+  Change change = job_change(QObject::tr("%1 put into the library, number %2").arg(text_of(made.name)).arg(made.number),
+                             job, changed);
+  change.add(made);
+  return change;
 }
 
 Change with_tried(const ShopState& state, const Resolver& resolver, const Job& job, int at, const WhatIf& tried,

@@ -67,6 +67,9 @@ Change with_own_for_cutter(const ShopState& state, const Resolver& resolver, con
 // Changes the cutter, with its conditions and a new tool number.
 Change with_cutter(const ShopState& state, const Resolver& resolver, const Job& job, const Places& operations,
                    const Cutter& cutter);
+// The generic cutter of an operation becomes one of this library, for every operation of the job that has it.
+Change generic_put_into_library(const ShopState& state, const Resolver& resolver, const Job& job, int operation,
+                                const Id& library);
 // Makes the trial values of the cut the operation's own; `results`: of that cut.
 Change with_tried(const ShopState& state, const Resolver& resolver, const Job& job, int operation, const WhatIf& tried,
                   const CutResults& results);

@@ -148,7 +148,7 @@ class Planner {
     }
     for (std::size_t k = 0; k < i; ++k) {
       if (stock.cut[k] || !same_setup(k, i) || !before[k]->reach.meets(now.reach)) continue;
-      stock.field.take_away(before[k]->path, job_.operations[k].cutter.diameter_mm.value_or(0));
+      stock.field.take_away(before[k]->path, declaration(job_.operations[k].path).cleared_mm(job_.operations[k]));
       stock.cut[k] = true;
     }
     PlannedPath planned = plan_operation(o, now.input, stock.field, [this] {

@@ -21,6 +21,7 @@ struct Sentence {
 };
 
 std::span<const Sentence> message_sentences();
+std::span<const Sentence> hole_sentences();  // among them
 std::span<const Sentence> trail_sentences();
 
 }  // namespace pecorra

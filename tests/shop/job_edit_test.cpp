@@ -3,6 +3,7 @@
 
 #include "../support/sample_job.h"
 #include "shop/demo.h"
+#include "shop/cutter_match.h"
 #include "shop/job_edit.h"
 #include "shop/job_objects.h"
 
@@ -52,7 +53,7 @@ TEST_CASE("operations are proposed from the lines and circles") {
 TEST_CASE("cutters on offer can do it, are no drafts, and the fitting ones come first") {
   Bench b;
   Operation holes = proposed_operation(b.job, PathKind::drill);
-  const auto options = cutters_for(b.state, b.resolver, b.job, holes);
+  const auto options = CutterSearch(b.state, b.resolver, b.job, holes).first(100);
   REQUIRE_FALSE(options.empty());
   CHECK(options.front().cutter->diameter_mm == 8.5);
   CHECK(options.front().fits());
@@ -72,14 +73,15 @@ TEST_CASE("cutters on offer can do it, are no drafts, and the fitting ones come 
   pick_cutter(b.state, b.resolver, b.job, holes, retired);
   CHECK(holes.stickout_mm == 69.4);
   b.state.cutters.put(retired);
-  for (const CutterOption& o : cutters_for(b.state, b.resolver, b.job, holes)) CHECK(o.cutter->id != retired.id);
+  for (const CutterOption& o : CutterSearch(b.state, b.resolver, b.job, holes).first(100))
+    CHECK(o.cutter->id != retired.id);
   // Those in the job come first.
   Operation profile = proposed_operation(b.job, PathKind::profile);
   b.job.operations.push_back(profile);
   pick_cutter(b.state, b.resolver, b.job, b.job.operations[0],
               *b.state.cutters.find(b.state.cutter_numbered(b.state.libraries[0].id, 222)->id));
   Operation second = proposed_operation(b.job, PathKind::profile);
-  CHECK(cutters_for(b.state, b.resolver, b.job, second).front().cutter->number == 222);
+  CHECK(CutterSearch(b.state, b.resolver, b.job, second).first(1).front().cutter->number == 222);
 }
 
 TEST_CASE("one click makes own values, one gives them back") {

@@ -18,9 +18,11 @@ struct Step {
   double feed = 0;
   double radius_start = 0, radius_end = 0;  // of arcs
   double bottom = 0, clear = 0, peck = 0;   // of holes
+  int cycle = 0;
+  bool returns_low = false;
   int tool = 0;
   double speed = 0;
-  bool turning = false, coolant = false;
+  bool turning = false, coolant = false, reversed = false;
 };
 
 struct Reading {
@@ -36,7 +38,8 @@ inline Reading read_program(const std::string& text) {
   std::map<char, double> modal;
   double x = 0, y = 0, z = 0, feed = 0, speed = 0, bottom = 0, clear = 0, peck = 0;
   int motion = 0, cycle = 0, tool = 0, waiting_tool = 0;
-  bool turning = false, coolant = false, absolute = false, per_minute = false;
+  bool turning = false, coolant = false, absolute = false, per_minute = false, returns_low = false;
+  bool s_reversed = false;
   std::size_t at = 0;
   while (at < text.size()) {
     std::size_t end = text.find('\n', at);
@@ -82,7 +85,8 @@ inline Reading read_program(const std::string& text) {
       else if (g == 21) out.inch = false;
       else if (g == 90) absolute = true;
       else if (g == 94) per_minute = true;
-      else if (g == 81 || g == 83) cycle = g;
+      else if (g == 73 || g == 74 || g == 76 || (g >= 81 && g <= 89)) cycle = g;
+      else if (g == 98 || g == 99) returns_low = g == 99;
       else if (g == 80) cycle = 0;
     }
     const double unit = out.inch ? 25.4 : 1;
@@ -92,7 +96,7 @@ inline Reading read_program(const std::string& text) {
     if (const auto found = words.find('S'); found != words.end()) speed = found->second;
     if (const auto found = words.find('T'); found != words.end()) waiting_tool = static_cast<int>(found->second);
     for (const int m : ms) {
-      if (m == 3) turning = true;
+      if (m == 3 || m == 4) turning = true, s_reversed = m == 4;
       if (m == 5) turning = false;
       if (m == 7 || m == 8) coolant = true;
       if (m == 9) coolant = false;
@@ -114,7 +118,9 @@ inline Reading read_program(const std::string& text) {
       take('Z', bottom);
       take('R', clear);
       if (words.count('Q')) peck = words['Q'] * unit;
-      if (cycle == 81) peck = 0;
+      if (cycle != 83 && cycle != 73) peck = 0;
+      s.cycle = cycle;
+      s.returns_low = returns_low;
       s.kind = 'd';
       s.bottom = bottom;
       s.clear = clear;
@@ -133,7 +139,7 @@ inline Reading read_program(const std::string& text) {
       throw std::runtime_error("cuts without turning or without feed: " + line);
     s.x = x, s.y = y, s.z = z;
     s.feed = s.kind == 'r' ? 0 : feed;
-    s.tool = tool, s.speed = speed, s.turning = turning, s.coolant = coolant;
+    s.tool = tool, s.speed = speed, s.turning = turning, s.coolant = coolant, s.reversed = s_reversed;
     out.steps.push_back(s);
   }
   return out;

@@ -8,6 +8,7 @@
 #include "app/look/look.h"
 #include "core/program/program.h"
 #include "shop/cutter_edit.h"
+#include "shop/cutter_match.h"
 #include "shop/edit.h"
 #include "shop/operation_edit.h"
 
@@ -296,9 +297,19 @@ void JobBench::refresh_messages() {
 void JobBench::set_cutter(const Id& id) {
   const Job* kept = workspace_.job();
   const Cutter* cutter = workspace_.state().cutters.find(id);
-  if (!cutter || !kept || !selected(*kept)) return;
+  if (!kept || !selected(*kept)) return;
+  for (const Operation& o : kept->operations)
+    if (!cutter && o.generic_cutter && o.cutter.id == id) cutter = &o.cutter;
+  if (!cutter) return;
   workspace_.shop().apply(
       with_cutter(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operations(), *cutter));
+}
+
+void JobBench::put_into_library(const Id& library) {
+  const Job* kept = workspace_.job();
+  if (!kept || !selected(*kept)) return;
+  workspace_.shop().apply(generic_put_into_library(workspace_.state(), workspace_.shop().resolver(), *kept,
+                                                   workspace_.operation_index(), library));
 }
 
 void JobBench::accept_job(const QString& key, const Value& value, const QString& typed) {
@@ -326,7 +337,13 @@ void JobBench::pick_cutter() {
   const UnitSystem units = workspace_.units();
   std::vector<PickItem> items;
   int current = 0;
-  for (const CutterOption& option : cutters_for(workspace_.state(), workspace_.shop().resolver(), *kept, *o)) {
+  if (o->generic_cutter)
+    for (const Library& library : workspace_.state().libraries)
+      items.push_back({tr("Add to library “%1”").arg(text_of(library.name)), tr("makes it a real cutter"),
+                       [this, id = library.id] { put_into_library(id); }});
+  constexpr std::size_t most = 200;
+  CutterSearch search(workspace_.state(), workspace_.shop().resolver(), *kept, *o);
+  for (const CutterOption& option : search.first(most)) {
     if (option.cutter->id == o->cutter.id) current = static_cast<int>(items.size());
     const Conditions& c = option.resolution.conditions;
     QString detail = option.resolution.found() ? QStringLiteral("S %1  F %2")
@@ -335,6 +352,7 @@ void JobBench::pick_cutter() {
                                                : reason_text(option.resolution.reason, option.cutter->kind);
     if (!option.here) detail = tr("none in stock") + QStringLiteral(" · ") + detail;
     if (!option.fits()) detail = sentence(option.misfits.front(), units);
+    else if (option.generic) detail = tr("generic, of this job");
     else if (option.in_job) detail = tr("in this job") + QStringLiteral(" · ") + detail;
     items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number).arg(text_of(option.cutter->name)), detail,
                      [this, id = option.cutter->id] { set_cutter(id); }});

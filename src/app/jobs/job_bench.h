@@ -63,6 +63,7 @@ class JobBench : public LazyWidget {
   // Whether other operations of the job have this cutter too.
   bool has_company(const Job& job, const Operation& operation) const;
   void set_cutter(const Id& id);
+  void put_into_library(const Id& library);
   const Operation* selected(const Job& job) const;
 
   Workspace& workspace_;

@@ -32,7 +32,9 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
       banner_text_(new QLabel),
       empty_(new QLabel),
       banner_(new QWidget),
+      chain_(new ChainSheet(workspace)),
       back_to_jobs_(new QPushButton(tr("‹ Jobs"))),
+      propose_(new QPushButton(tr("Propose operations"))),
       new_(new QPushButton),
       program_button_(new QPushButton(tr("Write program"))),
       accept_(new QPushButton),
@@ -78,6 +80,20 @@ void JobsPage::connect_all() {
   connect(jobs_, &JobList::new_wanted, this, &JobsPage::new_job);
   connect(jobs_, &JobList::copy_wanted, this, &JobsPage::copy_job);
   connect(new_, &QPushButton::clicked, this, &JobsPage::add_something);
+  connect(propose_, &QPushButton::clicked, this, &JobsPage::propose_chain);
+  connect(chain_, &ChainSheet::done, this, [this] {
+    is_current_ = false;
+    refresh();
+    focus_list();
+  });
+  connect(chain_, &ChainSheet::taken, this, [this](int count) {
+    show_view(operations);
+    const int end = static_cast<int>(workspace_.job()->operations.size());
+    Places added;
+    for (int i = end - count; i < end; ++i) added.push_back(i);
+    workspace_.select_operations(added, added.front());
+    emit operation_made();
+  });
   connect(program_button_, &QPushButton::clicked, this, &JobsPage::program_wanted);
   connect(accept_, &QPushButton::clicked, this,
           [this] { workspace_.is_trying() ? workspace_.accept_trial() : update_from_library(); });
@@ -242,7 +258,7 @@ void JobsPage::refresh() {
   const bool no_operations = !kept || kept->operations.empty();
   const bool none =
       !kept || (view_ == operations && no_operations) || (view_ == features && feature_model_->rowCount() == 0);
-  lists_->setCurrentIndex(none ? 3 : std::min<int>(view_, setups));
+  lists_->setCurrentIndex(!chain_->is_empty() ? 4 : none ? 3 : std::min<int>(view_, setups));
   empty_->setText(
       !kept ? tr("No jobs yet. “New job” reads a drawing, or starts without one, for the material and "
                  "machine of the line above.")
@@ -255,6 +271,7 @@ void JobsPage::refresh() {
                 : view_ == setups   ? tr("New setup")
                                     : tr("New operation"));
   views_->setVisible(kept);
+  propose_->setVisible(kept && view_ == features && feature_model_->rowCount() > 0);
   program_button_->setEnabled(!no_operations && !trying);
   program_button_->setToolTip(trying ? tr("Accept or discard the trial first")
                                      : tr("ISO 6983, as shown below (Ctrl+E)"));
@@ -330,7 +347,8 @@ void JobsPage::fit_list() {
   auto* table = qobject_cast<QTableView*>(list());
   const int rows =
       table->horizontalHeader()->height() + table->model()->rowCount() * table->verticalHeader()->defaultSectionSize();
-  const int wanted = std::clamp(rows + 18, 80, split_->height() * 45 / 100);
+  const int wanted = std::clamp(chain_->is_empty() ? rows + 18 : chain_->wanted_height(), 80,
+                                split_->height() * (chain_->is_empty() ? 45 : 60) / 100);
   split_->setSizes({wanted, split_->height() - wanted - split_->handleWidth()});
 }
 

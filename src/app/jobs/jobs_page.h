@@ -8,6 +8,7 @@
 #include <QTableView>
 #include <QWidget>
 
+#include "app/jobs/chain_sheet.h"
 #include "app/jobs/feature_model.h"
 #include "app/jobs/job_list.h"
 #include "app/jobs/job_planner.h"
@@ -51,6 +52,8 @@ class JobsPage : public LazyWidget {
   void copy_something();
   void delete_something();
   void add_operation(PathKind path);
+  // The chain of operations that makes the selected features, or those of the selected operation: shown first.
+  void propose_chain();
   void add_feature(FeatureKind kind);
   // Operations that another job can take; there, with Ctrl+V.
   void copy_to_clipboard();
@@ -72,6 +75,7 @@ class JobsPage : public LazyWidget {
   FeatureModel& feature_model() { return *feature_model_; }
   QTableView& grid() { return *grid_; }
   JobList& jobs() { return *jobs_; }
+  ChainSheet& chain() { return *chain_; }
   PathView& paths() { return *paths_; }
   void select_feature(const std::string& key);
 
@@ -122,7 +126,8 @@ class JobsPage : public LazyWidget {
   SwitchRow* views_;
   QLabel *title_, *facts_, *banner_text_, *empty_;
   QWidget* banner_;
-  QPushButton *back_to_jobs_, *new_, *program_button_, *accept_, *back_, *compare_;
+  ChainSheet* chain_;
+  QPushButton *back_to_jobs_, *propose_, *new_, *program_button_, *accept_, *back_, *compare_;
   QTableView *grid_, *feature_table_, *setup_table_;
   FitColumns *columns_, *feature_columns_, *setup_columns_;
   PathView* paths_;

@@ -181,6 +181,24 @@ void JobsPage::add_operation(PathKind path) {
   emit operation_made();
 }
 
+void JobsPage::propose_chain() {
+  const Job* job = workspace_.job();
+  if (!job || view_ == all_jobs) return;
+  std::vector<std::string> keys;
+  if (view_ == features) keys = selected_features();
+  else if (const auto at = selected_operation())
+    for (const FeatureUse& use : job->operations[static_cast<std::size_t>(*at)].features) keys.push_back(use.key);
+  if (keys.empty()) return emit said(tr("Select a feature first: holes, or a pocket."), true);
+  auto chain = proposed_chain(workspace_.state(), workspace_.shop().resolver(), *job, keys);
+  if (chain.empty())
+    return emit said(tr("Operations are proposed for holes that are alike, and for pockets. Others are added one by one."),
+                     true);
+  const QString of = keys.size() == 1 ? text_of(keys.front()) : tr("%1 features").arg(keys.size());
+  chain_->show_chain(std::move(chain), tr("Proposed for %1").arg(of));
+  is_current_ = false;
+  refresh();
+}
+
 void JobsPage::copy_something() {
   const Job* job = workspace_.job();
   if (!job) return;

@@ -25,7 +25,9 @@ void JobsPage::make_head(QLayout& layout) {
   head->addWidget(facts_, 1);
   views_->setObjectName(QStringLiteral("job_views"));
   head->addWidget(views_);
-  for (QPushButton* b : {new_, program_button_}) head->addWidget(b);
+  for (QPushButton* b : {propose_, new_, program_button_}) head->addWidget(b);
+  propose_->setObjectName(QStringLiteral("propose_chain"));
+  propose_->setToolTip(tr("From solid to finished: spot, drill and tap, say (Ctrl+Shift+O)"));
   new_->setObjectName(QStringLiteral("new_operation"));
   program_button_->setObjectName(QStringLiteral("write_program"));
   static_cast<QVBoxLayout&>(layout).addLayout(head);
@@ -74,7 +76,8 @@ void JobsPage::make_lists() {
   empty_->setWordWrap(true);
   empty_->setObjectName(QStringLiteral("job_empty"));
   for (QWidget* w : {static_cast<QWidget*>(grid_), static_cast<QWidget*>(feature_table_),
-                     static_cast<QWidget*>(setup_table_), static_cast<QWidget*>(empty_)})
+                     static_cast<QWidget*>(setup_table_), static_cast<QWidget*>(empty_),
+                     static_cast<QWidget*>(chain_)})
     lists_->addWidget(w);
 }
 

@@ -10,6 +10,7 @@
 #include "app/widgets/plain_table.h"
 #include "app/widgets/property_cell.h"
 #include "app/widgets/property_form.h"
+#include "app/widgets/tick_item.h"
 #include "shop/task.h"
 #include "shop/words.h"
 
@@ -96,34 +97,6 @@ class ChangePreview::Model : public QAbstractTableModel {
   std::vector<std::size_t> rows_;
   std::function<bool(MergeState)> shown_;
 };
-
-namespace {
-
-// A box to tick, drawn as the rest of the lists.
-class TickItem : public PlainItem {
- public:
-  using PlainItem::PlainItem;
-  void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    PlainItem::paint(p, option, index);
-    const QVariant ticked = index.data(Qt::CheckStateRole);
-    if (!ticked.isValid()) return;
-    p->save();
-    p->setRenderHint(QPainter::Antialiasing);
-    const QRectF box(option.rect.center().x() - 7, option.rect.center().y() - 6, 13, 13);
-    p->setPen(QPen(colours().accent, 1.3));
-    p->setBrush(Qt::NoBrush);
-    p->drawRoundedRect(box, 2.5, 2.5);
-    if (ticked.toInt() == Qt::Checked) {
-      p->setPen(QPen(colours().accent, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-      p->drawPolyline(QPolygonF{{box.left() + 3, box.center().y()},
-                                {box.center().x() - 0.5, box.bottom() - 3},
-                                {box.right() - 2.5, box.top() + 3}});
-    }
-    p->restore();
-  }
-};
-
-}  // namespace
 
 ChangePreview::ChangePreview(Workspace& workspace, QWidget* parent)
     : QWidget(parent),

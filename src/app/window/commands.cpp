@@ -247,6 +247,10 @@ void MainWindow::make_commands() {
     if (jobs_page().view() == JobsPage::all_jobs) jobs_page().show_view(JobsPage::operations);
     jobs_page().new_operation();
   });
+  add(QStringLiteral("propose"), tr("Propose operations for the features"), QStringLiteral("Ctrl+Shift+O"), [this] {
+    show_page(jobs);
+    jobs_page().propose_chain();
+  });
   add(QStringLiteral("pick_cutter"), tr("Pick a cutter for the operation"), QStringLiteral("Ctrl+P"), [this] {
     show_page(jobs);
     set_bench_folded(false);

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <limits>
 #include <map>
+#include <set>
 
 #include "core/feature/lettering.h"
 #include "core/geometry/region.h"
@@ -194,7 +195,7 @@ StockBlock stock_of(const Job& job, const Setup* setup) {
   return out;
 }
 
-JobIndex::JobIndex(const Job& job) : lines_(lines_of(job)) {
+JobIndex::JobIndex(const Job& job) : job_(job), lines_(lines_of(job)) {
   for (std::size_t i = 0; i < lines_.size(); ++i) line_places_.emplace(lines_[i].key, i);
   for (const Feature& f : job.features) features_.emplace(f.key, &f);
   const std::vector<DrawnText>& texts = job.drawing().texts;
@@ -285,12 +286,8 @@ class Binder {
   void hole(const JobLine& circle, const std::string& key, const Feature* f) {
     if (!circle.is_circle()) return fault("not_a_hole", key);
     const Box b = bounds(*circle.contour);
-    BoundHole bound{key, {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2}, circle.diameter_mm, {}, false, {}};
-    if (f) {
-      bound.depth_mm = depth_in(*f, top_, block_);
-      bound.through = f->through;
-      bound.thread = f->thread;
-    }
+    BoundHole bound{key, {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2}, circle.diameter_mm};
+    if (f) bound = stated(*f, bound);
     input_.holes.push_back(std::move(bound));
   }
 
@@ -314,10 +311,20 @@ class Binder {
     }
   }
 
+  BoundHole stated(const Feature& f, BoundHole hole) const {
+    hole.diameter_mm = f.diameter_mm.value_or(hole.diameter_mm);
+    hole.depth_mm = depth_in(f, top_, block_);
+    hole.through = f.through;
+    hole.thread = f.thread;
+    hole.tolerance = f.tolerance;
+    hole.chamfer_mm = f.chamfer_mm;
+    return hole;
+  }
+
   void holes(const Feature& f) {
     std::vector<BoundHole> all;
-    for (const Point2& p : f.at)
-      all.push_back({f.key, p, f.diameter_mm.value_or(0), depth_in(f, top_, block_), f.through, f.thread});
+    all.reserve(f.at.size());
+    for (const Point2& p : f.at) all.push_back(stated(f, {f.key, p}));
     for (const FeatureUse& use : f.circles) {
       if (!index_.stands(use, messages_)) continue;
       const JobLine* circle = index_.line(use.key);
@@ -326,12 +333,8 @@ class Binder {
         continue;
       }
       const Box b = bounds(*circle->contour);
-      all.push_back({use.key,
-                     {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2},
-                     f.diameter_mm.value_or(circle->diameter_mm),
-                     depth_in(f, top_, block_),
-                     f.through,
-                     f.thread});
+      all.push_back(
+          stated(f, {use.key, {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2}, circle->diameter_mm}));
     }
     if (kind_.takes(Role::hole)) {
       input_.holes.insert(input_.holes.end(), all.begin(), all.end());
@@ -378,6 +381,59 @@ class Binder {
 
 }  // namespace
 
+const std::vector<DrilledHole>& JobIndex::drilled_by(const Operation& o) const {
+  const auto [found, is_new] = drilled_.try_emplace(o.id);
+  if (!is_new) return found->second;
+  const OperationDeclaration& kind = declaration(o.path);
+  if (!kind.takes(Role::hole)) return found->second;
+  OperationInput input;
+  std::vector<Message> unused;
+  const StockBlock block = stock_of(job_, setup_of(job_, o));
+  input.stock_top = block.top;
+  input.stock_bottom = block.bottom;
+  Binder(*this, o, block, input, unused).bind(o);
+  const double top = top_of(o, input);
+  if (const auto depth = depth_of(o, input))
+    for (const BoundHole& hole : input.holes)
+      if (const auto bottom = kind.hole_bottom(o, hole, top, *depth))
+        found->second.push_back({hole.at, o.diameter_mm.value_or(o.cutter.diameter_mm.value_or(0)), *bottom});
+  return found->second;
+}
+
+namespace {
+
+// What earlier operations of the setup drilled where this one works.
+void drilled_before(const Job& job, const JobIndex& index, const Operation& o, const Setup* setup,
+                    OperationInput& input) {
+  std::optional<Box> where;
+  const auto take = [&](const Box& b) {
+    where = where ? Box{std::min(where->low_x, b.low_x), std::min(where->low_y, b.low_y),
+                        std::max(where->high_x, b.high_x), std::max(where->high_y, b.high_y)}
+                  : b;
+  };
+  for (const BoundPocket& pocket : input.pockets) take(bounds(pocket.outline));
+  std::set<std::pair<long long, long long>> places;
+  const auto place = [](Point2 p) { return std::pair{std::llround(p.x * 100), std::llround(p.y * 100)}; };
+  for (const BoundHole& hole : input.holes) {
+    take({hole.at.x, hole.at.y, hole.at.x, hole.at.y});
+    places.insert(place(hole.at));
+  }
+  if (!where) return;
+  for (const Operation& before : job.operations) {
+    if (before.id == o.id) break;
+    if (setup_of(job, before) != setup) continue;
+    for (const DrilledHole& hole : index.drilled_by(before)) {
+      const Point2 p = hole.at;
+      if (p.x < where->low_x - 0.01 || p.x > where->high_x + 0.01 || p.y < where->low_y - 0.01 ||
+          p.y > where->high_y + 0.01)
+        continue;
+      if (!input.pockets.empty() || places.count(place(p))) input.drilled.push_back(hole);
+    }
+  }
+}
+
+}  // namespace
+
 OperationInput input_of(const Job& job, const JobIndex& index, const Operation& o, const PathRules& rules,
                         std::vector<Message>& messages) {
   OperationInput input;
@@ -391,16 +447,7 @@ OperationInput input_of(const Job& job, const JobIndex& index, const Operation& 
   input.rules = rules;
   input.slot_conditions = kind.full_width != FullWidth::usual && o.operation != OperationKind::slot;
   Binder(index, o, block, input, messages).bind(o);
-  // Only pockets go down where a hole is.
-  if (kind.takes(Role::pocket))
-    for (const Operation& before : job.operations) {
-      if (before.id == o.id) break;
-      if (!declaration(before.path).takes(Role::hole) || setup_of(job, before) != setup) continue;
-      OperationInput holes;
-      std::vector<Message> unused;
-      Binder(index, before, block, holes, unused).bind(before);
-      for (const BoundHole& hole : holes.holes) input.drilled.push_back(hole.at);
-    }
+  drilled_before(job, index, o, setup, input);
   if (setup)
     for (const Clamp& clamp : setup->clamps) {
       if (!index.stands(clamp.outline, messages)) continue;

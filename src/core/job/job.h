@@ -84,7 +84,7 @@ struct StockBlock {
 };
 StockBlock stock_of(const Job& job, const Setup* setup);
 
-// A job's geometry by key. Points into the job.
+// A job's geometry by key. Points into the job, which has to outlive it.
 class JobIndex {
  public:
   explicit JobIndex(const Job& job);
@@ -95,8 +95,12 @@ class JobIndex {
   const DrawnText* text(const std::string& key) const;
   // Whether what was chosen is still there and as it was; adds `feature_gone` or `feature_changed` where not.
   bool stands(const FeatureUse& use, std::vector<Message>& messages) const;
+  // The holes that an operation of the job makes; found once. From one thread at a time.
+  const std::vector<DrilledHole>& drilled_by(const Operation& operation) const;
 
  private:
+  const Job& job_;
+  mutable std::map<Id, std::vector<DrilledHole>> drilled_;
   std::unordered_map<std::string, const DrawnText*> texts_;
   std::vector<JobLine> lines_;
   std::unordered_map<std::string, std::size_t> line_places_;

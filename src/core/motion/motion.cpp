@@ -11,7 +11,6 @@ using std::numbers::pi;
 constexpr Choice move_choices[] = {{"rapid", "Rapid"},     {"plunge", "Plunge"}, {"ramp", "Ramp"},
                                    {"lead", "Lead"},       {"link", "Link"},     {"cut", "Cut"},
                                    {"retract", "Retract"}, {"cycle", "Drill"}};
-constexpr Choice cycle_choices[] = {{"straight", "in one go"}, {"peck", "pecking"}, {"chip_break", "breaking chips"}};
 
 }  // namespace
 
@@ -19,14 +18,11 @@ template <>
 std::span<const Choice> choices_of<MoveKind>() {
   return move_choices;
 }
-template <>
-std::span<const Choice> choices_of<CycleKind>() {
-  return cycle_choices;
-}
 
 bool CycleCall::same_as(const CycleCall& o) const {
   return kind == o.kind && retract_z == o.retract_z && bottom_z == o.bottom_z && peck_mm == o.peck_mm &&
-         dwell_s == o.dwell_s && feed_mm_min == o.feed_mm_min;
+         dwell_s == o.dwell_s && feed_mm_min == o.feed_mm_min && shift_mm == o.shift_mm && left_hand == o.left_hand &&
+         floating == o.floating;
 }
 
 double swept_rad(double x, double y, const Move& m) {

@@ -37,24 +37,47 @@ static_assert(sizeof(Move) <= 64);
 
 // What happens before a move.
 struct MotionEvent {
-  enum Kind : std::uint8_t { spindle_speed, dwell, compensate_left, compensate_right, compensate_off };
+  enum Kind : std::uint8_t {
+    spindle_speed,
+    dwell,
+    compensate_left,
+    compensate_right,
+    compensate_off,
+    spindle_reverses,      // turns the other way, at the same speed
+    spindle_turns_again,   // as the operation does
+    spindle_stops_orientated
+  };
   std::uint32_t before = 0;  // index of the move
   Kind kind = spindle_speed;
   double value = 0;  // rev/min, or seconds
 };
 
-enum class CycleKind : std::uint8_t { straight, peck, chip_break };
-template <>
-std::span<const Choice> choices_of<CycleKind>();
+// What a control does at one place, called by one block.
+enum class CycleKind : std::uint8_t {
+  drill,       // down at the feed, up at rapid
+  peck,        // up to the retract height after each peck
+  chip_break,  // up a little after each peck
+  feed_out,    // down and up at the feed
+  bore,        // down at the feed; up at rapid, the point turned away from the wall
+  back_bore,   // through the hole beside its axis, then up at the feed
+  tap          // down at n·P, the spindle reverses, up at n·P
+};
 
 // A hole-making cycle at one place; `moves` of the path, from `first`, are what it does in full.
 struct CycleCall {
-  CycleKind kind = CycleKind::straight;
+  CycleKind kind = CycleKind::drill;
   std::uint32_t first = 0, moves = 0;
   Point2 at;
   double retract_z = 0;  // where the feed begins
-  double bottom_z = 0;
+  double bottom_z = 0;   // where it ends; back boring cuts upwards to it
+  double return_z = 0;   // where the tip is afterwards: at `retract_z` or on the retract plane
   double peck_mm = 0, dwell_s = 0, feed_mm_min = 0;
+  double shift_mm = 0;     // beside the axis with a point turned away
+  bool left_hand = false;  // of a tap
+  bool floating = false;   // the tap's holder gives
+  // Of a drill, where there is something at its entry or exit: so far at this feed. The control knows no such cycle.
+  double slow_entry_mm = 0, slow_exit_mm = 0, slow_feed_mm_min = 0;
+  bool written_out() const { return slow_entry_mm > 0 || slow_exit_mm > 0; }
   // Apart from the place.
   bool same_as(const CycleCall& other) const;
 };

@@ -80,7 +80,7 @@ void Tracer::put(Move move) {
   settle();
   if (!move.is_rapid()) {
     turn_for(move.kind);
-    const double most = stock_.cut(x_, y_, z_, move, radius_);
+    const double most = stock_.cut(x_, y_, z_, move, cleared_);
     tightest_ = std::max(tightest_, most);
     move.engaged_e4 = in_e4(most);
   }
@@ -207,12 +207,13 @@ void Tracer::line(MoveKind kind, Point2 to, double z) {
   else put(move);
 }
 
-void Tracer::arc(MoveKind kind, bool counter_clockwise, Point2 to, double z, Point2 centre) {
+void Tracer::arc(MoveKind kind, bool counter_clockwise, Point2 to, double z, Point2 centre, int circles) {
   Move move;
   move.kind = kind;
   move.shape = counter_clockwise ? MoveShape::counter_clockwise : MoveShape::clockwise;
   move.x = to.x, move.y = to.y, move.z = z;
   move.centre_x = centre.x, move.centre_y = centre.y;
+  move.turns = static_cast<std::uint16_t>(whole_within(circles - 1, 0, 0xFFFF));
   move.feed_mm_min = feed_of(kind);
   if (kind == MoveKind::cut || kind == MoveKind::link) put_cut(move);
   else put(move);
@@ -280,49 +281,92 @@ void Tracer::speed(double n_rpm) {
   n_ = n_rpm;
 }
 
+void Tracer::happen(MotionEvent::Kind kind, double value) {
+  path_.events.push_back({static_cast<std::uint32_t>(path_.moves.size()), kind, value});
+}
+
 void Tracer::dwell(double seconds) {
-  if (seconds > 0)
-    path_.events.push_back({static_cast<std::uint32_t>(path_.moves.size()), MotionEvent::dwell, seconds});
+  if (seconds > 0) happen(MotionEvent::dwell, seconds);
 }
 
-void Tracer::compensate(MotionEvent::Kind kind) {
-  path_.events.push_back({static_cast<std::uint32_t>(path_.moves.size()), kind, 0});
+void Tracer::move_over(Point2 p) {
+  if (p.x != x_ || p.y != y_) go(MoveKind::rapid, p, z_, 0);
 }
 
-void Tracer::drill(const CycleCall& cycle) {
-  CycleCall call = cycle;
+void Tracer::go(MoveKind kind, Point2 to, double z, double feed) {
+  Move move;
+  move.kind = kind;
+  move.x = to.x, move.y = to.y, move.z = z;
+  move.feed_mm_min = feed;
+  put(move);
+}
+
+// Slower where the cycle says so.
+void Tracer::feed_down(const CycleCall& c, double z) {
+  const Point2 at{x_, y_};
+  const double entered = c.retract_z - c.slow_entry_mm, leaving = c.bottom_z + c.slow_exit_mm;
+  if (c.slow_entry_mm > 0 && z_ > entered + 1e-9) go(MoveKind::cycle, at, std::max(z, entered), c.slow_feed_mm_min);
+  if (z_ > z + 1e-9 && z_ > leaving + 1e-9)
+    go(MoveKind::cycle, at, c.slow_exit_mm > 0 ? std::max(z, leaving) : z, c.feed_mm_min);
+  if (z_ > z + 1e-9) go(MoveKind::cycle, at, z, c.slow_feed_mm_min);
+}
+
+void Tracer::bore_hole(const CycleCall& c) {
+  const Point2 at{x_, y_};
+  if (z_ != c.retract_z) go(MoveKind::rapid, at, c.retract_z, 0);
+  const bool pecks = (c.kind == CycleKind::peck || c.kind == CycleKind::chip_break) && c.peck_mm > 0;
+  double reached = z_;
+  while (reached > c.bottom_z + 1e-9 && !too_long()) {
+    reached = pecks ? std::max(c.bottom_z, reached - c.peck_mm) : c.bottom_z;
+    feed_down(c, reached);
+    if (reached <= c.bottom_z + 1e-9) break;
+    const double above = std::min(reached + rules_.feed_height_mm, c.retract_z);
+    if (c.kind == CycleKind::peck) go(MoveKind::retract, at, c.retract_z, 0);
+    go(c.kind == CycleKind::peck ? MoveKind::rapid : MoveKind::retract, at, above, 0);
+  }
+  dwell(c.dwell_s);
+  if (c.kind == CycleKind::tap) happen(MotionEvent::spindle_reverses);
+  if (c.kind == CycleKind::tap || c.kind == CycleKind::feed_out) {
+    go(MoveKind::cycle, at, c.retract_z, c.feed_mm_min);
+    if (c.kind == CycleKind::tap) happen(MotionEvent::spindle_turns_again);
+  } else if (c.kind == CycleKind::bore) {
+    happen(MotionEvent::spindle_stops_orientated);
+    go(MoveKind::retract, {at.x + c.shift_mm, at.y}, z_, 0);
+    go(MoveKind::retract, {at.x + c.shift_mm, at.y}, c.retract_z, 0);
+    go(MoveKind::rapid, at, c.retract_z, 0);
+    happen(MotionEvent::spindle_turns_again);
+  }
+}
+
+void Tracer::bore_back(const CycleCall& c) {
+  const Point2 at{x_, y_}, beside{at.x + c.shift_mm, at.y};
+  const double above = z_;
+  happen(MotionEvent::spindle_stops_orientated);
+  go(MoveKind::rapid, beside, above, 0);
+  go(MoveKind::rapid, beside, c.retract_z, 0);
+  go(MoveKind::rapid, at, c.retract_z, 0);
+  happen(MotionEvent::spindle_turns_again);
+  go(MoveKind::cycle, at, c.bottom_z, c.feed_mm_min);
+  dwell(c.dwell_s);
+  go(MoveKind::retract, at, c.retract_z, 0);
+  happen(MotionEvent::spindle_stops_orientated);
+  go(MoveKind::retract, beside, c.retract_z, 0);
+  go(MoveKind::retract, beside, above, 0);
+  go(MoveKind::rapid, at, above, 0);
+  happen(MotionEvent::spindle_turns_again);
+}
+
+void Tracer::cycle(const CycleCall& given) {
+  CycleCall call = given;
   call.at = {x_, y_};
   call.first = static_cast<std::uint32_t>(path_.moves.size());
-  Move down;
-  down.x = x_, down.y = y_, down.z = cycle.retract_z;
-  put(down);
-  Move feed = down;
-  feed.kind = MoveKind::cycle;
-  feed.feed_mm_min = cycle.feed_mm_min;
-  double reached = cycle.retract_z;
-  const bool pecks = cycle.kind != CycleKind::straight && cycle.peck_mm > 0;
-  while (reached > cycle.bottom_z + 1e-9 && !too_long()) {
-    const double next = pecks ? std::max(cycle.bottom_z, reached - cycle.peck_mm) : cycle.bottom_z;
-    feed.z = next;
-    put(feed);
-    reached = next;
-    if (reached <= cycle.bottom_z + 1e-9) break;
-    Move up = down;
-    up.kind = MoveKind::retract;
-    if (cycle.kind == CycleKind::chip_break) {
-      up.z = std::min(reached + rules_.feed_height_mm, cycle.retract_z);
-      put(up);
-    } else {
-      put(up);
-      down.z = reached + rules_.feed_height_mm;
-      if (down.z < cycle.retract_z) put(down);
-      down.z = cycle.retract_z;
-    }
-  }
-  if (cycle.dwell_s > 0) dwell(cycle.dwell_s);
-  retract();
+  distances_.feed_height_mm = rules_.feed_height_mm;
+  if (call.kind == CycleKind::back_bore) bore_back(call);
+  else bore_hole(call);
+  if (call.return_z > z_) go(MoveKind::retract, call.at, call.return_z, 0);
+  call.return_z = z_;
   call.moves = static_cast<std::uint32_t>(path_.moves.size()) - call.first;
-  path_.cycles.push_back(call);
+  if (!call.written_out()) path_.cycles.push_back(call);
 }
 
 }  // namespace pecorra

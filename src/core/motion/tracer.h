@@ -37,9 +37,15 @@ struct PathDistances {
 
 class Tracer {
  public:
+  // `cleared_mm`: radius of what the cutter takes away in all its depth, where that is not its own.
   Tracer(Toolpath& path, StockField& stock, const PathFeeds& feeds, const PathRules& rules, double radius_mm,
-         double safe_z)
-      : path_(path), stock_(stock), feeds_(feeds), rules_(rules), radius_(radius_mm) {
+         double safe_z, std::optional<double> cleared_mm = {})
+      : path_(path),
+        stock_(stock),
+        feeds_(feeds),
+        rules_(rules),
+        radius_(radius_mm),
+        cleared_(cleared_mm.value_or(radius_mm)) {
     path_.safe_z = z_ = safe_z;
   }
 
@@ -68,7 +74,12 @@ class Tracer {
   void go_down(double z);
   void retract();
   void line(MoveKind kind, Point2 to, double z);
-  void arc(MoveKind kind, bool counter_clockwise, Point2 to, double z, Point2 centre);
+  // `circles`: of an arc that ends above or below where it began.
+  void arc(MoveKind kind, bool counter_clockwise, Point2 to, double z, Point2 centre, int circles = 1);
+  void note_ramp(double angle_deg, double helix_mm) {
+    distances_.ramp_deg = angle_deg;
+    distances_.helix_mm = helix_mm;
+  }
   // Along a contour from where it begins, which is where the tip is; level.
   void follow(MoveKind kind, const Contour& contour);
   // Down along a contour from its beginning, as often round (or to and fro) as the angle needs. Returns the contour
@@ -78,9 +89,11 @@ class Tracer {
   void helix(Point2 centre, double radius, double to_z, double angle_rad);
   void speed(double n_rpm);
   void dwell(double seconds);
-  void compensate(MotionEvent::Kind kind);
-  // A hole at the present place, from the retract height down; the tip ends up at the retract plane.
-  void drill(const CycleCall& cycle);
+  void compensate(MotionEvent::Kind kind) { happen(kind); }
+  // A hole at the present place; the tip ends up where the cycle returns to.
+  void cycle(const CycleCall& cycle);
+  // Over there at the height where the tip is; the way has to be free.
+  void move_over(Point2 p);
 
   // Asked now and then; true stops the tracing.
   void stop_when(std::function<bool()> stop) { stop_ = std::move(stop); }
@@ -98,6 +111,11 @@ class Tracer {
   double feed_of(MoveKind kind) const;
   void turn_for(MoveKind kind);
   void put(Move move);
+  void happen(MotionEvent::Kind kind, double value = 0);
+  void bore_hole(const CycleCall& cycle);
+  void bore_back(const CycleCall& cycle);
+  void go(MoveKind kind, Point2 to, double z, double feed_mm_min);
+  void feed_down(const CycleCall& cycle, double z);
   void put_cut(Move move);
   // Of many short cuts in a row only every so often is taken away; this catches up.
   void settle() const;
@@ -107,7 +125,7 @@ class Tracer {
   PathFeeds feeds_;
   const PathRules& rules_;
   std::function<bool()> stop_;
-  double radius_ = 0, x_ = 0, y_ = 0, z_ = 0, n_ = 0;
+  double radius_ = 0, cleared_ = 0, x_ = 0, y_ = 0, z_ = 0, n_ = 0;
   PathDistances distances_;
   double tightest_ = 0, full_mm_ = 0, cut_mm_ = 0;
   mutable double pending_mm_ = 0;  // cut since the stock was last looked at

@@ -13,7 +13,10 @@
 namespace pecorra {
 namespace {
 
-const OperationDeclaration* const all[] = {&kinds::profile, &kinds::drill, &kinds::face, &kinds::slot, &kinds::pocket};
+const OperationDeclaration* const all[] = {
+    &kinds::profile, &kinds::drill, &kinds::face,      &kinds::slot,        &kinds::pocket,      &kinds::helical_bore,
+    &kinds::spot,    &kinds::centre, &kinds::ream,     &kinds::bore,        &kinds::back_bore,   &kinds::countersink,
+    &kinds::counterbore, &kinds::tap};
 
 // Larger than any machine: a length or position beyond this is a typing mistake or a damaged file.
 constexpr double longest_mm = 1e5, farthest_mm = 1e7;
@@ -46,8 +49,7 @@ void check_line(const std::string& key, const Contour& line, std::vector<Message
 
 // The whole depth is cut by what is clear of the wall: the reach, or all that sticks out where the shank is no thicker
 // than the cutter. One pass is cut by the flutes.
-void check_depth(const Operation& o, double depth, bool milling, std::vector<Message>& messages) {
-  const double whole = depth + (milling ? 0 : o.breakthrough_mm.value_or(0));
+void check_depth(const Operation& o, double depth, double whole, bool milling, std::vector<Message>& messages) {
   const Cutter& c = o.cutter;
   const auto deeper = [&](const std::optional<double>& limit, double by, const char* code, const char* key) {
     if (limit && by > *limit * (1 + 1e-9))
@@ -147,6 +149,10 @@ int levels_of(double depth, double step) {
 double top_of(const Operation& o, const OperationInput& input) { return o.top_mm.value_or(input.stock_top); }
 
 std::optional<double> depth_of(const Operation& o, const OperationInput& input) {
+  return declaration(o.path).depth(o, input);
+}
+
+std::optional<double> stated_depth(const Operation& o, const OperationInput& input) {
   if (o.depth_mm) return o.depth_mm;
   std::optional<double> deepest;
   const auto take = [&](const std::optional<double>& depth) {
@@ -177,18 +183,19 @@ std::vector<Message> check_operation(const Operation& o, const OperationInput& i
   else if (!can_do(o.cutter.kind, o.operation))
     add(Severity::error, "cutter_cannot", "cutter",
         {{"kind", std::string(label_of(o.cutter.kind))}, {"operation", std::string(label_of(o.operation))}});
+  if (o.generic_cutter) add(Severity::warning, "generic", "cutter", {{"name", o.cutter.name}});
   if (!depth) add(Severity::error, "missing", "depth_mm");
   if (!o.taken.n_rpm || !o.taken.vf_mm_min) add(Severity::error, "no_conditions", "taken");
   if (depth && kind.milling && o.taken.ap_mm && *depth / *o.taken.ap_mm > most_passes)
     add(Severity::error, "too_many_passes", "taken", {{"whole_mm", *depth}, {"each_mm", *o.taken.ap_mm}});
   if (depth) {
-    const double bottom = top_of(o, input) - *depth - o.breakthrough_mm.value_or(0);
+    const double stated = *depth + o.breakthrough_mm.value_or(0), bottom = top_of(o, input) - stated;
     const bool through = !kind.milling && std::any_of(input.holes.begin(), input.holes.end(),
                                                       [](const BoundHole& hole) { return hole.through; });
     if (input.stock_top > input.stock_bottom && bottom < input.stock_bottom - 1e-6 && !through)
       add(Severity::warning, "deeper_than_stock", "depth_mm",
-          {{"depth_mm", *depth}, {"stock_mm", top_of(o, input) - input.stock_bottom}});
-    check_depth(o, *depth, kind.milling, messages);
+          {{"depth_mm", stated}, {"stock_mm", top_of(o, input) - input.stock_bottom}});
+    check_depth(o, *depth, *depth + kind.beyond_depth_mm(o, input), kind.milling, messages);
     if (kind.milling && o.leave_floor_mm.value_or(0) + o.finish_floor_mm.value_or(0) >= *depth)
       add(Severity::error, "nothing_to_cut", "leave_floor_mm", {{"depth_mm", *depth}});
   }
@@ -240,6 +247,28 @@ std::vector<Room> rooms_of(const Operation& o, const OperationInput& input) {
   return rooms;
 }
 
+double inner_corner_mm(const Operation& o, const OperationInput& input) {
+  double least = 0;
+  for (const auto& [key, contour] : declaration(o.path).must_go_in(o, input)) {
+    const double turn = signed_area(flattened(*contour, 0.05)) > 0 ? 1 : -1;
+    for (std::size_t i = 0; i < contour->segments(); ++i)
+      if (const Vertex& v = contour->vertices[i]; v.bulge * turn > 0)
+        if (const double r = arc_of(v, contour->end_of(i)).radius; least == 0 || r < least) least = r;
+  }
+  return least;
+}
+
+std::optional<WantedCutter> wanted_inside(const Operation& o, const OperationInput& input,
+                                          const std::vector<Room>& rooms) {
+  double room = 0;
+  for (const Room& r : rooms) room = room == 0 ? r.largest_mm : std::min(room, r.largest_mm);
+  if (!(room > 0)) return std::nullopt;
+  const double corner = 2 * inner_corner_mm(o, input), roomy = 0.6 * room;
+  // Corners that are very small are left to a smaller cutter.
+  const double d = corner > 0.2 * room ? std::min(corner, roomy) : roomy;
+  return WantedCutter{CutterKind::end_mill, d, {}, depth_of(o, input).value_or(0)};
+}
+
 std::vector<Message> misfits_of(const Operation& o, const OperationInput& input, const std::vector<Room>& rooms,
                                 const Cutter& cutter) {
   std::vector<Message> messages;
@@ -276,7 +305,7 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
   const double radius = *o.cutter.diameter_mm / 2, depth = *depth_of(o, input);
   const auto trace = [&](double step, StockField& field) {
     PlannedPath made;
-    Tracer tracer(made.path, field, feeds_of(o, input), input.rules, radius, input.safe_z);
+    Tracer tracer(made.path, field, feeds_of(o, input), input.rules, radius, input.safe_z, kind.cleared_mm(o) / 2);
     tracer.stop_when(stop);
     tracer.speed(o.taken.n_rpm.value_or(0));
     PathContext context{o, input, tracer, top_of(o, input), depth, radius, step, made.messages};

@@ -25,10 +25,18 @@ struct BoundHole {
   std::string key;
   Point2 at;
   double diameter_mm = 0;
-  std::optional<double> depth_mm;
+  std::optional<double> depth_mm{};
   bool through = false;
-  std::string thread;
+  std::string thread{}, tolerance{};
+  std::optional<double> chamfer_mm{};
   bool operator==(const BoundHole&) const = default;
+};
+// What an earlier operation of the setup made there.
+struct DrilledHole {
+  Point2 at;
+  double diameter_mm = 0;
+  double bottom_z = 0;  // of its full diameter
+  bool operator==(const DrilledHole&) const = default;
 };
 struct BoundPocket {
   std::string key;
@@ -61,7 +69,7 @@ struct OperationInput {
   double stock_top = 0, stock_bottom = 0;
   double safe_z = 10;
   PathRules rules;
-  std::vector<Point2> drilled;  // places of earlier drilling in the same setup
+  std::vector<DrilledHole> drilled;  // where this one works
   std::vector<KeepOut> keep_outs;
   std::vector<HolderStep> holder;  // what of it could meet the stock; empty: not known
   bool slot_conditions = false;    // full width takes values of its own
@@ -109,6 +117,16 @@ struct Room {
   double largest_mm = 0;
 };
 
+// What a cutter has to be for an operation, as far as that is known.
+struct WantedCutter {
+  CutterKind kind = CutterKind::end_mill;
+  double diameter_mm = 0;
+  std::string thread{};  // of a tap
+  double reach_mm = 0;
+};
+
+std::optional<double> stated_depth(const Operation& operation, const OperationInput& input);
+
 struct OperationDeclaration {
   PathKind kind;
   std::string_view about;  // what it does, where a kind is chosen
@@ -129,6 +147,20 @@ struct OperationDeclaration {
   Outlines (*must_go_in)(const Operation&, const OperationInput&) = [](const Operation&, const OperationInput&) {
     return Outlines();
   };
+  // How deep it goes below its top; nothing where that is not known. Of most kinds typed, else the feature's.
+  std::optional<double> (*depth)(const Operation&, const OperationInput&) = stated_depth;
+  // How far the tip goes beyond that.
+  double (*beyond_depth_mm)(const Operation&, const OperationInput&) = [](const Operation&, const OperationInput&) {
+    return 0.0;
+  };
+  // Of a hole it makes: how deep the full diameter goes. Nothing of kinds that make none.
+  std::optional<double> (*hole_bottom)(const Operation&, const BoundHole&, double top, double depth) =
+      [](const Operation&, const BoundHole&, double, double) { return std::optional<double>(); };
+  // Diameter of what is certainly gone from the stock in all its depth.
+  double (*cleared_mm)(const Operation&) = [](const Operation& o) { return o.cutter.diameter_mm.value_or(0); };
+  // The kind of cutter, with the size that counts, that would be right; for a generic one. Nothing: not known.
+  std::optional<WantedCutter> (*wanted)(const Operation&, const OperationInput&, const std::vector<Room>&) =
+      [](const Operation&, const OperationInput&, const std::vector<Room>&) { return std::optional<WantedCutter>(); };
   // Other reasons why a cutter that does this manner of work does not fit the size, each with what would.
   void (*misfits)(const Operation&, const OperationInput&, const Cutter&, std::vector<Message>&) =
       [](const Operation&, const OperationInput&, const Cutter&, std::vector<Message>&) {};
@@ -141,6 +173,12 @@ struct OperationDeclaration {
 };
 const OperationDeclaration& declaration(PathKind kind);
 bool has_parameter(PathKind kind, std::string_view key);
+
+// The smallest radius of the inner corners of outlines that a cutter goes into; 0: they have none that is rounded.
+double inner_corner_mm(const Operation& operation, const OperationInput& input);
+// The end mill that suits outlines it goes into: with room to move, and no larger than their corners.
+std::optional<WantedCutter> wanted_inside(const Operation& operation, const OperationInput& input,
+                                          const std::vector<Room>& rooms);
 
 // Once for all cutters that are asked about.
 std::vector<Room> rooms_of(const Operation& operation, const OperationInput& input);
@@ -174,7 +212,8 @@ PlannedPath plan_operation(const Operation& operation, const OperationInput& inp
 Box reach_of(const Operation& operation, const OperationInput& input);
 
 namespace kinds {
-extern const OperationDeclaration face, profile, slot, pocket, drill;
+extern const OperationDeclaration face, profile, slot, pocket, helical_bore, spot, centre, drill, ream, bore, back_bore,
+    countersink, counterbore, tap;
 }
 
 }  // namespace pecorra

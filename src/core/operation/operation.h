@@ -17,7 +17,22 @@
 namespace pecorra {
 
 // Each has a declaration, see declaration.h.
-enum class PathKind { profile, drill, face, slot, pocket };
+enum class PathKind {
+  profile,
+  drill,
+  face,
+  slot,
+  pocket,
+  helical_bore,
+  spot,
+  centre,
+  ream,
+  bore,
+  back_bore,
+  countersink,
+  counterbore,
+  tap
+};
 template <>
 std::span<const Choice> choices_of<PathKind>();
 
@@ -28,6 +43,20 @@ std::span<const Choice> choices_of<ProfileWhere>();
 enum class DepthTo { full_diameter, tip };
 template <>
 std::span<const Choice> choices_of<DepthTo>();
+
+enum class DrillCycle { straight, peck, chip_break };
+template <>
+std::span<const Choice> choices_of<DrillCycle>();
+
+// How a boring bar leaves its hole: at the feed, or with the spindle stopped and its point off the wall.
+enum class BoreRetract { feed, orientated };
+template <>
+std::span<const Choice> choices_of<BoreRetract>();
+
+// Whether the control keeps feed and spindle in step, or the tap's holder gives.
+enum class TappingKind { rigid, floating };
+template <>
+std::span<const Choice> choices_of<TappingKind>();
 
 enum class EntryKind { automatic, plunge, ramp, helix, predrilled };
 template <>
@@ -72,6 +101,7 @@ struct Operation {
   std::optional<double> pace;        // instead of the job's
   std::optional<SourceKind> source;  // the only one it follows
   Cutter cutter;                     // copy; null id: none picked yet
+  bool generic_cutter = false;       // of no library: made for this job, see core/operation/generic_cutter.h
   std::optional<double> stickout_mm;
   std::optional<int> tool_number;
   std::vector<FeatureUse> features;
@@ -93,10 +123,16 @@ struct Operation {
   FacePattern pattern = FacePattern::to_and_fro;
   std::optional<double> width_mm;
   EntryKind entry = EntryKind::automatic;
-  // Drilling
-  CycleKind cycle = CycleKind::straight;
+  // Holes
+  DrillCycle cycle = DrillCycle::straight;
   std::optional<double> peck_mm, breakthrough_mm, dwell_s;
   DepthTo depth_to = DepthTo::tip;
+  std::optional<double> diameter_mm;  // of the bore, or of the cone at the top
+  BoreRetract bore_retract = BoreRetract::feed;
+  std::optional<double> shift_mm;  // of a boring bar off its axis; empty: a fifth of a millimetre
+  TappingKind tapping = TappingKind::rigid;
+  // Slower where a drill meets a slope or leaves into another hole.
+  std::optional<double> slow_entry_mm, slow_exit_mm, slow_feed_pct;
   // Own values, typed here
   std::optional<double> own_n_rpm, own_vf_mm_min, own_plunge_mm_min, own_ramp_mm_min, own_ap_mm, own_ae_mm;
   std::optional<Coolant> own_coolant;

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numbers>
 #include <set>
 
 #include "core/quantity/print.h"
@@ -21,6 +22,8 @@ constexpr std::array dialect_list{
     field<&Dialect::after>("after", "", "End of program", text, ""),
     field<&Dialect::length_offset>("length_offset", "", "Length offset", flag, ""),
     field<&Dialect::cycles>("cycles", "", "Drilling cycles", flag, ""),
+    field<&Dialect::rigid_tapping>("rigid_tapping", "", "Rigid tapping", text, "{n} is the speed"),
+    field<&Dialect::orientated_stop>("orientated_stop", "", "Orientated spindle stop", text, ""),
     field<&Dialect::flood>("flood", "", "Flood on", text, ""),
     field<&Dialect::mist>("mist", "", "Mist on", text, ""),
     field<&Dialect::mist_oil>("mist_oil", "", "Oil mist on", text, ""),
@@ -91,6 +94,10 @@ class Writer {
   }
 
   std::string position(double mm) const { return inch_ ? word_number(mm / mm_per_inch, 4) : word_number(mm, 3); }
+  // Of a tap: pitch times speed, not rounded to a step.
+  std::string exact_feed(double mm_min) const {
+    return inch_ ? word_number(mm_min / mm_per_inch, 4) : plain(mm_min, 3);
+  }
   std::string feed(double mm_min) const { return inch_ ? word_number(mm_min / mm_per_inch, 2) : plain(mm_min, 1); }
 
   static double turning_of(const Operation& o) {
@@ -128,6 +135,7 @@ class Writer {
       line(entry.work_offset);
       work_offset_ = entry.work_offset;
     }
+    path_operation_ = &o;
     moves(*entry.path, t);
   }
 
@@ -143,14 +151,17 @@ class Writer {
       const bool is_call = dialect_.cycles && cycle < path.cycles.size() && path.cycles[cycle].first == i;
       if (is_call) {
         const CycleCall& call = path.cycles[cycle++];
-        drill(call, called && called->same_as(call));
+        drill(call, called && called->same_as(call), *path_operation_);
         called = &call;
         i += call.moves - 1;
-        // A dwell at the bottom is the cycle's own.
-        while (event < path.events.size() && path.events[event].before <= i) ++event;
+        // What happens in it is the cycle's own.
+        while (event < path.events.size() &&
+               (path.events[event].before <= i ||
+                (path.events[event].before == i + 1 && path.events[event].kind == MotionEvent::spindle_turns_again)))
+          ++event;
         const Move& last = path.moves[i];
         forget();
-        at_x_ = last.x - zero_->zero_x, at_y_ = last.y - zero_->zero_y;
+        at_x_ = last.x - zero_->zero_x, at_y_ = last.y - zero_->zero_y, at_z_ = last.z - zero_->zero_z;
         continue;
       }
       // The way to the next hole is in its block.
@@ -172,10 +183,35 @@ class Writer {
       case MotionEvent::compensate_left: compensation_ = fmt::format(" G41 D{}", t); break;
       case MotionEvent::compensate_right: compensation_ = fmt::format(" G42 D{}", t); break;
       case MotionEvent::compensate_off: compensation_ = " G40"; break;
+      case MotionEvent::spindle_reverses: line(spindle_ > 0 ? "M4" : "M3"); break;
+      case MotionEvent::spindle_turns_again: line(spindle_ > 0 ? "M3" : "M4"); break;
+      case MotionEvent::spindle_stops_orientated: line(dialect_.orientated_stop); break;
     }
   }
 
+  // More than three quarters of a circle, and turns of a helix, as halves: the ends of shorter arcs leave no doubt.
   void move(const Move& given, bool first, int t) {
+    const double from_x = at_x_ + zero_->zero_x, from_y = at_y_ + zero_->zero_y, from_z = at_z_ + zero_->zero_z,
+                 swept = swept_rad(from_x, from_y, given);
+    constexpr double pi = std::numbers::pi;
+    if (std::abs(swept) <= 1.5 * pi) return block(given, first, t);
+    const int parts = static_cast<int>(std::ceil(std::abs(swept) / pi - 1e-6));
+    const double r = std::hypot(from_x - given.centre_x, from_y - given.centre_y),
+                 start = std::atan2(from_y - given.centre_y, from_x - given.centre_x);
+    for (int i = 1; i <= parts; ++i) {
+      Move part = given;
+      part.turns = 0;
+      part.z = from_z + (given.z - from_z) * i / parts;
+      if (i < parts) {
+        const double angle = start + swept * i / parts;
+        part.x = given.centre_x + r * std::cos(angle);
+        part.y = given.centre_y + r * std::sin(angle);
+      }
+      block(part, first && i == 1, t);
+    }
+  }
+
+  void block(const Move& given, bool first, int t) {
     Move m = given;
     m.x -= zero_->zero_x, m.y -= zero_->zero_y, m.z -= zero_->zero_z;
     m.centre_x -= zero_->zero_x, m.centre_y -= zero_->zero_y;
@@ -201,30 +237,50 @@ class Writer {
     text += compensation_;
     compensation_.clear();
     if (!rapid) {
-      const std::string f = feed(m.feed_mm_min);
+      const bool taps = m.kind == MoveKind::cycle && process_of(path_operation_->operation) == Process::tapping;
+      const std::string f = taps ? exact_feed(m.feed_mm_min) : feed(m.feed_mm_min);
       if (f != feed_) text += " F" + f;
       feed_ = f;
     }
     line(text.substr(text.find_first_not_of(' ') == std::string::npos ? text.size() : text.find_first_not_of(' ')));
     x_ = x, y_ = y, z_ = z;
-    at_x_ = m.x, at_y_ = m.y;
+    at_x_ = m.x, at_y_ = m.y, at_z_ = m.z;
+  }
+
+  static const char* code_of(const CycleCall& call) {
+    switch (call.kind) {
+      case CycleKind::drill: return call.dwell_s > 0 ? "G82" : "G81";
+      case CycleKind::peck: return "G83";
+      case CycleKind::chip_break: return "G73";
+      case CycleKind::feed_out: return call.dwell_s > 0 ? "G89" : "G85";
+      case CycleKind::bore: return "G76";
+      case CycleKind::back_bore: return "G87";
+      case CycleKind::tap: return call.left_hand ? "G74" : "G84";
+    }
+    return "G81";
   }
 
   // The position alone where the same cycle is still on.
-  void drill(const CycleCall& call, bool again) {
+  void drill(const CycleCall& call, bool again, const Operation& o) {
     std::string text = "X" + position(call.at.x - zero_->zero_x) + " Y" + position(call.at.y - zero_->zero_y);
-    if (!again) {
-      const char* code = call.kind == CycleKind::peck         ? "G83"
-                         : call.kind == CycleKind::chip_break ? "G73"
-                         : call.dwell_s > 0                   ? "G82"
-                                                              : "G81";
-      text = fmt::format("G98 {} {} Z{} R{}", code, text, position(call.bottom_z - zero_->zero_z),
+    // Back boring always ends where it began.
+    const bool low = call.kind != CycleKind::back_bore && call.return_z <= call.retract_z;
+    const std::string returns = low ? "G99 " : "G98 ";
+    if (again) {
+      line((low == returns_low_ ? "" : returns) + text);
+    } else {
+      if (call.kind == CycleKind::tap && !call.floating)
+        lines(replaced(dialect_.rigid_tapping, "{n}", plain(*o.taken.n_rpm, 0)));
+      text = fmt::format("{}{} {} Z{} R{}", returns, code_of(call), text, position(call.bottom_z - zero_->zero_z),
                          position(call.retract_z - zero_->zero_z));
-      if (call.kind != CycleKind::straight) text += " Q" + position(call.peck_mm);
+      const bool pecks = call.kind == CycleKind::peck || call.kind == CycleKind::chip_break;
+      if (pecks) text += " Q" + position(call.peck_mm);
+      if (call.shift_mm > 0) text += " Q" + position(call.shift_mm);
       if (call.dwell_s > 0) text += " P" + plain(call.dwell_s * 1000, 0);
-      text += " F" + feed(call.feed_mm_min);
+      text += " F" + (call.kind == CycleKind::tap ? exact_feed(call.feed_mm_min) : feed(call.feed_mm_min));
+      line(text);
     }
-    line(text);
+    returns_low_ = low;
   }
 
   std::string mode(const std::string& g) {
@@ -242,8 +298,10 @@ class Writer {
   double spindle_ = 0;  // negative: counter-clockwise
   Coolant coolant_ = Coolant::off;
   std::string mode_, x_, y_, z_, feed_;
-  double at_x_ = 0, at_y_ = 0;
+  double at_x_ = 0, at_y_ = 0, at_z_ = 0;
+  bool returns_low_ = false;
   const ProgramOperation* zero_ = nullptr;
+  const Operation* path_operation_ = nullptr;
   std::string work_offset_, compensation_;
 };
 

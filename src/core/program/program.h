@@ -16,7 +16,9 @@ struct Dialect {
   std::string tool_change;    // {t} the tool number, {name} the cutter's name
   std::string after;          // lines behind the last operation
   bool length_offset = true;  // G43 H with the first move down
-  bool cycles = true;         // G81 and G83; else the moves are written out
+  bool cycles = true;         // else the moves are written out
+  std::string rigid_tapping;  // before a tapping cycle whose feed keeps step with the spindle; {n} its speed
+  std::string orientated_stop = "M19";
   std::string flood = "M8", mist = "M7", mist_oil = "M7", air = "M7", through_liquid = "M8", through_air = "M7",
               coolant_off = "M9";
   bool operator==(const Dialect&) const = default;

@@ -54,13 +54,22 @@ Json feature_schema(FeatureKind kind) {
   return closed_object(std::move(own), required);
 }
 
+// Sizes of a cutter that no library has.
+Json generic_cutter() {
+  Json own = Json::object();
+  for (const Property<Cutter>& p : properties<Cutter>())
+    if (p.quantity != Quantity::id) take<Cutter>(own, {p.key});
+  return closed_object(std::move(own), {"kind"});
+}
+
 Json operation_schema(PathKind kind) {
   Json own{{"kind", {{"const", key_of(kind)}}},
            {"features", list_of(text())},
            {"cutter",
             {{"oneOf",
               {Json{{"const", "auto"}},
-               closed_object({{"library", text()}, {"number", {{"type", "integer"}}}}, {"library", "number"})}}}},
+               closed_object({{"library", text()}, {"number", {{"type", "integer"}}}}, {"library", "number"}),
+               closed_object({{"generic", reference("generic_cutter")}}, {"generic"})}}}},
            {"setup", text()}};
   take<Operation>(own, {"name", "operation", "top_mm", "depth_mm", "leave_wall_mm", "leave_floor_mm", "climb",
                         "tool_number", "stickout_mm", "permitted_deflection_mm"});
@@ -120,6 +129,7 @@ std::string job_schema_text() {
   own["operations"] = list_of({{"oneOf", std::move(operations)}});
   whole.update(closed_object(std::move(own), {"machine", "material"}));
   whole["$defs"]["points"] = list_of(numbers(2, 3));
+  whole["$defs"]["generic_cutter"] = generic_cutter();
   return whole.dump(1) + "\n";
 }
 

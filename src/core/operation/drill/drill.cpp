@@ -1,118 +1,145 @@
 // Holes by a drill: in one go, pecking, or breaking the chip.
-#include <fmt/format.h>
 #include <algorithm>
 #include <cmath>
 
 #include "core/cutter/kinds/drills.h"
-#include "core/operation/declaration.h"
+#include "core/operation/holes.h"
+#include "core/tables/starter_rules.h"
+#include "core/thread/thread.h"
 
 namespace pecorra {
 namespace {
 
-constexpr double size_tolerance_mm = 0.06;
+double point_of(const Operation& o) { return point_height_mm(o.cutter).value_or(0); }
 
-double bottom_of(const Operation& o, const BoundHole& hole, double top, double depth) {
-  double bottom = top - o.depth_mm.value_or(hole.depth_mm.value_or(depth)) - o.breakthrough_mm.value_or(0);
-  if (o.depth_to == DepthTo::full_diameter || hole.through) bottom -= point_height_mm(o.cutter).value_or(0);
-  return bottom;
+// Beyond the depth: the point where the full diameter counts, and what a through hole needs.
+double beyond(const Operation& o, bool through) {
+  return o.breakthrough_mm.value_or(0) + (o.depth_to == DepthTo::full_diameter || through ? point_of(o) : 0);
 }
 
-bool pecks(const Operation& o) { return o.cycle != CycleKind::straight || o.peck_mm.has_value(); }
+bool pecks(const Operation& o) { return o.cycle != DrillCycle::straight || o.peck_mm.has_value(); }
 double peck_of(const Operation& o) { return o.peck_mm.value_or(o.cutter.diameter_mm.value_or(1)); }
 
+// The drill of a hole: typed, else as the hole is stated, less what a fine tolerance leaves for the reamer, else the
+// tapping drill of its thread.
+double wanted_mm(const Operation& o, const BoundHole& hole) {
+  if (o.diameter_mm) return *o.diameter_mm;
+  if (hole.diameter_mm > 0 && is_fine(hole.tolerance))
+    return hole.diameter_mm - allowance_mm(OperationKind::ream, hole.diameter_mm);
+  if (hole.diameter_mm > 0 || hole.thread.empty()) return hole.diameter_mm;
+  const auto thread = parse_thread(hole.thread);
+  return thread ? thread->tapping_drill_mm : 0;
+}
+
+bool is_finished_later(const BoundHole& hole) { return !hole.thread.empty() || is_fine(hole.tolerance); }
+
+// A thread whose crests are drilled away holds less: 6H permits a minor diameter larger by up to a fifth of the pitch
+// (ISO 965-1, from memory: M10 8.376 + 0.300).
+void check_thread(const BoundHole& hole, double drill_mm, std::vector<Message>& messages) {
+  const auto thread = parse_thread(hole.thread);
+  if (!thread) {
+    messages.push_back({Severity::warning,
+                        "thread_unknown",
+                        "features",
+                        {{"thread", hole.thread}, {"why", thread.error().text}}});
+    return;
+  }
+  const double most = std::max(thread->forming_drill_mm() + 0.1, thread->minor_mm() + 0.2 * thread->pitch_mm);
+  if (drill_mm > most + 1e-6)
+    messages.push_back({Severity::error,
+                        "drill_over_thread",
+                        "cutter",
+                        {{"cutter_mm", drill_mm}, {"thread", thread->designation}, {"right_mm", thread->tapping_drill_mm}}});
+  else if (drill_mm < thread->tapping_drill_mm - 0.1 * thread->pitch_mm - hole_size_tolerance_mm)
+    messages.push_back({Severity::warning,
+                        "drill_under_thread",
+                        "cutter",
+                        {{"cutter_mm", drill_mm}, {"thread", thread->designation}, {"right_mm", thread->tapping_drill_mm}}});
+}
+
 void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
-  if (input.holes.empty()) messages.push_back({Severity::error, "no_holes", "features", {}});
-  bool over = false, under = false;
+  check_places(input, messages);
+  bool over = false, under = false, thread = false;
   for (const BoundHole& hole : input.holes) {
-    const double cutter = o.cutter.diameter_mm.value_or(hole.diameter_mm);
+    const double wanted = wanted_mm(o, hole), cutter = o.cutter.diameter_mm.value_or(wanted);
+    if (!thread && !hole.thread.empty()) {
+      thread = true;
+      check_thread(hole, cutter, messages);
+    }
     if (!over && hole.diameter_mm > 0 && cutter > hole.diameter_mm + 1e-6) {
       over = true;
       messages.push_back(
           {Severity::error, "cutter_over_hole", "cutter", {{"cutter_mm", cutter}, {"hole_mm", hole.diameter_mm}}});
-    } else if (!under && hole.thread.empty() && cutter < hole.diameter_mm - 0.5) {
+    } else if (!under && (o.diameter_mm || !is_finished_later(hole)) && cutter < wanted - 0.5) {
       under = true;
       messages.push_back(
-          {Severity::warning, "cutter_under_hole", "cutter", {{"cutter_mm", cutter}, {"hole_mm", hole.diameter_mm}}});
+          {Severity::warning, "cutter_under_hole", "cutter", {{"cutter_mm", cutter}, {"hole_mm", wanted}}});
     }
   }
   const auto depth = depth_of(o, input);
-  if (pecks(o) && depth && *depth / peck_of(o) > 10000)
+  if (!depth) return;
+  if (pecks(o) && *depth / peck_of(o) > 10000)
     messages.push_back(
         {Severity::error, "too_many_passes", "peck_mm", {{"whole_mm", *depth}, {"each_mm", peck_of(o)}}});
-}
-
-// The nearest next.
-std::vector<const BoundHole*> in_order(const std::vector<BoundHole>& holes) {
-  std::vector<const BoundHole*> left, order;
-  for (const BoundHole& hole : holes) left.push_back(&hole);
-  Point2 at{0, 0};
-  while (!left.empty()) {
-    const auto nearest = std::min_element(left.begin(), left.end(), [&](const BoundHole* a, const BoundHole* b) {
-      return std::hypot(a->at.x - at.x, a->at.y - at.y) < std::hypot(b->at.x - at.x, b->at.y - at.y);
-    });
-    at = (*nearest)->at;
-    order.push_back(*nearest);
-    left.erase(nearest);
-  }
-  return order;
+  const bool through = std::any_of(input.holes.begin(), input.holes.end(), [](const BoundHole& h) { return h.through; });
+  const double whole = *depth + beyond(o, through);
+  if (o.cutter.flute_length_mm && whole > *o.cutter.flute_length_mm * (1 + 1e-9))
+    messages.push_back({Severity::warning,
+                        "deeper_than_flutes",
+                        "cutter",
+                        {{"depth_mm", whole}, {"flutes_mm", *o.cutter.flute_length_mm}}});
 }
 
 void trace(PathContext& c) {
   const Operation& o = c.operation;
-  for (const BoundHole* hole : in_order(c.input.holes)) {
+  trace_holes(c, [&](const BoundHole& hole) {
     CycleCall cycle;
-    cycle.kind = pecks(o) && o.cycle == CycleKind::straight ? CycleKind::peck : o.cycle;
-    const double standing = c.tracer.stock().empty() ? c.top : c.tracer.stock().highest(hole->at, c.radius);
-    cycle.retract_z = std::min(c.input.safe_z, std::max(c.top, standing) + 2 * c.input.rules.feed_height_mm);
-    cycle.bottom_z = bottom_of(o, *hole, c.top, c.depth);
+    cycle.kind = o.cycle == DrillCycle::chip_break ? CycleKind::chip_break
+                 : pecks(o)                        ? CycleKind::peck
+                                                   : CycleKind::drill;
+    cycle.bottom_z = c.top - depth_at(o, hole, c.depth) - beyond(o, hole.through);
     cycle.peck_mm = pecks(o) ? peck_of(o) : 0;
     cycle.dwell_s = o.dwell_s.value_or(0);
     cycle.feed_mm_min = c.tracer.feeds().cut;
-    c.tracer.move_above(hole->at);
-    c.tracer.drill(cycle);
-    if (c.tracer.too_long()) return;
-  }
+    cycle.slow_entry_mm = o.slow_entry_mm.value_or(0);
+    cycle.slow_exit_mm = o.slow_exit_mm.value_or(0);
+    cycle.slow_feed_mm_min = cycle.feed_mm_min * o.slow_feed_pct.value_or(50) / 100;
+    return cycle;
+  });
 }
 
-constexpr std::string_view parameters[] = {
-    "name",    "operation", "depth_mm", "top_mm", "depth_to",    "breakthrough_mm", "cycle",
-    "peck_mm", "dwell_s",   "pace",     "source", "own_coolant", "tool_number",     "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",          "operation",    "diameter_mm",  "depth_mm",     "top_mm",
+                                           "depth_to",      "cycle",        "peck_mm",      "breakthrough_mm",
+                                           "slow_entry_mm", "slow_exit_mm", "slow_feed_pct", "dwell_s",
+                                           "pace",          "source",       "own_coolant",  "tool_number",
+                                           "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {
   o.depth_to = DepthTo::full_diameter;
   o.breakthrough_mm = 1;
-  for (const Feature* f : offer.features)
-    if (f->kind == FeatureKind::holes) {
-      if (!f->depth_mm && !f->through && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
-      if (f->depth_mm && !f->through) o.breakthrough_mm.reset();
-      return {f->key};
-    }
-  if (offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
-  // The most frequent diameter.
-  std::vector<std::string> most;
-  for (const OfferedLine& line : offer.lines) {
-    if (line.diameter_mm <= 0) continue;
-    std::vector<std::string> alike;
-    for (const OfferedLine& other : offer.lines)
-      if (std::abs(other.diameter_mm - line.diameter_mm) < 1e-4) alike.push_back(other.key);
-    if (alike.size() > most.size()) most = std::move(alike);
-  }
-  return most;
+  const Feature* f = nullptr;
+  std::vector<std::string> holes = holes_offered(offer, &f);
+  const bool stated = f && (f->depth_mm || f->through);
+  if (!stated && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
+  if (f && f->depth_mm && !f->through) o.breakthrough_mm.reset();
+  return holes;
 }
 
-// A drill has the size of its hole.
-void misfits(const Operation&, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
-  if (input.holes.empty()) messages.push_back({Severity::error, "no_holes", "features", {}});
+// A drill has the size of its hole; one that is finished later leaves something.
+void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
   for (const BoundHole& hole : input.holes) {
-    const double over = *cutter.diameter_mm - hole.diameter_mm;
-    if (std::abs(over) <= size_tolerance_mm) continue;
-    messages.push_back({Severity::error,
-                        over > 0 ? "cutter_over_hole" : "cutter_under_hole",
-                        "diameter_mm",
-                        {{"cutter_mm", *cutter.diameter_mm}, {"hole_mm", hole.diameter_mm}}});
-    return;
+    if (!(wanted_mm(o, hole) > 0)) continue;
+    misfits_size(cutter, wanted_mm(o, hole), hole_size_tolerance_mm, messages);
+    if (!messages.empty()) return;
   }
+}
+
+std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {
+  if (input.holes.empty()) return std::nullopt;
+  const double d = wanted_mm(o, input.holes.front());
+  if (!(d > 0)) return std::nullopt;
+  return WantedCutter{CutterKind::drill, d, {}, depth_of(o, input).value_or(0) + d};
 }
 
 }  // namespace
@@ -129,6 +156,16 @@ const OperationDeclaration drill{
     .meets_skin = [](const Operation&) { return true; },
     .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
     .propose = propose,
+    .beyond_depth_mm =
+        [](const Operation& o, const OperationInput& input) {
+          return beyond(o, std::any_of(input.holes.begin(), input.holes.end(),
+                                       [](const BoundHole& hole) { return hole.through; }));
+        },
+    .hole_bottom =
+        [](const Operation& o, const BoundHole& hole, double top, double depth) {
+          return std::optional(top - depth_at(o, hole, depth) - beyond(o, hole.through) + point_of(o));
+        },
+    .wanted = wanted,
     .misfits = misfits,
     .check = check,
     .trace = trace};

@@ -147,6 +147,13 @@ std::vector<std::string> propose(const Offer& offer, Operation& o) {
   return {};
 }
 
+// A third wider than the narrow side, as far as such heads go on small spindles.
+std::optional<WantedCutter> wanted(const Operation&, const OperationInput& input, const std::vector<Room>&) {
+  const double narrow = std::min(input.stock.width(), input.stock.depth());
+  if (!(narrow > 0)) return std::nullopt;
+  return WantedCutter{CutterKind::face_mill, std::clamp(1.3 * narrow, 16.0, 63.0), {}, 0};
+}
+
 }  // namespace
 
 namespace kinds {
@@ -163,6 +170,7 @@ const OperationDeclaration face{.kind = PathKind::face,
                                       return 3 * o.cutter.diameter_mm.value_or(0) + input.rules.overrun_mm;
                                     },
                                 .propose = propose,
+                                .wanted = wanted,
                                 .check = check,
                                 .trace = [](PathContext& c) { Face(c).run(); }};
 }  // namespace kinds

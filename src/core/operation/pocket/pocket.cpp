@@ -219,16 +219,16 @@ class Pocket {
     const Operation& o = c_.operation;
     const EntryKind entry = o.entry;
     if (entry == EntryKind::automatic || entry == EntryKind::predrilled) {
-      for (const Point2& hole : c_.input.drilled)
-        if (whole_.contains(hole) && c_.tracer.is_clear(hole, z) &&
-            whole_.contains_way(hole, begin_of(begun_near(ring, hole)))) {
-          c_.tracer.move_above(hole);
+      for (const DrilledHole& hole : c_.input.drilled)
+        if (whole_.contains(hole.at) && c_.tracer.is_clear(hole.at, z) &&
+            whole_.contains_way(hole.at, begin_of(begun_near(ring, hole.at)))) {
+          c_.tracer.move_above(hole.at);
           c_.tracer.go_down(z);
           return;
         }
       // A pocket that falls into several parts may have a hole in one of them.
-      const bool any = std::any_of(c_.input.drilled.begin(), c_.input.drilled.end(), [&](const Point2& hole) {
-        return whole_.contains(hole) && c_.tracer.is_clear(hole, z);
+      const bool any = std::any_of(c_.input.drilled.begin(), c_.input.drilled.end(), [&](const DrilledHole& hole) {
+        return whole_.contains(hole.at) && c_.tracer.is_clear(hole.at, z);
       });
       if (entry == EntryKind::predrilled && !any) {
         c_.messages.push_back({Severity::error, "no_drilled_hole", "entry", {}});
@@ -371,6 +371,7 @@ const OperationDeclaration pocket{
     .margin_mm = [](const Operation&, const OperationInput&) { return 0.0; },
     .propose = propose,
     .must_go_in = must_go_in,
+    .wanted = wanted_inside,
     .check = check,
     .trace =
         [](PathContext& c) {

@@ -207,6 +207,13 @@ Outlines must_go_in(const Operation& o, const OperationInput& input) {
   return outlines;
 }
 
+// Outside, as thick as it cuts deep, so that it does not bend.
+std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>& rooms) {
+  if (o.where == ProfileWhere::within) return wanted_inside(o, input, rooms);
+  const double depth = depth_of(o, input).value_or(0);
+  return WantedCutter{CutterKind::end_mill, std::clamp(std::round(depth), 6.0, 20.0), {}, depth};
+}
+
 }  // namespace
 
 namespace kinds {
@@ -227,6 +234,7 @@ const OperationDeclaration profile{
         },
     .propose = propose,
     .must_go_in = must_go_in,
+    .wanted = wanted,
     .check = check,
     .trace = [](PathContext& c) { Profile(c).run(); }};
 }  // namespace kinds

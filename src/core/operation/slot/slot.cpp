@@ -127,6 +127,16 @@ void misfits(const Operation& o, const OperationInput& input, const Cutter& cutt
   }
 }
 
+std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {
+  double narrowest = o.width_mm.value_or(0);
+  if (!o.width_mm)
+    for (const BoundLine& line : input.lines)
+      if (const double width = shape_of(line.contour).width_mm; width > 0)
+        narrowest = narrowest == 0 ? width : std::min(narrowest, width);
+  if (!(narrowest > 0)) return std::nullopt;
+  return WantedCutter{CutterKind::end_mill, narrowest, {}, depth_of(o, input).value_or(0)};
+}
+
 }  // namespace
 
 namespace kinds {
@@ -142,6 +152,7 @@ const OperationDeclaration slot{.kind = PathKind::slot,
                                       return std::max(d, o.width_mm.value_or(d)) / 2 + d;
                                     },
                                 .propose = propose,
+                                .wanted = wanted,
                                 .misfits = misfits,
                                 .check = check,
                                 .trace =

@@ -1,0 +1,48 @@
+// What all kinds of hole-making share: the order of the holes, the heights of their cycles, and what is checked.
+#pragma once
+
+#include <functional>
+
+#include "core/operation/declaration.h"
+
+namespace pecorra {
+
+// Sizes closer than this are the same: of a drill and its hole, say.
+inline constexpr double hole_size_tolerance_mm = 0.06;
+
+// A short way from place to place: nearest next, then made shorter by 2-opt and or-opt moves among neighbours until
+// none helps, or for very many places until so many have been tried. Both ends are free.
+std::vector<std::uint32_t> short_way(const std::vector<Point2>& places);
+// Nearest next, beginning at the place nearest to the origin.
+std::vector<std::uint32_t> nearest_next(const std::vector<Point2>& places);
+double length_of_way(const std::vector<Point2>& places, const std::vector<std::uint32_t>& order);
+
+// Cuts all holes of the operation in a short order: `cycle_at` says what happens at each; heights of entry and return
+// are found here. From hole to hole the tip stays low where nothing stands in the way.
+void trace_holes(PathContext& context, const std::function<CycleCall(const BoundHole&)>& cycle_at);
+
+// Of one hole: typed, else the feature's, else of the operation.
+double depth_at(const Operation& operation, const BoundHole& hole, double depth_mm);
+
+// That there are holes, and no two at one place.
+void check_places(const OperationInput& input, std::vector<Message>& messages);
+// The hole that was made there before in this setup; none: taken as deep enough.
+const DrilledHole* drilled_at(const OperationInput& input, Point2 place);
+// `bottom_z` of the tip against the hole before: `deeper_than_hole`, with the depth that would be right.
+void check_hole_before(const OperationInput& input, const BoundHole& hole, double bottom_z, double lead_mm,
+                       std::vector<Message>& messages);
+
+// A cone that is to be so wide at the top: how far its tip goes below. Nothing while angle or size is missing.
+std::optional<double> cone_depth_mm(const Cutter& cutter, double diameter_mm);
+
+// The size of the cutter against what is wanted, for automatic match: `cutter_over_hole` and `cutter_under_hole`.
+void misfits_size(const Cutter& cutter, double wanted_mm, double tolerance_mm, std::vector<Message>& messages);
+
+// Whether a hole of this tolerance is reamed or bored after drilling: up to grade 9 (common practice, no source).
+bool is_fine(const std::string& tolerance);
+
+// Holes that a proposal takes: the first feature of holes that nothing works on yet, else circles of the most frequent
+// diameter.
+std::vector<std::string> holes_offered(const Offer& offer, const Feature** feature = nullptr);
+
+}  // namespace pecorra

@@ -1,0 +1,40 @@
+// Spots that guide the drill, and chamfer its hole where they are wide enough.
+#include "core/operation/cone_holes.h"
+
+namespace pecorra {
+namespace {
+
+constexpr std::string_view parameters[] = {"name", "depth_mm", "top_mm",      "diameter_mm", "dwell_s",
+                                           "pace", "source",   "own_coolant", "tool_number", "stickout_mm"};
+constexpr Role roles[] = {Role::hole};
+
+std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {
+  double widest = 0;
+  for (const BoundHole& hole : input.holes) widest = std::max(widest, cone_mm(o, hole).value_or(edge_mm(hole)));
+  if (!(widest > 0)) return std::nullopt;
+  return WantedCutter{CutterKind::spot_drill, widest, {}, 0};
+}
+
+}  // namespace
+
+namespace kinds {
+const OperationDeclaration spot{
+    .kind = PathKind::spot,
+    .about = "guides drills and chamfers their holes",
+    .manners = set_of(OperationKind::spot),
+    .usual = OperationKind::spot,
+    .parameters = parameters,
+    .roles = roles,
+    .milling = false,
+    .meets_skin = [](const Operation&) { return true; },
+    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
+    .propose = [](const Offer& offer, Operation&) { return holes_offered(offer); },
+    .depth = cone_depth,
+    .cleared_mm = cone_cleared_mm,
+    .wanted = wanted,
+    .misfits = misfits_cones,
+    .check = check_cones,
+    .trace = trace_cones};
+}  // namespace kinds
+
+}  // namespace pecorra

@@ -1,0 +1,139 @@
+// Threads by a tap: the feed is the pitch at every turn.
+#include <cmath>
+
+#include "core/cutter/kinds/threads.h"
+#include "core/operation/holes.h"
+#include "core/thread/thread.h"
+
+namespace pecorra {
+namespace {
+
+double lead_of(const Operation& o) { return o.cutter.lead_threads.value_or(3) * o.cutter.pitch_mm.value_or(0); }
+double bottom_of(const Operation& o, const BoundHole& hole, double top, double depth) {
+  return top - depth_at(o, hole, depth) - lead_of(o) - o.breakthrough_mm.value_or(0);
+}
+
+// Empty: the tap makes this thread.
+void misfits_thread(const std::string& stated, const Cutter& cutter, std::vector<Message>& messages) {
+  const auto thread = parse_thread(stated);
+  if (!thread) {
+    messages.push_back(
+        {Severity::error, "thread_unknown", "thread", {{"thread", stated}, {"why", thread.error().text}}});
+    return;
+  }
+  const auto is = thread_of(cutter);
+  const bool same = is ? is->designation == thread->designation
+                       : cutter.pitch_mm && std::abs(*cutter.pitch_mm - thread->pitch_mm) < 1e-3 &&
+                             std::abs(*cutter.diameter_mm - thread->major_mm) < 0.02 * thread->major_mm;
+  if (!same)
+    messages.push_back({Severity::error,
+                        "tap_not_of_thread",
+                        "thread",
+                        {{"thread", thread->designation},
+                         {"tap", is ? is->designation : cutter.name},
+                         {"pitch_mm", thread->pitch_mm}}});
+}
+
+void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
+  check_places(input, messages);
+  const double top = top_of(o, input), depth = depth_of(o, input).value_or(0);
+  bool thread = false, size = false;
+  for (const BoundHole& hole : input.holes) {
+    if (!thread && !hole.thread.empty()) {
+      const std::size_t before = messages.size();
+      misfits_thread(hole.thread, o.cutter, messages);
+      thread = messages.size() > before;
+    }
+    check_hole_before(input, hole, bottom_of(o, hole, top, depth), hole.through ? 0 : lead_of(o), messages);
+    const auto right = tapping_drill_mm(o.cutter);
+    const DrilledHole* before = drilled_at(input, hole.at);
+    if (size || !before || !right || before->diameter_mm >= *right - 0.1 * o.cutter.pitch_mm.value_or(0) - 0.06) continue;
+    size = true;
+    messages.push_back({Severity::error,
+                        "hole_under_thread",
+                        "features",
+                        {{"hole_mm", before->diameter_mm}, {"right_mm", *right}}});
+  }
+  // Typed values have to be in step.
+  const double n = o.taken.n_rpm.value_or(0), pitch = o.cutter.pitch_mm.value_or(0);
+  if (o.taken.vf_mm_min && n > 0 && std::abs(*o.taken.vf_mm_min - n * pitch) > 1e-6 * n * pitch)
+    messages.push_back({Severity::error,
+                        "tap_out_of_step",
+                        "own_vf_mm_min",
+                        {{"vf_mm_min", *o.taken.vf_mm_min}, {"right_mm_min", n * pitch}, {"pitch_mm", pitch}}});
+}
+
+void trace(PathContext& c) {
+  const Operation& o = c.operation;
+  trace_holes(c, [&](const BoundHole& hole) {
+    CycleCall cycle;
+    cycle.kind = CycleKind::tap;
+    cycle.left_hand = o.cutter.rotation == Rotation::counter_clockwise;
+    cycle.floating = o.tapping == TappingKind::floating;
+    cycle.bottom_z = bottom_of(o, hole, c.top, c.depth);
+    cycle.dwell_s = o.dwell_s.value_or(0);
+    cycle.feed_mm_min = o.taken.n_rpm.value_or(0) * o.cutter.pitch_mm.value_or(0);
+    return cycle;
+  });
+}
+
+constexpr std::string_view parameters[] = {"name",    "depth_mm", "top_mm", "breakthrough_mm", "tapping",
+                                           "dwell_s", "pace",     "source", "own_coolant",     "tool_number",
+                                           "stickout_mm"};
+constexpr Role roles[] = {Role::hole};
+
+std::vector<std::string> propose(const Offer& offer, Operation& o) {
+  for (const Feature* f : offer.features)
+    if (f->kind == FeatureKind::holes && !f->thread.empty()) {
+      if (!f->depth_mm && !f->through && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
+      return {f->key};
+    }
+  const Feature* f = nullptr;
+  std::vector<std::string> holes = holes_offered(offer, &f);
+  if (!(f && (f->depth_mm || f->through)) && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
+  return holes;
+}
+
+void misfits(const Operation&, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
+  for (const BoundHole& hole : input.holes) {
+    if (!hole.thread.empty()) misfits_thread(hole.thread, cutter, messages);
+    else if (const auto drill = tapping_drill_mm(cutter); drill && hole.diameter_mm > 0)
+      if (std::abs(*drill - hole.diameter_mm) > hole_size_tolerance_mm)
+        messages.push_back({Severity::error,
+                            *drill > hole.diameter_mm ? "cutter_over_hole" : "cutter_under_hole",
+                            "diameter_mm",
+                            {{"cutter_mm", *drill}, {"hole_mm", hole.diameter_mm}}});
+    if (!messages.empty()) return;
+  }
+}
+
+std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {
+  for (const BoundHole& hole : input.holes)
+    if (const auto thread = parse_thread(hole.thread))
+      return WantedCutter{CutterKind::tap, thread->major_mm, thread->designation,
+                          depth_of(o, input).value_or(0) + 3 * thread->pitch_mm};
+  return std::nullopt;
+}
+
+}  // namespace
+
+namespace kinds {
+const OperationDeclaration tap{
+    .kind = PathKind::tap,
+    .about = "threads in drilled holes",
+    .manners = set_of(OperationKind::tap),
+    .usual = OperationKind::tap,
+    .parameters = parameters,
+    .roles = roles,
+    .milling = false,
+    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
+    .propose = propose,
+    .beyond_depth_mm = [](const Operation& o,
+                          const OperationInput&) { return lead_of(o) + o.breakthrough_mm.value_or(0); },
+    .wanted = wanted,
+    .misfits = misfits,
+    .check = check,
+    .trace = trace};
+}  // namespace kinds
+
+}  // namespace pecorra
