@@ -27,6 +27,7 @@ bool is_better(const CutterOption& a, const CutterOption& b) {
   if (a.misfits.size() != b.misfits.size()) return a.misfits.size() < b.misfits.size();
   if (a.generic != b.generic) return b.generic;
   if (a.here != b.here) return a.here;
+  if (!a.other_holder != !b.other_holder) return !a.other_holder;
   if (a.in_job != b.in_job) return a.in_job;
   // Of one size the shorter is the stiffer.
   if (std::abs(a.off - b.off) > 1e-9) return a.off < b.off;
@@ -70,13 +71,7 @@ CutterSearch::CutterSearch(const ShopState& state, const Resolver& resolver, con
     const Holder* holder = held ? state.holders.find(held->holder) : nullptr;
     if (holder && machine_ && holder->machine_side && machine_->interface &&
         *holder->machine_side != *machine_->interface)
-      all_.back().misfits.push_back({Severity::error,
-                                     "holder_not_for_machine",
-                                     "",
-                                     {{"holder", holder->name},
-                                      {"side", std::string(label_of(*holder->machine_side))},
-                                      {"machine", machine_->name},
-                                      {"takes", std::string(label_of(*machine_->interface))}}});
+      all_.back().other_holder = holder;
   }
   std::set<Id> known;
   for (const Operation& other : job.operations)
@@ -132,7 +127,7 @@ std::optional<CutterOption> CutterSearch::best() {
     sort(looked + block);
     for (const std::size_t end = std::min(all_.size(), looked + block); looked < end; ++looked) {
       CutterOption& option = all_[looked];
-      const bool worse = found && (!option.fits() || option.here != found->here || option.in_job != found->in_job ||
+      const bool worse = found && (!option.fits() || option.here != found->here || option.in_job != found->in_job || !option.other_holder != !found->other_holder ||
                                    option.generic != found->generic || option.off > found->off + another_kind);
       if (!option.fits() || worse) return found;
       if (!look_closely(option) || !option.resolution.found()) continue;
@@ -153,6 +148,8 @@ Message reason_against(const CutterOption& option, const CutterOption& taken,
             "cutter",
             {}};
   if (option.here != taken.here) return {Severity::note, "not_in_stock", "cutter", {}};
+  if (option.other_holder && !taken.other_holder)
+    return {Severity::note, "holder_of_other_machine", "cutter", {{"holder", option.other_holder->name}}};
   if (option.in_job != taken.in_job) return {Severity::note, "another_is_in_job", "cutter", {{"name", taken.cutter->name}}};
   if (taken.advised_against < option.advised_against)
     return {Severity::note, "less_advised", "cutter", {{"name", taken.cutter->name}}};

@@ -14,6 +14,7 @@ struct CutterOption {
   std::vector<Message> misfits;    // why it does not suit, each with the size that would
   bool in_job = false;
   bool here = true;  // the shop has one, or does not count them
+  const Holder* other_holder = nullptr;  // it stands in one that does not go into this machine
   bool generic = false;
   bool advised_against = false;  // by a never rule that warns
   double off = 0;         // how far from what is wanted, as a share; for the order

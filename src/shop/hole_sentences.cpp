@@ -29,6 +29,7 @@ constexpr Sentence sentences[] = {
     {"cutter_passed_over", {{QT_TRANSLATE_NOOP("Words", "{name} not taken: {why}")}}},
     {"no_conditions_for", {{QT_TRANSLATE_NOOP("Words", "No conditions here")}}},
     {"not_in_stock", {{QT_TRANSLATE_NOOP("Words", "None in stock")}}},
+    {"holder_of_other_machine", {{QT_TRANSLATE_NOOP("Words", "Stands in {holder}, which does not fit this machine")}}},
     {"another_is_in_job", {{QT_TRANSLATE_NOOP("Words", "{name} is in this job already")}}},
     {"size_further_off", {{QT_TRANSLATE_NOOP("Words", "Ø{cutter_mm} is further from Ø{wanted_mm}")}}},
     {"less_advised", {{QT_TRANSLATE_NOOP("Words", "Not advised here, unlike {name}")}}},

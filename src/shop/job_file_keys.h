@@ -18,12 +18,12 @@ inline constexpr OwnKey own_keys[] = {{"n_rpm", &Operation::own_n_rpm},
                                       {"ap_mm", &Operation::own_ap_mm},
                                       {"ae_mm", &Operation::own_ae_mm}};
 
-// Of a cutter that no library has, all but its ids.
+// Of a cutter that no library has, all but ids and number.
 inline std::span<const Property<Cutter>> generic_properties() {
   static const std::vector<Property<Cutter>> list = [] {
     std::vector<Property<Cutter>> own;
     for (const Property<Cutter>& p : properties<Cutter>())
-      if (p.quantity != Quantity::id) own.push_back(p);
+      if (p.quantity != Quantity::id && p.key != "number") own.push_back(p);
     return own;
   }();
   return list;

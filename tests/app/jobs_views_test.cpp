@@ -196,21 +196,21 @@ TEST_CASE("several operations take what is typed once; they are dragged, copied 
   v.page.grid().setFocus();
   v.key(Qt::Key_C, Qt::ControlModifier);
   CHECK(QGuiApplication::clipboard()->text().startsWith("Top\t"));
-  v.workspace().select_job(v.state().jobs.named("Roller end cap")->id);
+  v.workspace().select_job(v.state().jobs.named("Two holes")->id);
   v.page.grid().setFocus();
   v.key(Qt::Key_V, Qt::ControlModifier);
-  REQUIRE(v.job().operations.size() == 3);
+  REQUIRE(v.job().operations.size() == 5);
   CHECK(v.job().operations[1].name == "Top");
   CHECK(find_feature(v.job(), "top"));
   v.wait_planned();
   CHECK_FALSE(has_error(v.page.plan().faults[1]));
-  v.select_rows(v.page.grid(), {0, 1, 2});
+  v.select_rows(v.page.grid(), {0, 1, 2, 3, 4});
   v.page.grid().setFocus();
   v.key(Qt::Key_Delete);
   CHECK(v.job().operations.empty());
   CHECK(v.find<QLabel>("job_empty")->text().contains("New operation"));
   v.key(Qt::Key_Z, Qt::ControlModifier);
-  CHECK(v.job().operations.size() == 3);
+  CHECK(v.job().operations.size() == 5);
 }
 
 TEST_CASE("own values for every operation with a cutter, typed once") {

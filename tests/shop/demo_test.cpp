@@ -63,7 +63,7 @@ TEST_CASE("the demo shop is what the scenario says, in its first part") {
   CHECK(s.shop_settings().name == "Teasel Yard");
   for (const char* name : {"Fettler 6", "Batten R"}) CHECK(s.machines.named(name));
   for (const char* name : {"EN-GJL-250", "42CrMo4 +QT", "EN AW-5083", "Beech"}) CHECK(s.materials.named(name));
-  for (const char* name : {"Spindle rail", "Roller end cap", "Gear cover"}) CHECK(s.jobs.named(name));
+  for (const char* name : {"Spindle rail", "Roller end cap", "Two holes", "Gear cover"}) CHECK(s.jobs.named(name));
   CHECK(s.cutters.size() >= 12);
   int drafts = 0, proven = 0, guesses = 0;
   const Resolver resolver(s.tables.shared());

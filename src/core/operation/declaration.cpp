@@ -190,8 +190,8 @@ std::vector<Message> check_operation(const Operation& o, const OperationInput& i
     add(Severity::error, "too_many_passes", "taken", {{"whole_mm", *depth}, {"each_mm", *o.taken.ap_mm}});
   if (depth) {
     const double stated = *depth + o.breakthrough_mm.value_or(0), bottom = top_of(o, input) - stated;
-    const bool through = !kind.milling && std::any_of(input.holes.begin(), input.holes.end(),
-                                                      [](const BoundHole& hole) { return hole.through; });
+    const bool through =
+        std::any_of(input.holes.begin(), input.holes.end(), [](const BoundHole& hole) { return hole.through; });
     if (input.stock_top > input.stock_bottom && bottom < input.stock_bottom - 1e-6 && !through)
       add(Severity::warning, "deeper_than_stock", "depth_mm",
           {{"depth_mm", stated}, {"stock_mm", top_of(o, input) - input.stock_bottom}});
@@ -231,11 +231,14 @@ Box reach_of(const Operation& o, const OperationInput& input) {
 
 std::vector<Room> rooms_of(const Operation& o, const OperationInput& input) {
   std::vector<Room> rooms;
-  for (const auto& [key, contour] : declaration(o.path).must_go_in(o, input)) {
+  for (const auto& [key, contour, islands] : declaration(o.path).must_go_in(o, input)) {
     if (!contour->closed || contour->vertices.empty()) continue;
     // A fine outline is coarse enough here for a few offsets to be quick.
     constexpr double tolerance_mm = 0.01;
-    const Region area = Region::inside({flattened(*contour, tolerance_mm)});
+    Region area = Region::inside({flattened(*contour, tolerance_mm)});
+    if (islands)
+      for (const BoundLine& island : *islands)
+        if (island.contour.closed) area = area.without(Region::inside({flattened(island.contour, tolerance_mm)}));
     const Box box = bounds(*contour);
     double low = 0, high = std::min(box.width(), box.depth()) * (1 + 1e-6);
     while (high - low > tolerance_mm) {
@@ -249,7 +252,7 @@ std::vector<Room> rooms_of(const Operation& o, const OperationInput& input) {
 
 double inner_corner_mm(const Operation& o, const OperationInput& input) {
   double least = 0;
-  for (const auto& [key, contour] : declaration(o.path).must_go_in(o, input)) {
+  for (const auto& [key, contour, islands] : declaration(o.path).must_go_in(o, input)) {
     const double turn = signed_area(flattened(*contour, 0.05)) > 0 ? 1 : -1;
     for (std::size_t i = 0; i < contour->segments(); ++i)
       if (const Vertex& v = contour->vertices[i]; v.bulge * turn > 0)
@@ -263,9 +266,11 @@ std::optional<WantedCutter> wanted_inside(const Operation& o, const OperationInp
   double room = 0;
   for (const Room& r : rooms) room = room == 0 ? r.largest_mm : std::min(room, r.largest_mm);
   if (!(room > 0)) return std::nullopt;
-  const double corner = 2 * inner_corner_mm(o, input), roomy = 0.6 * room;
-  // Corners that are very small are left to a smaller cutter.
-  const double d = corner > 0.2 * room ? std::min(corner, roomy) : roomy;
+  // Corners that are very small are left to a smaller cutter, and large end mills are for large machines (common
+  // practice, no source).
+  constexpr double least_mm = 6, most_mm = 20;
+  const double corner = 2 * inner_corner_mm(o, input), roomy = std::min(0.6 * room, most_mm);
+  const double d = corner >= least_mm ? std::min(corner, roomy) : roomy;
   return WantedCutter{CutterKind::end_mill, d, {}, depth_of(o, input).value_or(0)};
 }
 

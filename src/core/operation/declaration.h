@@ -109,7 +109,12 @@ struct Offer {
   double stock_height_mm = 0;            // 0: not known
 };
 
-using Outlines = std::vector<std::pair<std::string, const Contour*>>;
+struct Opening {
+  std::string key;
+  const Contour* outline = nullptr;
+  const std::vector<BoundLine>* islands = nullptr;
+};
+using Outlines = std::vector<Opening>;
 
 // How large a cutter goes into an outline.
 struct Room {

@@ -388,7 +388,7 @@ void check_places(const OperationInput& input, std::vector<Message>& messages) {
 const DrilledHole* drilled_at(const OperationInput& input, Point2 place) {
   const DrilledHole* found = nullptr;
   for (const DrilledHole& hole : input.drilled)
-    if (between(hole.at, place) < 0.01) found = &hole;
+    if (between(hole.at, place) < 0.01 && (!found || hole.bottom_z < found->bottom_z)) found = &hole;
   return found;
 }
 

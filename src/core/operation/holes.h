@@ -26,7 +26,7 @@ double depth_at(const Operation& operation, const BoundHole& hole, double depth_
 
 // That there are holes, and no two at one place.
 void check_places(const OperationInput& input, std::vector<Message>& messages);
-// The hole that was made there before in this setup; none: taken as deep enough.
+// The deepest hole that was made there before in this setup; none: taken as deep enough.
 const DrilledHole* drilled_at(const OperationInput& input, Point2 place);
 // `bottom_z` of the tip against the hole before: `deeper_than_hole`, with the depth that would be right.
 void check_hole_before(const OperationInput& input, const BoundHole& hole, double bottom_z, double lead_mm,

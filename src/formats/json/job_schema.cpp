@@ -58,7 +58,7 @@ Json feature_schema(FeatureKind kind) {
 Json generic_cutter() {
   Json own = Json::object();
   for (const Property<Cutter>& p : properties<Cutter>())
-    if (p.quantity != Quantity::id) take<Cutter>(own, {p.key});
+    if (p.quantity != Quantity::id && p.key != "number") take<Cutter>(own, {p.key});
   return closed_object(std::move(own), {"kind"});
 }
 

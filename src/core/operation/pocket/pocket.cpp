@@ -353,7 +353,7 @@ std::vector<std::string> propose(const Offer& offer, Operation& o) {
 
 Outlines must_go_in(const Operation&, const OperationInput& input) {
   Outlines outlines;
-  for (const BoundPocket& pocket : input.pockets) outlines.emplace_back(pocket.key, &pocket.outline);
+  for (const BoundPocket& pocket : input.pockets) outlines.push_back({pocket.key, &pocket.outline, &pocket.islands});
   return outlines;
 }
 

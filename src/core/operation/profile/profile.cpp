@@ -203,7 +203,7 @@ std::vector<std::string> propose(const Offer& offer, Operation& o) {
 Outlines must_go_in(const Operation& o, const OperationInput& input) {
   Outlines outlines;
   if (o.where == ProfileWhere::within)
-    for (const BoundLine& line : input.lines) outlines.emplace_back(line.key, &line.contour);
+    for (const BoundLine& line : input.lines) outlines.push_back({line.key, &line.contour});
   return outlines;
 }
 
