@@ -1,10 +1,12 @@
 #include "shop/cutter_match.h"
 
+#include <QObject>
 #include <algorithm>
 #include <cmath>
 #include <set>
 
 #include "core/operation/generic_cutter.h"
+#include "core/quantity/print.h"
 #include "shop/job_edit.h"
 #include "shop/planning.h"
 #include "shop/shop.h"
@@ -164,6 +166,21 @@ Message reason_against(const CutterOption& option, const CutterOption& taken,
             "diameter_mm",
             {{"cutter_mm", option.cutter->diameter_mm.value_or(0)}, {"wanted_mm", wanted->diameter_mm}}};
   return {Severity::note, "later_in_library", "cutter", {{"name", taken.cutter->name}}};
+}
+
+QString short_reason(const Message& note, UnitSystem units) {
+  const auto number = [&](std::string_view name) {
+    for (const auto& [key, value] : note.values)
+      if (const double* n = std::get_if<double>(&value); n && key == name) return *n;
+    return 0.0;
+  };
+  if (note.code == "generic_chosen") return QObject::tr("generic: no cutter suits");
+  if (note.code != "cutter_chosen") return sentence(note, units);
+  QStringList parts;
+  if (number("wanted_mm") > 0)
+    parts << QObject::tr("nearest to Ø%1").arg(text_of(shown_with_unit(number("wanted_mm"), Quantity::length, units)));
+  if (number("in_job") > 0) parts << QObject::tr("in this job");
+  return parts.isEmpty() ? QObject::tr("fits and has conditions") : parts.join(QStringLiteral(", "));
 }
 
 std::vector<Message> match_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {

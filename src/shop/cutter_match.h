@@ -56,6 +56,9 @@ class CutterSearch {
 Message reason_against(const CutterOption& option, const CutterOption& taken,
                        const std::optional<WantedCutter>& wanted);
 
+// Of the first note of match_cutter(), in a few words: “nearest to Ø9 mm, in this job”.
+QString short_reason(const Message& note, UnitSystem units);
+
 // Picks the best cutter, else makes a generic one; the notes say what was chosen and why, and why the next ones were
 // not. Without a cutter where not even its size is known.
 std::vector<Message> match_cutter(const ShopState& state, const Resolver& resolver, const Job& job,

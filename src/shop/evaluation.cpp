@@ -326,6 +326,7 @@ Query query_for(const ShopState& state, const Job& job, const Operation& o) {
   query.own_coolant = o.own_coolant;
   query.conventional = declaration(o.path).milling && !o.climb;
   query.skin = meets_skin(job, o);
+  if (!declaration(o.path).milling) query.hole_depth_mm = or_none(hole_depth_mm(job, o));
   const ShopSettings settings = state.shop_settings();
   query.rounding = {settings.n_step_rpm, settings.vf_step_mm_min};
   return query;

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/thread/thread.h"
 #include "core/geometry/region.h"
 #include "core/quantity/entry.h"
 #include "core/quantity/print.h"
@@ -160,6 +161,16 @@ NewFeature copied_feature(const Job& job, const std::string& key) {
   return made;
 }
 
+Change hole_dragged(const Job& job, const std::string& key, std::size_t hole, Point2 to, bool whole) {
+  Job changed = job;
+  Feature* f = feature_in(changed, key);
+  if (!f || hole >= f->at.size()) return {};
+  *f = with_hole_at(*f, hole, to, whole);
+  return job_change(whole || f->pattern == HolePattern::places ? QObject::tr("%1: moved").arg(text_of(key))
+                                                               : QObject::tr("%1: pattern dragged").arg(text_of(key)),
+                    job, changed);
+}
+
 Change without_features(const Job& job, const std::vector<std::string>& keys) {
   Job changed = job;
   std::erase_if(changed.features,
@@ -194,6 +205,9 @@ tl::expected<Change, QString> edited_feature(const Job& job, const std::string& 
       for (Clamp& clamp : setup.clamps) rename(clamp.outline);
   }
   if (property.key == "outline") accept_lines(changed, *f);
+  // A thread says how wide it is drilled; what was typed stays.
+  if (property.key == "thread" && !f->thread.empty() && !f->typed.contains("diameter_mm") && parse_thread(f->thread))
+    f->diameter_mm.reset();
   // What was spaced stays where it is when single places are chosen.
   const std::vector<Point2> at = f->at;
   shape(*f);

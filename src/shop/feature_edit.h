@@ -24,6 +24,8 @@ tl::expected<Change, QString> edited_feature(const Job& job, const std::string& 
 // Its points, or the places of its holes, with what was typed in their cells.
 Change feature_with_points(const Job& job, const std::string& key, std::vector<Vertex> points, bool closed,
                            std::map<std::string, std::string, std::less<>> typed, const QString& what);
+// One of its holes pulled to a place, or all of them moved by as much; see with_hole_at().
+Change hole_dragged(const Job& job, const std::string& key, std::size_t hole, Point2 to, bool whole);
 // Adds a line of the drawing to a pocket or to holes, or takes it away. Fails with the reason.
 tl::expected<Change, QString> feature_line_clicked(const Job& job, const std::string& key, const std::string& line,
                                                    bool alone);

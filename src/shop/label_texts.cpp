@@ -171,7 +171,7 @@
   QT_TRANSLATE_NOOP("Labels", "Density evidence"),
   QT_TRANSLATE_NOOP("Labels", "Depth"),
   QT_TRANSLATE_NOOP("Labels", "Depth of cut"),
-  QT_TRANSLATE_NOOP("Labels", "Depth of each peck; empty: the cutter's diameter"),
+  QT_TRANSLATE_NOOP("Labels", "Depth of each peck; empty: of the row, else the diameter"),
   QT_TRANSLATE_NOOP("Labels", "Depth to"),
   QT_TRANSLATE_NOOP("Labels", "Depth × D"),
   QT_TRANSLATE_NOOP("Labels", "Designation"),

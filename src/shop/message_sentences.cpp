@@ -280,7 +280,7 @@ constexpr Sentence sentences[] = {
     {"no_contour", {{QT_TRANSLATE_NOOP("Words", "No line picked in the drawing")}}},
     {"contour_open", {{QT_TRANSLATE_NOOP("Words", "Line {contour} is open; it can only be cut along the line")}}},
     {"cutter_over_hole", {{QT_TRANSLATE_NOOP("Words", "Ø{cutter_mm} does not go into a hole of Ø{hole_mm}")}}},
-    {"cutter_under_hole", {{QT_TRANSLATE_NOOP("Words", "Ø{cutter_mm} leaves a hole of Ø{hole_mm} too small")}}},
+    {"cutter_under_hole", {{QT_TRANSLATE_NOOP("Words", "Ø{cutter_mm} is too small for a hole of Ø{hole_mm}")}}},
     {"line_too_far", {{QT_TRANSLATE_NOOP("Words", "Line {contour} lies farther than {limit_mm} from the zero point")}}},
     {"line_without_length", {{QT_TRANSLATE_NOOP("Words", "Line {contour} has no length")}}},
     {"path_too_long",

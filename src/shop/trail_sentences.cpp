@@ -228,6 +228,8 @@ constexpr Sentence sentences[] = {
       {QT_TRANSLATE_NOOP("Words", " ({source})"), has_source}}},
     {"recipe_far",
      {{QT_TRANSLATE_NOOP("Words", "Recipe {name} was made in {made_in}; that says nothing about {group}")}}},
+    {"coolant_no_channels",
+     {{QT_TRANSLATE_NOOP("Words", "{wanted:capital} asked for; the cutter has no channels: {used}")}}},
     {"coolant", {{QT_TRANSLATE_NOOP("Words", "{wanted:capital} asked for; this machine has {used}")}}},
     {"pace",
      {{QT_TRANSLATE_NOOP("Words", "Pace {pace:0}: vc {vc_before_m_min} → {vc_m_min}")},

@@ -41,7 +41,7 @@ TEST_CASE("all jobs are listed with how they stand; Enter opens one, Delete dele
   CHECK(v.page.view() == JobsPage::all_jobs);
   JobListModel& list = v.page.jobs().model();
   v.wait_until([&] { return list.is_complete(); });
-  REQUIRE(list.rowCount() == 3);
+  REQUIRE(list.rowCount() == 4);
   CHECK(v.cell(list, 0, JobListModel::name) == "Gear cover");
   CHECK(v.cell(list, 0, JobListModel::operations) == "4");
   CHECK(v.cell(list, 0, JobListModel::state).trimmed() == "Ready");

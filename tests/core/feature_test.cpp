@@ -230,3 +230,42 @@ TEST_CASE("a pocket made of drawn lines is in error when one of them changes, un
   input_of(job, JobIndex(job), o, {}, messages);
   CHECK(messages.empty());
 }
+
+TEST_CASE("a hole that is pulled ends where it is put, and takes its pattern along") {
+  const auto near = [](Point2 a, Point2 b) { return std::hypot(a.x - b.x, a.y - b.y) < 1e-9; };
+  Feature f;
+  f.kind = FeatureKind::holes;
+  f.key = "h";
+  f.diameter_mm = 5;
+  f.x_mm = 10, f.y_mm = -4;
+  f.count = 4;
+  f.pitch_mm = 12;
+  f.count_y = 3;
+  f.pitch_y_mm = 9;
+  f.circle_mm = 50;
+  f.angle_deg = 15;
+  f.typed["pitch_mm"] = "12";
+  for (const HolePattern pattern : {HolePattern::row, HolePattern::grid, HolePattern::circle}) {
+    f.pattern = pattern;
+    shape(f);
+    const Point2 to{33, 21};
+    const Feature row = with_hole_at(f, 2, to, false);
+    CHECK(near(row.at[2], to));
+    CHECK(row.at.size() == f.at.size());
+    if (pattern != HolePattern::circle) CHECK(near(row.at[0], f.at[0]));
+    if (pattern == HolePattern::row) CHECK_FALSE(row.typed.contains("pitch_mm"));
+    // All of it, by as much.
+    const Feature moved = with_hole_at(f, 1, {f.at[1].x + 3, f.at[1].y - 7}, true);
+    for (std::size_t i = 0; i < f.at.size(); ++i) CHECK(near(moved.at[i], {f.at[i].x + 3, f.at[i].y - 7}));
+  }
+  // Inside a grid the pitches follow, not the angle.
+  f.pattern = HolePattern::grid;
+  shape(f);
+  const Feature wider = with_hole_at(f, 5, {f.at[5].x + 2, f.at[5].y + 1}, false);
+  CHECK(near(wider.at[5], {f.at[5].x + 2, f.at[5].y + 1}));
+  CHECK(wider.angle_deg == 15);
+  f.pattern = HolePattern::places;
+  f.at = {{0, 0}, {5, 5}};
+  CHECK(near(with_hole_at(f, 1, {7, 8}, false).at[1], {7, 8}));
+  CHECK(near(with_hole_at(f, 1, {7, 8}, false).at[0], {0, 0}));
+}

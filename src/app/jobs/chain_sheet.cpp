@@ -58,7 +58,7 @@ class ChainSheet::Model : public QAbstractTableModel {
       case cutter: return o.cutter.id.is_null() ? tr("none suits") : text_of(o.cutter.name);
       case speed: return figure(o.taken.n_rpm, Quantity::spindle_speed);
       case feed: return figure(o.taken.vf_mm_min, Quantity::table_feed);
-      case reason: return one.notes.empty() ? QString() : sentence(one.notes.front(), units);
+      case reason: return one.notes.empty() ? QString() : short_reason(one.notes.front(), units);
       default: return {};
     }
   }
@@ -107,8 +107,9 @@ ChainSheet::ChainSheet(Workspace& workspace, QWidget* parent)
   row->addWidget(take_);
   row->addWidget(leave_);
   column->addLayout(row);
-  column->addWidget(table_, 1);
+  column->addWidget(table_);
   column->addWidget(why_);
+  column->addStretch(1);
   connect(take_, &QPushButton::clicked, this, &ChainSheet::take);
   connect(leave_, &QPushButton::clicked, this, &ChainSheet::leave);
   connect(table_, &QTableView::clicked, this, [this](const QModelIndex& i) {
@@ -135,6 +136,7 @@ bool ChainSheet::is_empty() const { return model_->rowCount() == 0; }
 void ChainSheet::show_chain(std::vector<ProposedOperation> chain, const QString& title) {
   model_->set_chain(std::move(chain));
   title_->setText(title);
+  fit_to_rows(*table_);
   columns_->fit(true);
   table_->setCurrentIndex(model_->index(0, Model::operation));
   refresh();

@@ -72,10 +72,11 @@ QString FeatureModel::size_text(const Feature& f) const {
       if (!d && !f.circles.empty() && index_)
         if (const JobLine* circle = index_->line(f.circles.front().key); circle && circle->is_circle())
           d = circle->diameter_mm;
-      QString text = QString::number(f.at.size() + f.circles.size()) + times + QStringLiteral("Ø") + length(d);
+      QStringList text{QString::number(f.at.size() + f.circles.size()) + QStringLiteral(" ×")};
+      if (d) text << QStringLiteral("Ø") + length(d);
       for (const std::string& more : {f.thread, f.tolerance})
-        if (!more.empty()) text += QLatin1Char(' ') + text_of(more);
-      return text;
+        if (!more.empty()) text << text_of(more);
+      return text.join(QLatin1Char(' '));
     }
     case FeatureKind::face: return tr("top of the stock");
     case FeatureKind::line: {

@@ -343,6 +343,7 @@ void JobBench::pick_cutter() {
                        [this, id = library.id] { put_into_library(id); }});
   constexpr std::size_t most = 200;
   CutterSearch search(workspace_.state(), workspace_.shop().resolver(), *kept, *o);
+  const auto best = search.best();
   for (const CutterOption& option : search.first(most)) {
     if (option.cutter->id == o->cutter.id) current = static_cast<int>(items.size());
     const Conditions& c = option.resolution.conditions;
@@ -350,14 +351,18 @@ void JobBench::pick_cutter() {
                                                      .arg(text_of(shown(c.n_rpm, Quantity::spindle_speed, units)),
                                                           text_of(shown(c.vf_mm_min, Quantity::table_feed, units)))
                                                : reason_text(option.resolution.reason, option.cutter->kind);
-    if (!option.here) detail = tr("none in stock") + QStringLiteral(" · ") + detail;
     if (!option.fits()) detail = sentence(option.misfits.front(), units);
     else if (option.generic) detail = tr("generic, of this job");
-    else if (option.in_job) detail = tr("in this job") + QStringLiteral(" · ") + detail;
-    items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number).arg(text_of(option.cutter->name)), detail,
+    if (option.taken() && best)
+      detail = (option.cutter == best->cutter ? tr("best match")
+                                              : sentence(reason_against(option, *best, search.wanted()), units)) +
+               QStringLiteral(" · ") + detail;
+    // Numbers stand under each other.
+    constexpr QChar figure_space(0x2007);
+    items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number, 4, 10, figure_space).arg(text_of(option.cutter->name)), detail,
                      [this, id = option.cutter->id] { set_cutter(id); }});
   }
-  cutters_->open(pick_->mapToGlobal(QPoint(pick_->width() - 400, pick_->height() + 2)), 400, std::move(items), current,
+  cutters_->open(pick_->mapToGlobal(QPoint(pick_->width() - 640, pick_->height() + 2)), 640, std::move(items), current,
                  tr("Cutters for %1").arg(label_text(label_of(o->operation))));
 }
 

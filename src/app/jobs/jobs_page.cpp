@@ -10,6 +10,7 @@
 #include "app/widgets/fit_columns.h"
 #include "app/widgets/property_form.h"
 #include "core/quantity/print.h"
+#include "shop/feature_edit.h"
 #include "shop/operation_edit.h"
 #include "shop/words.h"
 
@@ -134,6 +135,11 @@ void JobsPage::connect_all() {
   paths_->set_side_view(QSettings().value(QStringLiteral("jobs/side_view"), true).toBool());
   connect(paths_, &PathView::look_changed, this,
           [this] { QSettings().setValue(QStringLiteral("jobs/side_view"), paths_->has_side_view()); });
+  connect(paths_, &PathView::hole_dragged, this, [this](const QString& key, int hole, QPointF to, bool whole) {
+    if (workspace_.job())
+      workspace_.shop().apply(pecorra::hole_dragged(*workspace_.job(), key.toStdString(),
+                                                    static_cast<std::size_t>(hole), {to.x(), to.y()}, whole));
+  });
   connect(paths_, &PathView::feature_clicked, this, &JobsPage::click_feature);
   connect(paths_, &PathView::place_clicked, this, [this](QPointF at) {
     if (const auto operation = selected_operation(); operation && view_ == operations)
@@ -199,6 +205,7 @@ void JobsPage::show_view(View view) {
 
 void JobsPage::show_selection() {
   follow_selection();
+  paths_->let_holes_be_dragged(view_ == features && !workspace_.is_trying());
   const auto job = workspace_.shown_job();
   PathFocus focus;
   if (view_ == operations || view_ == all_jobs) {
@@ -273,6 +280,7 @@ void JobsPage::refresh() {
   views_->setVisible(kept);
   propose_->setVisible(kept && view_ == features && feature_model_->rowCount() > 0);
   program_button_->setEnabled(!no_operations && !trying);
+  program_button_->setVisible(view_ == operations);
   program_button_->setToolTip(trying ? tr("Accept or discard the trial first")
                                      : tr("ISO 6983, as shown below (Ctrl+E)"));
   if (!kept) facts_->clear();

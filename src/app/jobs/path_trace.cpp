@@ -56,7 +56,7 @@ std::vector<FeatureOutline> outlines_of(const Job& job) {
       add(keys[i], letter);
   for (const Feature& f : job.features) {
     for (const Contour& letter : f.letters) add(f.key, letter);
-    for (const Point2& p : f.at) add(f.key, circle_contour(p, f.diameter_mm.value_or(1)));
+    for (const Point2& p : f.at) add(f.key, circle_contour(p, drilled_mm(f).value_or(1)));
   }
   return outlines;
 }

@@ -196,6 +196,32 @@ void PathView::mousePressEvent(QMouseEvent* event) {
   grabbed_ = event->position();
   moved_before_ = moved_;
   dragging_ = false;
+  pulled_.reset();
+  pulled_to_.clear();
+  if (!holes_move_ || !job_ || event->button() != Qt::LeftButton) return;
+  const std::string key = feature_at(event->position()).toStdString();
+  const Feature* f = find_feature(*job_, key);
+  if (!f || f->at.empty() || !lit_.contains(text_of(key))) return;
+  const QPointF at = to_screen().inverted().map(event->position());
+  const auto nearest = std::min_element(f->at.begin(), f->at.end(), [&](Point2 a, Point2 b) {
+    return std::hypot(a.x - at.x(), a.y - at.y()) < std::hypot(b.x - at.x(), b.y - at.y());
+  });
+  pulled_ = {key, static_cast<std::size_t>(nearest - f->at.begin())};
+  pulled_mm_ = drilled_mm(*f).value_or(1);
+}
+
+// To half millimetres, or thirty-seconds of an inch.
+void PathView::pull(QPointF point, bool whole) {
+  const Feature* f = job_ ? find_feature(*job_, pulled_->first) : nullptr;
+  if (!f || pulled_->second >= f->at.size()) return;
+  const QTransform back = to_screen().inverted();
+  const QPointF by = back.map(point) - back.map(grabbed_);
+  const double step = units_ == UnitSystem::inch ? mm_per_inch / 32 : 0.5;
+  const auto rounded = [&](double value) { return std::round(value / step) * step; };
+  const Point2 from = f->at[pulled_->second];
+  pulled_place_ = {rounded(from.x + by.x()), rounded(from.y + by.y())};
+  pulled_to_ = with_hole_at(*f, pulled_->second, {pulled_place_.x(), pulled_place_.y()}, whole).at;
+  update();
 }
 
 void PathView::mouseMoveEvent(QMouseEvent* event) {
@@ -203,6 +229,7 @@ void PathView::mouseMoveEvent(QMouseEvent* event) {
     const QPointF by = event->position() - grabbed_;
     if (!dragging_ && std::hypot(by.x(), by.y()) < 4) return;
     dragging_ = true;
+    if (pulled_) return pull(event->position(), event->modifiers().testFlag(Qt::ShiftModifier));
     moved_ = moved_before_ + by;
     update();
     return;
@@ -216,6 +243,14 @@ void PathView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void PathView::mouseReleaseEvent(QMouseEvent* event) {
+  if (dragging_ && pulled_ && !pulled_to_.empty()) {
+    const auto [key, hole] = *pulled_;
+    pulled_.reset();
+    pulled_to_.clear();
+    update();
+    return emit hole_dragged(text_of(key), static_cast<int>(hole), pulled_place_,
+                             event->modifiers().testFlag(Qt::ShiftModifier));
+  }
   if (dragging_ || event->button() != Qt::LeftButton) return;
   if (event->modifiers().testFlag(Qt::AltModifier) && job_ && plan_rect().contains(event->position().toPoint()))
     return emit place_clicked(to_screen().inverted().map(event->position()));

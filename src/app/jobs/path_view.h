@@ -1,9 +1,10 @@
 // Plan view of a job: the stock, the lines that can be picked, and the toolpaths, with a side view of the heights
-// below. A click picks a line; the wheel zooms, dragging moves.
+// below. A click picks a line; the wheel zooms, dragging moves, or pulls a hole of a pattern.
 #pragma once
 
 #include <QPushButton>
 #include <QWidget>
+#include <optional>
 
 #include "app/jobs/path_image.h"
 #include "app/jobs/path_trace.h"
@@ -34,10 +35,13 @@ class PathView : public QWidget {
   const QStringList& lit() const { return lit_; }
   // From mm in plan to pixels.
   QTransform to_screen() const;
+  // Holes that stand out can be pulled to another place.
+  void let_holes_be_dragged(bool on) { holes_move_ = on; }
 
  signals:
   void feature_clicked(const QString& key, Qt::KeyboardModifiers modifiers);
   void place_clicked(QPointF mm);  // with Alt
+  void hole_dragged(const QString& key, int hole, QPointF mm, bool whole);
   void look_changed();             // colours or side view, by the user
 
  protected:
@@ -55,11 +59,13 @@ class PathView : public QWidget {
   QRect plan_rect() const;
   QRect side_rect() const;
   QString feature_at(QPointF point) const;
+  void pull(QPointF point, bool whole);
   void say_buttons();
   const Operation* front() const;
   const Setup* setup() const;
   bool is_chosen(std::size_t operation) const;
   void draw_plan(QPainter& p);
+  void draw_pulled(QPainter& p) const;
   void draw_side(QPainter& p);
   void draw_entries(QPainter& p, const QTransform& t) const;
   void draw_paths(QPainter& p, QRect box, const Projection& project, PathImage& image);
@@ -82,7 +88,11 @@ class PathView : public QWidget {
   QString under_mouse_;
   double zoom_ = 1;
   QPointF moved_, grabbed_, moved_before_;
-  bool dragging_ = false;
+  bool dragging_ = false, holes_move_ = false;
+  std::optional<std::pair<std::string, std::size_t>> pulled_;  // hole of a feature
+  std::vector<Point2> pulled_to_;                               // where its holes would be
+  double pulled_mm_ = 0;                                        // their diameter
+  QPointF pulled_place_;
 };
 
 }  // namespace pecorra

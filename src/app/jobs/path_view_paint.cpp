@@ -74,6 +74,7 @@ void PathView::draw_plan(QPainter& p) {
   }
   draw_paths(p, box, {t.m11(), t.m22(), 0, t.dx(), t.dy()}, *plan_image_);
   draw_entries(p, t);
+  draw_pulled(p);
   // The zero point of the program.
   QPointF zero(0, 0);
   if (const Setup* now = setup()) zero = QPointF(now->zero_x_mm.value_or(0), now->zero_y_mm.value_or(0));
@@ -82,6 +83,16 @@ void PathView::draw_plan(QPainter& p) {
   p.drawLine(zero - QPointF(7, 0), zero + QPointF(7, 0));
   p.drawLine(zero - QPointF(0, 7), zero + QPointF(0, 7));
   p.setClipping(false);
+}
+
+// Where the holes would be.
+void PathView::draw_pulled(QPainter& p) const {
+  if (pulled_to_.empty()) return;
+  const QTransform t = to_screen();
+  const double r = std::max(2.0, pulled_mm_ / 2 * t.m11());
+  p.setPen(QPen(colours().accent, 1.6, Qt::DashLine));
+  p.setBrush(Qt::NoBrush);
+  for (const Point2& at : pulled_to_) p.drawEllipse(t.map(QPointF(at.x, at.y)), r, r);
 }
 
 // Where the cutter goes down, with its diameter at the first place, or at each hole; and the tabs that were placed.

@@ -4,6 +4,7 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QFile>
+#include <QPainter>
 #include <QThread>
 
 #include "app/cutters/bulk_change.h"
@@ -11,6 +12,7 @@
 #include "app/cutters/shared_lines.h"
 #include "app/look/look.h"
 #include "app/window/main_window.h"
+#include "shop/feature_edit.h"
 
 namespace pecorra {
 namespace {
@@ -79,6 +81,47 @@ void show_shared(MainWindow& window, const QString& file, const std::function<vo
   QFile::remove(file);
 }
 
+// A chain proposed, a cutter found with reasons, and a pattern of holes.
+void show_holes(MainWindow& window, const std::function<void(const char*)>& shot) {
+  Workspace& workspace = window.workspace();
+  JobsPage& page = window.jobs_page();
+  const auto job = [&](const char* name) {
+    if (const JobHead* found = workspace.state().jobs.named(name)) workspace.select_job(found->id);
+  };
+  job("Roller end cap");
+  page.show_view(JobsPage::features);
+  page.select_feature("bolts");
+  page.propose_chain();
+  shot("job-chain");
+  page.chain().leave();
+  page.show_view(JobsPage::operations);
+  workspace.select_operation(4);
+  settle(window);
+  window.job_bench().pick_cutter();
+  shot("job-cutters");
+  job("Two holes");
+  NewFeature made = added_feature(*workspace.job(), FeatureKind::holes);
+  workspace.shop().apply(std::move(made.change));
+  const auto put = [&](const char* key, const Value& value, const char* typed) {
+    auto change = edited_feature(*workspace.job(), made.key, *find_property<Feature>(key), value, typed,
+                                 workspace.units());
+    if (change) workspace.shop().apply(std::move(*change));
+  };
+  put("pattern", std::string("circle"), "");
+  put("x_mm", 60.0, "60");
+  put("y_mm", 40.0, "40");
+  put("count", 8.0, "8");
+  put("circle_mm", 60.0, "60");
+  put("angle_deg", 22.5, "22.5");
+  put("thread", std::string("M6"), "M6");
+  put("depth_mm", 14.0, "14");
+  page.show_view(JobsPage::features);
+  page.select_feature(made.key);
+  shot("job-holes");
+  page.show_view(JobsPage::operations);
+  job("Gear cover");
+}
+
 }  // namespace
 
 QStringList draw_views(MainWindow& window, const QString& folder, QString& fault,
@@ -91,7 +134,12 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
     settle(window);
     if (look) look(name);
     const QString file = folder + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png");
-    if (window.grab().save(file)) written << file;
+    QPixmap seen = window.grab();
+    if (QWidget* list = QApplication::activePopupWidget()) {
+      QPainter(&seen).drawPixmap(window.mapFromGlobal(list->pos()), list->grab());
+      list->hide();
+    }
+    if (seen.save(file)) written << file;
     else fault = QObject::tr("“%1” cannot be written.").arg(file);
   };
   // Looked at, and no picture of its own.
@@ -121,7 +169,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.cutter_bench().assembly_panel().ask_about(std::nullopt);
   window.show_page(MainWindow::holders);
   if (const Holder* h = workspace.state().holders.named("Side-lock 20")) window.holders_page().select(h->id);
-  shot("holder");
+  pass("holder");
   window.show_page(MainWindow::cutters);
   window.cutter_bench().show_side(CutterBench::conditions);
   cutter(219);
@@ -155,6 +203,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("job-error");
   workspace.shop().undo();
   window.job_bench().show_side(JobBench::conditions_side);
+  show_holes(window, shot);
   window.jobs_page().show_view(JobsPage::all_jobs);
   QElapsedTimer planning;
   planning.start();
@@ -185,7 +234,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   filter.ranges["diameter_mm"] = *parse_range("6 .. 16 mm", Quantity::length, UnitSystem::metric);
   list.filters().set_filter(filter);
   window.cutter_bench().show_side(CutterBench::history);
-  shot("library");
+  pass("library");
   settle(window);
   std::vector<Id> steel = list.shown();
   steel.resize(std::min<std::size_t>(steel.size(), 12));
@@ -203,7 +252,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   reading.start();
   while (list.import().is_reading() && reading.elapsed() < 10000) QApplication::processEvents();
   list.import().preview().show_all();
-  shot("read-cutters");
+  pass("read-cutters");
   list.import().preview().leave();
   QFile::remove(sample);
   show_shared(window, folder + QStringLiteral("/Cabinet 3.json"), [&] { pass("shared-library"); });

@@ -70,7 +70,8 @@ bool Resolver::holds(const Curve& curve, const CutterKey& c, const Query& q) con
   // A depth or width not asked for comes from the row itself, so it is within the bounds.
   const auto over = [](double value, double limit) { return value > limit * (1 + 1e-9); };
   const double ae = q.operation == OperationKind::slot ? d : q.ae_mm;
-  return !over(q.ap_mm, b.ap_mm) && !over(q.ap_mm, b.ap_per_d * d) && !over(ae, b.ae_mm) && !over(ae, b.ae_per_d * d) &&
+  const double ap = given(q.hole_depth_mm) ? q.hole_depth_mm : q.ap_mm;
+  return !over(ap, b.ap_mm) && !over(ap, b.ap_per_d * d) && !over(ae, b.ae_mm) && !over(ae, b.ae_per_d * d) &&
          !over(c.stickout_mm, b.length_mm) && !over(c.stickout_mm, b.length_per_d * d);
 }
 

@@ -56,6 +56,7 @@ struct CutterKey {
   std::shared_ptr<const EdgeFactor> edge_factor;  // on values of starter rows; none: 1
   NeverRules::Mask never{};
   CoolantSet coolants = every_coolant;  // that its edge allows
+  CoolantSet led = every_coolant;       // that reach its edge: through the spindle only with channels
   double plunge_reach_mm = 0;           // step that it can plunge without cutting to the centre
   double rake_deg = not_given;
   double axial_sine = 1;         // of the angle between edge and axis, for what is fed along the axis
@@ -109,6 +110,7 @@ struct Query {
   double pace = 100;
   double ap_mm = not_given;  // overrides the row's value
   double ae_mm = not_given;
+  double hole_depth_mm = not_given;  // rows of hole-making hold up to that as up to a depth of cut
   double path_diameter_mm = not_given;  // of the hole that a circular path makes
   double own_n_rpm = not_given;         // typed in the operation
   double own_vf_mm_min = not_given;

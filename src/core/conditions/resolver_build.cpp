@@ -242,6 +242,7 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
   if (key.draft) return key;
   if (options_.never) key.never = options_.never->of(cutter);
   key.coolants = coolants_of(cutter.tool_material);
+  if (!cutter.through_coolant) key.led = from_outside;
   key.plunge_reach_mm = pecorra::plunge_reach_mm(cutter);
   key.flutes = cutter.flutes.value_or(0);
   // A cutter that ignores maker tables counts as having no maker.

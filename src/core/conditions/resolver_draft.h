@@ -45,7 +45,9 @@ template <class Reporter>
 void Resolver::take_coolant(Draft& w, Coolant wanted, bool of_starter, Reporter& report) {
   if (w.q.own_coolant) wanted = *w.q.own_coolant, of_starter = false;
   const CoolantSet borne = w.m.coolants & w.c.coolants;
-  w.v.coolant = coolant_on(w.machine, wanted, borne);
+  // What is chosen by hand holds.
+  const bool led = w.q.own_coolant || (w.c.led & bit(wanted)) != 0;
+  w.v.coolant = coolant_on(w.machine, wanted, led ? borne : static_cast<CoolantSet>(borne & w.c.led));
   if ((borne & bit(wanted)) == 0) {
     w.out.coolant_refused = !of_starter;
     if constexpr (Reporter::on)
@@ -57,7 +59,8 @@ void Resolver::take_coolant(Draft& w, Coolant wanted, bool of_starter, Reporter&
                                                                : std::string("ceramic")}});
   } else if constexpr (Reporter::on) {
     if (wanted != w.v.coolant)
-      report.add("coolant", {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
+      report.add(led ? "coolant" : "coolant_no_channels",
+                 {{"wanted", std::string(label_of(wanted))}, {"used", std::string(label_of(w.v.coolant))}});
   }
 }
 

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <array>
 
+#include "core/thread/thread.h"
+
 namespace pecorra {
 namespace {
 
@@ -142,6 +144,12 @@ std::span<const std::string_view> geometry_of(FeatureKind kind) {
     case FeatureKind::slot: break;
   }
   return {};
+}
+
+std::optional<double> drilled_mm(const Feature& f) {
+  if (f.diameter_mm || f.thread.empty()) return f.diameter_mm;
+  const auto thread = parse_thread(f.thread);
+  return thread ? std::optional(thread->tapping_drill_mm) : std::nullopt;
 }
 
 bool asks_for(const Feature& f, std::string_view key) {

@@ -73,8 +73,16 @@ std::span<const std::string_view> geometry_of(FeatureKind kind);
 // Of these holes: not the pitch of a circle of holes, say.
 bool asks_for(const Feature& feature, std::string_view key);
 
+// Diameter of its holes before any thread is cut: as stated, else the tapping drill; nothing where circles of a drawing
+// have it.
+std::optional<double> drilled_mm(const Feature& feature);
+
 // Works the geometry out; nothing where check_feature() finds an error.
 void shape(Feature& feature);
+
+// The holes with one of them pulled to a place: one of a pattern changes its pitch, circle and angle, the first of a row
+// or grid moves all of it. `whole`: all of them move by as much. Shaped.
+Feature with_hole_at(const Feature& holes, std::size_t hole, Point2 to, bool whole);
 
 // What is missing or impossible; each names the property and what would be right.
 std::vector<Message> check_feature(const Feature& feature);

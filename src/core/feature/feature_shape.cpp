@@ -177,4 +177,66 @@ void shape(Feature& f) {
   }
 }
 
+Feature with_hole_at(const Feature& holes, std::size_t hole, Point2 to, bool whole) {
+  Feature f = holes;
+  if (hole >= holes.at.size()) return f;
+  const Point2 from = holes.at[hole];
+  const auto move_all = [&] {
+    f.x_mm = holes.x_mm.value_or(0) + to.x - from.x;
+    f.y_mm = holes.y_mm.value_or(0) + to.y - from.y;
+    for (const char* key : {"x_mm", "y_mm"}) f.typed.erase(key);
+  };
+  const auto put = [&](std::optional<double> Feature::*member, const char* key, double value) {
+    f.*member = value;
+    f.typed.erase(key);
+  };
+  const Point2 away{to.x - holes.x_mm.value_or(0), to.y - holes.y_mm.value_or(0)};
+  const double far = std::hypot(away.x, away.y), turned = std::atan2(away.y, away.x) * 180 / std::numbers::pi;
+  const auto angle = [](double degrees) { return std::remainder(degrees, 360); };
+  switch (holes.pattern) {
+    case HolePattern::places:
+      for (std::size_t i = 0; i < f.at.size(); ++i)
+        if (whole || i == hole) f.at[i] = {holes.at[i].x + to.x - from.x, holes.at[i].y + to.y - from.y};
+      f.typed.clear();
+      return f;
+    case HolePattern::row:
+      if (whole || hole == 0) move_all();
+      else if (far > 0) {
+        put(&Feature::pitch_mm, "pitch_mm", far / static_cast<double>(hole));
+        put(&Feature::angle_deg, "angle_deg", angle(turned));
+      }
+      break;
+    case HolePattern::grid: {
+      const auto columns = static_cast<std::size_t>(std::max(1, holes.count.value_or(1)));
+      const double column = static_cast<double>(hole % columns), row = static_cast<double>(hole / columns);
+      if (whole || hole == 0) {
+        move_all();
+        break;
+      }
+      // The first row turns the grid; within it the pitches follow.
+      if (row == 0 && far > 0) {
+        put(&Feature::pitch_mm, "pitch_mm", far / column);
+        put(&Feature::angle_deg, "angle_deg", angle(turned));
+        break;
+      }
+      const double a = holes.angle_deg.value_or(0) * std::numbers::pi / 180;
+      const double along = away.x * std::cos(a) + away.y * std::sin(a),
+                   across = away.y * std::cos(a) - away.x * std::sin(a);
+      if (column > 0 && along > 0) put(&Feature::pitch_mm, "pitch_mm", along / column);
+      if (row > 0 && across > 0) put(&Feature::pitch_y_mm, "pitch_y_mm", across / row);
+      break;
+    }
+    case HolePattern::circle:
+      if (whole) move_all();
+      else if (far > 0) {
+        put(&Feature::circle_mm, "circle_mm", 2 * far);
+        put(&Feature::angle_deg, "angle_deg",
+            angle(turned - 360.0 * static_cast<double>(hole) / std::max(1, holes.count.value_or(1))));
+      }
+      break;
+  }
+  shape(f);
+  return f;
+}
+
 }  // namespace pecorra

@@ -178,7 +178,7 @@ StockBlock stock_of(const Job& job, const Setup* setup) {
     for (const Feature& f : job.features) {
       if (!f.line.vertices.empty()) take(bounds(f.line));
       for (const Contour& letter : f.letters) take(bounds(letter));
-      const double r = f.diameter_mm.value_or(0) / 2;
+      const double r = drilled_mm(f).value_or(0) / 2;
       for (const Point2& p : f.at) take(Box{p.x, p.y, p.x, p.y}.grown(r));
     }
   }
@@ -196,6 +196,11 @@ StockBlock stock_of(const Job& job, const Setup* setup) {
 }
 
 JobIndex::JobIndex(const Job& job) : job_(job), lines_(lines_of(job)) {
+  for (std::size_t i = 0; i < job.operations.size(); ++i) {
+    const Operation& o = job.operations[i];
+    places_.emplace(o.id, i);
+    if (declaration(o.path).takes(Role::hole)) makers_.push_back({i, setup_of(job, o), false, {}, {}});
+  }
   for (std::size_t i = 0; i < lines_.size(); ++i) line_places_.emplace(lines_[i].key, i);
   for (const Feature& f : job.features) features_.emplace(f.key, &f);
   const std::vector<DrawnText>& texts = job.drawing().texts;
@@ -381,30 +386,49 @@ class Binder {
 
 }  // namespace
 
-const std::vector<DrilledHole>& JobIndex::drilled_by(const Operation& o) const {
-  const auto [found, is_new] = drilled_.try_emplace(o.id);
-  if (!is_new) return found->second;
-  const OperationDeclaration& kind = declaration(o.path);
-  if (!kind.takes(Role::hole)) return found->second;
+void JobIndex::drill(HoleMaker& maker) const {
+  maker.is_known = true;
+  const Operation& o = job_.operations[maker.place];
   OperationInput input;
   std::vector<Message> unused;
-  const StockBlock block = stock_of(job_, setup_of(job_, o));
+  const StockBlock block = stock_of(job_, maker.setup);
   input.stock_top = block.top;
   input.stock_bottom = block.bottom;
   Binder(*this, o, block, input, unused).bind(o);
   const double top = top_of(o, input);
-  if (const auto depth = depth_of(o, input))
-    for (const BoundHole& hole : input.holes)
-      if (const auto bottom = kind.hole_bottom(o, hole, top, *depth))
-        found->second.push_back({hole.at, o.diameter_mm.value_or(o.cutter.diameter_mm.value_or(0)), *bottom});
-  return found->second;
+  const auto depth = depth_of(o, input);
+  if (!depth) return;
+  const double d = o.diameter_mm.value_or(o.cutter.diameter_mm.value_or(0));
+  for (const BoundHole& hole : input.holes) {
+    const auto bottom = declaration(o.path).hole_bottom(o, hole, top, *depth);
+    if (!bottom) continue;
+    const Box at{hole.at.x, hole.at.y, hole.at.x, hole.at.y};
+    maker.box = maker.holes.empty() ? at
+                                    : Box{std::min(maker.box.low_x, at.low_x), std::min(maker.box.low_y, at.low_y),
+                                          std::max(maker.box.high_x, at.high_x), std::max(maker.box.high_y, at.high_y)};
+    maker.holes.push_back({hole.at, d, *bottom});
+  }
+}
+
+void JobIndex::drilled_before(const Operation& o, const Setup* setup, const Box& where,
+                              const std::function<void(const DrilledHole&)>& call) const {
+  const auto found = places_.find(o.id);
+  const std::size_t end = found == places_.end() ? job_.operations.size() : found->second;
+  for (HoleMaker& maker : makers_) {
+    if (maker.place >= end) break;
+    if (maker.setup != setup) continue;
+    if (!maker.is_known) drill(maker);
+    if (maker.holes.empty() || !maker.box.meets(where)) continue;
+    for (const DrilledHole& hole : maker.holes)
+      if (hole.at.x >= where.low_x && hole.at.x <= where.high_x && hole.at.y >= where.low_y && hole.at.y <= where.high_y)
+        call(hole);
+  }
 }
 
 namespace {
 
 // What earlier operations of the setup drilled where this one works.
-void drilled_before(const Job& job, const JobIndex& index, const Operation& o, const Setup* setup,
-                    OperationInput& input) {
+void find_drilled(const JobIndex& index, const Operation& o, const Setup* setup, OperationInput& input) {
   std::optional<Box> where;
   const auto take = [&](const Box& b) {
     where = where ? Box{std::min(where->low_x, b.low_x), std::min(where->low_y, b.low_y),
@@ -419,17 +443,9 @@ void drilled_before(const Job& job, const JobIndex& index, const Operation& o, c
     places.insert(place(hole.at));
   }
   if (!where) return;
-  for (const Operation& before : job.operations) {
-    if (before.id == o.id) break;
-    if (setup_of(job, before) != setup) continue;
-    for (const DrilledHole& hole : index.drilled_by(before)) {
-      const Point2 p = hole.at;
-      if (p.x < where->low_x - 0.01 || p.x > where->high_x + 0.01 || p.y < where->low_y - 0.01 ||
-          p.y > where->high_y + 0.01)
-        continue;
-      if (!input.pockets.empty() || places.count(place(p))) input.drilled.push_back(hole);
-    }
-  }
+  index.drilled_before(o, setup, where->grown(0.01), [&](const DrilledHole& hole) {
+    if (!input.pockets.empty() || places.count(place(hole.at))) input.drilled.push_back(hole);
+  });
 }
 
 }  // namespace
@@ -447,7 +463,7 @@ OperationInput input_of(const Job& job, const JobIndex& index, const Operation& 
   input.rules = rules;
   input.slot_conditions = kind.full_width != FullWidth::usual && o.operation != OperationKind::slot;
   Binder(index, o, block, input, messages).bind(o);
-  drilled_before(job, index, o, setup, input);
+  find_drilled(index, o, setup, input);
   if (setup)
     for (const Clamp& clamp : setup->clamps) {
       if (!index.stands(clamp.outline, messages)) continue;
@@ -468,6 +484,16 @@ FeatureUse use_of(const Job& job, const std::string& key) {
   if (const auto at = std::find(texts.begin(), texts.end(), key); at != texts.end())
     return {key, print_of(drawing.texts[static_cast<std::size_t>(at - texts.begin())])};
   return {key, {}};
+}
+
+std::optional<double> hole_depth_mm(const Job& job, const Operation& o) {
+  std::optional<double> deepest = o.depth_mm;
+  if (deepest) return deepest;
+  const StockBlock block = stock_of(job, setup_of(job, o));
+  for (const FeatureUse& use : o.features)
+    if (const Feature* f = find_feature(job, use.key))
+      if (const auto depth = depth_in(*f, o.top_mm.value_or(block.top), block); depth && !(deepest > depth)) deepest = depth;
+  return deepest;
 }
 
 void accept_lines(const Job& job, Feature& f) {

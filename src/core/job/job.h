@@ -2,6 +2,7 @@
 // own in the shop; a Job holds those that belong together, in their order.
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <optional>
 #include <span>
@@ -95,12 +96,24 @@ class JobIndex {
   const DrawnText* text(const std::string& key) const;
   // Whether what was chosen is still there and as it was; adds `feature_gone` or `feature_changed` where not.
   bool stands(const FeatureUse& use, std::vector<Message>& messages) const;
-  // The holes that an operation of the job makes; found once. From one thread at a time.
-  const std::vector<DrilledHole>& drilled_by(const Operation& operation) const;
+  // Calls for the holes within a part of the plan that operations of this setup made before this one; those that are
+  // not in the job come last. Found once; from one thread at a time.
+  void drilled_before(const Operation& operation, const Setup* setup, const Box& where,
+                      const std::function<void(const DrilledHole&)>& call) const;
 
  private:
+  struct HoleMaker {
+    std::size_t place = 0;  // in the job
+    const Setup* setup = nullptr;
+    bool is_known = false;
+    Box box;
+    std::vector<DrilledHole> holes;
+  };
+  void drill(HoleMaker& maker) const;
+
   const Job& job_;
-  mutable std::map<Id, std::vector<DrilledHole>> drilled_;
+  std::unordered_map<Id, std::size_t> places_;
+  mutable std::vector<HoleMaker> makers_;
   std::unordered_map<std::string, const DrawnText*> texts_;
   std::vector<JobLine> lines_;
   std::unordered_map<std::string, std::size_t> line_places_;
@@ -114,6 +127,8 @@ OperationInput input_of(const Job& job, const JobIndex& index, const Operation& 
 
 // A use of this feature as it is now.
 FeatureUse use_of(const Job& job, const std::string& key);
+// How deep the holes of an operation are: typed, else as its features state; the deepest.
+std::optional<double> hole_depth_mm(const Job& job, const Operation& operation);
 // What of the drawing a feature or a setup is made of, as it is now.
 void accept_lines(const Job& job, Feature& feature);
 // With another drawing: lines that kept their shape keep their operations, under whatever key they have now.

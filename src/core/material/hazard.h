@@ -13,6 +13,9 @@ namespace pecorra {
 using CoolantSet = std::uint8_t;
 constexpr CoolantSet bit(Coolant coolant) { return static_cast<CoolantSet>(1u << static_cast<unsigned>(coolant)); }
 inline constexpr CoolantSet every_coolant = (1u << coolant_count) - 1;
+// Of a cutter without channels.
+inline constexpr CoolantSet from_outside =
+    every_coolant & static_cast<CoolantSet>(~(bit(Coolant::through_liquid) | bit(Coolant::through_air)));
 inline constexpr CoolantSet dry_or_air = bit(Coolant::off) | bit(Coolant::air) | bit(Coolant::through_air);
 
 // As stated, else that of its subgroup. Common practice, no source, unless the material states one.

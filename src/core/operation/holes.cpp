@@ -385,16 +385,24 @@ void check_places(const OperationInput& input, std::vector<Message>& messages) {
   }
 }
 
-const DrilledHole* drilled_at(const OperationInput& input, Point2 place) {
-  const DrilledHole* found = nullptr;
-  for (const DrilledHole& hole : input.drilled)
-    if (between(hole.at, place) < 0.01 && (!found || hole.bottom_z < found->bottom_z)) found = &hole;
-  return found;
+namespace {
+std::pair<long long, long long> rounded(Point2 p) { return {std::llround(p.x * 100), std::llround(p.y * 100)}; }
+}  // namespace
+
+HolesBefore::HolesBefore(const OperationInput& input) {
+  for (const DrilledHole& hole : input.drilled) {
+    const auto [there, is_new] = holes_.emplace(rounded(hole.at), &hole);
+    if (!is_new && hole.bottom_z < there->second->bottom_z) there->second = &hole;
+  }
 }
 
-void check_hole_before(const OperationInput& input, const BoundHole& hole, double bottom_z, double lead_mm,
-                       std::vector<Message>& messages) {
-  const DrilledHole* before = drilled_at(input, hole.at);
+const DrilledHole* HolesBefore::at(Point2 place) const {
+  const auto found = holes_.find(rounded(place));
+  return found == holes_.end() ? nullptr : found->second;
+}
+
+void check_hole_before(const OperationInput& input, const BoundHole& hole, const DrilledHole* before, double bottom_z,
+                       double lead_mm, std::vector<Message>& messages) {
   if (!before || bottom_z >= before->bottom_z - 1e-6) return;
   if (hole.through && before->bottom_z <= input.stock_bottom + 1e-6) return;
   if (std::any_of(messages.begin(), messages.end(), [](const Message& m) { return m.code == "deeper_than_hole"; }))

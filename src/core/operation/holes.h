@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <map>
 
 #include "core/operation/declaration.h"
 
@@ -26,11 +27,18 @@ double depth_at(const Operation& operation, const BoundHole& hole, double depth_
 
 // That there are holes, and no two at one place.
 void check_places(const OperationInput& input, std::vector<Message>& messages);
-// The deepest hole that was made there before in this setup; none: taken as deep enough.
-const DrilledHole* drilled_at(const OperationInput& input, Point2 place);
+// The deepest hole that was made at a place before, in this setup; none: taken as deep enough. Points into the input.
+class HolesBefore {
+ public:
+  explicit HolesBefore(const OperationInput& input);
+  const DrilledHole* at(Point2 place) const;
+
+ private:
+  std::map<std::pair<long long, long long>, const DrilledHole*> holes_;
+};
 // `bottom_z` of the tip against the hole before: `deeper_than_hole`, with the depth that would be right.
-void check_hole_before(const OperationInput& input, const BoundHole& hole, double bottom_z, double lead_mm,
-                       std::vector<Message>& messages);
+void check_hole_before(const OperationInput& input, const BoundHole& hole, const DrilledHole* before, double bottom_z,
+                       double lead_mm, std::vector<Message>& messages);
 
 // A cone that is to be so wide at the top: how far its tip goes below. Nothing while angle or size is missing.
 std::optional<double> cone_depth_mm(const Cutter& cutter, double diameter_mm);

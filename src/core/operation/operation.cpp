@@ -95,7 +95,7 @@ constexpr std::array operation_list{
         .above(0),
     field<&O::entry>("entry", "", "Entry", choice, "Into solid material"),
     field<&O::cycle>("cycle", "", "Cycle", choice, ""),
-    field<&O::peck_mm>("peck_mm", "", "Peck", length, "Depth of each peck; empty: the cutter's diameter").above(0),
+    field<&O::peck_mm>("peck_mm", "", "Peck", length, "Depth of each peck; empty: of the row, else the diameter").above(0),
     field<&O::breakthrough_mm>("breakthrough_mm", "", "Breakthrough", length, "Added below the depth").within(0, 1000),
     field<&O::diameter_mm>("diameter_mm", "D", "Diameter", length, "Of the bore, or of the cone at the top; empty: the feature's")
         .above(0),

@@ -21,6 +21,7 @@ double bottom_of(const Operation& o, const BoundHole& hole, double top, double d
 
 void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
   check_places(input, messages);
+  const HolesBefore drilled(input);
   const double d = o.cutter.diameter_mm.value_or(0), top = top_of(o, input), depth = depth_of(o, input).value_or(0);
   for (const BoundHole& hole : input.holes) {
     const double wanted = o.diameter_mm.value_or(hole.diameter_mm);
@@ -34,7 +35,7 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
                           {{"cutter_mm", d}, {"hole_mm", wanted}}});
       return;
     }
-    check_hole_before(input, hole, bottom_of(o, hole, top, depth), 0, messages);
+    check_hole_before(input, hole, drilled.at(hole.at), bottom_of(o, hole, top, depth), 0, messages);
   }
 }
 

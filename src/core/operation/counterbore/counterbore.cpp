@@ -12,6 +12,7 @@ double pilot_of(const Operation& o) {
 
 void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
   check_places(input, messages);
+  const HolesBefore drilled(input);
   const double d = o.cutter.diameter_mm.value_or(0);
   if (o.diameter_mm) misfits_size(o.cutter, *o.diameter_mm, hole_size_tolerance_mm, messages);
   for (const BoundHole& hole : input.holes) {
@@ -21,7 +22,7 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
           {Severity::error, "cutter_under_hole", "cutter", {{"cutter_mm", d}, {"hole_mm", hole.diameter_mm}}});
       return;
     }
-    const DrilledHole* before = drilled_at(input, hole.at);
+    const DrilledHole* before = drilled.at(hole.at);
     const double pilot = o.cutter.step_diameter_mm.value_or(0);
     if (before && pilot > before->diameter_mm) {
       messages.push_back({Severity::error,

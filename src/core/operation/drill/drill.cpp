@@ -18,7 +18,12 @@ double beyond(const Operation& o, bool through) {
 }
 
 bool pecks(const Operation& o) { return o.cycle != DrillCycle::straight || o.peck_mm.has_value(); }
-double peck_of(const Operation& o) { return o.peck_mm.value_or(o.cutter.diameter_mm.value_or(1)); }
+// Typed, else the depth of cut of a row for pecking, else the diameter.
+double peck_of(const Operation& o) {
+  if (o.peck_mm) return *o.peck_mm;
+  const bool of_row = o.operation == OperationKind::peck && o.taken.ap_mm;
+  return of_row ? *o.taken.ap_mm : o.cutter.diameter_mm.value_or(1);
+}
 
 // The drill of a hole: typed, else as the hole is stated, less what a fine tolerance leaves for the reamer, else the
 // tapping drill of its thread.

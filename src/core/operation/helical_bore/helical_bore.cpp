@@ -19,8 +19,9 @@ double bottom_of(const Operation& o, const BoundHole& hole, double top, double d
 
 class Bore {
  public:
-  Bore(PathContext& c, const BoundHole& hole)
-      : c_(c), o_(c.operation), at_(hole.at), left_(climbs_with_m3(c.operation)), bottom_(bottom_of(o_, hole, c.top, c.depth)) {
+  // `before`: what is drilled there already.
+  Bore(PathContext& c, const BoundHole& hole, const DrilledHole* before)
+      : c_(c), before_(before), o_(c.operation), at_(hole.at), left_(climbs_with_m3(c.operation)), bottom_(bottom_of(o_, hole, c.top, c.depth)) {
     wall_ = (bore_mm(o_, hole) - 2 * c.radius) / 2 - o_.leave_wall_mm.value_or(0);
     angle_ = ramp_rad(o_, c.input.rules);
   }
@@ -104,9 +105,8 @@ class Bore {
 
   void steps(double r, bool is_first) {
     Tracer& t = c_.tracer;
-    const DrilledHole* before = drilled_at(c_.input, at_);
     if (is_first && o_.entry == EntryKind::predrilled &&
-        (!before || before->diameter_mm < 2 * c_.radius - 1e-6 || before->bottom_z > bottom_ + 1e-6)) {
+        (!before_ || before_->diameter_mm < 2 * c_.radius - 1e-6 || before_->bottom_z > bottom_ + 1e-6)) {
       c_.messages.push_back({Severity::error, "no_drilled_hole", "entry", {}});
       return;
     }
@@ -127,6 +127,7 @@ class Bore {
   }
 
   PathContext& c_;
+  const DrilledHole* before_;
   const Operation& o_;
   Point2 at_;
   bool left_;
@@ -150,10 +151,12 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
 }
 
 void trace(PathContext& c) {
+  const HolesBefore drilled(c.input);
   std::vector<Point2> places;
   for (const BoundHole& hole : c.input.holes) places.push_back(hole.at);
   for (const std::uint32_t i : short_way(places)) {
-    Bore(c, c.input.holes[i]).run();
+    const BoundHole& hole = c.input.holes[i];
+    Bore(c, hole, drilled.at(hole.at)).run();
     if (c.tracer.too_long() || has_error(c.messages)) return;
   }
 }

@@ -20,6 +20,7 @@ double bottom_of(const Operation& o, const BoundHole& hole, double top, double d
 
 void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
   check_places(input, messages);
+  const HolesBefore drilled(input);
   const double d = o.cutter.diameter_mm.value_or(0), top = top_of(o, input), depth = depth_of(o, input).value_or(0);
   bool size = false, allowance = false;
   for (const BoundHole& hole : input.holes) {
@@ -30,8 +31,8 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
                           "cutter",
                           {{"cutter_mm", d}, {"hole_mm", hole.diameter_mm}}});
     }
-    check_hole_before(input, hole, bottom_of(o, hole, top, depth), hole.through ? 0 : lead_of(o), messages);
-    const DrilledHole* before = drilled_at(input, hole.at);
+    const DrilledHole* before = drilled.at(hole.at);
+    check_hole_before(input, hole, before, bottom_of(o, hole, top, depth), hole.through ? 0 : lead_of(o), messages);
     if (!before || allowance) continue;
     const double left = d - before->diameter_mm, right = allowance_mm(OperationKind::ream, d);
     if (left > 1e-6 && left <= 3 * right) continue;

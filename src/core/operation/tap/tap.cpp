@@ -36,6 +36,7 @@ void misfits_thread(const std::string& stated, const Cutter& cutter, std::vector
 
 void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
   check_places(input, messages);
+  const HolesBefore drilled(input);
   const double top = top_of(o, input), depth = depth_of(o, input).value_or(0);
   bool thread = false, size = false;
   for (const BoundHole& hole : input.holes) {
@@ -44,9 +45,9 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
       misfits_thread(hole.thread, o.cutter, messages);
       thread = messages.size() > before;
     }
-    check_hole_before(input, hole, bottom_of(o, hole, top, depth), hole.through ? 0 : lead_of(o), messages);
+    const DrilledHole* before = drilled.at(hole.at);
+    check_hole_before(input, hole, before, bottom_of(o, hole, top, depth), hole.through ? 0 : lead_of(o), messages);
     const auto right = tapping_drill_mm(o.cutter);
-    const DrilledHole* before = drilled_at(input, hole.at);
     if (size || !before || !right || before->diameter_mm >= *right - 0.1 * o.cutter.pitch_mm.value_or(0) - 0.06) continue;
     size = true;
     messages.push_back({Severity::error,
