@@ -69,7 +69,10 @@ std::vector<std::size_t> materials_in_order(const ShopState& state, bool only_cu
 CutterKey key_in(const ShopState& state, const Resolver& resolver, const Cutter& cutter, double stickout_mm,
                  const Assembly* held) {
   CutterKey key = resolver.key_of(cutter, stickout_mm);
-  if (const Holder* holder = held ? state.holders.find(held->holder) : nullptr) key.holder = holder->name;
+  if (const Holder* holder = held ? state.holders.find(held->holder) : nullptr) {
+    key.holder = holder->name;
+    if (!holder->leads_coolant) key.led &= from_outside;
+  }
   return key;
 }
 

@@ -8,6 +8,7 @@ namespace {
 
 constexpr Sentence sentences[] = {
     {"holes_at_one_place", {{QT_TRANSLATE_NOOP("Words", "{feature} and {other} have a hole at the same place, X {x_mm} Y {y_mm}")}}},
+    {"hole_made_already", {{QT_TRANSLATE_NOOP("Words", "An earlier operation has made the hole of {feature} at X {x_mm} Y {y_mm} already")}}},
     {"deeper_than_hole", {{QT_TRANSLATE_NOOP("Words", "The tip would reach {bottom_mm} below the top of the stock, but the hole ends at {hole_mm}: drill deeper, or stay above {most_mm}")}}},
     {"deeper_than_flutes", {{QT_TRANSLATE_NOOP("Words", "The hole is {depth_mm} deep with the point, the flutes are {flutes_mm}: chips cannot get out")}}},
     {"drill_over_thread", {{QT_TRANSLATE_NOOP("Words", "Ø{cutter_mm} leaves too little thread for {thread}; its tapping drill is Ø{right_mm}")}}},

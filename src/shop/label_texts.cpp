@@ -541,6 +541,7 @@
   QT_TRANSLATE_NOOP("Labels", "Off the axis with the spindle stopped"),
   QT_TRANSLATE_NOOP("Labels", "Off: conventional milling"),
   QT_TRANSLATE_NOOP("Labels", "Off: cutters are changed by hand"),
+  QT_TRANSLATE_NOOP("Labels", "Off: what comes through the spindle does not reach the cutter"),
   QT_TRANSLATE_NOOP("Labels", "Offset"),
   QT_TRANSLATE_NOOP("Labels", "Oil mist"),
   QT_TRANSLATE_NOOP("Labels", "Oil mist on"),

@@ -229,7 +229,7 @@ constexpr Sentence sentences[] = {
     {"recipe_far",
      {{QT_TRANSLATE_NOOP("Words", "Recipe {name} was made in {made_in}; that says nothing about {group}")}}},
     {"coolant_no_channels",
-     {{QT_TRANSLATE_NOOP("Words", "{wanted:capital} asked for; the cutter has no channels: {used}")}}},
+     {{QT_TRANSLATE_NOOP("Words", "{wanted:capital} asked for; cutter or holder does not lead it: {used}")}}},
     {"coolant", {{QT_TRANSLATE_NOOP("Words", "{wanted:capital} asked for; this machine has {used}")}}},
     {"pace",
      {{QT_TRANSLATE_NOOP("Words", "Pace {pace:0}: vc {vc_before_m_min} → {vc_m_min}")},

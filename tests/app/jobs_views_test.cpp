@@ -59,11 +59,11 @@ TEST_CASE("all jobs are listed with how they stand; Enter opens one, Delete dele
   v.find<QLineEdit>("job_filter")->clear();
   v.page.jobs().table().setFocus();
   v.key(Qt::Key_D, Qt::ControlModifier);
-  v.wait_until([&] { return list.rowCount() == 4; });
+  v.wait_until([&] { return list.rowCount() == 5; });
   CHECK(v.job().name == "Spindle rail 2");
   v.page.jobs().table().setFocus();
   v.key(Qt::Key_Delete);
-  v.wait_until([&] { return list.rowCount() == 3; });
+  v.wait_until([&] { return list.rowCount() == 4; });
   CHECK_FALSE(v.state().jobs.named("Spindle rail 2"));
   v.key(Qt::Key_Z, Qt::ControlModifier);
   CHECK(v.state().jobs.named("Spindle rail 2"));

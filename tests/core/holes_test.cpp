@@ -369,11 +369,19 @@ TEST_CASE("from hole to hole the tip stays low, and goes up where a clamp or sto
   CHECK(ups() == 1);
 }
 
-TEST_CASE("two holes at one place are told, and so are a hundred thousand without waiting") {
+TEST_CASE("two holes at one place are told, and one that is deeper than the stock") {
   Job job = block_job();
   job.features = {holes_at("h", {{0, 0}, {20, 0}, {0, 0}}, 8, 10)};
   CHECK(says(job, operation(kinds::drill, proposed_cutter(CutterKind::drill, 8), "h"), "holes_at_one_place",
              Severity::warning));
+  // Two features, each with an operation of its own.
+  job.features = {holes_at("h", {{0, 0}, {20, 0}}, 8, 10), holes_at("again", {{20, 0}}, 8, 10)};
+  job.operations = {operation(kinds::drill, proposed_cutter(CutterKind::drill, 8), "h", 1),
+                    operation(kinds::drill, proposed_cutter(CutterKind::drill, 8), "again", 2)};
+  CHECK(says(job, job.operations[1], "hole_made_already", Severity::warning));
+  job.operations[1].depth_mm = 15;
+  CHECK_FALSE(says(job, job.operations[1], "hole_made_already", Severity::warning));
+  job.operations.clear();
   job.features = {holes_at("h", {{0, 0}}, 8, 30)};
   CHECK(says(job, operation(kinds::drill, proposed_cutter(CutterKind::drill, 8), "h"), "deeper_than_stock",
              Severity::warning));

@@ -93,9 +93,14 @@ void PathView::show_job(std::shared_ptr<const Job> job, const PlannedOperations&
   focus_ = focus;
   units_ = units;
   stock_ = job_ ? stock_of(*job_, setup()) : StockBlock{};
-  if (!job_) outlines_.clear();
-  else if (outlined_ != job_ && (!outlined_ || outlined_->part != job_->part || outlined_->features != job_->features))
+  if (!job_) {
+    outlines_.clear();
+    plain_ = {};
+  } else if (outlined_ != job_ &&
+             (!outlined_ || outlined_->part != job_->part || outlined_->features != job_->features)) {
     outlines_ = outlines_of(*job_);
+    plain_ = {};
+  }
   outlined_ = job_;
   lit_ = focus.lit;
   if (const Operation* now = front())

@@ -2,6 +2,7 @@
 // below. A click picks a line; the wheel zooms, dragging moves, or pulls a hole of a pattern.
 #pragma once
 
+#include <QPixmap>
 #include <QPushButton>
 #include <QWidget>
 #include <optional>
@@ -65,6 +66,7 @@ class PathView : public QWidget {
   const Setup* setup() const;
   bool is_chosen(std::size_t operation) const;
   void draw_plan(QPainter& p);
+  void draw_outlines(QPainter& p, const QTransform& t);
   void draw_pulled(QPainter& p) const;
   void draw_side(QPainter& p);
   void draw_entries(QPainter& p, const QTransform& t) const;
@@ -77,6 +79,9 @@ class PathView : public QWidget {
   float lowest_ = 0, highest_ = 0;
   std::vector<FeatureOutline> outlines_;
   std::shared_ptr<const Job> outlined_;
+  QPixmap plain_;  // the outlines
+  QTransform plain_at_;
+  QColor plain_ink_;
   PathFocus focus_;
   QStringList lit_;
   UnitSystem units_ = UnitSystem::metric;

@@ -35,6 +35,32 @@ void PathView::draw_paths(QPainter& p, QRect box, const Projection& project, Pat
   if (chosen < dense_chords) draw(true);
 }
 
+// The plain ones once for as long as nothing moves: there can be thousands, and what stands out is drawn over them.
+void PathView::draw_outlines(QPainter& p, const QTransform& t) {
+  const Colours& d = colours();
+  const double pixel = devicePixelRatioF();
+  if (plain_.isNull() || plain_at_ != t || plain_ink_ != d.ink || plain_.size() != (QSizeF(size()) * pixel).toSize()) {
+    plain_ = QPixmap((QSizeF(size()) * pixel).toSize());
+    plain_.setDevicePixelRatio(pixel);
+    plain_.fill(Qt::transparent);
+    QPainter layer(&plain_);
+    layer.setRenderHints(p.renderHints());
+    layer.setPen(QPen(d.ink, 1));
+    const QRectF seen = t.inverted().mapRect(QRectF(plan_rect()));
+    for (const FeatureOutline& o : outlines_)
+      if (o.box.intersects(seen)) layer.drawPolyline(t.map(o.points));
+    plain_at_ = t;
+    plain_ink_ = d.ink;
+  }
+  p.drawPixmap(0, 0, plain_);
+  for (const FeatureOutline& o : outlines_) {
+    const bool under = o.key == under_mouse_, lit = lit_.contains(o.key);
+    if (!under && !lit) continue;
+    p.setPen(QPen(under ? d.accent : d.ink, lit ? 2.2 : 2));
+    p.drawPolyline(t.map(o.points));
+  }
+}
+
 void PathView::draw_plan(QPainter& p) {
   const Colours& d = colours();
   const QTransform t = to_screen();
@@ -59,19 +85,7 @@ void PathView::draw_plan(QPainter& p) {
           p.drawPolygon(t.map(o.points));
           p.setBrush(Qt::NoBrush);
         }
-  // The plain ones with one pen, and only what is seen; there can be thousands.
-  const QRectF seen = t.inverted().mapRect(QRectF(box));
-  std::vector<const FeatureOutline*> special;
-  p.setPen(QPen(d.ink, 1));
-  for (const FeatureOutline& o : outlines_) {
-    if (lit_.contains(o.key) || o.key == under_mouse_) special.push_back(&o);
-    else if (o.box.intersects(seen)) p.drawPolyline(t.map(o.points));
-  }
-  for (const FeatureOutline* o : special) {
-    const bool under = o->key == under_mouse_;
-    p.setPen(QPen(under ? d.accent : d.ink, lit_.contains(o->key) ? 2.2 : 2));
-    p.drawPolyline(t.map(o->points));
-  }
+  draw_outlines(p, t);
   draw_paths(p, box, {t.m11(), t.m22(), 0, t.dx(), t.dy()}, *plan_image_);
   draw_entries(p, t);
   draw_pulled(p);

@@ -22,6 +22,8 @@ constexpr std::array own_list{
     field<&Holder::clamp_length_mm>("clamp_length_mm", "", "Clamping length", length, "Least length of shank inside")
         .above(0),
     field<&Holder::max_rpm>("max_rpm", "RPMX", "Permitted speed", spindle_speed, "As marked on the holder").above(0),
+    field<&Holder::leads_coolant>("leads_coolant", "", "Coolant through", flag,
+                                  "Off: what comes through the spindle does not reach the cutter"),
     field<&Holder::maker>("maker", "", "Maker", text, "Manufacturer"),
     field<&Holder::order_code>("order_code", "", "Order code", text, "For reordering"),
     field<&Holder::notes>("notes", "", "Notes", text, "For the programmer"),

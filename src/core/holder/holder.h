@@ -35,6 +35,7 @@ struct Holder {
   std::optional<double> clamp_from_mm, clamp_to_mm;  // shank diameters that it takes
   std::optional<double> clamp_length_mm;             // least length of shank inside
   std::optional<double> max_rpm;
+  bool leads_coolant = true;  // from the spindle to the cutter
   std::string maker, order_code, notes;
   std::string source;
   std::optional<int> in_stock, wanted, on_order;

@@ -64,8 +64,19 @@ void check_thread(const BoundHole& hole, double drill_mm, std::vector<Message>& 
 
 void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
   check_places(input, messages);
-  bool over = false, under = false, thread = false;
+  const HolesBefore drilled(input);
+  const double top = top_of(o, input), whole_depth = depth_of(o, input).value_or(0);
+  bool over = false, under = false, thread = false, again = false;
   for (const BoundHole& hole : input.holes) {
+    const DrilledHole* before = again ? nullptr : drilled.at(hole.at);
+    if (before && before->diameter_mm >= o.cutter.diameter_mm.value_or(0) - hole_size_tolerance_mm &&
+        before->bottom_z <= top - depth_at(o, hole, whole_depth) - beyond(o, hole.through) + point_of(o) + 1e-6) {
+      again = true;
+      messages.push_back({Severity::warning,
+                          "hole_made_already",
+                          "features",
+                          {{"feature", hole.key}, {"x_mm", hole.at.x}, {"y_mm", hole.at.y}}});
+    }
     const double wanted = wanted_mm(o, hole), cutter = o.cutter.diameter_mm.value_or(wanted);
     if (!thread && !hole.thread.empty()) {
       thread = true;
