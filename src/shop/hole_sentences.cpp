@@ -25,6 +25,7 @@ constexpr Sentence sentences[] = {
     {"cone_too_small", {{QT_TRANSLATE_NOOP("Words", "Ø{cutter_mm} does not reach the cone of Ø{wanted_mm}")}}},
     {"cone_tip_too_large", {{QT_TRANSLATE_NOOP("Words", "The tip, Ø{tip_mm}, is wider than the cone of Ø{wanted_mm}")}}},
     {"deeper_than_cone", {{QT_TRANSLATE_NOOP("Words", "Depth {depth_mm} is more than the height of the cone, {most_mm}: the side would rub")}}},
+    {"without_effect", {{QT_TRANSLATE_NOOP("Words", "This makes no difference to such an operation")}}},
     {"sink_under_hole", {{QT_TRANSLATE_NOOP("Words", "A countersink of Ø{sink_mm} is not wider than its hole, Ø{hole_mm}")}}},
     {"generic", {{QT_TRANSLATE_NOOP("Words", "{name}: a generic cutter that no library has. Pick a real one, or add this one to a library")}}},
     {"cutter_passed_over", {{QT_TRANSLATE_NOOP("Words", "{name} not taken: {why}")}}},

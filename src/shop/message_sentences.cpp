@@ -264,7 +264,7 @@ constexpr Sentence sentences[] = {
     {"hazard_stress_cracking",
      {{QT_TRANSLATE_NOOP("Words", "{material}: oil and emulsion crack it under stress. Air or water mist")}}},
     {"hazard_dry_only", {{QT_TRANSLATE_NOOP("Words", "{material}: dry or with air")}}},
-    {"cutter_cannot", {{QT_TRANSLATE_NOOP("Words", "A {kind:within} cannot do {operation}")}}},
+    {"cutter_cannot", {{QT_TRANSLATE_NOOP("Words", "Unsuitable for {operation}: {kind:within}")}}},
     {"no_conditions", {{QT_TRANSLATE_NOOP("Words", "No speed and feed: no row fits, and none is typed here")}}},
     {"deeper_than_stock", {{QT_TRANSLATE_NOOP("Words", "Depth {depth_mm} exceeds the stock, {stock_mm}")}}},
     {"plunges_into_solid",

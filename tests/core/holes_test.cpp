@@ -369,6 +369,36 @@ TEST_CASE("from hole to hole the tip stays low, and goes up where a clamp or sto
   CHECK(ups() == 1);
 }
 
+TEST_CASE("what is left on floor and wall is left by every kind, and what makes no difference is said") {
+  Job job = block_job();
+  job.features = {holes_at("h", {{0, 0}}, 12, 10)};
+  const std::pair<const OperationDeclaration*, Cutter> all[] = {
+      {&kinds::drill, proposed_cutter(CutterKind::drill, 11)},
+      {&kinds::ream, proposed_cutter(CutterKind::reamer, 11)},
+      {&kinds::bore, proposed_cutter(CutterKind::boring_bar, 11)},
+      {&kinds::helical_bore, proposed_cutter(CutterKind::end_mill, 8)},
+      {&kinds::spot, proposed_cutter(CutterKind::spot_drill, 14)},
+      {&kinds::centre, proposed_cutter(CutterKind::centre_drill, 8)}};
+  for (const auto& [kind, cutter] : all) {
+    INFO(key_of(kind->kind));
+    Operation o = operation(*kind, cutter, "h");
+    o.leave_wall_mm = 0.5;  // 11 in a hole of 12
+    const double whole = lowest(made(job, o));
+    o.leave_floor_mm = 0.7;
+    CHECK(lowest(made(job, o)) == Approx(whole + 0.7));
+  }
+  Operation drill = operation(kinds::drill, proposed_cutter(CutterKind::drill, 12), "h");
+  CHECK_FALSE(says(job, drill, "cutter_over_hole"));
+  drill.leave_wall_mm = 0.5;
+  CHECK(says(job, drill, "cutter_over_hole"));
+  drill.leave_wall_mm.reset();
+  CHECK_FALSE(says(job, drill, "without_effect", Severity::warning));
+  drill.climb = false;
+  CHECK(says(job, drill, "without_effect", Severity::warning));
+  job.features[0].thread = "M7x9";
+  CHECK(says(job, drill, "thread_unknown", Severity::warning));
+}
+
 TEST_CASE("two holes at one place are told, and one that is deeper than the stock") {
   Job job = block_job();
   job.features = {holes_at("h", {{0, 0}, {20, 0}, {0, 0}}, 8, 10)};

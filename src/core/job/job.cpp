@@ -256,13 +256,26 @@ class Binder {
 
   void bind(const Operation& o) {
     for (const FeatureUse& use : o.features)
-      if (index_.stands(use, messages_)) bind(use.key);
+      if (index_.stands(use, messages_)) {
+        bind(use.key);
+        doubts(use.key);
+      }
     pockets_from(std::move(for_pockets_), input_);
   }
 
  private:
   void fault(const char* code, const std::string& key) {
     messages_.push_back({Severity::error, code, "features", {{"feature", key}}});
+  }
+
+  // What is doubtful about a feature, where it is used: a thread that no standard has, say.
+  void doubts(const std::string& key) {
+    const Feature* f = index_.feature(key);
+    if (!f) return;
+    for (Message& m : check_feature(*f)) {
+      m.property = "features";
+      messages_.push_back(std::move(m));
+    }
   }
 
   void deepest(const std::optional<double>& depth) {

@@ -13,8 +13,8 @@ double edge_mm(const BoundHole& hole) {
 }
 
 std::optional<double> cone_mm(const Operation& o, const BoundHole& hole) {
-  if (o.diameter_mm) return o.diameter_mm;
-  if (hole.chamfer_mm && edge_mm(hole) > 0) return edge_mm(hole) + 2 * *hole.chamfer_mm;
+  if (o.diameter_mm) return left_of(o, *o.diameter_mm);
+  if (hole.chamfer_mm && edge_mm(hole) > 0) return left_of(o, edge_mm(hole) + 2 * *hole.chamfer_mm);
   return std::nullopt;
 }
 
@@ -72,7 +72,7 @@ void trace_cones(PathContext& c) {
   const Operation& o = c.operation;
   trace_holes(c, [&](const BoundHole& hole) {
     CycleCall cycle;
-    cycle.bottom_z = c.top - cone_depth_at(o, hole).value_or(c.depth);
+    cycle.bottom_z = c.top - cone_depth_at(o, hole).value_or(c.depth) + o.leave_floor_mm.value_or(0);
     cycle.dwell_s = o.dwell_s.value_or(0);
     cycle.feed_mm_min = c.tracer.feeds().cut;
     return cycle;

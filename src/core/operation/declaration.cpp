@@ -184,6 +184,14 @@ std::vector<Message> check_operation(const Operation& o, const OperationInput& i
     add(Severity::error, "cutter_cannot", "cutter",
         {{"kind", std::string(label_of(o.cutter.kind))}, {"operation", std::string(label_of(o.operation))}});
   if (o.generic_cutter) add(Severity::warning, "generic", "cutter", {{"name", o.cutter.name}});
+  if (!kind.milling) {
+    // Of a hole, the feed along its axis is all there is.
+    for (const auto& [key, given] : {std::pair{"own_plunge_mm_min", o.own_plunge_mm_min.has_value()},
+                                     {"own_ramp_mm_min", o.own_ramp_mm_min.has_value()},
+                                     {"own_ae_mm", o.own_ae_mm.has_value()},
+                                     {"climb", !o.climb}})
+      if (given) add(Severity::warning, "without_effect", key);
+  }
   if (!depth) add(Severity::error, "missing", "depth_mm");
   if (!o.taken.n_rpm || !o.taken.vf_mm_min) add(Severity::error, "no_conditions", "taken");
   if (depth && kind.milling && o.taken.ap_mm && *depth / *o.taken.ap_mm > most_passes)

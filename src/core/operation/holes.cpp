@@ -324,7 +324,7 @@ std::vector<std::uint32_t> short_way(const std::vector<Point2>& given) {
 }
 
 double depth_at(const Operation& o, const BoundHole& hole, double depth) {
-  return o.depth_mm.value_or(hole.depth_mm.value_or(depth));
+  return o.depth_mm.value_or(hole.depth_mm.value_or(depth)) - o.leave_floor_mm.value_or(0);
 }
 
 void trace_holes(PathContext& c, const std::function<CycleCall(const BoundHole&)>& cycle_at) {

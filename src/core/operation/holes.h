@@ -22,8 +22,13 @@ double length_of_way(const std::vector<Point2>& places, const std::vector<std::u
 // are found here. From hole to hole the tip stays low where nothing stands in the way.
 void trace_holes(PathContext& context, const std::function<CycleCall(const BoundHole&)>& cycle_at);
 
-// Of one hole: typed, else the feature's, else of the operation.
+// Of one hole: typed, else the feature's, else of the operation; less what is left on the floor.
 double depth_at(const Operation& operation, const BoundHole& hole, double depth_mm);
+
+// A size less what is left on the wall.
+inline double left_of(const Operation& operation, double size_mm) {
+  return size_mm - 2 * operation.leave_wall_mm.value_or(0);
+}
 
 // That there are holes, and no two at one place.
 void check_places(const OperationInput& input, std::vector<Message>& messages);

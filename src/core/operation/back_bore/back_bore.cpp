@@ -37,8 +37,8 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
     messages.push_back(
         {Severity::error, "back_bore_below_stock", "depth_mm", {{"depth_mm", depth}, {"stock_mm", stock}}});
   for (const BoundHole& hole : input.holes) {
-    if (o.diameter_mm && std::abs(*o.diameter_mm - d_of(o)) > hole_size_tolerance_mm) {
-      misfits_size(o.cutter, *o.diameter_mm, hole_size_tolerance_mm, messages);
+    if (o.diameter_mm && std::abs(left_of(o, *o.diameter_mm) - d_of(o)) > hole_size_tolerance_mm) {
+      misfits_size(o.cutter, left_of(o, *o.diameter_mm), hole_size_tolerance_mm, messages);
       return;
     }
     if (hole.diameter_mm > 0 && passing_mm(o.cutter) >= hole.diameter_mm) {
@@ -57,8 +57,8 @@ void trace(PathContext& c) {
     CycleCall cycle;
     cycle.kind = CycleKind::back_bore;
     cycle.retract_z = below(o, c.input);
-    // Its upper edge cuts the shoulder.
-    cycle.bottom_z = c.top - depth_at(o, hole, c.depth) - head_of(o);
+    // Its upper edge cuts the shoulder; what is left is below it.
+    cycle.bottom_z = c.top - depth_at(o, hole, c.depth) - 2 * o.leave_floor_mm.value_or(0) - head_of(o);
     cycle.shift_mm = shift_of(o);
     cycle.dwell_s = o.dwell_s.value_or(0);
     cycle.feed_mm_min = c.tracer.feeds().cut;
@@ -76,7 +76,7 @@ std::vector<std::string> propose(const Offer& offer, Operation& o) {
 }
 
 void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
-  if (o.diameter_mm) misfits_size(cutter, *o.diameter_mm, hole_size_tolerance_mm, messages);
+  if (o.diameter_mm) misfits_size(cutter, left_of(o, *o.diameter_mm), hole_size_tolerance_mm, messages);
   for (const BoundHole& hole : input.holes)
     if (messages.empty() && hole.diameter_mm > 0 && passing_mm(cutter) >= hole.diameter_mm)
       messages.push_back({Severity::error,

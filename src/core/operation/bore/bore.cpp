@@ -24,7 +24,7 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
   const HolesBefore drilled(input);
   const double d = o.cutter.diameter_mm.value_or(0), top = top_of(o, input), depth = depth_of(o, input).value_or(0);
   for (const BoundHole& hole : input.holes) {
-    const double wanted = o.diameter_mm.value_or(hole.diameter_mm);
+    const double wanted = left_of(o, o.diameter_mm.value_or(hole.diameter_mm));
     if (wanted > 0 && std::abs(d - wanted) > hole_size_tolerance_mm) {
       // Within its range it only has to be set.
       messages.push_back({can_be(o.cutter, wanted) ? Severity::warning : Severity::error,
@@ -67,7 +67,7 @@ std::vector<std::string> propose(const Offer& offer, Operation& o) {
 
 void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
   for (const BoundHole& hole : input.holes) {
-    const double wanted = o.diameter_mm.value_or(hole.diameter_mm);
+    const double wanted = left_of(o, o.diameter_mm.value_or(hole.diameter_mm));
     if (wanted > 0 && !can_be(cutter, wanted)) misfits_size(cutter, wanted, hole_size_tolerance_mm, messages);
     if (!messages.empty()) return;
   }
@@ -75,7 +75,7 @@ void misfits(const Operation& o, const OperationInput& input, const Cutter& cutt
 
 std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {
   if (input.holes.empty()) return std::nullopt;
-  const double d = o.diameter_mm.value_or(input.holes.front().diameter_mm);
+  const double d = left_of(o, o.diameter_mm.value_or(input.holes.front().diameter_mm));
   if (!(d > 0)) return std::nullopt;
   return WantedCutter{CutterKind::boring_bar, d, {}, depth_of(o, input).value_or(0)};
 }

@@ -18,7 +18,7 @@ std::optional<double> depth_for(const Cutter& c, double wide) {
 std::optional<double> depth_of_centre(const Operation& o, const OperationInput&) {
   if (o.depth_mm) return o.depth_mm;
   if (!o.cutter.step_diameter_mm) return std::nullopt;
-  return depth_for(o.cutter, o.diameter_mm.value_or(2.12 * *o.cutter.step_diameter_mm));
+  return depth_for(o.cutter, left_of(o, o.diameter_mm.value_or(2.12 * *o.cutter.step_diameter_mm)));
 }
 
 void misfits(const Operation& o, const OperationInput&, const Cutter& cutter, std::vector<Message>& messages) {
@@ -43,7 +43,7 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
 void trace(PathContext& c) {
   trace_holes(c, [&](const BoundHole&) {
     CycleCall cycle;
-    cycle.bottom_z = c.top - c.depth;
+    cycle.bottom_z = c.top - c.depth + c.operation.leave_floor_mm.value_or(0);
     cycle.dwell_s = c.operation.dwell_s.value_or(0);
     cycle.feed_mm_min = c.tracer.feeds().cut;
     return cycle;

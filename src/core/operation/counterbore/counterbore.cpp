@@ -14,7 +14,7 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
   check_places(input, messages);
   const HolesBefore drilled(input);
   const double d = o.cutter.diameter_mm.value_or(0);
-  if (o.diameter_mm) misfits_size(o.cutter, *o.diameter_mm, hole_size_tolerance_mm, messages);
+  if (o.diameter_mm) misfits_size(o.cutter, left_of(o, *o.diameter_mm), hole_size_tolerance_mm, messages);
   for (const BoundHole& hole : input.holes) {
     // The feature may be the hole or the recess itself.
     if (!o.diameter_mm && hole.diameter_mm > 0 && d < hole.diameter_mm - hole_size_tolerance_mm) {
@@ -51,7 +51,7 @@ constexpr Role roles[] = {Role::hole};
 
 void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
   for (const BoundHole& hole : input.holes) {
-    const double wanted = o.diameter_mm.value_or(hole.diameter_mm);
+    const double wanted = left_of(o, o.diameter_mm.value_or(hole.diameter_mm));
     if (wanted > 0) misfits_size(cutter, wanted, hole_size_tolerance_mm, messages);
     if (!messages.empty()) return;
   }
@@ -59,7 +59,7 @@ void misfits(const Operation& o, const OperationInput& input, const Cutter& cutt
 
 std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {
   if (input.holes.empty()) return std::nullopt;
-  const double d = o.diameter_mm.value_or(input.holes.front().diameter_mm);
+  const double d = left_of(o, o.diameter_mm.value_or(input.holes.front().diameter_mm));
   if (!(d > 0)) return std::nullopt;
   return WantedCutter{CutterKind::counterbore, d, {}, depth_of(o, input).value_or(0)};
 }

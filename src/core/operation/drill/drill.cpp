@@ -18,9 +18,10 @@ double beyond(const Operation& o, bool through) {
 }
 
 bool pecks(const Operation& o) { return o.cycle != DrillCycle::straight || o.peck_mm.has_value(); }
-// Typed, else the depth of cut of a row for pecking, else the diameter.
+// Typed, also as depth of cut, else that of a row for pecking, else the diameter.
 double peck_of(const Operation& o) {
   if (o.peck_mm) return *o.peck_mm;
+  if (o.own_ap_mm) return *o.own_ap_mm;
   const bool of_row = o.operation == OperationKind::peck && o.taken.ap_mm;
   return of_row ? *o.taken.ap_mm : o.cutter.diameter_mm.value_or(1);
 }
@@ -28,12 +29,12 @@ double peck_of(const Operation& o) {
 // The drill of a hole: typed, else as the hole is stated, less what a fine tolerance leaves for the reamer, else the
 // tapping drill of its thread.
 double wanted_mm(const Operation& o, const BoundHole& hole) {
-  if (o.diameter_mm) return *o.diameter_mm;
+  if (o.diameter_mm) return left_of(o, *o.diameter_mm);
   if (hole.diameter_mm > 0 && is_fine(hole.tolerance))
-    return hole.diameter_mm - allowance_mm(OperationKind::ream, hole.diameter_mm);
-  if (hole.diameter_mm > 0 || hole.thread.empty()) return hole.diameter_mm;
+    return left_of(o, hole.diameter_mm - allowance_mm(OperationKind::ream, hole.diameter_mm));
+  if (hole.diameter_mm > 0 || hole.thread.empty()) return hole.diameter_mm > 0 ? left_of(o, hole.diameter_mm) : 0;
   const auto thread = parse_thread(hole.thread);
-  return thread ? thread->tapping_drill_mm : 0;
+  return thread ? left_of(o, thread->tapping_drill_mm) : 0;
 }
 
 bool is_finished_later(const BoundHole& hole) { return !hole.thread.empty() || is_fine(hole.tolerance); }
@@ -42,13 +43,7 @@ bool is_finished_later(const BoundHole& hole) { return !hole.thread.empty() || i
 // (ISO 965-1, from memory: M10 8.376 + 0.300).
 void check_thread(const BoundHole& hole, double drill_mm, std::vector<Message>& messages) {
   const auto thread = parse_thread(hole.thread);
-  if (!thread) {
-    messages.push_back({Severity::warning,
-                        "thread_unknown",
-                        "features",
-                        {{"thread", hole.thread}, {"why", thread.error().text}}});
-    return;
-  }
+  if (!thread) return;  // told of the feature
   const double most = std::max(thread->forming_drill_mm() + 0.1, thread->minor_mm() + 0.2 * thread->pitch_mm);
   if (drill_mm > most + 1e-6)
     messages.push_back({Severity::error,
@@ -82,10 +77,11 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
       thread = true;
       check_thread(hole, cutter, messages);
     }
-    if (!over && hole.diameter_mm > 0 && cutter > hole.diameter_mm + 1e-6) {
+    const double most = left_of(o, hole.diameter_mm);
+    if (!over && hole.diameter_mm > 0 && cutter > most + 1e-6) {
       over = true;
       messages.push_back(
-          {Severity::error, "cutter_over_hole", "cutter", {{"cutter_mm", cutter}, {"hole_mm", hole.diameter_mm}}});
+          {Severity::error, "cutter_over_hole", "cutter", {{"cutter_mm", cutter}, {"hole_mm", most}}});
     } else if (!under && (o.diameter_mm || !is_finished_later(hole)) && cutter < wanted - 0.5) {
       under = true;
       messages.push_back(

@@ -13,8 +13,7 @@ using std::numbers::pi;
 
 double bore_mm(const Operation& o, const BoundHole& hole) { return o.diameter_mm.value_or(hole.diameter_mm); }
 double bottom_of(const Operation& o, const BoundHole& hole, double top, double depth) {
-  return top - depth_at(o, hole, depth) - (hole.through ? o.breakthrough_mm.value_or(0) : 0) +
-         o.leave_floor_mm.value_or(0);
+  return top - depth_at(o, hole, depth) - (hole.through ? o.breakthrough_mm.value_or(0) : 0);
 }
 
 class Bore {

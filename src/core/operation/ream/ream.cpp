@@ -24,12 +24,13 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
   const double d = o.cutter.diameter_mm.value_or(0), top = top_of(o, input), depth = depth_of(o, input).value_or(0);
   bool size = false, allowance = false;
   for (const BoundHole& hole : input.holes) {
-    if (!size && hole.diameter_mm > 0 && std::abs(d - hole.diameter_mm) > 0.02) {
+    const double wanted = left_of(o, hole.diameter_mm);
+    if (!size && hole.diameter_mm > 0 && std::abs(d - wanted) > 0.02) {
       size = true;
       messages.push_back({Severity::error,
-                          d > hole.diameter_mm ? "cutter_over_hole" : "cutter_under_hole",
+                          d > wanted ? "cutter_over_hole" : "cutter_under_hole",
                           "cutter",
-                          {{"cutter_mm", d}, {"hole_mm", hole.diameter_mm}}});
+                          {{"cutter_mm", d}, {"hole_mm", wanted}}});
     }
     const DrilledHole* before = drilled.at(hole.at);
     check_hole_before(input, hole, before, bottom_of(o, hole, top, depth), hole.through ? 0 : lead_of(o), messages);
@@ -67,16 +68,16 @@ std::vector<std::string> propose(const Offer& offer, Operation& o) {
   return holes;
 }
 
-void misfits(const Operation&, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
+void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
   for (const BoundHole& hole : input.holes) {
-    if (hole.diameter_mm > 0) misfits_size(cutter, hole.diameter_mm, 0.02, messages);
+    if (hole.diameter_mm > 0) misfits_size(cutter, left_of(o, hole.diameter_mm), 0.02, messages);
     if (!messages.empty()) return;
   }
 }
 
 std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {
   if (input.holes.empty() || !(input.holes.front().diameter_mm > 0)) return std::nullopt;
-  return WantedCutter{CutterKind::reamer, input.holes.front().diameter_mm, {}, depth_of(o, input).value_or(0)};
+  return WantedCutter{CutterKind::reamer, left_of(o, input.holes.front().diameter_mm), {}, depth_of(o, input).value_or(0)};
 }
 
 }  // namespace

@@ -55,6 +55,7 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
                         "features",
                         {{"hole_mm", before->diameter_mm}, {"right_mm", *right}}});
   }
+  if (o.leave_wall_mm) messages.push_back({Severity::warning, "without_effect", "leave_wall_mm", {}});
   // Typed values have to be in step.
   const double n = o.taken.n_rpm.value_or(0), pitch = o.cutter.pitch_mm.value_or(0);
   if (o.taken.vf_mm_min && n > 0 && std::abs(*o.taken.vf_mm_min - n * pitch) > 1e-6 * n * pitch)
