@@ -7,6 +7,7 @@
 #include <numbers>
 #include <tuple>
 
+#include "core/base/parallel.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -418,7 +419,12 @@ void retake(const ShopState& state, const Resolver& resolver, const Job& job, Op
 }
 
 Job retaken(const ShopState& state, const Resolver& resolver, Job job) {
-  for (Operation& o : job.operations) retake(state, resolver, job, o);
+  std::vector<Operation> anew = job.operations;
+  constexpr std::size_t in_one_part = 100;
+  in_parts(anew.size(), in_one_part, [&](std::size_t first, std::size_t last) {
+    for (std::size_t i = first; i < last; ++i) retake(state, resolver, job, anew[i]);
+  });
+  job.operations = std::move(anew);
   return job;
 }
 

@@ -59,6 +59,7 @@ class Planner {
   Planner(const PlanRequest& request, const PlanProgress& go_on)
       : request_(request), job_(*request.job), index_(job_), go_on_(go_on) {
     if (request.cache) known_ = request.cache->known();
+    same_ground_ = is_same_ground();
     for (const Operation& o : job_.operations) setups_.push_back(setup_of(job_, o));
   }
 
@@ -66,6 +67,11 @@ class Planner {
     JobPlan plan;
     for (std::size_t i = 0; i < job_.operations.size(); ++i) {
       const Operation& o = job_.operations[i];
+      if (is_unchanged(i, plan.operations)) {
+        keep(i, known_->operations.at(o.id), plan);
+        continue;
+      }
+      changed_holes_ = changed_holes_ || declaration(o.path).takes(Role::hole);
       auto now = std::make_shared<PlannedOperation>();
       std::vector<Message> binding;
       now->input = input_of(job_, index_, o, request_.rules, binding);
@@ -77,34 +83,76 @@ class Planner {
       now->reach = reach_of(o, now->input);
       for (std::size_t k = 0; k < i; ++k)
         if (same_setup(k, i) && plan.operations[k]->reach.meets(now->reach)) now->after.push_back(plan.operations[k]);
-      const auto before = known_.find(o.id);
-      if (before != known_.end() && same(*before->second, *now)) {
-        plan.operations.push_back(before->second);
-      } else {
-        done_ = static_cast<double>(i) / static_cast<double>(job_.operations.size());
-        if (!stopped_ && go_on_) stopped_ = !go_on_(done_);
-        if (stopped_) now->messages.push_back({Severity::error, "path_stopped", "features", {}});
-        else if (!has_error(binding)) make(plan.operations, i, stock, *now);
-        now->messages.insert(now->messages.begin(), binding.begin(), binding.end());
-        ++plan.planned_anew;
-        plan.operations.push_back(std::move(now));
+      const auto before = known_->operations.find(o.id);
+      if (before != known_->operations.end() && same(*before->second, *now)) {
+        keep(i, before->second, plan);
+        continue;
       }
-      std::vector<Message> faults = plan.operations.back()->messages;
-      if (const auto lacks = request_.of_machine.find(o.id); lacks != request_.of_machine.end())
-        faults.insert(faults.end(), lacks->second.begin(), lacks->second.end());
-      for (Message& m : never_messages(o.taken.trail, o.taken.source_text)) faults.push_back(std::move(m));
-      plan.faults.push_back(std::move(faults));
-      plan.figures.push_back(figures_of(plan.operations.back()->path, request_.rapids));
+      done_ = static_cast<double>(i) / static_cast<double>(job_.operations.size());
+      if (!stopped_ && go_on_) stopped_ = !go_on_(done_);
+      if (stopped_) now->messages.push_back({Severity::error, "path_stopped", "features", {}});
+      else if (!has_error(binding)) make(plan.operations, i, stock, *now);
+      now->messages.insert(now->messages.begin(), binding.begin(), binding.end());
+      ++plan.planned_anew;
+      keep(i, std::move(now), plan);
     }
     if (request_.cache && !stopped_) {
-      PlanCache::Known known;
-      for (std::size_t i = 0; i < job_.operations.size(); ++i) known[job_.operations[i].id] = plan.operations[i];
+      PlanCache::Known known{{}, request_.job, request_.rules, request_.holders};
+      for (std::size_t i = 0; i < job_.operations.size(); ++i)
+        known.operations[job_.operations[i].id] = plan.operations[i];
       request_.cache->keep(std::move(known));
     }
     return plan;
   }
 
  private:
+  void keep(std::size_t i, std::shared_ptr<const PlannedOperation> planned, JobPlan& plan) const {
+    const Operation& o = job_.operations[i];
+    std::vector<Message> faults = planned->messages;
+    if (const auto lacks = request_.of_machine.find(o.id); lacks != request_.of_machine.end())
+      faults.insert(faults.end(), lacks->second.begin(), lacks->second.end());
+    for (Message& m : never_messages(o.taken.trail, o.taken.source_text)) faults.push_back(std::move(m));
+    plan.faults.push_back(std::move(faults));
+    plan.figures.push_back(figures_of(planned->path, request_.rapids));
+    plan.operations.push_back(std::move(planned));
+  }
+
+  // Whether drawing, features, setups, rules and the order of the operations are those of what was planned last.
+  bool is_same_ground() const {
+    const Job* last = known_->job.get();
+    return last && last->part == job_.part && known_->rules == request_.rules && last->features == job_.features &&
+           last->setups == job_.setups &&
+           std::equal(last->operations.begin(), last->operations.end(), job_.operations.begin(), job_.operations.end(),
+                      [](const Operation& a, const Operation& b) { return a.id == b.id; });
+  }
+
+  static const std::vector<HolderStep>& holder_in(const std::map<Id, std::vector<HolderStep>>& holders, const Id& id) {
+    static const std::vector<HolderStep> none;
+    const auto found = holders.find(id);
+    return found == holders.end() ? none : found->second;
+  }
+
+  // The same operation on the same ground, behind the same cuts.
+  bool is_unchanged(std::size_t i, const PlannedOperations& before) {
+    const Operation& o = job_.operations[i];
+    if (!same_ground_ || !(known_->job->operations[i] == o)) return false;
+    const auto found = known_->operations.find(o.id);
+    if (found == known_->operations.end()) return false;
+    const PlannedOperation& known = *found->second;
+    // What is drilled before belongs to its ground.
+    const OperationDeclaration& kind = declaration(o.path);
+    if (changed_holes_ && (kind.takes(Role::hole) || kind.takes(Role::pocket))) return false;
+    if (holder_in(known_->holders, o.id) != holder_in(request_.holders, o.id)) return false;
+    if (stock_of_setup(i).grid_mm != known.grid_mm) return false;
+    std::size_t at = 0;
+    for (std::size_t k = 0; k < i; ++k) {
+      if (!same_setup(k, i) || !before[k]->reach.meets(known.reach)) continue;
+      if (at >= known.after.size() || !cut_alike(known.after[at], before[k])) return false;
+      ++at;
+    }
+    return at == known.after.size();
+  }
+
   bool same_setup(std::size_t a, std::size_t b) const { return setups_[a] == setups_[b]; }
 
   static bool same(const PlannedOperation& a, const PlannedOperation& b) {
@@ -166,9 +214,10 @@ class Planner {
   const Job& job_;
   JobIndex index_;
   const PlanProgress& go_on_;
-  PlanCache::Known known_;
+  std::shared_ptr<const PlanCache::Known> known_ = std::make_shared<const PlanCache::Known>();
   std::vector<const Setup*> setups_;  // of each operation
   std::map<const Setup*, SetupStock> stocks_;
+  bool same_ground_ = false, changed_holes_ = false;
   double done_ = 0;
   unsigned asked_ = 0;
   bool stopped_ = false;
@@ -176,13 +225,14 @@ class Planner {
 
 }  // namespace
 
-PlanCache::Known PlanCache::known() const {
+std::shared_ptr<const PlanCache::Known> PlanCache::known() const {
   const std::lock_guard lock(mutex_);
   return known_;
 }
 void PlanCache::keep(Known known) {
+  auto kept = std::make_shared<const Known>(std::move(known));
   const std::lock_guard lock(mutex_);
-  known_ = std::move(known);
+  known_ = std::move(kept);
 }
 
 Trail PlannedOperation::trail() const {

@@ -34,13 +34,20 @@ using PlannedOperations = std::vector<std::shared_ptr<const PlannedOperation>>;
 // Safe from several threads.
 class PlanCache {
  public:
-  using Known = std::map<Id, std::shared_ptr<const PlannedOperation>>;
-  Known known() const;
+  // `job`, `rules` and `holders`: what all of it was planned from. An operation that is the same there, on the same
+  // ground, is known without binding its geometry again.
+  struct Known {
+    std::map<Id, std::shared_ptr<const PlannedOperation>> operations;
+    std::shared_ptr<const Job> job;
+    PathRules rules;
+    std::map<Id, std::vector<HolderStep>> holders;
+  };
+  std::shared_ptr<const Known> known() const;  // never null
   void keep(Known known);
 
  private:
   mutable std::mutex mutex_;
-  Known known_;
+  std::shared_ptr<const Known> known_ = std::make_shared<const Known>();
 };
 
 PathRules path_rules(const ShopSettings& settings);

@@ -226,3 +226,40 @@ TEST_CASE("only what a kind works on can be picked for it") {
   CHECK(picked(3));
   CHECK(feature_clicked(job, 2, "HOLES/1", true, UnitSystem::metric).has_value());
 }
+
+TEST_CASE("what is planned with a memory is what is planned without one, whatever was changed before") {
+  const ShopState state = demo_state();
+  const Resolver resolver(state.tables.shared(), state.resolver_options());
+  for (const char* name : {"Roller end cap", "Two holes", "Gear cover"}) {
+    Job job = *state.job(state.jobs.named(name)->id);
+    const auto cache = std::make_shared<PlanCache>();
+    const std::vector<std::function<void(Job&)>> changes = {
+        [](Job&) {},
+        [](Job& j) { j.operations.back().depth_mm = 9; },
+        [](Job& j) { j.operations[1].leave_floor_mm = 0.4; },
+        [](Job& j) { j.operations[0].taken.vf_mm_min = 321; },
+        [](Job& j) { j.features.front().depth_mm = 3; },
+        [](Job& j) { j.features.back().diameter_mm = 7; },
+        [](Job& j) { j.setups[0].z_high_mm = 1; },
+        [](Job& j) { std::swap(j.operations[0], j.operations[1]); },
+        [](Job& j) { j.operations.erase(j.operations.begin() + 1); },
+        [](Job& j) { j.operations[1].cutter.diameter_mm = *j.operations[1].cutter.diameter_mm * 0.9; },
+        [](Job& j) { j.setups[0].clearance_mm = 22; },
+        [&](Job& j) {
+          j.material = state.materials.named("42CrMo4 +QT")->id;
+          j = retaken(state, resolver, std::move(j));
+        }};
+    for (std::size_t i = 0; i < changes.size(); ++i) {
+      INFO(name << ", change " << i);
+      changes[i](job);
+      const PlanRequest with = plan_request(state, job, cache), without = plan_request(state, job);
+      const JobPlan a = plan_job(with), b = plan_job(without);
+      CHECK(program_of(with, a) == program_of(without, b));
+      for (std::size_t k = 0; k < job.operations.size(); ++k) {
+        CHECK(a.faults[k] == b.faults[k]);
+        CHECK(a.operations[k]->path.moves.size() == b.operations[k]->path.moves.size());
+      }
+      CHECK(plan_job(with).planned_anew == 0);
+    }
+  }
+}
