@@ -336,6 +336,61 @@ TEST_CASE("no answer is an answer; what is not found names the nearest") {
   refused(run({"program", "--shop", words.fileName(), "--job", "x", "-o", d.dir.filePath("x.nc")}), "words.pecorra");
 }
 
+TEST_CASE("holes of a job file: the cutter by itself with its reasons, a generic one marked, whole helices told") {
+  Demo d;
+  const QString file = d.dir.filePath("holes.json");
+  QFile out(file);
+  REQUIRE(out.open(QIODevice::WriteOnly));
+  out.write(R"({"format_version": 1, "name": "Holes", "machine": "Fettler 6", "material": "C45",
+    "stock": {"x_mm": [0, 100], "y_mm": [0, 60], "z_mm": [-20, 0]}, "clearance_mm": 15,
+    "features": [{"id": "m", "kind": "holes", "at": [[20, 20], [80, 20]], "depth_mm": 10, "thread": "M8"},
+                 {"id": "odd", "kind": "holes", "at": [[50, 40]], "diameter_mm": 7.77, "depth_mm": 10},
+                 {"id": "wide", "kind": "holes", "at": [[50, 20]], "diameter_mm": 24, "depth_mm": 8}],
+    "operations": [{"kind": "drill", "features": ["m"], "cutter": "auto", "depth_mm": 15, "depth_to": "full_diameter"},
+                   {"kind": "tap", "features": ["m"], "cutter": "auto"},
+                   {"kind": "drill", "features": ["odd"], "cutter": "auto"},
+                   {"kind": "helical_bore", "features": ["wide"], "cutter": "auto"}]})");
+  out.close();
+  const Run made = run({"job", "new", "--shop", d.shop, file});
+  INFO(made.error);
+  REQUIRE(made.code == 0);
+  const Json answer = Json::parse(made.out)["operations"];
+  const auto says = [&](std::size_t i, const char* code) {
+    return std::any_of(answer[i]["messages"].begin(), answer[i]["messages"].end(),
+                       [&](const Json& m) { return m["code"] == code; });
+  };
+  CHECK(says(0, "cutter_chosen"));
+  CHECK(says(0, "cutter_passed_over"));
+  CHECK(answer[1]["status"] != "error");
+  CHECK(answer[2]["status"] == "warning");
+  CHECK(says(2, "generic"));
+  const Json paths = Json::parse(run({"toolpath", "--shop", d.shop, "--job", "Holes"}).out)["operations"];
+  CHECK(paths[0]["cutter"]["diameter_mm"] == 6.8);
+  double lowest = 0;
+  for (const Json& m : paths[1]["moves"]) {
+    lowest = std::min(lowest, m["to"][2].get<double>());
+    if (m["to"][2] < 0) CHECK(m["feed"] == paths[1]["n_rpm"].get<double>() * 1.25);
+  }
+  CHECK(lowest == Approx(-15));  // full thread, and four threads of lead
+  int turns = 0;
+  for (const Json& m : paths[3]["moves"])
+    if (m.contains("arc") && m["kind"] == "ramp") turns = m["arc"]["turns"];
+  CHECK(turns > 2);
+  // Shown and made again it is the same, the generic cutter among it.
+  const Run shown = run({"job", "show", "--shop", d.shop, "--job", "Holes"});
+  Json again = Json::parse(shown.out);
+  CHECK(again["operations"][2]["cutter"].contains("generic"));
+  again["name"] = "Holes again";
+  QFile second(d.dir.filePath("again.json"));
+  REQUIRE(second.open(QIODevice::WriteOnly));
+  second.write(QByteArray::fromStdString(again.dump()));
+  second.close();
+  REQUIRE(run({"job", "new", "--shop", d.shop, second.fileName()}).code == 0);
+  Json same = Json::parse(run({"job", "show", "--shop", d.shop, "--job", "Holes again"}).out);
+  same["name"] = "Holes again";
+  CHECK(same == again);
+}
+
 TEST_CASE("a job is made from a file, checked, shown, updated from its sources, and its moves are told") {
   Demo d;
   const QString file = d.dir.filePath("cover.json");
@@ -352,7 +407,8 @@ TEST_CASE("a job is made from a file, checked, shown, updated from its sources, 
     "operations": [{"kind": "pocket", "name": "Floor", "features": ["p1"],
                     "cutter": {"library": "Bronze and light", "number": 46}, "own": {"ap_mm": 4, "ae_mm": 3}},
                    {"kind": "drill", "name": "Holes", "features": ["h1"], "cutter": "auto"},
-                   {"kind": "profile", "name": "Too deep", "features": ["edge"], "depth_mm": 80, "cutter": "auto"}]})");
+                   {"kind": "profile", "name": "Too deep", "features": ["edge"], "depth_mm": 80,
+                    "cutter": {"library": "Bronze and light", "number": 52}}]})");
   const Run made = run({"job", "new", "--shop", d.shop, file});
   INFO(made.error);
   REQUIRE(made.code == 0);
