@@ -52,7 +52,8 @@ double plain_way(std::vector<Point2> p) {
         const double saved = d(p[i - 1], p[i]) + d(p[i + length - 1], p[i + length]) - d(p[i - 1], p[i + length]);
         for (std::size_t k = 0; k + 1 < n; ++k) {
           if (k + 1 >= i && k < i + length) continue;
-          const double as_is = d(p[k], p[i]) + d(p[i + length - 1], p[k + 1]), turned = d(p[k], p[i + length - 1]) + d(p[i], p[k + 1]);
+          const double as_is = d(p[k], p[i]) + d(p[i + length - 1], p[k + 1]),
+                       turned = d(p[k], p[i + length - 1]) + d(p[i], p[k + 1]);
           if (std::min(as_is, turned) - d(p[k], p[k + 1]) >= saved - 1e-9) continue;
           if (turned < as_is) std::reverse(at(i), at(i + length));
           if (k < i) std::rotate(at(k + 1), at(i), at(i + length));
@@ -117,8 +118,8 @@ void very_many() {
   });
   std::string program;
   const double written = seconds_of([&] { program = program_of(plan_request(state, shared), plan); });
-  fmt::print("100,000 holes: planned {:.0f} ms, {} moves; drawn {:.0f} ms; program {:.0f} ms, {} bytes\n", planned * 1e3,
-             plan.operations[0]->path.moves.size(), drawn * 1e3, written * 1e3, program.size());
+  fmt::print("100,000 holes: planned {:.0f} ms, {} moves; drawn {:.0f} ms; program {:.0f} ms, {} bytes\n",
+             planned * 1e3, plan.operations[0]->path.moves.size(), drawn * 1e3, written * 1e3, program.size());
 }
 
 void match() {
@@ -148,22 +149,22 @@ void match() {
   std::string name;
   for (int k = 0; k < 7; ++k)
     ours = std::min(ours, seconds_of([&] {
-      CutterSearch search(state, resolver, job, o);
-      if (const auto best = search.best()) name = best->cutter->name;
-      search.first(4);
-    }));
+                      CutterSearch search(state, resolver, job, o);
+                      if (const auto best = search.best()) name = best->cutter->name;
+                      search.first(4);
+                    }));
   const WorkMaterial& material = *state.materials.find(job.material);
   const Machine& machine = *state.machines.find(job.machine);
   int found = 0;
   for (int k = 0; k < 3; ++k)
     all = std::min(all, seconds_of([&] {
-      found = 0;
-      for (const Cutter& c : state.cutters)
-        found += resolver
-                     .resolve(key_as_used(state, resolver, c), resolver.key_of(material), resolver.key_of(machine),
-                              query_for(state, job, o))
-                     .found();
-    }));
+                     found = 0;
+                     for (const Cutter& c : state.cutters)
+                       found += resolver
+                                    .resolve(key_as_used(state, resolver, c), resolver.key_of(material),
+                                             resolver.key_of(machine), query_for(state, job, o))
+                                    .found();
+                   }));
   fmt::print(
       "a cutter among {}: {:.1f} ms with its reasons ({}; a frame is 16.7); resolving each once {:.1f} ms ({} with "
       "conditions); ratio {:.2f}\n",

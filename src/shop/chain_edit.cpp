@@ -41,9 +41,9 @@ Change added_operations(const Job& job, std::vector<Operation> operations) {
     if (o.id.is_null()) o.id = new_id();
     changed.operations.push_back(std::move(o));
   }
-  return job_change(count == 1 ? QObject::tr("New operation: %1").arg(first)
-                               : QObject::tr("%1 new operations").arg(count),
-                    job, changed);
+  return job_change(
+      count == 1 ? QObject::tr("New operation: %1").arg(first) : QObject::tr("%1 new operations").arg(count), job,
+      changed);
 }
 
 }  // namespace pecorra

@@ -106,7 +106,8 @@ void CutterSearch::sort(std::size_t most) {
 
 std::vector<CutterOption> CutterSearch::first(std::size_t most) {
   std::vector<CutterOption> out, without;  // conditions
-  for (std::size_t looked = 0, block = std::max<std::size_t>(most, 64); out.size() + without.size() < most; block *= 2) {
+  for (std::size_t looked = 0, block = std::max<std::size_t>(most, 64); out.size() + without.size() < most;
+       block *= 2) {
     sort(looked + block);
     const std::size_t end = std::min(all_.size(), looked + block);
     for (; looked < end && out.size() + without.size() < most; ++looked) {
@@ -129,8 +130,9 @@ std::optional<CutterOption> CutterSearch::best() {
     sort(looked + block);
     for (const std::size_t end = std::min(all_.size(), looked + block); looked < end; ++looked) {
       CutterOption& option = all_[looked];
-      const bool worse = found && (!option.fits() || option.here != found->here || option.in_job != found->in_job || !option.other_holder != !found->other_holder ||
-                                   option.generic != found->generic || option.off > found->off + another_kind);
+      const bool worse = found && (!option.fits() || option.here != found->here || option.in_job != found->in_job ||
+                                   !option.other_holder != !found->other_holder || option.generic != found->generic ||
+                                   option.off > found->off + another_kind);
       if (!option.fits() || worse) return found;
       if (!look_closely(option) || !option.resolution.found()) continue;
       // One that a never rule advises against only where no other is as good.
@@ -144,15 +146,12 @@ std::optional<CutterOption> CutterSearch::best() {
 Message reason_against(const CutterOption& option, const CutterOption& taken,
                        const std::optional<WantedCutter>& wanted) {
   if (!option.fits()) return option.misfits.front();
-  if (!option.resolution.found())
-    return {Severity::note,
-            "no_conditions_for",
-            "cutter",
-            {}};
+  if (!option.resolution.found()) return {Severity::note, "no_conditions_for", "cutter", {}};
   if (option.here != taken.here) return {Severity::note, "not_in_stock", "cutter", {}};
   if (option.other_holder && !taken.other_holder)
     return {Severity::note, "holder_of_other_machine", "cutter", {{"holder", option.other_holder->name}}};
-  if (option.in_job != taken.in_job) return {Severity::note, "another_is_in_job", "cutter", {{"name", taken.cutter->name}}};
+  if (option.in_job != taken.in_job)
+    return {Severity::note, "another_is_in_job", "cutter", {{"name", taken.cutter->name}}};
   if (taken.advised_against < option.advised_against)
     return {Severity::note, "less_advised", "cutter", {{"name", taken.cutter->name}}};
   if (std::abs(option.off - taken.off) < 1e-9 && option.cutter->flute_length_mm > taken.cutter->flute_length_mm)

@@ -1,5 +1,5 @@
-// Which cutters suit an operation, and why: by kind and size, depth, what the machine takes, what the shop has, and what
-// conditions there are.
+// Which cutters suit an operation, and why: by kind and size, depth, what the machine takes, what the shop has, and
+// what conditions there are.
 #pragma once
 
 #include <vector>
@@ -13,12 +13,12 @@ struct CutterOption {
   const Cutter* cutter = nullptr;  // of a library that is switched on, or of the job's own: a generic one
   std::vector<Message> misfits;    // why it does not suit, each with the size that would
   bool in_job = false;
-  bool here = true;  // the shop has one, or does not count them
+  bool here = true;                      // the shop has one, or does not count them
   const Holder* other_holder = nullptr;  // it stands in one that does not go into this machine
   bool generic = false;
   bool advised_against = false;  // by a never rule that warns
-  double off = 0;         // how far from what is wanted, as a share; for the order
-  Resolution resolution;  // of those that fit
+  double off = 0;                // how far from what is wanted, as a share; for the order
+  Resolution resolution;         // of those that fit
   bool fits() const { return misfits.empty(); }
   bool taken() const { return fits() && resolution.found(); }
 };

@@ -4,10 +4,10 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/thread/thread.h"
 #include "core/geometry/region.h"
 #include "core/quantity/entry.h"
 #include "core/quantity/print.h"
+#include "core/thread/thread.h"
 #include "shop/edit.h"
 #include "shop/job_objects.h"
 #include "shop/shop.h"

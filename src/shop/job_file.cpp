@@ -435,8 +435,7 @@ class JobReader {
       return generic(c, o);
     }
     c.only({"library", "number"});
-    if (const Cutter* found = cutter_in(c))
-      keeping_own(o, [&] { pick_cutter(state_, resolver_, job(), o, *found); });
+    if (const Cutter* found = cutter_in(c)) keeping_own(o, [&] { pick_cutter(state_, resolver_, job(), o, *found); });
   }
 
   // What is typed for the operation stays with another cutter.

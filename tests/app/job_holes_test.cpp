@@ -1,5 +1,5 @@
-// Holes in the window: a chain that is seen before it is added, a cutter found with its reasons, a generic one made real,
-// a pattern that is dragged, and a job without a drawing by keys alone.
+// Holes in the window: a chain that is seen before it is added, a cutter found with its reasons, a generic one made
+// real, a pattern that is dragged, and a job without a drawing by keys alone.
 #include <QLabel>
 #include <QPushButton>
 #include <cmath>
@@ -13,7 +13,8 @@ namespace {
 
 struct Holes : test::Window {
   JobsPage& page;
-  explicit Holes(const char* job = "Roller end cap") : page((window->show_page(MainWindow::jobs), window->jobs_page())) {
+  explicit Holes(const char* job = "Roller end cap")
+      : page((window->show_page(MainWindow::jobs), window->jobs_page())) {
     workspace().select_job(state().jobs.named(job)->id);
     wait_planned();
   }
@@ -117,8 +118,8 @@ TEST_CASE("a hole of a pattern is pulled in the picture, with Shift all of them"
                                UnitSystem::metric);
   h.window->shop().apply(std::move(*change));
   for (const auto& [key, value] : {std::pair{"x_mm", 60.0}, {"y_mm", 40.0}, {"count", 4.0}, {"circle_mm", 40.0}}) {
-    auto next = edited_feature(h.job(), "lift", *find_property<Feature>(key), value, std::to_string(value),
-                               UnitSystem::metric);
+    auto next =
+        edited_feature(h.job(), "lift", *find_property<Feature>(key), value, std::to_string(value), UnitSystem::metric);
     h.window->shop().apply(std::move(*next));
   }
   h.choose_feature("lift");

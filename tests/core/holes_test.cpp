@@ -186,7 +186,8 @@ TEST_CASE("a tap needs a hole that is deep and wide enough, where the job drills
   CHECK(says(job, tap, "deeper_than_hole"));
   // The message says by how much.
   const auto messages = test::planned(job, tap).messages;
-  const auto m = std::find_if(messages.begin(), messages.end(), [](const auto& x) { return x.code == "deeper_than_hole"; });
+  const auto m =
+      std::find_if(messages.begin(), messages.end(), [](const auto& x) { return x.code == "deeper_than_hole"; });
   double most = 0;
   for (const auto& [name, value] : m->values)
     if (name == "most_mm") most = std::get<double>(value);
@@ -478,8 +479,8 @@ TEST_CASE("the way over the holes is within 5 % of 2-opt and or-opt run to a sta
 
 TEST_CASE("a threaded hole is spotted, drilled and tapped, a fine one drilled and reamed") {
   Job job = block_job();
-  job.features = {holes_at("m", {{0, 0}}, 0, 0), holes_at("fine", {{20, 0}}, 10, 12), holes_at("plain", {{30, 0}}, 9, 12),
-                  holes_at("wide", {{-20, 0}}, 40, 10)};
+  job.features = {holes_at("m", {{0, 0}}, 0, 0), holes_at("fine", {{20, 0}}, 10, 12),
+                  holes_at("plain", {{30, 0}}, 9, 12), holes_at("wide", {{-20, 0}}, 40, 10)};
   job.features[0].thread = "M10";
   job.features[0].through = true;
   job.features[1].tolerance = "H7";
@@ -510,9 +511,9 @@ TEST_CASE("a threaded hole is spotted, drilled and tapped, a fine one drilled an
 
 TEST_CASE("chains drill what the published tables say") {
   // ISO 2306, from memory.
-  const std::pair<const char*, double> tapping_drills[] = {{"M3", 2.5},  {"M4", 3.3},    {"M5", 4.2},   {"M6", 5},
-                                                          {"M8", 6.8},  {"M10", 8.5},   {"M12", 10.2}, {"M16", 14},
-                                                          {"M20", 17.5}, {"M10x1", 9}, {"M8x1", 7}};
+  const std::pair<const char*, double> tapping_drills[] = {{"M3", 2.5},   {"M4", 3.3},  {"M5", 4.2},   {"M6", 5},
+                                                           {"M8", 6.8},   {"M10", 8.5}, {"M12", 10.2}, {"M16", 14},
+                                                           {"M20", 17.5}, {"M10x1", 9}, {"M8x1", 7}};
   Job job = block_job();
   for (const auto& [thread, drill] : tapping_drills) {
     job.features = {holes_at("h", {{0, 0}}, 0, 10)};
@@ -532,11 +533,17 @@ TEST_CASE("chains drill what the published tables say") {
 }
 
 TEST_CASE("generic cutters are whole cutters that fit") {
-  for (const WantedCutter& wanted :
-       {WantedCutter{CutterKind::drill, 7.77, {}, 60}, {CutterKind::tap, 10, "M10", 40}, {CutterKind::reamer, 12, {}, 50},
-        {CutterKind::end_mill, 12, {}, 45}, {CutterKind::spot_drill, 11, {}, 0}, {CutterKind::countersink, 20, {}, 0},
-        {CutterKind::counterbore, 18, {}, 20}, {CutterKind::boring_bar, 32, {}, 60},
-        {CutterKind::back_boring_bar, 24, {}, 30}, {CutterKind::centre_drill, 8, {}, 0}, {CutterKind::face_mill, 50, {}, 0}}) {
+  for (const WantedCutter& wanted : {WantedCutter{CutterKind::drill, 7.77, {}, 60},
+                                     {CutterKind::tap, 10, "M10", 40},
+                                     {CutterKind::reamer, 12, {}, 50},
+                                     {CutterKind::end_mill, 12, {}, 45},
+                                     {CutterKind::spot_drill, 11, {}, 0},
+                                     {CutterKind::countersink, 20, {}, 0},
+                                     {CutterKind::counterbore, 18, {}, 20},
+                                     {CutterKind::boring_bar, 32, {}, 60},
+                                     {CutterKind::back_boring_bar, 24, {}, 30},
+                                     {CutterKind::centre_drill, 8, {}, 0},
+                                     {CutterKind::face_mill, 50, {}, 0}}) {
     const Cutter c = generic_cutter(wanted);
     INFO(c.name);
     CHECK_FALSE(has_error(check_cutter(c)));

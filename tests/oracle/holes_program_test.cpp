@@ -51,9 +51,8 @@ Operation random_operation(std::mt19937& random, int i, const Feature& holes) {
   const auto of = [&](int low, int high) {
     return static_cast<double>(low + static_cast<int>(random() % static_cast<unsigned>(high - low + 1)));
   };
-  static const OperationDeclaration* const kinds_of_holes[] = {&kinds::drill, &kinds::ream,        &kinds::tap,
-                                                               &kinds::spot,  &kinds::countersink, &kinds::counterbore,
-                                                               &kinds::bore};
+  static const OperationDeclaration* const kinds_of_holes[] = {
+      &kinds::drill, &kinds::ream, &kinds::tap, &kinds::spot, &kinds::countersink, &kinds::counterbore, &kinds::bore};
   const OperationDeclaration& kind = *kinds_of_holes[random() % std::size(kinds_of_holes)];
   Operation o;
   o.id = Id{2, static_cast<std::uint64_t>(i + 1)};
@@ -62,14 +61,16 @@ Operation random_operation(std::mt19937& random, int i, const Feature& holes) {
   o.name = "Hole " + std::to_string(i);
   o.features = {{holes.key, {}}};
   const double d = *holes.diameter_mm;
-  static const std::map<PathKind, CutterKind> cutters = {
-      {PathKind::drill, CutterKind::drill},         {PathKind::ream, CutterKind::reamer},
-      {PathKind::tap, CutterKind::tap},             {PathKind::spot, CutterKind::spot_drill},
-      {PathKind::bore, CutterKind::boring_bar},     {PathKind::countersink, CutterKind::countersink},
-      {PathKind::counterbore, CutterKind::counterbore}};
+  static const std::map<PathKind, CutterKind> cutters = {{PathKind::drill, CutterKind::drill},
+                                                         {PathKind::ream, CutterKind::reamer},
+                                                         {PathKind::tap, CutterKind::tap},
+                                                         {PathKind::spot, CutterKind::spot_drill},
+                                                         {PathKind::bore, CutterKind::boring_bar},
+                                                         {PathKind::countersink, CutterKind::countersink},
+                                                         {PathKind::counterbore, CutterKind::counterbore}};
   const double size = o.path == PathKind::countersink || o.path == PathKind::spot ? 2 * d + 2
-                      : o.path == PathKind::counterbore                            ? 1.7 * d
-                                                                                   : d;
+                      : o.path == PathKind::counterbore                           ? 1.7 * d
+                                                                                  : d;
   o.cutter = generic_cutter({cutters.at(o.path), size, {}, 60});
   o.cutter.id = Id{3, static_cast<std::uint64_t>(i + 1)};
   o.cutter.number = i + 1;
@@ -82,7 +83,8 @@ Operation random_operation(std::mt19937& random, int i, const Feature& holes) {
     o.cycle = static_cast<DrillCycle>(random() % 3);
     if (random() % 2) o.peck_mm = of(1, 6);
   }
-  if (o.path != PathKind::spot && o.path != PathKind::countersink && o.path != PathKind::counterbore && random() % 3 == 0)
+  if (o.path != PathKind::spot && o.path != PathKind::countersink && o.path != PathKind::counterbore &&
+      random() % 3 == 0)
     o.breakthrough_mm = of(0, 2);
   if (random() % 3 == 0) o.top_mm = -of(1, 3);
   if (random() % 3 == 0 && o.path != PathKind::spot && o.path != PathKind::countersink) o.depth_mm = of(3, 14);

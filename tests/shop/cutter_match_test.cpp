@@ -72,10 +72,9 @@ TEST_CASE("the cutter that is found is the one a plain search of all finds") {
   s.holes("m", 0, "M8");
   s.holes("wide", 30);
   s.job.operations.clear();
-  const std::pair<PathKind, const char*> asked[] = {{PathKind::drill, "a"}, {PathKind::drill, "b"},
-                                                    {PathKind::drill, "m"}, {PathKind::tap, "m"},
-                                                    {PathKind::ream, "c"},  {PathKind::helical_bore, "wide"},
-                                                    {PathKind::bore, "wide"}, {PathKind::spot, "m"}};
+  const std::pair<PathKind, const char*> asked[] = {
+      {PathKind::drill, "a"}, {PathKind::drill, "b"},           {PathKind::drill, "m"},   {PathKind::tap, "m"},
+      {PathKind::ream, "c"},  {PathKind::helical_bore, "wide"}, {PathKind::bore, "wide"}, {PathKind::spot, "m"}};
   for (const auto& [kind, key] : asked) {
     const Operation o = s.operation(kind, key);
     INFO(key_of(kind) << " " << key);
@@ -112,8 +111,12 @@ TEST_CASE("reasons are true: with the named size as named the reason goes, with 
   s.holes("m", 0, "M8");
   s.job.operations.clear();
   int reasons = 0;
-  for (const auto& [kind, key] : {std::pair{PathKind::drill, "a"}, {PathKind::ream, "a"}, {PathKind::counterbore, "a"},
-                                  {PathKind::helical_bore, "a"}, {PathKind::tap, "m"}, {PathKind::bore, "a"}}) {
+  for (const auto& [kind, key] : {std::pair{PathKind::drill, "a"},
+                                  {PathKind::ream, "a"},
+                                  {PathKind::counterbore, "a"},
+                                  {PathKind::helical_bore, "a"},
+                                  {PathKind::tap, "m"},
+                                  {PathKind::bore, "a"}}) {
     const Operation o = s.operation(kind, key);
     for (const Cutter& c : s.state.cutters) {
       if (!can_do(c.kind, o.operation) || has_error(check_cutter(c))) continue;

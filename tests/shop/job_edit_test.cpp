@@ -2,8 +2,8 @@
 #include <catch2/catch.hpp>
 
 #include "../support/sample_job.h"
-#include "shop/demo.h"
 #include "shop/cutter_match.h"
+#include "shop/demo.h"
 #include "shop/job_edit.h"
 #include "shop/job_objects.h"
 

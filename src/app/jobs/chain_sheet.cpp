@@ -66,7 +66,7 @@ class ChainSheet::Model : public QAbstractTableModel {
     if (orientation != Qt::Horizontal) return {};
     if (role == Qt::TextAlignmentRole) return side(section);
     if (role != Qt::DisplayRole) return {};
-    const QString names[] = {QString(),          tr("Operation"), tr("Cutter"),
+    const QString names[] = {QString(),           tr("Operation"),     tr("Cutter"),
                              QStringLiteral("S"), QStringLiteral("F"), tr("Why this cutter")};
     return names[section];
   }

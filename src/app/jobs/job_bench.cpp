@@ -359,8 +359,9 @@ void JobBench::pick_cutter() {
                QStringLiteral(" · ") + detail;
     // Numbers stand under each other.
     constexpr QChar figure_space(0x2007);
-    items.push_back({QStringLiteral("%1  %2").arg(option.cutter->number, 4, 10, figure_space).arg(text_of(option.cutter->name)), detail,
-                     [this, id = option.cutter->id] { set_cutter(id); }});
+    items.push_back(
+        {QStringLiteral("%1  %2").arg(option.cutter->number, 4, 10, figure_space).arg(text_of(option.cutter->name)),
+         detail, [this, id = option.cutter->id] { set_cutter(id); }});
   }
   cutters_->open(pick_->mapToGlobal(QPoint(pick_->width() - 640, pick_->height() + 2)), 640, std::move(items), current,
                  tr("Cutters for %1").arg(label_text(label_of(o->operation))));

@@ -76,8 +76,7 @@ void JobsPage::make_lists() {
   empty_->setWordWrap(true);
   empty_->setObjectName(QStringLiteral("job_empty"));
   for (QWidget* w : {static_cast<QWidget*>(grid_), static_cast<QWidget*>(feature_table_),
-                     static_cast<QWidget*>(setup_table_), static_cast<QWidget*>(empty_),
-                     static_cast<QWidget*>(chain_)})
+                     static_cast<QWidget*>(setup_table_), static_cast<QWidget*>(empty_), static_cast<QWidget*>(chain_)})
     lists_->addWidget(w);
 }
 

@@ -43,7 +43,7 @@ class PathView : public QWidget {
   void feature_clicked(const QString& key, Qt::KeyboardModifiers modifiers);
   void place_clicked(QPointF mm);  // with Alt
   void hole_dragged(const QString& key, int hole, QPointF mm, bool whole);
-  void look_changed();             // colours or side view, by the user
+  void look_changed();  // colours or side view, by the user
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -95,8 +95,8 @@ class PathView : public QWidget {
   QPointF moved_, grabbed_, moved_before_;
   bool dragging_ = false, holes_move_ = false;
   std::optional<std::pair<std::string, std::size_t>> pulled_;  // hole of a feature
-  std::vector<Point2> pulled_to_;                               // where its holes would be
-  double pulled_mm_ = 0;                                        // their diameter
+  std::vector<Point2> pulled_to_;                              // where its holes would be
+  double pulled_mm_ = 0;                                       // their diameter
   QPointF pulled_place_;
 };
 

@@ -103,8 +103,8 @@ void show_holes(MainWindow& window, const std::function<void(const char*)>& shot
   NewFeature made = added_feature(*workspace.job(), FeatureKind::holes);
   workspace.shop().apply(std::move(made.change));
   const auto put = [&](const char* key, const Value& value, const char* typed) {
-    auto change = edited_feature(*workspace.job(), made.key, *find_property<Feature>(key), value, typed,
-                                 workspace.units());
+    auto change =
+        edited_feature(*workspace.job(), made.key, *find_property<Feature>(key), value, typed, workspace.units());
     if (change) workspace.shop().apply(std::move(*change));
   };
   put("pattern", std::string("circle"), "");

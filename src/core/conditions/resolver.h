@@ -110,7 +110,7 @@ struct Query {
   double pace = 100;
   double ap_mm = not_given;  // overrides the row's value
   double ae_mm = not_given;
-  double hole_depth_mm = not_given;  // rows of hole-making hold up to that as up to a depth of cut
+  double hole_depth_mm = not_given;     // rows of hole-making hold up to that as up to a depth of cut
   double path_diameter_mm = not_given;  // of the hole that a circular path makes
   double own_n_rpm = not_given;         // typed in the operation
   double own_vf_mm_min = not_given;

@@ -80,8 +80,8 @@ std::optional<double> drilled_mm(const Feature& feature);
 // Works the geometry out; nothing where check_feature() finds an error.
 void shape(Feature& feature);
 
-// The holes with one of them pulled to a place: one of a pattern changes its pitch, circle and angle, the first of a row
-// or grid moves all of it. `whole`: all of them move by as much. Shaped.
+// The holes with one of them pulled to a place: one of a pattern changes its pitch, circle and angle, the first of a
+// row or grid moves all of it. `whole`: all of them move by as much. Shaped.
 Feature with_hole_at(const Feature& holes, std::size_t hole, Point2 to, bool whole);
 
 // What is missing or impossible; each names the property and what would be right.

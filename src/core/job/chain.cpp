@@ -67,7 +67,7 @@ class Chain {
                            : hole.diameter_mm > 0        ? hole.diameter_mm
                            : thread                      ? thread->tapping_drill_mm
                                                          : 0;
-    const double first = thread ? tapping
+    const double first = thread  ? tapping
                          : bored ? size - left_for_boring_mm
                          : fine  ? size - allowance_mm(OperationKind::ream, size)
                                  : size;
@@ -139,8 +139,7 @@ class Chain {
 
 }  // namespace
 
-std::vector<Operation> chain_of(const Job& job, const std::vector<std::string>& features,
-                                const ChainCutters& cutters) {
+std::vector<Operation> chain_of(const Job& job, const std::vector<std::string>& features, const ChainCutters& cutters) {
   return Chain(job, features, cutters).run();
 }
 

@@ -8,7 +8,7 @@ namespace pecorra {
 
 // What follows from the cutters that are found: known only when they are.
 struct ChainCutters {
-  double tap_lead_mm = 0;     // of a tap; 0: three pitches
+  double tap_lead_mm = 0;       // of a tap; 0: three pitches
   double tapping_drill_mm = 0;  // 0: of a cutting tap
   double reamer_lead_mm = 0;
 };

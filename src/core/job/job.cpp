@@ -351,8 +351,7 @@ class Binder {
         continue;
       }
       const Box b = bounds(*circle->contour);
-      all.push_back(
-          stated(f, {use.key, {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2}, circle->diameter_mm}));
+      all.push_back(stated(f, {use.key, {(b.low_x + b.high_x) / 2, (b.low_y + b.high_y) / 2}, circle->diameter_mm}));
     }
     if (kind_.takes(Role::hole)) {
       input_.holes.insert(input_.holes.end(), all.begin(), all.end());
@@ -433,7 +432,8 @@ void JobIndex::drilled_before(const Operation& o, const Setup* setup, const Box&
     if (!maker.is_known) drill(maker);
     if (maker.holes.empty() || !maker.box.meets(where)) continue;
     for (const DrilledHole& hole : maker.holes)
-      if (hole.at.x >= where.low_x && hole.at.x <= where.high_x && hole.at.y >= where.low_y && hole.at.y <= where.high_y)
+      if (hole.at.x >= where.low_x && hole.at.x <= where.high_x && hole.at.y >= where.low_y &&
+          hole.at.y <= where.high_y)
         call(hole);
   }
 }
@@ -505,7 +505,8 @@ std::optional<double> hole_depth_mm(const Job& job, const Operation& o) {
   const StockBlock block = stock_of(job, setup_of(job, o));
   for (const FeatureUse& use : o.features)
     if (const Feature* f = find_feature(job, use.key))
-      if (const auto depth = depth_in(*f, o.top_mm.value_or(block.top), block); depth && !(deepest > depth)) deepest = depth;
+      if (const auto depth = depth_in(*f, o.top_mm.value_or(block.top), block); depth && !(deepest > depth))
+        deepest = depth;
   return deepest;
 }
 

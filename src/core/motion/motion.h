@@ -43,8 +43,8 @@ struct MotionEvent {
     compensate_left,
     compensate_right,
     compensate_off,
-    spindle_reverses,      // turns the other way, at the same speed
-    spindle_turns_again,   // as the operation does
+    spindle_reverses,     // turns the other way, at the same speed
+    spindle_turns_again,  // as the operation does
     spindle_stops_orientated
   };
   std::uint32_t before = 0;  // index of the move

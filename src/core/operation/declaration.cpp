@@ -14,9 +14,9 @@ namespace pecorra {
 namespace {
 
 const OperationDeclaration* const all[] = {
-    &kinds::profile, &kinds::drill, &kinds::face,      &kinds::slot,        &kinds::pocket,      &kinds::helical_bore,
-    &kinds::spot,    &kinds::centre, &kinds::ream,     &kinds::bore,        &kinds::back_bore,   &kinds::countersink,
-    &kinds::counterbore, &kinds::tap};
+    &kinds::profile,      &kinds::drill,       &kinds::face,        &kinds::slot, &kinds::pocket,
+    &kinds::helical_bore, &kinds::spot,        &kinds::centre,      &kinds::ream, &kinds::bore,
+    &kinds::back_bore,    &kinds::countersink, &kinds::counterbore, &kinds::tap};
 
 // Larger than any machine: a length or position beyond this is a typing mistake or a damaged file.
 constexpr double longest_mm = 1e5, farthest_mm = 1e7;

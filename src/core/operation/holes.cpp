@@ -108,7 +108,8 @@ class Shortener {
       const std::uint32_t a = waiting[at];
       waits[a] = false;
       touched_.clear();
-      while (a != n_ - 1 && (reverse_better(a) || move_better(a))) {}
+      while (a != n_ - 1 && (reverse_better(a) || move_better(a))) {
+      }
       for (const std::uint32_t t : touched_)
         if (!waits[t]) waits[t] = true, waiting.push_back(t);
     }
@@ -209,8 +210,8 @@ class Shortener {
   // By turning stretches round: what lies between is short for a neighbour, or it is not done.
   bool put_between(std::uint32_t a, std::uint32_t far, bool forward, std::uint32_t c, std::uint32_t e, bool behind) {
     const std::uint32_t first = forward ? a : far, last = forward ? far : a;  // of the stretch, along the ring
-    const std::uint32_t left = behind ? c : e, right = behind ? e : c;  // where it goes, along the ring
-    const bool beside_left = left == c;                                 // `a` is to stand beside `left`
+    const std::uint32_t left = behind ? c : e, right = behind ? e : c;        // where it goes, along the ring
+    const bool beside_left = left == c;                                       // `a` is to stand beside `left`
     const auto length = [&](std::uint32_t from, std::uint32_t to) { return (place_[to] + n_ - place_[from]) % n_ + 1; };
     if (last == left || first == right) return false;
     const bool right_of = length(last, left) <= length(right, first);
@@ -377,10 +378,11 @@ void check_places(const OperationInput& input, std::vector<Message>& messages) {
     const auto [there, is_new] =
         taken.emplace(std::pair{std::llround(hole.at.x * 1000), std::llround(hole.at.y * 1000)}, &hole);
     if (is_new) continue;
-    messages.push_back({Severity::warning,
-                        "holes_at_one_place",
-                        "features",
-                        {{"feature", there->second->key}, {"other", hole.key}, {"x_mm", hole.at.x}, {"y_mm", hole.at.y}}});
+    messages.push_back(
+        {Severity::warning,
+         "holes_at_one_place",
+         "features",
+         {{"feature", there->second->key}, {"other", hole.key}, {"x_mm", hole.at.x}, {"y_mm", hole.at.y}}});
     return;
   }
 }
@@ -408,17 +410,17 @@ void check_hole_before(const OperationInput& input, const BoundHole& hole, const
   if (std::any_of(messages.begin(), messages.end(), [](const Message& m) { return m.code == "deeper_than_hole"; }))
     return;
   const double hole_mm = input.stock_top - before->bottom_z;
-  messages.push_back({Severity::error,
-                      "deeper_than_hole",
-                      "depth_mm",
-                      {{"bottom_mm", input.stock_top - bottom_z}, {"hole_mm", hole_mm}, {"most_mm", hole_mm - lead_mm}}});
+  messages.push_back(
+      {Severity::error,
+       "deeper_than_hole",
+       "depth_mm",
+       {{"bottom_mm", input.stock_top - bottom_z}, {"hole_mm", hole_mm}, {"most_mm", hole_mm - lead_mm}}});
 }
 
 std::optional<double> cone_depth_mm(const Cutter& c, double diameter_mm) {
   const auto half = half_angle_deg(c);
   if (!half || !(*half > 0) || !(*half < 90)) return std::nullopt;
-  return std::max(0.0, (diameter_mm - c.tip_diameter_mm.value_or(0)) / 2 /
-                           std::tan(*half * std::numbers::pi / 180));
+  return std::max(0.0, (diameter_mm - c.tip_diameter_mm.value_or(0)) / 2 / std::tan(*half * std::numbers::pi / 180));
 }
 
 void misfits_size(const Cutter& cutter, double wanted_mm, double tolerance_mm, std::vector<Message>& messages) {

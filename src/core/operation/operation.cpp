@@ -6,14 +6,20 @@
 namespace pecorra {
 namespace {
 
-constexpr Choice path_choices[] = {
-    {"profile", "Profile"},         {"drill", "Drilling"},
-    {"face", "Face"},               {"slot", "Slot"},
-    {"pocket", "Pocket"},           {"helical_bore", "Helical bore"},
-    {"spot", "Spot drilling"},      {"centre", "Centre drilling"},
-    {"ream", "Reaming"},            {"bore", "Boring"},
-    {"back_bore", "Back boring"},   {"countersink", "Countersink"},
-    {"counterbore", "Counterbore"}, {"tap", "Tapping"}};
+constexpr Choice path_choices[] = {{"profile", "Profile"},
+                                   {"drill", "Drilling"},
+                                   {"face", "Face"},
+                                   {"slot", "Slot"},
+                                   {"pocket", "Pocket"},
+                                   {"helical_bore", "Helical bore"},
+                                   {"spot", "Spot drilling"},
+                                   {"centre", "Centre drilling"},
+                                   {"ream", "Reaming"},
+                                   {"bore", "Boring"},
+                                   {"back_bore", "Back boring"},
+                                   {"countersink", "Countersink"},
+                                   {"counterbore", "Counterbore"},
+                                   {"tap", "Tapping"}};
 constexpr Choice cycle_choices[] = {{"straight", "in one go"}, {"peck", "pecking"}, {"chip_break", "breaking chips"}};
 constexpr Choice bore_choices[] = {{"feed", "at the feed"}, {"orientated", "point off the wall"}};
 constexpr Choice tapping_choices[] = {{"rigid", "rigid"}, {"floating", "floating holder"}};
@@ -95,15 +101,18 @@ constexpr std::array operation_list{
         .above(0),
     field<&O::entry>("entry", "", "Entry", choice, "Into solid material"),
     field<&O::cycle>("cycle", "", "Cycle", choice, ""),
-    field<&O::peck_mm>("peck_mm", "", "Peck", length, "Depth of each peck; empty: of the row, else the diameter").above(0),
+    field<&O::peck_mm>("peck_mm", "", "Peck", length, "Depth of each peck; empty: of the row, else the diameter")
+        .above(0),
     field<&O::breakthrough_mm>("breakthrough_mm", "", "Breakthrough", length, "Added below the depth").within(0, 1000),
-    field<&O::diameter_mm>("diameter_mm", "D", "Diameter", length, "Of the bore, or of the cone at the top; empty: the feature's")
+    field<&O::diameter_mm>("diameter_mm", "D", "Diameter", length,
+                           "Of the bore, or of the cone at the top; empty: the feature's")
         .above(0),
     field<&O::bore_retract>("bore_retract", "", "Retract", choice, "How the boring bar leaves the hole"),
     field<&O::shift_mm>("shift_mm", "", "Shift", length, "Off the axis with the spindle stopped").above(0),
     field<&O::tapping>("tapping", "", "Tapping", choice, "Rigid: spindle and feed in step"),
     field<&O::slow_entry_mm>("slow_entry_mm", "", "Slow entry", length, "On a slope: so far at the slow feed").above(0),
-    field<&O::slow_exit_mm>("slow_exit_mm", "", "Slow exit", length, "Into a cross hole: the last part at the slow feed")
+    field<&O::slow_exit_mm>("slow_exit_mm", "", "Slow exit", length,
+                            "Into a cross hole: the last part at the slow feed")
         .above(0),
     field<&O::slow_feed_pct>("slow_feed_pct", "", "Slow feed", number, "Percent of the feed; empty: 50").within(1, 100),
     field<&O::generic_cutter>("generic_cutter", "", "Generic cutter", flag, "Of no library, made for this job"),

@@ -28,10 +28,8 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
   }
   const double whole = top_of(o, input) - below(o, input);
   if (o.stickout_mm && whole > *o.stickout_mm)
-    messages.push_back({Severity::error,
-                        "deeper_than_stickout",
-                        "depth_mm",
-                        {{"depth_mm", whole}, {"stickout_mm", *o.stickout_mm}}});
+    messages.push_back(
+        {Severity::error, "deeper_than_stickout", "depth_mm", {{"depth_mm", whole}, {"stickout_mm", *o.stickout_mm}}});
   const double depth = depth_of(o, input).value_or(0), stock = top_of(o, input) - input.stock_bottom;
   if (depth >= stock)
     messages.push_back(
@@ -66,8 +64,9 @@ void trace(PathContext& c) {
   });
 }
 
-constexpr std::string_view parameters[] = {"name",    "depth_mm", "top_mm", "diameter_mm", "shift_mm", "breakthrough_mm",
-                                           "dwell_s", "pace",     "source", "own_coolant", "tool_number", "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",     "depth_mm",        "top_mm",      "diameter_mm",
+                                           "shift_mm", "breakthrough_mm", "dwell_s",     "pace",
+                                           "source",   "own_coolant",     "tool_number", "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {
@@ -96,21 +95,20 @@ std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& inp
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration back_bore{
-    .kind = PathKind::back_bore,
-    .about = "recesses the far side of through holes",
-    .manners = set_of(OperationKind::back_bore),
-    .usual = OperationKind::back_bore,
-    .parameters = parameters,
-    .roles = roles,
-    .milling = false,
-    .margin_mm = [](const Operation& o, const OperationInput&) { return d_of(o) / 2; },
-    .propose = propose,
-    .cleared_mm = [](const Operation&) { return 0.0; },
-    .wanted = wanted,
-    .misfits = misfits,
-    .check = check,
-    .trace = trace};
+const OperationDeclaration back_bore{.kind = PathKind::back_bore,
+                                     .about = "recesses the far side of through holes",
+                                     .manners = set_of(OperationKind::back_bore),
+                                     .usual = OperationKind::back_bore,
+                                     .parameters = parameters,
+                                     .roles = roles,
+                                     .milling = false,
+                                     .margin_mm = [](const Operation& o, const OperationInput&) { return d_of(o) / 2; },
+                                     .propose = propose,
+                                     .cleared_mm = [](const Operation&) { return 0.0; },
+                                     .wanted = wanted,
+                                     .misfits = misfits,
+                                     .check = check,
+                                     .trace = trace};
 }  // namespace kinds
 
 }  // namespace pecorra

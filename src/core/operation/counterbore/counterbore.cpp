@@ -6,9 +6,7 @@
 namespace pecorra {
 namespace {
 
-double pilot_of(const Operation& o) {
-  return o.cutter.step_diameter_mm ? o.cutter.step_length_mm.value_or(0) : 0;
-}
+double pilot_of(const Operation& o) { return o.cutter.step_diameter_mm ? o.cutter.step_length_mm.value_or(0) : 0; }
 
 void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
   check_places(input, messages);
@@ -25,10 +23,8 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
     const DrilledHole* before = drilled.at(hole.at);
     const double pilot = o.cutter.step_diameter_mm.value_or(0);
     if (before && pilot > before->diameter_mm) {
-      messages.push_back({Severity::error,
-                          "pilot_over_hole",
-                          "cutter",
-                          {{"pilot_mm", pilot}, {"hole_mm", before->diameter_mm}}});
+      messages.push_back(
+          {Severity::error, "pilot_over_hole", "cutter", {{"pilot_mm", pilot}, {"hole_mm", before->diameter_mm}}});
       return;
     }
   }
@@ -82,10 +78,8 @@ const OperationDeclaration counterbore{
           return holes_offered(offer);
         },
     .beyond_depth_mm = [](const Operation& o, const OperationInput&) { return pilot_of(o); },
-    .hole_bottom =
-        [](const Operation& o, const BoundHole& hole, double top, double depth) {
-          return std::optional(top - depth_at(o, hole, depth));
-        },
+    .hole_bottom = [](const Operation& o, const BoundHole& hole, double top,
+                      double depth) { return std::optional(top - depth_at(o, hole, depth)); },
     .wanted = wanted,
     .misfits = misfits,
     .check = check,

@@ -12,10 +12,8 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
   check_cones(o, input, messages);
   for (const BoundHole& hole : input.holes)
     if (const auto wide = cone_mm(o, hole); wide && hole.diameter_mm > 0 && *wide <= hole.diameter_mm) {
-      messages.push_back({Severity::error,
-                          "sink_under_hole",
-                          "diameter_mm",
-                          {{"sink_mm", *wide}, {"hole_mm", hole.diameter_mm}}});
+      messages.push_back(
+          {Severity::error, "sink_under_hole", "diameter_mm", {{"sink_mm", *wide}, {"hole_mm", hole.diameter_mm}}});
       return;
     }
 }

@@ -46,15 +46,17 @@ void check_thread(const BoundHole& hole, double drill_mm, std::vector<Message>& 
   if (!thread) return;  // told of the feature
   const double most = std::max(thread->forming_drill_mm() + 0.1, thread->minor_mm() + 0.2 * thread->pitch_mm);
   if (drill_mm > most + 1e-6)
-    messages.push_back({Severity::error,
-                        "drill_over_thread",
-                        "cutter",
-                        {{"cutter_mm", drill_mm}, {"thread", thread->designation}, {"right_mm", thread->tapping_drill_mm}}});
+    messages.push_back(
+        {Severity::error,
+         "drill_over_thread",
+         "cutter",
+         {{"cutter_mm", drill_mm}, {"thread", thread->designation}, {"right_mm", thread->tapping_drill_mm}}});
   else if (drill_mm < thread->tapping_drill_mm - 0.1 * thread->pitch_mm - hole_size_tolerance_mm)
-    messages.push_back({Severity::warning,
-                        "drill_under_thread",
-                        "cutter",
-                        {{"cutter_mm", drill_mm}, {"thread", thread->designation}, {"right_mm", thread->tapping_drill_mm}}});
+    messages.push_back(
+        {Severity::warning,
+         "drill_under_thread",
+         "cutter",
+         {{"cutter_mm", drill_mm}, {"thread", thread->designation}, {"right_mm", thread->tapping_drill_mm}}});
 }
 
 void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
@@ -80,8 +82,7 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
     const double most = left_of(o, hole.diameter_mm);
     if (!over && hole.diameter_mm > 0 && cutter > most + 1e-6) {
       over = true;
-      messages.push_back(
-          {Severity::error, "cutter_over_hole", "cutter", {{"cutter_mm", cutter}, {"hole_mm", most}}});
+      messages.push_back({Severity::error, "cutter_over_hole", "cutter", {{"cutter_mm", cutter}, {"hole_mm", most}}});
     } else if (!under && (o.diameter_mm || !is_finished_later(hole)) && cutter < wanted - 0.5) {
       under = true;
       messages.push_back(
@@ -93,7 +94,8 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
   if (pecks(o) && *depth / peck_of(o) > 10000)
     messages.push_back(
         {Severity::error, "too_many_passes", "peck_mm", {{"whole_mm", *depth}, {"each_mm", peck_of(o)}}});
-  const bool through = std::any_of(input.holes.begin(), input.holes.end(), [](const BoundHole& h) { return h.through; });
+  const bool through =
+      std::any_of(input.holes.begin(), input.holes.end(), [](const BoundHole& h) { return h.through; });
   const double whole = *depth + beyond(o, through);
   if (o.cutter.flute_length_mm && whole > *o.cutter.flute_length_mm * (1 + 1e-9))
     messages.push_back({Severity::warning,
@@ -120,11 +122,10 @@ void trace(PathContext& c) {
   });
 }
 
-constexpr std::string_view parameters[] = {"name",          "operation",    "diameter_mm",  "depth_mm",     "top_mm",
-                                           "depth_to",      "cycle",        "peck_mm",      "breakthrough_mm",
-                                           "slow_entry_mm", "slow_exit_mm", "slow_feed_pct", "dwell_s",
-                                           "pace",          "source",       "own_coolant",  "tool_number",
-                                           "stickout_mm"};
+constexpr std::string_view parameters[] = {
+    "name",    "operation", "diameter_mm",     "depth_mm",      "top_mm",       "depth_to",
+    "cycle",   "peck_mm",   "breakthrough_mm", "slow_entry_mm", "slow_exit_mm", "slow_feed_pct",
+    "dwell_s", "pace",      "source",          "own_coolant",   "tool_number",  "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {

@@ -20,7 +20,12 @@ class Bore {
  public:
   // `before`: what is drilled there already.
   Bore(PathContext& c, const BoundHole& hole, const DrilledHole* before)
-      : c_(c), before_(before), o_(c.operation), at_(hole.at), left_(climbs_with_m3(c.operation)), bottom_(bottom_of(o_, hole, c.top, c.depth)) {
+      : c_(c),
+        before_(before),
+        o_(c.operation),
+        at_(hole.at),
+        left_(climbs_with_m3(c.operation)),
+        bottom_(bottom_of(o_, hole, c.top, c.depth)) {
     wall_ = (bore_mm(o_, hole) - 2 * c.radius) / 2 - o_.leave_wall_mm.value_or(0);
     angle_ = ramp_rad(o_, c.input.rules);
   }
@@ -28,7 +33,8 @@ class Bore {
   // Radii of the tip's circles, rising, each a width of cut beyond the last.
   std::vector<double> circles() const {
     const double finish = std::min(o_.finish_pass_mm.value_or(0), std::max(0.0, wall_ - 0.05 * c_.radius)),
-                 rough = wall_ - finish, width = std::clamp(o_.taken.ae_mm.value_or(c_.radius), 0.02 * c_.radius, 2 * c_.radius);
+                 rough = wall_ - finish,
+                 width = std::clamp(o_.taken.ae_mm.value_or(c_.radius), 0.02 * c_.radius, 2 * c_.radius);
     std::vector<double> all;
     // What the first leaves no core of is at most a cutter's radius from the axis.
     const double first = std::min(rough, c_.input.rules.helix_per_d * c_.radius);
@@ -161,9 +167,9 @@ void trace(PathContext& c) {
 }
 
 constexpr std::string_view parameters[] = {
-    "name",   "depth_mm",       "top_mm",          "diameter_mm",             "leave_wall_mm", "leave_floor_mm",
-    "entry",  "finish_pass_mm", "breakthrough_mm", "climb",                   "permitted_deflection_mm",
-    "pace",   "source",         "own_coolant",     "tool_number",             "stickout_mm"};
+    "name",   "depth_mm",       "top_mm",          "diameter_mm", "leave_wall_mm",           "leave_floor_mm",
+    "entry",  "finish_pass_mm", "breakthrough_mm", "climb",       "permitted_deflection_mm", "pace",
+    "source", "own_coolant",    "tool_number",     "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {
@@ -217,10 +223,8 @@ const OperationDeclaration helical_bore{
         [](const Operation& o, const OperationInput& input) {
           return !input.holes.empty() && input.holes.front().through ? o.breakthrough_mm.value_or(0) : 0;
         },
-    .hole_bottom =
-        [](const Operation& o, const BoundHole& hole, double top, double depth) {
-          return std::optional(bottom_of(o, hole, top, depth));
-        },
+    .hole_bottom = [](const Operation& o, const BoundHole& hole, double top,
+                      double depth) { return std::optional(bottom_of(o, hole, top, depth)); },
     .wanted = wanted,
     .misfits = misfits,
     .check = check,

@@ -56,8 +56,8 @@ void trace(PathContext& c) {
   });
 }
 
-constexpr std::string_view parameters[] = {"name",    "depth_mm", "top_mm", "depth_to",    "breakthrough_mm",
-                                           "dwell_s", "pace",     "source", "own_coolant", "tool_number",
+constexpr std::string_view parameters[] = {"name",       "depth_mm", "top_mm", "depth_to",    "breakthrough_mm",
+                                           "dwell_s",    "pace",     "source", "own_coolant", "tool_number",
                                            "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
@@ -77,7 +77,8 @@ void misfits(const Operation& o, const OperationInput& input, const Cutter& cutt
 
 std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {
   if (input.holes.empty() || !(input.holes.front().diameter_mm > 0)) return std::nullopt;
-  return WantedCutter{CutterKind::reamer, left_of(o, input.holes.front().diameter_mm), {}, depth_of(o, input).value_or(0)};
+  return WantedCutter{
+      CutterKind::reamer, left_of(o, input.holes.front().diameter_mm), {}, depth_of(o, input).value_or(0)};
 }
 
 }  // namespace

@@ -48,12 +48,11 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
     const DrilledHole* before = drilled.at(hole.at);
     check_hole_before(input, hole, before, bottom_of(o, hole, top, depth), hole.through ? 0 : lead_of(o), messages);
     const auto right = tapping_drill_mm(o.cutter);
-    if (size || !before || !right || before->diameter_mm >= *right - 0.1 * o.cutter.pitch_mm.value_or(0) - 0.06) continue;
+    if (size || !before || !right || before->diameter_mm >= *right - 0.1 * o.cutter.pitch_mm.value_or(0) - 0.06)
+      continue;
     size = true;
-    messages.push_back({Severity::error,
-                        "hole_under_thread",
-                        "features",
-                        {{"hole_mm", before->diameter_mm}, {"right_mm", *right}}});
+    messages.push_back(
+        {Severity::error, "hole_under_thread", "features", {{"hole_mm", before->diameter_mm}, {"right_mm", *right}}});
   }
   if (o.leave_wall_mm) messages.push_back({Severity::warning, "without_effect", "leave_wall_mm", {}});
   // Typed values have to be in step.
@@ -79,9 +78,9 @@ void trace(PathContext& c) {
   });
 }
 
-constexpr std::string_view parameters[] = {"name",    "depth_mm", "top_mm", "breakthrough_mm", "tapping",
-                                           "dwell_s", "pace",     "source", "own_coolant",     "tool_number",
-                                           "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",        "depth_mm",    "top_mm",     "breakthrough_mm",
+                                           "tapping",     "dwell_s",     "pace",       "source",
+                                           "own_coolant", "tool_number", "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {
