@@ -48,6 +48,14 @@ std::vector<FeatureOutline> outlines_of(const Job& job) {
     const QRectF box = points.boundingRect().adjusted(-0.01, -0.01, 0.01, 0.01);
     outlines.push_back({text_of(key), std::move(points), box});
   };
+  const auto add_round = [&](const std::string& key, Point2 p, double r) {
+    constexpr double at_45 = 0.70710678118654752;
+    static constexpr double corners[][2] = {{1, 0},           {at_45, at_45}, {0, 1},          {-at_45, at_45}, {-1, 0},
+                                            {-at_45, -at_45}, {0, -1},        {at_45, -at_45}, {1, 0}};
+    QPolygonF points;
+    for (const auto& [x, y] : corners) points << QPointF(p.x + r * x, p.y + r * y);
+    outlines.push_back({text_of(key), std::move(points), QRectF(p.x - r, p.y - r, 2 * r, 2 * r)});
+  };
   for (const JobLine& line : lines_of(job)) add(line.key, *line.contour);
   const std::vector<DrawnText>& texts = job.drawing().texts;
   const std::vector<std::string> keys = text_keys_of(job.drawing());
@@ -56,7 +64,12 @@ std::vector<FeatureOutline> outlines_of(const Job& job) {
       add(keys[i], letter);
   for (const Feature& f : job.features) {
     for (const Contour& letter : f.letters) add(f.key, letter);
-    for (const Point2& p : f.at) add(f.key, circle_contour(p, drilled_mm(f).value_or(1)));
+    // Very many are seen as a whole only: eight corners each.
+    constexpr std::size_t very_many = 2000;
+    const double d = drilled_mm(f).value_or(1);
+    for (const Point2& p : f.at)
+      if (f.at.size() <= very_many) add(f.key, circle_contour(p, d));
+      else add_round(f.key, p, d / 2);
   }
   return outlines;
 }

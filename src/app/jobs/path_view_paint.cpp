@@ -47,8 +47,15 @@ void PathView::draw_outlines(QPainter& p, const QTransform& t) {
     layer.setRenderHints(p.renderHints());
     layer.setPen(QPen(d.ink, 1));
     const QRectF seen = t.inverted().mapRect(QRectF(plan_rect()));
-    for (const FeatureOutline& o : outlines_)
-      if (o.box.intersects(seen)) layer.drawPolyline(t.map(o.points));
+    // What is smaller than a pixel or two is a point.
+    const double least = 1.5 / t.m11();
+    QPolygonF points;
+    for (const FeatureOutline& o : outlines_) {
+      if (!o.box.intersects(seen)) continue;
+      if (o.box.width() < least && o.box.height() < least) points << t.map(o.box.center());
+      else layer.drawPolyline(t.map(o.points));
+    }
+    layer.drawPoints(points);
     plain_at_ = t;
     plain_ink_ = d.ink;
   }
@@ -57,7 +64,8 @@ void PathView::draw_outlines(QPainter& p, const QTransform& t) {
     const bool under = o.key == under_mouse_, lit = lit_.contains(o.key);
     if (!under && !lit) continue;
     p.setPen(QPen(under ? d.accent : d.ink, lit ? 2.2 : 2));
-    p.drawPolyline(t.map(o.points));
+    if (o.box.width() * t.m11() < 1.5 && o.box.height() * t.m11() < 1.5) p.drawPoint(t.map(o.box.center()));
+    else p.drawPolyline(t.map(o.points));
   }
 }
 
