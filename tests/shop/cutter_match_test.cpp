@@ -133,6 +133,9 @@ TEST_CASE("reasons are true: with the named size as named the reason goes, with 
             if (to->diameter_from_mm) to->diameter_from_mm = to->diameter_to_mm = std::nullopt;
           } else if (m.property == "reach_mm") {
             to->reach_mm = number_in(m, "depth_mm");
+          } else if (m.property == "flute_length_mm") {
+            // Its point is part of it, and grows with the diameter.
+            to->flute_length_mm = number_in(m, "depth_mm") + 5;
           }
         }
         CHECK_FALSE(has(s.misfits(o, one), m.code));

@@ -293,6 +293,10 @@ std::vector<Message> misfits_of(const Operation& o, const OperationInput& input,
   const double reach = cutter.reach_mm.value_or(cutter.flute_length_mm.value_or(0));
   if (const auto depth = depth_of(o, input); kind.milling && depth && reach < *depth)
     messages.push_back({Severity::error, "deeper_than_reach", "reach_mm", {{"depth_mm", *depth}, {"reach_mm", reach}}});
+  // Of a hole, as far as the neck lets it go down.
+  if (const auto depth = depth_of(o, input); !kind.milling && depth && cutter.reach_mm && *cutter.reach_mm < *depth)
+    messages.push_back(
+        {Severity::error, "deeper_than_reach", "reach_mm", {{"depth_mm", *depth}, {"reach_mm", *cutter.reach_mm}}});
   for (const Room& room : rooms)
     if (*cutter.diameter_mm > room.largest_mm)
       messages.push_back({Severity::error,

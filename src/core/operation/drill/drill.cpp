@@ -141,10 +141,19 @@ std::vector<std::string> propose(const Offer& offer, Operation& o) {
 
 // A drill has the size of its hole; one that is finished later leaves something.
 void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
+  // Its flutes carry the chips out of the whole hole.
+  const double whole =
+      depth_of(o, input).value_or(0) + o.breakthrough_mm.value_or(0) + point_height_mm(cutter).value_or(0);
+  if (cutter.flute_length_mm && *cutter.flute_length_mm < whole)
+    messages.push_back({Severity::error,
+                        "deeper_than_flutes",
+                        "flute_length_mm",
+                        {{"depth_mm", whole}, {"flutes_mm", *cutter.flute_length_mm}}});
+  const std::size_t before = messages.size();
   for (const BoundHole& hole : input.holes) {
     if (!(wanted_mm(o, hole) > 0)) continue;
     misfits_size(cutter, wanted_mm(o, hole), hole_size_tolerance_mm, messages);
-    if (!messages.empty()) return;
+    if (messages.size() > before) return;
   }
 }
 
@@ -152,7 +161,7 @@ std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& inp
   if (input.holes.empty()) return std::nullopt;
   const double d = wanted_mm(o, input.holes.front());
   if (!(d > 0)) return std::nullopt;
-  return WantedCutter{CutterKind::drill, d, {}, depth_of(o, input).value_or(0) + d};
+  return WantedCutter{CutterKind::drill, d, {}, depth_of(o, input).value_or(0) + o.breakthrough_mm.value_or(0) + d};
 }
 
 }  // namespace
