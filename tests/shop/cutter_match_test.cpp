@@ -268,3 +268,55 @@ TEST_CASE("a pocket's chain roughs, then finishes floor and walls") {
     CHECK_FALSE(has_error(plan.faults[i]));
   }
 }
+
+TEST_CASE("rows of holes hold up to a depth, and coolant through the spindle needs cutter and holder that lead it") {
+  MatchShop s;
+  s.holes("a", 8.5);
+  const Cutter* drill = nullptr;
+  for (const Cutter& c : s.state.cutters)
+    if (c.kind == CutterKind::drill && c.diameter_mm == 8.5 && c.tool_material == ToolMaterial::carbide) drill = &c;
+  REQUIRE(drill);
+  ConditionTable table;
+  table.id = new_id();
+  table.name = "Deep and shallow";
+  for (const double per_d : {3.0, 100.0}) {
+    ConditionRow row;
+    row.id = new_id();
+    row.kind = CutterKind::drill;
+    row.operation = OperationKind::drill;
+    row.material = s.job.material;
+    row.group = s.state.materials.find(s.job.material)->group;
+    row.diameter_mm = 8.5;
+    row.vc_m_min = per_d < 10 ? 90 : 60;
+    row.feed_kind = FeedKind::per_revolution;
+    row.feed_mm = 0.15;
+    row.holds_ap_per_d = per_d;
+    row.coolant = Coolant::through_liquid;
+    table.rows.push_back(row);
+  }
+  s.state.tables.put(table);
+  Cutter with = *drill;
+  const auto taken = [&](double depth) {
+    const Resolver resolver(s.state.tables.shared(), s.state.resolver_options());
+    Operation o = s.operation(PathKind::drill, "a");
+    o.depth_mm = depth;
+    pick_cutter(s.state, resolver, s.job, o, *s.state.cutters.find(drill->id));
+    o.source = SourceKind::shop_table;
+    retake(s.state, resolver, s.job, o);
+    return o.taken;
+  };
+  const TakenConditions shallow = taken(10), deep = taken(40);
+  REQUIRE(shallow.vc_m_min);
+  REQUIRE(deep.vc_m_min);
+  CHECK(*deep.vc_m_min < *shallow.vc_m_min * 0.8);
+  CHECK(shallow.coolant != Coolant::through_liquid);
+  with.through_coolant = true;
+  s.state.cutters.put(with);
+  CHECK(taken(10).coolant == Coolant::through_liquid);
+  const Assembly* held = s.state.assembly_of(drill->id);
+  REQUIRE(held);
+  Holder blocked = *s.state.holders.find(held->holder);
+  blocked.leads_coolant = false;
+  s.state.holders.put(blocked);
+  CHECK(taken(10).coolant != Coolant::through_liquid);
+}
