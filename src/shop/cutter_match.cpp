@@ -173,7 +173,7 @@ QString short_reason(const Message& note, UnitSystem units) {
       if (const double* n = std::get_if<double>(&value); n && key == name) return *n;
     return 0.0;
   };
-  if (note.code == "generic_chosen") return QObject::tr("generic: no cutter suits");
+  if (note.code == "generic_chosen") return QObject::tr("generic: no suitable cutter");
   if (note.code != "cutter_chosen") return sentence(note, units);
   QStringList parts;
   if (number("wanted_mm") > 0)

@@ -49,7 +49,7 @@ constexpr Sentence sentences[] = {
     {"deeper_than_cone",
      {{QT_TRANSLATE_NOOP("Words",
                          "Depth {depth_mm} is more than the height of the cone, {most_mm}: the side would rub")}}},
-    {"without_effect", {{QT_TRANSLATE_NOOP("Words", "This makes no difference to such an operation")}}},
+    {"without_effect", {{QT_TRANSLATE_NOOP("Words", "Has no effect on this operation")}}},
     {"sink_under_hole",
      {{QT_TRANSLATE_NOOP("Words", "A countersink of Ø{sink_mm} is not wider than its hole, Ø{hole_mm}")}}},
     {"generic",
@@ -73,9 +73,9 @@ constexpr Sentence sentences[] = {
       {QT_TRANSLATE_NOOP("Words", "; nearest to Ø{wanted_mm}"),
        [](const Figures& f) { return f.number("wanted_mm") > 0; }}}},
     {"generic_chosen",
-     {{QT_TRANSLATE_NOOP("Words", "No cutter of the libraries suits: {name} made for this job"),
+     {{QT_TRANSLATE_NOOP("Words", "No suitable cutter in the libraries: {name} made for this job"),
        [](const Figures& f) { return !f.is_set("again"); }},
-      {QT_TRANSLATE_NOOP("Words", "No cutter of the libraries suits: {name} of this job taken again"),
+      {QT_TRANSLATE_NOOP("Words", "No suitable cutter in the libraries: {name} of this job used again"),
        [](const Figures& f) { return f.is_set("again"); }}}},
 };
 

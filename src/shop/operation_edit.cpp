@@ -405,7 +405,7 @@ Change generic_put_into_library(const ShopState& state, const Resolver& resolver
   }
   for (CutterValues& values : changed.cutters)
     if (values.cutter == generic) values.cutter = made.id;
-  Change change = job_change(QObject::tr("%1 put into the library, number %2").arg(text_of(made.name)).arg(made.number),
+  Change change = job_change(QObject::tr("%1 added to the library, number %2").arg(text_of(made.name)).arg(made.number),
                              job, changed);
   change.add(made);
   return change;

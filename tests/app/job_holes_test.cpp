@@ -71,7 +71,7 @@ TEST_CASE("a chain is seen before it is added, each line can be left out, and al
   h.choose_feature("top");
   h.click(h.find<QPushButton>("propose_chain"));
   CHECK(h.page.chain().is_empty());
-  CHECK(h.window->strip().said().contains("holes that are alike"));
+  CHECK(h.window->strip().said().contains("identical holes"));
 }
 
 TEST_CASE("the list of cutters says which is best, and why each other is not") {

@@ -55,7 +55,7 @@ class ChainSheet::Model : public QAbstractTableModel {
     };
     switch (i.column()) {
       case operation: return label_text(o.name);
-      case cutter: return o.cutter.id.is_null() ? tr("none suits") : text_of(o.cutter.name);
+      case cutter: return o.cutter.id.is_null() ? tr("none suitable") : text_of(o.cutter.name);
       case speed: return figure(o.taken.n_rpm, Quantity::spindle_speed);
       case feed: return figure(o.taken.vf_mm_min, Quantity::table_feed);
       case reason: return one.notes.empty() ? QString() : short_reason(one.notes.front(), units);
@@ -154,7 +154,7 @@ void ChainSheet::refresh() {
   for (int i = 0; i < model_->rowCount(); ++i) count += model_->is_picked(i);
   take_->setText(count == 1 ? tr("Add 1 operation") : tr("Add %1 operations").arg(count));
   take_->setEnabled(count > 0);
-  take_->setToolTip(tr("Those that are ticked (Enter)"));
+  take_->setToolTip(tr("Adds the checked operations (Enter)"));
   leave_->setToolTip(tr("Adds nothing (Esc)"));
 }
 

@@ -339,7 +339,7 @@ void JobBench::pick_cutter() {
   int current = 0;
   if (o->generic_cutter)
     for (const Library& library : workspace_.state().libraries)
-      items.push_back({tr("Add to library “%1”").arg(text_of(library.name)), tr("makes it a real cutter"),
+      items.push_back({tr("Add to library “%1”").arg(text_of(library.name)), tr("no longer generic"),
                        [this, id = library.id] { put_into_library(id); }});
   constexpr std::size_t most = 200;
   CutterSearch search(workspace_.state(), workspace_.shop().resolver(), *kept, *o);

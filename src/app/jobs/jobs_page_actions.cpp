@@ -191,8 +191,7 @@ void JobsPage::propose_chain() {
   if (keys.empty()) return emit said(tr("Select a feature first: holes, or a pocket."), true);
   auto chain = proposed_chain(workspace_.state(), workspace_.shop().resolver(), *job, keys);
   if (chain.empty())
-    return emit said(
-        tr("Operations are proposed for holes that are alike, and for pockets. Others are added one by one."), true);
+    return emit said(tr("Operations are proposed for identical holes and for pockets. Add others one by one."), true);
   const QString of = keys.size() == 1 ? text_of(keys.front()) : tr("%1 features").arg(keys.size());
   chain_->show_chain(std::move(chain), tr("Proposed for %1").arg(of));
   is_current_ = false;

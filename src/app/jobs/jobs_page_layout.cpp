@@ -27,7 +27,7 @@ void JobsPage::make_head(QLayout& layout) {
   head->addWidget(views_);
   for (QPushButton* b : {propose_, new_, program_button_}) head->addWidget(b);
   propose_->setObjectName(QStringLiteral("propose_chain"));
-  propose_->setToolTip(tr("From solid to finished: spot, drill and tap, say (Ctrl+Shift+O)"));
+  propose_->setToolTip(tr("From solid to finished, such as spot, drill and tap (Ctrl+Shift+O)"));
   new_->setObjectName(QStringLiteral("new_operation"));
   program_button_->setObjectName(QStringLiteral("write_program"));
   static_cast<QVBoxLayout&>(layout).addLayout(head);

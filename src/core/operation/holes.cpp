@@ -454,4 +454,13 @@ std::vector<std::string> holes_offered(const Offer& offer, const Feature** featu
   return most;
 }
 
+std::vector<std::string> holes_to_depth(const Offer& offer, Operation& o) {
+  const Feature* f = nullptr;
+  std::vector<std::string> holes = holes_offered(offer, &f);
+  if (!(f && (f->depth_mm || f->through)) && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
+  return holes;
+}
+
+double half_the_cutter(const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; }
+
 }  // namespace pecorra

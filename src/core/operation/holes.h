@@ -58,4 +58,10 @@ bool is_fine(const std::string& tolerance);
 // diameter.
 std::vector<std::string> holes_offered(const Offer& offer, const Feature** feature = nullptr);
 
+// The same, and how deep: through the stock, where the feature does not say.
+std::vector<std::string> holes_to_depth(const Offer& offer, Operation& operation);
+
+// How far beyond its places the path of a hole leads.
+double half_the_cutter(const Operation& operation, const OperationInput& input);
+
 }  // namespace pecorra

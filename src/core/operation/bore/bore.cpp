@@ -58,13 +58,6 @@ constexpr std::string_view parameters[] = {
     "dwell_s", "pace",     "source", "own_coolant", "tool_number",  "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
-std::vector<std::string> propose(const Offer& offer, Operation& o) {
-  const Feature* f = nullptr;
-  std::vector<std::string> holes = holes_offered(offer, &f);
-  if (!(f && (f->depth_mm || f->through)) && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
-  return holes;
-}
-
 void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
   for (const BoundHole& hole : input.holes) {
     const double wanted = left_of(o, o.diameter_mm.value_or(hole.diameter_mm));
@@ -91,8 +84,8 @@ const OperationDeclaration bore{
     .parameters = parameters,
     .roles = roles,
     .milling = false,
-    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
-    .propose = propose,
+    .margin_mm = half_the_cutter,
+    .propose = holes_to_depth,
     .beyond_depth_mm = [](const Operation& o, const OperationInput&) { return o.breakthrough_mm.value_or(0); },
     .wanted = wanted,
     .misfits = misfits,

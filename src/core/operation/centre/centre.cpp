@@ -64,23 +64,22 @@ std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& inp
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration centre{
-    .kind = PathKind::centre,
-    .about = "centre holes with a 60° cone",
-    .manners = set_of(OperationKind::centre),
-    .usual = OperationKind::centre,
-    .parameters = parameters,
-    .roles = roles,
-    .milling = false,
-    .meets_skin = [](const Operation&) { return true; },
-    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
-    .propose = [](const Offer& offer, Operation&) { return holes_offered(offer); },
-    .depth = depth_of_centre,
-    .cleared_mm = [](const Operation&) { return 0.0; },
-    .wanted = wanted,
-    .misfits = misfits,
-    .check = check,
-    .trace = trace};
+const OperationDeclaration centre{.kind = PathKind::centre,
+                                  .about = "centre holes with a 60° cone",
+                                  .manners = set_of(OperationKind::centre),
+                                  .usual = OperationKind::centre,
+                                  .parameters = parameters,
+                                  .roles = roles,
+                                  .milling = false,
+                                  .meets_skin = [](const Operation&) { return true; },
+                                  .margin_mm = half_the_cutter,
+                                  .propose = [](const Offer& offer, Operation&) { return holes_offered(offer); },
+                                  .depth = depth_of_centre,
+                                  .cleared_mm = [](const Operation&) { return 0.0; },
+                                  .wanted = wanted,
+                                  .misfits = misfits,
+                                  .check = check,
+                                  .trace = trace};
 }  // namespace kinds
 
 }  // namespace pecorra

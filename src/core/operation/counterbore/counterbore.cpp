@@ -71,7 +71,7 @@ const OperationDeclaration counterbore{
     .parameters = parameters,
     .roles = roles,
     .milling = false,
-    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
+    .margin_mm = half_the_cutter,
     .propose =
         [](const Offer& offer, Operation& o) {
           o.depth_mm = 5;

@@ -28,29 +28,30 @@ std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& inp
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration countersink{
-    .kind = PathKind::countersink,
-    .about = "cones at the top of holes",
-    .manners = set_of(OperationKind::countersink),
-    .usual = OperationKind::countersink,
-    .parameters = parameters,
-    .roles = roles,
-    .milling = false,
-    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
-    .propose =
-        [](const Offer& offer, Operation& o) {
-          const Feature* f = nullptr;
-          std::vector<std::string> holes = holes_offered(offer, &f);
-          // As for a countersunk screw in its clearance hole: twice as wide (near ISO 15065, from memory).
-          if (f && !f->chamfer_mm && f->diameter_mm) o.diameter_mm = 2 * *f->diameter_mm;
-          return holes;
-        },
-    .depth = cone_depth,
-    .cleared_mm = cone_cleared_mm,
-    .wanted = wanted,
-    .misfits = misfits_cones,
-    .check = check,
-    .trace = trace_cones};
+const OperationDeclaration countersink{.kind = PathKind::countersink,
+                                       .about = "cones at the top of holes",
+                                       .manners = set_of(OperationKind::countersink),
+                                       .usual = OperationKind::countersink,
+                                       .parameters = parameters,
+                                       .roles = roles,
+                                       .milling = false,
+                                       .margin_mm = half_the_cutter,
+                                       .propose =
+                                           [](const Offer& offer, Operation& o) {
+                                             const Feature* f = nullptr;
+                                             std::vector<std::string> holes = holes_offered(offer, &f);
+                                             // As for a countersunk screw in its clearance hole: twice as wide (near
+                                             // ISO 15065, from memory).
+                                             if (f && !f->chamfer_mm && f->diameter_mm)
+                                               o.diameter_mm = 2 * *f->diameter_mm;
+                                             return holes;
+                                           },
+                                       .depth = cone_depth,
+                                       .cleared_mm = cone_cleared_mm,
+                                       .wanted = wanted,
+                                       .misfits = misfits_cones,
+                                       .check = check,
+                                       .trace = trace_cones};
 }  // namespace kinds
 
 }  // namespace pecorra

@@ -176,7 +176,7 @@ const OperationDeclaration drill{
     .roles = roles,
     .milling = false,
     .meets_skin = [](const Operation&) { return true; },
-    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
+    .margin_mm = half_the_cutter,
     .propose = propose,
     .beyond_depth_mm =
         [](const Operation& o, const OperationInput& input) {

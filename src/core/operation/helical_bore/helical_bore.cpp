@@ -172,13 +172,6 @@ constexpr std::string_view parameters[] = {
     "source", "own_coolant",    "tool_number",     "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
-std::vector<std::string> propose(const Offer& offer, Operation& o) {
-  const Feature* f = nullptr;
-  std::vector<std::string> holes = holes_offered(offer, &f);
-  if (!(f && (f->depth_mm || f->through)) && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
-  return holes;
-}
-
 double smallest_mm(const Operation& o, const OperationInput& input) {
   double least = 0;
   for (const BoundHole& hole : input.holes)
@@ -218,7 +211,7 @@ const OperationDeclaration helical_bore{
           for (const BoundHole& hole : input.holes) widest = std::max(widest, hole.diameter_mm);
           return widest / 2;
         },
-    .propose = propose,
+    .propose = holes_to_depth,
     .beyond_depth_mm =
         [](const Operation& o, const OperationInput& input) {
           return !input.holes.empty() && input.holes.front().through ? o.breakthrough_mm.value_or(0) : 0;

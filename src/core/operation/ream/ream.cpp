@@ -61,13 +61,6 @@ constexpr std::string_view parameters[] = {"name",       "depth_mm", "top_mm", "
                                            "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
-std::vector<std::string> propose(const Offer& offer, Operation& o) {
-  const Feature* f = nullptr;
-  std::vector<std::string> holes = holes_offered(offer, &f);
-  if (!(f && (f->depth_mm || f->through)) && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
-  return holes;
-}
-
 void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
   for (const BoundHole& hole : input.holes) {
     if (hole.diameter_mm > 0) misfits_size(cutter, left_of(o, hole.diameter_mm), 0.02, messages);
@@ -84,24 +77,23 @@ std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& inp
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration ream{
-    .kind = PathKind::ream,
-    .about = "brings drilled holes to size",
-    .manners = set_of(OperationKind::ream),
-    .usual = OperationKind::ream,
-    .parameters = parameters,
-    .roles = roles,
-    .milling = false,
-    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
-    .propose = propose,
-    .beyond_depth_mm =
-        [](const Operation& o, const OperationInput& input) {
-          return beyond(o, !input.holes.empty() && input.holes.front().through);
-        },
-    .wanted = wanted,
-    .misfits = misfits,
-    .check = check,
-    .trace = trace};
+const OperationDeclaration ream{.kind = PathKind::ream,
+                                .about = "brings drilled holes to size",
+                                .manners = set_of(OperationKind::ream),
+                                .usual = OperationKind::ream,
+                                .parameters = parameters,
+                                .roles = roles,
+                                .milling = false,
+                                .margin_mm = half_the_cutter,
+                                .propose = holes_to_depth,
+                                .beyond_depth_mm =
+                                    [](const Operation& o, const OperationInput& input) {
+                                      return beyond(o, !input.holes.empty() && input.holes.front().through);
+                                    },
+                                .wanted = wanted,
+                                .misfits = misfits,
+                                .check = check,
+                                .trace = trace};
 }  // namespace kinds
 
 }  // namespace pecorra

@@ -18,23 +18,22 @@ std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& inp
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration spot{
-    .kind = PathKind::spot,
-    .about = "guides drills and chamfers their holes",
-    .manners = set_of(OperationKind::spot),
-    .usual = OperationKind::spot,
-    .parameters = parameters,
-    .roles = roles,
-    .milling = false,
-    .meets_skin = [](const Operation&) { return true; },
-    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
-    .propose = [](const Offer& offer, Operation&) { return holes_offered(offer); },
-    .depth = cone_depth,
-    .cleared_mm = cone_cleared_mm,
-    .wanted = wanted,
-    .misfits = misfits_cones,
-    .check = check_cones,
-    .trace = trace_cones};
+const OperationDeclaration spot{.kind = PathKind::spot,
+                                .about = "guides drills and chamfers their holes",
+                                .manners = set_of(OperationKind::spot),
+                                .usual = OperationKind::spot,
+                                .parameters = parameters,
+                                .roles = roles,
+                                .milling = false,
+                                .meets_skin = [](const Operation&) { return true; },
+                                .margin_mm = half_the_cutter,
+                                .propose = [](const Offer& offer, Operation&) { return holes_offered(offer); },
+                                .depth = cone_depth,
+                                .cleared_mm = cone_cleared_mm,
+                                .wanted = wanted,
+                                .misfits = misfits_cones,
+                                .check = check_cones,
+                                .trace = trace_cones};
 }  // namespace kinds
 
 }  // namespace pecorra

@@ -89,10 +89,7 @@ std::vector<std::string> propose(const Offer& offer, Operation& o) {
       if (!f->depth_mm && !f->through && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
       return {f->key};
     }
-  const Feature* f = nullptr;
-  std::vector<std::string> holes = holes_offered(offer, &f);
-  if (!(f && (f->depth_mm || f->through)) && offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
-  return holes;
+  return holes_to_depth(offer, o);
 }
 
 void misfits(const Operation&, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
@@ -127,7 +124,7 @@ const OperationDeclaration tap{
     .parameters = parameters,
     .roles = roles,
     .milling = false,
-    .margin_mm = [](const Operation& o, const OperationInput&) { return o.cutter.diameter_mm.value_or(0) / 2; },
+    .margin_mm = half_the_cutter,
     .propose = propose,
     .beyond_depth_mm = [](const Operation& o,
                           const OperationInput&) { return lead_of(o) + o.breakthrough_mm.value_or(0); },
