@@ -100,6 +100,9 @@ TEST_CASE("a spot goes as deep as its cone is wide, by depth, diameter or the fe
   CHECK(lowest(made(job, o)) == Approx(-4.75));
   job.features[0].thread = "M10";
   CHECK(lowest(made(job, o)) == Approx(-5.5));  // the chamfer counts from the thread
+  job.features[0].chamfer_mm.reset();
+  job.features[0].diameter_mm.reset();
+  CHECK(lowest(made(job, o)) == Approx(-5));  // as wide as the thread, where nothing else is said
   o.diameter_mm = 13;
   CHECK(says(job, o, "cone_too_small"));
 }

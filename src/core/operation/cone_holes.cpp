@@ -22,8 +22,9 @@ std::optional<double> cone_depth_at(const Operation& o, const BoundHole& hole) {
   if (o.depth_mm) return o.depth_mm;
   if (const auto wide = cone_mm(o, hole)) return cone_depth_mm(o.cutter, *wide);
   // A spot that is no wider than the hole leaves no edge.
-  if (o.operation == OperationKind::spot && hole.diameter_mm > 0)
-    return cone_depth_mm(o.cutter, std::min(hole.diameter_mm, o.cutter.diameter_mm.value_or(hole.diameter_mm)));
+  const double hole_mm = hole.diameter_mm > 0 ? hole.diameter_mm : edge_mm(hole);
+  if (o.operation == OperationKind::spot && hole_mm > 0)
+    return cone_depth_mm(o.cutter, std::min(hole_mm, o.cutter.diameter_mm.value_or(hole_mm)));
   return std::nullopt;
 }
 
