@@ -117,7 +117,7 @@ void very_many() {
     view.grab();
   });
   std::string program;
-  const double written = seconds_of([&] { program = program_of(plan_request(state, shared), plan); });
+  const double written = seconds_of([&] { program = program_of(plan_request(state, shared), plan).text; });
   fmt::print("100,000 holes: planned {:.0f} ms, {} moves; drawn {:.0f} ms; program {:.0f} ms, {} bytes\n",
              planned * 1e3, plan.operations[0]->path.moves.size(), drawn * 1e3, written * 1e3, program.size());
 }

@@ -1,4 +1,5 @@
 // What is wrong in any file that Pecorra reads.
+#include <QFile>
 #include <QFileInfo>
 #include <algorithm>
 #include <iostream>
@@ -100,6 +101,9 @@ int check_shop(const QString& name) {
     for (std::size_t i = 0; i < t.rows.size(); ++i)
       out.add("table " + t.name + " row " + std::to_string(i + 1), check_row(t.rows[i]));
   }
+  for (const Pocket& p : state.pockets)
+    out.add("pocket " + std::to_string(p.number.value_or(0)), check_pocket(state, p));
+  for (const Dialect& d : state.dialects) out.add("dialect " + d.key, check_dialect(d));
   for (const Job& job : state.whole_jobs()) {
     for (const Setup& setup : job.setups) out.add("job " + job.name + " setup " + setup.name, check_setup(setup));
     const JobIndex index(job);
@@ -132,6 +136,18 @@ int check_drawing(const QString& name) {
     out.put("error", "", "empty", "It has no lines or circles");
   }
   return out.tell("drawing");
+}
+
+// A dialect, if it is one: nothing else has its keys.
+std::optional<int> check_dialect_file(const QString& name) {
+  QFile file(name);
+  if (!file.open(QIODevice::ReadOnly) || file.size() > (1 << 20)) return {};
+  const std::string text = file.readAll().toStdString();
+  if (text.find("\"tool_change\"") == std::string::npos) return {};
+  Findings out;
+  if (const auto dialect = read_dialect(text); !dialect) out.add("", dialect.error());
+  else out.add("", check_dialect(*dialect));
+  return out.tell("dialect");
 }
 
 // A file of cutters, by itself: inserts and holders that it only names are not looked for.
@@ -181,6 +197,8 @@ int check(const std::string& file) {
   const QString ending = QFileInfo(name).suffix().toLower();
   if (ending == QLatin1String("pecorra")) return check_shop(name);
   if (ending == QLatin1String("dxf") || ending == QLatin1String("svg")) return check_drawing(name);
+  if (ending == QLatin1String("json"))
+    if (const auto told = check_dialect_file(name)) return *told;
   if (ending == QLatin1String("json") || ending == QLatin1String("xml") || ending == QLatin1String("pdf"))
     return check_cutter_file(name);
   if (ending == QLatin1String("csv") || ending == QLatin1String("xlsx")) return check_sheet(name);

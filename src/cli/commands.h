@@ -33,10 +33,22 @@ struct ChartOptions {
 int chart(const ChartOptions& options);
 
 struct ProgramOptions {
-  std::string shop, job, out, dialect;
+  std::string shop, job, out, dialect, unit, setup;
+  std::optional<std::string> verify;  // empty: the file of -o
   bool skip_faulty = false;
 };
 int program(const ProgramOptions& options);
+
+struct SheetOptions {
+  std::string shop, job, out, unit;
+  bool portrait = false;
+};
+int sheet(const SheetOptions& options);
+
+struct DialectOptions {
+  std::string shop, show, read;
+};
+int dialect(const DialectOptions& options);
 
 struct JobOptions {
   std::string shop, job, operation, file;

@@ -8,6 +8,8 @@
 #include "cli/commands.h"
 #include "formats/json/job_schema.h"
 #include "formats/json/library_schema.h"
+#include "formats/paper/paper.h"
+#include "shop/dialects.h"
 
 namespace {
 
@@ -94,12 +96,33 @@ int main(int argc, char** argv) {
   chart_command->add_option("--format", chart.format, "json (default) or csv");
 
   cli::ProgramOptions program;
+  cli::SheetOptions sheet;
+  auto* sheet_command = command("sheet", "Write the setup sheet of a job, PDF or HTML",
+                                "--shop demo.pecorra --job 'Roller end cap' -o cap.pdf");
+  add_shop(sheet_command, sheet.shop);
+  sheet_command->add_option("--job", sheet.job, "Job, name or id")->required();
+  sheet_command->add_option("-o", sheet.out, "File to write, .pdf or .html")->required();
+  sheet_command->add_option("--unit", sheet.unit, "mm or inch; default: the program's");
+  sheet_command->add_flag("--portrait", sheet.portrait, "A4 upright; default: landscape");
+
+  cli::DialectOptions dialect;
+  auto* dialect_command =
+      command("dialect", "Dialects of programs: listed, shown, taken into a shop", "--shop demo.pecorra --show plain");
+  add_shop(dialect_command, dialect.shop);
+  dialect_command->add_option("--show", dialect.show, "Write this one as a file, by its key");
+  dialect_command->add_option("--read", dialect.read, "Take this file into the shop; one of its key is replaced");
+
   auto* program_command =
       command("program", "Write the program of a job", "--shop demo.pecorra --job 'Spindle rail' -o rail.nc");
   add_shop(program_command, program.shop);
   program_command->add_option("--job", program.job, "Job, name or id")->required();
-  program_command->add_option("-o", program.out, "File to write")->required();
+  program_command->add_option("-o", program.out, "File to write");
   program_command->add_option("--dialect", program.dialect, "Dialect of the control; default: the machine's");
+  program_command->add_option("--unit", program.unit, "mm or inch; default: the job's");
+  program_command->add_option("--setup", program.setup, "Of this setup alone, name or number; default: all of them");
+  auto* verify_option = program_command->add_option(
+      "--verify", program.verify, "Compare this file, or that of -o, with what the job would write; writes nothing");
+  verify_option->expected(0, 1);
   program_command->add_flag("--skip-faulty", program.skip_faulty, "Skip operations in error");
 
   cli::JobOptions job;
@@ -191,13 +214,14 @@ int main(int argc, char** argv) {
 
   std::string checked;
   auto* check_command = command("check", "Report what is wrong in any file that Pecorra reads", "demo.pecorra");
-  check_command->add_option("FILE", checked, "A shop, library, sheet of rows, stock-taking sheet or drawing")
+  check_command->add_option("FILE", checked, "A shop, library, sheet of rows, stock-taking sheet, drawing or dialect")
       ->required();
 
-  auto* schema_command =
-      command("schema", "Print the JSON Schema of library files, or of job files", "--job > job.schema.json");
-  bool job_schema = false;
+  auto* schema_command = command("schema", "Print the JSON Schema of library files, of job files or of dialects",
+                                 "--job > job.schema.json");
+  bool job_schema = false, dialect_schema = false;
   schema_command->add_flag("--job", job_schema, "Of job files");
+  schema_command->add_flag("--dialect", dialect_schema, "Of dialects");
 
   std::vector<std::string> arguments = arranged(argc, argv);
   std::reverse(arguments.begin(), arguments.end());
@@ -213,14 +237,19 @@ int main(int argc, char** argv) {
     if (*value_command) return cli::value(value);
     if (*compute_command) return cli::compute();
     if (*schema_command) {
-      std::cout << (job_schema ? job_schema_text() : library_schema_text());
+      std::cout << (dialect_schema ? dialect_schema_text() : job_schema ? job_schema_text() : library_schema_text());
       return cli::answered;
     }
-    QCoreApplication qt(argc, argv);
+    // What draws needs an application of its own.
+    const auto drawn = *sheet_command ? paper() : tl::expected<const Paper*, FormatFault>(nullptr);
+    const std::unique_ptr<QCoreApplication> qt(drawn && *drawn ? (*drawn)->application(argc, argv)
+                                                               : new QCoreApplication(argc, argv));
     std::setlocale(LC_NUMERIC, "C");
     if (*resolve_command) return cli::resolve(resolve);
     if (*chart_command) return cli::chart(chart);
     if (*program_command) return cli::program(program);
+    if (*dialect_command) return cli::dialect(dialect);
+    if (*sheet_command) return cli::sheet(sheet);
     if (*job_new_command) return cli::job_new(job);
     if (*job_show_command) return cli::job_show(job);
     if (*job_check_command) return cli::job_check(job);

@@ -38,6 +38,22 @@ T shipped(const Json& json, const std::string& id_name) {
   return object;
 }
 
+// What stands in a machine, by library and number of its cutter.
+void add_pocket(ShopState& state, const Json& json) {
+  const std::string machine = json["machine"].get<std::string>(), library = json["library"].get<std::string>();
+  Pocket pocket;
+  pocket.number = json["pocket"].get<int>();
+  pocket.id = Id::from_name("pocket/" + machine + "/" + std::to_string(*pocket.number));
+  pocket.machine = state.machines.named(machine)->id;
+  pocket.name = json.value("remark", "");
+  const Id in = state.libraries.named(library)->id;
+  for (const Cutter& c : state.cutters)
+    if (c.library == in && c.number == json["number"].get<int>())
+      if (const Assembly* held = state.assembly_of(c.id)) pocket.assembly = held->id;
+  if (pocket.assembly.is_null()) qFatal("the demo's pocket %d has no assembly", *pocket.number);
+  state.pockets.put(std::move(pocket));
+}
+
 ConditionTable shipped_table(Json json, const ShopState& state) {
   std::vector<std::string> materials;
   for (Json& row : json["rows"]) {  // shipped files refer to materials by name
@@ -162,21 +178,6 @@ void add_job(ShopState& state, const Json& entry) {
 
 }  // namespace
 
-const std::vector<Dialect>& shipped_dialects() {
-  static const std::vector<Dialect> dialects = [] {
-    std::vector<Dialect> list;
-    for (const char* name : {"plain", "by_hand"}) {
-      Dialect dialect;
-      FormatFaults faults;
-      from_json(dialect, shipped_json(QStringLiteral("dialects/%1.json").arg(QLatin1String(name))), faults);
-      if (!faults.empty()) qFatal("shipped dialect is faulty: %s", name);
-      list.push_back(std::move(dialect));
-    }
-    return list;
-  }();
-  return dialects;
-}
-
 const std::vector<Machine>& generic_machines() {
   static const std::vector<Machine> machines = [] {
     std::vector<Machine> list;
@@ -186,12 +187,6 @@ const std::vector<Machine>& generic_machines() {
     return list;
   }();
   return machines;
-}
-
-const Dialect& dialect_named(const std::string& key) {
-  for (const Dialect& dialect : shipped_dialects())
-    if (dialect.key == key) return dialect;
-  return shipped_dialects().front();
 }
 
 namespace {
@@ -264,6 +259,7 @@ ShopState demo_state() {
   }
   for (const Json& json : demo["cutters"]) add_cutter(state, json);
   for (const Json& json : demo["recipes"]) add_recipe(state, json);
+  for (const Json& json : demo["pockets"]) add_pocket(state, json);
   for (const Json& json : demo["jobs"]) add_job(state, json);
   return state;
 }

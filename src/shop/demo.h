@@ -1,19 +1,15 @@
-// What ships with the program: materials, holders, starter tables, dialects, and the demo shop made of them.
+// What ships with the program: materials, holders, starter tables, and the demo shop made of them.
 #pragma once
 
 #include <QString>
 #include <vector>
 
-#include "core/program/program.h"
 #include "shop/state.h"
 
 namespace pecorra {
 
-// Programs' dialects; the first is the plain one.
-const std::vector<Dialect>& shipped_dialects();
 // Machines of usual kinds, to copy.
 const std::vector<Machine>& generic_machines();
-const Dialect& dialect_named(const std::string& key);
 
 // What must never be done, as it ships; ids are fixed. A shop's rule of the same id replaces it.
 const std::vector<NeverRule>& shipped_never_rules();

@@ -8,6 +8,7 @@
 #include <tuple>
 
 #include "core/base/parallel.h"
+#include "shop/proven_step_edit.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -376,6 +377,7 @@ void retake(const ShopState& state, const Resolver& resolver, const Job& job, Op
     o.taken = {};
     return;
   }
+  if (take_from_step(state, job, o)) return;
   const CutterKey cutter = key_in(state, resolver, o.cutter, or_none(o.stickout_mm), state.assembly_of(o.cutter.id));
   const MaterialKey in = resolver.key_of(*material);
   const MachineKey on = resolver.key_of(*machine);

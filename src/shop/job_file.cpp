@@ -107,7 +107,8 @@ class Fields {
 constexpr std::string_view every_operation[] = {
     "kind",     "features",      "cutter",         "name",        "top_mm",
     "depth_mm", "leave_wall_mm", "leave_floor_mm", "climb",       "own",
-    "setup",    "operation",     "tool_number",    "stickout_mm", "permitted_deflection_mm"};
+    "setup",    "operation",     "tool_number",    "stickout_mm", "permitted_deflection_mm",
+    "behind",   "proven_step"};
 template <class T>
 std::string known_names(const std::vector<T>& all) {
   std::string text;
@@ -125,14 +126,14 @@ class JobReader {
     if (!json) return tl::unexpected(FormatFaults{json.error()});
     Fields f(*json, "", faults_);
     if (!f.is_object()) return tl::unexpected(faults_);
-    f.only({"format_version", "name",          "machine",  "material",     "pace",
-            "rapid_mm_min",   "program_unit",  "stock",    "clearance_mm", "zero",
-            "work_offset",    "clamps",        "skin",     "setups",       "drawing",
-            "drawing_lines",  "drawing_texts", "features", "cutters",      "operations"});
+    f.only({"format_version", "name",           "machine",   "material",     "pace",          "rapid_mm_min",
+            "program_unit",   "program_number", "stock",     "clearance_mm", "zero",          "work_offset",
+            "clamps",         "skin",           "setups",    "drawing",      "drawing_lines", "drawing_texts",
+            "features",       "cutters",        "operations"});
     if (const auto version = f.number("format_version"); version && *version != format_version)
       f.wrong("format_version", "is " + std::to_string(static_cast<long long>(*version)) + "; this Pecorra reads " +
                                     std::to_string(format_version));
-    f.properties_into(job().head(), {"name", "pace", "rapid_mm_min", "program_unit"});
+    f.properties_into(job().head(), {"name", "pace", "rapid_mm_min", "program_unit", "program_number"});
     if (job().name.empty()) job().name = "Job";
     const std::string wanted = job().name;
     for (int i = 2; state_.jobs.named(job().name); ++i) job().name = wanted + " " + std::to_string(i);
@@ -500,7 +501,8 @@ class JobReader {
       if (has_parameter(*known, "tab_count")) allowed.push_back("tabs");
       one.only(allowed);
       std::erase_if(keys, [](std::string_view key) {
-        return key == "kind" || key == "features" || key == "cutter" || key == "own" || key == "setup";
+        return key == "kind" || key == "features" || key == "cutter" || key == "own" || key == "setup" ||
+               key == "behind" || key == "proven_step";
       });
       one.properties_into(o, keys);
       if (!(kind_of.manners & bit(o.operation))) one.wrong("operation", "is not one that this kind can be");
@@ -514,6 +516,13 @@ class JobReader {
           if (s.name == name) o.setup = s.id;
         if (o.setup.is_null()) one.wrong("setup", "“" + name + "” is no setup of this job");
       }
+      // An earlier or later one, by its number; found when all are read.
+      if (one.has("behind")) behind_.emplace_back(job().operations.size(), one.number("behind").value_or(0));
+      if (one.has("proven_step")) {
+        const ProvenStep* step = state_.proven_steps.named(one.text("proven_step"));
+        if (step) o.proven_step = step->id;
+        else one.wrong("proven_step", "“" + one.text("proven_step") + "” is no proven step of this shop");
+      }
       for (const Json& key : one.list("features"))
         if (key.is_string()) o.features.push_back(use_of(job(), key.get<std::string>()));
         else one.wrong("features", "is not a list of ids");
@@ -522,8 +531,16 @@ class JobReader {
       if (faults_.empty()) retake(state_, resolver_, job(), o);
       job().operations.push_back(std::move(o));
     }
+    for (const auto& [at, number] : behind_) {
+      const auto count = static_cast<double>(job().operations.size());
+      if (at >= job().operations.size()) continue;
+      if (number >= 1 && number <= count && number == std::floor(number) && number - 1 != static_cast<double>(at))
+        job().operations[at].behind = job().operations[static_cast<std::size_t>(number) - 1].id;
+      else f.wrong("operations", "behind: expected the number of another operation, from 1");
+    }
   }
 
+  std::vector<std::pair<std::size_t, double>> behind_;
   const ShopState& state_;
   const Resolver& resolver_;
   QString folder_;

@@ -83,6 +83,9 @@ Json operation_json(const ShopState& state, const Job& job, const Operation& o) 
     if (std::find(keys.begin(), keys.end(), p.key) == keys.end()) continue;
     json.update(write_properties(o, std::span<const Property<Operation>>(&p, 1)));
   }
+  for (std::size_t i = 0; i < job.operations.size(); ++i)
+    if (!o.behind.is_null() && job.operations[i].id == o.behind) json["behind"] = i + 1;
+  if (const ProvenStep* step = state.proven_steps.find(o.proven_step)) json["proven_step"] = step->name;
   if (o.tab_count || !o.tabs_at.empty()) {
     Json& tabs = json["tabs"];
     if (o.tab_count) tabs["count"] = *o.tab_count;
@@ -107,6 +110,7 @@ Json job_file(const ShopState& state, const Job& job) {
   if (job.pace) json["pace"] = *job.pace;
   if (job.rapid_mm_min) json["rapid_mm_min"] = *job.rapid_mm_min;
   if (job.program_unit != UnitSystem::metric) json["program_unit"] = key_of(job.program_unit);
+  if (job.program_number) json["program_number"] = *job.program_number;
   if (job.setups.size() == 1 && job.setups.front().name.empty()) json.update(setup_json(job.setups.front()));
   else
     for (const Setup& s : job.setups) json["setups"].push_back(setup_json(s));

@@ -9,7 +9,10 @@ namespace {
 
 template <class T>
 std::string name_of(const ShopState& state, const T& object) {
-  if constexpr (requires { object.number; }) {
+  if constexpr (requires {
+                  object.library;
+                  object.number;
+                }) {
     const Library* library = state.libraries.find(object.library);
     return (library ? library->name + "/" : std::string()) + std::to_string(object.number);
   } else if constexpr (requires { requires std::same_as<decltype(T::cutter), Id>; }) {

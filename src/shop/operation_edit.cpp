@@ -199,6 +199,21 @@ Change operations_put(const Job& job, const Places& from, int before) {
                     job, changed);
 }
 
+Change reordered(const Job& job, const std::vector<std::size_t>& order, int changes_before, int changes) {
+  if (order.size() != job.operations.size()) return {};
+  Job changed = job;
+  for (std::size_t i = 0; i < order.size(); ++i) {
+    changed.operations[i] = job.operations[order[i]];
+    changed.operations[i].rank = job.operations[i].rank;
+  }
+  // Ranks rise with the new places.
+  for (std::size_t i = 1; i < changed.operations.size(); ++i)
+    if (changed.operations[i].rank <= changed.operations[i - 1].rank)
+      changed.operations[i].rank = changed.operations[i - 1].rank + 1;
+  return job_change(QObject::tr("Operations ordered: %1 cutter changes → %2").arg(changes_before).arg(changes), job,
+                    changed);
+}
+
 Change moved_operation(const Job& job, const Places& from, int by) {
   if (!inside(job, from) || by == 0) return {};
   const int first = from.front() + std::min(by, 0), last = from.back() + std::max(by, 0);

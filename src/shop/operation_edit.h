@@ -35,6 +35,8 @@ Change added_operation(const ShopState& state, const Resolver& resolver, const J
 // Copies behind the last of them.
 Change copied_operation(const Job& job, const Places& at);
 // Together, in their order; empty if they would leave the list.
+// All of them in this order, by their places now.
+Change reordered(const Job& job, const std::vector<std::size_t>& order, int changes_before, int changes);
 Change moved_operation(const Job& job, const Places& from, int by);
 // To stand before what is at this place now, or at the end.
 Change operations_put(const Job& job, const Places& from, int before);

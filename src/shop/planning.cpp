@@ -5,8 +5,8 @@
 
 #include "core/mechanics/chip.h"
 #include "core/motion/engagement.h"
-#include "shop/demo.h"
 #include "shop/evaluation.h"
+#include "shop/program_file.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -18,6 +18,8 @@ Operation shape_of(const Operation& o) {
   shape.revision = 0;
   shape.rank = 0;
   shape.name.clear();
+  shape.comment.clear();
+  shape.stop = ProgramStop::none;
   shape.tool_number.reset();
   shape.permitted_deflection_mm.reset();
   shape.typed.clear();
@@ -97,15 +99,50 @@ class Planner {
       keep(i, std::move(now), plan);
     }
     if (request_.cache && !stopped_) {
-      PlanCache::Known known{{}, request_.job, request_.rules, request_.holders};
-      for (std::size_t i = 0; i < job_.operations.size(); ++i)
+      PlanCache::Known known{{}, {}, request_.job, request_.rules, request_.holders};
+      for (std::size_t i = 0; i < job_.operations.size(); ++i) {
         known.operations[job_.operations[i].id] = plan.operations[i];
+        known.times[job_.operations[i].id] = plan.paths[i];
+      }
       request_.cache->keep(std::move(known));
     }
+    time(plan);
     return plan;
   }
 
  private:
+  // Changes, run-up and checks as the program has them.
+  void time(JobPlan& plan) const {
+    const MachineTimes& m = request_.times;
+    int t = 0;
+    double speed = 0;
+    std::set<int> measured;
+    const auto run_up = [&](double to) {
+      return m.max_rpm > 0 ? m.spindle_up_s * std::abs(to - speed) / m.max_rpm : 0;
+    };
+    for (std::size_t i = 0; i < job_.operations.size(); ++i) {
+      OperationTime time;
+      time.simple_s = plan.figures[i].minutes * 60;
+      time.path_s = plan.paths[i].seconds();
+      const ProgramTool tool = i < request_.tools.size() ? request_.tools[i] : ProgramTool{};
+      if (!has_error(plan.faults[i]) && tool.t > 0) {
+        if (tool.t != t) {
+          time.change_s = m.change_s;
+          time.spindle_s += run_up(0);
+          speed = 0;
+          if (measured.insert(tool.t).second)
+            time.measuring_s += m.measure_s * (tool.measures_length + tool.measures_radius);
+          if (tool.checks_breakage) time.measuring_s += m.measure_s;
+          t = tool.t;
+        }
+        const double n = job_.operations[i].taken.n_rpm.value_or(0);
+        time.spindle_s += run_up(n);
+        speed = n;
+      }
+      plan.times.push_back(time);
+    }
+  }
+
   void keep(std::size_t i, std::shared_ptr<const PlannedOperation> planned, JobPlan& plan) const {
     const Operation& o = job_.operations[i];
     std::vector<Message> faults = planned->messages;
@@ -113,7 +150,14 @@ class Planner {
       faults.insert(faults.end(), lacks->second.begin(), lacks->second.end());
     for (Message& m : never_messages(o.taken.trail, o.taken.source_text)) faults.push_back(std::move(m));
     plan.faults.push_back(std::move(faults));
-    plan.figures.push_back(figures_of(planned->path, request_.rapids));
+    plan.figures.push_back(figures_of(planned->path, request_.dynamics.rapids));
+    const auto timed = known_->times.find(o.id);
+    const bool same_time =
+        timed != known_->times.end() && timed->second.of == planned && timed->second.dynamics == request_.dynamics;
+    if (same_time) plan.paths.push_back(timed->second);
+    else
+      plan.paths.push_back({planned, request_.dynamics,
+                            std::make_shared<const std::vector<double>>(path_times(planned->path, request_.dynamics))});
     plan.operations.push_back(std::move(planned));
   }
 
@@ -253,15 +297,12 @@ PathRules path_rules(const ShopSettings& s) {
           s.overrun_mm, s.full_width_deg,         s.clearance_mm};
 }
 
-const Dialect& dialect_of(const ShopState& state, const JobHead& job) {
-  const Machine* machine = state.machines.find(job.machine);
-  return dialect_named(machine ? machine->dialect : std::string());
-}
-
 ProgramHead head_of(const ShopState& state, const JobHead& job) {
   ProgramHead head;
   head.job = job.name;
   head.units = job.program_unit;
+  head.shop = state.shop_settings().name;
+  head.number = program_number(job);
   if (const WorkMaterial* material = state.materials.find(job.material)) {
     head.material = material->name;
     if (const auto hazard = hazard_message(*material)) head.hazard = sentence(*hazard, head.units).toStdString();
@@ -270,56 +311,124 @@ ProgramHead head_of(const ShopState& state, const JobHead& job) {
   return head;
 }
 
+namespace {
+
+MachineDynamics dynamics_of(const Machine* m) {
+  MachineDynamics d;
+  if (!m) return d;
+  d.acceleration = m->acceleration_mm_s2.value_or(0);
+  d.acceleration_z = m->acceleration_z_mm_s2.value_or(0);
+  d.corner_jump = m->corner_jump_mm_min.value_or(0) / 60;
+  d.look_ahead = m->look_ahead.value_or(0);
+  d.block_s = m->block_ms.value_or(0) / 1000;
+  return d;
+}
+
+// Common practice, no source, where the machine states nothing.
+MachineTimes times_of(const Machine* m) {
+  MachineTimes t;
+  if (!m) return t;
+  const ChangerKind changer = m->changer.value_or(m->automatic_changer ? ChangerKind::arm : ChangerKind::by_hand);
+  const double usual = changer == ChangerKind::arm ? 5 : changer == ChangerKind::carousel ? 10 : 120;
+  t.change_s = m->change_s.value_or(usual);
+  t.spindle_up_s = m->spindle_up_s.value_or(0);
+  t.max_rpm = m->max_rpm.value_or(0);
+  t.measure_s = m->measure_s.value_or(15);
+  return t;
+}
+
+}  // namespace
+
+namespace {
+
+// What a cutter is called, and what it says to the operator, follows its library at once; its sizes and values do not.
+std::shared_ptr<const Job> with_names_of_now(const ShopState& state, std::shared_ptr<const Job> job) {
+  std::shared_ptr<Job> fresh;
+  for (std::size_t i = 0; i < job->operations.size(); ++i) {
+    const Operation& o = job->operations[i];
+    const Cutter* now = o.generic_cutter ? nullptr : state.cutters.find(o.cutter.id);
+    if (!now || (now->name == o.cutter.name && now->message == o.cutter.message && now->number == o.cutter.number))
+      continue;
+    if (!fresh) fresh = std::make_shared<Job>(*job);
+    Cutter& shown = fresh->operations[i].cutter;
+    shown.name = now->name;
+    shown.message = now->message;
+    shown.number = now->number;
+    shown.library = now->library;
+  }
+  return fresh ? fresh : job;
+}
+
+}  // namespace
+
 PlanRequest plan_request(const ShopState& state, std::shared_ptr<const Job> job, std::shared_ptr<PlanCache> cache) {
   const Machine* machine = state.machines.find(job->machine);
   const double plane = machine ? machine->rapid_mm_min.value_or(0) : 0,
                z = machine ? machine->rapid_z_mm_min.value_or(0) : 0;
-  PlanRequest request{std::move(job), {}, {}, {}, path_rules(state.shop_settings()), std::move(cache)};
-  std::set<Id> cutters;
+  PlanRequest request;
+  request.job = with_names_of_now(state, std::move(job));
+  request.rules = path_rules(state.shop_settings());
+  request.cache = std::move(cache);
+  request.head = head_of(state, *request.job);
+  request.dialect = dialect_of(state, *request.job);
+  request.dynamics = dynamics_of(machine);
+  request.dynamics.rapids = {request.job->rapid_mm_min.value_or(plane), z};
+  request.times = times_of(machine);
+  const ToolPlan tools = tool_plan(state, *request.job);
+  request.of_machine = tools.messages;
+  for (std::size_t i = 0; i < tools.of.size(); ++i)
+    request.tools.push_back(program_tool(state, *request.job, request.job->operations[i], tools.of[i]));
   for (const Operation& o : request.job->operations) {
+    if (o.taken.coolant != Coolant::off && request.dialect.code_of(o.taken.coolant).empty())
+      request.of_machine[o.id].push_back(
+          {Severity::warning,
+           "dialect_lacks_coolant",
+           "own_coolant",
+           {{"dialect", request.dialect.name}, {"coolant", std::string(label_of(o.taken.coolant))}}});
     if (machine && o.own_coolant && !has_coolant(*machine, *o.own_coolant))
       request.of_machine[o.id].push_back(
           {Severity::error,
            "machine_lacks_coolant",
            "own_coolant",
            {{"machine", machine->name}, {"coolant", std::string(label_of(*o.own_coolant))}}});
-    const bool another = !o.cutter.id.is_null() && cutters.insert(o.cutter.id).second;
-    if (machine && another && machine->pockets && static_cast<int>(cutters.size()) > *machine->pockets)
-      request.of_machine[o.id].push_back(
-          {Severity::error,
-           "no_pocket_left",
-           "cutter",
-           {{"machine", machine->name}, {"pockets", static_cast<double>(*machine->pockets)}}});
     const Assembly* held = state.assembly_of(o.cutter.id);
     const Holder* holder = held ? state.holders.find(held->holder) : nullptr;
     if (!holder || !o.stickout_mm) continue;
     for (const Station& station : holder->stations)
       request.holders[o.id].push_back({*o.stickout_mm + station.distance_mm, station.diameter_mm / 2});
   }
-  request.head = head_of(state, *request.job);
-  request.dialect = dialect_of(state, *request.job);
-  request.rapids = {request.job->rapid_mm_min.value_or(plane), z};
   return request;
 }
 
 JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on) { return Planner(request, go_on).run(); }
 
-std::string program_of(const PlanRequest& request, const JobPlan& plan) {
+WrittenProgram program_of(const PlanRequest& request, const JobPlan& plan, std::optional<std::size_t> only) {
   const Job& job = *request.job;
   std::vector<ProgramOperation> operations;
   for (std::size_t i = 0; i < job.operations.size(); ++i) {
     if (has_error(plan.faults[i])) continue;
-    ProgramOperation entry{&job.operations[i], &plan.operations[i]->path};
+    ProgramOperation entry{&job.operations[i], &plan.operations[i]->path, request.tools[i]};
     entry.number = static_cast<int>(i) + 1;
     if (const Setup* setup = setup_of(job, job.operations[i])) {
-      entry.zero_x = setup->zero_x_mm.value_or(0);
-      entry.zero_y = setup->zero_y_mm.value_or(0);
-      entry.zero_z = setup->zero_z_mm.value_or(0);
-      entry.work_offset = setup->work_offset;
+      const auto place = static_cast<std::size_t>(setup - job.setups.data());
+      if (only && place != *only) continue;
+      entry.setup = {static_cast<int>(place),      setup->name,
+                     setup->zero_x_mm.value_or(0), setup->zero_y_mm.value_or(0),
+                     setup->zero_z_mm.value_or(0), setup->work_offset};
     }
     operations.push_back(std::move(entry));
   }
-  return write_program(request.head, operations, request.dialect);
+  ProgramHead head = request.head;
+  head.revision = revision_text(request.shop_file, job);
+  if (only && *only < job.setups.size()) head.setup = "SETUP " + job.setups[*only].name;
+  return write_program(head, operations, request.dialect);
+}
+
+double JobPlan::seconds() const {
+  double sum = 0;
+  for (std::size_t i = 0; i < times.size(); ++i)
+    if (!has_error(faults[i])) sum += times[i].total_s();
+  return sum;
 }
 
 bool JobPlan::has_faults() const {

@@ -9,10 +9,35 @@
 #include <vector>
 
 #include "core/job/job.h"
+#include "core/motion/path_time.h"
 #include "core/program/program.h"
+#include "shop/dialects.h"
 #include "shop/evaluation.h"
+#include "shop/tool_plan.h"
 
 namespace pecorra {
+
+struct PlannedOperation;
+// When each move of a path ends on this machine, in seconds.
+struct PathTime {
+  std::shared_ptr<const PlannedOperation> of;
+  MachineDynamics dynamics;
+  std::shared_ptr<const std::vector<double>> ends;
+  double seconds() const { return ends && !ends->empty() ? ends->back() : 0; }
+};
+
+// Seconds that an operation takes with all that belongs to it.
+struct OperationTime {
+  double simple_s = 0;  // moves at their feeds and rapids alone
+  double path_s = 0;    // with acceleration and corners, where the machine states them
+  double change_s = 0, spindle_s = 0, measuring_s = 0;
+  double total_s() const { return path_s + change_s + spindle_s + measuring_s; }
+};
+// What besides its moves a machine takes time for.
+struct MachineTimes {
+  double change_s = 0, spindle_up_s = 0, max_rpm = 0, measure_s = 0;
+  bool operator==(const MachineTimes&) const = default;
+};
 
 struct PlannedOperation {
   Operation operation;  // as it was planned, without what no path depends on
@@ -38,6 +63,7 @@ class PlanCache {
   // ground, is known without binding its geometry again.
   struct Known {
     std::map<Id, std::shared_ptr<const PlannedOperation>> operations;
+    std::map<Id, PathTime> times;
     std::shared_ptr<const Job> job;
     PathRules rules;
     std::map<Id, std::vector<HolderStep>> holders;
@@ -60,7 +86,10 @@ struct PlanRequest {
   std::shared_ptr<const Job> job;
   ProgramHead head;
   Dialect dialect;
-  Rapids rapids;
+  QString shop_file{};               // whose history tells the job's revision; empty: the program names none
+  std::vector<ProgramTool> tools{};  // of each operation
+  MachineDynamics dynamics;
+  MachineTimes times;
   PathRules rules;
   std::shared_ptr<PlanCache> cache;                 // none: everything is planned
   std::map<Id, std::vector<HolderStep>> holders{};  // by operation
@@ -75,16 +104,18 @@ struct JobPlan {
   PlannedOperations operations;              // in the order of the job; never null
   std::vector<std::vector<Message>> faults;  // of each operation
   std::vector<PathFigures> figures;
+  std::vector<PathTime> paths;       // of each operation
+  std::vector<OperationTime> times;  // likewise
+  double seconds() const;
   int planned_anew = 0;
   bool has_faults() const;
   std::vector<PathFacts> facts() const;
 };
 JobPlan plan_job(const PlanRequest& request, const PlanProgress& go_on = {});
-// Operations in error are left out.
-std::string program_of(const PlanRequest& request, const JobPlan& plan);
+// Operations in error are left out; so are those of other setups, where one is named by its place. Reads the shop's
+// file.
+WrittenProgram program_of(const PlanRequest& request, const JobPlan& plan, std::optional<std::size_t> setup = {});
 
 ProgramHead head_of(const ShopState& state, const JobHead& job);
-// The dialect of the job's machine.
-const Dialect& dialect_of(const ShopState& state, const JobHead& job);
 
 }  // namespace pecorra

@@ -729,4 +729,26 @@ tl::expected<std::vector<HistoryEntry>, StoreFault> Store::history(const std::op
   return entries;
 }
 
+tl::expected<Store::LastChange, StoreFault> Store::last_change(const std::vector<Id>& objects, const Id& owner) const {
+  sqlite3* handle = handle_of(QSqlDatabase::database(connection_, false));
+  LastChange last;
+  Statement written(handle, "SELECT seq FROM object WHERE id = ?");
+  for (const Id& id : objects) {
+    const std::string name = id.text();
+    written.bind(1, name);
+    if (written.step()) last.seq = std::max(last.seq, written.number(0));
+    else if (!written.is_done()) return tl::unexpected(fault_now());
+    written.reset();
+  }
+  Statement deleted(handle, "SELECT max(seq) FROM edit WHERE after IS NULL AND instr(before, ?) > 0");
+  const std::string owned = owner.text();
+  deleted.bind(1, owned);
+  if (!deleted.step()) return tl::unexpected(fault_now());
+  last.seq = std::max(last.seq, deleted.number(0));
+  Statement when(handle, "SELECT at FROM change WHERE seq = ?");
+  when.bind(1, last.seq);
+  if (when.step()) last.when = when.text(0);
+  return last;
+}
+
 }  // namespace pecorra

@@ -129,6 +129,13 @@ class Store {
   std::int64_t last_seq() const;
   tl::expected<std::vector<HistoryEntry>, StoreFault> history(const std::optional<Id>& object, int most) const;
 
+  // The last change of any of these objects, or of one that named `owner` and was deleted; seq 0: none.
+  struct LastChange {
+    std::int64_t seq = 0;
+    std::string when;
+  };
+  tl::expected<LastChange, StoreFault> last_change(const std::vector<Id>& objects, const Id& owner) const;
+
   // A value remembered besides the objects, without history; empty if there is none. Other programs are not notified.
   tl::expected<std::string, StoreFault> kept(const std::string& key) const;
   std::optional<StoreFault> keep(const std::string& key, std::string_view bytes);

@@ -146,6 +146,17 @@ TEST_CASE("no text is cut off or over another, on any page, in both unit systems
         w.window->shop_page().show_section(section);
         look(at + QStringLiteral("shop, section %1").arg(section));
       }
+      w.window->show_page(MainWindow::machines);
+      for (int section = 0; section < 4; ++section) {
+        w.window->parts_page(MainWindow::machines).show_section(section);
+        look(at + QStringLiteral("machines, section %1").arg(section));
+      }
+      w.window->parts_page(MainWindow::machines).show_section(0);
+      w.window->show_page(MainWindow::jobs);
+      w.wait_planned();
+      w.window->jobs_page().play_bar().go_to(60);
+      look(at + QLatin1String("job played"));
+      w.window->jobs_page().play_bar().close();
       w.window->show_page(MainWindow::tables);
       for (const auto& [view, name] : {std::pair{TablesPage::chart, "chart"},
                                        {TablesPage::rows, "rows"},

@@ -86,7 +86,7 @@ TEST_CASE("jobs with values that nobody can type are in error, and their program
     for (const Job& job : w.state().whole_jobs()) {
       const PlanRequest request = plan_request(w.state(), job);
       const JobPlan plan = plan_job(request);
-      const std::string program = program_of(request, plan);
+      const std::string program = program_of(request, plan).text;
       // Two holes at one place are only doubtful.
       if (job.part || i != 6) CHECK(plan.has_faults());
       CHECK(program.find("Z-500") == std::string::npos);

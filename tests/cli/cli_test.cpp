@@ -860,6 +860,113 @@ TEST_CASE(
   CHECK(a["cutters"] == b["cutters"]);
 }
 
+TEST_CASE("a program is verified, in another unit and dialect, and by setup") {
+  Demo d;
+  const QString out = d.dir.filePath("cap.nc");
+  const auto program = [&](QStringList more) {
+    return run(QStringList{"program", "--shop", d.shop, "--job", "Roller end cap"} + more);
+  };
+  REQUIRE(program({"-o", out}).code == 0);
+  const auto bytes = [&] {
+    QFile file(out);
+    REQUIRE(file.open(QIODevice::ReadOnly));
+    return file.readAll();
+  };
+  const QByteArray first = bytes();
+  CHECK(program({"--verify", out}).json()["same"] == true);
+  CHECK(program({"-o", out, "--verify"}).json()["same"] == true);  // writes nothing
+  REQUIRE(program({"-o", out}).code == 0);
+  CHECK(bytes() == first);  // the same whenever it is written
+  {
+    QFile file(out);
+    REQUIRE(file.open(QIODevice::WriteOnly));
+    QByteArray other = first;
+    other.replace("S690 M3", "S700 M3");
+    file.write(other);
+  }
+  const Run differs = program({"--verify", out});
+  CHECK(differs.code == 0);
+  CHECK(differs.json()["same"] == false);
+  REQUIRE(differs.json()["differences"].size() == 1);
+  CHECK(differs.json()["differences"][0].get<std::string>().find("S700 M3, the job would write S690 M3") !=
+        std::string::npos);
+  CHECK(bytes().contains("S700"));
+  REQUIRE(program({"-o", out, "--unit", "inch", "--dialect", "block_numbers"}).code == 0);
+  CHECK(bytes().contains("G20"));
+  CHECK(bytes().contains("\r\n"));
+  CHECK(program({"--verify", out, "--unit", "inch", "--dialect", "block_numbers"}).json()["same"] == true);
+  CHECK(program({"--verify", out}).json()["same"] == false);
+  refused(program({"-o", out, "--unit", "cm"}), "unit");
+  refused(program({"-o", out, "--setup", "Third"}), "setup");
+  refused(program({}), "o: ");
+  refused(program({"--verify", d.dir.filePath("none.nc")}), "none.nc");
+  // Nothing there is lost where nothing can be written.
+  CHECK(program({"-o", "/proc/nowhere/x.nc"}).code == 1);
+  // What has to be put into the machine.
+  const Json load = program({"-o", out}).json()["load"];
+  REQUIRE(load.size() == 2);
+  CHECK(load[0]["t"] == 17);
+}
+
+TEST_CASE("a job's setup sheet as PDF and HTML") {
+  Demo d;
+  for (const QString ending : {"pdf", "html"}) {
+    const QString out = d.dir.filePath("cap." + ending);
+    const Run written = run({"sheet", "--shop", d.shop, "--job", "Roller end cap", "-o", out});
+    INFO(written.error);
+    REQUIRE(written.code == 0);
+    CHECK(written.json()["setups"] == 1);
+    QFile file(out);
+    REQUIRE(file.open(QIODevice::ReadOnly));
+    const QByteArray bytes = file.readAll();
+    CHECK(bytes.startsWith(ending == "pdf" ? "%PDF-1" : "<!DOCTYPE html>"));
+    if (ending == "pdf") continue;
+    for (const char* text :
+         {"Roller end cap", "Fettler 6", "T17", "Side-lock 20", "58 mm", "S 1980  F 990  ap 20  ae 7",
+          "Load into pocket 17", "170 × 170 × 30 mm", "G54", "CHECK INSERTS BEFORE START", "guess"})
+      CHECK(bytes.contains(text));
+    // Nothing from outside.
+    for (const char* text : {"http://", "https://", "src=", "url(", "<script", "@import"})
+      CHECK_FALSE(bytes.contains(text));
+  }
+  refused(run({"sheet", "--shop", d.shop, "--job", "Roller end cap", "-o", d.dir.filePath("x.txt")}), "o: ");
+  refused(run({"sheet", "--shop", d.shop, "--job", "None", "-o", d.dir.filePath("x.pdf")}), "job");
+}
+
+TEST_CASE("dialects are listed, shown, and taken into a shop") {
+  Demo d;
+  const auto dialect = [&](QStringList more) { return run(QStringList{"dialect", "--shop", d.shop} + more); };
+  CHECK(dialect({}).json()["dialects"].size() == 6);
+  const Run shown = dialect({"--show", "plain"});
+  const QString own = d.dir.filePath("own.json");
+  const auto write = [&](std::string text) {
+    QFile file(own);
+    REQUIRE(file.open(QIODevice::WriteOnly));
+    file.write(QByteArray::fromStdString(text));
+  };
+  Json changed = Json::parse(shown.out);
+  changed["key"] = "mine";
+  changed["name"] = "Mine";
+  changed["flood"] = "M108";
+  write(changed.dump(1));
+  CHECK(run({"check", own}).code == 0);
+  CHECK(dialect({"--read", own}).json()["dialects"].size() == 7);
+  const QString out = d.dir.filePath("x.nc");
+  REQUIRE(run({"program", "--shop", d.shop, "--job", "Roller end cap", "-o", out, "--dialect", "mine"}).code == 0);
+  QFile program(out);
+  REQUIRE(program.open(QIODevice::ReadOnly));
+  CHECK(program.readAll().contains("M108"));
+  // A wrong file is refused with its line, and the last good one stays.
+  changed["tool_change"] = "M6";
+  write(changed.dump(1));
+  const Run wrong = dialect({"--read", own});
+  refused(wrong, "tool_change");
+  CHECK(wrong.error.find("line ") != std::string::npos);
+  CHECK(run({"check", own}).out.find("tool_change") != std::string::npos);
+  CHECK(Json::parse(dialect({"--show", "mine"}).out)["tool_change"] == "T{t} M6\n");
+  refused(dialect({"--show", "other"}), "show");
+}
+
 // Every command names the program, says its exit codes, and its example runs as it stands on the demo.
 TEST_CASE("the help of every command has an example that works") {
   const Run all = run({"--help"});

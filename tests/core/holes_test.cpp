@@ -113,9 +113,19 @@ TEST_CASE("countersinks take the diameter at the top, less what the tip's flat i
   Cutter sink = proposed_cutter(CutterKind::countersink, 16.5);
   sink.tip_diameter_mm = 3.2;
   Operation o = operation(kinds::countersink, sink, "h");
-  // ISO 15065 for M6: a sink of 13.44 at 90° (from memory).
-  o.diameter_mm = 13.44;
-  CHECK(lowest(made(job, o)) == Approx(-(13.44 - 3.2) / 2));
+  // Heads of ISO 15065, 90°, greatest theoretical diameter at the top (from memory): M3 to M10.
+  for (const double head : {6.72, 8.96, 11.2, 13.44, 17.92, 22.4}) {
+    if (head > 16.5) {
+      Operation large = operation(kinds::countersink, proposed_cutter(CutterKind::countersink, 25), "h");
+      large.cutter.tip_diameter_mm = 3.2;
+      large.diameter_mm = head;
+      CHECK(lowest(made(job, large)) == Approx(-(head - 3.2) / 2));
+      continue;
+    }
+    if (head < 6.6 + 0.2) continue;  // no wider than the hole
+    o.diameter_mm = head;
+    CHECK(lowest(made(job, o)) == Approx(-(head - 3.2) / 2));
+  }
   o.diameter_mm = 6;
   CHECK(says(job, o, "sink_under_hole"));
   o.diameter_mm.reset();
@@ -133,6 +143,22 @@ TEST_CASE("a counterbore's depth is its flat's, whatever its pilot") {
   CHECK(lowest(made(job, o)) == Approx(-11.4));
   o.cutter.step_diameter_mm.reset();
   CHECK(lowest(made(job, o)) == Approx(-6.4));
+  // DIN 974-1 series 1 (from memory): d1 by the clearance hole of ISO 273 medium; depth is head plus 0.4.
+  struct Bore {
+    double clearance, wide, head;
+  };
+  for (const Bore& b :
+       {Bore{3.4, 6.5, 3}, {4.5, 8, 4}, {5.5, 10, 5}, {6.6, 11, 6}, {9, 15, 8}, {11, 18, 10}, {13.5, 20, 12}}) {
+    INFO(b.wide);
+    Job screw = block_job();
+    screw.features = {holes_at("h", {{0, 0}}, b.clearance, 15)};
+    Operation bore = operation(kinds::counterbore, proposed_cutter(CutterKind::counterbore, b.wide), "h");
+    bore.cutter.step_diameter_mm.reset();
+    bore.diameter_mm = b.wide;
+    bore.depth_mm = b.head + 0.4;
+    CHECK_FALSE(says(screw, bore, "cutter_under_hole"));
+    CHECK(lowest(made(screw, bore)) == Approx(-(b.head + 0.4)));
+  }
   o.diameter_mm = 14;
   CHECK(says(job, o, "cutter_under_hole"));
 }

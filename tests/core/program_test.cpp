@@ -3,8 +3,10 @@
 #include <cmath>
 #include <sstream>
 
+#include "../support/dialects.h"
 #include "../support/program_reader.h"
 #include "../support/sample_job.h"
+#include "core/iso/block_writer.h"
 #include "core/program/program.h"
 #include "core/quantity/print.h"
 
@@ -18,22 +20,14 @@ struct Written {
   std::string text;
 };
 
-Dialect plain_dialect() {
-  Dialect d;
-  d.before = "%\nO0001 ({name})\n{unit} G90 G17 G40 G49 G80 G94\n";
-  d.tool_change = "T{t} M6\n";
-  d.after = "M30\n%\n";
-  return d;
-}
-
-Written write(UnitSystem units, Dialect dialect = plain_dialect()) {
+Written write(UnitSystem units, Dialect dialect = test::plain_dialect()) {
   Written w;
   w.job = test::plate_job();
   w.job.operations = {test::profile_operation(), test::drilling_operation()};
   std::vector<ProgramOperation> list;
   for (const Operation& o : w.job.operations) w.paths.push_back(test::planned(w.job, o).path);
-  for (std::size_t i = 0; i < w.paths.size(); ++i) list.push_back({&w.job.operations[i], &w.paths[i]});
-  w.text = write_program({w.job.name, "42CrMo4 +QT", "Fettler 6", units}, list, dialect);
+  for (std::size_t i = 0; i < w.paths.size(); ++i) list.push_back(test::entry(w.job.operations[i], w.paths[i]));
+  w.text = write_program({w.job.name, "42CrMo4 +QT", "Fettler 6", units}, list, dialect).text;
   return w;
 }
 
@@ -92,9 +86,8 @@ TEST_CASE("every position and feed comes back, in millimetres and in inches") {
 }
 
 TEST_CASE("without cycles the moves are written out, with the hand's change of cutter") {
-  Dialect d;
-  d.cycles = false;
-  d.length_offset = false;
+  Dialect d = test::without_cycles(test::plain_dialect());
+  d.length_offset.clear();
   d.before = "{unit} G90 G17 G94\n";
   d.tool_change = "M0 (PUT IN T{t} {name})\n";
   d.after = "M2\n";
@@ -135,10 +128,11 @@ TEST_CASE("a left-hand cutter turns the other way, and the operator's message st
   job.operations[2].taken.n_rpm = job.operations[0].taken.n_rpm;
   std::vector<Toolpath> paths;
   for (const Operation& o : job.operations) paths.push_back(test::planned(job, o).path);
-  const Dialect dialect;
+  const Dialect dialect = test::plain_dialect();
   std::vector<ProgramOperation> list;
-  for (std::size_t i = 0; i < paths.size(); ++i) list.push_back({&job.operations[i], &paths[i]});
-  const std::string text = write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, list, dialect);
+  for (std::size_t i = 0; i < paths.size(); ++i) list.push_back(test::entry(job.operations[i], paths[i]));
+  list[1].tool.t = 9;  // another cutter
+  const std::string text = write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, list, dialect).text;
   const auto speed = plain(*job.operations[0].taken.n_rpm, 0);
   std::vector<std::string> spindle;
   std::istringstream lines(text);
@@ -152,9 +146,10 @@ TEST_CASE("a left-hand cutter turns the other way, and the operator's message st
   // The same cutter one way and then the other: never both at once without a word.
   job.operations.resize(2);
   job.operations[1].cutter.id = job.operations[0].cutter.id;
-  list = {{&job.operations[0], &paths[0]}, {&job.operations[1], &paths[1]}};
-  CHECK(write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, list, dialect).find("S" + speed + " M4") !=
-        std::string::npos);
+  list = {test::entry(job.operations[0], paths[0]), test::entry(job.operations[1], paths[1])};
+  CHECK(
+      write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, list, dialect).text.find("S" + speed + " M4") !=
+      std::string::npos);
 }
 
 TEST_CASE("a ramp runs at its own speed, and the cut after it at the cut's") {
@@ -163,7 +158,9 @@ TEST_CASE("a ramp runs at its own speed, and the cut after it at the cut's") {
   o.where = ProfileWhere::within;
   o.taken.ramp_n_rpm = *o.taken.n_rpm / 2;
   const Toolpath path = test::planned(job, o).path;
-  const std::string text = write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, {{&o, &path}}, Dialect{});
+  const std::string text =
+      write_program({job.name, "C45", "Fettler 6", UnitSystem::metric}, {test::entry(o, path)}, test::plain_dialect())
+          .text;
   const std::string slow = "\nS" + plain(*o.taken.ramp_n_rpm, 0) + "\n", full = "\nS" + plain(*o.taken.n_rpm, 0);
   const std::size_t first = text.find(full + " M3"), ramp = text.find(slow), back = text.find(full + "\n");
   REQUIRE(ramp != std::string::npos);
@@ -178,17 +175,6 @@ TEST_CASE("comments cannot break out of their brackets") {
   for (const char c : comment_text("\xE6\x97\xA5\xE6\x9C\xAC \x01\x7F")) CHECK((c == ' ' || (c > 31 && c < 127)));
 }
 
-TEST_CASE("tool numbers: the operation's own, the cutter's, never one for two cutters") {
-  Job job = test::plate_job();
-  job.operations = {test::profile_operation(), test::drilling_operation(), test::profile_operation()};
-  CHECK(tool_numbers(job.operations) == std::vector<int>{4, 7, 4});
-  job.operations[0].tool_number = 7;
-  CHECK(tool_numbers(job.operations) == std::vector<int>{7, 1, 7});
-  job.operations[1].cutter.number = 0;
-  job.operations[0].tool_number.reset();
-  CHECK(tool_numbers(job.operations) == std::vector<int>{4, 1, 4});
-}
-
 TEST_CASE("where a dial sets the speed the program names its position, once for each change") {
   Job job = test::plate_job();
   job.operations = {test::profile_operation(), test::profile_operation(), test::drilling_operation()};
@@ -198,8 +184,9 @@ TEST_CASE("where a dial sets the speed the program names its position, once for 
   std::vector<Toolpath> paths;
   for (const Operation& o : job.operations) paths.push_back(test::planned(job, o).path);
   std::vector<ProgramOperation> list;
-  for (std::size_t i = 0; i < paths.size(); ++i) list.push_back({&job.operations[i], &paths[i]});
-  const std::string text = write_program({job.name, "C45", "Knee mill", UnitSystem::metric}, list, plain_dialect());
+  for (std::size_t i = 0; i < paths.size(); ++i) list.push_back(test::entry(job.operations[i], paths[i]));
+  const std::string text =
+      write_program({job.name, "C45", "Knee mill", UnitSystem::metric}, list, test::plain_dialect()).text;
   const std::size_t first = text.find("(DIAL POSITION 4 = 3000 RPM)");
   REQUIRE(first != std::string::npos);
   CHECK(text.find("(DIAL POSITION 4", first + 1) == std::string::npos);

@@ -107,6 +107,38 @@ TEST_CASE("tapping drills leave a minor diameter within the limits of ISO 965 fo
   }
 }
 
+TEST_CASE("a thread's class says how wide its hole may be") {
+  // Minor diameters of ISO 965-2 (from memory): M10 6H 8.376 to 8.676, 6G 8.408 to 8.708; M6 6H 4.917 to 5.153.
+  const Thread ten = thread("M10"), h = thread("M10-6H"), g = thread("M10 6G"), fine = thread("M10x1 - 6G");
+  CHECK(ten.tolerance_class.empty());
+  CHECK(h.tolerance_class == "6H");
+  CHECK(h.designation == "M10");
+  CHECK(h.minor_mm() + h.minor_tolerance_mm == Approx(8.676).margin(0.006));
+  CHECK(g.minor_mm() + g.deviation_mm == Approx(8.408).margin(0.001));
+  CHECK(g.deviation_mm == Approx(0.0315).margin(1e-6));
+  CHECK(fine.designation == "M10×1");
+  CHECK(fine.tolerance_class == "6G");
+  CHECK(thread("M6 6H").minor_mm() + thread("M6 6H").minor_tolerance_mm == Approx(5.153).margin(0.003));
+  // The usual drill where the class permits it, else the widest that it does; formed ones go with the class.
+  CHECK(h.tapping_drill_mm == 8.5);
+  CHECK(g.tapping_drill_mm == 8.5);
+  CHECK(thread("M10 4H").tapping_drill_mm == 8.5);
+  for (const Thread& t : coarse_metric_threads())
+    for (const char* of_class : {"4H", "5H", "6H", "7H", "6G"}) {
+      const Thread now = thread((t.designation + " " + of_class).c_str());
+      INFO(t.designation << " " << of_class);
+      CHECK(now.tapping_drill_mm <= now.minor_mm() + now.deviation_mm + now.minor_tolerance_mm + 1e-9);
+      CHECK(now.tapping_drill_mm >= now.minor_mm() + now.deviation_mm - 0.1 * now.pitch_mm - 1e-9);
+    }
+  CHECK(g.forming_drill_mm() == Approx(9.25 + 0.0315));
+  CHECK(thread("M8 5H6H").tolerance_class == "5H6H");
+  CHECK(thread("1/4-20 UNC-3B").tolerance_class == "3B");
+  CHECK(thread("1/4-20 UNC-3B").tapping_drill_mm == thread("1/4-20 UNC").tapping_drill_mm);
+  CHECK(thread("M8 6g").is_of_bolt());
+  CHECK_FALSE(thread("M8 6G").is_of_bolt());
+  CHECK_FALSE(parse_thread("M10 6X").has_value());
+}
+
 TEST_CASE(
     "pitches are those of ISO 261 and ASME B1.1, tapping drills those of ISO 2306 (typed from memory of the tables)") {
   for (const auto& [text, drill] :

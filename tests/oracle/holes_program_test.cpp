@@ -7,6 +7,7 @@
 #include <random>
 #include <set>
 
+#include "../support/dialects.h"
 #include "../support/program_reader.h"
 #include "../support/sample_job.h"
 #include "core/cutter/kinds/threads.h"
@@ -123,19 +124,15 @@ Made random_job(std::mt19937& random, bool cycles) {
   }
   for (int i = 0; i < operations; ++i)
     job.operations.push_back(random_operation(random, i, job.features[static_cast<std::size_t>(i)]));
-  Dialect dialect;
-  dialect.before = "{unit} G90 G17 G94\n";
-  dialect.tool_change = "T{t} M6\n";
-  dialect.cycles = cycles;
-  dialect.rigid_tapping = "M29 S{n}";
+  const Dialect dialect = cycles ? test::plain_dialect() : test::without_cycles(test::plain_dialect());
   std::vector<ProgramOperation> list;
   for (const Operation& o : job.operations) made.paths.push_back(test::planned(job, o).path);
   for (std::size_t i = 0; i < made.paths.size(); ++i) {
-    ProgramOperation entry{&job.operations[i], &made.paths[i]};
-    entry.zero_x = *setup.zero_x_mm, entry.zero_y = *setup.zero_y_mm, entry.zero_z = *setup.zero_z_mm;
+    ProgramOperation entry = test::entry(job.operations[i], made.paths[i]);
+    entry.setup.zero_x = *setup.zero_x_mm, entry.setup.zero_y = *setup.zero_y_mm, entry.setup.zero_z = *setup.zero_z_mm;
     list.push_back(entry);
   }
-  made.text = write_program({job.name, "C45", "Machine"}, list, dialect);
+  made.text = write_program({job.name, "C45", "Machine"}, list, dialect).text;
   return made;
 }
 

@@ -187,7 +187,7 @@ TEST_CASE("where none suits a generic cutter is made, marked, found again, and m
   const PlanRequest request = plan_request(s.state, s.job);
   const JobPlan plan = plan_job(request);
   CHECK(has(plan.faults.back(), "generic"));
-  CHECK(program_of(request, plan).find("GENERIC DRILL") != std::string::npos);
+  CHECK(program_of(request, plan).text.find("GENERIC DRILL") != std::string::npos);
   bool lacks = false;
   for (const Lack& lack : lacks_of(s.state, s.job)) lacks = lacks || lack.why.contains("generic");
   CHECK(lacks);

@@ -122,7 +122,7 @@ TEST_CASE("the demo's jobs make programs that a reader of its own kind accepts")
     const JobPlan planned = plan_job(request);
     INFO(job.name);
     CHECK_FALSE(planned.has_faults());
-    const test::Reading r = test::read_program(program_of(request, planned));
+    const test::Reading r = test::read_program(program_of(request, planned).text);
     CHECK(r.ended);
     CHECK(r.steps.size() > 20);
     for (const Operation& o : job.operations) {

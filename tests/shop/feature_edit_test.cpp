@@ -103,7 +103,7 @@ TEST_CASE(
   CHECK(setup_of(b.job(), b.job().operations[2])->id == second);
   // Its own section of the program.
   const PlanRequest request = plan_request(b.state, b.job());
-  const std::string program = program_of(request, plan_job(request));
+  const std::string program = program_of(request, plan_job(request)).text;
   CHECK(program.find("G54") < program.find("G55"));
   CHECK(program.find("G55") != std::string::npos);
   b.put(*with_stock_size(b.job(), 1, "220 x 80 × 1 in", UnitSystem::metric));

@@ -254,7 +254,7 @@ TEST_CASE("what is planned with a memory is what is planned without one, whateve
       changes[i](job);
       const PlanRequest with = plan_request(state, job, cache), without = plan_request(state, job);
       const JobPlan a = plan_job(with), b = plan_job(without);
-      CHECK(program_of(with, a) == program_of(without, b));
+      CHECK(program_of(with, a).text == program_of(without, b).text);
       for (std::size_t k = 0; k < job.operations.size(); ++k) {
         CHECK(a.faults[k] == b.faults[k]);
         CHECK(a.operations[k]->path.moves.size() == b.operations[k]->path.moves.size());

@@ -15,12 +15,15 @@
 #include <string_view>
 
 #include "core/cutter/kinds.h"
+#include "core/iso/modal_state.h"
+#include "core/iso/program_text.h"
 #include "core/motion/motion.h"
 #include "core/program/program.h"
 #include "formats/json/body.h"
 #include "formats/json/objects.h"
 #include "fuzz_target.h"
 #include "shop/demo.h"
+#include "shop/dialects.h"
 #include "shop/job_file.h"
 #include "shop/job_objects.h"
 #include "shop/planning.h"
@@ -91,7 +94,7 @@ void plan(std::string_view text) {
   if (!read) return;
   int asked = 0;
   const PlanRequest request = plan_request(demo, read->job);
-  const std::string program = program_of(request, plan_job(request, [&](double) { return ++asked < 2000; }));
+  const std::string program = program_of(request, plan_job(request, [&](double) { return ++asked < 2000; })).text;
   for (const char* wrong : {"nan", "inf", "S-", "F-"})
     if (program.find(wrong) != std::string::npos) std::abort();
 }
@@ -152,6 +155,34 @@ void trace(std::string_view input) {
       std::abort();
 }
 
+// A program: every byte comes back, and modes are followed whatever stands there.
+void read_program(std::string_view text) {
+  const ProgramText program = ProgramText::read(std::string(text));
+  if (program.print() != text) std::abort();
+  ModalState state;
+  for (std::size_t block = 0; block < program.size(); ++block) {
+    std::size_t length = 0;
+    for (const ProgramPiece& piece : program.pieces(block)) {
+      length += piece.blanks + piece.length;
+      if (const auto value = program.number(piece); value && !std::isfinite(*value)) std::abort();
+    }
+    if (length != program.line(block).size()) std::abort();
+    state.apply(program, block);
+  }
+}
+
+// A dialect: refused, or it writes a program that the block model reads back.
+void write_in_dialect(std::string_view text) {
+  const auto dialect = read_dialect(std::string(text));
+  if (!dialect) return;
+  static const ShopState demo = demo_state();
+  static PlanRequest request = plan_request(demo, *demo.job(demo.jobs.named("Two holes")->id));
+  static const JobPlan plan = plan_job(request);
+  request.dialect = *dialect;
+  const std::string program = program_of(request, plan).text;
+  if (ProgramText::read(program).print() != program) std::abort();
+}
+
 }  // namespace
 
 extern "C" int LLVMFuzzerInitialize(int* argc, char*** argv) {
@@ -160,8 +191,12 @@ extern "C" int LLVMFuzzerInitialize(int* argc, char*** argv) {
 }
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-  static const FuzzTarget target =
-      fuzz_target({{"body", read_body}, {"shop", read_shop}, {"path", plan}, {"outline", trace}});
+  static const FuzzTarget target = fuzz_target({{"body", read_body},
+                                                {"shop", read_shop},
+                                                {"path", plan},
+                                                {"outline", trace},
+                                                {"program", read_program},
+                                                {"dialect", write_in_dialect}});
   target({reinterpret_cast<const char*>(data), size});
   return 0;
 }

@@ -6,7 +6,6 @@
 
 #include "app/cutters/cutter_bench.h"
 #include "app/look/look.h"
-#include "core/program/program.h"
 #include "shop/cutter_edit.h"
 #include "shop/cutter_match.h"
 #include "shop/edit.h"
@@ -184,7 +183,8 @@ void JobBench::refresh() {
   pick_->setText(has_cutter ? tr("Another cutter") : tr("Pick a cutter"));
   QString about = tr("No cutter picked yet.");
   if (has_cutter) {
-    const int t = tool_numbers(shown_job->operations)[static_cast<std::size_t>(workspace_.operation_index())];
+    const int t =
+        tool_plan(workspace_.state(), *shown_job).of[static_cast<std::size_t>(workspace_.operation_index())].t;
     about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) +
             cutter_subtitle(workspace_.state(), o->cutter, workspace_.units());
   }

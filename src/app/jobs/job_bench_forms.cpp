@@ -32,6 +32,9 @@ void JobBench::build_form(const Operation& o) {
     FormField setup = form_field(*find_property<Operation>("setup"));
     setup.choices = {{QString(), QString()}};
     form_->add(setup);
+    FormField behind = form_field(*find_property<Operation>("behind"));
+    behind.choices = {{QString(), QString()}};
+    form_->add(behind);
   }
 }
 
@@ -52,8 +55,16 @@ void JobBench::show_values(const Operation& o) {
     setups.push_back({text_of(job.setups[i].id.text()),
                       job.setups[i].name.empty() ? tr("Setup %1").arg(i + 1) : text_of(job.setups[i].name)});
   form_->set_choices(QStringLiteral("setup"), setups);
+  std::vector<FieldChoice> others{{text_of(Id{}.text()), tr("any order")}};
+  for (std::size_t i = 0; i < job.operations.size(); ++i)
+    if (job.operations[i].id != o.id)
+      others.push_back(
+          {text_of(job.operations[i].id.text()), tr("behind %1 %2").arg(i + 1).arg(text_of(job.operations[i].name))});
+  constexpr std::size_t most_others = 300;  // a longer list helps nobody
+  form_->set_choices(QStringLiteral("behind"), others);
   form_->set_units(workspace_.units());
   form_->fill_from(o);
+  form_->set_shown(QStringLiteral("behind"), others.size() > 1 && others.size() <= most_others);
   if (const Setup* of = setup_of(job, o)) form_->fill(QStringLiteral("setup"), of->id.text());
   form_->set_shown(QStringLiteral("setup"), job.setups.size() > 1);
   // Where several differ, none of their values is shown.
@@ -61,7 +72,7 @@ void JobBench::show_values(const Operation& o) {
     const Property<Operation>& p = *find_property<Operation>(key.toStdString());
     const bool differ = std::any_of(workspace_.operations().begin(), workspace_.operations().end(), [&](int i) {
       const Operation& other = job.operations[static_cast<std::size_t>(i)];
-      return (has_parameter(other.path, p.key) || p.key == "setup") && !(p.get(other) == p.get(o));
+      return (has_parameter(other.path, p.key) || p.key == "setup" || p.key == "behind") && !(p.get(other) == p.get(o));
     });
     form_->set_various(key, differ);
   }

@@ -11,8 +11,8 @@ void JobPlanner::plan(PlanRequest request) {
         if (number != number_) return;  // the answer to an outdated request is ignored
         // The text of a large program takes longer than its figures.
         newest_ = tasks_.run(
-            this, {}, [asked, plan](Task&) { return program_of(*asked, plan); },
-            [this, number](const std::string& program) {
+            this, {}, [asked, plan](Task&) { return std::make_shared<const WrittenProgram>(program_of(*asked, plan)); },
+            [this, number](const std::shared_ptr<const WrittenProgram>& program) {
               if (number != number_) return;
               newest_.reset();
               emit written(program);

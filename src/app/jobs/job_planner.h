@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QObject>
+#include <memory>
 
 #include "shop/planning.h"
 #include "shop/task.h"
@@ -18,7 +19,7 @@ class JobPlanner : public QObject {
 
  signals:
   void planned(const pecorra::JobPlan& plan);
-  void written(const std::string& program);  // soon after it
+  void written(const std::shared_ptr<const pecorra::WrittenProgram>& program);  // soon after it
 
  private:
   Tasks& tasks_;

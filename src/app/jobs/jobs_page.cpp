@@ -34,6 +34,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
       empty_(new QLabel),
       banner_(new QWidget),
       chain_(new ChainSheet(workspace)),
+      decisions_(new DecisionSheet),
       back_to_jobs_(new QPushButton(tr("‹ Jobs"))),
       propose_(new QPushButton(tr("Propose operations"))),
       new_(new QPushButton),
@@ -41,8 +42,11 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
       accept_(new QPushButton),
       back_(new QPushButton),
       compare_(new QPushButton(tr("Old → new"))),
+      sources_(new QPushButton(tr("One by one"))),
+      more_(new QPushButton(tr("More"))),
       paths_(new PathView),
-      program_(new ProgramView),
+      program_(new ProgramPanel),
+      play_bar_(new PlayBar),
       split_(new QSplitter(Qt::Vertical)),
       lower_(new QSplitter(Qt::Horizontal)),
       kinds_(new PickList(this)) {
@@ -55,10 +59,7 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   make_head(*layout);
   make_banner(*layout);
   make_lists();
-  lower_->addWidget(paths_);
-  lower_->addWidget(program_);
-  lower_->setSizes({420, 350});
-  lower_->setHandleWidth(8);
+  make_lower();
   split_->addWidget(lists_);
   split_->addWidget(lower_);
   split_->setSizes({150, 470});
@@ -100,6 +101,13 @@ void JobsPage::connect_all() {
           [this] { workspace_.is_trying() ? workspace_.accept_trial() : update_from_library(); });
   connect(back_, &QPushButton::clicked, this,
           [this] { workspace_.is_trying() ? workspace_.drop_trial() : keep_copy(); });
+  connect(more_, &QPushButton::clicked, this, &JobsPage::show_more);
+  connect(sources_, &QPushButton::clicked, this, &JobsPage::show_source_changes);
+  connect(decisions_, &DecisionSheet::closed, this, [this] {
+    is_current_ = false;
+    refresh();
+    focus_list();
+  });
   connect(compare_, &QPushButton::clicked, this, [this] {
     compare_moved_ = !compare_moved_;
     is_current_ = false;
@@ -149,24 +157,15 @@ void JobsPage::connect_all() {
     plan_ = plan;
     model_->show_plan(plan);
     const auto job = workspace_.shown_job();
-    double minutes = 0;
-    for (const PathFigures& f : plan.figures) minutes += f.minutes;
-    if (job) {
-      std::set<int> tools;
-      for (const int t : tool_numbers(job->operations)) tools.insert(t);
-      facts_->setText(tr("%1 min").arg(duration_text(minutes)));
-      facts_->setToolTip(tr("%1 operations, %2 cutters. Time of moves at their feeds and rapids, without acceleration "
-                            "and tool changes")
-                             .arg(job->operations.size())
-                             .arg(tools.size()));
-    }
+    if (job) say_times(*job);
+    player_->show_plan(job, plan);
     show_selection();
     emit this->planned(plan);
   });
-  connect(&planner_, &JobPlanner::written, this, [this](const std::string& program) {
-    program_text_ = program;
-    program_->show_program(text_of(program));
-    program_->show_operation(workspace_.operation_index() + 1);
+  connect(&planner_, &JobPlanner::written, this, [this](const std::shared_ptr<const WrittenProgram>& program) {
+    written_ = program;
+    program_->view().show_program(program);
+    if (!play_bar_->is_on()) program_->view().show_operation(workspace_.operation_index() + 1);
   });
   connect(&workspace_, &Workspace::job_changed, this, &JobsPage::update_when_seen);
   const auto anew = [this] {
@@ -227,7 +226,7 @@ void JobsPage::show_selection() {
   paths_->show_job(job,
                    job && plan_.operations.size() == job->operations.size() ? plan_.operations : PlannedOperations{},
                    focus, workspace_.units());
-  program_->show_operation(workspace_.operation_index() + 1);
+  if (!play_bar_->is_on()) program_->view().show_operation(workspace_.operation_index() + 1);
 }
 
 void JobsPage::refresh() {
@@ -265,7 +264,10 @@ void JobsPage::refresh() {
   const bool no_operations = !kept || kept->operations.empty();
   const bool none =
       !kept || (view_ == operations && no_operations) || (view_ == features && feature_model_->rowCount() == 0);
-  lists_->setCurrentIndex(!chain_->is_empty() ? 4 : none ? 3 : std::min<int>(view_, setups));
+  lists_->setCurrentIndex(!chain_->is_empty()       ? 4
+                          : !decisions_->is_empty() ? 5
+                          : none                    ? 3
+                                                    : std::min<int>(view_, setups));
   empty_->setText(
       !kept ? tr("No jobs yet. “New job” reads a drawing, or starts without one, for the material and "
                  "machine of the line above.")
@@ -287,42 +289,14 @@ void JobsPage::refresh() {
   refresh_banner();
   fit_list();
   show_selection();
-  if (shown_job) planner_.plan(plan_request(workspace_.state(), shown_job, cache_));
-  else {
+  if (shown_job) {
+    PlanRequest request = plan_request(workspace_.state(), shown_job, cache_);
+    request.shop_file = workspace_.shop().file();
+    planner_.plan(std::move(request));
+  } else {
     plan_ = {};
-    program_->show_program({});
-  }
-}
-
-void JobsPage::refresh_banner() {
-  const Job* kept = workspace_.job();
-  const bool trying = workspace_.is_trying();
-  const auto shown_job = workspace_.shown_job();
-  const auto moved = kept ? workspace_.moved_job() : nullptr;
-  banner_->setVisible(trying || moved);
-  banner_->setStyleSheet(QStringLiteral("#banner{background:%1;border-left:4px solid %2}")
-                             .arg(colours().notice.name(), colours().warning.name()));
-  compare_->setVisible(!trying && moved);
-  if (trying) {
-    const WorkMaterial* material = workspace_.state().materials.find(shown_job->material);
-    const Machine* machine = workspace_.state().machines.find(shown_job->machine);
-    banner_text_->setText(tr("Trial, not accepted: %1 on %2 at pace %3. %4 of %5 operations change.")
-                              .arg(material ? text_of(material->name) : QString(),
-                                   machine ? text_of(machine->name) : QString(),
-                                   text_of(plain(shown_job->pace.value_or(100), 1)))
-                              .arg(model_->changes())
-                              .arg(kept->operations.size()));
-    accept_->setText(tr("Accept"));
-    back_->setText(tr("Discard"));
-  } else if (moved) {
-    int count = 0;
-    for (std::size_t i = 0; i < kept->operations.size(); ++i)
-      count += source_moved(kept->operations[i], moved->operations[i]);
-    banner_text_->setText(count == 1 ? tr("One operation: changed at source since this job took its copy.")
-                                     : tr("%1 operations: changed at source since this job took its copy.").arg(count));
-    compare_->setText(compare_moved_ ? tr("Current values") : tr("Old → new"));
-    accept_->setText(tr("Update"));
-    back_->setText(tr("Keep"));
+    program_->view().show_program({});
+    player_->show_plan({}, {});
   }
 }
 
@@ -355,8 +329,11 @@ void JobsPage::fit_list() {
   auto* table = qobject_cast<QTableView*>(list());
   const int rows =
       table->horizontalHeader()->height() + table->model()->rowCount() * table->verticalHeader()->defaultSectionSize();
-  const int wanted = std::clamp(chain_->is_empty() ? rows + 18 : chain_->wanted_height(), 80,
-                                split_->height() * (chain_->is_empty() ? 45 : 60) / 100);
+  const bool sheet = !chain_->is_empty() || !decisions_->is_empty();
+  const int content = !chain_->is_empty()       ? chain_->wanted_height()
+                      : !decisions_->is_empty() ? decisions_->wanted_height()
+                                                : rows + 18;
+  const int wanted = std::clamp(content, 80, split_->height() * (sheet ? 60 : 45) / 100);
   split_->setSizes({wanted, split_->height() - wanted - split_->handleWidth()});
 }
 

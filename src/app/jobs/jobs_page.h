@@ -9,12 +9,15 @@
 #include <QWidget>
 
 #include "app/jobs/chain_sheet.h"
+#include "app/jobs/decision_sheet.h"
 #include "app/jobs/feature_model.h"
 #include "app/jobs/job_list.h"
 #include "app/jobs/job_planner.h"
+#include "app/jobs/job_player.h"
 #include "app/jobs/operation_model.h"
 #include "app/jobs/path_view.h"
-#include "app/jobs/program_view.h"
+#include "app/jobs/play_bar.h"
+#include "app/jobs/program_panel.h"
 #include "app/widgets/lazy_widget.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/switch_row.h"
@@ -63,19 +66,34 @@ class JobsPage : public LazyWidget {
   void move_operation(int by);
   // By key instead of a click in the drawing: the next line, or the next circle diameter.
   void next_line();
+  // The order with the fewest cutter changes; what changed at the sources: both are seen first.
+  void propose_order();
+  void show_source_changes();
+  void save_proven_step();
+  void use_proven_step();
+  void update_proven_step();
+  DecisionSheet& decisions() { return *decisions_; }
   void update_from_library();
   void keep_copy();
-  // Writes the program off the interface thread.
-  void write_program(const QString& file);
-  QString proposed_file() const;
+  // Off the interface thread. `each_setup`: a file of its own for each, named after it.
+  void write_program(const QString& file, bool each_setup = false);
+  // PDF or HTML, by its ending.
+  void write_sheet(const QString& file, bool portrait = false);
+  QString proposed_file() const;  // without an ending
   bool is_planned() const { return !planner_.is_busy(); }
   const JobPlan& plan() const { return plan_; }
-  const std::string& program() const { return program_text_; }
+  const std::string& program() const {
+    static const std::string none;
+    return written_ ? written_->text : none;
+  }
   OperationModel& model() { return *model_; }
   FeatureModel& feature_model() { return *feature_model_; }
   QTableView& grid() { return *grid_; }
   JobList& jobs() { return *jobs_; }
   ChainSheet& chain() { return *chain_; }
+  PlayBar& play_bar() { return *play_bar_; }
+  void find_in_program() { program_->open_find(); }
+  ProgramView& program_view() { return program_->view(); }
   PathView& paths() { return *paths_; }
   void select_feature(const std::string& key);
 
@@ -86,6 +104,8 @@ class JobsPage : public LazyWidget {
   void job_started();     // one without a drawing
   void operation_made();
   void program_wanted();
+  void sheet_wanted(bool portrait);
+  void program_each_setup_wanted();
   void view_changed();
   void feature_chosen(const QString& key);
   void setup_chosen(int index);
@@ -98,6 +118,11 @@ class JobsPage : public LazyWidget {
   void make_head(QLayout& layout);
   void make_banner(QLayout& layout);
   void make_lists();
+  void make_lower();
+  void show_more();
+  void show_decision(DecisionSheet::Content content);
+  void once_saved(std::function<void()> then);
+  void say_times(const Job& job);
   void connect_all();
   std::optional<int> selected_operation() const;
   std::vector<std::string> selected_features() const;
@@ -120,18 +145,21 @@ class JobsPage : public LazyWidget {
   FeatureModel* feature_model_;
   TextModel* setup_model_;
   JobPlan plan_;
-  std::string program_text_;
+  std::shared_ptr<const WrittenProgram> written_;
   QStackedWidget *pages_, *lists_;
   JobList* jobs_;
   SwitchRow* views_;
   QLabel *title_, *facts_, *banner_text_, *empty_;
   QWidget* banner_;
   ChainSheet* chain_;
-  QPushButton *back_to_jobs_, *propose_, *new_, *program_button_, *accept_, *back_, *compare_;
+  DecisionSheet* decisions_;
+  QPushButton *back_to_jobs_, *propose_, *new_, *program_button_, *accept_, *back_, *compare_, *sources_, *more_;
   QTableView *grid_, *feature_table_, *setup_table_;
   FitColumns *columns_, *feature_columns_, *setup_columns_;
   PathView* paths_;
-  ProgramView* program_;
+  ProgramPanel* program_;
+  PlayBar* play_bar_;
+  JobPlayer* player_ = nullptr;
   QSplitter *split_, *lower_;
   PickList* kinds_;
   View view_ = operations;

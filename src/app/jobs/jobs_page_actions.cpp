@@ -288,45 +288,4 @@ void JobsPage::keep_copy() {
   if (const auto anew = workspace_.moved_job()) workspace_.shop().apply(kept_copy(*workspace_.job(), *anew));
 }
 
-QString JobsPage::proposed_file() const {
-  QString name = workspace_.job() ? text_of(workspace_.job()->name).toLower().simplified() : QStringLiteral("program");
-  for (QChar& c : name)
-    if (!c.isLetterOrNumber()) c = QLatin1Char('_');
-  return name + QStringLiteral(".nc");
-}
-
-void JobsPage::write_program(const QString& file) {
-  const Job* kept = workspace_.job();
-  if (!kept) return;
-  struct Written {
-    QString fault;
-    QStringList faulty;
-    int blocks = 0;
-  };
-  const auto write = [request = plan_request(workspace_.state(), *kept), file, units = workspace_.units()](Task& task) {
-    const JobPlan plan = plan_job(request, [&task](double done) { return task.report(done); });
-    Written w;
-    if (task.is_cancelled()) {
-      w.fault = QObject::tr("Cancelled; no program was written");
-      return w;
-    }
-    for (std::size_t i = 0; i < plan.faults.size(); ++i)
-      for (const Message& m : plan.faults[i])
-        if (m.severity == Severity::error)
-          w.faulty << QObject::tr("operation %1, %2: %3")
-                          .arg(i + 1)
-                          .arg(text_of(request.job->operations[i].name), sentence(m, units));
-    if (!w.faulty.isEmpty()) return w;
-    const std::string program = program_of(request, plan);
-    w.fault = write_file(file, QByteArray::fromStdString(program));
-    w.blocks = static_cast<int>(std::count(program.begin(), program.end(), '\n'));
-    return w;
-  };
-  workspace_.tasks().run(this, tr("Writing %1").arg(QFileInfo(file).fileName()), write, [this, file](const Written& w) {
-    if (!w.faulty.isEmpty()) emit said(tr("Nothing written: %1").arg(w.faulty.join(QStringLiteral("; "))), true);
-    else if (!w.fault.isEmpty()) emit said(w.fault, true);
-    else emit said(tr("Program written: %1, %2 blocks").arg(QFileInfo(file).fileName()).arg(w.blocks), false);
-  });
-}
-
 }  // namespace pecorra

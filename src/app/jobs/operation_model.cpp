@@ -6,7 +6,6 @@
 #include <set>
 
 #include "app/look/look.h"
-#include "core/program/program.h"
 #include "core/quantity/print.h"
 #include "shop/words.h"
 
@@ -33,7 +32,7 @@ void OperationModel::show_job(Shown job, Shown anew, Shown moved) {
   job_ = std::move(job);
   anew_ = std::move(anew);
   moved_ = std::move(moved);
-  tools_ = job_ ? tool_numbers(job_->operations) : std::vector<int>{};
+  tools_ = job_ ? tool_plan(workspace_.state(), *job_).numbers() : std::vector<int>{};
   reports_.clear();
   if (!steady) endResetModel();
   else if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
@@ -164,8 +163,8 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
       return QStringLiteral("%1 %2 %").arg(what, QString::number(std::lround(h.tightest() * 100)));
     }
     case time:
-      return i < plan_.figures.size() && plan_.figures[i].minutes > 0 ? duration_text(plan_.figures[i].minutes)
-                                                                      : QString();
+      return i < plan_.times.size() && plan_.figures[i].minutes > 0 ? duration_text(plan_.times[i].total_s() / 60)
+                                                                    : QString();
     default: return {};
   }
 }

@@ -5,10 +5,12 @@
 #include <QPixmap>
 #include <QPushButton>
 #include <QWidget>
+#include <functional>
 #include <optional>
 
 #include "app/jobs/path_image.h"
 #include "app/jobs/path_trace.h"
+#include "core/motion/path_time.h"
 #include "shop/operation_edit.h"
 
 namespace pecorra {
@@ -22,6 +24,15 @@ struct PathFocus {
   bool operator==(const PathFocus&) const = default;
 };
 
+// The cutter that is shown at work, to scale.
+struct CutterShown {
+  Place3 at;  // its tip
+  double diameter_mm = 0;
+  // Right-hand halves of their outlines: x from the axis, y above the tip.
+  QPolygonF cutter, holder;
+  bool cuts = false;
+};
+
 class PathView : public QWidget {
   Q_OBJECT
  public:
@@ -29,6 +40,10 @@ class PathView : public QWidget {
   // `planned`: its operations, or none yet.
   void show_job(std::shared_ptr<const Job> job, const PlannedOperations& planned, const PathFocus& focus,
                 UnitSystem units);
+  // While it is shown, the side view is to scale, too.
+  void show_cutter(std::optional<CutterShown> cutter);
+  // What is left of the stock, seen from above, in place of the whole; `plan` in mm.
+  void show_stock(QImage image, QRectF plan);
   void set_colouring(PathColours colouring);
   void set_side_view(bool on);
   bool has_side_view() const { return side_on_; }
@@ -69,6 +84,9 @@ class PathView : public QWidget {
   void draw_outlines(QPainter& p, const QTransform& t);
   void draw_pulled(QPainter& p) const;
   void draw_side(QPainter& p);
+  void draw_stock(QPainter& p, const QTransform& t) const;
+  void draw_cutter(QPainter& p, const QTransform& t) const;
+  void draw_cutter_from_side(QPainter& p, const std::function<QPointF(double, double)>& to_screen) const;
   void draw_entries(QPainter& p, const QTransform& t) const;
   void draw_paths(QPainter& p, QRect box, const Projection& project, PathImage& image);
   void draw_legend(QPainter& p) const;
@@ -90,6 +108,9 @@ class PathView : public QWidget {
   bool side_on_ = true;
   QPushButton *colours_button_, *side_button_;
   PathImage *plan_image_, *side_image_;
+  std::optional<CutterShown> cutter_;
+  QImage stock_left_;
+  QRectF stock_left_plan_;
   QString under_mouse_;
   double zoom_ = 1;
   QPointF moved_, grabbed_, moved_before_;

@@ -74,7 +74,8 @@ void PathView::draw_plan(QPainter& p) {
   const QTransform t = to_screen();
   const QRect box = plan_rect().adjusted(1, 1, -1, 0);
   p.setClipRect(box);
-  if (const Box& s = stock_.plan; s.width() > 0 && s.depth() > 0) {
+  if (!stock_left_.isNull()) draw_stock(p, t);
+  else if (const Box& s = stock_.plan; s.width() > 0 && s.depth() > 0) {
     p.setPen(QPen(d.line, 1));
     QColor fill = d.cut;
     fill.setAlpha(130);
@@ -97,6 +98,7 @@ void PathView::draw_plan(QPainter& p) {
   draw_paths(p, box, {t.m11(), t.m22(), 0, t.dx(), t.dy()}, *plan_image_);
   draw_entries(p, t);
   draw_pulled(p);
+  if (cutter_) draw_cutter(p, t);
   // The zero point of the program.
   QPointF zero(0, 0);
   if (const Setup* now = setup()) zero = QPointF(now->zero_x_mm.value_or(0), now->zero_y_mm.value_or(0));
@@ -158,9 +160,11 @@ void PathView::draw_side(QPainter& p) {
   if (high - low < 1) low = high - 1;
   const QTransform t = to_screen();
   constexpr double edge = 8;
-  const double scale = (room.height() - 2 * edge) / (high - low);
+  // With the cutter in it to scale, from the bottom up.
+  const double fits = (room.height() - 2 * edge) / (high - low), scale = cutter_ ? std::min(fits, t.m11()) : fits;
+  const double from = cutter_ ? room.bottom() - edge - (high - low) * scale : room.top() + edge;
   const auto x_of = [&](double x) { return t.map(QPointF(x, 0)).x(); };
-  const auto y_of = [&](double z) { return room.top() + edge + (high - z) * scale; };
+  const auto y_of = [&](double z) { return from + (high - z) * scale; };
   if (stock_.has_height) {
     QColor fill = d.cut;
     fill.setAlpha(130);
@@ -171,6 +175,7 @@ void PathView::draw_side(QPainter& p) {
     p.setBrush(Qt::NoBrush);
   }
   draw_paths(p, box, {t.m11(), 0, -scale, t.dx(), y_of(0)}, *side_image_);
+  if (cutter_) draw_cutter_from_side(p, [&](double x, double z) { return QPointF(x_of(x), y_of(z)); });
   // Heights: the top of the stock and how deep the operation goes.
   p.setFont(Look::get().text(11));
   p.setPen(d.quiet);

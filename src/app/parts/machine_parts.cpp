@@ -5,11 +5,12 @@
 #include "app/parts/part_section.h"
 #include "app/parts/parts_page.h"
 #include "app/parts/power_curve.h"
+#include "app/parts/program_parts.h"
 #include "app/widgets/number_table.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/switch_row.h"
-#include "core/program/program.h"
 #include "shop/demo.h"
+#include "shop/dialects.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -187,6 +188,15 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
                  "radius_tolerance_mm",
                  "checks_breakage",
                  "breakage_tolerance_mm",
+                 "# Times",
+                 "acceleration_mm_s2",
+                 "acceleration_z_mm_s2",
+                 "corner_jump_mm_min",
+                 "look_ahead",
+                 "block_ms",
+                 "change_s",
+                 "spindle_up_s",
+                 "measure_s",
                  "# Work and cost",
                  "duty",
                  "max_holding_n",
@@ -223,15 +233,22 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
     kinds->open(under->mapToGlobal(QPoint(under->width() - 400, under->height() + 2)), 400, std::move(items), 0,
                 QObject::tr("Custom, or like a common kind: type to filter"));
   };
-  spec.check = [](const Machine& m) {
+  spec.check = [&workspace](const Machine& m) {
     auto messages = check_machine(m);
-    const auto& known = shipped_dialects();
-    if (std::none_of(known.begin(), known.end(), [&](const Dialect& d) { return d.key == m.dialect; })) {
+    if (!dialect_named(workspace.state(), m.dialect)) {
       std::string keys;
-      for (const Dialect& d : known) keys += (keys.empty() ? "" : ", ") + d.key;
+      for (const Dialect* d : dialects_of(workspace.state())) keys += (keys.empty() ? "" : ", ") + d->key;
       messages.push_back({Severity::error, "dialect_unknown", "dialect", {{"dialect", m.dialect}, {"known", keys}}});
     }
     return messages;
+  };
+  spec.picked = {"dialect"};
+  spec.choices = [&workspace](const Machine& m, std::string_view key) {
+    std::vector<FieldChoice> choices;
+    if (key != "dialect") return choices;
+    for (const Dialect* d : dialects_of(workspace.state())) choices.push_back({text_of(d->key), text_of(d->name)});
+    if (!dialect_named(workspace.state(), m.dialect)) choices.push_back({text_of(m.dialect), text_of(m.dialect)});
+    return choices;
   };
   spec.users = [&workspace](const Machine& m) {
     QStringList jobs;
@@ -263,7 +280,8 @@ PartSpec<Machine> machine_spec(Workspace& workspace) {
 PartsPage* make_machines_page(Workspace& workspace) {
   return new PartsPage(
       QObject::tr("Machines"), QObject::tr("Filter: name, notes"),
-      {new PartSection<Machine>(workspace, machine_spec(workspace), QStringLiteral("machine"), nullptr)});
+      {new PartSection<Machine>(workspace, machine_spec(workspace), QStringLiteral("machine"), nullptr),
+       make_magazine_section(workspace), make_dialect_section(workspace), make_proven_section(workspace)});
 }
 
 }  // namespace pecorra

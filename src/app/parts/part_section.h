@@ -29,12 +29,16 @@ template <class T>
 struct PartSpec {
   QString title, new_text, empty_text, unstated = QObject::tr("not stated");
   std::function<const Collection<T>&(const ShopState&)> all;
-  std::function<bool(const T&)> belongs;  // none: all of them
-  std::vector<std::string_view> columns;  // the first one stretches
-  bool by_symbol = false;                 // headings are symbols where there are any
-  bool sorted = true;                     // by the first column; else as the shop keeps them
-  std::vector<std::string_view> fields;   // in their order; "# Heading" is a heading
-  std::function<T()> fresh;               // a new one
+  std::function<bool(const T&)> belongs;     // none: all of them
+  std::vector<std::string_view> columns;     // the first one stretches
+  bool by_symbol = false;                    // headings are symbols where there are any
+  bool sorted = true;                        // by the first column; else as the shop keeps them
+  std::vector<std::string_view> fields;      // in their order; "# Heading" is a heading
+  std::vector<std::string_view> lines;       // fields that are texts of several lines
+  bool can_add = true;                       // else they are made elsewhere, as `empty_text` says
+  std::vector<std::string_view> picked;      // texts that are chosen from `choices`
+  std::function<QString(const T&)> name_of;  // of one that is found by more than its name
+  std::function<T()> fresh;                  // a new one
   std::function<std::vector<Message>(const T&)> check;
   // Side effects of an accepted value, if any.
   std::function<void(T& after, std::string_view key)> follow;
@@ -90,7 +94,7 @@ class PartSection : public PartsSection {
     if (spec_.extra) {
       extra_ = spec_.extra([this](T after, const QString& label) {
         if (const T* before = chosen())
-          workspace_.shop().edit(*before, after, text_of(before->name) + QStringLiteral(": ") + label);
+          workspace_.shop().edit(*before, after, name_of(*before) + QStringLiteral(": ") + label);
       });
       fields->addWidget(extra_);
     }
@@ -101,7 +105,11 @@ class PartSection : public PartsSection {
       }
       const Property<T>& property = *find_property<T>(key);
       const bool may_be_none = !property.choices.empty() && std::holds_alternative<std::monostate>(property.get(T{}));
-      form_->add(form_field(property, may_be_none ? spec_.unstated : QString()));
+      FormField field = form_field(property, may_be_none ? spec_.unstated : QString());
+      if (std::find(spec_.picked.begin(), spec_.picked.end(), key) != spec_.picked.end())
+        field.choices.push_back({QString(), QString()});
+      field.lines = std::find(spec_.lines.begin(), spec_.lines.end(), key) != spec_.lines.end();
+      form_->add(field);
     }
     fields->addWidget(form_);
     fields->addStretch(1);
@@ -112,6 +120,17 @@ class PartSection : public PartsSection {
     });
     connect(form_, &PropertyForm::accepted, this,
             [this](const QString& key, const Value& value, const QString& typed) { accept(key, value, typed); });
+    // What is below follows what is typed.
+    connect(form_, &PropertyForm::being_typed, this, [this](const QString& key, const Value& value) {
+      const T* thing = chosen();
+      if (!thing || !below_ || !spec_.show_below) return;
+      T draft = *thing;
+      const Property<T>& property = *find_property<T>(key.toStdString());
+      if (!property.set(draft, value) && std::holds_alternative<std::monostate>(value))
+        property.set(draft, std::string());
+      if (spec_.check) form_->show_messages(spec_.check(draft));
+      spec_.show_below(below_, &draft);
+    });
     connect(&workspace_, &Workspace::data_changed, this, [this] { refresh(); });
     connect(&workspace_, &Workspace::context_changed, this, [this] { refresh(); });
     if (model_->rowCount() > 0) table_->setCurrentIndex(model_->index(0, 0));
@@ -131,13 +150,14 @@ class PartSection : public PartsSection {
     refresh();
   }
   void add(QWidget* under) override {
+    if (!spec_.can_add) return emit said(spec_.empty_text, false);
     if (spec_.choose) spec_.choose(under, [this](T thing) { put(std::move(thing)); });
     else put(spec_.fresh());
   }
   void copy() override {
     if (const T* thing = chosen()) {
       T other = *thing;
-      other.name = tr("%1, copy").arg(text_of(other.name)).toStdString();
+      if (!spec_.name_of) other.name = tr("%1, copy").arg(text_of(other.name)).toStdString();
       put(std::move(other));
     }
   }
@@ -148,14 +168,14 @@ class PartSection : public PartsSection {
     if (const QStringList used = spec_.users ? spec_.users(*thing) : QStringList(); !used.isEmpty())
       return emit said(
           tr("%1 is on %2; give them another one first.")
-              .arg(text_of(thing->name),
+              .arg(name_of(*thing),
                    used.size() > 3
                        ? tr("%1 and %2 more").arg(used.mid(0, 2).join(QStringLiteral(", "))).arg(used.size() - 2)
                        : used.join(QStringLiteral(", "))),
           true);
     const int row = model_->row_of(thing->id);
     Change change;
-    change.label = tr("Deleted %1").arg(text_of(thing->name));
+    change.label = tr("Deleted %1").arg(name_of(*thing));
     change.remove(*thing);
     chosen_ = {};
     workspace_.shop().apply(std::move(change));
@@ -172,13 +192,14 @@ class PartSection : public PartsSection {
     thing.id = new_id();
     thing.revision = 0;
     Change change;
-    change.label = tr("New: %1").arg(text_of(thing.name));
+    change.label = tr("New: %1").arg(name_of(thing));
     change.add(thing);
     chosen_ = thing.id;
     workspace_.shop().apply(std::move(change));
     for (const std::string_view key : spec_.fields)
       if (!key.starts_with("# ")) return form_->focus_field(text_of(key));
   }
+  QString name_of(const T& thing) const { return spec_.name_of ? spec_.name_of(thing) : text_of(thing.name); }
   const T* chosen() const { return spec_.all(workspace_.state()).find(chosen_); }
 
   void refresh() {
@@ -205,7 +226,7 @@ class PartSection : public PartsSection {
     }
     emit counted();
     if (!thing) return head_->say({}, spec_.title, spec_.empty_text);
-    head_->say({}, text_of(thing->name), spec_.subtitle ? spec_.subtitle(*thing) : QString());
+    head_->say({}, name_of(*thing), spec_.subtitle ? spec_.subtitle(*thing) : QString());
     if (extra_) extra_->show_part(*thing, workspace_.units());
     form_->set_units(workspace_.units());
     if (spec_.choices)
@@ -221,13 +242,13 @@ class PartSection : public PartsSection {
     if (!before) return;
     const Property<T>& property = *find_property<T>(key.toStdString());
     T after = edited(*before, property, value, typed.toStdString(), workspace_.units());
-    if (after.name.empty()) {  // something without a name could not be found again
-      emit said(tr("A name is required; %1 was not changed.").arg(text_of(before->name)), true);
+    if (after.name.empty() && !spec_.name_of) {  // something without a name could not be found again
+      emit said(tr("A name is required; %1 was not changed.").arg(name_of(*before)), true);
       return refresh();
     }
     if (spec_.follow) spec_.follow(after, property.key);
     const QString label =
-        text_of(before->name) + QStringLiteral(": ") +
+        name_of(*before) + QStringLiteral(": ") +
         (property.quantity == Quantity::id ? QStringLiteral("%1 %2").arg(label_text(property.label), typed)
                                            : edit_label(*before, after, property, workspace_.units()));
     if (spec_.change) workspace_.shop().apply(spec_.change(*before, after, label));

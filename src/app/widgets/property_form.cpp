@@ -116,12 +116,12 @@ void PropertyForm::add(const FormField& field) {
   fault->setWordWrap(true);
   fault->setObjectName(QStringLiteral("fault_") + field.key);
   fault->hide();
-  grid_->addWidget(fault, at + (field.wide ? 2 : 1), 0, 1, 4);
+  grid_->addWidget(fault, at + (field.wide || field.lines ? 2 : 1), 0, 1, 4);
   grid_->addWidget(name, at, 0);
   grid_->addWidget(sign, at, 1);
   grid_->addWidget(note, at, 3);
-  Row row{field.key, field.quantity,      nullptr, nullptr, nullptr, field.help, note, fault, name,
-          sign,      sections_.size() - 1};
+  Row row{field.key,  field.quantity, nullptr, nullptr, nullptr, nullptr,
+          field.help, note,           fault,   name,    sign,    sections_.size() - 1};
   const QString key = field.key;
   if (!field.choices.empty() || field.quantity == Quantity::choice || field.quantity == Quantity::id) {
     row.choice = new SteadyCombo;
@@ -135,6 +135,8 @@ void PropertyForm::add(const FormField& field) {
       if (flag) emit accepted(key, picked == "true", combo->currentText());
       else emit accepted(key, picked.empty() ? Value(std::monostate{}) : Value(picked), combo->currentText());
     });
+  } else if (field.lines) {
+    add_lines(row, at);
   } else if (field.quantity == Quantity::text) {
     row.text = new FieldEdit;
     row.note->hide();
@@ -209,6 +211,11 @@ void PropertyForm::fill(const QString& key, const Value& value, const QString& t
     if (const bool* flag = std::get_if<bool>(&value))
       key_text = *flag ? QStringLiteral("true") : QStringLiteral("false");
     row->choice->setCurrentIndex(row->choice->findData(key_text));
+  } else if (row->lines) {
+    QString shown = text ? QString::fromStdString(*text) : QString();
+    if (shown.endsWith(QLatin1Char('\n'))) shown.chop(1);
+    // What is typed in it stays as it is until it is left.
+    if (shown != row->lines->toPlainText() && !row->lines->hasFocus()) row->lines->setPlainText(shown);
   } else {
     row->text->show_text(text ? QString::fromStdString(*text) : QString());
   }
@@ -236,14 +243,14 @@ void PropertyForm::set_various(const QString& key, bool various) {
   const QString text = various ? tr("various") : QString();
   if (auto* edit = qobject_cast<QLineEdit*>(row->widget())) {
     if (edit->placeholderText() != text) edit->setPlaceholderText(text);
-  } else {
+  } else if (row->choice) {
     row->choice->setPlaceholderText(text);
   }
   if (!various || row->widget()->hasFocus()) return;
   filling_ = true;
   if (row->edit) row->edit->show_value(std::nullopt, {});
   else if (row->text) row->text->show_text({});
-  else row->choice->setCurrentIndex(-1);
+  else if (row->choice) row->choice->setCurrentIndex(-1);
   filling_ = false;
 }
 
@@ -260,6 +267,28 @@ void PropertyForm::set_locked(const QString& key, const QString& why) {
   if (!row) return;
   row->widget()->setEnabled(why.isEmpty());
   row->widget()->setToolTip(why.isEmpty() ? row->help : why);
+}
+
+// As high as three lines; accepted when it is left.
+void PropertyForm::add_lines(Row& row, int at) {
+  row.note->hide();
+  row.lines = new QPlainTextEdit;
+  row.lines->setFont(Look::get().mono(12));
+  row.lines->setTabChangesFocus(true);
+  row.lines->setLineWrapMode(QPlainTextEdit::NoWrap);
+  row.lines->setFixedHeight(QFontMetrics(row.lines->font()).lineSpacing() * 3 + 14);
+  grid_->addWidget(row.lines, at + 1, 0, 1, 4);
+  connect(row.lines, &QPlainTextEdit::textChanged, this, [this, lines = row.lines, key = row.key] {
+    if (filling_ || !lines->hasFocus()) return;
+    emit being_typed(key, lines->toPlainText().toStdString() + (lines->toPlainText().isEmpty() ? "" : "\n"));
+  });
+}
+
+void PropertyForm::accept_lines(const Row& row) {
+  if (!row.lines->document()->isModified() || filling_) return;
+  row.lines->document()->setModified(false);
+  const QString text = row.lines->toPlainText();
+  emit accepted(row.key, text.toStdString() + (text.isEmpty() ? "" : "\n"), text);
 }
 
 void PropertyForm::set_suggestions(const QString& key, const QStringList& texts) {
@@ -324,6 +353,12 @@ void PropertyForm::focus_field(const QString& key) {
 
 // Enter goes on like Tab, in a field that is in order; leaving a field accepts it.
 bool PropertyForm::eventFilter(QObject* watched, QEvent* event) {
+  if (qobject_cast<QPlainTextEdit*>(watched)) {
+    if (event->type() == QEvent::FocusOut)
+      for (const Row& row : rows_)
+        if (row.lines == watched) accept_lines(row);
+    return QWidget::eventFilter(watched, event);
+  }
   const bool override = event->type() == QEvent::ShortcutOverride;
   if (event->type() != QEvent::KeyPress && !override) return QWidget::eventFilter(watched, event);
   const auto* key = static_cast<QKeyEvent*>(event);

@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
+#include <QPlainTextEdit>
 #include <QPushButton>
 #include <QWidget>
 #include <vector>
@@ -26,6 +27,7 @@ struct FormField {
   Quantity quantity = Quantity::text;
   std::vector<FieldChoice> choices;  // makes it a choice
   bool wide = false;                 // a text that wants a line of its own
+  bool lines = false;                // a text of several lines
 };
 
 // `unstated` names the choice of nothing; empty: one of the choices must stand.
@@ -106,6 +108,7 @@ class PropertyForm : public QWidget {
     Quantity quantity;
     QuantityEdit* edit = nullptr;
     FieldEdit* text = nullptr;
+    QPlainTextEdit* lines = nullptr;
     QComboBox* choice = nullptr;
     QString help;
     QLabel* note = nullptr;   // beside it: unit, or what was understood
@@ -114,13 +117,20 @@ class PropertyForm : public QWidget {
     QLabel* sign = nullptr;
     std::size_t section = 0;
     bool left_out = false;
-    QWidget* widget() const { return edit ? static_cast<QWidget*>(edit) : text ? static_cast<QWidget*>(text) : choice; }
+    QWidget* widget() const {
+      return edit    ? static_cast<QWidget*>(edit)
+             : text  ? static_cast<QWidget*>(text)
+             : lines ? static_cast<QWidget*>(lines)
+                     : choice;
+    }
   };
   const Row* find(const QString& key) const;
   void refresh_notes();
   void fold(std::size_t section, bool folded);
   void show_row(const Row& row);
   void focus_next(QObject* from);
+  void add_lines(Row& row, int at);
+  void accept_lines(const Row& row);
 
   QGridLayout* grid_;
   std::vector<Section> sections_{1};

@@ -15,6 +15,7 @@ class TextModel : public QAbstractTableModel {
  public:
   TextModel(QStringList headings, QObject* parent, QList<int> right_aligned = {})
       : QAbstractTableModel(parent), headings_(std::move(headings)), right_(std::move(right_aligned)) {}
+  void set_right_aligned(QList<int> columns) { right_ = std::move(columns); }
   void set_headings(const QStringList& headings) {
     if (headings == headings_) return;
     beginResetModel();

@@ -32,6 +32,13 @@ void MainWindow::make_commands() {
   add(QStringLiteral("shop"), tr("Page: Shop"), QStringLiteral("Ctrl+7"), [this] { show_page(stores); });
   add(QStringLiteral("materials"), tr("Page: Materials"), QStringLiteral("Ctrl+5"), [this] { show_page(materials); });
   add(QStringLiteral("machines"), tr("Page: Machines"), QStringLiteral("Ctrl+6"), [this] { show_page(machines); });
+  for (const auto& [index, id, text] : {std::tuple{1, "magazines", tr("Machines: magazines")},
+                                        {2, "dialects", tr("Machines: dialects of programs")},
+                                        {3, "proven_steps", tr("Machines: proven steps")}})
+    add(QLatin1String(id), text, {}, [this, section = index] {
+      show_page(machines);
+      parts_page(machines).show_section(section);
+    });
   for (const auto& [index, id, text] : {std::tuple{PartsPage::inserts, "inserts", tr("Shop: inserts")},
                                         {PartsPage::collets, "collets", tr("Shop: collets")},
                                         {PartsPage::tool_materials, "tool_materials", tr("Shop: tool materials")},
@@ -281,6 +288,43 @@ void MainWindow::make_commands() {
   add(QStringLiteral("program"), tr("Write the job's program"), QStringLiteral("Ctrl+E"), [this] {
     show_page(jobs);
     choose_program();
+  });
+  add(QStringLiteral("order"), tr("Order operations for few cutter changes"), {}, [this] {
+    show_page(jobs);
+    jobs_page().propose_order();
+  });
+  add(QStringLiteral("source_changes"), tr("What changed at the job's sources"), {}, [this] {
+    show_page(jobs);
+    jobs_page().show_source_changes();
+  });
+  add(QStringLiteral("save_proven_step"), tr("Save as a proven step"), {}, [this] {
+    if (page() == jobs) jobs_page().save_proven_step();
+  });
+  add(QStringLiteral("use_proven_step"), tr("Use a proven step"), QStringLiteral("Ctrl+Alt+P"), [this] {
+    if (page() == jobs) jobs_page().use_proven_step();
+  });
+  add(QStringLiteral("update_proven_step"), tr("Update the proven step from the selected operations"), {}, [this] {
+    if (page() == jobs) jobs_page().update_proven_step();
+  });
+  add(QStringLiteral("program_each_setup"), tr("Write a program for each setup"), {}, [this] {
+    show_page(jobs);
+    choose_program(true);
+  });
+  add(QStringLiteral("setup_sheet"), tr("Save the job's setup sheet"), QStringLiteral("Ctrl+Alt+E"), [this] {
+    show_page(jobs);
+    choose_sheet(false);
+  });
+  add(QStringLiteral("setup_sheet_portrait"), tr("Save the job's setup sheet, portrait"), {}, [this] {
+    show_page(jobs);
+    choose_sheet(true);
+  });
+  add(QStringLiteral("play"), tr("Play the job, or pause"), QStringLiteral("Ctrl+Space"), [this] {
+    show_page(jobs);
+    jobs_page().play_bar().set_playing(!jobs_page().play_bar().is_playing());
+  });
+  add(QStringLiteral("find_in_program"), tr("Find in the program"), QStringLiteral("Ctrl+Alt+F"), [this] {
+    show_page(jobs);
+    jobs_page().find_in_program();
   });
   add(QStringLiteral("accept"), tr("Accept the trial, or update from library"), QStringLiteral("Ctrl+Shift+A"), [this] {
     if (page() != jobs) return;

@@ -114,14 +114,27 @@ void MainWindow::choose_holder_outline() {
   if (!file.isEmpty()) holders_page().read_outline(file);
 }
 
-void MainWindow::choose_program() {
+void MainWindow::choose_program(bool each_setup) {
   if (!workspace_->job()) return;
   if (workspace_->is_trying())
     return strip_->say(tr("Accept or discard the trial first; programs are written from accepted values."), false,
                        true);
-  const QString file = file_to_write(this, {tr("Write the program"), "folders/programs", jobs_page().proposed_file(),
+  const QString file = file_to_write(this, {each_setup ? tr("Write a program for each setup") : tr("Write the program"),
+                                            "folders/programs", jobs_page().proposed_file() + QStringLiteral(".nc"),
                                             tr("Programs (*.nc);;All files (*)"), QStringLiteral(".nc")});
-  if (!file.isEmpty()) jobs_page().write_program(file);
+  if (!file.isEmpty()) jobs_page().write_program(file, each_setup);
+}
+
+void MainWindow::choose_sheet(bool portrait) {
+  if (!workspace_->job()) return;
+  if (workspace_->is_trying())
+    return strip_->say(tr("Accept or discard the trial first; sheets are written from accepted values."), false, true);
+  const QString file = file_to_write(this, {tr("Save the setup sheet"),
+                                            "folders/programs",
+                                            jobs_page().proposed_file() + QStringLiteral(".pdf"),
+                                            tr("PDF (*.pdf);;HTML (*.html)"),
+                                            {}});
+  if (!file.isEmpty()) jobs_page().write_sheet(file, portrait);
 }
 
 }  // namespace pecorra

@@ -112,7 +112,8 @@ class MainWindow : public QMainWindow {
   using FileBytes = tl::expected<QByteArray, QString>;
   // Makes what goes into the file and writes it, off this thread; the strip says `done`, or what went wrong.
   void write_aside(const QString& file, std::function<FileBytes()> make, const QString& done);
-  void choose_program();
+  void choose_program(bool each_setup = false);
+  void choose_sheet(bool portrait);
   void choose_cut_sheet();
   void choose_curves_file();
   const std::optional<CutInFront>& cut_in_front();

@@ -99,7 +99,9 @@ JobsPage& MainWindow::jobs_page() {
   connect(feature_bench_, &FeatureBench::said, this, say);
   connect(setup_bench_, &SetupBench::said, this, say);
   connect(jobs_page_, &JobsPage::drawing_wanted, this, [this] { choose_drawing(false); });
-  connect(jobs_page_, &JobsPage::program_wanted, this, &MainWindow::choose_program);
+  connect(jobs_page_, &JobsPage::program_wanted, this, [this] { choose_program(); });
+  connect(jobs_page_, &JobsPage::program_each_setup_wanted, this, [this] { choose_program(true); });
+  connect(jobs_page_, &JobsPage::sheet_wanted, this, &MainWindow::choose_sheet);
   connect(jobs_page_, &JobsPage::said, this,
           [this](const QString& what, bool fault) { strip_->say(what, false, fault); });
   for (QWidget* list : jobs_page_->lists())

@@ -136,9 +136,11 @@ std::vector<Message> check_feature(const Feature& f) {
         if (all > most_holes)
           fault("too_many_holes", "count", {{"holes", all}, {"limit", static_cast<double>(most_holes)}});
       }
-      if (!f.thread.empty())
-        if (const auto thread = parse_thread(f.thread); !thread)
-          doubt("thread_unknown", "thread", {{"why", thread.error().text}});
+      if (!f.thread.empty()) {
+        const auto thread = parse_thread(f.thread);
+        if (!thread) doubt("thread_unknown", "thread", {{"why", thread.error().text}});
+        else if (thread->is_of_bolt()) doubt("thread_class_of_bolt", "thread", {{"class", thread->tolerance_class}});
+      }
       if (!f.tolerance.empty() && !is_tolerance(f.tolerance))
         doubt("tolerance_unknown", "tolerance", {{"tolerance", f.tolerance}});
       break;

@@ -51,6 +51,10 @@ constexpr std::array assembly_list{
                                           "From the holder's face to the end of the extension")
         .above(0),
     field<&Assembly::collet>("collet", "", "Collet", id, "Collet or sleeve in the holder"),
+    field<&Assembly::measuring>("measuring", "", "Measured in the machine", choice,
+                                "Before it cuts, where the machine can"),
+    field<&Assembly::checked_for_breakage>("checked_for_breakage", "", "Checked for breakage", flag,
+                                           "Behind its last cut, where the machine can"),
     field<&Assembly::holder_guessed>("holder_guessed", "", "Guessed holder", flag,
                                      "Follows the shank until a holder is chosen"),
     field<&Assembly::stickout_guessed>("stickout_guessed", "", "Guessed stick-out", flag,
@@ -70,6 +74,7 @@ constexpr std::array assembly_list{
         .above(0)
         .within(0, 50)};
 
+constexpr Choice measuring_choices[] = {{"length", "length"}, {"length_and_radius", "length and radius"}};
 constexpr Choice form_choices[] = {
     {"collet", "Collet"},    {"side_lock", "Side lock"},        {"shell_mill", "Pilot and screw"},
     {"drill_chuck", "Jaws"}, {"hydraulic", "Hydraulic sleeve"}, {"shrink", "Shrink fit"},
@@ -83,6 +88,10 @@ double clamp_length(const Cutter& cutter, const Holder* holder) {
 
 }  // namespace
 
+template <>
+std::span<const Choice> choices_of<CutterMeasuring>() {
+  return measuring_choices;
+}
 template <>
 std::span<const Choice> choices_of<HolderForm>() {
   return form_choices;

@@ -46,6 +46,11 @@ struct Holder {
 template <>
 std::span<const Property<Holder>> properties<Holder>();
 
+// What the machine measures of a cutter before it cuts, where it can.
+enum class CutterMeasuring { length, length_and_radius };
+template <>
+std::span<const Choice> choices_of<CutterMeasuring>();
+
 struct Assembly {
   Id id;
   std::int64_t revision = 0;
@@ -59,6 +64,8 @@ struct Assembly {
   std::optional<double> extension_diameter_mm,
       extension_length_mm;  // between holder and cutter; its length counts as stick-out
   Id collet;                // collet or sleeve in the holder
+  std::optional<CutterMeasuring> measuring;
+  bool checked_for_breakage = false;  // behind its last cut, where the machine can
   // Not chosen by anybody yet: they follow the cutter's sizes.
   bool holder_guessed = false, stickout_guessed = false;
   // Measured values override calculated ones.

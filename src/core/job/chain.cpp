@@ -63,10 +63,11 @@ class Chain {
     const double size = thread ? thread->major_mm : hole.diameter_mm;
     if (!(size > 0)) return;
     const bool fine = !thread && is_fine(hole.tolerance), bored = fine && size > widest_reamed_mm;
-    const double tapping = cutters_.tapping_drill_mm > 0 ? cutters_.tapping_drill_mm
-                           : hole.diameter_mm > 0        ? hole.diameter_mm
-                           : thread                      ? thread->tapping_drill_mm
-                                                         : 0;
+    const double tapping = cutters_.tapping_drill_mm > 0
+                               ? std::max(cutters_.tapping_drill_mm, thread ? thread->forming_drill_mm() : 0.0)
+                           : hole.diameter_mm > 0 ? hole.diameter_mm
+                           : thread               ? thread->tapping_drill_mm
+                                                  : 0;
     const double first = thread  ? tapping
                          : bored ? size - left_for_boring_mm
                          : fine  ? size - allowance_mm(OperationKind::ream, size)

@@ -24,7 +24,9 @@ constexpr std::array job_list{
     field<&JobHead::pace>("pace", "", "Pace", number, "100 is the target").within(1, 1000),
     field<&JobHead::rapid_mm_min>("rapid_mm_min", "", "Rapid", table_feed, "Empty: the machine's; used for cycle times")
         .above(0),
-    field<&JobHead::program_unit>("program_unit", "", "Program units", choice, "")};
+    field<&JobHead::program_unit>("program_unit", "", "Program units", choice, ""),
+    field<&JobHead::program_number>("program_number", "", "Program number", count, "As the control lists it")
+        .within(1, 99999999)};
 
 constexpr std::array cutter_values_list{
     field<&CutterValues::cutter>("cutter", "", "Cutter", id, ""),

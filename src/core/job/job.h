@@ -37,6 +37,7 @@ struct JobHead {
   std::optional<double> pace;
   std::optional<double> rapid_mm_min;  // instead of the machine's
   UnitSystem program_unit = UnitSystem::metric;
+  std::optional<int> program_number;
   std::vector<CutterValues> cutters;
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const JobHead&) const = default;

@@ -98,6 +98,32 @@ constexpr std::array rest{
     field<&M::breakage_tolerance_mm>("breakage_tolerance_mm", "", "Broken beyond", length,
                                      "Reported as broken if shorter by more than this")
         .above(0),
+    field<&M::acceleration_mm_s2>("acceleration_mm_s2", "", "Acceleration X, Y", number,
+                                  "mm/s²; empty: times are lengths over feeds")
+        .above(0)
+        .within(0, 1e6),
+    field<&M::acceleration_z_mm_s2>("acceleration_z_mm_s2", "", "Acceleration Z", number, "mm/s²; empty: as X and Y")
+        .above(0)
+        .within(0, 1e6),
+    field<&M::corner_jump_mm_min>("corner_jump_mm_min", "", "Jump in a corner", table_feed,
+                                  "What an axis may change its speed by at once; empty: it stops in every corner")
+        .above(0),
+    field<&M::look_ahead>("look_ahead", "", "Look-ahead", count, "Blocks; empty: as many as it needs")
+        .within(1, 100000),
+    field<&M::block_ms>("block_ms", "", "Block time", number, "Milliseconds that a block takes at least")
+        .above(0)
+        .within(0, 1000),
+    field<&M::change_s>("change_s", "", "Cutter change", number,
+                        "Seconds from cut to cut; empty: 5 by arm, 10 by carousel, 120 by hand (common practice)")
+        .above(0)
+        .within(0, 3600),
+    field<&M::spindle_up_s>("spindle_up_s", "", "Spindle run-up", number, "Seconds to the highest speed")
+        .above(0)
+        .within(0, 600),
+    field<&M::measure_s>("measure_s", "", "Check of a cutter", number,
+                         "Seconds of each check in the machine; empty: 15 (common practice)")
+        .above(0)
+        .within(0, 600),
     field<&M::hourly_rate>("hourly_rate", "", "Hourly rate", number, "In the shop's currency").within(0, 1e6),
     field<&Machine::flood>("flood", "", "Flood", flag, "Has flood coolant"),
     field<&Machine::mist>("mist", "", "Mist", flag, "Has water-based mist"),

@@ -61,7 +61,13 @@ struct Machine {
   std::optional<ChangerKind> changer;
   bool measures_length = false, measures_radius = false, checks_breakage = false;  // in the machine
   std::optional<double> length_tolerance_mm, radius_tolerance_mm, breakage_tolerance_mm;
-  std::optional<double> hourly_rate;  // in the shop's money
+  // What holds it back, for times.
+  std::optional<double> acceleration_mm_s2, acceleration_z_mm_s2;  // of X and Y, of Z
+  std::optional<double> corner_jump_mm_min;                        // of an axis, at once
+  std::optional<int> look_ahead;                                   // blocks
+  std::optional<double> block_ms;                                  // least time of a block
+  std::optional<double> change_s, spindle_up_s, measure_s;         // from cut to cut; to the highest speed; each check
+  std::optional<double> hourly_rate;                               // in the shop's money
   bool flood = false, mist = false, mist_oil = false, air = false, through_liquid = false, through_air = false;
   bool automatic_changer = true;
   std::string dialect = "plain";  // of the control, key of data/dialects

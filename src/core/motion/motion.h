@@ -100,6 +100,7 @@ struct PathFigures {
 // In the plane, and up and down; both axes go at once. 0: not known.
 struct Rapids {
   double plane_mm_min = 0, z_mm_min = 0;
+  bool operator==(const Rapids&) const = default;
 };
 PathFigures figures_of(const Toolpath& path, const Rapids& rapids);
 

@@ -17,6 +17,10 @@ class StockField {
 
   bool empty() const { return heights_.empty(); }
   double cell() const { return cell_; }
+  int columns() const { return columns_; }
+  int rows() const { return rows_; }
+  Box plan() const { return {low_x_, low_y_, low_x_ + columns_ * cell_, low_y_ + rows_ * cell_}; }
+  float height(int column, int row) const { return heights_[place(column, row)]; }
   // The highest material under a disc; minus infinity where there is none.
   double highest(Point2 centre, double radius) const;
   // Whether all of a disc's place is free down to `z`.

@@ -22,6 +22,7 @@ constexpr Choice path_choices[] = {{"profile", "Profile"},
                                    {"tap", "Tapping"}};
 constexpr Choice cycle_choices[] = {{"straight", "in one go"}, {"peck", "pecking"}, {"chip_break", "breaking chips"}};
 constexpr Choice bore_choices[] = {{"feed", "at the feed"}, {"orientated", "point off the wall"}};
+constexpr Choice stop_choices[] = {{"none", "none"}, {"optional", "optional"}, {"always", "always"}};
 constexpr Choice tapping_choices[] = {{"rigid", "rigid"}, {"floating", "floating holder"}};
 constexpr Choice where_choices[] = {
     {"around", "around the line"}, {"within", "inside the line"}, {"along", "along the line"}};
@@ -65,6 +66,10 @@ constexpr std::array operation_list{
     field<&O::path>("path", "", "Path", choice, ""),
     field<&O::operation>("operation", "", "Operation type", choice, "Operation to look up in the tables"),
     field<&O::name>("name", "", "Name", text, "In the program's comment"),
+    field<&O::comment>("comment", "", "Comment", text, "For the operator, in the program and on the setup sheet"),
+    field<&O::stop>("stop", "", "Program stop", choice, "Before the operation: M1 if optional, else M0"),
+    field<&O::behind>("behind", "", "Not before", Quantity::id, "An operation that has to be done first"),
+    field<&O::proven_step>("proven_step", "", "Proven step", Quantity::id, "Used exactly as it was saved"),
     field<&O::pace>("pace", "", "Pace", number, "100 is the target; empty: the job's").within(1, 1000),
     field<&O::source>("source", "", "Follows only", choice, "One kind of source; empty: the best there is"),
     field<&O::stickout_mm>("stickout_mm", "", "Stick-out", length, "").above(0),
@@ -115,6 +120,7 @@ constexpr std::array operation_list{
                             "Into a cross hole: the last part at the slow feed")
         .above(0),
     field<&O::slow_feed_pct>("slow_feed_pct", "", "Slow feed", number, "Percent of the feed; empty: 50").within(1, 100),
+    field<&O::kept_cutter>("kept_cutter", "", "Kept cutter", text, "Instead of the library's"),
     field<&O::generic_cutter>("generic_cutter", "", "Generic cutter", flag, "Of no library, made for this job"),
     field<&O::dwell_s>("dwell_s", "", "Dwell", number, "Seconds at the bottom").within(0, 1000),
     field<&O::depth_to>("depth_to", "", "Depth to", choice, ""),
@@ -153,6 +159,10 @@ std::span<const Choice> choices_of<DrillCycle>() {
 template <>
 std::span<const Choice> choices_of<BoreRetract>() {
   return bore_choices;
+}
+template <>
+std::span<const Choice> choices_of<ProgramStop>() {
+  return stop_choices;
 }
 template <>
 std::span<const Choice> choices_of<TappingKind>() {

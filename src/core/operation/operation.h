@@ -71,6 +71,11 @@ enum class FacePattern { to_and_fro, one_way, spiral };
 template <>
 std::span<const Choice> choices_of<FacePattern>();
 
+// Whether the program stops before the operation: M1 where the operator wants it, or M0.
+enum class ProgramStop { none, optional, always };
+template <>
+std::span<const Choice> choices_of<ProgramStop>();
+
 // The values an operation took, and from where.
 struct TakenConditions {
   std::optional<double> n_rpm, vf_mm_min, plunge_mm_min, ramp_mm_min, ramp_n_rpm, lead_mm_min, ap_mm, ae_mm, vc_m_min,
@@ -97,10 +102,14 @@ struct Operation {
   double rank = 0;  // its place in the job's order
   PathKind path = PathKind::profile;
   OperationKind operation = OperationKind::side_rough;  // what the tables are asked for
-  std::string name;
+  std::string name, comment;                            // both in the program
+  ProgramStop stop = ProgramStop::none;
+  Id behind;                         // an operation that has to come before it, whatever the order
+  Id proven_step;                    // whose values it uses, exactly
   std::optional<double> pace;        // instead of the job's
   std::optional<SourceKind> source;  // the only one it follows
   Cutter cutter;                     // copy; null id: none picked yet
+  std::string kept_cutter;           // print of the library's cutter that was seen and not taken
   bool generic_cutter = false;       // of no library: made for this job, see core/operation/generic_cutter.h
   std::optional<double> stickout_mm;
   std::optional<int> tool_number;

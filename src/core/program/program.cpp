@@ -6,152 +6,279 @@
 #include <cmath>
 #include <numbers>
 #include <set>
+#include <utility>
 
+#include "core/iso/block_writer.h"
 #include "core/quantity/print.h"
 
 namespace pecorra {
 namespace {
 
 using enum Quantity;
+using std::numbers::pi;
+using Point = BlockWriter::Point;
 
-constexpr std::array dialect_list{
-    field<&Dialect::key>("key", "", "Key", text, ""),
-    field<&Dialect::label>("label", "", "Name", text, ""),
-    field<&Dialect::before>("before", "", "Start of program", text, ""),
-    field<&Dialect::tool_change>("tool_change", "", "Cutter change", text, ""),
-    field<&Dialect::after>("after", "", "End of program", text, ""),
-    field<&Dialect::length_offset>("length_offset", "", "Length offset", flag, ""),
-    field<&Dialect::cycles>("cycles", "", "Drilling cycles", flag, ""),
-    field<&Dialect::rigid_tapping>("rigid_tapping", "", "Rigid tapping", text, "{n} is the speed"),
-    field<&Dialect::orientated_stop>("orientated_stop", "", "Orientated spindle stop", text, ""),
-    field<&Dialect::flood>("flood", "", "Flood on", text, ""),
-    field<&Dialect::mist>("mist", "", "Mist on", text, ""),
-    field<&Dialect::mist_oil>("mist_oil", "", "Oil mist on", text, ""),
-    field<&Dialect::air>("air", "", "Air on", text, ""),
-    field<&Dialect::through_liquid>("through_liquid", "", "Liquid through the spindle on", text, ""),
-    field<&Dialect::through_air>("through_air", "", "Air through the spindle on", text, ""),
-    field<&Dialect::coolant_off>("coolant_off", "", "Coolant off", text, "")};
-
-std::string replaced(std::string text, std::string_view what, const std::string& with) {
-  for (std::size_t at = text.find(what); at != std::string::npos; at = text.find(what, at + with.size()))
-    text.replace(at, what.size(), with);
-  return text;
+// The text with what stands in braces filled in.
+using Filling = std::initializer_list<std::pair<std::string_view, std::string_view>>;
+std::string filled(const std::string& text, Filling values) {
+  std::string out = text;
+  for (const auto& [name, value] : values) {
+    const std::string field = "{" + std::string(name) + "}";
+    for (std::size_t at = out.find(field); at != std::string::npos; at = out.find(field, at + value.size()))
+      out.replace(at, field.size(), value);
+  }
+  return out;
 }
 
-// The number of a word: no trailing zeros, always with a point, as controls read "5" and "5." differently.
-std::string word_number(double value, int decimals) {
-  std::string text = fmt::format("{:.{}f}", value, decimals);
-  text.erase(text.find_last_not_of('0') + 1);
-  if (text == "-0.") text = "0.";
-  return text;
+BlockStyle style_of(const Dialect& d) {
+  BlockStyle style;
+  style.blanks = d.blanks;
+  style.leading_zero = d.leading_zero;
+  style.two_digit_codes = d.two_digit_codes;
+  style.upper_case = d.upper_case;
+  style.line_end = d.line_end == LineEnd::crlf ? "\r\n" : "\n";
+  style.block_letter = d.block_letter;
+  style.block_first = d.block_first;
+  style.block_step = d.block_step;
+  style.block_last = d.block_last;
+  style.comment_open = d.comment_open;
+  style.comment_close = d.comment_close;
+  style.longest_comment = d.longest_comment;
+  return style;
 }
+
+// A place in steps of the last decimal.
+struct Place {
+  std::int64_t x = 0, y = 0, z = 0;
+};
 
 class Writer {
  public:
   Writer(const ProgramHead& head, const Dialect& dialect)
-      : head_(head), dialect_(dialect), inch_(head.units == UnitSystem::inch) {}
+      : head_(head),
+        dialect_(dialect),
+        inch_(head.units == UnitSystem::inch),
+        decimals_(inch_ ? dialect.decimals_inch : dialect.decimals_mm),
+        feed_decimals_(inch_ ? dialect.feed_decimals_inch : dialect.feed_decimals_mm),
+        position_point_(static_cast<Point>(dialect.position_point)),
+        feed_point_(static_cast<Point>(dialect.feed_point)),
+        out_(style_of(dialect)) {}
 
-  std::string run(const std::vector<ProgramOperation>& operations, const std::vector<int>& numbers) {
-    lines(replaced(replaced(dialect_.before, "{unit}", inch_ ? "G20" : "G21"), "{name}", comment_text(head_.job)));
-    comment(head_.job + "  " + head_.material + "  " + head_.machine);
-    if (!head_.hazard.empty()) comment(head_.hazard);
-    comment(inch_ ? "LENGTHS IN INCHES" : "LENGTHS IN MM");
-    std::set<int> listed;
+  WrittenProgram run(const std::vector<ProgramOperation>& operations) {
+    head(operations);
+    for (std::size_t i = 0; i < operations.size(); ++i) {
+      origin_.operation = static_cast<std::int32_t>(i);
+      operation(operations, i);
+      origin_.move = -1;
+      settle();
+    }
+    origin_ = {};
+    stop_all();
+    retract();
+    if (!operations.empty()) check_breakage(operations.back().tool);
+    lines(filled(dialect_.after, {{"program", name_}}));
+    settle();
+    WrittenProgram written{out_.take(), std::move(origins_), {}};
     for (std::size_t i = 0; i < operations.size(); ++i)
-      if (listed.insert(numbers[i]).second) comment(tool_text(*operations[i].operation, numbers[i]));
-    for (std::size_t i = 0; i < operations.size(); ++i) operation(operations[i], static_cast<int>(i + 1), numbers[i]);
-    if (coolant_ != Coolant::off) line(dialect_.coolant_off);
-    if (tool_ > 0) line("M5");
-    lines(dialect_.after);
-    return std::move(out_);
+      written.numbers.push_back(operations[i].number > 0 ? operations[i].number : static_cast<int>(i + 1));
+    return written;
   }
 
  private:
+  // Blocks written since belong to what is being written now.
+  void settle() { origins_.resize(out_.blocks(), origin_); }
   void line(const std::string& text) {
-    if (!text.empty()) out_ += text + "\n";
+    out_.word(text);
+    out_.end();
   }
-  void lines(const std::string& text) {
-    if (!text.empty()) out_ += text + (text.back() == '\n' ? "" : "\n");
-  }
-  void comment(const std::string& text) { line("(" + comment_text(text) + ")"); }
+  void lines(const std::string& text) { out_.lines(text); }
+  void comment(const std::string& text) { out_.comment(text); }
 
-  std::string tool_text(const Operation& o, int number) const {
-    std::string text = fmt::format("T{} {}", number, o.cutter.name);
-    if (o.stickout_mm) text += "  STICK-OUT " + shown_with_unit(*o.stickout_mm, length, head_.units);
+  void head(const std::vector<ProgramOperation>& operations) {
+    name_ = program_name(dialect_, head_.number);
+    // The name stands within a comment: as long as that may be.
+    std::string name = comment_text(head_.job, dialect_.upper_case);
+    if (dialect_.longest_comment > 0)
+      name.resize(std::min(name.size(), static_cast<std::size_t>(dialect_.longest_comment)));
+    const std::string before = filled(
+        dialect_.before, {{"program", name_}, {"unit", inch_ ? dialect_.inch : dialect_.metric}, {"name", name}});
+    // Tape mark, number and name come first, then what the operator reads, then the codes.
+    std::size_t cut = 0;
+    while (cut < before.size()) {
+      const std::string_view rest = std::string_view(before).substr(cut);
+      const bool is_head = rest.starts_with("%") || (!name_.empty() && rest.starts_with(name_)) ||
+                           rest.starts_with(dialect_.comment_open);
+      if (!is_head) break;
+      cut = std::min(before.find('\n', cut), before.size() - 1) + 1;
+    }
+    out_.lines(std::string_view(before).substr(0, cut), false);
+    if (!head_.shop.empty()) comment(head_.shop + "  " + head_.job);
+    else comment(head_.job);
+    if (!head_.setup.empty()) comment(head_.setup);
+    if (!head_.revision.empty()) comment(head_.revision);
+    comment(head_.material + "  " + head_.machine);
+    if (!head_.hazard.empty()) comment(head_.hazard);
+    comment(inch_ ? "LENGTHS IN INCHES" : "LENGTHS IN MM");
+    std::set<int> listed;
+    for (const ProgramOperation& o : operations)
+      if (listed.insert(o.tool.t).second) comment(tool_text(*o.operation, o.tool));
+    lines(before.substr(cut));
+    settle();
+  }
+
+  std::string length_text(double mm) const { return shown_with_unit(mm, length, head_.units); }
+  std::string tool_text(const Operation& o, const ProgramTool& tool) const {
+    std::string text = fmt::format("T{} {}", tool.t, o.cutter.name);
+    if (o.generic_cutter) text += "  GENERIC, NOT IN ANY LIBRARY";
+    else if (tool.number > 0 && tool.number != tool.t) text += fmt::format("  NO {}", tool.number);
+    if (const auto d = o.cutter.diameter_mm; d && o.cutter.name.find(plain(*d, 3)) == std::string::npos)
+      text += "  Ø" + length_text(*d);
+    if (const auto out = tool.stickout_mm ? tool.stickout_mm : o.stickout_mm)
+      text += "  STICK-OUT " + length_text(*out) + (tool.measured ? " MEASURED" : "");
+    if (!tool.holder.empty()) text += "  " + tool.holder;
     return text;
   }
-  std::string code(Coolant coolant) const {
-    switch (coolant) {
-      case Coolant::flood: return dialect_.flood;
-      case Coolant::mist: return dialect_.mist;
-      case Coolant::mist_oil: return dialect_.mist_oil;
-      case Coolant::air: return dialect_.air;
-      case Coolant::through_liquid: return dialect_.through_liquid;
-      case Coolant::through_air: return dialect_.through_air;
-      case Coolant::off: break;
-    }
-    return {};
-  }
 
-  std::string position(double mm) const { return inch_ ? word_number(mm / mm_per_inch, 4) : word_number(mm, 3); }
-  // Of a tap: pitch times speed, not rounded to a step.
-  std::string exact_feed(double mm_min) const {
-    return inch_ ? word_number(mm_min / mm_per_inch, 4) : plain(mm_min, 3);
+  // Of lengths in the program's unit.
+  std::int64_t steps(double mm) const { return in_steps(inch_ ? mm / mm_per_inch : mm, decimals_); }
+  double one_step() const { return std::pow(10, -decimals_); }
+  std::string position(double mm) const {
+    std::string text;
+    BlockWriter::append_number(text, steps(mm), decimals_, position_point_, dialect_.leading_zero);
+    return text;
   }
-  std::string feed(double mm_min) const { return inch_ ? word_number(mm_min / mm_per_inch, 2) : plain(mm_min, 1); }
+  void position(std::string_view letter, std::int64_t at) { out_.word(letter, at, decimals_, position_point_); }
+
+  // Nothing turns and nothing flows.
+  void stop_all() {
+    if (coolant_ != Coolant::off) lines(dialect_.coolant_off);
+    coolant_ = Coolant::off;
+    if (spindle_ != 0) lines(dialect_.spindle_off);
+    spindle_ = 0;
+  }
+  void retract() {
+    lines(filled(dialect_.safe_retract, {{"plane", position(safe_z_)}}));
+    forget();
+  }
+  void check_breakage(const ProgramTool& tool) {
+    if (!tool.checks_breakage || t_ != tool.t) return;
+    lines(filled(dialect_.check_breakage, {{"t", std::to_string(tool.t)},
+                                           {"h", std::to_string(tool.t + dialect_.length_offset_add)},
+                                           {"tolerance", position(tool.breakage_tolerance_mm)}}));
+  }
 
   static double turning_of(const Operation& o) {
     return o.cutter.rotation == Rotation::clockwise ? *o.taken.n_rpm : -*o.taken.n_rpm;
   }
-  bool turning_speed_changes(const Operation& o) const { return turning_of(o) != spindle_; }
-
-  void operation(const ProgramOperation& entry, int index, int t) {
-    const Operation& o = *entry.operation;
-    comment(fmt::format("OP {} {}", entry.number > 0 ? entry.number : index, o.name));
-    comment(fmt::format("{}  {}", tool_text(o, t), o.taken.source_text));
-    if (t != tool_) {
-      if (coolant_ != Coolant::off) line(dialect_.coolant_off);
-      if (tool_ > 0) line("M5");
-      lines(replaced(replaced(dialect_.tool_change, "{t}", std::to_string(t)), "{name}", comment_text(o.cutter.name)));
-      if (!o.cutter.message.empty()) comment(o.cutter.message);
-      tool_ = t;
-      spindle_ = 0;
-      coolant_ = Coolant::off;
-    }
-    if (o.taken.dial_position && turning_speed_changes(o))
-      comment(fmt::format("DIAL POSITION {} = {} RPM", *o.taken.dial_position, plain(*o.taken.n_rpm, 0)));
-    const double turning = turning_of(o);
-    if (turning != spindle_) {
-      line("S" + plain(*o.taken.n_rpm, 0) + (turning > 0 ? " M3" : " M4"));
-      spindle_ = turning;
-    }
-    if (o.taken.coolant != coolant_) {
-      line(o.taken.coolant == Coolant::off ? dialect_.coolant_off : code(o.taken.coolant));
-      coolant_ = o.taken.coolant;
-    }
-    forget();
-    zero_ = &entry;
-    if (!entry.work_offset.empty() && entry.work_offset != work_offset_) {
-      line(entry.work_offset);
-      work_offset_ = entry.work_offset;
-    }
-    path_operation_ = &o;
-    moves(*entry.path, t);
+  void turn(double rpm) {
+    if (rpm == spindle_) return;
+    lines(filled(dialect_.spindle_on,
+                 {{"n", plain(std::abs(rpm), 0)}, {"m", rpm > 0 ? dialect_.clockwise : dialect_.counter_clockwise}}));
+    spindle_ = rpm;
   }
 
-  void moves(const Toolpath& path, int t) {
+  void operation(const std::vector<ProgramOperation>& all, std::size_t i) {
+    const ProgramOperation& entry = all[i];
+    const Operation& o = *entry.operation;
+    const ProgramOperation* before = i > 0 ? &all[i - 1] : nullptr;
+    const bool clamped_anew = before && before->setup.index != entry.setup.index, changes = entry.tool.t != t_;
+    setup_ = &entry.setup;
+    operation_ = &o;
+    if (clamped_anew) {
+      stop_all();
+      retract();
+      if (!entry.setup.name.empty()) comment("SETUP " + entry.setup.name);
+      lines(dialect_.setup_stop);
+    }
+    comment(fmt::format("OP {} {}", entry.number > 0 ? entry.number : static_cast<int>(i + 1), o.name));
+    if (!o.comment.empty()) comment(o.comment);
+    comment(fmt::format("{}  {}", tool_text(o, entry.tool), o.taken.source_text));
+    // What follows may move: the zero point has to be right, and the retract plane is this operation's.
+    if (!before) safe_z_ = entry.path->safe_z - setup_->zero_z;
+    const bool of_plane = dialect_.safe_retract.find("{plane}") != std::string::npos;
+    if (of_plane) work_offset();
+    if (changes || o.stop != ProgramStop::none) stop_all();
+    if (!before || changes || o.stop != ProgramStop::none) {
+      if (!clamped_anew) retract();
+      if (before && changes) check_breakage(before->tool);
+    }
+    safe_z_ = entry.path->safe_z - setup_->zero_z;
+    if (o.stop == ProgramStop::optional) lines(dialect_.optional_stop.empty() ? "M1" : dialect_.optional_stop);
+    if (o.stop == ProgramStop::always) lines("M0");
+    if (changes) change(all, i);
+    work_offset();
+    if (o.taken.dial_position && turning_of(o) != spindle_)
+      comment(filled(dialect_.dial,
+                     {{"position", std::to_string(*o.taken.dial_position)}, {"n", plain(*o.taken.n_rpm, 0)}}));
+    turn(turning_of(o));
+    if (o.taken.coolant != coolant_) coolant(o.taken.coolant);
+    forget();
+    moves(*entry.path, changes || clamped_anew || o.stop != ProgramStop::none || !before);
+  }
+
+  void change(const std::vector<ProgramOperation>& all, std::size_t i) {
+    const ProgramOperation& entry = all[i];
+    const Operation& o = *entry.operation;
+    const ProgramTool& tool = entry.tool;
+    // The one that comes after this one; at the end the first again, so that the next part finds it.
+    int next = all.front().tool.t;
+    for (std::size_t k = i + 1; k < all.size(); ++k)
+      if (all[k].tool.t != tool.t) {
+        next = all[k].tool.t;
+        break;
+      }
+    lines(filled(dialect_.tool_change, {{"t", std::to_string(tool.t)},
+                                        {"next", std::to_string(next)},
+                                        {"name", comment_text(o.cutter.name, dialect_.upper_case)}}));
+    if (next != tool.t) lines(filled(dialect_.preselect, {{"next", std::to_string(next)}}));
+    t_ = tool.t;
+    if (!o.cutter.message.empty()) comment(o.cutter.message);
+    const std::string t = std::to_string(tool.t), h = std::to_string(tool.t + dialect_.length_offset_add),
+                      d = std::to_string(tool.t + dialect_.radius_offset_add);
+    const bool first = std::none_of(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(i),
+                                    [&](const ProgramOperation& p) { return p.tool.t == tool.t; });
+    if (!first) return;
+    if (tool.measures_length)
+      lines(filled(dialect_.measure_length, {{"t", t}, {"h", h}, {"tolerance", position(tool.length_tolerance_mm)}}));
+    if (tool.measures_radius)
+      lines(filled(dialect_.measure_radius, {{"t", t}, {"d", d}, {"tolerance", position(tool.radius_tolerance_mm)}}));
+  }
+
+  void coolant(Coolant wanted) {
+    if (coolant_ != Coolant::off) lines(dialect_.coolant_off);
+    coolant_ = wanted;
+    if (wanted == Coolant::off) return;
+    const std::string& code = dialect_.code_of(wanted);
+    if (!code.empty()) return lines(code);
+    comment(std::string(label_of(wanted)) + " BY HAND");
+    coolant_ = Coolant::off;
+  }
+
+  void work_offset() {
+    if (dialect_.first_work_offset.empty()) return;
+    const std::string& wanted = setup_->work_offset.empty() ? dialect_.first_work_offset : setup_->work_offset;
+    if (wanted == work_offset_) return;
+    line(wanted);
+    work_offset_ = wanted;
+  }
+
+  // `anew`: from where a safe retract left the spindle.
+  void moves(const Toolpath& path, bool anew) {
     std::size_t event = 0, cycle = 0;
     const CycleCall* called = nullptr;  // the cycle that is on
     const auto end_cycle = [&] {
-      if (called) line("G80");
+      if (called && !dialect_.cycle_off.empty()) line(dialect_.cycle_off);
+      if (called && dialect_.hole_feed_per_turn) line(dialect_.per_minute);
       called = nullptr;
     };
     for (std::size_t i = 0; i < path.moves.size(); ++i) {
-      for (; event < path.events.size() && path.events[event].before <= i; ++event) happens(path.events[event], t);
-      const bool is_call = dialect_.cycles && cycle < path.cycles.size() && path.cycles[cycle].first == i;
-      if (is_call) {
+      settle();
+      origin_.move = static_cast<std::int32_t>(i);
+      for (; event < path.events.size() && path.events[event].before <= i; ++event) happens(path.events[event]);
+      const bool at_call = cycle < path.cycles.size() && path.cycles[cycle].first == i;
+      if (at_call && called_by_control(path.cycles[cycle])) {
         const CycleCall& call = path.cycles[cycle++];
-        drill(call, called && called->same_as(call), *path_operation_);
+        hole(call, called);
         called = &call;
         i += call.moves - 1;
         // What happens in it is the cycle's own.
@@ -161,207 +288,307 @@ class Writer {
           ++event;
         const Move& last = path.moves[i];
         forget();
-        at_x_ = last.x - zero_->zero_x, at_y_ = last.y - zero_->zero_y, at_z_ = last.z - zero_->zero_z;
+        at_ = place_of(last);
+        at_mm_ = {last.x, last.y, last.z};
         continue;
       }
+      if (at_call) ++cycle;
       // The way to the next hole is in its block.
-      const bool to_next = called && cycle < path.cycles.size() && path.cycles[cycle].first == i + 1;
+      const bool to_next = called && cycle < path.cycles.size() && path.cycles[cycle].first == i + 1 &&
+                           called_by_control(path.cycles[cycle]);
       if (to_next && path.moves[i].is_rapid()) continue;
-      if (called) end_cycle();
-      move(path.moves[i], i == 0, t);
+      end_cycle();
+      move(path.moves[i], i == 0 ? (anew ? First::down : First::over) : First::no);
     }
     end_cycle();
   }
 
-  void happens(const MotionEvent& event, int t) {
+  bool called_by_control(const CycleCall& call) const {
+    return !call.written_out() && !dialect_.code_of(call.kind, call.dwell_s > 0, call.left_hand).empty();
+  }
+
+  void happens(const MotionEvent& event) {
+    const auto d = [&] { return std::to_string(t_ + dialect_.radius_offset_add); };
     switch (event.kind) {
       case MotionEvent::spindle_speed:
-        line("S" + plain(event.value, 0));
+        out_.word("S", in_steps(event.value, 0), 0, Point::where_needed);
+        out_.end();
         spindle_ = std::copysign(event.value, spindle_);
         break;
-      case MotionEvent::dwell: line("G4 P" + plain(event.value, 2)); break;
-      case MotionEvent::compensate_left: compensation_ = fmt::format(" G41 D{}", t); break;
-      case MotionEvent::compensate_right: compensation_ = fmt::format(" G42 D{}", t); break;
-      case MotionEvent::compensate_off: compensation_ = " G40"; break;
-      case MotionEvent::spindle_reverses: line(spindle_ > 0 ? "M4" : "M3"); break;
-      case MotionEvent::spindle_turns_again: line(spindle_ > 0 ? "M3" : "M4"); break;
+      case MotionEvent::dwell:
+        line(filled(dialect_.dwell, {{"s", plain(event.value, 2)}, {"ms", plain(event.value * 1000, 0)}}));
+        break;
+      case MotionEvent::compensate_left: compensation_ = filled(dialect_.compensation_left, {{"d", d()}}); break;
+      case MotionEvent::compensate_right: compensation_ = filled(dialect_.compensation_right, {{"d", d()}}); break;
+      case MotionEvent::compensate_off: compensation_ = "G40"; break;
+      case MotionEvent::spindle_reverses: line(spindle_ > 0 ? dialect_.counter_clockwise : dialect_.clockwise); break;
+      case MotionEvent::spindle_turns_again:
+        line(spindle_ > 0 ? dialect_.clockwise : dialect_.counter_clockwise);
+        break;
       case MotionEvent::spindle_stops_orientated: line(dialect_.orientated_stop); break;
     }
   }
 
-  // More than three quarters of a circle, and turns of a helix, as halves: the ends of shorter arcs leave no doubt.
-  void move(const Move& given, bool first, int t) {
-    const double from_x = at_x_ + zero_->zero_x, from_y = at_y_ + zero_->zero_y, from_z = at_z_ + zero_->zero_z,
-                 swept = swept_rad(from_x, from_y, given);
-    constexpr double pi = std::numbers::pi;
-    if (std::abs(swept) <= 1.5 * pi) return block(given, first, t);
-    const int parts = static_cast<int>(std::ceil(std::abs(swept) / pi - 1e-6));
-    const double r = std::hypot(from_x - given.centre_x, from_y - given.centre_y),
-                 start = std::atan2(from_y - given.centre_y, from_x - given.centre_x);
+  enum class First { no, over, down };
+
+  struct Mm {
+    double x = 0, y = 0, z = 0;
+  };
+
+  static std::array<double, 3> in_plane(Plane plane, double x, double y, double z) {
+    return plane == Plane::xy ? std::array{x, y, z} : plane == Plane::zx ? std::array{z, x, y} : std::array{y, z, x};
+  }
+  static void put_in_plane(Move& m, double a, double b, double c) {
+    if (m.plane == Plane::xy) m.x = a, m.y = b, m.z = c;
+    else if (m.plane == Plane::zx) m.z = a, m.x = b, m.y = c;
+    else m.y = a, m.z = b, m.x = c;
+  }
+
+  // In as many blocks as the control needs for it.
+  void move(const Move& given, First first) {
+    const Mm from = at_mm_;
+    at_mm_ = {given.x, given.y, given.z};
+    if (given.shape == MoveShape::line) return block(given, first);
+    const auto [a0, b0, c0] = in_plane(given.plane, from.x, from.y, from.z);
+    const auto [a1, b1, c1] = in_plane(given.plane, given.x, given.y, given.z);
+    const double r = std::hypot(a0 - given.centre_x, b0 - given.centre_y),
+                 start = std::atan2(b0 - given.centre_y, a0 - given.centre_x);
+    double swept = std::atan2(b1 - given.centre_y, a1 - given.centre_x) - start;
+    const bool left = given.shape == MoveShape::counter_clockwise;
+    if (left && swept <= 1e-9) swept += 2 * pi;
+    if (!left && swept >= -1e-9) swept -= 2 * pi;
+    swept += (left ? 2 : -2) * pi * given.turns;
+    const bool rises = std::abs(c1 - c0) > 1e-9;
+    const bool as_lines = dialect_.arcs == ArcForm::none || (rises && !dialect_.helices) ||
+                          (given.plane != Plane::xy && !dialect_.other_planes);
+    // By its radius, an arc of half a circle and more could be two.
+    const double most = as_lines ? 2 * std::acos(std::max(0.0, 1 - dialect_.chord_mm / std::max(r, dialect_.chord_mm)))
+                        : dialect_.arcs == ArcForm::radius ? std::min(dialect_.greatest_arc_deg, 170.0) * pi / 180
+                                                           : dialect_.greatest_arc_deg * pi / 180;
+    const int parts = std::max(1, static_cast<int>(std::ceil(std::abs(swept) / most - 1e-6)));
     for (int i = 1; i <= parts; ++i) {
       Move part = given;
       part.turns = 0;
-      part.z = from_z + (given.z - from_z) * i / parts;
+      if (as_lines) part.shape = MoveShape::line;
       if (i < parts) {
         const double angle = start + swept * i / parts;
-        part.x = given.centre_x + r * std::cos(angle);
-        part.y = given.centre_y + r * std::sin(angle);
+        put_in_plane(part, given.centre_x + r * std::cos(angle), given.centre_y + r * std::sin(angle),
+                     c0 + (c1 - c0) * i / parts);
       }
-      block(part, first && i == 1, t);
+      block(part, i == 1 ? first : First::no, std::abs(swept) / parts);
     }
   }
 
-  void block(const Move& given, bool first, int t) {
-    Move m = given;
-    m.x -= zero_->zero_x, m.y -= zero_->zero_y, m.z -= zero_->zero_z;
-    m.centre_x -= zero_->zero_x, m.centre_y -= zero_->zero_y;
+  Place place_of(const Move& m) const {
+    return {steps(m.x - setup_->zero_x), steps(m.y - setup_->zero_y), steps(m.z - setup_->zero_z)};
+  }
+
+  void motion(int g) {
+    if (g == motion_) return;
+    motion_ = g;
+    out_.code('G', g);
+  }
+
+  // `swept`: of an arc.
+  void block(const Move& m, First first, double swept = 0) {
+    const Place to = place_of(m);
     const bool rapid = m.is_rapid();
-    std::string text = rapid                        ? mode("G0")
-                       : m.shape == MoveShape::line ? mode("G1")
-                                                    : mode(m.shape == MoveShape::clockwise ? "G2" : "G3");
-    const std::string x = position(m.x), y = position(m.y), z = position(m.z);
-    if (m.shape != MoveShape::line) {
-      // The centre is written from the rounded start, so that both radii agree on the control.
-      text += " X" + x + " Y" + y + " I" + position(m.centre_x - at_x_) + " J" + position(m.centre_y - at_y_);
-      if (z != z_) text += " Z" + z;
-    } else {
-      if (first) {  // in the plane first, then down with the length offset
-        line(text + " X" + x + " Y" + y);
-        text = dialect_.length_offset ? fmt::format("G43 Z{} H{}", z, t) : "Z" + z;
-      } else {
-        if (x != x_) text += " X" + x;
-        if (y != y_) text += " Y" + y;
-        if (z != z_) text += " Z" + z;
-      }
+    if (first != First::no) return approach(m, to, first);
+    const bool same_place = to.x == at_.x && to.y == at_.y && to.z == at_.z;
+    // An arc too small for the decimals; a full circle is not.
+    const bool line = m.shape == MoveShape::line || (same_place && swept < pi);
+    if (line && same_place && compensation_.empty()) {
+      // Nothing to move; its feed is said with the next.
+      known_ = true;
+      return;
     }
-    text += compensation_;
-    compensation_.clear();
-    if (!rapid) {
-      const bool taps = m.kind == MoveKind::cycle && process_of(path_operation_->operation) == Process::tapping;
-      const std::string f = taps ? exact_feed(m.feed_mm_min) : feed(m.feed_mm_min);
-      if (f != feed_) text += " F" + f;
-      feed_ = f;
+    if (!line && m.plane != plane_) {
+      out_.code('G', m.plane == Plane::xy ? 17 : m.plane == Plane::zx ? 18 : 19);
+      plane_ = m.plane;
     }
-    line(text.substr(text.find_first_not_of(' ') == std::string::npos ? text.size() : text.find_first_not_of(' ')));
-    x_ = x, y_ = y, z_ = z;
-    at_x_ = m.x, at_y_ = m.y, at_z_ = m.z;
+    motion(rapid ? 0 : line ? 1 : m.shape == MoveShape::clockwise ? 2 : 3);
+    if (!known_ || !line || to.x != at_.x) position("X", to.x);
+    if (!known_ || !line || to.y != at_.y) position("Y", to.y);
+    if (!known_ || to.z != at_.z || (!line && m.plane != Plane::xy)) position("Z", to.z);
+    if (!line) centre(m, to, swept);
+    if (!compensation_.empty()) {
+      out_.word(compensation_);
+      compensation_.clear();
+    }
+    if (!rapid) feed(m);
+    out_.end();
+    known_ = true;
+    at_ = to;
   }
 
-  static const char* code_of(const CycleCall& call) {
-    switch (call.kind) {
-      case CycleKind::drill: return call.dwell_s > 0 ? "G82" : "G81";
-      case CycleKind::peck: return "G83";
-      case CycleKind::chip_break: return "G73";
-      case CycleKind::feed_out: return call.dwell_s > 0 ? "G89" : "G85";
-      case CycleKind::bore: return "G76";
-      case CycleKind::back_bore: return "G87";
-      case CycleKind::tap: return call.left_hand ? "G74" : "G84";
+  // To where a path begins: over there first and then down; where no length offset brings the tip down from the
+  // machine's own height, up first.
+  void approach(const Move& m, const Place& to, First first) {
+    motion(0);
+    const bool offset = !dialect_.length_offset.empty();
+    if (first == First::down && !offset) {
+      position("Z", to.z);
+      out_.end();
     }
-    return "G81";
+    position("X", to.x);
+    position("Y", to.y);
+    out_.end();
+    if (offset)
+      lines(filled(dialect_.length_offset,
+                   {{"z", position(m.z - setup_->zero_z)}, {"h", std::to_string(t_ + dialect_.length_offset_add)}}));
+    else if (first == First::over) {
+      position("Z", to.z);
+      out_.end();
+    }
+    known_ = true;
+    at_ = to;
   }
 
-  // The position alone where the same cycle is still on.
-  void drill(const CycleCall& call, bool again, const Operation& o) {
-    std::string text = "X" + position(call.at.x - zero_->zero_x) + " Y" + position(call.at.y - zero_->zero_y);
+  // The centre is said from the rounded start, and lies so that both radii agree as well as the decimals allow.
+  void centre(const Move& m, const Place& to, double swept) {
+    const auto [zero_a, zero_b, unused] = in_plane(m.plane, setup_->zero_x, setup_->zero_y, setup_->zero_z);
+    const std::array<std::int64_t, 3> from3{at_.x, at_.y, at_.z}, to3{to.x, to.y, to.z};
+    const std::size_t a = m.plane == Plane::xy ? 0 : m.plane == Plane::zx ? 2 : 1, b = (a + 1) % 3;
+    const double exact_a = (m.centre_x - zero_a) / (inch_ ? mm_per_inch : 1) / one_step(),
+                 exact_b = (m.centre_y - zero_b) / (inch_ ? mm_per_inch : 1) / one_step();
+    if (dialect_.arcs == ArcForm::radius) {
+      const double r = (std::hypot(static_cast<double>(from3[a]) - exact_a, static_cast<double>(from3[b]) - exact_b) +
+                        std::hypot(static_cast<double>(to3[a]) - exact_a, static_cast<double>(to3[b]) - exact_b)) /
+                       2;
+      // Never shorter than half the chord.
+      const double chord = std::hypot(static_cast<double>(to3[a] - from3[a]), static_cast<double>(to3[b] - from3[b]));
+      const auto rounded =
+          std::max(static_cast<std::int64_t>(std::llround(r)), static_cast<std::int64_t>(std::ceil(chord / 2 - 1e-9)));
+      return position("R", swept > pi ? -rounded : rounded);
+    }
+    std::int64_t best_a = std::llround(exact_a), best_b = std::llround(exact_b);
+    const auto mismatch = [&](std::int64_t ca, std::int64_t cb) {
+      return std::abs(std::hypot(static_cast<double>(from3[a] - ca), static_cast<double>(from3[b] - cb)) -
+                      std::hypot(static_cast<double>(to3[a] - ca), static_cast<double>(to3[b] - cb)));
+    };
+    double best = mismatch(best_a, best_b);
+    if (best > 0.5) {
+      const std::int64_t near_a = best_a, near_b = best_b;
+      for (int i = -1; i <= 1; ++i)
+        for (int k = -1; k <= 1; ++k) {
+          const double here =
+              mismatch(near_a + i, near_b + k) +
+              0.2 * std::hypot(static_cast<double>(near_a + i) - exact_a, static_cast<double>(near_b + k) - exact_b);
+          if (here < best) best = here, best_a = near_a + i, best_b = near_b + k;
+        }
+    }
+    const bool absolute = dialect_.arcs == ArcForm::absolute;
+    static constexpr std::string_view letters[] = {"I", "J", "K"};
+    // In the order of the axes.
+    const std::int64_t said_a = absolute ? best_a : best_a - from3[a], said_b = absolute ? best_b : best_b - from3[b];
+    position(letters[std::min(a, b)], a < b ? said_a : said_b);
+    position(letters[std::max(a, b)], a < b ? said_b : said_a);
+  }
+
+  // Exactly: pitch times speed of a tap, which no rounding may put out of step; the feed of one revolution.
+  enum class Exactly { no, per_minute, per_turn };
+  void feed_word(double mm_min, Exactly exactly = Exactly::no) {
+    const int decimals = exactly == Exactly::no ? feed_decimals_ : exactly == Exactly::per_turn && inch_ ? 6 : 4;
+    const std::int64_t steps = in_steps(inch_ ? mm_min / mm_per_inch : mm_min, decimals);
+    if (steps == feed_ && decimals == decimals_of_feed_) return;
+    feed_ = steps;
+    decimals_of_feed_ = decimals;
+    out_.word("F", steps, decimals, feed_point_);
+  }
+  void feed(const Move& m) {
+    const bool taps = m.kind == MoveKind::cycle && process_of(operation_->operation) == Process::tapping;
+    feed_word(m.feed_mm_min, taps ? Exactly::per_minute : Exactly::no);
+  }
+
+  // The place alone where the same cycle is still on.
+  void hole(const CycleCall& call, const CycleCall* called) {
     // Back boring always ends where it began.
-    const bool low = call.kind != CycleKind::back_bore && call.return_z <= call.retract_z;
-    const std::string returns = low ? "G99 " : "G98 ";
-    if (again) {
-      line((low == returns_low_ ? "" : returns) + text);
-    } else {
-      if (call.kind == CycleKind::tap && !call.floating)
-        lines(replaced(dialect_.rigid_tapping, "{n}", plain(*o.taken.n_rpm, 0)));
-      text = fmt::format("{}{} {} Z{} R{}", returns, code_of(call), text, position(call.bottom_z - zero_->zero_z),
-                         position(call.retract_z - zero_->zero_z));
-      const bool pecks = call.kind == CycleKind::peck || call.kind == CycleKind::chip_break;
-      if (pecks) text += " Q" + position(call.peck_mm);
-      if (call.shift_mm > 0) text += " Q" + position(call.shift_mm);
-      if (call.dwell_s > 0) text += " P" + plain(call.dwell_s * 1000, 0);
-      text += " F" + (call.kind == CycleKind::tap ? exact_feed(call.feed_mm_min) : feed(call.feed_mm_min));
-      line(text);
+    const bool low =
+        call.kind != CycleKind::back_bore && call.return_z <= call.retract_z && !dialect_.return_low.empty();
+    const std::string& returns = low ? dialect_.return_low : dialect_.return_high;
+    const auto place = [&] {
+      position("X", steps(call.at.x - setup_->zero_x));
+      position("Y", steps(call.at.y - setup_->zero_y));
+    };
+    if (called && called->same_as(call) && dialect_.repeat_on_positions) {
+      if (low != returns_low_) out_.word(returns);
+      place();
+      out_.end();
+      returns_low_ = low;
+      return;
     }
+    if (call.kind == CycleKind::tap && !(called && called->same_as(call)))
+      lines(filled(call.floating ? dialect_.floating_tapping : dialect_.rigid_tapping,
+                   {{"n", plain(*operation_->taken.n_rpm, 0)}}));
+    if (dialect_.hole_feed_per_turn && !called) line(dialect_.per_turn);
+    out_.word(returns);
+    out_.word(dialect_.code_of(call.kind, call.dwell_s > 0, call.left_hand));
+    place();
+    position("Z", steps(call.bottom_z - setup_->zero_z));
+    position("R", steps(call.retract_z - setup_->zero_z));
+    if (call.kind == CycleKind::peck || call.kind == CycleKind::chip_break)
+      position(dialect_.peck_word, steps(call.peck_mm));
+    if (call.shift_mm > 0) position("Q", steps(call.shift_mm));
+    if (call.dwell_s > 0) {
+      if (dialect_.dwell_in_ms)
+        out_.word(dialect_.dwell_word, in_steps(call.dwell_s * 1000, 0), 0, Point::where_needed);
+      else out_.word(dialect_.dwell_word, in_steps(call.dwell_s, 2), 2, position_point_);
+    }
+    feed_ = -1;
+    const double n = *operation_->taken.n_rpm;
+    if (dialect_.hole_feed_per_turn && n > 0) feed_word(call.feed_mm_min / n, Exactly::per_turn);
+    else feed_word(call.feed_mm_min, call.kind == CycleKind::tap ? Exactly::per_minute : Exactly::no);
+    feed_ = -1;
+    out_.end();
+    motion_ = -1;
     returns_low_ = low;
   }
 
-  std::string mode(const std::string& g) {
-    if (g == mode_) return {};
-    mode_ = g;
-    return g;
+  void forget() {
+    motion_ = -1;
+    feed_ = -1;
+    known_ = false;
   }
-  void forget() { mode_ = x_ = y_ = z_ = feed_ = ""; }
 
   const ProgramHead& head_;
   const Dialect& dialect_;
   bool inch_;
-  std::string out_;
-  int tool_ = 0;
+  int decimals_, feed_decimals_;
+  Point position_point_, feed_point_;
+  BlockWriter out_;
+  std::vector<BlockOrigin> origins_;
+  BlockOrigin origin_;
+  std::string name_;
+  int t_ = 0;
   double spindle_ = 0;  // negative: counter-clockwise
   Coolant coolant_ = Coolant::off;
-  std::string mode_, x_, y_, z_, feed_;
-  double at_x_ = 0, at_y_ = 0, at_z_ = 0;
+  Plane plane_ = Plane::xy;
+  int motion_ = -1, decimals_of_feed_ = 0;
+  std::int64_t feed_ = -1;
+  bool known_ = false;  // where the axes are
+  Place at_;
+  Mm at_mm_;
+  double safe_z_ = 0;
   bool returns_low_ = false;
-  const ProgramOperation* zero_ = nullptr;
-  const Operation* path_operation_ = nullptr;
+  const ProgramSetup* setup_ = nullptr;
+  const Operation* operation_ = nullptr;
   std::string work_offset_, compensation_;
 };
 
 }  // namespace
 
-template <>
-std::span<const Property<Dialect>> properties<Dialect>() {
-  return dialect_list;
+std::string program_name(const Dialect& dialect, int number) {
+  if (dialect.program_letter.empty()) return {};
+  const int span = dialect.program_last - dialect.program_first + 1;
+  int within = number < dialect.program_first || span < 1 ? dialect.program_first : number;
+  if (within > dialect.program_last && span > 0)
+    within = dialect.program_first + (number - dialect.program_first) % span;
+  return fmt::format("{}{:0{}}", dialect.program_letter, within, dialect.program_digits);
 }
 
-std::string comment_text(const std::string& text) {
-  static constexpr std::pair<std::string_view, std::string_view> known[] = {
-      {"Ø", "D"},  {"×", "X"},  {"°", " DEG"}, {"″", "IN"}, {"\"", "IN"}, {"–", "-"}, {"ä", "AE"}, {"ö", "OE"},
-      {"ü", "UE"}, {"Ä", "AE"}, {"Ö", "OE"},   {"Ü", "UE"}, {"ß", "SS"},  {"é", "E"}, {"è", "E"}};
-  std::string out;
-  for (std::size_t i = 0; i < text.size();) {
-    bool found = false;
-    for (const auto& [from, to] : known)
-      if (text.compare(i, from.size(), from) == 0) {
-        out += to;
-        i += from.size();
-        found = true;
-        break;
-      }
-    if (found) continue;
-    const unsigned char c = static_cast<unsigned char>(text[i++]);
-    if (c >= 'a' && c <= 'z') out += static_cast<char>(c - 32);
-    else if (c == '(' || c == ')' || c < 32 || c == '%' || c == ';') out += ' ';
-    else if (c < 127) out += static_cast<char>(c);
-    else if ((c & 0xC0) == 0xC0) out += ' ';  // one blank for a whole character
-  }
-  return out;
-}
-
-std::vector<int> tool_numbers(const std::vector<Operation>& operations) {
-  std::vector<int> numbers;
-  std::vector<std::pair<Id, int>> taken;
-  auto used = [&](int n) {
-    return std::any_of(taken.begin(), taken.end(), [n](const auto& p) { return p.second == n; });
-  };
-  for (const Operation& o : operations) {
-    const auto known = std::find_if(taken.begin(), taken.end(), [&](const auto& p) { return p.first == o.cutter.id; });
-    int n = known != taken.end() ? known->second : o.tool_number.value_or(o.cutter.number);
-    if (known == taken.end()) {
-      if (n < 1 || used(n)) {
-        n = 1;
-        while (used(n)) ++n;
-      }
-      taken.emplace_back(o.cutter.id, n);
-    }
-    numbers.push_back(n);
-  }
-  return numbers;
-}
-
-std::string write_program(const ProgramHead& head, const std::vector<ProgramOperation>& operations,
-                          const Dialect& dialect) {
-  std::vector<Operation> order;  // the numbers follow the order of the operations written
-  for (const ProgramOperation& entry : operations) order.push_back(*entry.operation);
-  return Writer(head, dialect).run(operations, tool_numbers(order));
+WrittenProgram write_program(const ProgramHead& head, const std::vector<ProgramOperation>& operations,
+                             const Dialect& dialect) {
+  return Writer(head, dialect).run(operations);
 }
 
 }  // namespace pecorra

@@ -1,38 +1,41 @@
-// Toolpaths -> ISO 6983 program text.
+// Toolpaths -> ISO 6983 program text, as a dialect wants it.
 #pragma once
 
+#include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "core/operation/operation.h"
+#include "core/program/dialect.h"
 
 namespace pecorra {
 
-// How a control wants its programs. Shipped as data/dialects/*.json.
-struct Dialect {
-  std::string key = "plain";
-  std::string label;
-  std::string before;         // lines before the first operation; {unit} is G21 or G20, {name} the job
-  std::string tool_change;    // {t} the tool number, {name} the cutter's name
-  std::string after;          // lines behind the last operation
-  bool length_offset = true;  // G43 H with the first move down
-  bool cycles = true;         // else the moves are written out
-  std::string rigid_tapping;  // before a tapping cycle whose feed keeps step with the spindle; {n} its speed
-  std::string orientated_stop = "M19";
-  std::string flood = "M8", mist = "M7", mist_oil = "M7", air = "M7", through_liquid = "M8", through_air = "M7",
-              coolant_off = "M9";
-  bool operator==(const Dialect&) const = default;
+// What turns in the spindle while an operation runs.
+struct ProgramTool {
+  int t = 0;
+  int number = 0;      // in its library
+  std::string holder;  // its name
+  std::optional<double> stickout_mm;
+  bool measured = false;  // the stick-out
+  // Asked for by the assembly and possible in the machine; beyond the tolerance the control stops.
+  bool measures_length = false, measures_radius = false, checks_breakage = false;
+  double length_tolerance_mm = 0, radius_tolerance_mm = 0, breakage_tolerance_mm = 0;
 };
-template <>
-std::span<const Property<Dialect>> properties<Dialect>();
 
-// `zero`: what the program counts from, in the path's coordinates; `work_offset` is said before the first move after a
-// change of it.
+// Where a clamping counts from, in the path's coordinates.
+struct ProgramSetup {
+  int index = 0;
+  std::string name;
+  double zero_x = 0, zero_y = 0, zero_z = 0;
+  std::string work_offset{};  // G54 …; empty: the dialect's first
+};
+
 struct ProgramOperation {
   const Operation* operation = nullptr;
   const Toolpath* path = nullptr;
-  double zero_x = 0, zero_y = 0, zero_z = 0;
-  std::string work_offset{};
+  ProgramTool tool{};
+  ProgramSetup setup{};
   int number = 0;  // in the job; 0: as they come
 };
 
@@ -42,18 +45,25 @@ struct ProgramHead {
   std::string machine;
   UnitSystem units = UnitSystem::metric;
   std::string hazard{};  // what is dangerous in the material, for the operator
+  std::string shop{};
+  std::string revision{};  // of the job, and when that was
+  std::string setup{};     // where the program is of one of several
+  int number = 0;          // of the program; 0: the dialect's lowest
 };
 
-// Positions with three decimals of a millimetre or four of an inch, feeds whole or with two decimals. Comments are
-// upper-case ASCII. Lines end with a line feed.
-std::string write_program(const ProgramHead& head, const std::vector<ProgramOperation>& operations,
-                          const Dialect& dialect);
+// Which operation (its place in what was written) and which move of its path a block is of; negative: none.
+struct BlockOrigin {
+  std::int32_t operation = -1, move = -1;
+};
+struct WrittenProgram {
+  std::string text;
+  std::vector<BlockOrigin> blocks;
+  std::vector<int> numbers;  // in the job, of the operations written
+};
+WrittenProgram write_program(const ProgramHead& head, const std::vector<ProgramOperation>& operations,
+                             const Dialect& dialect);
 
-// Upper-case ASCII for a comment: Ø becomes D, × becomes X, brackets and what has no counterpart become blanks.
-std::string comment_text(const std::string& text);
-
-// T of each operation: its own number, else the cutter's number in its library, else by order of use; two cutters never
-// share one.
-std::vector<int> tool_numbers(const std::vector<Operation>& operations);
+// Of a program number: within the dialect's range, by its digits.
+std::string program_name(const Dialect& dialect, int number);
 
 }  // namespace pecorra

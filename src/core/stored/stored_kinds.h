@@ -14,9 +14,12 @@
 #include "core/library/number_block.h"
 #include "core/library/shared_library.h"
 #include "core/machine/machine.h"
+#include "core/machine/pocket.h"
 #include "core/material/work_material.h"
 #include "core/never/never_rule.h"
 #include "core/operation/operation_trail.h"
+#include "core/operation/proven_step.h"
+#include "core/program/dialect.h"
 #include "core/shop_settings/settings.h"
 #include "core/tables/condition_table.h"
 #include "core/tables/recipe.h"
@@ -38,6 +41,9 @@ namespace pecorra {
   KIND(holder, Holder, holders, "Holder")                                 \
   KIND(cutter, Cutter, cutters, "Cutter")                                 \
   KIND(assembly, Assembly, assemblies, "Assembly")                        \
+  KIND(pocket, Pocket, pockets, "Magazine pocket")                        \
+  KIND(dialect, Dialect, dialects, "Dialect")                             \
+  KIND(proven_step, ProvenStep, proven_steps, "Proven step")              \
   KIND(recipe, Recipe, recipes, "Recipe")                                 \
   KIND(table, ConditionTable, tables, "Table")                            \
   KIND(job, JobHead, jobs, "Job")                                         \

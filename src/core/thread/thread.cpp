@@ -263,9 +263,70 @@ double Thread::minor_mm() const {
   return major_mm - 2 * 0.625 * std::sqrt(3.0) / 2 * pitch_mm;
 }
 
-double Thread::forming_drill_mm() const { return major_mm - pitch_mm / 2; }
+double Thread::forming_drill_mm() const { return major_mm - pitch_mm / 2 + deviation_mm; }
+
+namespace {
+
+// A class at the end, taken off: 6H, 5H6H, 6g after metric designations, 2B, 3A after unified ones.
+std::string taken_class(std::string_view& text) {
+  while (!text.empty() && std::isspace(static_cast<unsigned char>(text.back()))) text.remove_suffix(1);
+  const bool metric = !text.empty() && (text.front() == 'M' || text.front() == 'm');
+  std::size_t from = text.size();
+  const auto pair_before = [&](std::size_t end, std::string_view letters, char low, char high) {
+    return end >= 3 && letters.find(text[end - 1]) != std::string_view::npos && text[end - 2] >= low &&
+           text[end - 2] <= high;
+  };
+  if (metric) {
+    while (pair_before(from, "GHefgh", '3', '9')) from -= 2;
+  } else if (pair_before(from, "AB", '1', '3') && text.find_first_of("NnUu-") != std::string_view::npos) {
+    from -= 2;
+  }
+  std::string found(text.substr(from));
+  if (found.empty()) return found;
+  text.remove_suffix(found.size());
+  while (!text.empty() && (text.back() == '-' || std::isspace(static_cast<unsigned char>(text.back()))))
+    text.remove_suffix(1);
+  return found;
+}
+
+// ISO 965-1, formulas from memory: tolerance of the minor diameter at grade 6, and what other grades have of it.
+double minor_tolerance(double pitch_mm, char grade) {
+  const double six = pitch_mm < 1 ? 433 * pitch_mm - 190 * std::pow(pitch_mm, 1.22) : 230 * std::pow(pitch_mm, 0.7);
+  const double part = grade == '4' ? 0.63 : grade == '5' ? 0.8 : grade == '7' ? 1.25 : grade == '8' ? 1.6 : 1;
+  return six * part / 1000;
+}
+
+void take_class(Thread& t) {
+  const bool metric = t.family == ThreadFamily::metric || t.family == ThreadFamily::metric_fine;
+  if (!metric) return;
+  const std::string& c = t.tolerance_class;
+  // 5H6H: pitch diameter, then minor diameter.
+  t.minor_tolerance_mm = minor_tolerance(t.pitch_mm, c.size() >= 2 ? c[c.size() - 2] : '6');
+  if (!c.empty() && c.back() == 'G') t.deviation_mm = (15 + 11 * t.pitch_mm) / 1000;
+  const double widest = t.minor_mm() + t.deviation_mm + t.minor_tolerance_mm;
+  if (c.empty() || t.is_of_bolt()) return;
+  if (t.tapping_drill_mm > widest) t.tapping_drill_mm = std::floor(widest * 20) / 20;
+  if (t.tapping_drill_mm < t.minor_mm() + t.deviation_mm - 0.1 * t.pitch_mm)
+    t.tapping_drill_mm = std::ceil((t.minor_mm() + t.deviation_mm) * 20) / 20;
+}
+
+tl::expected<Thread, ThreadFault> parse_size(std::string_view designation);
+
+}  // namespace
 
 tl::expected<Thread, ThreadFault> parse_thread(std::string_view designation) {
+  std::string_view size = designation.substr(0, 65);
+  std::string of_class = taken_class(size);
+  auto thread = parse_size(size);
+  if (!thread) return thread;
+  thread->tolerance_class = std::move(of_class);
+  take_class(*thread);
+  return thread;
+}
+
+namespace {
+
+tl::expected<Thread, ThreadFault> parse_size(std::string_view designation) {
   if (designation.size() > 64) return refuse("is too long for a thread; write M8 or 1/4-20 UNC");
   const std::string text = tidy(designation);
   if (text.empty()) return refuse("expected a thread, such as M8, M10x1, 1/4-20 UNC or G1/2");
@@ -282,6 +343,8 @@ tl::expected<Thread, ThreadFault> parse_thread(std::string_view designation) {
   }
   return parse_unified(text);
 }
+
+}  // namespace
 
 const std::vector<Thread>& coarse_metric_threads() {
   static const std::vector<Thread> all = [] {

@@ -70,6 +70,8 @@ Json operation_schema(PathKind kind) {
               {Json{{"const", "auto"}},
                closed_object({{"library", text()}, {"number", {{"type", "integer"}}}}, {"library", "number"}),
                closed_object({{"generic", reference("generic_cutter")}}, {"generic"})}}}},
+           {"behind", {{"type", "integer"}, {"minimum", 1}}},
+           {"proven_step", text()},
            {"setup", text()}};
   take<Operation>(own, {"name", "operation", "top_mm", "depth_mm", "leave_wall_mm", "leave_floor_mm", "climb",
                         "tool_number", "stickout_mm", "permitted_deflection_mm"});
@@ -100,7 +102,7 @@ std::string job_schema_text() {
              {"title", "Pecorra job"},
              {"description", "A job with its geometry and operations. Lengths in mm, z up, 0 the top of the stock."}};
   Json own{{"format_version", {{"const", format_version}}}, {"machine", text()}, {"material", text()}};
-  take<JobHead>(own, {"name", "pace", "rapid_mm_min", "program_unit"});
+  take<JobHead>(own, {"name", "pace", "rapid_mm_min", "program_unit", "program_number"});
   const Json setup = setup_properties();
   own.update(setup);
   Json named = setup;

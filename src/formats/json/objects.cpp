@@ -13,6 +13,8 @@
 namespace pecorra {
 namespace {
 
+constexpr std::size_t most_step_operations = 200;
+
 Json typed_json(const std::map<std::string, std::string, std::less<>>& typed) {
   Json json = Json::object();
   for (const auto& [key, text] : typed) json[key] = text;
@@ -497,6 +499,25 @@ void from_json(Operation& o, const Json& json, FormatFaults& faults) {
 }
 
 template <>
+Json to_json(const ProvenStep& s) {
+  Json json = plain_json(s);
+  json["operations"] = Json::array();
+  for (const Operation& o : s.operations) json["operations"].push_back(to_json(o));
+  return json;
+}
+template <>
+void from_json(ProvenStep& s, const Json& json, FormatFaults& faults) {
+  read_plain(s, json, faults);
+  s.operations.clear();
+  if (!json.is_object() || !json.contains("operations") || !json["operations"].is_array()) return;
+  for (const Json& one : json["operations"]) {
+    if (s.operations.size() >= most_step_operations) break;
+    s.operations.emplace_back();
+    from_json(s.operations.back(), one, faults);
+  }
+}
+
+template <>
 Json to_json(const OperationTrail& t) {
   Json json = headed(t);
   json["cut"] = trail_json(t.cut);
@@ -514,15 +535,6 @@ void from_json(OperationTrail& t, const Json& json, FormatFaults& faults) {
   read_trail(t.slot, json, "slot");
   read_trail(t.finish, json, "finish");
   read_trail(t.floor, json, "floor");
-}
-
-template <>
-Json to_json(const Dialect& d) {
-  return write_properties(d, properties<Dialect>());
-}
-template <>
-void from_json(Dialect& d, const Json& json, FormatFaults& faults) {
-  read_all(d, json, faults);
 }
 
 std::string json_text(const Json& value) {

@@ -43,7 +43,7 @@ void refuse_unknown(const Json& json, const std::string& path, const std::vector
 Json details_json(const Details&);
 Json trail_json(const Trail&);
 
-// For every stored kind and for dialects. A kind that has nothing besides its properties needs no code of its own.
+// For every stored kind. A kind that has nothing besides its properties needs no code of its own.
 template <class T>
 Json to_json(const T& object);
 template <class T>

@@ -53,9 +53,9 @@ void trace(PathContext& c) {
   });
 }
 
-constexpr std::string_view parameters[] = {
-    "name",    "depth_mm", "top_mm", "diameter_mm", "bore_retract", "shift_mm",   "breakthrough_mm",
-    "dwell_s", "pace",     "source", "own_coolant", "tool_number",  "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",        "depth_mm",        "top_mm",  "diameter_mm", "bore_retract",
+                                           "shift_mm",    "breakthrough_mm", "dwell_s", "pace",        "source",
+                                           "own_coolant", "tool_number",     "comment", "stop",        "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {

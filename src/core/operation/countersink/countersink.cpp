@@ -4,8 +4,8 @@
 namespace pecorra {
 namespace {
 
-constexpr std::string_view parameters[] = {"name", "diameter_mm", "depth_mm",    "top_mm",      "dwell_s",
-                                           "pace", "source",      "own_coolant", "tool_number", "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",   "diameter_mm", "depth_mm",    "top_mm",  "dwell_s", "pace",
+                                           "source", "own_coolant", "tool_number", "comment", "stop",    "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {

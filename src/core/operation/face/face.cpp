@@ -135,9 +135,9 @@ class Face {
   int rows_ = 1;
 };
 
-constexpr std::string_view parameters[] = {"name",   "operation",      "pattern",     "depth_mm",
-                                           "top_mm", "leave_floor_mm", "climb",       "pace",
-                                           "source", "own_coolant",    "tool_number", "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",           "operation", "pattern", "depth_mm",   "top_mm",
+                                           "leave_floor_mm", "climb",     "pace",    "source",     "own_coolant",
+                                           "tool_number",    "comment",   "stop",    "stickout_mm"};
 constexpr Role roles[] = {Role::whole_stock, Role::closed_line};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {

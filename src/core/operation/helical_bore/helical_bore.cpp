@@ -166,10 +166,24 @@ void trace(PathContext& c) {
   }
 }
 
-constexpr std::string_view parameters[] = {
-    "name",   "depth_mm",       "top_mm",          "diameter_mm", "leave_wall_mm",           "leave_floor_mm",
-    "entry",  "finish_pass_mm", "breakthrough_mm", "climb",       "permitted_deflection_mm", "pace",
-    "source", "own_coolant",    "tool_number",     "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",
+                                           "depth_mm",
+                                           "top_mm",
+                                           "diameter_mm",
+                                           "leave_wall_mm",
+                                           "leave_floor_mm",
+                                           "entry",
+                                           "finish_pass_mm",
+                                           "breakthrough_mm",
+                                           "climb",
+                                           "permitted_deflection_mm",
+                                           "pace",
+                                           "source",
+                                           "own_coolant",
+                                           "tool_number",
+                                           "comment",
+                                           "stop",
+                                           "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 double smallest_mm(const Operation& o, const OperationInput& input) {

@@ -189,6 +189,8 @@ constexpr std::string_view parameters[] = {"name",
                                            "source",
                                            "own_coolant",
                                            "tool_number",
+                                           "comment",
+                                           "stop",
                                            "stickout_mm"};
 constexpr Role roles[] = {Role::any_line};
 

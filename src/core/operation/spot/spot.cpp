@@ -4,8 +4,9 @@
 namespace pecorra {
 namespace {
 
-constexpr std::string_view parameters[] = {"name", "depth_mm", "top_mm",      "diameter_mm", "dwell_s",
-                                           "pace", "source",   "own_coolant", "tool_number", "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",        "depth_mm", "top_mm", "diameter_mm",
+                                           "dwell_s",     "pace",     "source", "own_coolant",
+                                           "tool_number", "comment",  "stop",   "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {

@@ -13,6 +13,10 @@ double bottom_of(const Operation& o, const BoundHole& hole, double top, double d
   return top - depth_at(o, hole, depth) - lead_of(o) - o.breakthrough_mm.value_or(0);
 }
 
+std::string joined_class(const Thread& t) {
+  return t.tolerance_class.empty() ? t.designation : t.designation + " " + t.tolerance_class;
+}
+
 // Empty: the tap makes this thread.
 void misfits_thread(const std::string& stated, const Cutter& cutter, std::vector<Message>& messages) {
   const auto thread = parse_thread(stated);
@@ -22,15 +26,18 @@ void misfits_thread(const std::string& stated, const Cutter& cutter, std::vector
     return;
   }
   const auto is = thread_of(cutter);
-  const bool same = is ? is->designation == thread->designation
+  // A tap of another class cuts another width; where one of both states none it may be right.
+  const bool other_class = is && !is->tolerance_class.empty() && !thread->tolerance_class.empty() &&
+                           is->tolerance_class != thread->tolerance_class;
+  const bool same = is ? is->designation == thread->designation && !other_class
                        : cutter.pitch_mm && std::abs(*cutter.pitch_mm - thread->pitch_mm) < 1e-3 &&
                              std::abs(*cutter.diameter_mm - thread->major_mm) < 0.02 * thread->major_mm;
   if (!same)
     messages.push_back({Severity::error,
                         "tap_not_of_thread",
                         "thread",
-                        {{"thread", thread->designation},
-                         {"tap", is ? is->designation : cutter.name},
+                        {{"thread", joined_class(*thread)},
+                         {"tap", is ? joined_class(*is) : cutter.name},
                          {"pitch_mm", thread->pitch_mm}}});
 }
 
@@ -78,9 +85,9 @@ void trace(PathContext& c) {
   });
 }
 
-constexpr std::string_view parameters[] = {"name",        "depth_mm",    "top_mm",     "breakthrough_mm",
-                                           "tapping",     "dwell_s",     "pace",       "source",
-                                           "own_coolant", "tool_number", "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",    "depth_mm", "top_mm",     "breakthrough_mm", "tapping",
+                                           "dwell_s", "pace",     "source",     "own_coolant",     "tool_number",
+                                           "comment", "stop",     "stickout_mm"};
 constexpr Role roles[] = {Role::hole};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {
@@ -108,7 +115,7 @@ void misfits(const Operation&, const OperationInput& input, const Cutter& cutter
 std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& input, const std::vector<Room>&) {
   for (const BoundHole& hole : input.holes)
     if (const auto thread = parse_thread(hole.thread))
-      return WantedCutter{CutterKind::tap, thread->major_mm, thread->designation,
+      return WantedCutter{CutterKind::tap, thread->major_mm, joined_class(*thread),
                           depth_of(o, input).value_or(0) + 3 * thread->pitch_mm};
   return std::nullopt;
 }
