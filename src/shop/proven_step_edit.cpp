@@ -61,7 +61,9 @@ const Cutter* cutter_for(const ShopState& state, const ProvenStep& step, const O
 
 std::string proposed_step_name(const ShopState& state, const Job& job, const Places& operations) {
   const Operation& first = job.operations[static_cast<std::size_t>(operations.front())];
-  std::string name = first.name.empty() ? std::string(label_of(first.path)) : first.name;
+  std::string name = operations.size() > 1 ? made_in_words(job, operations)
+                     : first.name.empty()  ? std::string(label_of(first.path))
+                                           : first.name;
   if (const WorkMaterial* material = state.materials.find(job.material)) name += ", " + material->name;
   const auto taken = [&](const std::string& text) {
     return std::any_of(state.proven_steps.begin(), state.proven_steps.end(),
@@ -164,7 +166,7 @@ QStringList users_of_step(const ShopState& state, const Id& step) {
   for (const Operation& o : state.operations)
     if (o.proven_step == step)
       if (const JobHead* job = state.jobs.find(o.job))
-        users << QObject::tr("%1, %2").arg(text_of(job->name), text_of(o.name));
+        users << QObject::tr("%1 (%2)").arg(text_of(job->name), text_of(o.name));
   return users;
 }
 

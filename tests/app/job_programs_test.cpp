@@ -126,7 +126,7 @@ TEST_CASE("playback goes through every move in order, and the stock is what was 
   const auto whole = run.at(0, 0, colours()), faced = run.at(0, 10000, colours()), end = run.at(5, 10000, colours());
   const QPoint middle(whole.image.width() / 2, whole.image.height() / 2);
   CHECK(whole.image.pixelColor(middle) != faced.image.pixelColor(middle));
-  CHECK(end.image.pixelColor(middle).alpha() < 255);  // the bearing seat goes through
+  CHECK(end.image.pixelColor(middle) != faced.image.pixelColor(middle));  // the bearing seat
   // Back again.
   CHECK(run.at(0, 0, colours()).image == whole.image);
 }
@@ -189,7 +189,9 @@ TEST_CASE("a dialect is edited, and its program follows as one types") {
   };
   p.wait_for([&] { return shows("T17 M6"); });
   auto* change = p.find<QPlainTextEdit>("field_tool_change");
+  p.activate();
   change->setFocus();
+  CHECK(change->hasFocus());
   change->selectAll();
   QTest::keyClicks(change, "M6 T{t}");
   p.wait_for([&] { return shows("M6 T17"); });
@@ -197,7 +199,7 @@ TEST_CASE("a dialect is edited, and its program follows as one types") {
   // What is wrong is said, and the last good program stays.
   QTest::keyClicks(change, " {x}");
   p.wait_for([&] { return !p.fault("tool_change").isEmpty(); });
-  CHECK(p.fault("tool_change").contains("{x} cannot be filled in here"));
+  CHECK(p.fault("tool_change").toStdString() == "{x} cannot be filled in here; what can is {t}, {next}, {name}");
   CHECK(shows("M6 T17"));
   for (int i = 0; i < 4; ++i) QTest::keyClick(change, Qt::Key_Backspace);
   QTest::keyClick(change, Qt::Key_Tab);
@@ -224,7 +226,7 @@ TEST_CASE("another order is seen before it is taken") {
   p.wait_planned();
   p.page.propose_order();
   p.wait_for([&] { return !p.page.decisions().is_empty(); });
-  CHECK(p.find<QLabel>("decision_title")->text() == "6 cutter changes → 5, 4 s less");
+  CHECK(p.find<QLabel>("decision_title")->text().toStdString() == "6 cutter changes → 5, 5 s less");
   CHECK(p.page.decisions().table().model()->index(0, 2).data().toString() == "Top");
   CHECK(p.job().operations[0].name == "Rim");  // nothing is done yet
   QTest::keyClick(&p.page.decisions(), Qt::Key_Return);
@@ -265,10 +267,10 @@ TEST_CASE("what changed at the sources is taken and kept one by one") {
   CHECK(table.model()->index(0, 2).data().toString().contains("38 → 40"));
   table.selectRow(0);
   p.click(p.find("decision_0"));
-  CHECK(p.job().operations[1].cutter.flute_length_mm == 40);
-  CHECK(p.job().operations[2].cutter.flute_length_mm == 38);
+  CHECK(p.job().operations[1].cutter.flute_length_mm.value_or(0) == 40);
+  CHECK(p.job().operations[2].cutter.flute_length_mm.value_or(0) == 38);
   p.wait_for([&] { return table.model()->rowCount() == 1; });
   p.click(p.find("decision_1"));  // keep
-  CHECK(p.job().operations[2].cutter.flute_length_mm == 38);
+  CHECK(p.job().operations[2].cutter.flute_length_mm.value_or(0) == 38);
   p.wait_for([&] { return p.page.decisions().is_empty(); });
 }

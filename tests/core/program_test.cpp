@@ -139,7 +139,7 @@ TEST_CASE("a left-hand cutter turns the other way, and the operator's message st
   for (std::string line; std::getline(lines, line);)
     if (line.rfind("S" + speed, 0) == 0) spindle.push_back(line.substr(line.find(' ') + 1));
   CHECK(spindle == std::vector<std::string>{"M3", "M4", "M3"});
-  const std::size_t message = text.find("(MIND THE CLAMP  LEFT )");
+  const std::size_t message = text.find("(MIND THE CLAMP  LEFT)");
   REQUIRE(message != std::string::npos);
   CHECK(message < text.find(" M4"));
   CHECK(message > text.find(" M3"));

@@ -31,6 +31,10 @@ with open(rows, "w", encoding="utf-8") as file:
 cutters = os.path.join(work, "cutters.csv")
 with open(cutters, "w", encoding="utf-8") as file:
     file.write("Number,Type,Name,Diameter,Flutes\n991,End mill,Incoming,11.7,4\n")
+own_dialect = os.path.join(work, "own.json")
+with open(own_dialect, "w", encoding="utf-8") as file:
+    json.dump({"format_version": 1, "key": "own", "name": "Our own control", "tool_change": "T{t} M6\n",
+               "coolant_off": "M9"}, file)
 
 
 def objects(path):
@@ -84,6 +88,10 @@ old_shop = os.path.join(ROOT, "tests/data/shops/version-1.pecorra")
 COMMANDS = [
     Command("program", ["program", "--shop", "shop.pecorra", "--job", "Spindle rail", "-o", "out.nc"], "out.nc", whole,
             over=True),
+    Command("setup sheet", ["sheet", "--shop", "shop.pecorra", "--job", "Spindle rail", "-o", "out.html"], "out.html",
+            whole, over=True),
+    Command("dialect in", ["dialect", "--shop", "shop.pecorra", "--read", own_dialect], "shop.pecorra",
+            lambda p: sum('"Our own control"' in b for b in objects(p).values())),
     Command("export", ["export", "--shop", "shop.pecorra", "--library", "Iron and steels", "--format", "csv",
                        "out.csv"],
             "out.csv", whole, over=True),

@@ -16,6 +16,7 @@ import unittest
 import ezdxf
 import jsonschema
 import openpyxl
+import pypdf
 from ezdxf import bbox
 from lxml import etree
 
@@ -238,6 +239,54 @@ class Files(unittest.TestCase):
                     self.assertTrue(math.isclose(box.size.y, cutter["overall_length_mm"], rel_tol=1e-6), cutter["name"])
                     counted += 1
         self.assertGreater(counted, 10)
+
+    def test_dialects_are_valid_by_their_schema(self):
+        schema = json.loads(run("schema", "--dialect").stdout)
+        jsonschema.Draft202012Validator.check_schema(schema)
+        with open(os.path.join(ROOT, "data/schemas/dialect.schema.json"), encoding="utf-8") as file:
+            self.assertEqual(json.load(file), schema)
+        folder = os.path.join(ROOT, "data/dialects")
+        for name in os.listdir(folder):
+            with open(os.path.join(folder, name), encoding="utf-8") as file:
+                dialect = json.load(file)
+            jsonschema.validate(dialect, schema)
+            shown = json.loads(run("dialect", "--shop", self.shop, "--show", dialect["key"]).stdout)
+            jsonschema.validate(shown, schema)
+            # Every text that is given comes back.
+            self.assertEqual({k: v for k, v in shown.items() if k in dialect}, {k: dialect[k] for k in shown if
+                    k in dialect})
+            wrong = dict(dialect, tool_changes="M6")
+            with self.assertRaises(jsonschema.ValidationError):
+                jsonschema.validate(wrong, schema)
+
+    def test_setup_sheets_say_what_the_job_says(self):
+        for job in ("Roller end cap", "Spindle rail", "Two holes", "Gear cover"):
+            name = self.path("sheet")
+            for option in ([], ["--portrait"]):
+                run("sheet", "--shop", self.shop, "--job", job, "-o", name + ".pdf", *option)
+                reader = pypdf.PdfReader(name + ".pdf")
+                width, height = (float(reader.pages[0].mediabox[i]) for i in (2, 3))
+                self.assertEqual(width > height, not option)
+                self.assertTrue(math.isclose(max(width, height), 297 / 25.4 * 72, abs_tol=1))
+            text = re.sub(r"\s+", " ", " ".join(page.extract_text() for page in reader.pages))
+            run("sheet", "--shop", self.shop, "--job", job, "-o", name + ".html")
+            root = etree.parse(name + ".html", etree.HTMLParser()).getroot()
+            html = re.sub(r"\s+", " ", " ".join(root.itertext()))
+            paths = json.loads(run("toolpath", "--shop", self.shop, "--job", job).stdout)["operations"]
+            program = json.loads(run("program", "--shop", self.shop, "--job", job, "-o", name + ".nc").stdout)
+            for said in (text, html):
+                self.assertIn(job, said)
+                for path, written in zip(paths, program["operations"]):
+                    self.assertIn(path["name"], said)
+                    self.assertIn("T%d" % written["t"], said)
+                    # In the cutter's row: S and F as the program has them.
+                    self.assertRegex(said, r"S %d +F %s" % (round(path["n_rpm"]), ""))
+                for load in program["load"]:
+                    self.assertIn("Load into pocket %d" % load["t"], said)
+            # One file by itself.
+            for element in root.iter():
+                self.assertFalse({"src", "href", "onload", "srcset"} & set(element.attrib))
+                self.assertNotIn(element.tag, ("script", "link", "iframe", "object"))
 
     def test_svg_is_well_formed(self):
         for library in self.libraries:

@@ -52,7 +52,11 @@ inline std::string difference(const std::vector<Wanted>& wanted, const Reading& 
               std::abs(s.clear + w.zero_z - call.retract_z) > near)
             return where("other depth", i);
           const bool tap = call.kind == CycleKind::tap;
-          if (std::abs(s.feed - call.feed_mm_min) > (tap ? 1e-4 * call.feed_mm_min + 0.005 : feed_step * 0.5001 + 0.1))
+          // A tap's is exact; of one revolution there are four decimals of a millimetre.
+          const double most = tap                          ? 1e-4 * call.feed_mm_min + 0.005
+                              : dialect.hole_feed_per_turn ? 0.51e-4 * n + 1e-6
+                                                           : feed_step * 0.5001 + 1e-6 * call.feed_mm_min;
+          if (std::abs(s.feed - call.feed_mm_min) > (dialect.hole_feed_per_turn ? std::max(most, 0.51e-4 * n) : most))
             return where("other feed of a hole", i);
           if (std::abs(s.speed - n) > 0.501 || s.tool != w.t) return where("other speed or cutter in a hole", i);
           ++at;

@@ -52,6 +52,7 @@ void DecisionSheet::show_content(Content content) {
   model_->set_headings(content_.headings);
   model_->set_right_aligned(content_.right_aligned);
   model_->set_lines(content_.lines, content_.lit);
+  columns_->give_way(content_.stretch);
   columns_->fit(true);
   clear_layout(*buttons_->layout());
   for (int i = 0; i < static_cast<int>(content_.actions.size()); ++i) {

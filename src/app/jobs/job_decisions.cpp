@@ -69,7 +69,7 @@ void JobsPage::propose_order() {
           if (was != i) c.lit[{static_cast<int>(i), 1}] = Tone::accent;
           t = tools.of[was].t;
         }
-        c.actions.push_back({tr("Take this order"), tr("In one step (Enter)"),
+        c.actions.push_back({tr("Use this order"), tr("In one step (Enter)"),
                              [this, order](const std::vector<int>&) {
                                const Job* now = workspace_.job();
                                decisions_->close_sheet();
@@ -154,7 +154,7 @@ void JobsPage::show_source_changes() {
           for (const int row : rows) out.push_back((*changes)[static_cast<std::size_t>(row)].operation);
           return out;
         };
-        c.actions.push_back({tr("Take"), tr("The selected operations take what is there now (Enter)"),
+        c.actions.push_back({tr("Update"), tr("The selected operations get what is there now (Enter)"),
                              [this, changes, places](const std::vector<int>& rows) {
                                workspace_.shop().apply(take_sources(*workspace_.job(), *changes, places(rows)));
                                show_source_changes();
@@ -187,7 +187,7 @@ void JobsPage::save_proven_step() {
       return emit said(tr("An operation without speed and feed cannot be a proven step."), true);
   const std::string name = proposed_step_name(workspace_.state(), *job, at);
   workspace_.shop().apply(saved_step(workspace_.state(), *job, at, name));
-  emit said(tr("Proven step saved as “%1”; its name and notes are on the shop page.").arg(text_of(name)), false);
+  emit said(tr("Proven step saved as “%1”; its name and notes are on the machines page.").arg(text_of(name)), false);
 }
 
 void JobsPage::use_proven_step() {

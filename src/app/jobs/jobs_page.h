@@ -92,6 +92,7 @@ class JobsPage : public LazyWidget {
   JobList& jobs() { return *jobs_; }
   ChainSheet& chain() { return *chain_; }
   PlayBar& play_bar() { return *play_bar_; }
+  JobPlayer& player() { return *player_; }
   void find_in_program() { program_->open_find(); }
   ProgramView& program_view() { return program_->view(); }
   PathView& paths() { return *paths_; }

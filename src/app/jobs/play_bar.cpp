@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QSignalBlocker>
+#include <QVBoxLayout>
 
 #include "core/quantity/print.h"
 #include "shop/words.h"
@@ -31,8 +32,13 @@ PlayBar::PlayBar(QWidget* parent)
       time_(new QLabel),
       figures_(new QLabel) {
   setObjectName(QStringLiteral("play_bar"));
-  auto* row = new QHBoxLayout(this);
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(0);
+  auto* row = new QHBoxLayout;
   row->setContentsMargins(0, 0, 0, 0);
+  column->addLayout(row);
+  column->addWidget(figures_);
   row->setSpacing(6);
   play_->setObjectName(QStringLiteral("play"));
   back_->setToolTip(tr("The block before (Left)"));
@@ -51,9 +57,8 @@ PlayBar::PlayBar(QWidget* parent)
   set_tone(time_, Tone::quiet);
   figures_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   for (QWidget* w : std::initializer_list<QWidget*>{play_, back_, forward_}) row->addWidget(w);
-  row->addWidget(slider_, 2);
+  row->addWidget(slider_, 1);
   row->addWidget(time_);
-  row->addWidget(figures_, 2);
   row->addWidget(speed_);
   row->addWidget(close_);
   timer_.setInterval(frame_ms);
@@ -143,6 +148,7 @@ void PlayBar::say() {
       if (const QString load = load_(position_.operation); !load.isEmpty()) text += QStringLiteral(" · ") + load;
   }
   figures_->setText(text);
+  figures_->setVisible(on_);
 }
 
 void PlayBar::keyPressEvent(QKeyEvent* event) {

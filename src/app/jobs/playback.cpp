@@ -26,7 +26,8 @@ PlayPosition Playback::at(double seconds) const {
   const std::vector<double>& ends = *path.ends;
   const double within = p.seconds - starts_[i];
   const auto m = std::min<std::size_t>(
-      static_cast<std::size_t>(std::lower_bound(ends.begin(), ends.end(), within) - ends.begin()), moves.size() - 1);
+      static_cast<std::size_t>(std::lower_bound(ends.begin(), ends.end(), within - 1e-9) - ends.begin()),
+      moves.size() - 1);
   p.operation = static_cast<int>(i);
   p.move = static_cast<int>(m);
   const double from = m > 0 ? ends[m - 1] : 0, part = ends[m] > from ? (within - from) / (ends[m] - from) : 1;

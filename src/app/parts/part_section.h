@@ -138,6 +138,7 @@ class PartSection : public PartsSection {
   }
 
   QString title() const override { return spec_.title; }
+  bool can_add() const override { return spec_.can_add; }
   QString new_text() const override { return spec_.new_text; }
   QString count_text() const override {
     return model_->rowCount() == static_cast<int>(model_->total())

@@ -79,7 +79,7 @@ void PartsPage::refresh_title() {
                   : count.isEmpty()     ? s.title()
                                         : QStringLiteral("%1 · %2").arg(s.title(), count));
   new_->setText(s.new_text());
-  new_->setVisible(!s.new_text().isEmpty());
+  new_->setVisible(!s.new_text().isEmpty() && s.can_add());
   copy_->setVisible(!s.new_text().isEmpty());
   filter_->setVisible(!s.new_text().isEmpty());
 }

@@ -16,6 +16,7 @@ class PartsSection : public QObject {
   QWidget* bench() const { return bench_; }
   virtual QString title() const = 0;
   virtual QString new_text() const { return {}; }  // empty: nothing can be added
+  virtual bool can_add() const { return true; }    // false: they are made elsewhere
   virtual QString count_text() const { return {}; }
   virtual void set_text(const QString&) {}
   virtual void select(const Id&) {}

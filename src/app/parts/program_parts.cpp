@@ -184,7 +184,7 @@ PartSpec<Dialect> dialect_spec(Workspace& workspace) {
       "No dialects of your own. Machines use those that ship; “New dialect” starts from one of them, and its program "
       "is shown as you type.");
   spec.all = &ShopState::dialects;
-  spec.columns = {"name", "key", "about"};
+  spec.columns = {"name", "key"};
   for (const Property<Dialect>& p : properties<Dialect>()) {
     for (const auto& [key, heading] : {std::pair{"before", "# Start and end"},
                                        {"tool_change", "# Cutters"},
@@ -264,7 +264,6 @@ PartSpec<Dialect> dialect_spec(Workspace& workspace) {
 PartSpec<ProvenStep> proven_spec(Workspace& workspace) {
   PartSpec<ProvenStep> spec;
   spec.title = QObject::tr("Proven steps");
-  spec.new_text = QObject::tr("New step");
   spec.empty_text = QObject::tr(
       "No proven steps yet. In a job, “Save as a proven step” keeps the selected operations with all their values; "
       "“Use a proven step” does exactly the same elsewhere.");

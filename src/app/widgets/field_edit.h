@@ -3,6 +3,7 @@
 
 #include <QKeyEvent>
 #include <QLineEdit>
+#include <QPlainTextEdit>
 
 namespace pecorra {
 
@@ -46,6 +47,24 @@ class FieldEdit : public QLineEdit {
   }
 
   QString before_;  // text when it was last accepted
+};
+
+// The same for a text of several lines; undo acts on the shop unless something is being typed.
+class LinesEdit : public QPlainTextEdit {
+ public:
+  using QPlainTextEdit::QPlainTextEdit;
+
+ protected:
+  bool event(QEvent* event) override {
+    if (event->type() == QEvent::ShortcutOverride && !document()->isModified()) {
+      auto* key = static_cast<QKeyEvent*>(event);
+      if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
+        event->ignore();
+        return false;
+      }
+    }
+    return QPlainTextEdit::event(event);
+  }
 };
 
 }  // namespace pecorra

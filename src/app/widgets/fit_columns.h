@@ -34,6 +34,11 @@ class FitColumns : public QObject {
   }
   // Room that the texts alone do not tell: bold figures, marks, two values.
   void at_least(int column, int width) { least_[column] = width; }
+  // That one takes what the others leave, even if its texts are cut off.
+  void give_way(int column) {
+    stretched_ = column;
+    least_width_ = 120;
+  }
   // Of a text in its column, on both sides together.
   void set_margin(int pixels) { margin_ = pixels; }
   // Columns only grow, so that a list does not jump while it is filtered; with other headings, as in other units, they
@@ -69,13 +74,13 @@ class FitColumns : public QObject {
       table_.setColumnWidth(i, widths_[static_cast<std::size_t>(i)]);
       others += table_.columnWidth(i);
     }
-    const int whole = widths_[static_cast<std::size_t>(stretched_)];
+    const int whole = least_width_ > 0 ? least_width_ : widths_[static_cast<std::size_t>(stretched_)];
     table_.setColumnWidth(stretched_, std::max(whole, table_.viewport()->width() - others));
     fitting_ = false;
   }
 
   QTableView& table_;
-  int stretched_;
+  int stretched_, least_width_ = 0;
   std::map<int, int> least_;
   int margin_ = 18;
   bool fitting_ = false;

@@ -269,28 +269,6 @@ void PropertyForm::set_locked(const QString& key, const QString& why) {
   row->widget()->setToolTip(why.isEmpty() ? row->help : why);
 }
 
-// As high as three lines; accepted when it is left.
-void PropertyForm::add_lines(Row& row, int at) {
-  row.note->hide();
-  row.lines = new QPlainTextEdit;
-  row.lines->setFont(Look::get().mono(12));
-  row.lines->setTabChangesFocus(true);
-  row.lines->setLineWrapMode(QPlainTextEdit::NoWrap);
-  row.lines->setFixedHeight(QFontMetrics(row.lines->font()).lineSpacing() * 3 + 14);
-  grid_->addWidget(row.lines, at + 1, 0, 1, 4);
-  connect(row.lines, &QPlainTextEdit::textChanged, this, [this, lines = row.lines, key = row.key] {
-    if (filling_ || !lines->hasFocus()) return;
-    emit being_typed(key, lines->toPlainText().toStdString() + (lines->toPlainText().isEmpty() ? "" : "\n"));
-  });
-}
-
-void PropertyForm::accept_lines(const Row& row) {
-  if (!row.lines->document()->isModified() || filling_) return;
-  row.lines->document()->setModified(false);
-  const QString text = row.lines->toPlainText();
-  emit accepted(row.key, text.toStdString() + (text.isEmpty() ? "" : "\n"), text);
-}
-
 void PropertyForm::set_suggestions(const QString& key, const QStringList& texts) {
   const Row* row = find(key);
   if (!row || !row->text) return;

@@ -322,7 +322,7 @@ void MainWindow::make_commands() {
     show_page(jobs);
     jobs_page().play_bar().set_playing(!jobs_page().play_bar().is_playing());
   });
-  add(QStringLiteral("find_in_program"), tr("Find in the program"), QStringLiteral("Ctrl+Alt+F"), [this] {
+  add(QStringLiteral("find_in_program"), tr("Find in the program"), QStringLiteral("Ctrl+Alt+S"), [this] {
     show_page(jobs);
     jobs_page().find_in_program();
   });

@@ -82,7 +82,8 @@ void show_shared(MainWindow& window, const QString& file, const std::function<vo
 }
 
 // A chain proposed, a cutter found with reasons, and a pattern of holes.
-void show_holes(MainWindow& window, const std::function<void(const char*)>& shot) {
+using View = std::function<void(const char*)>;
+void show_holes(MainWindow& window, const View& shot, const View& pass) {
   Workspace& workspace = window.workspace();
   JobsPage& page = window.jobs_page();
   const auto job = [&](const char* name) {
@@ -98,7 +99,8 @@ void show_holes(MainWindow& window, const std::function<void(const char*)>& shot
   workspace.select_operation(4);
   settle(window);
   window.job_bench().pick_cutter();
-  shot("job-cutters");
+  pass("job-cutters");
+  if (QWidget* list = QApplication::activePopupWidget()) list->hide();
   job("Two holes");
   NewFeature made = added_feature(*workspace.job(), FeatureKind::holes);
   workspace.shop().apply(std::move(made.change));
@@ -117,9 +119,77 @@ void show_holes(MainWindow& window, const std::function<void(const char*)>& shot
   put("depth_mm", 14.0, "14");
   page.show_view(JobsPage::features);
   page.select_feature(made.key);
-  shot("job-holes");
+  pass("job-holes");
   page.show_view(JobsPage::operations);
   job("Gear cover");
+}
+
+// From the job to the machine: its program explained, played, on a setup sheet; what stands in the machine; dialects;
+// what changed at the sources; proven steps.
+void show_programs(MainWindow& window, const View& shot, const View& pass) {
+  Workspace& workspace = window.workspace();
+  JobsPage& page = window.jobs_page();
+  workspace.select_job(workspace.state().jobs.named("Roller end cap")->id);
+  page.show_view(JobsPage::operations);
+  settle(window);
+  ProgramView& program = page.program_view();
+  for (int row = 0; row < program.lines().rowCount(); ++row)
+    if (program.lines().line(row) == QLatin1String("S1980 M3"))
+      program.setCurrentIndex(program.lines().index(row + 3, 0));
+  settle(window);
+  page.play_bar().go_to(0.56 * page.player().playback()->seconds());
+  for (int i = 0; i < 30; ++i) {
+    QApplication::processEvents();
+    QThread::msleep(20);
+  }
+  shot("job-played");
+  page.play_bar().close();
+  // The end mill is reground, and a row is slower.
+  const Cutter before = *workspace.state().cutters.find(workspace.job()->operations[1].cutter.id);
+  Cutter after = before;
+  after.diameter_mm = 19.6;
+  after.flute_length_mm = 36;
+  workspace.shop().edit(before, after, QStringLiteral("Reground"));
+  page.show_source_changes();
+  QElapsedTimer waiting;
+  waiting.start();
+  while (page.decisions().is_empty() && waiting.elapsed() < 10000) QApplication::processEvents();
+  shot("job-sources");
+  page.decisions().close_sheet();
+  workspace.shop().undo();
+  workspace.select_operations({1, 0}, 1);
+  page.move_operation(-1);
+  settle(window);
+  page.propose_order();
+  waiting.start();
+  while (page.decisions().is_empty() && waiting.elapsed() < 10000) QApplication::processEvents();
+  pass("job-order");
+  page.decisions().close_sheet();
+  workspace.select_operations({3, 4, 5}, 3);
+  page.save_proven_step();
+  window.show_page(MainWindow::machines);
+  PartsPage& machines = window.parts_page(MainWindow::machines);
+  machines.show_section(1);
+  pass("magazine");
+  machines.show_section(3);
+  shot("proven-steps");
+  Dialect own = shipped_dialects().front();
+  own.id = new_id();
+  own.key = "fettler";
+  own.name = "Fettler, our own";
+  Change change;
+  change.label = QStringLiteral("Dialect");
+  change.add(own);
+  workspace.shop().apply(std::move(change));
+  machines.show_section(2);
+  for (int i = 0; i < 40; ++i) {
+    QApplication::processEvents();
+    QThread::msleep(20);
+  }
+  shot("dialect");
+  machines.show_section(0);
+  window.show_page(MainWindow::jobs);
+  workspace.select_job(workspace.state().jobs.named("Gear cover")->id);
 }
 
 }  // namespace
@@ -189,7 +259,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   }
   job("Gear cover");
   workspace.select_operation(1);
-  shot("job-pocket");
+  pass("job-pocket");
   window.jobs_page().show_view(JobsPage::features);
   window.jobs_page().select_feature("floor");
   shot("job-features");
@@ -200,10 +270,11 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   workspace.shop().apply(edited_operation(workspace.state(), workspace.shop().resolver(), *workspace.job(), 1,
                                           *find_property<Operation>("depth_mm"), 60.0, "60", workspace.units()));
   window.job_bench().show_side(JobBench::operation_side);
-  shot("job-error");
+  pass("job-error");
   workspace.shop().undo();
   window.job_bench().show_side(JobBench::conditions_side);
-  show_holes(window, shot);
+  show_holes(window, shot, pass);
+  show_programs(window, shot, pass);
   window.jobs_page().show_view(JobsPage::all_jobs);
   QElapsedTimer planning;
   planning.start();
@@ -214,7 +285,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.job_bench().show_side(JobBench::conditions_side);
   job("Spindle rail");
   window.show_page(MainWindow::materials);
-  shot("materials");
+  pass("materials");
   window.show_page(MainWindow::machines);
   shot("machine");
   // What if, and a cut that is more than the machine and the cutter bear.
@@ -267,6 +338,8 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.tables_page().chart_pane().set_heat(Heat::none);
   Look::get().set_night(false);
   window.tables_page().chart_pane().save(folder + QStringLiteral("/wall-chart.pdf"));
+  job("Roller end cap");
+  window.jobs_page().write_sheet(folder + QStringLiteral("/setup-sheet.pdf"));
   settle(window);
   return written;
 }

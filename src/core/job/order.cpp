@@ -9,34 +9,41 @@ namespace {
 
 // What is done to one place in this order. Equal: as it stands.
 int stage_of(const Operation& o) {
-  switch (o.path) {
-    case PathKind::face: return 0;
-    case PathKind::spot:
-    case PathKind::centre: return 2;
-    case PathKind::drill: return 3;
-    case PathKind::helical_bore: return 4;
-    case PathKind::counterbore:
-    case PathKind::countersink:
-    case PathKind::back_bore: return 6;
-    case PathKind::bore:
-    case PathKind::ream: return 7;
-    case PathKind::tap: return 8;
-    case PathKind::profile:
-    case PathKind::slot:
-    case PathKind::pocket: break;
-  }
+  constexpr int cutting = 1, finishing = 5;
+  const int stage = declaration(o.path).stage;
   const bool finishes = o.operation == OperationKind::side_finish || o.operation == OperationKind::floor_finish ||
                         o.operation == OperationKind::surface_finish;
-  return finishes ? 5 : 1;
+  return stage == cutting && finishes ? finishing : stage;
 }
 
-bool is_round(const Operation& o) { return stage_of(o) >= 2 && stage_of(o) != 5; }
+bool is_round(const Operation& o) { return declaration(o.path).takes(Role::hole); }
 
 struct Work {
   const Setup* setup = nullptr;
   std::set<std::string> features;
   Box plan;
   int stage = 0;
+};
+
+// What comes before what, without going round in a circle: what contradicts what is there is left out.
+class Before {
+ public:
+  explicit Before(std::size_t count) : reached_(count, std::vector<bool>(count)) {}
+  void add(std::size_t first, std::size_t then) {
+    if (first == then || reached_[then][first] || reached_[first][then]) return;
+    pairs_.emplace_back(first, then);
+    for (std::size_t i = 0; i < reached_.size(); ++i) {
+      if (i != first && !reached_[i][first]) continue;
+      reached_[i][then] = true;
+      for (std::size_t k = 0; k < reached_.size(); ++k)
+        if (reached_[then][k]) reached_[i][k] = true;
+    }
+  }
+  std::vector<std::pair<std::size_t, std::size_t>> pairs() { return std::move(pairs_); }
+
+ private:
+  std::vector<std::vector<bool>> reached_;
+  std::vector<std::pair<std::size_t, std::size_t>> pairs_;
 };
 
 bool share(const Work& a, const Work& b) {
@@ -65,29 +72,29 @@ std::vector<std::pair<std::size_t, std::size_t>> dependencies_of(const Job& job)
     w.plan = reach_of(o, input_of(job, index, o, PathRules{}, unused));
     works.push_back(std::move(w));
   }
+  const std::size_t count = works.size();
+  Before before(count);
   std::map<Id, std::size_t> places;
-  for (std::size_t i = 0; i < job.operations.size(); ++i) places[job.operations[i].id] = i;
-  std::vector<std::pair<std::size_t, std::size_t>> out;
-  for (std::size_t i = 0; i < works.size(); ++i)
-    for (std::size_t k = i + 1; k < works.size(); ++k) {
-      const Work &a = works[i], &b = works[k];
-      if (a.setup != b.setup) {
-        out.emplace_back(i, k);
-        continue;
-      }
-      // Holes of different features never meet; mills that meet are kept in order.
-      const bool same = share(a, b);
-      const bool meets =
-          same || (a.plan.meets(b.plan) && !(is_round(job.operations[i]) && is_round(job.operations[k])));
-      const bool face = (a.stage == 0) != (b.stage == 0);
-      if (!meets && !face) continue;
-      const bool turned = (same || face) && a.stage > b.stage;
-      out.emplace_back(turned ? k : i, turned ? i : k);
-    }
-  for (std::size_t i = 0; i < job.operations.size(); ++i)
-    if (const auto before = places.find(job.operations[i].behind); before != places.end() && before->second != i)
-      out.emplace_back(before->second, i);
-  return out;
+  for (std::size_t i = 0; i < count; ++i) places[job.operations[i].id] = i;
+  // What somebody says goes first, then what the work itself asks for, then how it stands.
+  for (std::size_t i = 0; i < count; ++i)
+    if (const auto first = places.find(job.operations[i].behind); first != places.end()) before.add(first->second, i);
+  const auto each_pair = [&](auto&& call) {
+    for (std::size_t i = 0; i < count; ++i)
+      for (std::size_t k = i + 1; k < count; ++k) call(i, k, works[i], works[k]);
+  };
+  each_pair([&](std::size_t i, std::size_t k, const Work& a, const Work& b) {
+    if (a.setup != b.setup) return before.add(i, k);
+    const bool face = (a.stage == 0) != (b.stage == 0);
+    if (a.stage != b.stage && (face || share(a, b))) before.add(a.stage < b.stage ? i : k, a.stage < b.stage ? k : i);
+  });
+  each_pair([&](std::size_t i, std::size_t k, const Work& a, const Work& b) {
+    if (a.setup != b.setup) return;
+    // Holes of different features never meet; mills that meet are kept in order.
+    const bool holes = is_round(job.operations[i]) && is_round(job.operations[k]);
+    if (share(a, b) || (!holes && a.plan.meets(b.plan))) before.add(i, k);
+  });
+  return before.pairs();
 }
 
 int changes_in(const std::vector<int>& cutters, const std::vector<std::size_t>& order) {
@@ -108,7 +115,7 @@ class Search {
       if (after_[first].insert(then).second) ++before_[then];
     }
   }
-  // Empty: the dependencies go round in a circle.
+  // Empty: none with fewer changes was found in the time there is.
   std::vector<std::size_t> run(int most_changes) {
     best_changes_ = most_changes;
     State state{before_, {}, 0};

@@ -140,6 +140,7 @@ struct OperationDeclaration {
   std::span<const std::string_view> parameters;  // keys of properties<Operation>(), in the order they are asked
   std::span<const Role> roles;                   // what it works on
   bool milling = true;
+  int stage = 1;       // when at one place, among what else is done there; 5 is for finishing
   bool walls = false;  // each line is a wall of its own: those of a pocket's islands count, corners tighten the cut
   FullWidth full_width = FullWidth::usual;
   // Whether it cuts the outside of stock that has a skin.

@@ -73,9 +73,11 @@ class Writer {
       settle();
     }
     origin_ = {};
-    stop_all();
-    retract();
-    if (!operations.empty()) check_breakage(operations.back().tool);
+    if (!operations.empty()) {
+      stop_all();
+      retract();
+      check_breakage(operations.back().tool);
+    }
     lines(filled(dialect_.after, {{"program", name_}}));
     settle();
     WrittenProgram written{out_.take(), std::move(origins_), {}};

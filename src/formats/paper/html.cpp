@@ -126,14 +126,15 @@ QByteArray setup_sheet_html(const SetupSheet& sheet, PaperOrientation orientatio
           "small,th{color:#5f5f5f;font-weight:normal;font-size:8pt}table{border-collapse:collapse;width:100%}\n"
           "td,th{border-bottom:.5px solid #969696;padding:1mm 1.5mm;text-align:left;vertical-align:top}\n"
           ".right,.operations th:nth-child(n+4):nth-child(-n+7){text-align:right}.t{font-size:15pt;font-weight:bold}\n"
-          ".top{display:grid;grid-template-columns:34% 1fr;gap:5mm}.part{width:100%;max-height:75mm;border:.5px solid "
+          ".top{display:flex;gap:5mm}.top>div{flex:1}.top>div:first-child{flex:none;width:34%}.part{width:100%;max-"
+          "height:75mm;border:.5px solid "
           "#969696}\n"
           ".cutter{width:70mm;height:16mm;display:block}.field{display:inline-block;border:.8px solid "
           "#141414;min-width:26mm;"
           "min-height:4.4mm;margin-left:1.5mm;padding:0 1mm}\n"
           ".hazard{border:1px solid #141414;padding:1mm "
-          "2mm;font-weight:bold}dl{display:grid;grid-template-columns:auto 1fr;"
-          "gap:.5mm 3mm;margin:2mm 0}dt{color:#5f5f5f}dd{margin:0}\n"
+          "2mm;font-weight:bold}dl{margin:2mm 0}dt{float:left;clear:left;width:24mm;color:#5f5f5f}"
+          "dd{margin:0 0 .5mm 25mm}.operations td:nth-child(8){padding-left:5mm}\n"
           "</style></head><body>\n")
           .arg(safe(sheet.title),
                orientation == PaperOrientation::landscape ? QStringLiteral("landscape") : QStringLiteral("portrait"));

@@ -319,7 +319,7 @@ class Painter {
     p_.drawLine(QPointF(box.left(), middle), QPointF(box.left() + drawing_w - 6, middle));
 
     double x = box.left() + drawing_w;
-    const double rest = box.width() - drawing_w, name_w = rest * 0.37, stick_w = rest * 0.2, cuts_w = rest * 0.29;
+    const double rest = box.width() - drawing_w, name_w = rest * 0.44, stick_w = rest * 0.18, cuts_w = rest * 0.25;
     text({x, box.top() + 3, 34, 16}, c.t, 13, true);
     text({x + 36, box.top() + 3, name_w - 40, 12}, c.name, 9.5, true);
     QString second = c.number;

@@ -72,6 +72,7 @@ const OperationDeclaration counterbore{
     .parameters = parameters,
     .roles = roles,
     .milling = false,
+    .stage = 6,
     .margin_mm = half_the_cutter,
     .propose =
         [](const Offer& offer, Operation& o) {

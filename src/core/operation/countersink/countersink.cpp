@@ -35,6 +35,7 @@ const OperationDeclaration countersink{.kind = PathKind::countersink,
                                        .parameters = parameters,
                                        .roles = roles,
                                        .milling = false,
+                                       .stage = 6,
                                        .margin_mm = half_the_cutter,
                                        .propose =
                                            [](const Offer& offer, Operation& o) {

@@ -176,6 +176,7 @@ const OperationDeclaration drill{
     .parameters = parameters,
     .roles = roles,
     .milling = false,
+    .stage = 3,
     .meets_skin = [](const Operation&) { return true; },
     .margin_mm = half_the_cutter,
     .propose = propose,

@@ -163,6 +163,7 @@ const OperationDeclaration face{.kind = PathKind::face,
                                 .usual = OperationKind::face,
                                 .parameters = parameters,
                                 .roles = roles,
+                                .stage = 0,
                                 .full_width = FullWidth::warned,
                                 .meets_skin = [](const Operation&) { return true; },
                                 .margin_mm =

@@ -219,6 +219,7 @@ const OperationDeclaration helical_bore{
     .usual = OperationKind::helix,
     .parameters = parameters,
     .roles = roles,
+    .stage = 4,
     .margin_mm =
         [](const Operation& o, const OperationInput& input) {
           double widest = o.diameter_mm.value_or(0);

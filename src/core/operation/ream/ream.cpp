@@ -84,6 +84,7 @@ const OperationDeclaration ream{.kind = PathKind::ream,
                                 .parameters = parameters,
                                 .roles = roles,
                                 .milling = false,
+                                .stage = 7,
                                 .margin_mm = half_the_cutter,
                                 .propose = holes_to_depth,
                                 .beyond_depth_mm =

@@ -131,6 +131,7 @@ const OperationDeclaration tap{
     .parameters = parameters,
     .roles = roles,
     .milling = false,
+    .stage = 8,
     .margin_mm = half_the_cutter,
     .propose = propose,
     .beyond_depth_mm = [](const Operation& o,
