@@ -165,8 +165,8 @@ QStringList users_of_step(const ShopState& state, const Id& step) {
   QStringList users;
   for (const Operation& o : state.operations)
     if (o.proven_step == step)
-      if (const JobHead* job = state.jobs.find(o.job))
-        users << QObject::tr("%1 (%2)").arg(text_of(job->name), text_of(o.name));
+      if (const JobHead* job = state.jobs.find(o.job); job && !users.contains(text_of(job->name)))
+        users << text_of(job->name);
   return users;
 }
 

@@ -25,7 +25,7 @@ tl::expected<Change, QString> with_step(const ShopState& state, const Job& job, 
                                         const std::vector<std::string>& features);
 // The step as these operations, which use it, are now.
 tl::expected<Change, QString> updated_step(const ShopState& state, const Job& job, const Places& operations);
-// "Roller end cap, operation 3"
+// Names of jobs.
 QStringList users_of_step(const ShopState& state, const Id& step);
 
 // Conditions of an operation that uses a step: exactly its own, and what of it is otherwise than it was proven.

@@ -244,7 +244,7 @@ TEST_CASE("a proven step is saved and used in the window, and its list says wher
   CHECK(p.job().operations[4].taken.proven);
   const std::size_t before = p.job().operations.size();
   p.page.use_proven_step();
-  p.pick("Bolts");
+  p.pick("Holes");
   CHECK(p.job().operations.size() == before + 3);
   CHECK(p.job().operations[before].proven_step == p.state().proven_steps[0].id);
   p.key(Qt::Key_Z, Qt::ControlModifier);
@@ -265,7 +265,8 @@ TEST_CASE("what changed at the sources is taken and kept one by one") {
   auto& table = p.page.decisions().table();
   REQUIRE(table.model()->rowCount() == 2);
   CHECK(table.model()->index(0, 2).data().toString().contains("38 → 40"));
-  table.selectRow(0);
+  table.selectionModel()->select(table.model()->index(0, 0),
+                                 QItemSelectionModel::ClearAndSelect | QItemSelectionModel::Rows);
   p.click(p.find("decision_0"));
   CHECK(p.job().operations[1].cutter.flute_length_mm.value_or(0) == 40);
   CHECK(p.job().operations[2].cutter.flute_length_mm.value_or(0) == 38);

@@ -103,7 +103,10 @@ TEST_CASE("a machine's curve is dragged, gets points and loses them, and the lim
   CHECK(machine().peak_curve.size() == 4);
   points->item(0, 1)->setText("2");
   CHECK(w.find<QLabel>("fault_point")->text().contains("less than the continuous"));
-  w.type_into("field_dialect", "none such");
+  // One that came from elsewhere and is not known here.
+  Machine stranger = machine();
+  stranger.dialect = "none such";
+  w.window->shop().edit(machine(), stranger, "Dialect");
   CHECK(w.fault("dialect").contains("plain"));
   // As torque: what is dragged is N·m, what is kept is power.
   for (QPushButton* b : w.find<QWidget>("which_curve")->findChildren<QPushButton*>())

@@ -39,7 +39,9 @@ DecisionSheet::DecisionSheet(QWidget* parent)
   column->addWidget(table_, 1);
   column->addWidget(note_);
   connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& now) {
-    if (now.isValid() && content_.look) content_.look(now.row());
+    if (!now.isValid()) return;
+    say_details(now.row());
+    if (content_.look) content_.look(now.row());
   });
 }
 
@@ -47,8 +49,7 @@ void DecisionSheet::show_content(Content content) {
   content_ = std::move(content);
   lines_ = static_cast<int>(content_.lines.size());
   title_->setText(content_.title);
-  note_->setText(content_.note);
-  note_->setVisible(!content_.note.isEmpty());
+  say_details(0);
   model_->set_headings(content_.headings);
   model_->set_right_aligned(content_.right_aligned);
   model_->set_lines(content_.lines, content_.lit);
@@ -71,6 +72,14 @@ void DecisionSheet::show_content(Content content) {
   table_->selectAll();
   table_->selectionModel()->setCurrentIndex(model_->index(0, 0), QItemSelectionModel::NoUpdate);
   table_->setFocus();
+}
+
+void DecisionSheet::say_details(int row) {
+  QStringList said;
+  if (row < content_.details.size()) said << content_.details[row];
+  if (!content_.note.isEmpty()) said << content_.note;
+  note_->setText(said.join(QLatin1Char('\n')));
+  note_->setVisible(!said.isEmpty());
 }
 
 std::vector<int> DecisionSheet::selected() const {

@@ -28,6 +28,7 @@ class DecisionSheet : public QWidget {
     QList<int> right_aligned;
     int stretch = 1;  // the column that takes the room that is left
     std::vector<QStringList> lines;
+    QStringList details;  // of the row in front, before the note
     std::map<std::pair<int, int>, Tone> lit;
     std::vector<Action> actions;
     std::function<void(int row)> look;  // at a row
@@ -49,6 +50,7 @@ class DecisionSheet : public QWidget {
 
  private:
   std::vector<int> selected() const;
+  void say_details(int row);
   Content content_;
   int lines_ = 0;
   QLabel *title_, *note_;

@@ -97,6 +97,7 @@ void JobsPage::show_source_changes() {
   for (const SourceChange& c : *changes) taken->operations[static_cast<std::size_t>(c.operation)] = c.now;
   struct Effect {
     std::vector<double> seconds;
+    std::vector<PathFacts> facts;
     std::vector<ProgramFile> programs;
   };
   workspace_.tasks().run(
@@ -106,6 +107,7 @@ void JobsPage::show_source_changes() {
         const JobPlan plan = plan_job(request, [&task](double done) { return task.report(done); });
         Effect e;
         for (const OperationTime& t : plan.times) e.seconds.push_back(t.total_s());
+        e.facts = plan.facts();
         e.programs = programs_written(file, id);
         return e;
       },
@@ -131,12 +133,14 @@ void JobsPage::show_source_changes() {
             return QStringLiteral("%1 × %2").arg(value_text(t.ap_mm, Quantity::length, units),
                                                  value_text(t.ae_mm, Quantity::length, units));
           };
-          const auto load = [&](const Job& in, const Operation& o) {
-            const CutReport report = report_of(workspace_.state(), in, o, {});
+          const auto load = [&](const Job& in, const Operation& o, const PathFacts& facts) {
+            const CutReport report = report_of(workspace_.state(), in, o, facts);
             return report.headroom.empty()
                        ? QStringLiteral("—")
                        : QStringLiteral("%1 %").arg(std::lround(report.headroom.front().tightest() * 100));
           };
+          const PathFacts before = i < plan_.operations.size() ? plan_.operations[i]->facts() : PathFacts{};
+          c.details << change.what.join(QStringLiteral("; "));
           const bool timed = i < effect.seconds.size() && i < plan_.times.size();
           c.lines.push_back(
               {QString::number(change.operation + 1), text_of(was.name), change.what.join(QStringLiteral("; ")),
@@ -147,7 +151,7 @@ void JobsPage::show_source_changes() {
                old_new(cut(was.taken), cut(now.taken)),
                timed ? old_new(duration_text(plan_.times[i].total_s() / 60), duration_text(effect.seconds[i] / 60))
                      : QString(),
-               old_new(load(*job, was), load(*taken, now))});
+               old_new(load(*job, was, before), load(*taken, now, effect.facts[i]))});
         }
         const auto places = [changes](const std::vector<int>& rows) {
           Places out;

@@ -264,6 +264,8 @@ PartSpec<Dialect> dialect_spec(Workspace& workspace) {
 PartSpec<ProvenStep> proven_spec(Workspace& workspace) {
   PartSpec<ProvenStep> spec;
   spec.title = QObject::tr("Proven steps");
+  spec.new_text = QObject::tr("New step");
+  spec.can_add = false;
   spec.empty_text = QObject::tr(
       "No proven steps yet. In a job, “Save as a proven step” keeps the selected operations with all their values; "
       "“Use a proven step” does exactly the same elsewhere.");

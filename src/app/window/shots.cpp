@@ -178,7 +178,7 @@ void show_programs(MainWindow& window, const View& shot, const View& pass) {
   own.key = "fettler";
   own.name = "Fettler, our own";
   Change change;
-  change.label = QStringLiteral("Dialect");
+  change.label = text_of(own.name);
   change.add(own);
   workspace.shop().apply(std::move(change));
   machines.show_section(2);
