@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <set>
+#include <unordered_map>
 
 #include "shop/dialects.h"
 
@@ -41,27 +42,37 @@ class Numberer {
     for (const Operation& o : job_.operations) stated(o);
     for (const Operation& o : job_.operations)
       if (!o.cutter.id.is_null() && !numbers_.contains(o.cutter.id)) proposed(o);
+    std::unordered_map<Id, Placed> placed;  // by cutter: jobs have many operations with few
     for (std::size_t i = 0; i < job_.operations.size(); ++i) {
       const Operation& o = job_.operations[i];
       if (o.cutter.id.is_null()) continue;
-      ToolPlace& place = plan_.of[i];
-      place.t = numbers_[o.cutter.id];
-      const auto pocket = pockets_.find(place.t);
-      const Cutter* there = pocket != pockets_.end() ? cutter_in(state_, *pocket->second) : nullptr;
-      place.standing = there && there->id == o.cutter.id;
-      place.assembly = place.standing ? state_.assemblies.find(pocket->second->assembly) : fitting(o.cutter.id);
-      if (machine_)
-        if (auto other = other_spindle(state_, *machine_, place.assembly)) {
-          // Where nobody says what stands in the machine, it may well be in another holder.
-          if (!plan_.has_magazine) other->severity = Severity::note;
-          say(o, std::move(*other));
-        }
-      measuring(o, place);
+      const auto [known, fresh] = placed.try_emplace(o.cutter.id);
+      if (fresh) known->second = place(o);
+      plan_.of[i] = known->second.place;
+      if (known->second.other_spindle) say(o, *known->second.other_spindle);
+      if (fresh) measuring(o, plan_.of[i]);
     }
     return std::move(plan_);
   }
 
  private:
+  struct Placed {
+    ToolPlace place;
+    std::optional<Message> other_spindle;
+  };
+  Placed place(const Operation& o) const {
+    Placed out;
+    out.place.t = numbers_.at(o.cutter.id);
+    const auto pocket = pockets_.find(out.place.t);
+    const Cutter* there = pocket != pockets_.end() ? cutter_in(state_, *pocket->second) : nullptr;
+    out.place.standing = there && there->id == o.cutter.id;
+    out.place.assembly = out.place.standing ? state_.assemblies.find(pocket->second->assembly) : fitting(o.cutter.id);
+    if (machine_) out.other_spindle = other_spindle(state_, *machine_, out.place.assembly);
+    // Where nobody says what stands in the machine, it may well be in another holder.
+    if (out.other_spindle && !plan_.has_magazine) out.other_spindle->severity = Severity::note;
+    return out;
+  }
+
   void say(const Operation& o, Message message) { plan_.messages[o.id].push_back(std::move(message)); }
   void error(const Operation& o, const char* code, Details values) {
     say(o, {Severity::error, code, "tool_number", std::move(values)});
@@ -122,7 +133,7 @@ class Numberer {
 
   // What the assembly asks for and the machine or its control cannot.
   void measuring(const Operation& o, const ToolPlace& place) {
-    if (!place.assembly || !machine_ || !told_.insert(o.cutter.id).second) return;
+    if (!place.assembly || !machine_ || (!place.assembly->measuring && !place.assembly->checked_for_breakage)) return;
     const Dialect& dialect = dialect_of(state_, job_);
     const auto lacks = [&](bool asked, bool has, const std::string& text, const char* what) {
       if (!asked || (has && !text.empty())) return;
@@ -142,8 +153,7 @@ class Numberer {
   const Machine* machine_;
   std::map<int, const Pocket*> pockets_;
   std::optional<int> most_;
-  std::map<Id, int> numbers_;  // by cutter
-  std::set<Id> told_;
+  std::unordered_map<Id, int> numbers_;  // by cutter
   ToolPlan plan_;
 };
 
