@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "shop/planning.h"
+#include "shop/program_file.h"
 
 namespace pecorra {
 namespace {
@@ -16,6 +17,7 @@ Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machi
   Job job;
   job.machine = machine;
   job.material = material;
+  job.program_number = next_program_number(state);
   Setup setup;
   if (!drawing.lines.empty() || !drawing.texts.empty()) {
     auto part = std::make_shared<Part>();

@@ -105,6 +105,9 @@ tl::expected<Pasted, QString> pasted_operations(const ShopState& state, const Re
     Operation o;
     from_json(o, entry, unused);
     o.id = new_id();
+    if (std::none_of(job.operations.begin(), job.operations.end(),
+                     [&](const Operation& other) { return other.id == o.behind; }))
+      o.behind = {};
     o.rank = 0;
     o.revision = 0;
     o.job = {};

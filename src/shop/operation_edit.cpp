@@ -9,6 +9,7 @@
 #include "shop/edit.h"
 #include "shop/feature_edit.h"
 #include "shop/job_objects.h"
+#include "shop/program_file.h"
 #include "shop/shop.h"
 #include "shop/words.h"
 
@@ -91,6 +92,11 @@ NewJob copied_job(const ShopState& state, const Job& job) {
   }
   anew(copy.features);
   anew(copy.operations);
+  copy.program_number = next_program_number(state);
+  std::map<Id, Id> operations;
+  for (std::size_t i = 0; i < copy.operations.size(); ++i) operations[job.operations[i].id] = copy.operations[i].id;
+  for (Operation& o : copy.operations)
+    if (const auto now = operations.find(o.behind); now != operations.end()) o.behind = now->second;
   for (Operation& o : copy.operations)
     if (const auto now = setups.find(o.setup); now != setups.end()) o.setup = now->second;
   if (copy.part) {

@@ -130,9 +130,10 @@ class Planner {
           time.change_s = m.change_s;
           time.spindle_s += run_up(0);
           speed = 0;
-          if (measured.insert(tool.t).second)
+          const Dialect& d = request_.dialect;
+          if (measured.insert(tool.t).second || d.measure_when == MeasureWhen::every_change)
             time.measuring_s += m.measure_s * (tool.measures_length + tool.measures_radius);
-          if (tool.checks_breakage) time.measuring_s += m.measure_s;
+          if (tool.checks_breakage) time.measuring_s += m.measure_s * (d.breakage_when == BreakageWhen::both ? 2 : 1);
           t = tool.t;
         }
         const double n = job_.operations[i].taken.n_rpm.value_or(0);

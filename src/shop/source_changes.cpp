@@ -53,8 +53,7 @@ SourceChange change_of_operation(const ShopState& state, const Resolver& resolve
   change.now = o;
   const Cutter* kept = o.generic_cutter ? nullptr : state.cutters.find(o.cutter.id);
   if (kept) {
-    const std::string print = cutter_print(*kept);
-    if (print != cutter_print(o.cutter) && print != o.kept_cutter) {
+    if (cutter_moved(state, o)) {
       change.cutter = true;
       change.now.cutter = *kept;
       change.what << QObject::tr("cutter: %1").arg(sizes_between(o.cutter, *kept, units).join(QStringLiteral(", ")));
@@ -97,6 +96,12 @@ std::string cutter_print(const Cutter& cutter) {
   return fmt::format("{:016x}", sum);
 }
 
+bool cutter_moved(const ShopState& state, const Operation& o) {
+  const Cutter* now = o.generic_cutter ? nullptr : state.cutters.find(o.cutter.id);
+  if (!now || shape_alone(*now) == shape_alone(o.cutter)) return false;
+  return !o.kept_cutter.starts_with(cutter_print(*now));
+}
+
 std::vector<SourceChange> source_changes(const ShopState& state, const Resolver& resolver, const Job& job,
                                          UnitSystem units) {
   std::vector<SourceChange> changes;
@@ -136,7 +141,7 @@ Change keep_copies(const Job& job, const std::vector<SourceChange>& changes, con
   return job_change(QObject::tr("%1 keeps its copy of the values").arg(text_of(job.name)), job, after);
 }
 
-tl::expected<Change, QString> back_to_library(const ShopState& state, const Job& job, int place) {
+tl::expected<Change, QString> back_to_library(const ShopState& state, const Job& job, int place, BackAs as) {
   const Operation& o = job.operations[static_cast<std::size_t>(place)];
   const Cutter* cutter = o.generic_cutter ? nullptr : state.cutters.find(o.cutter.id);
   const WorkMaterial* material = state.materials.find(job.material);
@@ -167,6 +172,11 @@ tl::expected<Change, QString> back_to_library(const ShopState& state, const Job&
   context.machine = job.machine;
   note_proof(state, context, cutter, r);
   if (o.stickout_mm) r.proven_stickout_mm = o.stickout_mm;
+  r.diameter_mm = cutter->diameter_mm;
+  // A row is for the whole series, which this job alone does not prove.
+  r.note = QObject::tr("Found good in %1, in %2 on %3")
+               .arg(text_of(job.name), text_of(r.proven_in), text_of(r.proven_on))
+               .toStdString();
   r.author = current_user();
   r.date = current_time().substr(0, 10);
   r.source = job.name;
@@ -176,6 +186,7 @@ tl::expected<Change, QString> back_to_library(const ShopState& state, const Job&
     const Recipe& other = state.recipes[i];
     return other.operation == r.operation && other.material == r.material;
   });
+  if (as == BackAs::row) return recipe_into_table(state, r).change;
   Change change;
   change.label = QObject::tr("Recipe %1 on %2").arg(text_of(r.name), text_of(cutter->name));
   change.add(r);

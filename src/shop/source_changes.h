@@ -20,12 +20,17 @@ struct SourceChange {
 std::vector<SourceChange> source_changes(const ShopState& state, const Resolver& resolver, const Job& job,
                                          UnitSystem units);
 
+// Whether its cutter is another in the library by now, and that was not seen and kept. Quick where nothing changed.
+bool cutter_moved(const ShopState& state, const Operation& operation);
+
 // Of the operations at these places.
 Change take_sources(const Job& job, const std::vector<SourceChange>& changes, const Places& operations);
 Change keep_copies(const Job& job, const std::vector<SourceChange>& changes, const Places& operations);
-// What the operation has, as a recipe of its cutter in the library, with where it was found good. Fails where the
-// cutter is in no library.
-tl::expected<Change, QString> back_to_library(const ShopState& state, const Job& job, int operation);
+// What the operation has, as a recipe of its cutter in the library, or as a row of the table of its series, with where
+// it was found good. Fails where the cutter is in no library.
+enum class BackAs { recipe, row };
+tl::expected<Change, QString> back_to_library(const ShopState& state, const Job& job, int operation,
+                                              BackAs as = BackAs::recipe);
 
 // What of a cutter a path or its conditions depend on, as a short text: equal for equal ones.
 std::string cutter_print(const Cutter& cutter);

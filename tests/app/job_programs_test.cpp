@@ -259,8 +259,11 @@ TEST_CASE("what changed at the sources is taken and kept one by one") {
   Cutter cutter = *p.state().cutters.find(p.job().operations[1].cutter.id);
   Cutter longer = cutter;
   longer.flute_length_mm = 40;
+  CHECK_FALSE(p.find("banner")->isVisible());
   p.window->shop().edit(cutter, longer, "longer");
-  p.page.show_source_changes();
+  CHECK(p.find("banner")->isVisible());
+  CHECK(p.find<QLabel>("banner_text")->text().startsWith("2 operations: their cutters are others"));
+  p.click(p.find("sources"));
   p.wait_for([&] { return !p.page.decisions().is_empty(); });
   auto& table = p.page.decisions().table();
   REQUIRE(table.model()->rowCount() == 2);

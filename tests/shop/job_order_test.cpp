@@ -164,6 +164,16 @@ TEST_CASE("values found good in a job go back to the library as a recipe with th
   CHECK(r.proven);
   CHECK(r.proven_on == "Fettler 6");
   CHECK(r.source == "Roller end cap");
+  const auto row = back_to_library(b.state, job, 3, BackAs::row);
+  REQUIRE(row);
+  Bench with_row = b;
+  with_row.apply(*row);
+  bool found = false;
+  for (const ConditionTable& t : with_row.state.tables)
+    for (const ConditionRow& at : t.rows)
+      found = found || (at.note == "Found good in Roller end cap, in EN-GJL-250 on Fettler 6" && at.feed_mm &&
+                        *at.feed_mm == Approx(120.0 / 1400) && !at.proven);
+  CHECK(found);
   job.operations[3].generic_cutter = true;
   CHECK_FALSE(back_to_library(b.state, job, 3));
 }

@@ -227,6 +227,45 @@ TEST_CASE(
   CHECK(r.calls[1].find("M98 P8003 (BREAKAGE OF T17 BEYOND 0.3)") != std::string::npos);
 }
 
+TEST_CASE("a dialect says when a cutter is checked, and the times follow") {
+  ShopState state = demo();
+  Job job = *state.job(state.jobs.named("Roller end cap")->id);
+  // The rim's end mill, then another cutter, then the end mill again.
+  std::swap(job.operations[2], job.operations[3]);
+  Assembly held = *state.assembly_of(job.operations[1].cutter.id);
+  held.measuring = CutterMeasuring::length;
+  held.checked_for_breakage = true;
+  state.assemblies.put(held);
+  PlanRequest request = plan_request(state, job);
+  for (const Dialect& d : shipped_dialects())
+    if (d.key == "block_numbers") request.dialect = d;
+  const auto count = [&](MeasureWhen measured, BreakageWhen checked) {
+    request.dialect.measure_when = measured;
+    request.dialect.breakage_when = checked;
+    const JobPlan plan = plan_job(request);
+    const test::Reading r = test::read_program(program_of(request, plan).text);
+    std::pair<int, int> calls;
+    for (const std::string& call : r.calls) ++(call.find("P8001") != std::string::npos ? calls.first : calls.second);
+    double seconds = 0;
+    for (const OperationTime& t : plan.times) seconds += t.measuring_s;
+    CHECK(seconds == Approx(12.0 * (calls.first + calls.second)));
+    return calls;
+  };
+  CHECK(count(MeasureWhen::first_use, BreakageWhen::after) == std::pair(1, 2));
+  CHECK(count(MeasureWhen::every_change, BreakageWhen::before) == std::pair(2, 2));
+  CHECK(count(MeasureWhen::first_use, BreakageWhen::both) == std::pair(1, 4));
+}
+
+TEST_CASE("each operation says its comment, its cutter, and where its conditions are from") {
+  Job job = *demo().job(demo().jobs.named("Roller end cap")->id);
+  job.operations[1].comment = "Clamp from inside";
+  const Planned p = planned(demo(), job);
+  const std::string text = program_of(p.request, p.plan).text;
+  CHECK(text.find("(OP 2 RIM)\n(CLAMP FROM INSIDE)\n(T17 END MILL D20 X 38  NO 225  STICK-OUT 58 MM  SIDE-LOCK 20)\n"
+                  "(EN-GJL-250  CARBIDE END MILLS, OUR OWN  PROVEN)\n") != std::string::npos);
+  CHECK(text.find("(EN-GJL-250  STARTER RULES  GUESS)") != std::string::npos);
+}
+
 TEST_CASE("a dialect's file is refused with line and reason, and read as it was written") {
   for (const Dialect& d : shipped_dialects()) {
     INFO(d.key);

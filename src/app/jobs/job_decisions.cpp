@@ -168,13 +168,19 @@ void JobsPage::show_source_changes() {
                                workspace_.shop().apply(keep_copies(*workspace_.job(), *changes, places(rows)));
                                show_source_changes();
                              }});
-        c.actions.push_back({tr("Back to the library"),
+        const auto back = [this, places](BackAs as) {
+          return [this, places, as](const std::vector<int>& rows) {
+            for (const int place : places(rows))
+              apply(back_to_library(workspace_.state(), *workspace_.job(), place, as));
+            show_source_changes();
+          };
+        };
+        c.actions.push_back({tr("To recipes"),
                              tr("The job's values become recipes of their cutters, proven in this job"),
-                             [this, places](const std::vector<int>& rows) {
-                               for (const int place : places(rows))
-                                 apply(back_to_library(workspace_.state(), *workspace_.job(), place));
-                               show_source_changes();
-                             }});
+                             back(BackAs::recipe)});
+        c.actions.push_back({tr("To rows"),
+                             tr("They become rows of the cutters' tables, with a note where they were found good"),
+                             back(BackAs::row)});
         c.look = [this, changes](int row) {
           workspace_.select_operation((*changes)[static_cast<std::size_t>(row)].operation);
         };

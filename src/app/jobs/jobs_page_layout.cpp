@@ -1,6 +1,7 @@
 // What the page of jobs is made of.
 #include <QHBoxLayout>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <set>
 
 #include "app/jobs/feature_painter.h"
@@ -10,6 +11,7 @@
 #include "app/widgets/fit_columns.h"
 #include "app/widgets/plain_table.h"
 #include "core/quantity/print.h"
+#include "shop/source_changes.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -139,11 +141,16 @@ void JobsPage::refresh_banner() {
   const bool trying = workspace_.is_trying();
   const auto shown_job = workspace_.shown_job();
   const auto moved = kept ? workspace_.moved_job() : nullptr;
-  banner_->setVisible(trying || moved);
+  const auto reground = kept && !trying && !moved
+                            ? std::count_if(kept->operations.begin(), kept->operations.end(),
+                                            [&](const Operation& o) { return cutter_moved(workspace_.state(), o); })
+                            : 0;
+  banner_->setVisible(trying || moved || reground > 0);
   banner_->setStyleSheet(QStringLiteral("#banner{background:%1;border-left:4px solid %2}")
                              .arg(colours().notice.name(), colours().warning.name()));
   compare_->setVisible(!trying && moved);
-  sources_->setVisible(!trying && moved);
+  sources_->setVisible(!trying && (moved || reground > 0));
+  for (QPushButton* b : {accept_, back_}) b->setVisible(trying || moved);
   if (trying) {
     const WorkMaterial* material = workspace_.state().materials.find(shown_job->material);
     const Machine* machine = workspace_.state().machines.find(shown_job->machine);
@@ -164,6 +171,11 @@ void JobsPage::refresh_banner() {
     compare_->setText(compare_moved_ ? tr("Current values") : tr("Old → new"));
     accept_->setText(tr("Update"));
     back_->setText(tr("Keep"));
+  } else if (reground > 0) {
+    banner_text_->setText(
+        reground == 1
+            ? tr("One operation: its cutter is another in the library since this job took its copy.")
+            : tr("%1 operations: their cutters are others in the library since this job took its copy.").arg(reground));
   }
 }
 

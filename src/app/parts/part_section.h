@@ -6,6 +6,8 @@
 #include <QStackedWidget>
 #include <QTableView>
 #include <QVBoxLayout>
+#include <functional>
+#include <memory>
 
 #include "app/look/look.h"
 #include "app/parts/part_model.h"
@@ -56,6 +58,8 @@ struct PartSpec {
   std::function<QWidget*()> below;
   int below_share = 2;
   std::function<void(QWidget* below, const T* selected)> show_below;
+  // Said to the user where what was chosen cannot be made; set by the section.
+  std::shared_ptr<std::function<void(const QString&)>> fail = std::make_shared<std::function<void(const QString&)>>();
   // Offers several to start from; none: `fresh` at once.
   std::function<void(QWidget* under, std::function<void(T)> add)> choose;
 };
@@ -73,6 +77,7 @@ class PartSection : public PartsSection {
         empty_(new QLabel(spec_.empty_text)),
         head_(new BenchHead(object_name + QStringLiteral("_title"))),
         form_(new PropertyForm) {
+    *spec_.fail = [this](const QString& why) { emit said(why, true); };
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, 0, 0);

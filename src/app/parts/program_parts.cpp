@@ -1,11 +1,14 @@
 // What programs need of a machine: its magazine, and the dialect of its control.
 #include "app/parts/program_parts.h"
 
+#include <QFile>
+#include <QFileInfo>
 #include <set>
 
 #include "app/parts/dialect_preview.h"
 #include "app/parts/part_section.h"
 #include "app/parts/parts_page.h"
+#include "app/widgets/file_choice.h"
 #include "app/widgets/pick_list.h"
 #include "core/quantity/print.h"
 #include "shop/dialects.h"
@@ -176,6 +179,24 @@ PartSpec<Pocket> magazine_spec(Workspace& workspace) {
   return spec;
 }
 
+// Into the shop, in place of its own of that key; a wrong one changes nothing.
+void read_dialect_file(Workspace& workspace, const QString& name, const std::function<void(const QString&)>& fail) {
+  workspace.tasks().run(
+      &workspace, QObject::tr("Reading %1").arg(QFileInfo(name).fileName()),
+      [name](Task&) {
+        QFile file(name);
+        if (!file.open(QIODevice::ReadOnly)) {
+          FormatFaults faults{{"", "cannot be read"}};
+          return tl::expected<Dialect, FormatFaults>(tl::unexpected(std::move(faults)));
+        }
+        return read_dialect(file.read((1 << 20) + 1).toStdString());
+      },
+      [&workspace, name, fail](const tl::expected<Dialect, FormatFaults>& read) {
+        if (read) return workspace.shop().apply(with_dialect(workspace.state(), *read));
+        fail(QObject::tr("%1 was not read: %2").arg(QFileInfo(name).fileName(), reader_text(read.error().front())));
+      });
+}
+
 PartSpec<Dialect> dialect_spec(Workspace& workspace) {
   PartSpec<Dialect> spec;
   spec.title = QObject::tr("Dialects");
@@ -241,10 +262,15 @@ PartSpec<Dialect> dialect_spec(Workspace& workspace) {
   spec.below = [&workspace] { return new DialectPreview(workspace); };
   spec.below_share = 6;
   spec.show_below = [](QWidget* below, const Dialect* d) { static_cast<DialectPreview*>(below)->show_dialect(d); };
-  spec.choose = [&workspace, kinds = static_cast<PickList*>(nullptr)](QWidget* under,
-                                                                      std::function<void(Dialect)> add) mutable {
+  spec.choose = [&workspace, fail = spec.fail, kinds = static_cast<PickList*>(nullptr)](
+                    QWidget* under, std::function<void(Dialect)> add) mutable {
     if (!kinds) kinds = new PickList(under->window());
     std::vector<PickItem> items;
+    items.push_back({QObject::tr("From a file"), QStringLiteral("JSON"), [&workspace, under, add, fail] {
+                       const QString file = file_to_read(under->window(), QObject::tr("Read a dialect"),
+                                                         "folders/dialects", QObject::tr("Dialects (*.json)"));
+                       if (!file.isEmpty()) read_dialect_file(workspace, file, *fail);
+                     }});
     for (const Dialect* d : dialects_of(workspace.state()))
       items.push_back(
           {text_of(d->name), d->id.is_null() ? QObject::tr("ships") : QObject::tr("own"), [&workspace, add, from = *d] {

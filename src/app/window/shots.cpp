@@ -83,7 +83,7 @@ void show_shared(MainWindow& window, const QString& file, const std::function<vo
 
 // A chain proposed, a cutter found with reasons, and a pattern of holes.
 using View = std::function<void(const char*)>;
-void show_holes(MainWindow& window, const View& shot, const View& pass) {
+void show_holes(MainWindow& window, const View& shot) {
   Workspace& workspace = window.workspace();
   JobsPage& page = window.jobs_page();
   const auto job = [&](const char* name) {
@@ -99,8 +99,7 @@ void show_holes(MainWindow& window, const View& shot, const View& pass) {
   workspace.select_operation(4);
   settle(window);
   window.job_bench().pick_cutter();
-  pass("job-cutters");
-  if (QWidget* list = QApplication::activePopupWidget()) list->hide();
+  shot("job-cutters");
   job("Two holes");
   NewFeature made = added_feature(*workspace.job(), FeatureKind::holes);
   workspace.shop().apply(std::move(made.change));
@@ -119,7 +118,7 @@ void show_holes(MainWindow& window, const View& shot, const View& pass) {
   put("depth_mm", 14.0, "14");
   page.show_view(JobsPage::features);
   page.select_feature(made.key);
-  pass("job-holes");
+  shot("job-holes");
   page.show_view(JobsPage::operations);
   job("Gear cover");
 }
@@ -251,7 +250,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   shot("table-rows");
   window.show_page(MainWindow::jobs);
   job("Spindle rail");
-  shot("job");
+  pass("job");
   if (const WorkMaterial* other = workspace.state().materials.named("EN AW-5083")) {
     workspace.try_material(other->id);
     shot("job-material-tried");
@@ -259,7 +258,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   }
   job("Gear cover");
   workspace.select_operation(1);
-  pass("job-pocket");
+  shot("job-pocket");
   window.jobs_page().show_view(JobsPage::features);
   window.jobs_page().select_feature("floor");
   shot("job-features");
@@ -270,10 +269,10 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   workspace.shop().apply(edited_operation(workspace.state(), workspace.shop().resolver(), *workspace.job(), 1,
                                           *find_property<Operation>("depth_mm"), 60.0, "60", workspace.units()));
   window.job_bench().show_side(JobBench::operation_side);
-  pass("job-error");
+  shot("job-error");
   workspace.shop().undo();
   window.job_bench().show_side(JobBench::conditions_side);
-  show_holes(window, shot, pass);
+  show_holes(window, shot);
   show_programs(window, shot, pass);
   window.jobs_page().show_view(JobsPage::all_jobs);
   QElapsedTimer planning;
@@ -334,7 +333,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.show_page(MainWindow::tables);
   window.tables_page().show_view(TablesPage::chart);
   window.tables_page().chart_pane().set_heat(Heat::removal);
-  shot("night");
+  pass("night");
   window.tables_page().chart_pane().set_heat(Heat::none);
   Look::get().set_night(false);
   window.tables_page().chart_pane().save(folder + QStringLiteral("/wall-chart.pdf"));

@@ -10,6 +10,9 @@ namespace {
 using enum Quantity;
 
 constexpr Choice line_ends[] = {{"lf", "Line feed"}, {"crlf", "Carriage return and line feed"}};
+constexpr Choice measure_choices[] = {{"first_use", "before its first cut"}, {"every_change", "at every change"}};
+constexpr Choice breakage_choices[] = {
+    {"after", "behind its last cut"}, {"before", "before its first cut"}, {"both", "before and behind"}};
 constexpr Choice points[] = {{"always", "5."}, {"where_needed", "5"}, {"full", "5.000"}};
 constexpr Choice arc_forms[] = {{"incremental", "Centre from the start (I, J, K)"},
                                 {"absolute", "Centre from the zero point (I, J, K)"},
@@ -40,11 +43,13 @@ constexpr std::array list{
     field<&Dialect::first_work_offset>("first_work_offset", "", "Work offset", text,
                                        "Where a setup states none. Empty: the control has no work offsets"),
     field<&Dialect::measure_length>("measure_length", "", "Measure the length", text,
-                                    "Before the cutter cuts; {t} {h} {tolerance}. Empty: not by the program"),
+                                    "{t} {h} {tolerance}. Empty: not by the program"),
     field<&Dialect::measure_radius>("measure_radius", "", "Measure the radius", text,
-                                    "Before the cutter cuts; {t} {d} {tolerance}. Empty: not by the program"),
+                                    "{t} {d} {tolerance}. Empty: not by the program"),
     field<&Dialect::check_breakage>("check_breakage", "", "Check for breakage", text,
-                                    "Behind the cutter's last cut; {t} {h} {tolerance}. Empty: not by the program"),
+                                    "{t} {h} {tolerance}. Empty: not by the program"),
+    field<&Dialect::measure_when>("measure_when", "", "Measured", choice, "When length and radius are measured"),
+    field<&Dialect::breakage_when>("breakage_when", "", "Checked", choice, "When it is checked for breakage"),
     field<&Dialect::arcs>("arcs", "", "Arcs", choice, ""),
     field<&Dialect::greatest_arc_deg>("greatest_arc_deg", "", "Greatest arc", angle, "In one block; 360 for a circle")
         .within(30, 360),
@@ -178,6 +183,14 @@ void check_fields(const Property<Dialect>& property, std::string_view text, std:
 template <>
 std::span<const Choice> choices_of<LineEnd>() {
   return line_ends;
+}
+template <>
+std::span<const Choice> choices_of<MeasureWhen>() {
+  return measure_choices;
+}
+template <>
+std::span<const Choice> choices_of<BreakageWhen>() {
+  return breakage_choices;
 }
 template <>
 std::span<const Choice> choices_of<NumberPoint>() {

@@ -29,6 +29,15 @@ enum class ArcForm { incremental, absolute, radius, none };
 template <>
 std::span<const Choice> choices_of<ArcForm>();
 
+// When a cutter is measured: before its first cut, or whenever it comes into the spindle.
+enum class MeasureWhen { first_use, every_change };
+template <>
+std::span<const Choice> choices_of<MeasureWhen>();
+// When it is checked for breakage.
+enum class BreakageWhen { after, before, both };
+template <>
+std::span<const Choice> choices_of<BreakageWhen>();
+
 // Texts are lines of the program; what stands in braces is filled in. An empty text: the control has no such thing, and
 // it is written out or left out, as said beside each.
 struct Dialect {
@@ -54,8 +63,10 @@ struct Dialect {
   std::string length_offset;                         // with the first move down, {z} {h}; empty: none
   int length_offset_add = 0, radius_offset_add = 0;  // H = T + …, D = T + …
   std::string first_work_offset;                     // where the setup states none; empty: no work offsets at all
-  std::string measure_length, measure_radius;        // before the cutter cuts: {t} {h} {d} {tolerance}
-  std::string check_breakage;                        // behind its last cut: {t} {h} {tolerance}
+  std::string measure_length, measure_radius;        // {t} {h} {d} {tolerance}
+  std::string check_breakage;                        // {t} {h} {tolerance}
+  MeasureWhen measure_when = MeasureWhen::first_use;
+  BreakageWhen breakage_when = BreakageWhen::after;  // its last cut before another cutter comes, or its first
 
   // Motion
   ArcForm arcs = ArcForm::incremental;

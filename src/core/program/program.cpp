@@ -76,7 +76,7 @@ class Writer {
     if (!operations.empty()) {
       stop_all();
       retract();
-      check_breakage(operations.back().tool);
+      check_breakage(operations.back().tool, true);
     }
     lines(filled(dialect_.after, {{"program", name_}}));
     settle();
@@ -162,8 +162,10 @@ class Writer {
     lines(filled(dialect_.safe_retract, {{"plane", position(safe_z_)}}));
     forget();
   }
-  void check_breakage(const ProgramTool& tool) {
-    if (!tool.checks_breakage || t_ != tool.t) return;
+  // `behind`: its last cut; else before its first.
+  void check_breakage(const ProgramTool& tool, bool behind) {
+    const BreakageWhen when = dialect_.breakage_when;
+    if (!tool.checks_breakage || t_ != tool.t || when == (behind ? BreakageWhen::before : BreakageWhen::after)) return;
     lines(filled(dialect_.check_breakage, {{"t", std::to_string(tool.t)},
                                            {"h", std::to_string(tool.t + dialect_.length_offset_add)},
                                            {"tolerance", position(tool.breakage_tolerance_mm)}}));
@@ -194,7 +196,10 @@ class Writer {
     }
     comment(fmt::format("OP {} {}", entry.number > 0 ? entry.number : static_cast<int>(i + 1), o.name));
     if (!o.comment.empty()) comment(o.comment);
-    comment(fmt::format("{}  {}", tool_text(o, entry.tool), o.taken.source_text));
+    comment(tool_text(o, entry.tool));
+    const char* mark = o.taken.proven ? "  PROVEN" : o.taken.guess ? "  GUESS" : "";
+    comment(head_.material + "  " +
+            (o.taken.source_text.empty() ? std::string(label_of(o.taken.source)) : o.taken.source_text) + mark);
     // What follows may move: the zero point has to be right, and the retract plane is this operation's.
     if (!before) safe_z_ = entry.path->safe_z - setup_->zero_z;
     const bool of_plane = dialect_.safe_retract.find("{plane}") != std::string::npos;
@@ -202,7 +207,7 @@ class Writer {
     if (changes || o.stop != ProgramStop::none) stop_all();
     if (!before || changes || o.stop != ProgramStop::none) {
       if (!clamped_anew) retract();
-      if (before && changes) check_breakage(before->tool);
+      if (before && changes) check_breakage(before->tool, true);
     }
     safe_z_ = entry.path->safe_z - setup_->zero_z;
     if (o.stop == ProgramStop::optional) lines(dialect_.optional_stop.empty() ? "M1" : dialect_.optional_stop);
@@ -239,11 +244,12 @@ class Writer {
                       d = std::to_string(tool.t + dialect_.radius_offset_add);
     const bool first = std::none_of(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(i),
                                     [&](const ProgramOperation& p) { return p.tool.t == tool.t; });
-    if (!first) return;
-    if (tool.measures_length)
+    const bool measures = first || dialect_.measure_when == MeasureWhen::every_change;
+    if (measures && tool.measures_length)
       lines(filled(dialect_.measure_length, {{"t", t}, {"h", h}, {"tolerance", position(tool.length_tolerance_mm)}}));
-    if (tool.measures_radius)
+    if (measures && tool.measures_radius)
       lines(filled(dialect_.measure_radius, {{"t", t}, {"d", d}, {"tolerance", position(tool.radius_tolerance_mm)}}));
+    check_breakage(tool, false);
   }
 
   void coolant(Coolant wanted) {
