@@ -101,7 +101,7 @@ class Numberer {
       return;
     }
     const Pocket* standing = machine_ ? pocket_of(state_, machine_->id, cutter) : nullptr;
-    if (standing) {
+    if (machine_ && standing) {
       numbers_[cutter] = *standing->number;
       if (o.tool_number && *o.tool_number != *standing->number)
         error(o, "cutter_stands_elsewhere",
@@ -110,7 +110,7 @@ class Numberer {
     }
     if (!o.tool_number) return;
     const int t = *o.tool_number;
-    if (most_ && t > *most_)
+    if (machine_ && most_ && t > *most_)
       error(o, "pocket_beyond_magazine", {{"t", 1.0 * t}, {"pockets", 1.0 * *most_}, {"machine", machine_->name}});
     if (const auto pocket = pockets_.find(t); pocket != pockets_.end()) {
       if (const Cutter* there = cutter_in(state_, *pocket->second))
@@ -127,7 +127,8 @@ class Numberer {
       t = 1;
       while (is_taken(t)) ++t;
     }
-    if (most_ && t > *most_) error(o, "no_pocket_left", {{"machine", machine_->name}, {"pockets", 1.0 * *most_}});
+    if (machine_ && most_ && t > *most_)
+      error(o, "no_pocket_left", {{"machine", machine_->name}, {"pockets", 1.0 * *most_}});
     numbers_[o.cutter.id] = t;
   }
 
