@@ -203,6 +203,16 @@ TEST_CASE("words, comments, deletes, assignments and statements are told apart")
   CHECK_FALSE(word_value("S1=3000"));
 }
 
+TEST_CASE("numbers beyond any code and variables of variables are no harm") {
+  const std::string text = "T96666666666 M1e9\nG99999999999999999999 S1\nX" + std::string(100000, '#') + "1\n";
+  const ProgramText p = ProgramText::read(text);
+  CHECK(p.print() == text);
+  ModalState s;
+  for (std::size_t b = 0; b < p.size(); ++b) s.apply(p, b);
+  CHECK(s.s == 1.0);
+  CHECK(s.waiting_t == 0);
+}
+
 TEST_CASE("a block is replaced and the others stay") {
   ProgramText p = ProgramText::read("G0 X1\r\nG1 X2 F100\r\nM30");
   p.replace(1, "G1 X2 F250");

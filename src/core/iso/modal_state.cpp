@@ -11,7 +11,8 @@ void ModalState::apply(const ProgramText& program, std::size_t block) {
     const auto value = program.number(piece);
     if (piece.letter == 'S') s = value;
     else if (piece.letter == 'F') f = value;
-    if (!value) continue;
+    constexpr double most = 1e8;  // no code, no cutter
+    if (!value || !(std::abs(*value) < most)) continue;
     const int code = static_cast<int>(std::lround(*value * 10));  // G54.1 is 541
     if (piece.letter == 'T') waiting_t = static_cast<int>(*value);
     if (piece.letter == 'M') {

@@ -80,9 +80,8 @@ class Lexer {
     return false;
   }
   bool past_variable() {
-    ++at_;
+    while (at_ < text_.size() && text_[at_] == '#') ++at_;
     if (at_ < text_.size() && text_[at_] == '[') return past_brackets();
-    if (at_ < text_.size() && text_[at_] == '#') return past_variable();
     if (at_ < text_.size() && text_[at_] == '<') {  // by name
       const std::size_t close = text_.find('>', at_);
       if (close == std::string_view::npos) return false;
