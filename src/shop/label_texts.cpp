@@ -1248,7 +1248,7 @@
   QT_TRANSLATE_NOOP("Labels", "wood dust; dry with extraction"),
   QT_TRANSLATE_NOOP("Labels", "zinc"),
   QT_TRANSLATE_NOOP("Labels", "{d}"),
-  QT_TRANSLATE_NOOP("Labels", "{n} is the speed, {m} the direction"),
+  QT_TRANSLATE_NOOP("Labels", "{n} is the speed or {position} that of a dial, {m} the direction"),
   QT_TRANSLATE_NOOP("Labels", "{program}"),
   QT_TRANSLATE_NOOP("Labels", "{program} {name} {unit}"),
   QT_TRANSLATE_NOOP("Labels", "{s} seconds or {ms} milliseconds"),

@@ -343,7 +343,7 @@ MachineTimes times_of(const Machine* m) {
 namespace {
 
 // What a cutter is called, and what it says to the operator, follows its library at once; its sizes and values do not.
-std::shared_ptr<const Job> with_names_of_now(const ShopState& state, std::shared_ptr<const Job> job) {
+std::shared_ptr<const Job> with_names_of_now(const ShopState& state, const std::shared_ptr<const Job>& job) {
   std::shared_ptr<Job> fresh;
   for (std::size_t i = 0; i < job->operations.size(); ++i) {
     const Operation& o = job->operations[i];

@@ -192,4 +192,18 @@ TEST_CASE("where a dial sets the speed the program names its position, once for 
   CHECK(text.find("(DIAL POSITION 4", first + 1) == std::string::npos);
   CHECK(text.find("(DIAL POSITION 3 = 1500 RPM)") != std::string::npos);
   CHECK(first < text.find("S3000"));
+  // Where the control takes the position itself.
+  Dialect by_position = test::plain_dialect();
+  by_position.spindle_on = "S{position} {m}";
+  const std::string positions =
+      write_program({job.name, "C45", "Knee mill", UnitSystem::metric}, list, by_position).text;
+  CHECK(positions.find("\nS4 M3\n") != std::string::npos);
+  CHECK(positions.find("\nS3 M3\n") != std::string::npos);
+  by_position.key = "dial", by_position.name = "Dial";
+  for (const Message& m : check_dialect(by_position)) {
+    INFO(m.code << " " << m.property);
+    CHECK(m.severity == Severity::warning);  // nothing brings the spindle up
+  }
+  by_position.spindle_on = "{m}";
+  CHECK(has_error(check_dialect(by_position)));
 }

@@ -60,7 +60,8 @@ constexpr std::array list{
     field<&Dialect::compensation_left>("compensation_left", "", "Radius offset left", text, "{d}"),
     field<&Dialect::compensation_right>("compensation_right", "", "Radius offset right", text, "{d}"),
     field<&Dialect::dwell>("dwell", "", "Dwell", text, "{s} seconds or {ms} milliseconds"),
-    field<&Dialect::spindle_on>("spindle_on", "", "Spindle on", text, "{n} is the speed, {m} the direction"),
+    field<&Dialect::spindle_on>("spindle_on", "", "Spindle on", text,
+                                "{n} is the speed or {position} that of a dial, {m} the direction"),
     field<&Dialect::clockwise>("clockwise", "", "Clockwise", text, ""),
     field<&Dialect::counter_clockwise>("counter_clockwise", "", "Counter-clockwise", text, ""),
     field<&Dialect::spindle_off>("spindle_off", "", "Spindle off", text, ""),
@@ -141,14 +142,14 @@ constexpr Fields fields[] = {{"before", {"program", "name", "unit"}},
                              {"compensation_left", {"d"}},
                              {"compensation_right", {"d"}},
                              {"dwell", {"s", "ms"}},
-                             {"spindle_on", {"n", "m"}},
+                             {"spindle_on", {"n", "m", "position"}},
                              {"dial", {"position", "n"}},
                              {"rigid_tapping", {"n"}},
                              {"floating_tapping", {"n"}}};
 // Without these a program runs into something.
 constexpr Fields needed[] = {{"tool_change", {"t"}},
                              {"length_offset", {"z", "h"}},
-                             {"spindle_on", {"n", "m"}},
+                             {"spindle_on", {"m"}},
                              {"compensation_left", {"d"}},
                              {"compensation_right", {"d"}}};
 // Texts that may not be empty, as no program does without.
@@ -235,6 +236,9 @@ std::vector<Message> check_dialect(const Dialect& d) {
           error("dialect_field_missing", p.key, {{"field", "{" + std::string(name) + "}"}});
     }
   }
+  if (!d.spindle_on.empty() && d.spindle_on.find("{n}") == std::string::npos &&
+      d.spindle_on.find("{position}") == std::string::npos)
+    error("dialect_field_missing", "spindle_on", {{"field", "{n}"}});
   if (d.key.empty() || std::any_of(d.key.begin(), d.key.end(), [](unsigned char c) {
         return !(c >= 'a' && c <= 'z') && !(c >= '0' && c <= '9') && c != '_';
       }))

@@ -176,8 +176,10 @@ class Writer {
   }
   void turn(double rpm) {
     if (rpm == spindle_) return;
-    lines(filled(dialect_.spindle_on,
-                 {{"n", plain(std::abs(rpm), 0)}, {"m", rpm > 0 ? dialect_.clockwise : dialect_.counter_clockwise}}));
+    const auto& dial = operation_->taken.dial_position;
+    lines(filled(dialect_.spindle_on, {{"n", plain(std::abs(rpm), 0)},
+                                       {"position", dial ? std::to_string(*dial) : plain(std::abs(rpm), 0)},
+                                       {"m", rpm > 0 ? dialect_.clockwise : dialect_.counter_clockwise}}));
     spindle_ = rpm;
   }
 
