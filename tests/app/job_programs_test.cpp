@@ -153,6 +153,11 @@ TEST_CASE("what stands in a pocket gives the program its T") {
   CHECK(p.page.model().index(1, OperationModel::cutter).data().toString().startsWith("T17 "));
   p.window->show_page(MainWindow::machines);
   p.window->parts_page(MainWindow::machines).show_section(1);
+  // Pocket 2 is before pocket 10, and its cutter as well.
+  const QAbstractItemModel* listed = p.window->findChild<QTableView*>("pocket_table")->model();
+  REQUIRE(listed->rowCount() > 2);
+  CHECK(listed->index(0, 0).data().toString().startsWith("1 "));
+  CHECK(listed->index(1, 0).data().toString().startsWith("2 "));
   const std::size_t before = p.state().pockets.size();
   p.window->parts_page(MainWindow::machines).add_part();
   p.pick("225");  // the end mill of the rim

@@ -2,6 +2,7 @@
 // column.
 #pragma once
 
+#include <QCollator>
 #include <algorithm>
 #include <functional>
 #include <optional>
@@ -92,11 +93,15 @@ class PartModel : public SteadyTableModel {
         rows.push_back(i);
     }
     const Property<T>& by = *columns_[static_cast<std::size_t>(std::max(0, sorted_))];
+    // Numbers in texts count as numbers: 2 before 10. The plain locale cannot do that.
+    QCollator texts(QLocale(QLocale::English));
+    texts.setNumericMode(true);
+    texts.setCaseSensitivity(Qt::CaseInsensitive);
     if (sorted_ >= 0)
       std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
         if (order_ == Qt::DescendingOrder) std::swap(a, b);
         if (by.quantity == Quantity::id)
-          return text_in(things[a], by).compare(text_in(things[b], by), Qt::CaseInsensitive) < 0;
+          return texts.compare(text_in(things[a], by), text_in(things[b], by)) < 0;
         return value_before(by.get(things[a]), by.get(things[b]));
       });
     std::vector<Id> ids;
