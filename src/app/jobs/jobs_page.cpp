@@ -279,10 +279,12 @@ void JobsPage::refresh() {
                 : view_ == features ? tr("New feature")
                 : view_ == setups   ? tr("New setup")
                                     : tr("New operation"));
+  // Hidden before others are shown: the window would widen for both.
+  if (view_ == operations) propose_->hide();
+  program_button_->setVisible(view_ == operations);
   views_->setVisible(kept);
   propose_->setVisible(kept && view_ == features && feature_model_->rowCount() > 0);
   program_button_->setEnabled(!no_operations && !trying);
-  program_button_->setVisible(view_ == operations);
   program_button_->setToolTip(trying ? tr("Accept or discard the trial first")
                                      : tr("ISO 6983, as shown below (Ctrl+E)"));
   if (!kept) facts_->clear();
