@@ -103,7 +103,7 @@ int main(int argc, char** argv) {
   sheet_command->add_option("--job", sheet.job, "Job, name or id")->required();
   sheet_command->add_option("-o", sheet.out, "File to write, .pdf or .html")->required();
   sheet_command->add_option("--unit", sheet.unit, "mm or inch; default: the program's");
-  sheet_command->add_flag("--portrait", sheet.portrait, "A4 upright; default: landscape");
+  sheet_command->add_flag("--portrait", sheet.portrait, "A4 portrait; default: landscape");
 
   cli::DialectOptions dialect;
   auto* dialect_command =

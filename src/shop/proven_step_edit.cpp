@@ -129,7 +129,7 @@ tl::expected<Change, QString> with_step(const ShopState& state, const Job& job, 
       const Cutter* cutter = cutter_for(state, step, of);
       if (!cutter)
         return tl::unexpected(
-            QObject::tr("%1 needs the cutter %2, which is in no library any more. Make the step one for any fitting "
+            QObject::tr("%1 needs the cutter %2, which is no longer in any library. Make the step one for any fitting "
                         "cutter, or add it again.")
                 .arg(text_of(step.name), text_of(of.cutter.name)));
       o.cutter = *cutter;

@@ -246,7 +246,7 @@ void JobsPage::show_more() {
   if (!workspace_.job()) return;
   std::vector<PickItem> items;
   items.push_back({tr("Save the setup sheet"), tr("A4 landscape"), [this] { emit sheet_wanted(false); }});
-  items.push_back({tr("Save the setup sheet, portrait"), tr("A4 upright"), [this] { emit sheet_wanted(true); }});
+  items.push_back({tr("Save the setup sheet, portrait"), tr("A4 portrait"), [this] { emit sheet_wanted(true); }});
   if (workspace_.job()->setups.size() > 1)
     items.push_back({tr("Write a program for each setup"), {}, [this] { emit program_each_setup_wanted(); }});
   items.push_back({tr("Order for few cutter changes"), tr("seen first"), [this] { propose_order(); }});

@@ -132,7 +132,7 @@ void JobsPage::say_times(const Job& job) {
                 : tr("Moves, lengths over feeds: %1. The machine states no acceleration").arg(text(path)));
   if (change > 0) lines << tr("Cutter changes: %1").arg(text(change));
   if (spindle > 0) lines << tr("Spindle run-up: %1").arg(text(spindle));
-  if (checks > 0) lines << tr("Checks of cutters: %1").arg(text(checks));
+  if (checks > 0) lines << tr("Cutter checks: %1").arg(text(checks));
   facts_->setToolTip(lines.join(QLatin1Char('\n')));
 }
 
@@ -174,8 +174,8 @@ void JobsPage::refresh_banner() {
   } else if (reground > 0) {
     banner_text_->setText(
         reground == 1
-            ? tr("One operation: its cutter is another in the library since this job took its copy.")
-            : tr("%1 operations: their cutters are others in the library since this job took its copy.").arg(reground));
+            ? tr("One operation: its cutter changed in the library since this job took its copy.")
+            : tr("%1 operations: their cutters changed in the library since this job took its copy.").arg(reground));
   }
 }
 
