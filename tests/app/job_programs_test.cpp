@@ -267,7 +267,7 @@ TEST_CASE("what changed at the sources is taken and kept one by one") {
   CHECK_FALSE(p.find("banner")->isVisible());
   p.window->shop().edit(cutter, longer, "longer");
   CHECK(p.find("banner")->isVisible());
-  CHECK(p.find<QLabel>("banner_text")->text().startsWith("2 operations: their cutters are others"));
+  CHECK(p.find<QLabel>("banner_text")->text().startsWith("2 operations: their cutters changed"));
   p.click(p.find("sources"));
   p.wait_for([&] { return !p.page.decisions().is_empty(); });
   auto& table = p.page.decisions().table();
