@@ -100,8 +100,7 @@ class PartModel : public SteadyTableModel {
     if (sorted_ >= 0)
       std::stable_sort(rows.begin(), rows.end(), [&](std::size_t a, std::size_t b) {
         if (order_ == Qt::DescendingOrder) std::swap(a, b);
-        if (by.quantity == Quantity::id)
-          return texts.compare(text_in(things[a], by), text_in(things[b], by)) < 0;
+        if (by.quantity == Quantity::id) return texts.compare(text_in(things[a], by), text_in(things[b], by)) < 0;
         return value_before(by.get(things[a]), by.get(things[b]));
       });
     std::vector<Id> ids;
