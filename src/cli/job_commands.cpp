@@ -159,9 +159,7 @@ int job_update(const JobOptions& options) {
       else after.operations[i] = now;
     }
     Plan plan;
-    plan.change = job_change(options.keep ? QObject::tr("%1 keeps its copy of the values").arg(text_of(job->name))
-                                          : QObject::tr("%1: updated from the library").arg(text_of(job->name)),
-                             *job, after);
+    plan.change = options.keep ? kept_change(*job, after) : updated_from_library(*job, after);
     plan.answer = {{"job", job->id.text()}, {"kept", options.keep}, {"operations", std::move(list)}};
     return plan;
   });

@@ -469,7 +469,11 @@ Change kept_copy(const Job& job, const Job& anew) {
   for (std::size_t i = 0; i < changed.operations.size(); ++i)
     if (source_moved(changed.operations[i], anew.operations[i]))
       changed.operations[i].taken.kept = fingerprint(anew.operations[i]);
-  return job_change(QObject::tr("%1 keeps its copy of the values").arg(text_of(job.name)), job, changed);
+  return kept_change(job, std::move(changed));
+}
+
+Change kept_change(const Job& job, Job after) {
+  return job_change(QObject::tr("%1 keeps its copy of the values").arg(text_of(job.name)), job, std::move(after));
 }
 
 }  // namespace pecorra

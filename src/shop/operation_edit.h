@@ -81,5 +81,7 @@ Change toggled_own(const ShopState& state, const Resolver& resolver, const Job& 
 // Where sources differ from the job's copy: `anew` is the job with everything resolved again.
 Change updated_from_library(const Job& job, const Job& anew);
 Change kept_copy(const Job& job, const Job& anew);
+// The job as it is, its copies said to be kept in `after`.
+Change kept_change(const Job& job, Job after);
 
 }  // namespace pecorra

@@ -116,7 +116,7 @@ tl::expected<Change, QString> with_step(const ShopState& state, const Job& job, 
   Job after = job;
   for (const Operation& of : step.operations) {
     if (!can_take(job, of, features))
-      return tl::unexpected(QObject::tr("%1 cannot be done on what is selected.").arg(text_of(of.name)));
+      return tl::unexpected(QObject::tr("%1 does not fit what is selected.").arg(text_of(of.name)));
     Operation o = of;
     o.id = new_id();
     o.job = job.id;

@@ -96,7 +96,7 @@ class Builder {
       const double z = setup->zero_z_mm.value_or(0);
       // As the setter finds it: from the corner and the top of the stock.
       out.zero =
-          QObject::tr("%1 right and %2 behind the front left corner, %3")
+          QObject::tr("X %1, Y %2 from the front left corner, Z %3")
               .arg(length_with_unit(out.zero_mm.x() - plan.low_x), length_with_unit(out.zero_mm.y() - plan.low_y),
                    std::abs(z - stock.top) < 1e-9 ? QObject::tr("on the top")
                    : z < stock.top                ? QObject::tr("%1 below the top").arg(length_with_unit(stock.top - z))

@@ -9,6 +9,7 @@
 #include "core/quantity/print.h"
 #include "formats/json/objects.h"
 #include "shop/job_objects.h"
+#include "shop/operation_edit.h"
 #include "shop/recipe_edit.h"
 #include "shop/row_edit.h"
 #include "shop/shop.h"
@@ -138,7 +139,7 @@ Change keep_copies(const Job& job, const std::vector<SourceChange>& changes, con
     if (c.cutter) o.kept_cutter = cutter_print(c.now.cutter);
     if (c.stickout && c.now.stickout_mm) o.kept_cutter += fmt::format(" out {:.4g}", *c.now.stickout_mm);
   }
-  return job_change(QObject::tr("%1 keeps its copy of the values").arg(text_of(job.name)), job, after);
+  return kept_change(job, std::move(after));
 }
 
 tl::expected<Change, QString> back_to_library(const ShopState& state, const Job& job, int place, BackAs as) {

@@ -155,7 +155,7 @@ PartSpec<Pocket> magazine_spec(Workspace& workspace) {
         if (block.library.is_null()) continue;
         const Change change = pockets_of_block(state, *machine, block);
         if (change.objects.empty()) continue;
-        items.push_back({QObject::tr("All of “%1” into %2").arg(text_of(block.name), text_of(machine->name)),
+        items.push_back({QObject::tr("Put all of “%1” in %2").arg(text_of(block.name), text_of(machine->name)),
                          QObject::tr("%1 pockets").arg(change.objects.size()),
                          [&workspace, machine = machine->id, block] {
                            if (const Machine* m = workspace.state().machines.find(machine))
@@ -193,7 +193,7 @@ void read_dialect_file(Workspace& workspace, const QString& name, const std::fun
       },
       [&workspace, name, fail](const tl::expected<Dialect, FormatFaults>& read) {
         if (read) return workspace.shop().apply(with_dialect(workspace.state(), *read));
-        fail(QObject::tr("%1 was not read: %2").arg(QFileInfo(name).fileName(), reader_text(read.error().front())));
+        fail(QObject::tr("Cannot read %1: %2").arg(QFileInfo(name).fileName(), reader_text(read.error().front())));
       });
 }
 

@@ -117,7 +117,7 @@ void MainWindow::choose_holder_outline() {
 void MainWindow::choose_program(bool each_setup) {
   if (!workspace_->job()) return;
   if (workspace_->is_trying())
-    return strip_->say(tr("Accept or discard the trial first; programs are written from accepted values."), false,
+    return strip_->say(tr("Accept or discard the trial first: programs are written from accepted values."), false,
                        true);
   const QString file = file_to_write(this, {each_setup ? tr("Write a program for each setup") : tr("Write the program"),
                                             "folders/programs", jobs_page().proposed_file() + QStringLiteral(".nc"),
@@ -128,7 +128,8 @@ void MainWindow::choose_program(bool each_setup) {
 void MainWindow::choose_sheet(bool portrait) {
   if (!workspace_->job()) return;
   if (workspace_->is_trying())
-    return strip_->say(tr("Accept or discard the trial first; sheets are written from accepted values."), false, true);
+    return strip_->say(tr("Accept or discard the trial first: the setup sheet is made from accepted values."), false,
+                       true);
   const QString file = file_to_write(this, {tr("Save the setup sheet"),
                                             "folders/programs",
                                             jobs_page().proposed_file() + QStringLiteral(".pdf"),

@@ -38,7 +38,7 @@ constexpr std::array own{
     field<&Insert::link>("link", "", "Link", text, "Where it is described or sold"),
     field<&Insert::price>("price", "", "Price", number, "Each, in the shop's currency").within(0, 1e9),
     field<&Insert::notes>("notes", "", "Notes", text, "For the programmer")};
-constexpr auto all = joined(own, stock_properties<Insert>());
+constexpr auto insert_fields = joined(own, stock_properties<Insert>());
 
 struct Shape {
   char letter;
@@ -81,7 +81,7 @@ bool is_digit(char c) { return std::isdigit(static_cast<unsigned char>(c)) != 0;
 
 template <>
 std::span<const Property<Insert>> properties<Insert>() {
-  return all;
+  return insert_fields;
 }
 
 tl::expected<InsertDesignation, std::string> read_designation(std::string_view given) {

@@ -137,7 +137,7 @@ constexpr std::array rest{
     field<&Machine::source>("source", "", "Source", text, "Source of the values"),
     field<&Machine::notes>("notes", "", "Notes", text, "For the programmer")};
 
-constexpr auto all = joined(limits, rest);
+constexpr auto machine_fields = joined(limits, rest);
 
 }  // namespace
 
@@ -163,7 +163,7 @@ std::span<const Choice> choices_of<FeedLimit>() {
 }
 template <>
 std::span<const Property<Machine>> properties<Machine>() {
-  return all;
+  return machine_fields;
 }
 std::span<const Property<Machine>> limit_properties() { return limits; }
 

@@ -65,7 +65,7 @@ constexpr std::array force_list{
     field<&WorkMaterial::rake_ref_deg>("rake_ref_deg", "γref", "Measured at rake", angle, "At which kc1.1 was measured")
         .within(-60, 60)};
 
-constexpr std::array all{
+constexpr std::array material_fields{
     field<&WorkMaterial::name>("name", "", "Name", text, "Short designation used everywhere"),
     field<&WorkMaterial::designations>("designations", "", "Also known as", text,
                                        "Other designations, separated by commas"),
@@ -141,7 +141,7 @@ std::span<const Choice> choices_of<Hazard>() {
 }
 template <>
 std::span<const Property<WorkMaterial>> properties<WorkMaterial>() {
-  return all;
+  return material_fields;
 }
 std::span<const Property<WorkMaterial>> force_properties() { return force_list; }
 template <>

@@ -7,7 +7,7 @@ namespace {
 
 using enum Quantity;
 
-constexpr std::array list{
+constexpr std::array step_fields{
     field<&ProvenStep::name>("name", "", "Name", text, "What it is found by"),
     field<&ProvenStep::material>("material", "", "Material", id, "Proven in"),
     field<&ProvenStep::machine>("machine", "", "Machine", id, "Proven on"),
@@ -21,7 +21,7 @@ constexpr std::array list{
 
 template <>
 std::span<const Property<ProvenStep>> properties<ProvenStep>() {
-  return list;
+  return step_fields;
 }
 
 const Operation* origin_in(const ProvenStep& step, const Operation& o) {

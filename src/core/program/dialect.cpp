@@ -19,7 +19,7 @@ constexpr Choice arc_forms[] = {{"incremental", "Centre from the start (I, J, K)
                                 {"radius", "Radius (R)"},
                                 {"none", "As lines"}};
 
-constexpr std::array list{
+constexpr std::array dialect_fields{
     field<&Dialect::name>("name", "", "Name", text, "What it does, never whose it is"),
     field<&Dialect::key>("key", "", "Key", text, "What machines and the command line call it"),
     field<&Dialect::about>("about", "", "About", text, "What it is for"),
@@ -203,7 +203,7 @@ std::span<const Choice> choices_of<ArcForm>() {
 }
 template <>
 std::span<const Property<Dialect>> properties<Dialect>() {
-  return list;
+  return dialect_fields;
 }
 
 std::vector<std::string_view> fields_in(std::string_view property) {
@@ -220,7 +220,7 @@ std::vector<Message> check_dialect(const Dialect& d) {
   const auto error = [&](const char* code, std::string_view property, Details values = {}) {
     messages.push_back({Severity::error, code, std::string(property), std::move(values)});
   };
-  for (const Property<Dialect>& p : list) {
+  for (const Property<Dialect>& p : dialect_fields) {
     if (!p.is_text() || !p.choices.empty()) continue;
     const std::string_view text = p.get_text(d);
     if (p.key == "name" || p.key == "about" || p.key == "source" || p.key == "notes" || p.key == "key") continue;
