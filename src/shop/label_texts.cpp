@@ -743,6 +743,7 @@
   QT_TRANSLATE_NOOP("Labels", "Radius compensation"),
   QT_TRANSLATE_NOOP("Labels", "Radius of arcs in and out over D"),
   QT_TRANSLATE_NOOP("Labels", "Radius offset left"),
+  QT_TRANSLATE_NOOP("Labels", "Radius offset off"),
   QT_TRANSLATE_NOOP("Labels", "Radius offset right"),
   QT_TRANSLATE_NOOP("Labels", "Radius within"),
   QT_TRANSLATE_NOOP("Labels", "Rake angle"),

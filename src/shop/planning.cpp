@@ -136,9 +136,21 @@ class Planner {
           if (tool.checks_breakage) time.measuring_s += m.measure_s * (d.breakage_when == BreakageWhen::both ? 2 : 1);
           t = tool.t;
         }
-        const double n = job_.operations[i].taken.n_rpm.value_or(0);
-        time.spindle_s += run_up(n);
-        speed = n;
+        double n = job_.operations[i].taken.n_rpm.value_or(0);
+        const auto turn = [&](double to) {
+          time.spindle_s += run_up(to);
+          speed = to;
+        };
+        turn(n);
+        for (const MotionEvent& e : plan.operations[i]->path.events) {
+          switch (e.kind) {
+            case MotionEvent::spindle_speed: turn(n = e.value); break;
+            case MotionEvent::spindle_reverses: turn(-n); break;
+            case MotionEvent::spindle_turns_again: turn(n); break;
+            case MotionEvent::spindle_stops_orientated: turn(0); break;
+            default: break;
+          }
+        }
       }
       plan.times.push_back(time);
     }

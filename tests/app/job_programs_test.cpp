@@ -4,6 +4,7 @@
 #include <QPlainTextEdit>
 #include <QSlider>
 #include <QToolTip>
+#include <set>
 
 #include "../support/program_reader.h"
 #include "app/jobs/job_player.h"
@@ -69,6 +70,41 @@ TEST_CASE("a line of the program chooses its operation and shows its place; S an
   QToolTip::hideText();
 }
 
+TEST_CASE("a move clicked in the picture shows its operation and its block, another click the next move there") {
+  Programs p;
+  p.workspace().select_operation(0);  // the face
+  auto* picture = p.find<PathView>("path_view");
+  const std::vector<Move>& moves = p.page.plan().operations[0]->path.moves;
+  // Where a row begins, outside the part: no feature's line is near.
+  int chosen = -1;
+  QPointF place;
+  for (std::size_t i = 1; i < moves.size() && chosen < 0; ++i) {
+    const QPointF a(moves[i - 1].x, moves[i - 1].y), b(moves[i].x, moves[i].y);
+    if (moves[i].shape != MoveShape::line || moves[i].kind != MoveKind::cut || QLineF(a, b).length() < 3) continue;
+    place = a + (b - a) * 0.02;
+    chosen = static_cast<int>(i);
+  }
+  REQUIRE(chosen > 0);
+  const QPoint at = picture->to_screen().map(place).toPoint();
+  QTest::mouseClick(picture, Qt::LeftButton, {}, at);
+  const auto& play = p.page.play_bar();
+  CHECK(play.is_on());
+  const int first = play.position().move;
+  CHECK(play.position().operation == 0);
+  CHECK(first <= chosen);
+  const auto block = [&] { return p.page.program_view().lines().origin(p.page.program_view().lit_row()); };
+  CHECK(block() == std::pair(1, first));
+  // As many passes as go through there, and then from the first again.
+  std::set<int> seen;
+  for (int i = 0; i < 200 && seen.insert(play.position().move).second; ++i)
+    QTest::mouseClick(picture, Qt::LeftButton, {}, at);
+  CHECK(seen.count(chosen) == 1);
+  CHECK(play.position().move == first);
+  // Beside all of it nothing is chosen.
+  QTest::mouseClick(picture, Qt::LeftButton, {}, QPoint(3, 30));
+  CHECK(play.position().move == first);
+}
+
 TEST_CASE("something is found in the program by keys") {
   Programs p;
   p.page.find_in_program();
@@ -115,7 +151,14 @@ TEST_CASE("the job is played, stepped, pulled to a place, and the stock goes awa
 TEST_CASE("playback goes through every move in order, and the stock is what was cut") {
   Programs p;
   const Playback playback(p.workspace().shown_job(), p.page.plan());
-  CHECK(playback.seconds() > 600);
+  // As long as the job takes, cutter changes included: the cutter stands before its path for as long as they take.
+  CHECK(playback.seconds() == Approx(p.page.plan().seconds()));
+  const OperationTime& rim = p.page.plan().times[1];
+  const double begins = p.page.plan().times[0].total_s(), stands = rim.change_s + rim.spindle_s + rim.measuring_s;
+  CHECK(rim.change_s == Approx(4.5));
+  CHECK(playback.at(begins + stands / 2).stands);
+  CHECK(playback.at(begins + stands / 2).operation == 1);
+  CHECK_FALSE(playback.at(begins + stands + 0.1).stands);
   PlayPosition last;
   for (int i = 0; i <= 2000; ++i) {
     const PlayPosition at = playback.at(playback.seconds() * i / 2000);

@@ -294,6 +294,10 @@ TEST_CASE("times of operations add changes, run-up and checks") {
   // Run-up: half of the greatest speed in half the time.
   const Machine& machine = *state.machines.named("Fettler 6");
   CHECK(now[0].spindle_s == Approx(*machine.spindle_up_s * *job.operations[0].taken.n_rpm / *machine.max_rpm));
+  // At the bottom of each of its six holes a tap is turned round, and again above it: each time twice its speed. Before
+  // that the drill runs down and the tap up.
+  const double drill = *job.operations[4].taken.n_rpm, tap = *job.operations[5].taken.n_rpm;
+  CHECK(now[5].spindle_s == Approx(*machine.spindle_up_s * (drill + tap + 6 * 4 * tap) / *machine.max_rpm));
   // Without acceleration: lengths over feeds.
   Machine plain = machine;
   plain.acceleration_mm_s2.reset();

@@ -17,6 +17,10 @@ JobPlayer::JobPlayer(Workspace& workspace, PathView& paths, ProgramView& program
     emit operation_chosen(number - 1);
     if (move >= 0 && !playback_->empty()) bar_.go_to(playback_->end_of(number - 1, move));
   });
+  connect(&paths_, &PathView::move_clicked, this, [this](int operation, int move) {
+    emit operation_chosen(operation);
+    if (!playback_->empty()) bar_.go_to(playback_->end_of(operation, move));
+  });
   program_.explain_with([this](int number, int move, QChar letter) { return explain(number, move, letter); });
 }
 

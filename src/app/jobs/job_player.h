@@ -21,7 +21,7 @@ class JobPlayer : public QObject {
   const std::shared_ptr<const Playback>& playback() const { return playback_; }
 
  signals:
-  void operation_chosen(int operation);  // by its block
+  void operation_chosen(int operation);  // by its block, or by one of its moves in the picture
 
  private:
   void move_to(const PlayPosition& position);

@@ -103,9 +103,10 @@ std::shared_ptr<const PathTrace> trace_of(std::shared_ptr<const PlannedOperation
     return m.feed_mm_min / (n * teeth) * std::sin(edge_angle) *
            std::sin(std::min(m.engaged_rad(), std::numbers::pi / 2));
   };
+  std::uint32_t move = 0;
   const auto put = [&](double x, double y, double z, const Move& m, double chip) {
     trace.chords.push_back({static_cast<float>(x), static_cast<float>(y), static_cast<float>(z),
-                            static_cast<float>(m.feed_mm_min), static_cast<float>(chip), m.kind});
+                            static_cast<float>(m.feed_mm_min), static_cast<float>(chip), m.kind, move});
     trace.lowest = std::min(trace.lowest, static_cast<float>(z));
     trace.highest = std::max(trace.highest, static_cast<float>(z));
   };
@@ -117,6 +118,7 @@ std::shared_ptr<const PathTrace> trace_of(std::shared_ptr<const PlannedOperation
     for (; event < events.size() && events[event].before <= i; ++event)
       if (events[event].kind == MotionEvent::spindle_speed) n = events[event].value;
     const double chip = chip_of(m);
+    move = static_cast<std::uint32_t>(i);
     if (m.shape != MoveShape::line) {
       const double r = std::hypot(x - m.centre_x, y - m.centre_y), swept = swept_rad(x, y, m);
       const double from = std::atan2(y - m.centre_y, x - m.centre_x);

@@ -6,6 +6,7 @@
 #include <QPolygonF>
 #include <QString>
 #include <atomic>
+#include <cstdint>
 #include <limits>
 #include <memory>
 #include <vector>
@@ -21,6 +22,7 @@ struct PathTrace {
   struct Chord {
     float x, y, z, feed, chip;  // mm, mm/min
     MoveKind kind;
+    std::uint32_t move;  // that it is a part of
   };
   struct Range {
     float least = 0, most = 0;

@@ -12,16 +12,8 @@
 namespace pecorra {
 namespace {
 
-constexpr double grab_pixels = 7, plan_edge = 14;
+constexpr double plan_edge = 14;
 constexpr int side_share = 30;  // of the height in percent
-
-double distance_to(QPointF p, QPointF a, QPointF b) {
-  const QPointF ab = b - a;
-  const double square = QPointF::dotProduct(ab, ab);
-  const double s = square > 0 ? std::clamp(QPointF::dotProduct(p - a, ab) / square, 0.0, 1.0) : 0.0;
-  const QPointF gap = p - (a + s * ab);
-  return std::hypot(gap.x(), gap.y());
-}
 
 }  // namespace
 
@@ -169,22 +161,6 @@ QTransform PathView::to_screen() const {
   return t;
 }
 
-QString PathView::feature_at(QPointF point) const {
-  if (!job_ || !plan_rect().contains(point.toPoint())) return {};
-  const QTransform t = to_screen();
-  QString best;
-  double nearest = grab_pixels;
-  for (const FeatureOutline& o : outlines_) {
-    const QPolygonF points = t.map(o.points);
-    for (int k = 1; k < points.size(); ++k)
-      if (const double distance = distance_to(point, points[k - 1], points[k]); distance < nearest) {
-        nearest = distance;
-        best = o.key;
-      }
-  }
-  return best;
-}
-
 void PathView::wheelEvent(QWheelEvent* event) {
   const double factor = std::pow(1.0015, event->angleDelta().y());
   const double zoom = std::clamp(zoom_ * factor, 0.3, 200.0);
@@ -240,9 +216,9 @@ void PathView::mouseMoveEvent(QMouseEvent* event) {
     return;
   }
   const QString key = feature_at(event->position());
+  setCursor(key.isEmpty() && moves_at(event->position()).empty() ? Qt::ArrowCursor : Qt::PointingHandCursor);
   if (key == under_mouse_) return;
   under_mouse_ = key;
-  setCursor(key.isEmpty() ? Qt::ArrowCursor : Qt::PointingHandCursor);
   setToolTip(key);
   update();
 }
@@ -259,7 +235,13 @@ void PathView::mouseReleaseEvent(QMouseEvent* event) {
   if (dragging_ || event->button() != Qt::LeftButton) return;
   if (event->modifiers().testFlag(Qt::AltModifier) && job_ && plan_rect().contains(event->position().toPoint()))
     return emit place_clicked(to_screen().inverted().map(event->position()));
-  if (const QString key = feature_at(event->position()); !key.isEmpty()) emit feature_clicked(key, event->modifiers());
+  if (const QString key = feature_at(event->position()); !key.isEmpty())
+    return emit feature_clicked(key, event->modifiers());
+  const std::vector<std::pair<int, int>> moves = moves_at(event->position());
+  if (moves.empty()) return;
+  const auto last = std::find(moves.begin(), moves.end(), clicked_move_);
+  clicked_move_ = last != moves.end() && last + 1 != moves.end() ? *(last + 1) : moves.front();
+  emit move_clicked(clicked_move_.first, clicked_move_.second);
 }
 
 void PathView::mouseDoubleClickEvent(QMouseEvent* event) {

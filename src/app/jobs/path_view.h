@@ -56,7 +56,8 @@ class PathView : public QWidget {
 
  signals:
   void feature_clicked(const QString& key, Qt::KeyboardModifiers modifiers);
-  void place_clicked(QPointF mm);  // with Alt
+  void place_clicked(QPointF mm);              // with Alt
+  void move_clicked(int operation, int move);  // again at the same place: the next one there
   void hole_dragged(const QString& key, int hole, QPointF mm, bool whole);
   void look_changed();  // colours or side view, by the user
 
@@ -75,6 +76,9 @@ class PathView : public QWidget {
   QRect plan_rect() const;
   QRect side_rect() const;
   QString feature_at(QPointF point) const;
+  // Operation and move of the paths within reach of a point, in the order of the program: of what stands out, else of
+  // any.
+  std::vector<std::pair<int, int>> moves_at(QPointF point) const;
   void pull(QPointF point, bool whole);
   void say_buttons();
   const Operation* front() const;
@@ -112,6 +116,7 @@ class PathView : public QWidget {
   QImage stock_left_;
   QRectF stock_left_plan_;
   QString under_mouse_;
+  std::pair<int, int> clicked_move_{-1, -1};
   double zoom_ = 1;
   QPointF moved_, grabbed_, moved_before_;
   bool dragging_ = false, holes_move_ = false;

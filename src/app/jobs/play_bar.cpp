@@ -141,10 +141,11 @@ void PlayBar::say() {
   QString text;
   if (on_ && position_.operation >= 0) {
     text = QStringLiteral("S %1 · ").arg(text_of(plain(position_.n_rpm, 0)));
-    text += position_.feed_mm_min > 0
+    text += position_.stands ? tr("cutter change, spindle, checks")
+            : position_.feed_mm_min > 0
                 ? QStringLiteral("F %1").arg(text_of(shown(position_.feed_mm_min, Quantity::table_feed, units_)))
                 : tr("rapid");
-    if (position_.feed_mm_min > 0 && load_)
+    if (position_.feed_mm_min > 0 && !position_.stands && load_)
       if (const QString load = load_(position_.operation); !load.isEmpty()) text += QStringLiteral(" · ") + load;
   }
   figures_->setText(text);

@@ -6,25 +6,29 @@ namespace pecorra {
 
 Playback::Playback(std::shared_ptr<const Job> job, JobPlan plan) : job_(std::move(job)), plan_(std::move(plan)) {
   double at = 0;
-  for (const PathTime& path : plan_.paths) {
+  for (std::size_t i = 0; i < plan_.paths.size(); ++i) {
+    begins_.push_back(at);
+    // An operation in error is not in the program, nor is its change.
+    if (plan_.paths[i].seconds() > 0) at += plan_.times[i].total_s() - plan_.times[i].path_s;
     starts_.push_back(at);
-    at += path.seconds();
+    at += plan_.paths[i].seconds();
   }
-  starts_.push_back(at);
+  begins_.push_back(at);
 }
 
 PlayPosition Playback::at(double seconds) const {
   PlayPosition p;
   p.seconds = std::clamp(seconds, 0.0, this->seconds());
   if (empty()) return p;
-  const auto next = std::upper_bound(starts_.begin(), starts_.end() - 1, p.seconds);
-  auto i = static_cast<std::size_t>(next - starts_.begin()) - 1;
+  const auto next = std::upper_bound(begins_.begin(), begins_.end() - 1, p.seconds);
+  auto i = static_cast<std::size_t>(next - begins_.begin()) - 1;
   while (i > 0 && plan_.paths[i].seconds() <= 0) --i;
   const PathTime& path = plan_.paths[i];
   const std::vector<Move>& moves = path.of->path.moves;
   if (moves.empty()) return p;
   const std::vector<double>& ends = *path.ends;
-  const double within = p.seconds - starts_[i];
+  const double within = std::max(0.0, p.seconds - starts_[i]);
+  p.stands = p.seconds < starts_[i];
   const auto m = std::min<std::size_t>(
       static_cast<std::size_t>(std::lower_bound(ends.begin(), ends.end(), within - 1e-9) - ends.begin()),
       moves.size() - 1);

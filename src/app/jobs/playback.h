@@ -21,6 +21,7 @@ struct PlayPosition {
   double seconds = 0;
   Place3 at;
   double n_rpm = 0, feed_mm_min = 0;  // feed 0: rapid
+  bool stands = false;                // before its path: cutter change, spindle, checks
 };
 
 class Playback {
@@ -28,7 +29,7 @@ class Playback {
   Playback() = default;
   Playback(std::shared_ptr<const Job> job, JobPlan plan);
   bool empty() const { return seconds() <= 0; }
-  double seconds() const { return starts_.empty() ? 0 : starts_.back(); }
+  double seconds() const { return begins_.empty() ? 0 : begins_.back(); }
   PlayPosition at(double seconds) const;
   // Where this move is done; operations without a path have none.
   double end_of(int operation, int move) const;
@@ -40,7 +41,8 @@ class Playback {
  private:
   std::shared_ptr<const Job> job_;
   JobPlan plan_;
-  std::vector<double> starts_;  // of each operation, and the end
+  std::vector<double> begins_;  // of each operation: where the one before ends; and the end of all
+  std::vector<double> starts_;  // of each path: begins, and what the machine stands for before it
 };
 
 // The stock as it goes away. Used by one thread at a time.

@@ -59,6 +59,7 @@ constexpr std::array dialect_fields{
         .within(0.0001, 1),
     field<&Dialect::compensation_left>("compensation_left", "", "Radius offset left", text, "{d}"),
     field<&Dialect::compensation_right>("compensation_right", "", "Radius offset right", text, "{d}"),
+    field<&Dialect::compensation_off>("compensation_off", "", "Radius offset off", text, ""),
     field<&Dialect::dwell>("dwell", "", "Dwell", text, "{s} seconds or {ms} milliseconds"),
     field<&Dialect::spindle_on>("spindle_on", "", "Spindle on", text,
                                 "{n} is the speed or {position} that of a dial, {m} the direction"),
@@ -153,8 +154,8 @@ constexpr Fields needed[] = {{"tool_change", {"t"}},
                              {"compensation_left", {"d"}},
                              {"compensation_right", {"d"}}};
 // Texts that may not be empty, as no program does without.
-constexpr std::string_view always[] = {"tool_change", "spindle_on", "clockwise",   "counter_clockwise",
-                                       "spindle_off", "dwell",      "coolant_off", "comment_open"};
+constexpr std::string_view always[] = {"tool_change", "spindle_on",  "clockwise",    "counter_clockwise", "spindle_off",
+                                       "dwell",       "coolant_off", "comment_open", "compensation_off"};
 
 std::string known_text(const std::vector<std::string_view>& names) {
   std::string out;

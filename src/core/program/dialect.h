@@ -73,7 +73,7 @@ struct Dialect {
   double greatest_arc_deg = 360;
   bool helices = true, other_planes = true;
   double chord_mm = 0.005;  // how far lines may stray where they stand for an arc
-  std::string compensation_left = "G41 D{d}", compensation_right = "G42 D{d}";
+  std::string compensation_left = "G41 D{d}", compensation_right = "G42 D{d}", compensation_off = "G40";
   std::string dwell = "G4 P{s}";  // {s} {ms}
 
   // Spindle, feed, coolant

@@ -330,7 +330,7 @@ class Writer {
         break;
       case MotionEvent::compensate_left: compensation_ = filled(dialect_.compensation_left, {{"d", d()}}); break;
       case MotionEvent::compensate_right: compensation_ = filled(dialect_.compensation_right, {{"d", d()}}); break;
-      case MotionEvent::compensate_off: compensation_ = "G40"; break;
+      case MotionEvent::compensate_off: compensation_ = dialect_.compensation_off; break;
       case MotionEvent::spindle_reverses: line(spindle_ > 0 ? dialect_.counter_clockwise : dialect_.clockwise); break;
       case MotionEvent::spindle_turns_again:
         line(spindle_ > 0 ? dialect_.clockwise : dialect_.counter_clockwise);
