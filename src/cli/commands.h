@@ -39,6 +39,14 @@ struct ProgramOptions {
 };
 int program(const ProgramOptions& options);
 
+struct RetuneOptions {
+  std::string shop, material, machine, in, out;
+  std::vector<std::string> tools, operations, ap, ae, skip;  // each for a T: "5=…"
+  bool check = false;
+};
+// S and F of a program made elsewhere by the tables.
+int retune(const RetuneOptions& options);
+
 struct SheetOptions {
   std::string shop, job, out, unit;
   bool portrait = false;

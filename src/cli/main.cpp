@@ -95,6 +95,24 @@ int main(int argc, char** argv) {
   chart_command->add_option("--operation", chart.operation, "Operation, such as side_rough or drill")->required();
   chart_command->add_option("--format", chart.format, "json (default) or csv");
 
+  cli::RetuneOptions retune;
+  auto* retune_command = command("retune", "Give a program made elsewhere speeds and feeds by the tables",
+                                 "--shop demo.pecorra --material C45 --machine 'Fettler 6' IN.nc -o OUT.nc");
+  add_shop(retune_command, retune.shop);
+  retune_command->add_option("--material", retune.material, "Material, name or id")->required();
+  retune_command->add_option("--machine", retune.machine, "Machine, name or id")->required();
+  retune_command->add_option("IN", retune.in, "Program to read")->required();
+  retune_command->add_option("-o", retune.out, "File to write; one that is there is renamed beside it first");
+  const auto for_tools = [&](const char* name, std::vector<std::string>& into, const char* about) {
+    retune_command->add_option(name, into, about)->expected(1)->take_all();
+  };
+  for_tools("--tool", retune.tools, "T=LIBRARY/NUMBER: which cutter a T is");
+  for_tools("--operation", retune.operations, "T=OPERATION, such as 5=slot");
+  for_tools("--ap", retune.ap, "T=MM: its depth of cut");
+  for_tools("--ae", retune.ae, "T=MM: its width of cut");
+  for_tools("--skip", retune.skip, "T: keeps its S and F");
+  retune_command->add_flag("--check", retune.check, "Only report; writes nothing");
+
   cli::ProgramOptions program;
   cli::SheetOptions sheet;
   auto* sheet_command = command("sheet", "Write the setup sheet of a job, PDF or HTML",
@@ -247,6 +265,7 @@ int main(int argc, char** argv) {
     std::setlocale(LC_NUMERIC, "C");
     if (*resolve_command) return cli::resolve(resolve);
     if (*chart_command) return cli::chart(chart);
+    if (*retune_command) return cli::retune(retune);
     if (*program_command) return cli::program(program);
     if (*dialect_command) return cli::dialect(dialect);
     if (*sheet_command) return cli::sheet(sheet);

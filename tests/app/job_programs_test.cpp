@@ -75,17 +75,22 @@ TEST_CASE("a move clicked in the picture shows its operation and its block, anot
   p.workspace().select_operation(0);  // the face
   auto* picture = p.find<PathView>("path_view");
   const std::vector<Move>& moves = p.page.plan().operations[0]->path.moves;
-  // Where a row begins, outside the part: no feature's line is near.
+  // In sight, and no feature's line is near.
   int chosen = -1;
-  QPointF place;
+  QPoint at;
   for (std::size_t i = 1; i < moves.size() && chosen < 0; ++i) {
     const QPointF a(moves[i - 1].x, moves[i - 1].y), b(moves[i].x, moves[i].y);
     if (moves[i].shape != MoveShape::line || moves[i].kind != MoveKind::cut || QLineF(a, b).length() < 3) continue;
-    place = a + (b - a) * 0.02;
-    chosen = static_cast<int>(i);
+    for (double part = 0.05; part < 1 && chosen < 0; part += 0.05) {
+      at = picture->to_screen().map(a + (b - a) * part).toPoint();
+      QTest::mouseMove(picture, at);
+      QMouseEvent over(QEvent::MouseMove, at, picture->mapToGlobal(at), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
+      QApplication::sendEvent(picture, &over);
+      if (picture->cursor().shape() == Qt::PointingHandCursor && picture->toolTip().isEmpty())
+        chosen = static_cast<int>(i);
+    }
   }
   REQUIRE(chosen > 0);
-  const QPoint at = picture->to_screen().map(place).toPoint();
   QTest::mouseClick(picture, Qt::LeftButton, {}, at);
   const auto& play = p.page.play_bar();
   CHECK(play.is_on());

@@ -40,9 +40,11 @@ class ProgramText {
 
   std::size_t size() const { return starts_.size(); }  // blocks
   bool empty() const { return starts_.empty(); }
+  std::size_t bytes() const { return text_.size(); }
   // Of a block as it was read; empty where it was replaced.
   std::span<const ProgramPiece> pieces(std::size_t block) const;
   std::string_view text(const ProgramPiece& piece) const { return view(piece.begin, piece.length); }
+  std::string_view blanks(const ProgramPiece& piece) const { return view(piece.begin - piece.blanks, piece.blanks); }
   // The block as it stands now, without its end of line.
   std::string_view line(std::size_t block) const;
   std::string_view end_of_line(std::size_t block) const;

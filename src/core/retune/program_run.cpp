@@ -1,0 +1,395 @@
+#include "core/retune/program_run.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <limits>
+#include <numbers>
+
+namespace pecorra {
+namespace {
+
+constexpr double unknown_place = std::numeric_limits<double>::quiet_NaN();
+constexpr std::size_t deepest_call = 8;
+
+// Codes, times ten, that are known to be no feed move besides those that a modal state knows.
+constexpr std::array other_codes{40,  50,  51,  70,  80,  90,  100, 110, 150, 160, 220, 230, 270, 280,
+                                 300, 310, 360, 370, 380, 381, 382, 383, 384, 385, 400, 410, 420, 430,
+                                 431, 434, 440, 490, 500, 501, 510, 511, 520, 530, 541, 600, 610, 611,
+                                 620, 630, 640, 650, 660, 670, 680, 681, 682, 690, 921, 922, 923};
+bool is_known_code(int tenths) {
+  if (tenths % 10 == 0) {
+    const int g = tenths / 10;
+    if (g <= 3 || (g >= 17 && g <= 21) || (g >= 40 && g <= 42) || (g >= 53 && g <= 59) || (g >= 90 && g <= 99) ||
+        g == 73 || g == 74 || g == 76 || (g >= 80 && g <= 89))
+      return true;
+  }
+  return std::find(other_codes.begin(), other_codes.end(), tenths) != other_codes.end();
+}
+
+// "OP 3 RIM", as Pecorra begins its operations.
+bool begins_operation(std::string_view inside) {
+  return inside.starts_with("OP ") && inside.size() > 3 && inside[3] >= '0' && inside[3] <= '9';
+}
+
+// The T that a comment of a change by hand names.
+std::optional<int> tool_in(std::string_view text) {
+  for (std::size_t i = 0; i + 1 < text.size(); ++i) {
+    if ((text[i] != 'T' && text[i] != 't') || (i > 0 && std::isalnum(static_cast<unsigned char>(text[i - 1]))))
+      continue;
+    int t = 0;
+    const auto [end, fault] = std::from_chars(text.data() + i + 1, text.data() + text.size(), t);
+    if (fault == std::errc()) return t;
+  }
+  return std::nullopt;
+}
+
+std::optional<int> whole(const std::optional<double>& v) {
+  if (!v || !(std::abs(*v) < 1e8)) return std::nullopt;
+  return static_cast<int>(std::lround(*v));
+}
+
+}  // namespace
+
+std::string_view comment_inside(std::string_view comment) {
+  if (comment.size() >= 2 && comment.front() == '(') return comment.substr(1, comment.size() - 2);
+  return comment.starts_with(';') ? comment.substr(1) : comment;
+}
+
+ProgramRun::ProgramRun(const ProgramText& program)
+    : program_(&program), seen_(std::make_shared<std::vector<bool>>(program.size(), false)) {
+  at_.fill(unknown_place);
+  auto layout = std::make_shared<Layout>();
+  bool main_over = false, any_word = false;
+  for (std::size_t b = 0; b < program.size(); ++b) {
+    bool ends = false;
+    for (const ProgramPiece& p : program.pieces(b)) {
+      if (p.kind != PieceKind::word) continue;
+      if (p.letter != 'M' && p.letter != 'O') {
+        any_word = any_word || p.letter != 'N';
+        continue;
+      }
+      const auto value = whole(program.number(p));
+      if (!value) continue;
+      if (p.letter == 'M' && *value == 6) layout->changes_by_m6 = true;
+      if (p.letter == 'M' && (*value == 30 || *value == 2 || *value == 99)) ends = true;
+      if (p.letter == 'O' && any_word) {
+        layout->subprograms.try_emplace(*value, b);
+        if (!main_over) layout->main_end = b, main_over = true;
+      }
+    }
+    if (ends && !main_over) layout->main_end = b + 1, main_over = true;
+  }
+  if (!main_over) layout->main_end = program.size();
+  layout_ = std::move(layout);
+}
+
+bool ProgramRun::step(RunBlock& out) {
+  const std::size_t last = stack_.empty() ? layout_->main_end : program_->size();
+  if (over_ || next_ >= last || steps_ > 8 * program_->size() + 1000) {
+    if (stack_.empty() || over_ || steps_ > 8 * program_->size() + 1000) return false;
+    next_ = stack_.back().back;  // a subprogram that runs into the end of the file
+    stack_.pop_back();
+    return step(out);
+  }
+  ++steps_;
+  out = {};
+  out.block = next_++;
+  if (seen_) {
+    out.again = (*seen_)[out.block];
+    (*seen_)[out.block] = true;
+  }
+  read_words(out);
+  out.section = section_;
+  return true;
+}
+
+void ProgramRun::read_words(RunBlock& out) {
+  const auto pieces = program_->pieces(out.block);
+  const bool had_cycle = modal_.cycle != 0;
+  bool other_s = false, other_f = false, call = false, returns = false, macro = false, by_hand = false;
+  std::optional<double> p_word;
+  std::string_view remark;
+  const auto value_of = [&](const ProgramPiece& piece) -> std::optional<double> {
+    if (const auto plain = program_->number(piece)) return plain;
+    // A variable that was set to a number.
+    const std::string_view text = program_->text(piece);
+    const std::size_t mark = text.find('#');
+    int number = 0;
+    if (mark == std::string_view::npos || mark > 2) return std::nullopt;
+    const auto [end, fault] = std::from_chars(text.data() + mark + 1, text.data() + text.size(), number);
+    if (fault != std::errc() || end != text.data() + text.size()) return std::nullopt;
+    const auto known = variables_.find(number);
+    if (known == variables_.end()) return std::nullopt;
+    return text.substr(0, mark).find('-') != std::string_view::npos ? -known->second : known->second;
+  };
+  for (std::size_t i = 0; i < pieces.size(); ++i) {
+    const ProgramPiece& piece = pieces[i];
+    switch (piece.kind) {
+      case PieceKind::skip: out.deletable = true; continue;
+      case PieceKind::comment: {
+        const std::string_view inside = comment_inside(program_->text(piece));
+        if (begins_operation(inside) && (fed_ || section_ < 0)) new_section();
+        remark = inside;
+        continue;
+      }
+      case PieceKind::unknown:
+        out.not_understood = "it has a bracket or a byte that belongs to nothing";
+        out.keeps = true;
+        continue;
+      case PieceKind::statement:
+        out.not_understood = "it is no word with a number";
+        out.keeps = out.forgets = true;
+        continue;
+      case PieceKind::assignment: {
+        const std::string_view text = program_->text(piece);
+        int number = 0;
+        const auto [end, fault] = std::from_chars(text.data() + 1, text.data() + text.size(), number);
+        const std::size_t equals = text.find('=');
+        if (fault == std::errc() && equals != std::string_view::npos) {
+          const auto value = word_value(text.substr(equals + 1));
+          if (value && stack_.empty() && !out.deletable) variables_[number] = *value;
+          else variables_.erase(number);
+        } else {
+          variables_.clear();
+        }
+        continue;
+      }
+      default: break;
+    }
+    if (piece.kind != PieceKind::word) continue;
+    const std::optional<double> value = value_of(piece);
+    if (piece.letter == 'S' && program_->text(piece).find('=') == std::string_view::npos)
+      out.s_piece = static_cast<int>(i), out.s = value;
+    if (piece.letter == 'F') out.f_piece = static_cast<int>(i), out.f = value;
+    if (piece.letter == 'P') p_word = value;
+    const auto code =
+        value && std::abs(*value) < 1e6 ? std::optional(static_cast<int>(std::lround(*value * 10))) : std::nullopt;
+    if (piece.letter == 'G') {
+      if (!code || !is_known_code(*code)) {
+        out.not_understood = "it has a code that is not known";
+        out.keeps = true;
+        continue;
+      }
+      switch (*code) {
+        case 40:
+        case 100: other_s = other_f = true; break;  // dwell, settings
+        case 310:
+        case 360:
+        case 370:
+        case 380:
+        case 382:
+        case 383:
+        case 384:
+        case 385: other_f = true; break;  // probing
+        case 500:
+        case 920: other_s = true; break;  // greatest speed
+        case 650:
+        case 660: macro = true; break;
+        default: break;
+      }
+    }
+    if (piece.letter == 'M' && code) {
+      switch (*code / 10) {
+        case 0:
+        case 1: by_hand = true; break;
+        case 3:
+        case 4: out.starts_spindle = true; break;
+        case 10:
+        case 11: other_f = true; break;  // clamps
+        case 19: other_s = true; break;  // orientated
+        case 98: call = true; break;
+        case 99: returns = true; break;
+        default: break;
+      }
+    }
+  }
+  if (macro) other_s = other_f = true, out.forgets = true, out.not_understood = "it calls a macro";
+  if (other_s) out.s_piece = -1, out.s.reset();
+  if (other_f) out.f_piece = -1, out.f.reset();
+  if ((out.s_piece >= 0 && !out.s) || (out.f_piece >= 0 && !out.f)) {
+    out.not_understood = "its speed or feed is worked out by the control";
+    out.keeps = true;
+  }
+
+  const std::optional<double> s_before = modal_.s, f_before = modal_.f;
+  modal_.apply(*program_, out.block);
+  modal_.s = out.s ? out.s : s_before;
+  modal_.f = out.f ? out.f : f_before;
+  if (had_cycle && modal_.motion >= 0 && modal_.cycle == 0) cycle_r_ = cycle_z_ = unknown_place;
+  // Another cutter.
+  bool change = false;
+  for (const ProgramPiece& piece : pieces) {
+    if (piece.kind != PieceKind::word) continue;
+    if (piece.letter == 'M' && whole(program_->number(piece)) == 6) change = true;
+    if (piece.letter == 'T' && !layout_->changes_by_m6) change = true, modal_.t = modal_.waiting_t;
+  }
+  if (!change && by_hand && !layout_->changes_by_m6)
+    if (const auto t = tool_in(remark)) change = true, modal_.t = *t;
+  if (change) {
+    if (fed_ || section_ < 0 || tool_ != modal_.t) {
+      if (fed_ || section_ < 0) new_section();
+      section_s_.reset();
+    }
+    tool_ = modal_.t;
+  }
+  // With the same cutter another speed is another piece of work.
+  if (out.s && !out.keeps && !change && fed_ && section_s_ && *section_s_ != *out.s) new_section();
+  if (out.s && !out.keeps) section_s_ = out.s;
+  if (out.f) *out.f *= modal_.feed_mode == FeedMode::inverse_time ? 1 : feed_unit_mm();
+  if (modal_.feed_mode == FeedMode::inverse_time && out.f_piece >= 0) out.keeps = true;
+  if (modal_.constant_surface_speed && out.s_piece >= 0) out.keeps = true;
+
+  if (!macro) move(out);
+  if (is_fed(out.move)) {
+    if (section_ < 0) new_section();
+    fed_ = true;
+  }
+  if (call) {
+    const auto number = whole(p_word);
+    // P21000: twice O1000.
+    int name = number.value_or(0);
+    if (name > 9999 && !has_subprogram(name)) name %= 10000;
+    const auto sub = layout_->subprograms.find(name);
+    if (sub == layout_->subprograms.end()) {
+      out.not_understood = "it calls a subprogram that is not in this file";
+      out.forgets = true;
+      at_.fill(unknown_place);
+    } else if (stack_.size() >= deepest_call ||
+               std::any_of(stack_.begin(), stack_.end(), [&](const Frame& f) { return f.number == name; })) {
+      out.not_understood = "it calls itself, or too many one within the other";
+      out.forgets = true;
+    } else {
+      stack_.push_back({next_, name});
+      next_ = sub->second;
+    }
+  } else if ((returns || modal_.ended) && !stack_.empty()) {
+    next_ = stack_.back().back;
+    stack_.pop_back();
+    out.forgets = true;
+    if (modal_.ended) over_ = true;
+  } else if (returns || modal_.ended) {
+    over_ = true;
+  }
+}
+
+void ProgramRun::move(RunBlock& out) {
+  const double unit = feed_unit_mm();
+  bool any = false, to_reference = false, no_move = false, probes = false, sideways = false, vertical = false;
+  std::array<double, 3> to = at_;
+  double i = 0, j = 0, r = unknown_place;
+  for (const ProgramPiece& piece : program_->pieces(out.block)) {
+    if (piece.kind != PieceKind::word) continue;
+    const auto number = program_->number(piece);
+    if (piece.letter == 'G' && number) {
+      switch (static_cast<int>(std::lround(std::clamp(*number, 0.0, 1e6) * 10))) {
+        case 280:
+        case 300:
+        case 530:
+        case 270: to_reference = true; break;
+        case 40:
+        case 100:
+        case 520:
+        case 920:
+        case 921:
+        case 922:
+        case 923:
+        case 680:
+        case 681:
+        case 501:
+        case 511: no_move = true; break;
+        case 310:
+        case 360:
+        case 370:
+        case 380:
+        case 382:
+        case 383:
+        case 384:
+        case 385:
+        case 381: probes = true; break;
+        default: break;
+      }
+    }
+    const double mm = number ? *number * unit : unknown_place;
+    const auto axis = [&](std::size_t a, bool cycle_axis) {
+      any = true;
+      if (a == 2) vertical = true;
+      else sideways = true;
+      if (cycle_axis) return;
+      to[a] = modal_.absolute ? mm : at_[a] + mm;
+    };
+    switch (piece.letter) {
+      case 'X': axis(0, false); break;
+      case 'Y': axis(1, false); break;
+      case 'Z':
+        axis(2, modal_.cycle != 0);
+        if (modal_.cycle != 0) cycle_z_ = mm;
+        break;
+      case 'A':
+      case 'B':
+      case 'C':
+      case 'U':
+      case 'V':
+      case 'W': any = sideways = true; break;
+      case 'I': i = mm; break;
+      case 'J': j = mm; break;
+      case 'R': r = mm; break;
+      default: break;
+    }
+  }
+  if (!any || no_move) {
+    // A full circle names only its centre.
+    if (no_move || modal_.cycle != 0 || modal_.motion < 2 || (i == 0 && j == 0)) return;
+    any = sideways = true;
+  }
+  if (to_reference) {
+    for (std::size_t a = 0; a < 3; ++a) at_[a] = unknown_place;
+    return;
+  }
+  out.from_z = at_[2];
+  if (probes) {
+    at_.fill(unknown_place);
+    return;
+  }
+  if (modal_.cycle != 0) {
+    if (!std::isnan(r)) cycle_r_ = modal_.absolute ? r : at_[2] + r;
+    const double bottom = modal_.absolute ? cycle_z_ : cycle_r_ + cycle_z_;
+    out.move = modal_.cycle == 84 || modal_.cycle == 74 ? RunMove::tap : RunMove::cycle;
+    out.length_mm = std::isnan(bottom) || std::isnan(cycle_r_) ? 0 : std::abs(cycle_r_ - bottom);
+    out.to_z = bottom;
+    at_[0] = to[0], at_[1] = to[1];
+    return;
+  }
+  if (modal_.motion < 0) {
+    out.not_understood = "it moves, and nothing says how";
+    at_ = to;
+    return;
+  }
+  const double dx = to[0] - at_[0], dy = to[1] - at_[1], dz = to[2] - at_[2];
+  const double plain_xy = std::hypot(std::isnan(dx) ? 0 : dx, std::isnan(dy) ? 0 : dy);
+  double xy = plain_xy;
+  if (modal_.motion >= 2 && modal_.plane == Plane::xy) {
+    const double radius = !std::isnan(r) ? std::abs(r) : std::hypot(i, j);
+    double angle = std::numbers::pi * 2;
+    if (!std::isnan(r)) {
+      angle = radius > 0 ? 2 * std::asin(std::clamp(plain_xy / 2 / radius, 0.0, 1.0)) : 0;
+      if (r < 0) angle = 2 * std::numbers::pi - angle;
+    } else if (plain_xy > 1e-6) {
+      const double from = std::atan2(-j, -i), end = std::atan2(dy - j, dx - i);
+      angle = modal_.motion == 3 ? end - from : from - end;
+      if (angle <= 1e-9) angle += 2 * std::numbers::pi;
+    }
+    if (std::isfinite(radius) && std::isfinite(angle)) xy = radius * angle;
+  }
+  out.length_mm = std::hypot(xy, std::isnan(dz) ? 0 : dz);
+  out.to_z = to[2];
+  const bool down = vertical && (std::isnan(dz) || dz < -1e-9), up = vertical && dz > 1e-9;
+  const bool beside = sideways && (xy > 1e-9 || std::isnan(dx) || std::isnan(dy) || modal_.motion >= 2);
+  if (modal_.motion == 0) out.move = RunMove::rapid;
+  else if (down) out.move = beside ? RunMove::ramp : RunMove::plunge;
+  else if (up && !beside) out.move = RunMove::retract;
+  else out.move = RunMove::cut;
+  at_ = to;
+}
+
+}  // namespace pecorra

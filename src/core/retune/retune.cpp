@@ -1,0 +1,466 @@
+#include "core/retune/retune.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <numeric>
+
+#include "core/quantity/units.h"
+
+namespace pecorra {
+namespace {
+
+constexpr double unknown = std::numeric_limits<double>::quiet_NaN();
+constexpr std::size_t asked_every = 4096;
+
+double minutes_of(const RunBlock& b, double feed, double n_rpm, bool per_turn, Rapid rapid) {
+  if (b.move == RunMove::none || !(b.length_mm > 0)) return 0;
+  if (b.move == RunMove::rapid) return rapid.mm_min > 0 ? b.length_mm / rapid.mm_min : 0;
+  const double per_minute = per_turn ? feed * n_rpm : feed;
+  if (!(per_minute > 0)) return 0;
+  const double once = b.length_mm / per_minute;
+  if (b.move == RunMove::tap) return 2 * once;
+  return b.move == RunMove::cycle && rapid.mm_min > 0 ? once + b.length_mm / rapid.mm_min : once;
+}
+
+std::optional<int> number_behind(std::string_view text, std::string_view words) {
+  if (!text.starts_with(words)) return std::nullopt;
+  int n = 0;
+  const auto [end, fault] = std::from_chars(text.data() + words.size(), text.data() + text.size(), n);
+  return fault == std::errc() ? std::optional(n) : std::nullopt;
+}
+
+// The fastest that goes with the feed of the longest part: what is beyond three times that is fed through the air.
+double main_feed(const std::vector<std::pair<double, double>>& feeds) {
+  const double most = std::max_element(feeds.begin(), feeds.end(), [](const auto& a, const auto& b) {
+                        return a.second < b.second;
+                      })->first;
+  double fastest = most;
+  for (const auto& [feed, length] : feeds)
+    if (feed <= 3 * most + 1e-9) fastest = std::max(fastest, feed);
+  return fastest;
+}
+
+bool same(double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); }
+
+}  // namespace
+
+std::uint32_t ProgramSection::fed() const {
+  return std::accumulate(moves.begin() + static_cast<std::size_t>(RunMove::plunge), moves.end(), 0u);
+}
+
+ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadProgress& go_on) {
+  ProgramReading out;
+  std::map<int, ProgramSection> sections;
+  std::map<int, std::map<double, double>> cycles;
+  std::map<int, std::string> of_tool;  // comments that name a T
+  std::vector<std::string> comments;
+  std::optional<int> operation;
+  ProgramRun run(program);
+  RunBlock b;
+  std::size_t steps = 0;
+  while (run.step(b)) {
+    if (++steps % asked_every == 0 && go_on &&
+        !go_on(static_cast<double>(b.block) / static_cast<double>(program.size())))
+      return out;
+    if (b.not_understood && !b.again) out.not_understood.push_back({b.block, b.not_understood});
+    for (const ProgramPiece& p : program.pieces(b.block)) {
+      if (p.kind != PieceKind::comment) continue;
+      const std::string_view inside = comment_inside(program.text(p));
+      if (inside.find("REVISION ") == 0 && inside.find(" UTC") != std::string_view::npos) out.own = true;
+      if (const auto n = number_behind(inside, "OP ")) operation = n;
+      if (const auto t = number_behind(inside, "T")) of_tool.try_emplace(*t, inside);
+      if (comments.size() == 6) comments.erase(comments.begin());  // what stands nearest counts
+      comments.emplace_back(inside);
+    }
+    if (b.section < 0) continue;
+    const auto [entry, fresh] = sections.try_emplace(b.section);
+    ProgramSection& s = entry->second;
+    if (fresh) s.first = b.block;
+    if (s.fed() == 0) s.tool = run.tool();
+    if (b.again) continue;
+    if (run.depth() == 0) s.last = b.block;
+    if (run.subprogram() != 0) {
+      std::vector<int>& tools = out.tools_of_subprogram[run.subprogram()];
+      out.subprogram_block.try_emplace(run.subprogram(), b.block);
+      if (std::find(tools.begin(), tools.end(), run.tool()) == tools.end()) tools.push_back(run.tool());
+    }
+    if (b.move == RunMove::none) continue;
+    if (is_fed(b.move)) {
+      if (s.fed() == 0) {
+        s.comments = std::move(comments);
+        s.operation = operation;
+        operation.reset();
+      }
+      comments.clear();
+    }
+    ++s.moves[static_cast<std::size_t>(b.move)];
+    const ModalState& m = run.modal();
+    const double n = m.s.value_or(0), unit = m.feed_mode == FeedMode::inverse_time ? 1 : run.feed_unit_mm();
+    const double f = m.f.value_or(0) * unit;
+    if (s.n_rpm == 0 && is_fed(b.move)) s.n_rpm = n;
+    s.per_turn = s.per_turn || m.feed_mode == FeedMode::per_turn;
+    s.inverse_time = s.inverse_time || m.feed_mode == FeedMode::inverse_time;
+    s.surface_speed = s.surface_speed || m.constant_surface_speed;
+    s.inch = m.inch;
+    s.counter_clockwise = m.spindle == 4;
+    if (b.f_piece >= 0 &&
+        program.text(program.pieces(b.block)[static_cast<std::size_t>(b.f_piece)]).find('.') == std::string_view::npos)
+      s.whole_feeds = true;
+    if (m.feed_mode != FeedMode::inverse_time)
+      s.minutes += minutes_of(b, f, n, m.feed_mode == FeedMode::per_turn, rapid);
+    // What keeps its feed says nothing about the others.
+    if (b.move == RunMove::rapid || b.keeps) continue;
+    if (!std::isnan(b.to_z) && !(s.deepest_z <= b.to_z)) s.deepest_z = b.to_z;
+    const double per_minute = m.feed_mode == FeedMode::per_turn ? f * n : f;
+    if (b.move == RunMove::plunge && s.plunge_mm_min == 0) s.plunge_mm_min = per_minute;
+    if (b.move == RunMove::cycle) cycles[b.section][per_minute] += 1;
+    if (b.move == RunMove::tap && s.tap_mm_min == 0) s.tap_mm_min = per_minute;
+    if (b.move == RunMove::cut && per_minute > 0) {
+      const auto known =
+          std::find_if(s.cuts.begin(), s.cuts.end(), [&](const auto& c) { return c.first == per_minute; });
+      if (known != s.cuts.end()) known->second += b.length_mm;
+      else if (s.cuts.size() < 64) s.cuts.emplace_back(per_minute, b.length_mm);
+    }
+  }
+  for (auto& [number, s] : sections) {
+    out.section_of.resize(std::max(out.section_of.size(), static_cast<std::size_t>(number) + 1), -1);
+    if (s.fed() == 0) continue;
+    if (const auto said = of_tool.find(s.tool); said != of_tool.end()) s.comments.push_back(said->second);
+    if (const auto found = cycles.find(number); found != cycles.end())
+      s.hole_mm_min = main_feed({found->second.begin(), found->second.end()});
+    s.cut_mm_min = !s.cuts.empty()     ? main_feed(s.cuts)
+                   : s.hole_mm_min > 0 ? s.hole_mm_min
+                   : s.tap_mm_min > 0  ? s.tap_mm_min
+                                       : s.plunge_mm_min;
+    out.section_of[static_cast<std::size_t>(number)] = static_cast<int>(out.sections.size());
+    out.sections.push_back(std::move(s));
+  }
+  return out;
+}
+
+std::string in_manner_of(std::string_view word, double value, bool inch, WordKind kind) {
+  const std::size_t at = std::min(word.find_first_of("0123456789.#["), word.size());
+  const std::string_view number = word.substr(at);
+  const bool plain = number.find_first_of("#[") == std::string_view::npos;
+  const std::size_t point = plain ? number.find('.') : std::string_view::npos;
+  const bool had_point = point != std::string_view::npos;
+  const int had = had_point ? static_cast<int>(number.size() - point - 1) : 0;
+  const auto at_decimals = [&](int decimals) {
+    const double p = std::pow(10.0, decimals);
+    const bool nearest = kind == WordKind::speed || kind == WordKind::tap_feed;
+    return nearest ? std::round(value * p) / p : std::floor(value * p * (1 + 1e-12) + 1e-9) / p;
+  };
+  constexpr int most = 4;
+  int decimals = 0;
+  if (kind == WordKind::speed) decimals = had;
+  else if (kind == WordKind::feed) decimals = had_point ? std::max(had, inch ? 2 : 1) : 0;
+  else if (kind == WordKind::feed_per_turn) decimals = std::max(had, inch ? most : 3);
+  else
+    for (decimals = had; decimals < most && std::abs(at_decimals(decimals) - value) > 1e-9 * value; ++decimals) {
+    }
+  while (!(at_decimals(decimals) > 0) && value > 0 && decimals < most) ++decimals;
+  std::string digits = fmt::format("{:.{}f}", at_decimals(decimals), decimals);
+  // No more decimals than the word had, where they say nothing.
+  for (; decimals > had && digits.back() == '0'; --decimals) digits.pop_back();
+  if (digits.back() == '.' && !had_point) digits.pop_back();
+  if (had_point && digits.find('.') == std::string::npos) digits += '.';
+  const std::size_t whole_had = !plain ? 0 : had_point ? point : number.size();
+  const std::size_t whole_now = std::min(digits.find('.'), digits.size());
+  if (whole_had > 1 && number.front() == '0' && whole_now < whole_had)
+    digits.insert(0, whole_had - whole_now, '0');                                                 // S0500
+  else if (plain && had_point && whole_had == 0 && digits.starts_with("0.")) digits.erase(0, 1);  // .5
+  return std::string(word.substr(0, at)) + digits;
+}
+
+namespace {
+
+// What S and F stand in a program at a place.
+struct InForce {
+  double s = unknown, f = unknown;  // F in the units of the program
+};
+
+class Retuner {
+ public:
+  Retuner(const ProgramText& program, const ProgramReading& reading, const std::vector<NewConditions>& conditions,
+          Rapid rapid, const ReadProgress& go_on)
+      : program_(program), reading_(reading), conditions_(conditions), rapid_(rapid), go_on_(go_on) {
+    out_.sections.resize(reading.sections.size());
+    for (const auto& [number, tools] : reading.tools_of_subprogram)
+      if (tools.size() > 1) out_.kept_subprograms.emplace_back(number, tools);
+  }
+
+  Retuned run() {
+    ProgramRun run(program_);
+    RunBlock b;
+    out_.text.reserve(program_.bytes() + program_.bytes() / 16);
+    std::size_t main = 0, steps = 0;
+    while (run.step(b)) {
+      if (++steps % asked_every == 0 && go_on_ &&
+          !go_on_(static_cast<double>(b.block) / static_cast<double>(program_.size())))
+        break;
+      if (b.again) {
+        follow(run, b);
+        continue;
+      }
+      std::optional<std::string> line = one(run, b);
+      if (b.block < run.main_end()) {
+        for (; main < b.block; ++main) copy(main);
+        put(b.block, line);
+        main = b.block + 1;
+      } else if (line) {
+        in_subprograms_[b.block] = std::move(*line);
+      }
+    }
+    for (; main < program_.size(); ++main) {
+      const auto found = in_subprograms_.find(main);
+      if (found != in_subprograms_.end()) put(main, found->second);
+      else copy(main);
+    }
+    return std::move(out_);
+  }
+
+ private:
+  void copy(std::size_t block) { out_.text += program_.line(block), out_.text += program_.end_of_line(block); }
+  void put(std::size_t block, const std::optional<std::string>& line) {
+    if (!line) return copy(block);
+    out_.text += *line;
+    out_.text += program_.end_of_line(block);
+  }
+  const NewConditions* conditions_of(int section) const {
+    if (section < 0 || static_cast<std::size_t>(section) >= reading_.section_of.size()) return nullptr;
+    const int place = reading_.section_of[static_cast<std::size_t>(section)];
+    if (place < 0) return nullptr;
+    const NewConditions& c = conditions_[static_cast<std::size_t>(place)];
+    return c.n_rpm ? &c : nullptr;
+  }
+  int place_of(int section) const {
+    return section >= 0 && static_cast<std::size_t>(section) < reading_.section_of.size()
+               ? reading_.section_of[static_cast<std::size_t>(section)]
+               : -1;
+  }
+  bool is_kept_subprogram(int number) const {
+    return std::any_of(out_.kept_subprograms.begin(), out_.kept_subprograms.end(),
+                       [number](const auto& k) { return k.first == number; });
+  }
+
+  // What S and F are to be in force at a move; nothing: as they come.
+  struct Wanted {
+    double s = unknown, f = unknown;
+    WordKind kind = WordKind::feed;
+    bool retuned = false;
+  };
+  Wanted wanted(const ProgramRun& run, const RunBlock& b, InForce before) const {
+    Wanted w;
+    const ModalState& m = run.modal();
+    const NewConditions* c = is_kept_subprogram(run.subprogram()) ? nullptr : conditions_of(b.section);
+    if (!c) {
+      w.s = before.s;
+      w.f = before.f;
+      return w;
+    }
+    w.retuned = true;
+    const ProgramSection& section = reading_.sections[static_cast<std::size_t>(place_of(b.section))];
+    w.s = m.constant_surface_speed ? before.s : *c->n_rpm;
+    if (m.feed_mode == FeedMode::inverse_time) {
+      w.f = before.f;
+      return w;
+    }
+    const bool per_turn = m.feed_mode == FeedMode::per_turn;
+    const double unit = run.feed_unit_mm();
+    const double old = before.f * unit * (per_turn ? section.n_rpm : 1);  // mm/min
+    // Where the cutting feed stays as it is printed, so do the others.
+    const bool hole = b.move == RunMove::cycle;
+    const double main = c->was_vf_mm_min.value_or(hole ? section.hole_mm_min : section.cut_mm_min);
+    const double printed = per_turn              ? (section.inch ? 1e-4 * mm_per_inch : 1e-3) * *c->n_rpm
+                           : section.whole_feeds ? unit
+                           : section.inch        ? 0.01 * unit
+                                                 : 0.1;
+    const bool stays = main > 0 && c->vf_mm_min - main < printed + 1e-9 && c->vf_mm_min - main > -1e-6;
+    const double scale = stays || !(main > 0) ? 1 : c->vf_mm_min / main;
+    const bool is_main = !(old > 0) || std::abs(old - main) < 1e-6;
+    const auto in_share = [&] { return c->in_proportion ? old * scale : std::min(old * scale, c->vf_mm_min); };
+    double mm_min = unknown;
+    switch (b.move) {
+      case RunMove::tap: {
+        const double pitch = c->pitch_mm.value_or(section.n_rpm > 0 ? old / section.n_rpm : 0);
+        if (pitch > 0) mm_min = pitch * *c->n_rpm;
+        w.kind = WordKind::tap_feed;
+        break;
+      }
+      // What went faster than the rest is not known to be lighter.
+      case RunMove::cycle:
+      case RunMove::cut: mm_min = is_main ? c->vf_mm_min : in_share(); break;
+      case RunMove::plunge: mm_min = !c->in_proportion && c->plunge_mm_min > 0 ? c->plunge_mm_min : in_share(); break;
+      case RunMove::ramp: mm_min = !c->in_proportion && c->ramp_mm_min > 0 ? c->ramp_mm_min : in_share(); break;
+      case RunMove::retract:
+        if (b.f_piece >= 0) mm_min = is_main ? c->vf_mm_min : in_share();
+        break;
+      default: break;
+    }
+    if (per_turn) {  // stays per revolution
+      w.f = b.move == RunMove::tap || !(mm_min > 0) ? before.f : mm_min / *c->n_rpm / unit;
+      if (stays) w.f = before.f;
+      w.kind = WordKind::feed_per_turn;
+      return w;
+    }
+    if (mm_min > 0) w.f = mm_min / unit;
+    return w;
+  }
+
+  // What is wanted at the next fed move behind a block.
+  const Wanted& ahead(const ProgramRun& run, const RunBlock& from) {
+    const bool known = ahead_from_ <= from.block && from.block < ahead_block_ && ahead_depth_ == 0 && run.depth() == 0;
+    if (known) return ahead_wanted_;
+    ProgramRun look = run;
+    look.look_ahead();
+    RunBlock b;
+    InForce old = old_;
+    ahead_wanted_ = {};
+    ahead_says_s_ = false;
+    ahead_from_ = from.block;
+    ahead_depth_ = look.depth();
+    ahead_block_ = program_.size();
+    ahead_tool_ = look.tool();
+    while (look.step(b)) {
+      if (b.s) old.s = *b.s, ahead_says_s_ = true;
+      if (b.f) old.f = *b.f / unit_of(look);
+      // One that keeps its feed makes what is said before it of no effect.
+      if (b.keeps && b.f_piece >= 0) break;
+      if (!is_fed(b.move) || b.keeps) continue;
+      ahead_wanted_ = wanted(look, b, old);
+      ahead_tool_ = look.tool();
+      ahead_block_ = b.block;
+      break;
+    }
+    return ahead_wanted_;
+  }
+  static double unit_of(const ProgramRun& run) {
+    return run.modal().feed_mode == FeedMode::inverse_time ? 1 : run.feed_unit_mm();
+  }
+
+  void follow(const ProgramRun& run, const RunBlock& b) {
+    if (b.s) old_.s = *b.s;
+    if (b.f) old_.f = *b.f / unit_of(run);
+    new_ = {};
+  }
+
+  std::optional<std::string> one(const ProgramRun& run, const RunBlock& b) {
+    const auto pieces = program_.pieces(b.block);
+    const std::string_view s_word =
+        b.s_piece >= 0 ? program_.text(pieces[static_cast<std::size_t>(b.s_piece)]) : std::string_view();
+    const std::string_view f_word =
+        b.f_piece >= 0 ? program_.text(pieces[static_cast<std::size_t>(b.f_piece)]) : std::string_view();
+    if (!s_word.empty() && b.s) s_style_ = s_word;
+    if (!f_word.empty() && b.f) f_style_ = f_word;
+    if (b.s) old_.s = *b.s;
+    if (b.f) old_.f = *b.f / unit_of(run);
+    const bool inch = run.modal().inch;
+    const int place = place_of(b.section);
+    std::string new_s, new_f, add_s, add_f;
+    const bool fed = is_fed(b.move);
+    if (b.keeps || is_kept_subprogram(run.subprogram())) {
+      if (b.s_piece >= 0) new_.s = b.s.value_or(unknown);
+      if (b.f_piece >= 0) new_.f = b.f ? *b.f / unit_of(run) : unknown;
+    } else {
+      Wanted w;
+      if (fed) w = wanted(run, b, old_);
+      else if (b.s_piece >= 0 || b.f_piece >= 0 || b.starts_spindle) w = ahead(run, b);
+      // What comes before a change while the spindle turns is of the cutter that goes.
+      const bool goes = !fed && ahead_tool_ != run.tool() && run.modal().spindle != 5 && !b.starts_spindle;
+      if ((!w.retuned || goes) && !fed) w.s = old_.s, w.f = old_.f;
+      // Speed.
+      if (b.s_piece >= 0) {
+        const double to = std::isnan(w.s) ? *b.s : w.s;
+        if (std::abs(to - *b.s) > 1e-9) new_s = in_manner_of(s_word, to, inch, WordKind::speed);
+        new_.s = std::isnan(w.s) ? *b.s : new_s.empty() ? *b.s : w.s;
+        if (new_s == s_word) new_s.clear();
+      } else if ((fed || (b.starts_spindle && !ahead_says_s_)) && !std::isnan(w.s) && !same(new_.s, w.s)) {
+        // The first that has to be said here; none where it was said before and is known.
+        add_s = in_manner_of(s_style_.empty() ? "S1" : s_style_, w.s, inch, WordKind::speed);
+        new_.s = w.s;
+      }
+      // Feed.
+      if (b.f_piece >= 0) {
+        const double had = *b.f / unit_of(run), to = std::isnan(w.f) ? had : w.f;
+        if (std::abs(to - had) > 1e-9) new_f = in_manner_of(f_word, to, inch, w.kind);
+        if (new_f == f_word) new_f.clear();
+        new_.f = to;
+      } else if (fed && !std::isnan(w.f) && !same(new_.f, w.f)) {
+        add_f = in_manner_of(f_style_.empty() ? (inch ? "F1." : "F1") : f_style_, w.f, inch, w.kind);
+        new_.f = w.f;
+      }
+    }
+    if (b.deletable) {
+      if (b.s_piece >= 0 || !add_s.empty()) new_.s = unknown;
+      if (b.f_piece >= 0 || !add_f.empty()) new_.f = unknown;
+    }
+    if (b.forgets) new_ = {};
+    if (place >= 0) {
+      Retuned::Section& s = out_.sections[static_cast<std::size_t>(place)];
+      s.changed_words += !new_s.empty() + !new_f.empty() + !add_s.empty() + !add_f.empty();
+      const FeedMode mode = run.modal().feed_mode;
+      if (mode != FeedMode::inverse_time)
+        s.minutes += minutes_of(b, new_.f * unit_of(run), new_.s, mode == FeedMode::per_turn, rapid_);
+    }
+    if (new_s.empty() && new_f.empty() && add_s.empty() && add_f.empty()) return std::nullopt;
+    return with(pieces, b, new_s, new_f, add_s, add_f);
+  }
+
+  std::string with(std::span<const ProgramPiece> pieces, const RunBlock& b, const std::string& new_s,
+                   const std::string& new_f, const std::string& add_s, const std::string& add_f) const {
+    std::string out;
+    bool added = add_s.empty() && add_f.empty();
+    // Blanks between words as the block has them.
+    std::size_t words = 0, spaced = 0;
+    for (const ProgramPiece& p : pieces)
+      if (p.kind == PieceKind::word && words++ > 0) spaced += p.blanks > 0;
+    const bool blanks = words > 1 ? spaced > 0 : true;
+    const auto add = [&] {
+      for (const std::string* word : {&add_s, &add_f})
+        if (!word->empty()) out += (blanks && !out.empty() ? " " : "") + *word;
+      added = true;
+    };
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+      const ProgramPiece& p = pieces[i];
+      if (!added && (p.kind == PieceKind::comment || p.kind == PieceKind::blank) && !words_behind(pieces, i)) add();
+      const std::string_view text = program_.text(p);
+      out.append(program_.blanks(p));
+      const int at = static_cast<int>(i);
+      if (at == b.s_piece && !new_s.empty()) out += new_s;
+      else if (at == b.f_piece && !new_f.empty()) out += new_f;
+      else out += text;
+    }
+    if (!added) add();
+    return out;
+  }
+  static bool words_behind(std::span<const ProgramPiece> pieces, std::size_t from) {
+    return std::any_of(pieces.begin() + static_cast<std::ptrdiff_t>(from), pieces.end(),
+                       [](const ProgramPiece& p) { return p.kind == PieceKind::word; });
+  }
+
+  const ProgramText& program_;
+  const ProgramReading& reading_;
+  const std::vector<NewConditions>& conditions_;
+  const Rapid rapid_;
+  const ReadProgress& go_on_;
+  Retuned out_;
+  std::map<std::size_t, std::string> in_subprograms_;
+  InForce old_, new_;
+  std::string s_style_, f_style_;
+  std::size_t ahead_from_ = 0, ahead_block_ = 0;
+  int ahead_depth_ = -1, ahead_tool_ = 0;
+  bool ahead_says_s_ = false;  // an S stands between
+  Wanted ahead_wanted_;
+};
+
+}  // namespace
+
+Retuned retune(const ProgramText& program, const ProgramReading& reading, const std::vector<NewConditions>& conditions,
+               Rapid rapid, const ReadProgress& go_on) {
+  return Retuner(program, reading, conditions, rapid, go_on).run();
+}
+
+}  // namespace pecorra

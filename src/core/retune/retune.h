@@ -1,0 +1,85 @@
+// Another S and F for the sections of a program, every other byte as it was.
+#pragma once
+
+#include <functional>
+#include <limits>
+#include <map>
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "core/retune/program_run.h"
+
+namespace pecorra {
+
+// What one cutter does between two changes, or one piece of its work.
+struct ProgramSection {
+  int tool = 0;
+  std::size_t first = 0, last = 0;                    // blocks
+  std::array<std::uint32_t, run_move_count> moves{};  // by kind
+  std::vector<std::string> comments;                  // before its first move
+  std::optional<int> operation;                       // number of an operation that Pecorra wrote
+  double n_rpm = 0;                                   // the first in force at a feed
+  double cut_mm_min = 0;  // of its cuts, without what is fed through the air; else of its cycles
+  double plunge_mm_min = 0;
+  double hole_mm_min = 0;  // of its cycles, but for taps
+  double tap_mm_min = 0;
+  double minutes = 0;  // of its moves as they are; rapids at what the machine has
+  double deepest_z = std::numeric_limits<double>::quiet_NaN();
+  bool per_turn = false, inverse_time = false, surface_speed = false, inch = false, counter_clockwise = false;
+  bool whole_feeds = false;   // some F has no point
+  std::uint32_t fed() const;  // moves at a feed
+  // Feeds of its level cuts with their lengths.
+  std::vector<std::pair<double, double>> cuts;
+};
+
+struct NotUnderstood {
+  std::size_t block = 0;
+  std::string why;
+};
+
+struct ProgramReading {
+  std::vector<ProgramSection> sections;  // without those that move nothing
+  std::vector<int> section_of;           // of a run's sections: place above, or -1
+  std::vector<NotUnderstood> not_understood;
+  std::map<int, std::vector<int>> tools_of_subprogram;  // by its number
+  std::map<int, std::size_t> subprogram_block;          // where it begins
+  bool own = false;                                     // written by Pecorra
+};
+
+struct Rapid {
+  double mm_min = 0;  // 0: rapids take no time
+};
+// `go_on` is asked now and then with the share done; false stops.
+using ReadProgress = std::function<bool(double)>;
+ProgramReading read_program(const ProgramText& program, Rapid rapid = {}, const ReadProgress& go_on = {});
+
+// What a section is to run at. Without n_rpm it keeps what it has.
+struct NewConditions {
+  std::optional<double> n_rpm;
+  double vf_mm_min = 0, plunge_mm_min = 0, ramp_mm_min = 0;
+  std::optional<double> was_vf_mm_min;  // the feed that vf replaces; else the section's
+  std::optional<double> pitch_mm;       // of a tap; else as the program has it
+  bool in_proportion = false;           // plunges and ramps too keep their share of the cutting feed
+};
+
+struct Retuned {
+  std::string text;
+  struct Section {
+    std::size_t changed_words = 0;
+    double minutes = 0;
+  };
+  std::vector<Section> sections;                                   // of the reading's
+  std::vector<std::pair<int, std::vector<int>>> kept_subprograms;  // that several cutters use
+};
+Retuned retune(const ProgramText& program, const ProgramReading& reading, const std::vector<NewConditions>& conditions,
+               Rapid rapid = {}, const ReadProgress& go_on = {});
+
+// What a word's number is: a tap's feed is exact, with as many decimals as it takes; a speed is the nearest; other
+// feeds are never more than the value.
+enum class WordKind { speed, feed, feed_per_turn, tap_feed };
+// A number in the way that another word has it: its point, its decimals, its leading zeros.
+std::string in_manner_of(std::string_view word, double value, bool inch, WordKind kind);
+
+}  // namespace pecorra

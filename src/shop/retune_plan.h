@@ -1,0 +1,59 @@
+// A program made elsewhere: which cutter each of its T is, and what it is to run at by the tables.
+#pragma once
+
+#include <map>
+#include <set>
+
+#include "core/retune/retune.h"
+#include "shop/evaluation.h"
+
+namespace pecorra {
+
+// What is stated for a T; the rest is found out.
+struct ToolSaid {
+  Id cutter;  // null: not said
+  std::optional<OperationKind> operation;
+  std::optional<double> ap_mm, ae_mm;
+  bool skip = false;
+};
+
+struct RetuneRequest {
+  Id material, machine;
+  double pace = 100;
+  std::map<int, ToolSaid> tools;  // by T
+};
+
+// How a section's cutter was found, or why it was not.
+enum class FoundBy { nothing, told, job, order_code, name, size, pocket, number };
+struct FoundCutter {
+  const Cutter* cutter = nullptr;
+  FoundBy by = FoundBy::nothing;
+  bool guess = false;
+  std::string why;  // in words
+};
+
+struct RetunedSection {
+  FoundCutter found;
+  OperationKind operation = OperationKind::side_rough;
+  NewConditions conditions;  // without a speed: it keeps what it has
+  SourceKind source = SourceKind::none;
+  bool guess = false;
+  Trail trail;
+  std::vector<Message> messages;
+};
+
+// Of each section of the reading. Comments count before pockets, and those before numbers; where a comment names a size
+// that no cutter has, there is no answer.
+std::vector<RetunedSection> plan_retune(const ShopState& state, const Resolver& resolver, const ProgramText& program,
+                                        const ProgramReading& reading, const RetuneRequest& request);
+
+// The sizes that a comment names, in mm.
+struct NamedSize {
+  std::optional<double> diameter_mm, corner_radius_mm;
+  std::string thread;  // "M8"
+  std::optional<CutterKind> kind;
+  bool any() const { return diameter_mm || !thread.empty(); }
+};
+NamedSize size_in(std::string_view comment);
+
+}  // namespace pecorra

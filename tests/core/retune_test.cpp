@@ -1,0 +1,275 @@
+// Other speeds and feeds in programs made elsewhere: what is a speed or a feed, and that nothing else changes.
+#include <catch2/catch.hpp>
+#include <random>
+#include <regex>
+
+#include "core/retune/retune.h"
+
+using namespace pecorra;
+
+namespace {
+
+const NewConditions usual = [] {
+  NewConditions c;
+  c.n_rpm = 2000, c.vf_mm_min = 500, c.plunge_mm_min = 150, c.ramp_mm_min = 250;
+  return c;
+}();
+
+struct Done {
+  ProgramReading reading;
+  Retuned retuned;
+};
+
+Done done(const std::string& text, std::vector<NewConditions> conditions = {}) {
+  const ProgramText program = ProgramText::read(text);
+  Done out;
+  out.reading = read_program(program, {10000});
+  conditions.resize(out.reading.sections.size(), conditions.empty() ? usual : conditions.back());
+  out.retuned = retune(program, out.reading, conditions, {10000});
+  return out;
+}
+std::string tuned(const std::string& text, std::vector<NewConditions> conditions = {}) {
+  return done(text, std::move(conditions)).retuned.text;
+}
+
+// Written apart from the reader: blocks without their S and F words, comments as they are.
+std::string without_words(const std::string& text) {
+  static const std::regex word(R"([ \t]*[SFsf][ \t]*[-+]?([0-9]+\.?[0-9]*|\.[0-9]+|#[0-9]+))");
+  std::string out;
+  for (std::size_t at = 0; at < text.size();) {
+    const std::size_t end = std::min(text.find('\n', at), text.size());
+    std::string line = text.substr(at, end - at);
+    for (std::size_t from = 0; from < line.size();) {
+      const std::size_t comment = std::min(line.find_first_of("(;", from), line.size());
+      const std::size_t close = comment < line.size() && line[comment] == '(' ? line.find(')', comment) : line.npos;
+      const std::size_t behind = close == line.npos ? line.size() : close + 1;
+      out += std::regex_replace(line.substr(from, comment - from), word, "") + line.substr(comment, behind - comment);
+      from = behind;
+    }
+    out += "\n";
+    at = end + 1;
+  }
+  return out;
+}
+
+int count(const ProgramSection& s, RunMove move) { return static_cast<int>(s.moves[static_cast<std::size_t>(move)]); }
+
+}  // namespace
+
+TEST_CASE("speed, cutting feed and plunge are replaced in the file's own way of writing") {
+  CHECK(tuned("T5 M6\nS1000 M3\nG0 X0 Y0\nG1 Z-2. F100\nX50. F300\nX60.\nG0 Z5.\nM30\n") ==
+        "T5 M6\nS2000 M3\nG0 X0 Y0\nG1 Z-2. F150\nX50. F500\nX60.\nG0 Z5.\nM30\n");
+  CHECK(tuned("T5M6\r\nS01000M3\r\nG1Z-2.F100.\r\nX50F300.\r\nM30") ==
+        "T5M6\r\nS02000M3\r\nG1Z-2.F150.\r\nX50F500.\r\nM30");
+  // One F for plunge and cut: each gets its own, at the end of the block and before a comment.
+  CHECK(tuned("T5 M6\nS1000 M3\nG1 Z-2. F300\nX50. (cut)\nX60.\n") ==
+        "T5 M6\nS2000 M3\nG1 Z-2. F150\nX50. F500 (cut)\nX60.\n");
+  CHECK(tuned("T5 M6\nM3\nS1000\nG1Z-2.F300\nX50.Y2.;cut\n") == "T5 M6\nM3\nS2000\nG1Z-2.F150\nX50.Y2.F500;cut\n");
+  // An F by itself counts for what comes.
+  CHECK(tuned("T5 M6\nS1000 M3\nF300\nG1 X50.\n") == "T5 M6\nS2000 M3\nF500\nG1 X50.\n");
+}
+
+TEST_CASE("numbers keep point, decimals and leading zeros") {
+  CHECK(in_manner_of("F300", 512.7, false, WordKind::feed) == "F512");
+  CHECK(in_manner_of("F300.", 512.0, false, WordKind::feed) == "F512.");
+  CHECK(in_manner_of("F300.", 512.77, false, WordKind::feed) == "F512.7");
+  CHECK(in_manner_of("F300.00", 512.0, false, WordKind::feed) == "F512.00");
+  CHECK(in_manner_of("F 12.5", 20.0, true, WordKind::feed) == "F 20.0");
+  CHECK(in_manner_of("F12.", 20.128, true, WordKind::feed) == "F20.12");
+  CHECK(in_manner_of("F.5", 0.75, true, WordKind::feed) == "F.75");
+  CHECK(in_manner_of("f0.5", 0.75, true, WordKind::feed) == "f0.75");
+  CHECK(in_manner_of("S0500", 800, false, WordKind::speed) == "S0800");
+  CHECK(in_manner_of("S500.", 799.6, false, WordKind::speed) == "S800.");
+  CHECK(in_manner_of("F200", 337.5, false, WordKind::tap_feed) == "F337.5");
+  CHECK(in_manner_of("F200", 337, false, WordKind::tap_feed) == "F337");
+  CHECK(in_manner_of("F#101", 500, false, WordKind::feed) == "F500");
+  // No feed becomes nothing.
+  CHECK(in_manner_of("F5", 0.4, true, WordKind::feed) == "F0.4");
+}
+
+TEST_CASE("moves are told apart") {
+  const Done d = done(
+      "G90 G21\nT1 M6\nS1000 M3\nG0 X0 Y0\nZ5.\nG1 Z-1. F100\nX10. F200\nG2 X20. I5. J0\nG3 X20. Y0 Z-2. I5. J0\n"
+      "X10. Z-3.\nG1 Z5.\nG0 X0\nG81 X5. Y5. Z-10. R2. F80\nX10.\nG80\nG91 G28 Z0\nG53 X0\nM30\n");
+  REQUIRE(d.reading.sections.size() == 1);
+  const ProgramSection& s = d.reading.sections[0];
+  CHECK(s.tool == 1);
+  CHECK(count(s, RunMove::rapid) == 3);
+  CHECK(count(s, RunMove::plunge) == 1);
+  CHECK(count(s, RunMove::cut) == 2);
+  CHECK(count(s, RunMove::ramp) == 2);
+  CHECK(count(s, RunMove::retract) == 1);
+  CHECK(count(s, RunMove::cycle) == 2);
+  CHECK(s.cut_mm_min == 200);
+  CHECK(s.plunge_mm_min == 100);
+  CHECK(s.n_rpm == 1000);
+}
+
+TEST_CASE("time is length over feed, before and after") {
+  const Done d = done("T1 M6\nS1000 M3\nG0 X0 Y0 Z0\nG1 X100. F200\nG3 X100. Y0 I-10. J0\nM30\n");
+  constexpr double circle = 2 * 3.14159265358979 * 10;
+  CHECK(d.reading.sections[0].minutes == Approx((100 + circle) / 200));
+  CHECK(d.retuned.sections[0].minutes == Approx((100 + circle) / 500));
+}
+
+TEST_CASE("a tool that is left out keeps what it inherited and would now inherit otherwise") {
+  // T2 has no F and no S of its own.
+  const std::string text = "T1 M6\nS1000 M3\nG1 X10. F300\nM5\nT2 M6\nM3\nG1 X20.\nX30.\nM30\n";
+  CHECK(tuned(text, {usual, {}}) == "T1 M6\nS2000 M3\nG1 X10. F500\nM5\nT2 M6\nM3 S1000\nG1 X20. F300\nX30.\nM30\n");
+  // And the other way round.
+  CHECK(tuned(text, {{}, usual}) == "T1 M6\nS1000 M3\nG1 X10. F300\nM5\nT2 M6\nM3 S2000\nG1 X20. F500\nX30.\nM30\n");
+}
+
+TEST_CASE("what is no speed or feed stays: dwell, clamp of speed, orientation, probing, macros, data") {
+  for (const char* line : {"G4 P500", "G4 F2.", "G92 S6000", "G50 S6000", "M19 S90", "G31 Z-10. F50",
+                           "G65 P9810 Z-1. F200", "G10 L2 P1 X0 F5"}) {
+    const std::string text = std::string("T1 M6\nS1000 M3\nG1 X10. F300\n") + line + "\nM30\n";
+    INFO(line);
+    const std::string out = tuned(text);
+    CHECK(out.find(line) != std::string::npos);
+    CHECK(out.find("F500") != std::string::npos);
+  }
+}
+
+TEST_CASE("tapping is fed pitch by speed, wherever the number needs a decimal") {
+  NewConditions tap = usual;
+  tap.n_rpm = 270;
+  tap.pitch_mm = 1.25;
+  CHECK(tuned("T8 M6\nS400 M3\nM29 S400\nG84 X0 Z-10. R2. F500\nX10.\nG80\nM30\n", {tap}) ==
+        "T8 M6\nS270 M3\nM29 S270\nG84 X0 Z-10. R2. F337.5\nX10.\nG80\nM30\n");
+  // Its pitch as the program has it, where nobody knows better; per revolution it stays.
+  tap.pitch_mm.reset();
+  CHECK(tuned("T8 M6\nS400 M3\nG84 X0 Z-10. R2. F500\nM30\n", {tap}).find("F337.5") != std::string::npos);
+  CHECK(tuned("T8 M6\nS400 M3\nG95 G84 X0 Z-10. R2. F1.25\nM30\n", {tap}).find("F1.25") != std::string::npos);
+}
+
+TEST_CASE("inches, feed per revolution, inverse time, surface speed") {
+  NewConditions c = usual;
+  c.vf_mm_min = 635;  // 25 in/min
+  CHECK(tuned("G20\nT1 M6\nS1000 M3\nG1 X1. F10.\n", {c}) == "G20\nT1 M6\nS2000 M3\nG1 X1. F25.\n");
+  CHECK(tuned("T1 M6\nS1000 M3\nG95 G1 X10. F0.3\n") == "T1 M6\nS2000 M3\nG95 G1 X10. F0.25\n");
+  CHECK(tuned("T1 M6\nS1000 M3\nG93 G1 X10. F5\n") == "T1 M6\nS2000 M3\nG93 G1 X10. F5\n");
+  CHECK(tuned("T1 M6\nG96 S100 M3\nG1 X10. F300\n") == "T1 M6\nG96 S100 M3\nG1 X10. F500\n");
+}
+
+TEST_CASE("deletable blocks are never relied on") {
+  CHECK(tuned("T1 M6\nS1000 M3\nG1 X10. F300\n/X20. F200\nX30.\nX40.\nM30\n") ==
+        "T1 M6\nS2000 M3\nG1 X10. F500\n/X20. F333\nX30. F333\nX40.\nM30\n");
+}
+
+TEST_CASE("what is not understood is listed with its reason, and keeps its words") {
+  const Done d = done(
+      "T1 M6\nS1000 M3\nG1 X10. F300\nG1 X20. F200 (open\nG777 X30. F200\nX1.2.3 F200\nIF [#1 EQ 2] GOTO "
+      "5\nX40.\nM30\n");
+  REQUIRE(d.reading.not_understood.size() == 4);
+  CHECK(d.reading.not_understood[0].block == 3);
+  CHECK(d.reading.not_understood[1].block == 4);
+  CHECK(d.reading.not_understood[2].block == 5);
+  CHECK(d.reading.not_understood[3].block == 6);
+  CHECK(d.retuned.text.find("G1 X20. F200 (open") != std::string::npos);
+  CHECK(d.retuned.text.find("G777 X30. F200") != std::string::npos);
+  // Behind a jump the feed is said anew.
+  INFO(d.retuned.text);
+  CHECK(d.retuned.text.find("X40. S2000 F") != std::string::npos);
+}
+
+TEST_CASE("a variable that is a constant is followed") {
+  CHECK(tuned("#100=300\nT1 M6\nS1000 M3\nG1 X10. F#100\n") == "#100=300\nT1 M6\nS2000 M3\nG1 X10. F500\n");
+  const Done d = done("T1 M6\nS1000 M3\nG1 X10. F#100\nX20.\n");
+  REQUIRE(d.reading.not_understood.size() == 1);
+  CHECK(d.retuned.text.find("F#100") != std::string::npos);
+}
+
+TEST_CASE("subprograms: of one tool they are retuned, of several they stay and are named") {
+  const std::string sub = "O1000\nG1 Z-1. F100\nX10. F300\nG0 Z5.\nM99\n";
+  const std::string one = "O1\nT1 M6\nS1000 M3\nG0 X0 Y0 Z5.\nM98 P1000\nG0 X50.\nM98 P1000\nM30\n" + sub;
+  CHECK(tuned(one) ==
+        "O1\nT1 M6\nS2000 M3\nG0 X0 Y0 Z5.\nM98 P1000\nG0 X50.\nM98 P1000\nM30\n"
+        "O1000\nG1 Z-1. F150\nX10. F500\nG0 Z5.\nM99\n");
+  const std::string two =
+      "O1\nT1 M6\nS1000 M3\nM98 P1000\nG1 X1. F300\nT2 M6\nS900 M3\nM98 P1000\nG1 X1. F300\nM30\n" + sub;
+  const Done d = done(two);
+  REQUIRE(d.retuned.kept_subprograms.size() == 1);
+  CHECK(d.retuned.kept_subprograms[0].first == 1000);
+  CHECK(d.retuned.kept_subprograms[0].second == std::vector<int>{1, 2});
+  CHECK(d.retuned.text.ends_with(sub));
+  // One that calls itself, and one that is not there.
+  CHECK(done("O1\nM98 P5\nM30\nO5\nM98 P5\nM99\n").reading.not_understood.size() == 1);
+  CHECK(done("O1\nT1 M6\nM98 P77\nM30\n").reading.not_understood.size() == 1);
+}
+
+TEST_CASE("tools in every order: preselected, T behind M6, T alone, by hand") {
+  const auto tools = [](const std::string& text) {
+    std::vector<int> out;
+    for (const ProgramSection& s : done(text).reading.sections) out.push_back(s.tool);
+    return out;
+  };
+  CHECK(tools("T1 M6\nT2\nS1 M3\nG1 X1. F1\nM6\nT3\nG1 X2.\nM30\n") == std::vector<int>{1, 2});
+  CHECK(tools("M6 T4\nS1 M3\nG1 X1. F1\n") == std::vector<int>{4});
+  CHECK(tools("T1\nS1 M3\nG1 X1. F1\nT2\nG1 X2.\n") == std::vector<int>{1, 2});
+  CHECK(tools("M0 (PUT IN T7 END MILL)\nS1 M3\nG1 X1. F1\nM0 (PUT IN T8)\nG1 X2.\n") == std::vector<int>{7, 8});
+  // The same cutter at another speed is another piece of work.
+  CHECK(tools("T1 M6\nS1000 M3\nG1 X1. F300\nS2000\nG1 X2.\n") == std::vector<int>{1, 1});
+}
+
+TEST_CASE("nothing but S and F changes, and retuning again changes nothing") {
+  std::mt19937 random(11);
+  const auto pick = [&](std::initializer_list<const char*> all) {
+    return std::string(*(all.begin() + static_cast<std::ptrdiff_t>(random() % all.size())));
+  };
+  for (int run = 0; run < 400; ++run) {
+    std::string text = pick({"%\n", "", "O0001 (NAME)\n"}) + pick({"G21 G90 G17\n", "G90\n"});
+    const std::string end = pick({"\n", "\r\n"});
+    const int tools = 1 + static_cast<int>(random() % 3);
+    for (int t = 1; t <= tools; ++t) {
+      text += pick({"(", "(FLAT "}) + "D" + std::to_string(4 * t) + ")" + end;
+      text += "T" + std::to_string(t) + pick({" M6", "M6", "\nM6"}) + end;
+      text += pick({"S1000 M3", "M3 S800", "S1200M4", "M3\nS900", "S500."}) + end;
+      const unsigned work = random() % 3;  // mills, drills, taps
+      for (unsigned i = random() % 25; i > 0; --i) {
+        const std::string x = std::to_string(random() % 100) + ".", f = std::to_string(50 + random() % 400);
+        text += pick({"", "", "", "/", "N10 ", "N20"});
+        const unsigned other = random() % 3;
+        if (other == 0)
+          text += pick({"G0 X1. Y2.", "G4 P100", "M8", "; only F9", "#1=5", "G91 G28 Z0", "G90", "M5", "M3", "G777 F5",
+                        "IF [#1 EQ 1] GOTO 1", "X1 (open F5", "F222", "S1500"});
+        else if (work == 0)
+          text += pick({"G1 Z-2. F150", "Z-3.", "G1X10.F200.", "G01 X5 Y5 F0100", "Y7. (side F300 S2)",
+                        "G2 X1. Y1. R5.", "G3 X2. I1. J0 F80", "G1 Z5.", "X2. Z-4.", "X9.", "G1 X#1", "G1 X3. F0.2"}) +
+                  (random() % 6 == 0 ? " X" + x + " F" + f : "");
+        else if (work == 1) text += pick({"G81 X1. Y1. Z-5. R1. F90", "X9.", "Y9. F50", "G80", "G83 Z-9. Q2. F80"});
+        else text += pick({"G84 X1. Z-3. R1. F100", "X9.", "G80", "G74 X1. Z-3. R1. F120."});
+        text += end;
+      }
+    }
+    text += "M30" + end;
+    std::vector<NewConditions> conditions(40, usual);
+    for (NewConditions& c : conditions)
+      if (random() % 4 == 0) c.n_rpm.reset();
+    INFO(text);
+    const ProgramText program = ProgramText::read(text);
+    const ProgramReading reading = read_program(program);
+    conditions.resize(reading.sections.size());
+    const std::string once = retune(program, reading, conditions).text;
+    REQUIRE(without_words(once) == without_words(text));
+    const ProgramText again = ProgramText::read(once);
+    const ProgramReading read_again = read_program(again);
+    if (read_again.sections.size() != reading.sections.size()) continue;  // two speeds of one tool became the same
+    const std::string twice = retune(again, read_again, conditions).text;
+    INFO(once);
+    INFO(twice);
+    REQUIRE(twice == once);
+  }
+}
+
+TEST_CASE("bytes that are no program come back as they are") {
+  std::mt19937 random(3);
+  for (int run = 0; run < 500; ++run) {
+    std::string text;
+    for (unsigned i = random() % 300; i > 0; --i)
+      text += static_cast<char>(run % 2 ? random() % 256 : " \nGXYZ0123456789.-()FST%M"[random() % 23]);
+    const ProgramText program = ProgramText::read(text);
+    const ProgramReading reading = read_program(program);
+    CHECK(retune(program, reading, std::vector<NewConditions>(reading.sections.size())).text.size() >= text.size());
+  }
+}
