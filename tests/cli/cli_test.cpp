@@ -986,6 +986,7 @@ TEST_CASE("the help of every command has an example that works") {
     out.write(text);
   };
   in_folder("cut.json", QByteArray::fromStdString(sample().dump()));
+  in_folder("IN.nc", "T219 M6\nS1000 M3\nG1 X10. F100\nM30\n");
   in_folder("list.csv", "Type,Dia,Flutes,Flute length,OAL\nend mill,12,4,26,83\n");
   in_folder("rows.csv", "Kind,Operation,Group,DC,vc,fz\nend mill,slot,P,12,90,0.04\n");
   for (const QString& command : commands) {
@@ -1008,4 +1009,98 @@ TEST_CASE("the help of every command has an example that works") {
     INFO(shell.readAllStandardError().toStdString());
     CHECK(shell.exitCode() == 0);
   }
+}
+
+TEST_CASE("a program made elsewhere is retuned: cutters by what says which they are, S and F by the tables") {
+  QTemporaryDir folder;
+  const QString shop = folder.filePath("demo.pecorra"), in = folder.filePath("in.nc"), out = folder.filePath("out.nc");
+  REQUIRE(run({"demo", shop}).code == 0);
+  const auto write = [](const QString& name, const QByteArray& bytes) {
+    QFile file(name);
+    REQUIRE(file.open(QIODevice::WriteOnly));
+    file.write(bytes);
+  };
+  const auto read = [](const QString& name) {
+    QFile file(name);
+    CHECK(file.open(QIODevice::ReadOnly));
+    return file.readAll();
+  };
+  const QByteArray program =
+      "%\nO1001 (PLATE)\nG21 G90\n(HS-1212 ROUGH)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nG0 Z50.\n"
+      "(TAP M10)\nT10 M6\nS300 M3\nG84 X10. Y10. Z-18. R5. F450\nX90.\nG80\n(D17.3)\nT30 M6\nS1000 M3\nG1 X5. "
+      "F100\nM30\n%\n";
+  write(in, program);
+  const QStringList usual{"retune", "--shop", shop, "--material", "42CrMo4 +QT", "--machine", "Fettler 6", in};
+  const Run r = run(usual + QStringList{"-o", out});
+  INFO(r.error);
+  REQUIRE(r.code == 0);
+  const Json tools = r.json()["tools"];
+  REQUIRE(tools.size() == 3);
+  CHECK(tools[0]["cutter"]["number"] == 219);
+  CHECK(tools[0]["operation"] == "side_rough");
+  CHECK(tools[0]["lines"] == Json({5, 11}));
+  CHECK(tools[0]["old"]["vf_mm_min"] == 600);
+  CHECK(tools[0]["moves"] ==
+        Json({{"rapid", 2}, {"plunge", 1}, {"ramp", 0}, {"cut", 1}, {"retract", 0}, {"cycle", 0}}));
+  // The same as `resolve` says.
+  const Json resolved = run({"resolve", "--shop", shop, "--library", "Iron and steels", "--number", "219", "--material",
+                             "42CrMo4 +QT", "--machine", "Fettler 6", "--operation", "side_rough"})
+                            .json()["conditions"];
+  CHECK(tools[0]["new"]["n_rpm"] == resolved["n_rpm"]);
+  CHECK(tools[0]["new"]["vf_mm_min"] == resolved["vf_mm_min"]);
+  CHECK(tools[0]["new"]["plunge_mm_min"] == resolved["plunge_mm_min"]);
+  // A tap is fed its pitch by the speed.
+  CHECK(tools[1]["new"]["vf_mm_min"].get<double>() == Approx(1.5 * tools[1]["new"]["n_rpm"].get<double>()));
+  // No cutter of that size: it says so and keeps its words.
+  CHECK(tools[2]["new"].empty());
+  CHECK(tools[2]["cutter"]["why"].get<std::string>().find("17.3") != std::string::npos);
+  CHECK(tools[2]["changed_words"] == 0);
+  const QByteArray written = read(out);
+  CHECK(written.contains("S1000 M3\nG1 X5. F100\nM30"));
+  CHECK(written.contains(QByteArray("S") + QByteArray::number(resolved["n_rpm"].get<int>()) + " M3"));
+  // Again: the one that is there goes aside.
+  CHECK(run(usual + QStringList{"-o", out, "--skip", "5", "--tool", "30=Iron and steels/219"}).code == 0);
+  CHECK(read(out + ".bak") == written);
+  CHECK(read(out).contains("S2500 M3"));
+  CHECK_FALSE(read(out).contains("X5. F100"));
+  // Of what was retuned nothing changes.
+  const QString twice = folder.filePath("twice.nc");
+  QStringList again = usual;
+  again.last() = out + ".bak";
+  CHECK(run(again + QStringList{"-o", twice}).code == 0);
+  CHECK(read(twice) == written);
+
+  refused(run(usual + QStringList{"-o", in}), "o:");
+  refused(run(usual), "o:");
+  refused(run(usual + QStringList{"--check", "--tool", "5=Nope/1"}), "tool:");
+  refused(run(usual + QStringList{"--check", "--operation", "5=nope"}), "operation:");
+  refused(run(usual + QStringList{"--check", "--ap", "5=-1"}), "ap:");
+  refused(run(usual + QStringList{"--check", "--skip", "x"}), "skip:");
+  CHECK(read(in) == program);
+  const qint64 before = QFileInfo(shop).size();
+  CHECK(run(usual + QStringList{"--check"}).code == 0);
+  CHECK(QFileInfo(shop).size() == before);
+}
+
+TEST_CASE("every program that Pecorra writes is understood whole and retuned to itself") {
+  QTemporaryDir folder;
+  const QString shop = folder.filePath("demo.pecorra"), in = folder.filePath("in.nc"), out = folder.filePath("out.nc");
+  REQUIRE(run({"demo", shop}).code == 0);
+  const std::tuple<const char*, const char*, const char*> jobs[] = {{"Roller end cap", "EN-GJL-250", "Fettler 6"},
+                                                                    {"Spindle rail", "42CrMo4 +QT", "Fettler 6"},
+                                                                    {"Two holes", "C45", "Fettler 6"},
+                                                                    {"Gear cover", "EN AW-5083", "Slubber 2"}};
+  for (const auto& [job, material, machine] : jobs)
+    for (const char* dialect : {"plain", "block_numbers", "by_hand", "router_inch", "lines_only"}) {
+      INFO(job << " " << dialect);
+      REQUIRE(run({"program", "--shop", shop, "--job", job, "--dialect", dialect, "-o", in}).code == 0);
+      const Run r = run({"retune", "--shop", shop, "--material", material, "--machine", machine, in, "-o", out});
+      REQUIRE(r.code == 0);
+      CHECK(r.json()["not_understood"].empty());
+      QFile before(in), after(out);
+      CHECK(before.open(QIODevice::ReadOnly));
+      CHECK(after.open(QIODevice::ReadOnly));
+      CHECK(before.readAll() == after.readAll());
+      QFile::remove(out);
+    }
 }

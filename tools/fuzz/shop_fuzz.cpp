@@ -7,6 +7,7 @@
 #include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
+#include <algorithm>
 #include <cmath>
 #include <cstdint>
 #include <cstdlib>
@@ -27,6 +28,7 @@
 #include "shop/job_file.h"
 #include "shop/job_objects.h"
 #include "shop/planning.h"
+#include "shop/retune_plan.h"
 #include "shop/shop.h"
 
 using namespace pecorra;
@@ -156,7 +158,7 @@ void trace(std::string_view input) {
 }
 
 // A program: every byte comes back, and modes are followed whatever stands there.
-void read_program(std::string_view text) {
+void follow_program(std::string_view text) {
   const ProgramText program = ProgramText::read(std::string(text));
   if (program.print() != text) std::abort();
   ModalState state;
@@ -169,6 +171,20 @@ void read_program(std::string_view text) {
     if (length != program.line(block).size()) std::abort();
     state.apply(program, block);
   }
+  // Retuned: as many lines, each as long at least as without its S and F; and with cutters found, whatever they are.
+  const ProgramReading reading = read_program(program, {10000});
+  NewConditions usual;
+  usual.n_rpm = 2000, usual.vf_mm_min = 500, usual.plunge_mm_min = 150;
+  const Retuned done = retune(program, reading, std::vector<NewConditions>(reading.sections.size(), usual), {10000});
+  const auto lines = [](std::string_view of) { return std::count(of.begin(), of.end(), '\n'); };
+  if (lines(done.text) != lines(text)) std::abort();
+  // Nothing is to change: every byte comes back.
+  std::vector<NewConditions> none(reading.sections.size());
+  if (retune(program, reading, none).text != text) std::abort();
+  static const ShopState demo = demo_state();
+  static const Resolver resolver(demo.tables.shared(), demo.resolver_options());
+  const RetuneRequest request{demo.materials.named("C45")->id, demo.machines.named("Fettler 6")->id, 100, {}};
+  if (reading.sections.size() < 20) plan_retune(demo, resolver, program, reading, request);
 }
 
 // A dialect: refused, or it writes a program that the block model reads back.
@@ -195,7 +211,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
                                                 {"shop", read_shop},
                                                 {"path", plan},
                                                 {"outline", trace},
-                                                {"program", read_program},
+                                                {"program", follow_program},
                                                 {"dialect", write_in_dialect}});
   target({reinterpret_cast<const char*>(data), size});
   return 0;

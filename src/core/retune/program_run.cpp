@@ -237,8 +237,6 @@ void ProgramRun::read_words(RunBlock& out) {
   if (out.s && !out.keeps && !change && fed_ && section_s_ && *section_s_ != *out.s) new_section();
   if (out.s && !out.keeps) section_s_ = out.s;
   if (out.f) *out.f *= modal_.feed_mode == FeedMode::inverse_time ? 1 : feed_unit_mm();
-  if (modal_.feed_mode == FeedMode::inverse_time && out.f_piece >= 0) out.keeps = true;
-  if (modal_.constant_surface_speed && out.s_piece >= 0) out.keeps = true;
 
   if (!macro) move(out);
   if (is_fed(out.move)) {

@@ -371,13 +371,15 @@ class Retuner {
       // What comes before a change while the spindle turns is of the cutter that goes.
       const bool goes = !fed && ahead_tool_ != run.tool() && run.modal().spindle != 5 && !b.starts_spindle;
       if ((!w.retuned || goes) && !fed) w.s = old_.s, w.f = old_.f;
+      // What keeps its own needs it said only behind something that was changed.
+      const bool says = w.retuned || touched_;
       // Speed.
       if (b.s_piece >= 0) {
         const double to = std::isnan(w.s) ? *b.s : w.s;
         if (std::abs(to - *b.s) > 1e-9) new_s = in_manner_of(s_word, to, inch, WordKind::speed);
         new_.s = std::isnan(w.s) ? *b.s : new_s.empty() ? *b.s : w.s;
         if (new_s == s_word) new_s.clear();
-      } else if ((fed || (b.starts_spindle && !ahead_says_s_)) && !std::isnan(w.s) && !same(new_.s, w.s)) {
+      } else if (says && (fed || (b.starts_spindle && !ahead_says_s_)) && !std::isnan(w.s) && !same(new_.s, w.s)) {
         // The first that has to be said here; none where it was said before and is known.
         add_s = in_manner_of(s_style_.empty() ? "S1" : s_style_, w.s, inch, WordKind::speed);
         new_.s = w.s;
@@ -388,7 +390,7 @@ class Retuner {
         if (std::abs(to - had) > 1e-9) new_f = in_manner_of(f_word, to, inch, w.kind);
         if (new_f == f_word) new_f.clear();
         new_.f = to;
-      } else if (fed && !std::isnan(w.f) && !same(new_.f, w.f)) {
+      } else if (says && fed && !std::isnan(w.f) && !same(new_.f, w.f)) {
         add_f = in_manner_of(f_style_.empty() ? (inch ? "F1." : "F1") : f_style_, w.f, inch, w.kind);
         new_.f = w.f;
       }
@@ -406,6 +408,7 @@ class Retuner {
         s.minutes += minutes_of(b, new_.f * unit_of(run), new_.s, mode == FeedMode::per_turn, rapid_);
     }
     if (new_s.empty() && new_f.empty() && add_s.empty() && add_f.empty()) return std::nullopt;
+    touched_ = true;
     return with(pieces, b, new_s, new_f, add_s, add_f);
   }
 
@@ -452,6 +455,7 @@ class Retuner {
   std::string s_style_, f_style_;
   std::size_t ahead_from_ = 0, ahead_block_ = 0;
   int ahead_depth_ = -1, ahead_tool_ = 0;
+  bool touched_ = false;       // something was changed
   bool ahead_says_s_ = false;  // an S stands between
   Wanted ahead_wanted_;
 };
