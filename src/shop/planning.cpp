@@ -374,12 +374,13 @@ std::shared_ptr<const Job> with_names_of_now(const ShopState& state, const std::
 
 }  // namespace
 
-PlanRequest plan_request(const ShopState& state, std::shared_ptr<const Job> job, std::shared_ptr<PlanCache> cache) {
+PlanRequest plan_request(const ShopState& state, const std::shared_ptr<const Job>& job,
+                         std::shared_ptr<PlanCache> cache) {
   const Machine* machine = state.machines.find(job->machine);
   const double plane = machine ? machine->rapid_mm_min.value_or(0) : 0,
                z = machine ? machine->rapid_z_mm_min.value_or(0) : 0;
   PlanRequest request;
-  request.job = with_names_of_now(state, std::move(job));
+  request.job = with_names_of_now(state, job);
   request.rules = path_rules(state.shop_settings());
   request.cache = std::move(cache);
   request.head = head_of(state, *request.job);

@@ -95,9 +95,11 @@ struct PlanRequest {
   std::map<Id, std::vector<HolderStep>> holders{};  // by operation
   std::map<Id, std::vector<Message>> of_machine{};  // by operation: what the machine does not have
 };
-PlanRequest plan_request(const ShopState& state, std::shared_ptr<const Job> job, std::shared_ptr<PlanCache> cache = {});
+PlanRequest plan_request(const ShopState& state, const std::shared_ptr<const Job>& job,
+                         std::shared_ptr<PlanCache> cache = {});
 inline PlanRequest plan_request(const ShopState& state, Job job, std::shared_ptr<PlanCache> cache = {}) {
-  return plan_request(state, std::make_shared<const Job>(std::move(job)), std::move(cache));
+  const auto shared = std::make_shared<const Job>(std::move(job));
+  return plan_request(state, shared, std::move(cache));
 }
 
 struct JobPlan {

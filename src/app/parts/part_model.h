@@ -94,7 +94,7 @@ class PartModel : public SteadyTableModel {
     }
     const Property<T>& by = *columns_[static_cast<std::size_t>(std::max(0, sorted_))];
     // Numbers in texts count as numbers: 2 before 10. The plain locale cannot do that.
-    QCollator texts(QLocale(QLocale::English));
+    QCollator texts{QLocale(QLocale::English)};
     texts.setNumericMode(true);
     texts.setCaseSensitivity(Qt::CaseInsensitive);
     if (sorted_ >= 0)
