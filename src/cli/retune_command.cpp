@@ -88,14 +88,6 @@ Json section_json(const ShopState& state, const ProgramSection& s, const Retuned
     cutter["library"] = library ? library->name : "";
     cutter["number"] = plan.found.cutter->number;
   }
-  Json messages = Json::array();
-  static constexpr const char* severities[] = {"note", "warning", "error"};
-  for (const Message& m : plan.messages)
-    messages.push_back({{"severity", severities[static_cast<int>(m.severity)]},
-                        {"code", m.code},
-                        {"property", m.property},
-                        {"values", details_json(m.values)},
-                        {"text", sentence(m, UnitSystem::metric).toStdString()}});
   const auto count = [&](RunMove m) { return s.moves[static_cast<std::size_t>(m)]; };
   Json moves = {{"rapid", count(RunMove::rapid)},     {"plunge", count(RunMove::plunge)},
                 {"ramp", count(RunMove::ramp)},       {"cut", count(RunMove::cut)},
@@ -110,7 +102,7 @@ Json section_json(const ShopState& state, const ProgramSection& s, const Retuned
                 {"guess", plan.guess},
                 {"moves", std::move(moves)},
                 {"changed_words", done.changed_words},
-                {"messages", std::move(messages)}};
+                {"messages", messages_json(plan.messages)}};
   if (plan.conditions.n_rpm)
     entry["new"] = {{"n_rpm", *plan.conditions.n_rpm},
                     {"vf_mm_min", plan.conditions.vf_mm_min},

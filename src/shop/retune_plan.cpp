@@ -144,7 +144,7 @@ class Plan {
       const std::string text = capitals(*c);
       if (text.starts_with('T') && at < text.size() && is_digit(text[at])) {
         const auto t = number_at(text, at);
-        if (!t || static_cast<int>(*t) != s.tool) continue;
+        if (!t || *t != s.tool) continue;
       }
       said.push_back(text);
     }
@@ -180,7 +180,8 @@ class Plan {
       const Cutter* by_name = nullptr;
       for (const Cutter& c : state_.cutters) {
         if (!by_code && c.order_code.size() > 2 && holds_word(text, capitals(c.order_code))) by_code = &c;
-        if (by_name || c.name.size() < 4 || !holds_word(text, comment_text(c.name))) continue;
+        const std::string name = comment_text(c.name);
+        if (by_name || name.size() < 4 || name.find_first_not_of(' ') == name.npos || !holds_word(text, name)) continue;
         // “NO 225” behind it says which of several.
         const std::size_t number = text.find(" NO ");
         if (number != std::string::npos && !holds_word(text, "NO " + std::to_string(c.number))) continue;

@@ -27,6 +27,10 @@ bool is_known_code(int tenths) {
   return std::find(other_codes.begin(), other_codes.end(), tenths) != other_codes.end();
 }
 
+bool is_probing(int tenths) {
+  return tenths == 310 || tenths == 360 || tenths == 370 || (tenths >= 380 && tenths <= 385);
+}
+
 // "OP 3 RIM", as Pecorra begins its operations.
 bool begins_operation(std::string_view inside) {
   return inside.starts_with("OP ") && inside.size() > 3 && inside[3] >= '0' && inside[3] <= '9';
@@ -171,17 +175,10 @@ void ProgramRun::read_words(RunBlock& out) {
         out.keeps = true;
         continue;
       }
+      if (is_probing(*code)) other_f = true;
       switch (*code) {
         case 40:
         case 100: other_s = other_f = true; break;  // dwell, settings
-        case 310:
-        case 360:
-        case 370:
-        case 380:
-        case 382:
-        case 383:
-        case 384:
-        case 385: other_f = true; break;  // probing
         case 500:
         case 920: other_s = true; break;  // greatest speed
         case 650:
@@ -280,7 +277,9 @@ void ProgramRun::move(RunBlock& out) {
     if (piece.kind != PieceKind::word) continue;
     const auto number = program_->number(piece);
     if (piece.letter == 'G' && number) {
-      switch (static_cast<int>(std::lround(std::clamp(*number, 0.0, 1e6) * 10))) {
+      const int code = static_cast<int>(std::lround(std::clamp(*number, 0.0, 1e6) * 10));
+      probes = probes || is_probing(code);
+      switch (code) {
         case 280:
         case 300:
         case 530:
@@ -296,15 +295,6 @@ void ProgramRun::move(RunBlock& out) {
         case 681:
         case 501:
         case 511: no_move = true; break;
-        case 310:
-        case 360:
-        case 370:
-        case 380:
-        case 382:
-        case 383:
-        case 384:
-        case 385:
-        case 381: probes = true; break;
         default: break;
       }
     }
