@@ -148,7 +148,7 @@ class Plan {
       }
       said.push_back(text);
     }
-    const FoundCutter named = by_comment(s, said);
+    FoundCutter named = by_comment(s, said);
     if (named.cutter || !named.why.empty()) return named;
     for (const Pocket& p : state_.pockets)
       if (p.machine == request_.machine && p.number == s.tool)
