@@ -68,11 +68,11 @@ void take_tools(const ShopState& state, const RetuneOptions& options, RetuneRequ
     if (const auto said = tool_and(text, "skip", "", faults)) request.tools[said->first].skip = true;
 }
 
-// The file that is there goes to a free name beside it. Returns what went wrong.
-QString put_aside(const QString& name) {
+// The file that is there goes to a free name beside it, `aside`. Returns what went wrong.
+QString put_aside(const QString& name, QString& aside) {
   if (!QFile::exists(name)) return {};
   for (int i = 0; i < 10000; ++i) {
-    const QString aside = name + QStringLiteral(".bak") + (i ? QString::number(i + 1) : QString());
+    aside = name + QStringLiteral(".bak") + (i ? QString::number(i + 1) : QString());
     if (QFile::exists(aside)) continue;
     QFile file(name);
     return file.rename(aside) ? QString() : file.errorString();
@@ -169,13 +169,15 @@ int retune(const RetuneOptions& options) {
                               {"why", "a subprogram of several tools, " + list + "; its S and F stay"}});
   }
   if (!options.check) {
-    if (const QString fault = put_aside(out); !fault.isEmpty()) {
+    QString aside;
+    if (const QString fault = put_aside(out, aside); !fault.isEmpty()) {
       std::cerr << "o: the file that is there cannot be renamed: " << fault.toStdString() << "\n";
       return failed;
     }
     if (const QString fault =
             write_file(out, QByteArray::fromRawData(done.text.data(), static_cast<qsizetype>(done.text.size())));
         !fault.isEmpty()) {
+      if (!aside.isEmpty()) QFile::rename(aside, out);  // as it was
       std::cerr << "o: not written: " << fault.toStdString() << "\n";
       return failed;
     }

@@ -334,7 +334,6 @@ void ProgramRun::move(RunBlock& out) {
     for (std::size_t a = 0; a < 3; ++a) at_[a] = unknown_place;
     return;
   }
-  out.from_z = at_[2];
   if (probes) {
     at_.fill(unknown_place);
     return;
@@ -344,7 +343,6 @@ void ProgramRun::move(RunBlock& out) {
     const double bottom = modal_.absolute ? cycle_z_ : cycle_r_ + cycle_z_;
     out.move = modal_.cycle == 84 || modal_.cycle == 74 ? RunMove::tap : RunMove::cycle;
     out.length_mm = std::isnan(bottom) || std::isnan(cycle_r_) ? 0 : std::abs(cycle_r_ - bottom);
-    out.to_z = bottom;
     at_[0] = to[0], at_[1] = to[1];
     return;
   }
@@ -370,7 +368,6 @@ void ProgramRun::move(RunBlock& out) {
     if (std::isfinite(radius) && std::isfinite(angle)) xy = radius * angle;
   }
   out.length_mm = std::hypot(xy, std::isnan(dz) ? 0 : dz);
-  out.to_z = to[2];
   const bool down = vertical && (std::isnan(dz) || dz < -1e-9), up = vertical && dz > 1e-9;
   const bool beside = sideways && (xy > 1e-9 || std::isnan(dx) || std::isnan(dy) || modal_.motion >= 2);
   if (modal_.motion == 0) out.move = RunMove::rapid;

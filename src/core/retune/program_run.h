@@ -32,7 +32,7 @@ struct RunBlock {
   bool keeps = false;    // its S and F stay as they are
   bool forgets = false;  // what S and F are in force behind it is not known
   bool again = false;    // of a subprogram, not for the first time
-  double from_z = 0, to_z = 0, length_mm = 0;
+  double length_mm = 0;
   const char* not_understood = nullptr;  // why
 };
 
@@ -45,7 +45,6 @@ class ProgramRun {
   void look_ahead() { seen_.reset(); }
 
   const ModalState& modal() const { return modal_; }
-  int section() const { return section_; }
   int tool() const { return tool_; }
   double feed_unit_mm() const { return modal_.inch ? 25.4 : 1.0; }
   int depth() const { return static_cast<int>(stack_.size()); }  // of subprogram calls

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <charconv>
 #include <cmath>
+#include <limits>
 #include <numeric>
 
 #include "core/quantity/units.h"
@@ -105,7 +106,6 @@ ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadP
     s.inverse_time = s.inverse_time || m.feed_mode == FeedMode::inverse_time;
     s.surface_speed = s.surface_speed || m.constant_surface_speed;
     s.inch = m.inch;
-    s.counter_clockwise = m.spindle == 4;
     if (b.f_piece >= 0 &&
         program.text(program.pieces(b.block)[static_cast<std::size_t>(b.f_piece)]).find('.') == std::string_view::npos)
       s.whole_feeds = true;
@@ -113,7 +113,6 @@ ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadP
       s.minutes += minutes_of(b, f, n, m.feed_mode == FeedMode::per_turn, rapid);
     // What keeps its feed says nothing about the others.
     if (b.move == RunMove::rapid || b.keeps) continue;
-    if (!std::isnan(b.to_z) && !(s.deepest_z <= b.to_z)) s.deepest_z = b.to_z;
     const double per_minute = m.feed_mode == FeedMode::per_turn ? f * n : f;
     if (b.move == RunMove::plunge && s.plunge_mm_min == 0) s.plunge_mm_min = per_minute;
     if (b.move == RunMove::cycle) cycles[b.section][per_minute] += 1;
@@ -230,8 +229,7 @@ class Retuner {
     out_.text += program_.end_of_line(block);
   }
   const NewConditions* conditions_of(int section) const {
-    if (section < 0 || static_cast<std::size_t>(section) >= reading_.section_of.size()) return nullptr;
-    const int place = reading_.section_of[static_cast<std::size_t>(section)];
+    const int place = place_of(section);
     if (place < 0) return nullptr;
     const NewConditions& c = conditions_[static_cast<std::size_t>(place)];
     return c.n_rpm ? &c : nullptr;

@@ -2,7 +2,6 @@
 #pragma once
 
 #include <functional>
-#include <limits>
 #include <map>
 #include <optional>
 #include <string>
@@ -26,8 +25,7 @@ struct ProgramSection {
   double hole_mm_min = 0;  // of its cycles, but for taps
   double tap_mm_min = 0;
   double minutes = 0;  // of its moves as they are; rapids at what the machine has
-  double deepest_z = std::numeric_limits<double>::quiet_NaN();
-  bool per_turn = false, inverse_time = false, surface_speed = false, inch = false, counter_clockwise = false;
+  bool per_turn = false, inverse_time = false, surface_speed = false, inch = false;
   bool whole_feeds = false;   // some F has no point
   std::uint32_t fed() const;  // moves at a feed
   // Feeds of its level cuts with their lengths.
