@@ -482,6 +482,7 @@ TEST_CASE("maker tables and factors are switched off for a cutter, factors and s
   CHECK(w.workspace().evaluation_of(w.cutter())->resolution.source == SourceKind::maker_table);
   w.window->cutter_bench().show_side(CutterBench::sizes);
   QApplication::processEvents();
+  w.open_section(w.window->cutter_bench(), "details");
   auto set = [&](const char* name, const char* value) {
     auto* box = w.find<QComboBox>(name);
     box->setCurrentIndex(box->findData(QLatin1String(value)));

@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QTemporaryDir>
 #include <QTest>
 #include <catch2/catch.hpp>
@@ -58,14 +59,21 @@ struct Window {
   const pecorra::ShopState& state() const { return window->workspace().state(); }
   pecorra::Workspace& workspace() { return window->workspace(); }
 
+  // The one that is seen; a hidden one only where no other has its name, for their order is nobody's.
   template <class T = QWidget>
   T* find(const char* name) {
-    T* found = nullptr;
-    for (T* w : window->findChildren<T*>(QString::fromLatin1(name)))
-      if (!found || w->isVisible()) found = w;
     INFO(name);
-    REQUIRE(found);
-    return found;
+    const QList<T*> named = window->findChildren<T*>(QString::fromLatin1(name));
+    for (T* w : named)
+      if (w->isVisible()) return w;
+    REQUIRE(named.size() == 1);
+    return named.front();
+  }
+  // Unfolds a heading of a form, as it may be already.
+  void open_section(QWidget& form, const char* key) {
+    auto* head = form.findChild<QPushButton*>(QStringLiteral("fold_") + QLatin1String(key));
+    REQUIRE(head);
+    if (head->text().startsWith(QChar(0x25b8))) click(head);
   }
   // Whether one of that name is seen.
   bool shows(const char* name) {
@@ -102,8 +110,11 @@ struct Window {
   }
   QString note(const char* field) { return find<QLabel>((std::string("note_") + field).c_str())->text(); }
   QString fault(const char* field) {
-    auto* label = find<QLabel>((std::string("fault_") + field).c_str());
-    return label->isHidden() ? QString() : label->text();
+    const auto named = window->findChildren<QLabel*>(QStringLiteral("fault_") + QLatin1String(field));
+    REQUIRE(!named.empty());
+    for (const QLabel* label : named)
+      if (label->isVisible()) return label->text();
+    return {};
   }
   // The open drop-down list: narrows it by typing and takes the first.
   void pick(const QString& text) {
