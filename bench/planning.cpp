@@ -201,9 +201,9 @@ void in_the_window() {
     workspace.shop().wait_until_saved(10000);
     written = std::max(written, QFileInfo(file + QStringLiteral("-wal")).size() - log);
   }
-  for (const char* name : {"42CrMo4 +QT", "EN-GJL-250", "EN AW-5083"}) {
+  for (const char* name : {"42CrMo4 +QT", "EN-GJL-250", "C45", "X5CrNi18-10", "42CrMo4 +QT", "EN-GJL-250"}) {
     const WorkMaterial* material = state.materials.named(name);
-    if (!material) continue;
+    if (!material || material->id == workspace.shown_material()) continue;
     materials.push_back(seconds_of([&] {
       workspace.try_material(material->id);
       QApplication::processEvents();

@@ -1,9 +1,9 @@
 # Debian packages that the project needs; sourced by `start` and `check`. Installs only what is missing.
 build_packages="g++ mold cmake ninja-build pkg-config ccache qt6-base-dev libqt6sql6-sqlite libsqlite3-dev
-  nlohmann-json3-dev libcli11-dev libexpected-dev libfmt-dev libpolyclipping-dev libboost-dev
+  nlohmann-json3-dev libcli11-dev libexpected-dev libfmt-dev libpolyclipping-dev libboost-dev libssl-dev
   libqpdf-dev libpugixml-dev libminizip-dev libxlsxwriter-dev libcsv-dev zlib1g-dev"
 test_packages="catch2 libgsl-dev python3-openpyxl python3-ezdxf python3-jsonschema python3-lxml python3-pypdf
-  locales xvfb xauth openbox clang-14 clang-format-14 clang-tidy-14 libclang-rt-14-dev"
+  locales openssl curl xvfb xauth openbox clang-14 clang-format-14 clang-tidy-14 libclang-rt-14-dev"
 
 need_packages() {
   local missing=""

@@ -34,6 +34,14 @@ Workspace::Workspace(Shop& shop, QObject* parent)
     check_selection();
     emit data_changed();
   });
+  connect(&more_, &QTimer::timeout, this, [this] {
+    more_.setInterval(0);
+    const auto before = tried_;
+    // Of a trial that holds no longer nothing more is wanted.
+    if (is_trying() && shown_job() == before) resolve_more();
+    if (!is_trying() || unresolved_.empty()) more_.stop();
+    if (is_trying() && unresolved_.empty()) emit context_changed();
+  });
 }
 
 void Workspace::check_selection() {
@@ -51,7 +59,7 @@ void Workspace::check_selection() {
   }
 }
 
-std::shared_ptr<const Job> Workspace::whole_job() const {
+std::shared_ptr<const Job> Workspace::kept_job() const {
   const ShopState& s = state();
   const std::vector<std::uint64_t> now{s.jobs.version(),     s.setups.version(),     s.parts.version(),
                                        s.features.version(), s.operations.version(), s.trails.version()};
@@ -63,19 +71,16 @@ std::shared_ptr<const Job> Workspace::whole_job() const {
   return whole_;
 }
 
-const Job* Workspace::job() const { return whole_job().get(); }
-
-namespace {
+const Job* Workspace::job() const { return kept_job().get(); }
 
 // What conditions are resolved from, besides the job.
-std::vector<std::uint64_t> sources_of(const ShopState& s) {
+std::vector<std::uint64_t> Workspace::sources() const {
+  const ShopState& s = state();
   return {s.settings.version(),       s.libraries.version(),   s.materials.version(),  s.machines.version(),
           s.edge_materials.version(), s.never_rules.version(), s.inserts.version(),    s.collets.version(),
           s.holders.version(),        s.cutters.version(),     s.assemblies.version(), s.recipes.version(),
-          s.tables.version()};
+          s.tables.version(),         s.pockets.version()};
 }
-
-}  // namespace
 
 void Workspace::set_context(const Context& context) {
   if (context == context_) return;
@@ -139,13 +144,75 @@ void Workspace::set_job_in_front(bool front) {
   emit context_changed();
 }
 
+void Workspace::select_program(const Id& id) {
+  if (id == program_) return;
+  program_ = id;
+  if (program_in_front_) emit context_changed();
+}
+
+void Workspace::set_program_in_front(bool front) {
+  if (front == program_in_front_) return;
+  program_in_front_ = front;
+  emit context_changed();
+}
+
+void Workspace::change_program(const RetunedProgram& after, const QString& what) {
+  Change change;
+  change.label = tr("%1: %2").arg(QString::fromStdString(after.name), what);
+  change.edit(*program(), after);
+  if (change.empty()) return;
+  shop_.apply(std::move(change));
+  emit context_changed();
+}
+
+void Workspace::take_material(const Id& id) {
+  const WorkMaterial* chosen = state().materials.find(id);
+  if (program_in_front() && chosen) {
+    RetunedProgram after = *program();
+    after.material = id;
+    return change_program(after, tr("for %1").arg(QString::fromStdString(chosen->name)));
+  }
+  if (job_in_front()) return try_material(id);
+  Context context = context_;
+  context.material = id;
+  set_context(context);
+}
+
+void Workspace::take_machine(const Id& id) {
+  const Machine* chosen = state().machines.find(id);
+  if (program_in_front() && chosen) {
+    RetunedProgram after = *program();
+    after.machine = id;
+    return change_program(after, tr("on %1").arg(QString::fromStdString(chosen->name)));
+  }
+  if (job_in_front()) return try_machine(id);
+  Context context = context_;
+  context.machine = id;
+  set_context(context);
+}
+
+void Workspace::take_pace(double pace) {
+  if (program_in_front()) {
+    RetunedProgram after = *program();
+    after.pace = pace == 100 ? std::nullopt : std::optional(pace);
+    return change_program(after, tr("pace %1").arg(pace));
+  }
+  if (job_in_front()) return try_pace(pace);
+  Context context = context_;
+  context.pace = pace;
+  set_context(context);
+}
+
 Id Workspace::shown_material() const {
+  if (program_in_front()) return program()->material;
   return job_in_front() ? tried_material_.value_or(job()->material) : context_.material;
 }
 Id Workspace::shown_machine() const {
+  if (program_in_front()) return program()->machine;
   return job_in_front() ? tried_machine_.value_or(job()->machine) : context_.machine;
 }
 double Workspace::shown_pace() const {
+  if (program_in_front()) return program()->pace.value_or(100);
   return job_in_front() ? tried_pace_.value_or(job()->pace.value_or(100)) : context_.pace;
 }
 
@@ -157,31 +224,69 @@ bool Workspace::is_trying() const {
 }
 
 std::shared_ptr<const Job> Workspace::shown_job() const {
-  const auto whole = whole_job();
+  const auto whole = kept_job();
   if (!whole || !is_trying()) return whole;
-  std::vector<std::uint64_t> sources = sources_of(state());
+  std::vector<std::uint64_t> now_from = sources();
   if (tried_ && tried_of_ == whole && tried_with_material_ == tried_material_ &&
-      tried_with_machine_ == tried_machine_ && tried_with_pace_ == tried_pace_ && tried_from_ == sources)
+      tried_with_machine_ == tried_machine_ && tried_with_pace_ == tried_pace_ && tried_from_ == now_from)
     return tried_;
   Job tried = *whole;
   if (tried_material_) tried.material = *tried_material_;
   if (tried_machine_) tried.machine = *tried_machine_;
   if (tried_pace_) tried.pace = *tried_pace_ == 100 ? std::nullopt : tried_pace_;
-  tried_ = std::make_shared<const Job>(retaken(state(), shop_.resolver(), std::move(tried)));
+  growing_.reset();
+  unresolved_.clear();
+  constexpr std::size_t soon_done = 64;
+  if (tried.operations.size() <= soon_done) {
+    tried_ = std::make_shared<const Job>(retaken(state(), shop_.resolver(), std::move(tried)));
+  } else {
+    for (std::size_t i = 0; i < tried.operations.size(); ++i) {
+      const int row = static_cast<int>(i);
+      if (row == operation_ || (row >= first_in_view_ && row <= last_in_view_))
+        retake(state(), shop_.resolver(), tried, tried.operations[i]);
+      else unresolved_.push_back(i);
+    }
+    tried_ = std::make_shared<const Job>(std::move(tried));
+    more_.start(20);  // what is in view is painted first
+  }
   tried_of_ = whole;
   tried_with_material_ = tried_material_;
   tried_with_machine_ = tried_machine_;
   tried_with_pace_ = tried_pace_;
-  tried_from_ = std::move(sources);
+  tried_from_ = std::move(now_from);
   return tried_;
 }
 
+void Workspace::resolve_more() const {
+  if (!tried_ || unresolved_.empty()) return;
+  if (!growing_) growing_ = std::make_shared<Job>(*tried_);
+  constexpr std::size_t at_once = 40;  // a few ms
+  for (std::size_t n = 0; n < at_once && !unresolved_.empty(); ++n, unresolved_.pop_back())
+    retake(state(), shop_.resolver(), *growing_, growing_->operations[unresolved_.back()]);
+  if (unresolved_.empty()) tried_ = std::exchange(growing_, nullptr);
+}
+
+const ToolPlan& Workspace::tools() const {
+  const auto kept = kept_job(), shown = shown_job();
+  const ShopState& s = state();
+  std::vector<std::uint64_t> from{s.machines.version(), s.assemblies.version(), s.holders.version(),
+                                  s.pockets.version(),  s.cutters.version(),    s.settings.version()};
+  // Of the trial only the machine counts.
+  if (!shown || tools_of_ != kept || tools_on_ != shown->machine || tools_from_ != from) {
+    tools_ = shown ? tool_plan(s, *shown) : ToolPlan{};
+    tools_from_ = std::move(from);
+    tools_of_ = kept;
+    tools_on_ = shown ? shown->machine : Id{};
+  }
+  return tools_;
+}
+
 std::shared_ptr<const Job> Workspace::moved_job() const {
-  const auto whole = whole_job();
+  const auto whole = kept_job();
   if (!whole) return nullptr;
-  std::vector<std::uint64_t> sources = sources_of(state());
+  std::vector<std::uint64_t> now_from = sources();
   const bool same_sources =
-      moved_of_ && moved_from_ == sources && moved_of_->head() == whole->head() && moved_of_->setups == whole->setups;
+      moved_of_ && moved_from_ == now_from && moved_of_->head() == whole->head() && moved_of_->setups == whole->setups;
   if (!(same_sources && moved_of_ == whole)) {
     std::unordered_map<Id, std::size_t> before;
     if (same_sources)
@@ -206,14 +311,16 @@ std::shared_ptr<const Job> Workspace::moved_job() const {
       moved_ = std::make_shared<const Job>(std::move(anew));
     }
     moved_of_ = whole;
-    moved_from_ = std::move(sources);
+    moved_from_ = std::move(now_from);
   }
   return moved_;
 }
 
 void Workspace::accept_trial() {
   if (!is_trying()) return;
-  const auto tried = shown_job();
+  shown_job();
+  while (!unresolved_.empty()) resolve_more();
+  const auto tried = tried_;
   Change change;
   change.label = tr("%1: new speeds and feeds accepted").arg(QString::fromStdString(tried->name));
   edit_job(change, *job(), *tried);
@@ -222,7 +329,6 @@ void Workspace::accept_trial() {
   tried_pace_.reset();
   shop_.apply(std::move(change));
   emit context_changed();
-  emit job_changed();
 }
 
 void Workspace::drop_trial() {
@@ -230,23 +336,19 @@ void Workspace::drop_trial() {
   tried_machine_.reset();
   tried_pace_.reset();
   emit context_changed();
-  emit job_changed();
 }
 
 void Workspace::try_material(const Id& id) {
   tried_material_ = id;
   emit context_changed();
-  emit job_changed();
 }
 void Workspace::try_machine(const Id& id) {
   tried_machine_ = id;
   emit context_changed();
-  emit job_changed();
 }
 void Workspace::try_pace(double pace) {
   tried_pace_ = pace;
   emit context_changed();
-  emit job_changed();
 }
 
 std::optional<Evaluation> Workspace::evaluation_of(const Cutter& cutter, const Assembly* held,

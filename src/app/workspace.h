@@ -2,12 +2,14 @@
 #pragma once
 
 #include <QObject>
+#include <QTimer>
 #include <optional>
 
 #include "shop/evaluation.h"
 #include "shop/operation_edit.h"
 #include "shop/shop.h"
 #include "shop/task.h"
+#include "shop/tool_plan.h"
 
 namespace pecorra {
 
@@ -54,14 +56,21 @@ class Workspace : public QObject {
 
   // On the jobs page the context line belongs to the job: a choice there is a trial until accepted.
   void set_job_in_front(bool front);
-  bool job_in_front() const { return job_in_front_ && job() != nullptr; }
+  bool job_in_front() const { return job_in_front_ && !program_in_front() && job() != nullptr; }
   bool is_trying() const;
   void try_material(const Id& id);
   void try_machine(const Id& id);
   void try_pace(double pace);
-  // The job as shown: with trial material, machine and pace and its conditions resolved again, else as stored. None
-  // without a job. Holds until something changes.
+  // As stored, whole. None without a job. Holds until something changes.
+  std::shared_ptr<const Job> kept_job() const;
+  // The job as shown: with trial material, machine and pace and its conditions resolved again, else as kept. Of a long
+  // job, what is in view comes first; context_changed() follows when the rest is resolved too.
   std::shared_ptr<const Job> shown_job() const;
+  bool is_shown_whole() const { return !is_trying() || unresolved_.empty(); }
+  // Rows of operations on the screen.
+  void set_operations_in_view(int first, int last) { first_in_view_ = first, last_in_view_ = last; }
+  // Which T the cutters of the job as shown have.
+  const ToolPlan& tools() const;
   // The job with conditions resolved again where they differ from its copy; none where none do.
   std::shared_ptr<const Job> moved_job() const;
   // Of the job in front, else of the context.
@@ -70,6 +79,19 @@ class Workspace : public QObject {
   double shown_pace() const;
   void accept_trial();
   void drop_trial();
+
+  // A program that is being retuned. In front, the context line belongs to it; what is chosen there is kept at once.
+  Id program_id() const { return program_; }
+  const RetunedProgram* program() const { return state().programs.find(program_); }
+  void select_program(const Id& id);
+  void set_program_in_front(bool front);
+  bool program_in_front() const { return program_in_front_ && job_in_front_ && program() != nullptr; }
+  // For the program or the job in front, else for the context.
+  void take_material(const Id& id);
+  void take_machine(const Id& id);
+  void take_pace(double pace);
+  // Versions of what conditions are resolved from.
+  std::vector<std::uint64_t> sources() const;
 
   // Trial values of the current cut; discarded when another cutter, operation or job is selected.
   const WhatIf& what_if() const { return what_if_; }
@@ -91,16 +113,17 @@ class Workspace : public QObject {
 
  private:
   void check_selection();
-  std::shared_ptr<const Job> whole_job() const;
+  void change_program(const RetunedProgram& after, const QString& what);
+  void resolve_more() const;  // of the trial
 
   Shop& shop_;
   Tasks tasks_;
   CutterCatalogue* catalogue_;
   Context context_;
-  Id cutter_, job_;
+  Id cutter_, job_, program_;
   int operation_ = 0;
   Places operations_;
-  bool job_in_front_ = false;
+  bool job_in_front_ = false, program_in_front_ = false;
   std::optional<Id> tried_material_, tried_machine_;
   std::optional<double> tried_pace_;
   // Put together once for each state of the shop.
@@ -111,6 +134,15 @@ class Workspace : public QObject {
   mutable std::optional<Id> tried_with_material_, tried_with_machine_;
   mutable std::optional<double> tried_with_pace_;
   mutable std::vector<std::uint64_t> tried_from_;
+  // Operations of it that are still to be resolved, and the copy in which they are.
+  mutable std::vector<std::size_t> unresolved_;
+  mutable std::shared_ptr<Job> growing_;
+  mutable QTimer more_;
+  int first_in_view_ = 0, last_in_view_ = 30;
+  mutable ToolPlan tools_;
+  mutable std::shared_ptr<const Job> tools_of_;
+  mutable Id tools_on_;
+  mutable std::vector<std::uint64_t> tools_from_;
   // Which of its operations come out otherwise, as far as known: unchanged ones need not be resolved again.
   mutable std::shared_ptr<const Job> moved_, moved_of_;
   mutable std::vector<std::uint64_t> moved_from_;

@@ -12,6 +12,7 @@
 namespace pecorra::cli {
 
 inline constexpr int answered = 0, failed = 1, wrong_input = 2;
+inline constexpr std::size_t longest_request = 4u << 20;  // on standard input
 
 struct ValueOptions {
   std::string text, as, from = "mm";
@@ -31,6 +32,19 @@ struct ChartOptions {
   std::string shop, machine, operation, format = "json";
 };
 int chart(const ChartOptions& options);
+
+struct ShortlistOptions {
+  std::string shop, machine, material, tool_material, by = "cost";
+};
+// The feature is on standard input.
+int shortlist(const ShortlistOptions& options);
+
+struct ServeOptions {
+  std::string shop, token_file, address = "127.0.0.1", certificate, key;
+  int port = 7480;
+};
+// Until it is interrupted.
+int serve(const ServeOptions& options);
 
 struct ProgramOptions {
   std::string shop, job, out, dialect, unit, setup;

@@ -11,8 +11,6 @@
 namespace pecorra::cli {
 namespace {
 
-constexpr std::size_t longest_request = 4u << 20;
-
 // Keys for which 0 is a fault, not “not given”.
 constexpr std::string_view never_zero[] = {"diameter_mm", "flutes", "kc11_n_mm2", "efficiency", "vc_m_min",
                                            "n_rpm",       "fz_mm",  "fn_mm",      "vf_mm_min",  "hex_mm"};

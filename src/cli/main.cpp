@@ -95,6 +95,28 @@ int main(int argc, char** argv) {
   chart_command->add_option("--operation", chart.operation, "Operation, such as side_rough or drill")->required();
   chart_command->add_option("--format", chart.format, "json (default) or csv");
 
+  cli::ShortlistOptions shortlist;
+  auto* shortlist_command =
+      command("shortlist", "Which cutters can do a feature, ranked by cost or time; the feature is on standard input",
+              "--shop demo.pecorra --machine 'Fettler 6' --material C45 --by time < feature.json");
+  add_shop(shortlist_command, shortlist.shop);
+  shortlist_command->add_option("--machine", shortlist.machine, "Machine, name or id")->required();
+  shortlist_command->add_option("--material", shortlist.material, "Work material, name or id")->required();
+  shortlist_command->add_option("--tool-material", shortlist.tool_material, "Only these, such as carbide");
+  shortlist_command->add_option("--by", shortlist.by, "cost (default) or time");
+
+  cli::ServeOptions serve;
+  auto* serve_command = command("serve", "Answer resolve, chart and shortlist over HTTP for scripts, until interrupted",
+                                "--shop demo.pecorra --token-file token.txt");
+  add_shop(serve_command, serve.shop);
+  serve_command->add_option("--port", serve.port, "Port, 7480 by default; 0: any that is free");
+  serve_command->add_option("--token-file", serve.token_file,
+                            "File of the token that requests bring; made if missing. Without it, one is made and "
+                            "printed");
+  serve_command->add_option("--address", serve.address, "127.0.0.1 by default; any other needs TLS");
+  serve_command->add_option("--certificate", serve.certificate, "Certificate chain for TLS, PEM");
+  serve_command->add_option("--key", serve.key, "Its private key, PEM");
+
   cli::RetuneOptions retune;
   auto* retune_command = command("retune", "Give a program made elsewhere speeds and feeds by the tables",
                                  "--shop demo.pecorra --material C45 --machine 'Fettler 6' IN.nc -o OUT.nc");
@@ -265,6 +287,8 @@ int main(int argc, char** argv) {
     std::setlocale(LC_NUMERIC, "C");
     if (*resolve_command) return cli::resolve(resolve);
     if (*chart_command) return cli::chart(chart);
+    if (*shortlist_command) return cli::shortlist(shortlist);
+    if (*serve_command) return cli::serve(serve);
     if (*retune_command) return cli::retune(retune);
     if (*program_command) return cli::program(program);
     if (*dialect_command) return cli::dialect(dialect);

@@ -5,7 +5,7 @@
 #include <iostream>
 
 #include "cli/lookup.h"
-#include "shop/retune_plan.h"
+#include "shop/retune_file.h"
 #include "shop/words.h"
 #include "store/write_file.h"
 
@@ -66,18 +66,6 @@ void take_tools(const ShopState& state, const RetuneOptions& options, RetuneRequ
   lengths(options.ae, "ae", &ToolSaid::ae_mm);
   for (const std::string& text : options.skip)
     if (const auto said = tool_and(text, "skip", "", faults)) request.tools[said->first].skip = true;
-}
-
-// The file that is there goes to a free name beside it, `aside`. Returns what went wrong.
-QString put_aside(const QString& name, QString& aside) {
-  if (!QFile::exists(name)) return {};
-  for (int i = 0; i < 10000; ++i) {
-    aside = name + QStringLiteral(".bak") + (i ? QString::number(i + 1) : QString());
-    if (QFile::exists(aside)) continue;
-    QFile file(name);
-    return file.rename(aside) ? QString() : file.errorString();
-  }
-  return QStringLiteral("there are too many backups beside it");
 }
 
 Json section_json(const ShopState& state, const ProgramSection& s, const RetunedSection& plan,

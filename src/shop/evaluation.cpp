@@ -286,6 +286,13 @@ const ConditionRow* row_of(const ShopState& state, const Resolution& r) {
   return table ? find_row(*table, r.row) : nullptr;
 }
 
+std::optional<double> edge_cost_of(const ShopState& state, const Cutter& cutter) {
+  const Insert* insert = state.inserts.find(cutter.insert);
+  if (!insert) return cutter.price;
+  if (!insert->price || insert->edges.value_or(0) <= 0) return std::nullopt;
+  return *insert->price / *insert->edges * cutter.flutes.value_or(1);
+}
+
 std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter, const Machine& machine,
                                    const Resolution& r, const CutReport& report, const Cut& cut) {
   const ConditionRow* row = row_of(state, r);
@@ -303,13 +310,7 @@ std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter,
   const double change = state.shop_settings().edge_change_min;
   out.fastest_life_min = fastest_life_min(taylor->m, change);
   out.fastest_vc_m_min = taylor->speed_for(out.fastest_life_min, feed, ap);
-  const Insert* insert = state.inserts.find(cutter.insert);
-  std::optional<double> edge_cost = cutter.price;
-  if (insert)
-    edge_cost = insert->price && insert->edges.value_or(0) > 0
-                    ? std::optional(*insert->price / *insert->edges * cutter.flutes.value_or(1))
-                    : std::nullopt;
-  if (machine.hourly_rate && edge_cost) {
+  if (const auto edge_cost = edge_cost_of(state, cutter); machine.hourly_rate && edge_cost) {
     out.cheapest_life_min = least_cost_life_min(taylor->m, {change, *edge_cost, *machine.hourly_rate});
     out.cheapest_vc_m_min = taylor->speed_for(*out.cheapest_life_min, feed, ap);
   }

@@ -94,6 +94,8 @@ struct LifeFigures {
 };
 std::optional<LifeFigures> life_of(const ShopState& state, const Cutter& cutter, const Machine& machine,
                                    const Resolution& resolution, const CutReport& report, const Cut& cut);
+// The price of the cutter, or of the inserts' edges in it; nothing where it is not stated.
+std::optional<double> edge_cost_of(const ShopState& state, const Cutter& cutter);
 // Indices of the materials, those the shop cuts first. `only_cut_here`: only those, or all if none is marked.
 std::vector<std::size_t> materials_in_order(const ShopState& state, bool only_cut_here);
 // The resolver's key for a cutter in its usual assembly.

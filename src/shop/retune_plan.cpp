@@ -133,10 +133,16 @@ class Plan {
     return fmt::format("{} ({} {})", c.name, l ? l->name : "", c.number);
   }
 
+  static std::shared_ptr<const Cutter> held(const Cutter* c) {
+    return c ? std::make_shared<const Cutter>(*c) : nullptr;
+  }
+
   FoundCutter find(const ProgramSection& s) const {
     const auto told = request_.tools.find(s.tool);
     if (told != request_.tools.end() && !told->second.cutter.is_null())
-      return {state_.cutters.find(told->second.cutter), FoundBy::told, false, "told"};
+      return {held(state_.cutters.find(told->second.cutter)),
+              told->second.remembered ? FoundBy::remembered : FoundBy::told, false,
+              told->second.remembered ? "as in a program of its kind" : "stated"};
     std::vector<std::string> said;
     for (auto c = s.comments.rbegin(); c != s.comments.rend(); ++c) {
       // A list of cutters names others too.
@@ -154,13 +160,13 @@ class Plan {
       if (p.machine == request_.machine && p.number == s.tool)
         if (const Assembly* a = state_.assemblies.find(p.assembly))
           if (const Cutter* c = state_.cutters.find(a->cutter); c && fits_moves(s, *c))
-            return {c, FoundBy::pocket, false, fmt::format("in pocket {} of {}", s.tool, machine_.name)};
+            return {held(c), FoundBy::pocket, false, fmt::format("in pocket {} of {}", s.tool, machine_.name)};
     const Cutter* numbered = nullptr;
     int count = 0;
     for (const Cutter& c : state_.cutters)
       if (c.number == s.tool && !off_.contains(c.library) && is_complete(c)) numbered = &c, ++count;
     if (count == 1 && fits_moves(s, *numbered))
-      return {numbered, FoundBy::number, true,
+      return {held(numbered), FoundBy::number, true,
               fmt::format("the only cutter {} in the libraries that are switched on; a guess", s.tool)};
     return {nullptr, FoundBy::nothing, false,
             fmt::format("No comment, no pocket and no number says which cutter T{} is; state it", s.tool)};
@@ -188,8 +194,8 @@ class Plan {
         by_name = &c;
       }
       if (by_code)
-        return {by_code, FoundBy::order_code, false, "order code " + by_code->order_code + " in its comment"};
-      if (by_name) return {by_name, FoundBy::name, false, "its name in the comment"};
+        return {held(by_code), FoundBy::order_code, false, "order code " + by_code->order_code + " in its comment"};
+      if (by_name) return {held(by_name), FoundBy::name, false, "its name in the comment"};
     }
     for (const std::string& text : said) {
       NamedSize size = size_in(text);
@@ -213,7 +219,7 @@ class Plan {
         if (!best && c->number == s.tool) best = c;
       const bool certain = best || fit.size() == 1;
       if (!best) best = fit.front();
-      return {best, FoundBy::size, !certain,
+      return {held(best), FoundBy::size, !certain,
               fmt::format("{} in its comment{}", said_of(size),
                           certain ? "" : fmt::format("; the first of {} that are; a guess", fit.size()))};
     }
@@ -235,7 +241,7 @@ class Plan {
     if (s.inverse_time) say(out, Severity::warning, "retune_inverse_time");
     if (s.n_rpm <= 0 && !s.surface_speed) say(out, Severity::warning, "retune_no_spindle");
     if (said.skip) {
-      out.found.why = "left out";
+      out.found.why = std::string(left_out);
       return out;
     }
     if (s.operation) operation_ = s.operation;
@@ -265,6 +271,14 @@ class Plan {
       say(out, Severity::warning, "retune_no_answer");
       return out;
     }
+    if (!e.cut.headroom.empty()) out.headroom = e.cut.headroom.front();
+    if (s.n_rpm > 0 && s.main_mm_min() > 0) {
+      Query was = query;
+      was.own_n_rpm = s.n_rpm;
+      was.own_vf_mm_min = s.main_mm_min();
+      const Evaluation before = evaluate(state_, resolver_, c, material_, machine_, was, state_.assembly_of(c.id));
+      if (!before.cut.headroom.empty()) out.headroom_was = before.cut.headroom.front();
+    }
     const Conditions& r = e.resolution.conditions;
     out.source = e.resolution.source;
     out.guess = e.resolution.guess || out.found.guess;
@@ -282,7 +296,7 @@ class Plan {
     if (now.cutter.id.is_null()) return false;
     retake(state_, resolver_, *job_, now);
     out.operation = now.operation;
-    out.found = {&job_->operations[place].cutter, FoundBy::job, false,
+    out.found = {held(&now.cutter), FoundBy::job, false,
                  fmt::format("operation {} of the job {}", *operation_, job_->name)};
     // Which of its conditions, by the speed that the program has.
     const TakenConditions *t = &now.taken, *before = &was.taken;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <memory>
 #include <set>
 
 #include "core/retune/retune.h"
@@ -15,6 +16,7 @@ struct ToolSaid {
   std::optional<OperationKind> operation;
   std::optional<double> ap_mm, ae_mm;
   bool skip = false;
+  bool remembered = false;  // from another program of its kind
 };
 
 struct RetuneRequest {
@@ -24,13 +26,15 @@ struct RetuneRequest {
 };
 
 // How a section's cutter was found, or why it was not.
-enum class FoundBy { nothing, told, job, order_code, name, size, pocket, number };
+enum class FoundBy { nothing, told, remembered, job, order_code, name, size, pocket, number };
 struct FoundCutter {
-  const Cutter* cutter = nullptr;
+  std::shared_ptr<const Cutter> cutter;
   FoundBy by = FoundBy::nothing;
   bool guess = false;
   std::string why;  // in words
 };
+
+inline constexpr std::string_view left_out = "left out";  // why, of a section that is skipped
 
 struct RetunedSection {
   FoundCutter found;
@@ -40,6 +44,8 @@ struct RetunedSection {
   bool guess = false;
   Trail trail;
   std::vector<Message> messages;
+  // The tightest limit with the program's own S and F, and with the new ones.
+  std::optional<Headroom> headroom_was, headroom;
 };
 
 // Of each section of the reading. Comments count before pockets, and those before numbers; where a comment names a size

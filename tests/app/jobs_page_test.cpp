@@ -4,6 +4,8 @@
 
 #include "../support/drawings.h"
 #include "../support/program_reader.h"
+#include "shop/evaluation.h"
+#include "shop/job_objects.h"
 #include "shop/operation_edit.h"
 #include "window_fixture.h"
 
@@ -331,4 +333,48 @@ TEST_CASE("the program in inches") {
   j.wait_planned();
   CHECK(j.page.program().find("G20") != std::string::npos);
   CHECK(test::read_program(j.page.program()).inch);
+}
+
+TEST_CASE("of a long job's trial the rows in view come first, then all of them, and those are accepted") {
+  ShopState made = demo_state();
+  Job job = *made.job(made.jobs.named("Gear cover")->id);
+  const std::vector<Operation> few = job.operations;
+  job.operations.clear();
+  for (int i = 0; i < 150; ++i) {
+    Operation o = few[static_cast<std::size_t>(i) % few.size()];
+    o.id = Id::from_name("operation " + std::to_string(i));
+    o.rank = 0;
+    job.operations.push_back(std::move(o));
+  }
+  job.id = Id::from_name("long");
+  job.name = "Long";
+  for (Setup& s : job.setups) s.id = Id{};
+  for (Feature& f : job.features) f.id = Id{};
+  put_job(made, job);
+  test::Window w(made);
+  w.window->show_page(MainWindow::jobs);
+  w.workspace().select_job(Id::from_name("long"));
+  w.window->jobs_page().show_view(JobsPage::operations);
+  QApplication::processEvents();
+  w.wait_planned();
+  const Id other = w.state().materials.named("EN AW-5083")->id == w.workspace().shown_material()
+                       ? w.state().materials.named("C45")->id
+                       : w.state().materials.named("EN AW-5083")->id;
+  Job wanted = *w.workspace().kept_job();
+  wanted.material = other;
+  wanted = retaken(w.state(), w.workspace().shop().resolver(), std::move(wanted));
+  w.workspace().try_material(other);
+  const auto first = w.workspace().shown_job();
+  CHECK_FALSE(w.workspace().is_shown_whole());
+  CHECK(first->operations.front().taken == wanted.operations.front().taken);
+  CHECK_FALSE(first->operations.back().taken == wanted.operations.back().taken);
+  w.wait_until([&] { return w.workspace().is_shown_whole(); });
+  for (std::size_t i = 0; i < wanted.operations.size(); ++i)
+    CHECK(w.workspace().shown_job()->operations[i].taken == wanted.operations[i].taken);
+  // Discarded, tried again and accepted at once: nothing is left as it was.
+  w.workspace().drop_trial();
+  w.workspace().try_material(other);
+  w.workspace().accept_trial();
+  for (std::size_t i = 0; i < wanted.operations.size(); ++i)
+    CHECK(w.workspace().job()->operations[i].taken.n_rpm == wanted.operations[i].taken.n_rpm);
 }

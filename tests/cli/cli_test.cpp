@@ -986,6 +986,7 @@ TEST_CASE("the help of every command has an example that works") {
     out.write(text);
   };
   in_folder("cut.json", QByteArray::fromStdString(sample().dump()));
+  in_folder("feature.json", R"({"kind": "circle", "diameter_mm": 40, "depth_mm": 5, "operation": "pocket"})");
   in_folder("IN.nc", "T219 M6\nS1000 M3\nG1 X10. F100\nM30\n");
   in_folder("list.csv", "Type,Dia,Flutes,Flute length,OAL\nend mill,12,4,26,83\n");
   in_folder("rows.csv", "Kind,Operation,Group,DC,vc,fz\nend mill,slot,P,12,90,0.04\n");
@@ -1004,7 +1005,12 @@ TEST_CASE("the help of every command has an example that works") {
     if (command != "demo") REQUIRE(QFile::copy(demo.shop, folder.filePath("demo.pecorra")));
     QProcess shell;
     shell.setWorkingDirectory(folder.path());
-    shell.start("sh", {"-c", QString(example).replace(QLatin1String("pecorra-cli"), QStringLiteral(PECORRA_CLI))});
+    shell.start("sh",
+                {"-c", "exec " + QString(example).replace(QLatin1String("pecorra-cli"), QStringLiteral(PECORRA_CLI))});
+    if (command == "serve") {  // until it is told to stop
+      REQUIRE(shell.waitForReadyRead(60000));
+      shell.terminate();
+    }
     REQUIRE(shell.waitForFinished(60000));
     INFO(shell.readAllStandardError().toStdString());
     CHECK(shell.exitCode() == 0);

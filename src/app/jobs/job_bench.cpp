@@ -108,7 +108,10 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   connect(form_, &PropertyForm::accepted, this, &JobBench::accept_operation);
   connect(job_form_, &PropertyForm::accepted, this, &JobBench::accept_job);
   connect(&workspace_, &Workspace::job_changed, this, &JobBench::update_when_seen);
-  connect(&workspace_, &Workspace::data_changed, this, &JobBench::update_when_seen);
+  connect(&workspace_, &Workspace::data_changed, this, [this] {
+    lacks_of_.reset();
+    update_when_seen();
+  });
   connect(&workspace_, &Workspace::context_changed, this, &JobBench::update_when_seen);
 }
 
@@ -136,6 +139,16 @@ void JobBench::show_plan(const JobPlan& plan) {
   refresh_messages();
 }
 
+void JobBench::say_lacks() {
+  QStringList lines;
+  for (const Lack& lack : lacks_of(workspace_.state(), *workspace_.job()))
+    lines << (lack.order_code.isEmpty() ? tr("%1: %2").arg(lack.what, lack.why)
+                                        : tr("%1: %2. Order %3").arg(lack.what, lack.why, lack.order_code));
+  lacks_->setText(lines.isEmpty() ? tr("Nothing is missing: cutters, inserts, holders and collets are in stock.")
+                                  : lines.join(QLatin1Char('\n')));
+  set_tone(lacks_, lines.isEmpty() ? Tone::quiet : Tone::error);
+}
+
 void JobBench::refresh() {
   const auto shown_job = workspace_.shown_job();
   const UnitSystem units = workspace_.units();
@@ -144,13 +157,10 @@ void JobBench::refresh() {
   if (shown_job) {
     job_form_->set_units(units);
     job_form_->fill_from(workspace_.job()->head());
-    QStringList lines;
-    for (const Lack& lack : lacks_of(workspace_.state(), *workspace_.job()))
-      lines << (lack.order_code.isEmpty() ? tr("%1: %2").arg(lack.what, lack.why)
-                                          : tr("%1: %2. Order %3").arg(lack.what, lack.why, lack.order_code));
-    lacks_->setText(lines.isEmpty() ? tr("Nothing is missing: cutters, inserts, holders and collets are in stock.")
-                                    : lines.join(QLatin1Char('\n')));
-    set_tone(lacks_, lines.isEmpty() ? Tone::quiet : Tone::error);
+    if (lacks_of_ != workspace_.kept_job()) {
+      lacks_of_ = workspace_.kept_job();
+      say_lacks();
+    }
     const Drawing& d = shown_job->drawing();
     drawing_text_->setText(tr("Drawing %1: %2 lines, %3 circles.")
                                .arg(d.source.empty() ? tr("none") : text_of(d.source))
@@ -183,8 +193,7 @@ void JobBench::refresh() {
   pick_->setText(has_cutter ? tr("Another cutter") : tr("Pick a cutter"));
   QString about = tr("No cutter picked yet.");
   if (has_cutter) {
-    const int t =
-        tool_plan(workspace_.state(), *shown_job).of[static_cast<std::size_t>(workspace_.operation_index())].t;
+    const int t = workspace_.tools().of[static_cast<std::size_t>(workspace_.operation_index())].t;
     about = QStringLiteral("T%1 %2 · ").arg(t).arg(text_of(o->cutter.name)) +
             cutter_subtitle(workspace_.state(), o->cutter, workspace_.units());
   }

@@ -51,6 +51,7 @@ class JobBench : public LazyWidget {
 
  private:
   void refresh_messages();
+  void say_lacks();
   void refresh_cut();
   void try_one(std::string_view property, double value);
   std::vector<Message> job_messages() const;
@@ -79,6 +80,7 @@ class JobBench : public LazyWidget {
   PickList* cutters_;
   std::optional<PathKind> built_for_;
   bool job_only_ = false;
+  std::shared_ptr<const Job> lacks_of_;  // of which they are said
   JobPlan plan_;
   ShownConditions shown_;
 };

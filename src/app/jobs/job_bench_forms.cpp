@@ -56,15 +56,15 @@ void JobBench::show_values(const Operation& o) {
                       job.setups[i].name.empty() ? tr("Setup %1").arg(i + 1) : text_of(job.setups[i].name)});
   form_->set_choices(QStringLiteral("setup"), setups);
   std::vector<FieldChoice> others{{text_of(Id{}.text()), tr("any order")}};
-  for (std::size_t i = 0; i < job.operations.size(); ++i)
+  constexpr std::size_t most_others = 300;  // a longer list helps nobody
+  for (std::size_t i = 0; i < job.operations.size() && job.operations.size() <= most_others; ++i)
     if (job.operations[i].id != o.id)
       others.push_back(
           {text_of(job.operations[i].id.text()), tr("behind %1 %2").arg(i + 1).arg(text_of(job.operations[i].name))});
-  constexpr std::size_t most_others = 300;  // a longer list helps nobody
   form_->set_choices(QStringLiteral("behind"), others);
   form_->set_units(workspace_.units());
   form_->fill_from(o);
-  form_->set_shown(QStringLiteral("behind"), others.size() > 1 && others.size() <= most_others);
+  form_->set_shown(QStringLiteral("behind"), others.size() > 1);
   if (const Setup* of = setup_of(job, o)) form_->fill(QStringLiteral("setup"), of->id.text());
   form_->set_shown(QStringLiteral("setup"), job.setups.size() > 1);
   // Where several differ, none of their values is shown.

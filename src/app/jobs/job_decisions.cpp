@@ -202,7 +202,7 @@ void JobsPage::save_proven_step() {
 
 void JobsPage::use_proven_step() {
   const Job* job = workspace_.job();
-  if (!job || view_ == all_jobs || workspace_.is_trying()) return;
+  if (!job || view_ >= all_jobs || workspace_.is_trying()) return;
   std::vector<std::string> keys;
   if (view_ == features) keys = selected_features();
   else if (const auto at = selected_operation())

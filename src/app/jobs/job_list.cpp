@@ -242,6 +242,9 @@ void JobList::refresh() {
   empty_->setText(all > 0 ? tr("No job fits “%1”.").arg(filter_->text())
                           : tr("No jobs yet. “New job” reads a drawing, or starts without one, for the material and "
                                "machine of the line above."));
+  // What is below follows.
+  fit_to_rows(*table_, 12);
+  table_->setMinimumHeight(std::min(table_->maximumHeight(), 160));
   columns_->at_least(JobListModel::state, 170);
   columns_->fit();
   if (const int row = model_->row_of(workspace_.job_id()); row >= 0 && table_->currentIndex().row() != row) {

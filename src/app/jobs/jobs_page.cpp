@@ -27,6 +27,8 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
       pages_(new QStackedWidget),
       lists_(new QStackedWidget),
       jobs_(new JobList(workspace)),
+      programs_(new ProgramList(workspace)),
+      retune_(new RetuneView(workspace)),
       views_(new SwitchRow({tr("Operations"), tr("Features"), tr("Setups")})),
       title_(section_heading(QString(), 16)),
       facts_(new QLabel),
@@ -67,7 +69,13 @@ JobsPage::JobsPage(Workspace& workspace, QWidget* parent)
   split_->setStretchFactor(1, 1);
   layout->addWidget(split_, 1);
   pages_->addWidget(one);
-  pages_->addWidget(jobs_);
+  auto* all = new QWidget;
+  auto* lists = new QVBoxLayout(all);
+  lists->setContentsMargins(0, 0, 0, 0);
+  lists->addWidget(jobs_);
+  lists->addWidget(programs_, 1);
+  pages_->addWidget(all);
+  pages_->addWidget(retune_);
   outer->addWidget(pages_);
   connect_all();
 }
@@ -79,6 +87,16 @@ void JobsPage::connect_all() {
   connect(jobs_, &JobList::opened, this, [this] {
     if (workspace_.job()) show_view(operations);
   });
+  connect(programs_, &ProgramList::opened, this, &JobsPage::open_program);
+  connect(programs_, &ProgramList::file_wanted, this, &JobsPage::foreign_program_wanted);
+  connect(retune_, &RetuneView::closed, this, [this] {
+    if (view_ == retuning) show_view(all_jobs);
+  });
+  connect(retune_, &RetuneView::opened, this, [this] {
+    if (view_ != retuning) show_view(retuning);
+  });
+  connect(retune_, &RetuneView::write_wanted, this, &JobsPage::retuned_wanted);
+  connect(retune_, &RetuneView::said, this, &JobsPage::said);
   connect(jobs_, &JobList::new_wanted, this, &JobsPage::new_job);
   connect(jobs_, &JobList::copy_wanted, this, &JobsPage::copy_job);
   connect(new_, &QPushButton::clicked, this, &JobsPage::add_something);
@@ -181,6 +199,7 @@ QWidget* JobsPage::list() {
     case features: return feature_table_;
     case setups: return setup_table_;
     case all_jobs: return &jobs_->table();
+    case retuning: return &retune_->table();
     case operations: break;
   }
   return grid_;
@@ -190,9 +209,14 @@ void JobsPage::show_view(View view) {
   const bool focus = list()->hasFocus() || isAncestorOf(focusWidget());
   view_ = view;
   is_current_ = false;
-  if (view == all_jobs) {
+  workspace_.set_program_in_front(view == retuning);
+  if (view == retuning) {
+    pages_->setCurrentIndex(2);
+    retune_->update_when_seen();
+  } else if (view == all_jobs) {
     pages_->setCurrentIndex(1);
     jobs_->update_when_seen();
+    programs_->update_when_seen();
   } else {
     pages_->setCurrentIndex(0);
     views_->set_current(view);
@@ -202,12 +226,17 @@ void JobsPage::show_view(View view) {
   if (focus) focus_list();
 }
 
+void JobsPage::open_program(const QString& file) {
+  show_view(retuning);
+  retune_->open_file(file);
+}
+
 void JobsPage::show_selection() {
   follow_selection();
   paths_->let_holes_be_dragged(view_ == features && !workspace_.is_trying());
   const auto job = workspace_.shown_job();
   PathFocus focus;
-  if (view_ == operations || view_ == all_jobs) {
+  if (view_ == operations || view_ >= all_jobs) {
     focus.operations = workspace_.operations();
     focus.front = workspace_.operation_index();
   } else if (view_ == features) {
@@ -239,12 +268,14 @@ void JobsPage::refresh() {
   shown_material_ = workspace_.shown_material();
   shown_machine_ = workspace_.shown_machine();
   shown_pace_ = workspace_.shown_pace();
+  const int top = grid_->rowAt(0), bottom = grid_->rowAt(grid_->viewport()->height() - 1);
+  workspace_.set_operations_in_view(std::max(0, top), bottom < 0 ? std::max(0, top) + 30 : bottom);
   const auto shown_job = workspace_.shown_job();
-  const bool trying = workspace_.is_trying();
+  const bool trying = workspace_.is_trying(), whole = workspace_.is_shown_whole();
   const auto moved = shown_job ? workspace_.moved_job() : nullptr;
   if (!moved) compare_moved_ = false;
-  const Job* kept = workspace_.job();
-  const auto stored = kept && !trying ? shown_job : kept ? std::make_shared<const Job>(*kept) : nullptr;
+  const auto stored = workspace_.kept_job();
+  const Job* kept = stored.get();
   model_->show_job(stored, trying ? shown_job : compare_moved_ ? moved : nullptr, moved);
   const bool both = trying || compare_moved_;
   grid_->setColumnHidden(OperationModel::tightest, both);
@@ -291,6 +322,7 @@ void JobsPage::refresh() {
   refresh_banner();
   fit_list();
   show_selection();
+  if (!whole) return;  // comes again
   if (shown_job) {
     PlanRequest request = plan_request(workspace_.state(), shown_job, cache_);
     request.shop_file = workspace_.shop().file();

@@ -18,6 +18,8 @@
 #include "app/jobs/path_view.h"
 #include "app/jobs/play_bar.h"
 #include "app/jobs/program_panel.h"
+#include "app/retune/program_list.h"
+#include "app/retune/retune_view.h"
 #include "app/widgets/lazy_widget.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/switch_row.h"
@@ -31,14 +33,16 @@ class FitColumns;
 class JobsPage : public LazyWidget {
   Q_OBJECT
  public:
-  // What of a job is listed; or all jobs.
-  enum View { operations, features, setups, all_jobs };
+  // What of a job is listed; or all jobs; or a program that is being retuned.
+  enum View { operations, features, setups, all_jobs, retuning };
   JobsPage(Workspace& workspace, QWidget* parent = nullptr);
 
   void show_view(View view);
   View view() const { return view_; }
   QWidget* list();  // of the view
-  std::vector<QWidget*> lists() const { return {grid_, feature_table_, setup_table_, &jobs_->table()}; }
+  std::vector<QWidget*> lists() const {
+    return {grid_, feature_table_, setup_table_, &jobs_->table(), &retune_->table()};
+  }
   void focus_list() { list()->setFocus(); }
 
   // From a drawing, or without one.
@@ -80,7 +84,7 @@ class JobsPage : public LazyWidget {
   // PDF or HTML, by its ending.
   void write_sheet(const QString& file, bool portrait = false);
   QString proposed_file() const;  // without an ending
-  bool is_planned() const { return !planner_.is_busy(); }
+  bool is_planned() const { return workspace_.is_shown_whole() && !planner_.is_busy(); }
   const JobPlan& plan() const { return plan_; }
   const std::string& program() const {
     static const std::string none;
@@ -90,6 +94,10 @@ class JobsPage : public LazyWidget {
   FeatureModel& feature_model() { return *feature_model_; }
   QTableView& grid() { return *grid_; }
   JobList& jobs() { return *jobs_; }
+  ProgramList& programs() { return *programs_; }
+  RetuneView& retune() { return *retune_; }
+  // Reads a program made elsewhere and shows what it becomes.
+  void open_program(const QString& file);
   ChainSheet& chain() { return *chain_; }
   PlayBar& play_bar() { return *play_bar_; }
   JobPlayer& player() { return *player_; }
@@ -105,6 +113,8 @@ class JobsPage : public LazyWidget {
   void job_started();     // one without a drawing
   void operation_made();
   void program_wanted();
+  void foreign_program_wanted();  // its file
+  void retuned_wanted();          // is to be written
   void sheet_wanted(bool portrait);
   void program_each_setup_wanted();
   void view_changed();
@@ -149,6 +159,8 @@ class JobsPage : public LazyWidget {
   std::shared_ptr<const WrittenProgram> written_;
   QStackedWidget *pages_, *lists_;
   JobList* jobs_;
+  ProgramList* programs_;
+  RetuneView* retune_;
   SwitchRow* views_;
   QLabel *title_, *facts_, *banner_text_, *empty_;
   QWidget* banner_;

@@ -46,7 +46,7 @@ void JobsPage::read_drawing(const QString& file, bool into_this_job) {
                                        workspace_.shown_material());
         workspace_.shop().apply(std::move(made.change));
         workspace_.select_job(made.job);
-        if (view_ == all_jobs) show_view(operations);
+        if (view_ >= all_jobs) show_view(operations);
       });
 }
 
@@ -60,6 +60,7 @@ void JobsPage::new_job() {
                                  show_view(setups);
                                  emit job_started();
                                }}};
+  if (view_ == retuning) show_view(all_jobs);
   const QWidget* under = view_ == all_jobs ? jobs_->findChild<QPushButton*>(QStringLiteral("new_job")) : new_;
   kinds_->open(under->mapToGlobal(QPoint(under->width() - 320, under->height() + 2)), 320, std::move(items), 0,
                tr("New job"));
@@ -78,6 +79,7 @@ void JobsPage::delete_job() {
 }
 
 void JobsPage::add_something() {
+  if (view_ == retuning) return emit foreign_program_wanted();
   if (!workspace_.job() || view_ == all_jobs) return new_job();
   if (view_ == operations) return new_operation();
   if (view_ == features) return new_feature();
@@ -183,7 +185,7 @@ void JobsPage::add_operation(PathKind path) {
 
 void JobsPage::propose_chain() {
   const Job* job = workspace_.job();
-  if (!job || view_ == all_jobs) return;
+  if (!job || view_ >= all_jobs) return;
   std::vector<std::string> keys;
   if (view_ == features) keys = selected_features();
   else if (const auto at = selected_operation())
@@ -200,7 +202,7 @@ void JobsPage::propose_chain() {
 
 void JobsPage::copy_something() {
   const Job* job = workspace_.job();
-  if (!job) return;
+  if (!job || view_ == retuning) return;
   if (view_ == all_jobs) return copy_job();
   if (view_ == setups) return add_something();
   if (view_ == features) {
@@ -219,6 +221,7 @@ void JobsPage::copy_something() {
 }
 
 void JobsPage::delete_something() {
+  if (view_ == retuning) return retune_->leave_out(true);
   const Job* job = workspace_.job();
   if (!job) return;
   if (view_ == all_jobs) return delete_job();

@@ -116,7 +116,7 @@ void JobsPage::make_lower() {
 void JobsPage::say_times(const Job& job) {
   std::set<int> tools;
   double simple = 0, change = 0, spindle = 0, checks = 0, path = 0;
-  for (const ToolPlace& place : tool_plan(workspace_.state(), job).of)
+  for (const ToolPlace& place : workspace_.tools().of)
     if (place.t > 0) tools.insert(place.t);
   for (const OperationTime& t : plan_.times) {
     simple += t.simple_s, change += t.change_s, spindle += t.spindle_s, checks += t.measuring_s, path += t.path_s;
@@ -146,20 +146,23 @@ void JobsPage::refresh_banner() {
                                             [&](const Operation& o) { return cutter_moved(workspace_.state(), o); })
                             : 0;
   banner_->setVisible(trying || moved || reground > 0);
-  banner_->setStyleSheet(QStringLiteral("#banner{background:%1;border-left:4px solid %2}")
-                             .arg(colours().notice.name(), colours().warning.name()));
+  if (const QString sheet = QStringLiteral("#banner{background:%1;border-left:4px solid %2}")
+                                .arg(colours().notice.name(), colours().warning.name());
+      banner_->styleSheet() != sheet)
+    banner_->setStyleSheet(sheet);
   compare_->setVisible(!trying && moved);
   sources_->setVisible(!trying && (moved || reground > 0));
   for (QPushButton* b : {accept_, back_}) b->setVisible(trying || moved);
   if (trying) {
     const WorkMaterial* material = workspace_.state().materials.find(shown_job->material);
     const Machine* machine = workspace_.state().machines.find(shown_job->machine);
-    banner_text_->setText(tr("Trial, not accepted: %1 on %2 at pace %3. %4 of %5 operations change.")
-                              .arg(material ? text_of(material->name) : QString(),
-                                   machine ? text_of(machine->name) : QString(),
-                                   text_of(plain(shown_job->pace.value_or(100), 1)))
-                              .arg(model_->changes())
-                              .arg(kept->operations.size()));
+    QString text =
+        tr("Trial, not accepted: %1 on %2 at pace %3.")
+            .arg(material ? text_of(material->name) : QString(), machine ? text_of(machine->name) : QString(),
+                 text_of(plain(shown_job->pace.value_or(100), 1)));
+    if (workspace_.is_shown_whole())
+      text += tr(" %1 of %2 operations change.").arg(model_->changes()).arg(kept->operations.size());
+    banner_text_->setText(text);
     accept_->setText(tr("Accept"));
     back_->setText(tr("Discard"));
   } else if (moved) {

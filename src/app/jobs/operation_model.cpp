@@ -21,6 +21,14 @@ QString duration_text(double minutes) {
   return QStringLiteral("%1:%2").arg(seconds / 60).arg(seconds % 60, 2, 10, QLatin1Char('0'));
 }
 
+QString tightest_text(const Headroom& h) {
+  const QString what = h.limit == Limit::spindle_speed    ? QObject::tr("speed")
+                       : h.limit == Limit::spindle_power  ? QObject::tr("power")
+                       : h.limit == Limit::spindle_torque ? QObject::tr("torque")
+                                                          : label_text(label_of(h.limit)).toLower();
+  return QStringLiteral("%1 %2 %").arg(what, QString::number(std::lround(h.tightest() * 100)));
+}
+
 void OperationModel::show_job(Shown job, Shown anew, Shown moved) {
   const auto same = [](const Shown& a, const Shown& b) {
     return a && b && a->id == b->id &&
@@ -32,7 +40,7 @@ void OperationModel::show_job(Shown job, Shown anew, Shown moved) {
   job_ = std::move(job);
   anew_ = std::move(anew);
   moved_ = std::move(moved);
-  tools_ = job_ ? tool_plan(workspace_.state(), *job_).numbers() : std::vector<int>{};
+  tools_ = job_ ? workspace_.tools().numbers() : std::vector<int>{};
   reports_.clear();
   if (!steady) endResetModel();
   else if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
@@ -155,12 +163,7 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
       if (cut.headroom.empty()) return QString();
       const Headroom& h = cut.headroom.front();
       if (h.limit == Limit::spindle_speed && std::abs(h.used - 1) < 0.002) return headroom_text(h, workspace_.units());
-      // Short, so that the time beside it is seen.
-      const QString what = h.limit == Limit::spindle_speed    ? tr("speed")
-                           : h.limit == Limit::spindle_power  ? tr("power")
-                           : h.limit == Limit::spindle_torque ? tr("torque")
-                                                              : label_text(label_of(h.limit)).toLower();
-      return QStringLiteral("%1 %2 %").arg(what, QString::number(std::lround(h.tightest() * 100)));
+      return tightest_text(h);
     }
     case time:
       return i < plan_.times.size() && plan_.figures[i].minutes > 0 ? duration_text(plan_.times[i].total_s() / 60)

@@ -77,6 +77,8 @@ void PathView::resizeEvent(QResizeEvent*) { say_buttons(); }
 void PathView::show_job(std::shared_ptr<const Job> job, const PlannedOperations& planned, const PathFocus& focus,
                         UnitSystem units) {
   const bool other = !job_ || !job || job_->id != job->id;
+  // Conditions alone change nothing in the picture before they are planned.
+  bool same = !other && focus_ == focus && units_ == units && job_->setups == job->setups;
   if (other) {
     zoom_ = 1;
     moved_ = {};
@@ -92,6 +94,7 @@ void PathView::show_job(std::shared_ptr<const Job> job, const PlannedOperations&
              (!outlined_ || outlined_->part != job_->part || outlined_->features != job_->features)) {
     outlines_ = outlines_of(*job_);
     plain_ = {};
+    same = false;
   }
   outlined_ = job_;
   lit_ = focus.lit;
@@ -102,18 +105,19 @@ void PathView::show_job(std::shared_ptr<const Job> job, const PlannedOperations&
   lowest_ = static_cast<float>(stock_.bottom), highest_ = static_cast<float>(stock_.top);
   for (std::size_t i = 0; i < planned.size(); ++i) {
     // What is planned already is flattened already.
-    const bool same = i < traces_.size() && traces_[i]->of == planned[i];
+    const bool in_place = i < traces_.size() && traces_[i]->of == planned[i];
     const auto known =
-        same ? traces_.begin() + static_cast<std::ptrdiff_t>(i)
-             : std::find_if(traces_.begin(), traces_.end(), [&](const auto& t) { return t->of == planned[i]; });
+        in_place ? traces_.begin() + static_cast<std::ptrdiff_t>(i)
+                 : std::find_if(traces_.begin(), traces_.end(), [&](const auto& t) { return t->of == planned[i]; });
     traces.push_back(known != traces_.end() ? *known : trace_of(planned[i]));
     chords_ += traces.back()->chords.size();
     if (traces.back()->chords.empty()) continue;
     lowest_ = std::min(lowest_, traces.back()->lowest);
     highest_ = std::max(highest_, traces.back()->highest);
   }
+  same = same && traces_ == traces;
   traces_ = std::move(traces);
-  update();
+  if (!same) update();
 }
 
 const Operation* PathView::front() const {

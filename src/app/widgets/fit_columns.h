@@ -51,6 +51,7 @@ class FitColumns : public QObject {
     if (anew || headings != headings_) widths_.assign(static_cast<std::size_t>(headings.size()), 0);
     headings_ = headings;
     for (int i = 0; i < model.columnCount(); ++i) {
+      if (table_.isColumnHidden(i)) continue;
       int& width = widths_[static_cast<std::size_t>(i)];
       if (const auto least = least_.find(i); least != least_.end()) width = std::max(width, least->second);
       width = std::max(width, content_width(table_, i) + margin_);

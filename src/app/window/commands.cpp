@@ -261,6 +261,7 @@ void MainWindow::make_commands() {
   add(QStringLiteral("pick_cutter"), tr("Pick a cutter for the operation"), QStringLiteral("Ctrl+P"), [this] {
     show_page(jobs);
     set_bench_folded(false);
+    if (jobs_page().view() == JobsPage::retuning) return section_bench_->pick_cutter();
     job_bench().pick_cutter();
   });
   add(QStringLiteral("own"), tr("Own values or follow table"), QStringLiteral("Ctrl+L"), [this] {
@@ -285,9 +286,17 @@ void MainWindow::make_commands() {
     show_page(jobs);
     jobs_page().delete_job();
   });
-  add(QStringLiteral("program"), tr("Write the job's program"), QStringLiteral("Ctrl+E"), [this] {
+  add(QStringLiteral("program"), tr("Write the program, of the job or retuned"), QStringLiteral("Ctrl+E"), [this] {
     show_page(jobs);
-    choose_program();
+    jobs_page().view() == JobsPage::retuning ? choose_retuned() : choose_program();
+  });
+  add(QStringLiteral("open_program"), tr("Open a program made elsewhere, for speeds and feeds"),
+      QStringLiteral("Ctrl+R"), [this] { choose_foreign_program(); });
+  add(QStringLiteral("read_program_again"), tr("Read the program to retune again"), QStringLiteral("F5"), [this] {
+    if (page() == jobs && jobs_page().view() == JobsPage::retuning) jobs_page().retune().read_again();
+  });
+  add(QStringLiteral("take_section_in"), tr("Retune the section that is left out"), {}, [this] {
+    if (page() == jobs && jobs_page().view() == JobsPage::retuning) jobs_page().retune().leave_out(false);
   });
   add(QStringLiteral("order"), tr("Order operations for few cutter changes"), {}, [this] {
     show_page(jobs);

@@ -1,5 +1,6 @@
 #include "app/window/context_line.h"
 
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QPainter>
 
@@ -161,7 +162,10 @@ void ContextLine::refresh() {
     hazard_->setToolTip(sentence(*hazard, workspace_.units()));
   }
   set(machine_, machine ? QString::fromStdString(machine->name) : tr("no machine"));
-  if (workspace_.job_in_front()) {
+  if (workspace_.program_in_front()) {
+    joint_->setText(tr("· program"));
+    set(operation_, QString::fromStdString(workspace_.program()->name));
+  } else if (workspace_.job_in_front()) {
     joint_->setText(tr("· job"));
     set(operation_, QString::fromStdString(workspace_.job()->name));
   } else {
@@ -207,12 +211,7 @@ void ContextLine::choose_material() {
       [](const WorkMaterial& m) {
         return group_letter(m.group) + QStringLiteral("  ") + QString::fromStdString(m.designations);
       },
-      [this](const Id& id) {
-        if (workspace_.job_in_front()) return workspace_.try_material(id);
-        Context context = workspace_.context();
-        context.material = id;
-        workspace_.set_context(context);
-      });
+      [this](const Id& id) { workspace_.take_material(id); });
   open_at(material_, std::move(items), current, tr("Material: name or any designation"));
 }
 
@@ -224,16 +223,18 @@ void ContextLine::choose_machine() {
             .arg(QString::fromStdString(plain(m.min_rpm.value_or(0), 0)),
                  QString::fromStdString(plain(m.max_rpm.value_or(0), 0)));
       },
-      [this](const Id& id) {
-        if (workspace_.job_in_front()) return workspace_.try_machine(id);
-        Context context = workspace_.context();
-        context.machine = id;
-        workspace_.set_context(context);
-      });
+      [this](const Id& id) { workspace_.take_machine(id); });
   open_at(machine_, std::move(items), current, tr("Machine"));
 }
 
 void ContextLine::choose_operation() {
+  if (workspace_.program_in_front()) {
+    auto [items, current] = items_of(
+        workspace_.state().programs, workspace_.program_id(),
+        [](const RetunedProgram& p) { return QFileInfo(QString::fromStdString(p.file)).path(); },
+        [this](const Id& id) { workspace_.select_program(id); });
+    return open_at(operation_, std::move(items), current, tr("Program"));
+  }
   if (workspace_.job_in_front()) {
     auto [items, current] = items_of(
         workspace_.state().jobs, workspace_.job_id(),
@@ -272,12 +273,7 @@ void ContextLine::choose_operation() {
 }
 
 void ContextLine::choose_pace() {
-  auto set = [this](double pace) {
-    if (workspace_.job_in_front()) return workspace_.try_pace(pace);
-    Context context = workspace_.context();
-    context.pace = pace;
-    workspace_.set_context(context);
-  };
+  auto set = [this](double pace) { workspace_.take_pace(pace); };
   std::vector<PickItem> items;
   int current = 0;
   for (const int pace : {50, 60, 70, 80, 90, 100, 110, 120, 130}) {

@@ -125,6 +125,24 @@ void MainWindow::choose_program(bool each_setup) {
   if (!file.isEmpty()) jobs_page().write_program(file, each_setup);
 }
 
+void MainWindow::choose_foreign_program() {
+  const QString file =
+      file_to_read(this, tr("Open a program made elsewhere"), "folders/programs",
+                   tr("Programs (*.nc *.NC *.tap *.TAP *.ngc *.gcode *.cnc *.CNC *.txt *.TXT *.iso *.eia *.min *.MIN "
+                      "*.mpf *.MPF);;All files (*)"));
+  if (file.isEmpty()) return;
+  show_page(jobs);
+  jobs_page().open_program(file);
+}
+
+void MainWindow::choose_retuned() {
+  if (!workspace_->program()) return;
+  const QString file =
+      file_to_write(this, {tr("Write the retuned program"), "folders/programs", jobs_page().retune().proposed_file(),
+                           tr("All files (*)"), QString(), QFileDialog::DontConfirmOverwrite});
+  if (!file.isEmpty()) jobs_page().retune().write(file);
+}
+
 void MainWindow::choose_sheet(bool portrait) {
   if (!workspace_->job()) return;
   if (workspace_->is_trying())

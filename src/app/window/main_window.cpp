@@ -165,17 +165,18 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
     Context context = workspace_->context();
     context.material = id;
     workspace_->set_context(context);
-    if (workspace_->job_in_front()) workspace_->try_material(id);
+    if (workspace_->job_in_front() || workspace_->program_in_front()) workspace_->take_material(id);
   });
   connect(find_, &FindAnything::machine_found, this, [this](const Id& id) {
     Context context = workspace_->context();
     context.machine = id;
     workspace_->set_context(context);
-    if (workspace_->job_in_front()) workspace_->try_machine(id);
+    if (workspace_->job_in_front() || workspace_->program_in_front()) workspace_->take_machine(id);
   });
   connect(find_, &FindAnything::job_found, this, [this](const Id& id) {
     show_page(jobs);
     workspace_->select_job(id);
+    if (jobs_page().view() == JobsPage::retuning) jobs_page().show_view(JobsPage::operations);
   });
 
   make_commands();
@@ -306,6 +307,7 @@ void MainWindow::update_bench() {
     benches_->setCurrentWidget(&holder_bench());
   } else if (page_ == jobs) {
     LazyWidget* bench = &job_bench();
+    if (jobs_page().view() == JobsPage::retuning) return benches_->setCurrentWidget(section_bench_);
     job_bench_->show_job_only(jobs_page().view() == JobsPage::all_jobs);
     if (jobs_page().view() == JobsPage::features) bench = feature_bench_;
     else if (jobs_page().view() == JobsPage::setups) bench = setup_bench_;

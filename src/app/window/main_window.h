@@ -18,6 +18,7 @@
 #include "app/jobs/setup_bench.h"
 #include "app/look/look.h"
 #include "app/parts/parts_page.h"
+#include "app/retune/section_bench.h"
 #include "app/tables/row_bench.h"
 #include "app/tables/tables_page.h"
 #include "app/window/context_line.h"
@@ -55,6 +56,7 @@ class MainWindow : public QMainWindow {
   JobBench& job_bench();
   FeatureBench& feature_bench();
   SetupBench& setup_bench();
+  SectionBench& section_bench() { return job_bench(), *section_bench_; }
   ContextLine& context_line() { return *context_line_; }
   Strip& strip() { return *strip_; }
   const std::vector<Command>& commands() const { return commands_; }
@@ -113,6 +115,8 @@ class MainWindow : public QMainWindow {
   // Makes what goes into the file and writes it, off this thread; the strip says `done`, or what went wrong.
   void write_aside(const QString& file, std::function<FileBytes()> make, const QString& done);
   void choose_program(bool each_setup = false);
+  void choose_foreign_program();
+  void choose_retuned();
   void choose_sheet(bool portrait);
   void choose_cut_sheet();
   void choose_curves_file();
@@ -138,6 +142,7 @@ class MainWindow : public QMainWindow {
   JobBench* job_bench_ = nullptr;
   FeatureBench* feature_bench_ = nullptr;
   SetupBench* setup_bench_ = nullptr;
+  SectionBench* section_bench_ = nullptr;
   PartsPage* parts_pages_[3] = {};  // by page, from materials on
   CutBoard* cut_board_ = nullptr;
   Page page_ = cutters;

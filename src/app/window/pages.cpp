@@ -73,9 +73,10 @@ JobsPage& MainWindow::jobs_page() {
   job_bench_ = new JobBench(*workspace_);
   feature_bench_ = new FeatureBench(*workspace_);
   setup_bench_ = new SetupBench(*workspace_);
+  section_bench_ = new SectionBench(*workspace_);
   pages_->addWidget(jobs_page_);
-  for (QWidget* bench :
-       {static_cast<QWidget*>(job_bench_), static_cast<QWidget*>(feature_bench_), static_cast<QWidget*>(setup_bench_)})
+  for (QWidget* bench : {static_cast<QWidget*>(job_bench_), static_cast<QWidget*>(feature_bench_),
+                         static_cast<QWidget*>(setup_bench_), static_cast<QWidget*>(section_bench_)})
     benches_->addWidget(bench);
   connect(job_bench_, &JobBench::source_clicked, this, &MainWindow::open_source);
   connect(job_bench_, &JobBench::what_if_wanted, this, [this] { show_cut_board(!is_cut_board_shown()); });
@@ -99,6 +100,11 @@ JobsPage& MainWindow::jobs_page() {
   connect(feature_bench_, &FeatureBench::said, this, say);
   connect(setup_bench_, &SetupBench::said, this, say);
   connect(jobs_page_, &JobsPage::drawing_wanted, this, [this] { choose_drawing(false); });
+  connect(section_bench_, &SectionBench::source_clicked, this, &MainWindow::open_source);
+  connect(&jobs_page_->retune(), &RetuneView::section_changed, this,
+          [this] { section_bench_->show_section(jobs_page_->retune().program(), jobs_page_->retune().section()); });
+  connect(jobs_page_, &JobsPage::foreign_program_wanted, this, &MainWindow::choose_foreign_program);
+  connect(jobs_page_, &JobsPage::retuned_wanted, this, &MainWindow::choose_retuned);
   connect(jobs_page_, &JobsPage::program_wanted, this, [this] { choose_program(); });
   connect(jobs_page_, &JobsPage::program_each_setup_wanted, this, [this] { choose_program(true); });
   connect(jobs_page_, &JobsPage::sheet_wanted, this, &MainWindow::choose_sheet);

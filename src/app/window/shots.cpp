@@ -13,6 +13,7 @@
 #include "app/look/look.h"
 #include "app/window/main_window.h"
 #include "shop/feature_edit.h"
+#include "shop/shipped.h"
 
 namespace pecorra {
 namespace {
@@ -121,6 +122,21 @@ void show_holes(MainWindow& window, const View& shot) {
   shot("job-holes");
   page.show_view(JobsPage::operations);
   job("Gear cover");
+}
+
+// A program made elsewhere, for the material of the context.
+void show_retuned(MainWindow& window, const View& shot) {
+  RetuneView& view = window.jobs_page().retune();
+  window.jobs_page().open_program(shipped_folder(QStringLiteral("demo")) + QStringLiteral("/hinge_plate.nc"));
+  QElapsedTimer reading;
+  reading.start();
+  do QApplication::processEvents();
+  while (!view.is_worked_out() && reading.elapsed() < 20000);
+  view.table().setCurrentIndex(view.model().index(1, 0));
+  for (int i = 0; i < 2; ++i) view.difference().next_change(false);
+  shot("retune");
+  view.table().setCurrentIndex(view.model().index(view.model().rowCount() - 1, 0));
+  shot("retune-pairing");
 }
 
 // From the job to the machine: its program explained, played, on a setup sheet; what stands in the machine; dialects;
@@ -274,11 +290,13 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.job_bench().show_side(JobBench::conditions_side);
   show_holes(window, shot);
   show_programs(window, shot, pass);
+  show_retuned(window, shot);
   window.jobs_page().show_view(JobsPage::all_jobs);
   QElapsedTimer planning;
   planning.start();
   do QApplication::processEvents();
-  while (!window.jobs_page().jobs().model().is_complete() && planning.elapsed() < 20000);
+  while ((!window.jobs_page().jobs().model().is_complete() || !window.jobs_page().programs().is_complete()) &&
+         planning.elapsed() < 20000);
   shot("jobs");
   window.jobs_page().show_view(JobsPage::operations);
   window.job_bench().show_side(JobBench::conditions_side);

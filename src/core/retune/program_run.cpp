@@ -13,10 +13,10 @@ constexpr double unknown_place = std::numeric_limits<double>::quiet_NaN();
 constexpr std::size_t deepest_call = 8;
 
 // Codes, times ten, that are known to be no feed move besides those that a modal state knows.
-constexpr std::array other_codes{40,  50,  51,  70,  80,  90,  100, 110, 150, 160, 220, 230, 270, 280,
-                                 300, 310, 360, 370, 380, 381, 382, 383, 384, 385, 400, 410, 420, 430,
-                                 431, 434, 440, 490, 500, 501, 510, 511, 520, 530, 541, 600, 610, 611,
-                                 620, 630, 640, 650, 660, 670, 680, 681, 682, 690, 921, 922, 923};
+constexpr std::array other_codes{40,  50,  51,  70,  80,  90,  100, 110, 150, 160, 220, 230, 270, 280, 300,
+                                 310, 360, 370, 380, 381, 382, 383, 384, 385, 400, 410, 420, 430, 431, 434,
+                                 440, 490, 500, 501, 510, 511, 520, 530, 541, 600, 610, 611, 620, 630, 640,
+                                 650, 660, 670, 680, 681, 682, 690, 901, 911, 921, 922, 923};
 bool is_known_code(int tenths) {
   if (tenths % 10 == 0) {
     const int g = tenths / 10;
@@ -183,6 +183,8 @@ void ProgramRun::read_words(RunBlock& out) {
         case 920: other_s = true; break;  // greatest speed
         case 650:
         case 660: macro = true; break;
+        case 901: absolute_centres_ = true; break;
+        case 911: absolute_centres_ = false; break;
         default: break;
       }
     }
@@ -273,6 +275,7 @@ void ProgramRun::move(RunBlock& out) {
   bool any = false, to_reference = false, no_move = false, probes = false, sideways = false, vertical = false;
   std::array<double, 3> to = at_;
   double i = 0, j = 0, r = unknown_place;
+  bool has_i = false, has_j = false;
   for (const ProgramPiece& piece : program_->pieces(out.block)) {
     if (piece.kind != PieceKind::word) continue;
     const auto number = program_->number(piece);
@@ -319,11 +322,15 @@ void ProgramRun::move(RunBlock& out) {
       case 'U':
       case 'V':
       case 'W': any = sideways = true; break;
-      case 'I': i = mm; break;
-      case 'J': j = mm; break;
+      case 'I': i = mm, has_i = true; break;
+      case 'J': j = mm, has_j = true; break;
       case 'R': r = mm; break;
       default: break;
     }
+  }
+  if (absolute_centres_) {
+    if (has_i) i -= at_[0];
+    if (has_j) j -= at_[1];
   }
   if (!any || no_move) {
     // A full circle names only its centre.
@@ -343,7 +350,9 @@ void ProgramRun::move(RunBlock& out) {
     const double bottom = modal_.absolute ? cycle_z_ : cycle_r_ + cycle_z_;
     out.move = modal_.cycle == 84 || modal_.cycle == 74 ? RunMove::tap : RunMove::cycle;
     out.length_mm = std::isnan(bottom) || std::isnan(cycle_r_) ? 0 : std::abs(cycle_r_ - bottom);
+    out.from = at_;
     at_[0] = to[0], at_[1] = to[1];
+    out.to = {to[0], to[1], bottom};
     return;
   }
   if (modal_.motion < 0) {
@@ -365,8 +374,21 @@ void ProgramRun::move(RunBlock& out) {
       angle = modal_.motion == 3 ? end - from : from - end;
       if (angle <= 1e-9) angle += 2 * std::numbers::pi;
     }
-    if (std::isfinite(radius) && std::isfinite(angle)) xy = radius * angle;
+    if (std::isfinite(radius) && std::isfinite(angle)) {
+      xy = radius * angle;
+      out.turn = modal_.motion == 3 ? 1 : -1;
+      if (!std::isnan(r)) {
+        // Left of the chord for the shorter way counter-clockwise.
+        const double side = (r > 0 ? 1 : -1) * out.turn;
+        const double off = std::sqrt(std::max(0.0, radius * radius - plain_xy * plain_xy / 4));
+        const double scale = plain_xy > 0 ? side * off / plain_xy : 0;
+        i = dx / 2 - dy * scale, j = dy / 2 + dx * scale;
+      }
+      out.centre_x = at_[0] + i, out.centre_y = at_[1] + j;
+    }
   }
+  out.from = at_;
+  out.to = to;
   out.length_mm = std::hypot(xy, std::isnan(dz) ? 0 : dz);
   const bool down = vertical && (std::isnan(dz) || dz < -1e-9), up = vertical && dz > 1e-9;
   const bool beside = sideways && (xy > 1e-9 || std::isnan(dx) || std::isnan(dy) || modal_.motion >= 2);

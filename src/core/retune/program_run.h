@@ -33,6 +33,9 @@ struct RunBlock {
   bool forgets = false;  // what S and F are in force behind it is not known
   bool again = false;    // of a subprogram, not for the first time
   double length_mm = 0;
+  std::array<double, 3> from{}, to{};    // not a number: not known
+  double centre_x = 0, centre_y = 0;     // of an arc in XY
+  int turn = 0;                          // of it: 1 counter-clockwise, -1 clockwise; 0: a line
   const char* not_understood = nullptr;  // why
 };
 
@@ -75,7 +78,7 @@ class ProgramRun {
   std::vector<Frame> stack_;
   std::size_t next_ = 0, steps_ = 0;
   int section_ = -1, tool_ = 0;
-  bool fed_ = false, over_ = false;
+  bool fed_ = false, over_ = false, absolute_centres_ = false;
   std::array<double, 3> at_;  // not a number: not known
   double cycle_r_ = 0, cycle_z_ = 0;
   std::optional<double> section_s_;

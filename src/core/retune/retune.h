@@ -28,6 +28,8 @@ struct ProgramSection {
   bool per_turn = false, inverse_time = false, surface_speed = false, inch = false;
   bool whole_feeds = false;   // some F has no point
   std::uint32_t fed() const;  // moves at a feed
+  // Of its cuts, else of its holes or taps; 0: none.
+  double main_mm_min() const { return cut_mm_min > 0 ? cut_mm_min : hole_mm_min > 0 ? hole_mm_min : tap_mm_min; }
   // Feeds of its level cuts with their lengths.
   std::vector<std::pair<double, double>> cuts;
 };

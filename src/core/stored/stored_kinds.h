@@ -20,6 +20,7 @@
 #include "core/operation/operation_trail.h"
 #include "core/operation/proven_step.h"
 #include "core/program/dialect.h"
+#include "core/retune/retuned_program.h"
 #include "core/shop_settings/settings.h"
 #include "core/tables/condition_table.h"
 #include "core/tables/recipe.h"
@@ -51,7 +52,8 @@ namespace pecorra {
   KIND(part, Part, parts, "Drawing")                                      \
   KIND(feature, Feature, features, "Feature")                             \
   KIND(operation, Operation, operations, "Operation")                     \
-  KIND(trail, OperationTrail, trails, "Trail")
+  KIND(trail, OperationTrail, trails, "Trail")                            \
+  KIND(retuned_program, RetunedProgram, programs, "Program")
 
 enum class ObjectKind {
 #define PECORRA_ENUMERATOR(kind, Type, list, label) kind,

@@ -518,6 +518,25 @@ void from_json(ProvenStep& s, const Json& json, FormatFaults& faults) {
 }
 
 template <>
+Json to_json(const RetunedProgram& p) {
+  Json json = plain_json(p);
+  json["tools"] = Json::array();
+  for (const ToolPairing& tool : p.tools) json["tools"].push_back(write_properties(tool, properties<ToolPairing>()));
+  return json;
+}
+template <>
+void from_json(RetunedProgram& p, const Json& json, FormatFaults& faults) {
+  read_plain(p, json, faults);
+  p.tools.clear();
+  if (!json.is_object() || !json.contains("tools") || !json["tools"].is_array()) return;
+  for (const Json& one : json["tools"]) {
+    ToolPairing tool;
+    read_all(tool, one, faults, "tools");
+    if (tool.t && !p.pairing(*tool.t) && p.tools.size() < most_pairings) p.tools.push_back(tool);
+  }
+}
+
+template <>
 Json to_json(const OperationTrail& t) {
   Json json = headed(t);
   json["cut"] = trail_json(t.cut);

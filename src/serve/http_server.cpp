@@ -1,0 +1,286 @@
+#include "serve/http_server.h"
+
+#include <array>
+#include <boost/asio/dispatch.hpp>
+#include <boost/asio/io_context.hpp>
+#include <boost/asio/ip/tcp.hpp>
+#include <boost/asio/post.hpp>
+#include <boost/asio/signal_set.hpp>
+#include <boost/asio/ssl.hpp>
+#include <boost/asio/thread_pool.hpp>
+#include <boost/beast/core.hpp>
+#include <boost/beast/http.hpp>
+#include <boost/beast/ssl.hpp>
+#include <optional>
+
+namespace pecorra {
+namespace {
+
+namespace asio = boost::asio;
+namespace beast = boost::beast;
+namespace http = beast::http;
+using tcp = asio::ip::tcp;
+using Error = boost::system::error_code;
+
+constexpr const char* json_type = "application/json";
+
+std::string error_body(std::string_view text) { return "{\"error\": {\"text\": \"" + std::string(text) + "\"}}\n"; }
+
+}  // namespace
+
+struct HttpServer::Private {
+  Private(HttpLimits l, Handler h, IsLong i)
+      : limits(l), handler(std::move(h)), is_long(std::move(i)), acceptor(context), retry(context), signals(context) {}
+
+  HttpLimits limits;
+  Handler handler;
+  IsLong is_long;
+  asio::io_context context{1};
+  tcp::acceptor acceptor;
+  asio::steady_timer retry;
+  asio::signal_set signals;
+  std::optional<asio::ssl::context> tls;
+  asio::thread_pool aside{1};
+  std::size_t connections = 0, waiting = 0;
+
+  void accept();
+};
+
+namespace {
+
+// One connection. `Stream` is a tcp_stream, or one with TLS around it.
+template <class Stream>
+class Session : public std::enable_shared_from_this<Session<Stream>> {
+ public:
+  template <class... More>
+  Session(HttpServer::Private& server, tcp::socket socket, More&... more)
+      : server_(server), stream_(std::move(socket), more...) {
+    ++server_.connections;
+  }
+  ~Session() { --server_.connections; }
+
+  void start() {
+    if constexpr (has_tls) {
+      beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
+      stream_.async_handshake(asio::ssl::stream_base::server, [self = this->shared_from_this()](Error error) {
+        if (!error) self->await();
+      });
+    } else {
+      await();
+    }
+  }
+  // Too many are here already.
+  void refuse() {
+    keep_ = false;
+    parser_.emplace();
+    send({503, error_body("too many connections; close some, or keep one open for many requests")});
+  }
+
+ private:
+  static constexpr bool has_tls = !std::is_same_v<Stream, beast::tcp_stream>;
+
+  // The next request may take its time to begin, but then has to come whole.
+  void await() {
+    parser_.emplace();
+    parser_->header_limit(static_cast<std::uint32_t>(server_.limits.header_bytes));
+    parser_->body_limit(server_.limits.body_bytes);
+    if (buffer_.size() > 0) return read();
+    beast::get_lowest_layer(stream_).expires_after(server_.limits.idle);
+    stream_.async_read_some(buffer_.prepare(4096), [self = this->shared_from_this()](Error error, std::size_t bytes) {
+      if (error) return self->close();
+      self->buffer_.commit(bytes);
+      self->read();
+    });
+  }
+
+  void read() {
+    beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
+    http::async_read(stream_, buffer_, *parser_, [self = this->shared_from_this()](Error error, std::size_t) {
+      if (!error) return self->answer();
+      self->keep_ = false;
+      if (error == http::error::body_limit) self->send({413, error_body("the body is too long")});
+      else if (error == http::error::header_limit || error == http::error::buffer_overflow)
+        self->send({431, error_body("the header is too long")});
+      else if (error == http::error::end_of_stream || error == beast::error::timeout ||
+               error == asio::error::operation_aborted || error == asio::error::connection_reset)
+        self->close();
+      else self->send({400, error_body("not an HTTP request")});
+    });
+  }
+
+  void answer() {
+    const auto& message = parser_->get();
+    keep_ = message.keep_alive();
+    HttpRequest request;
+    request.method = std::string(message.method_string());
+    const std::string_view target(message.target().data(), message.target().size());
+    const std::size_t mark = target.find('?');
+    request.path = std::string(target.substr(0, mark));
+    if (mark != std::string_view::npos) request.query = std::string(target.substr(mark + 1));
+    request.authorization = std::string(message[http::field::authorization]);
+    request.body = std::move(parser_->get().body());
+    if (!server_.is_long || !server_.is_long(request)) return send(server_.handler(request));
+    if (server_.waiting >= server_.limits.waiting)
+      return send({503, error_body("too many long answers are being worked out; ask again later")});
+    ++server_.waiting;
+    beast::get_lowest_layer(stream_).expires_never();
+    asio::post(server_.aside, [self = this->shared_from_this(), request = std::move(request)] {
+      HttpReply reply = self->server_.handler(request);
+      // The session is let go on the server's own thread.
+      asio::post(self->server_.context, [self, reply = std::move(reply)]() mutable {
+        --self->server_.waiting;
+        self->send(std::move(reply));
+      });
+    });
+  }
+
+  void send(HttpReply reply) {
+    reply_.emplace(static_cast<http::status>(reply.status), 11);
+    reply_->set(http::field::content_type, reply.type);
+    reply_->set(http::field::cache_control, "no-store");
+    if (!reply.allow.empty()) reply_->set(http::field::allow, reply.allow);
+    if (reply.status == 401) reply_->set(http::field::www_authenticate, "Bearer");
+    reply_->keep_alive(keep_);
+    reply_->body() = std::move(reply.body);
+    reply_->prepare_payload();
+    beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
+    http::async_write(stream_, *reply_, [self = this->shared_from_this()](Error error, std::size_t) {
+      if (error || !self->keep_) return self->close();
+      self->await();
+    });
+  }
+
+  void close() {
+    Error ignored;
+    beast::get_lowest_layer(stream_).socket().shutdown(tcp::socket::shutdown_send, ignored);
+  }
+
+  HttpServer::Private& server_;
+  Stream stream_;
+  beast::flat_buffer buffer_;
+  std::optional<http::request_parser<http::string_body>> parser_;
+  std::optional<http::response<http::string_body>> reply_;
+  bool keep_ = true;
+};
+
+}  // namespace
+
+void HttpServer::Private::accept() {
+  acceptor.async_accept([this](Error error, tcp::socket socket) {
+    if (error == asio::error::operation_aborted) return;
+    if (error) {
+      // No more files may be open, say: others have to close first.
+      retry.expires_after(std::chrono::milliseconds(100));
+      retry.async_wait([this](Error stopped) {
+        if (!stopped) accept();
+      });
+      return;
+    }
+    Error ignored;
+    socket.set_option(tcp::no_delay(true), ignored);
+    const bool full = connections >= limits.connections;
+    const auto begin = [full](const auto& session) { full ? session->refuse() : session->start(); };
+    if (tls) {
+      if (!full) begin(std::make_shared<Session<beast::ssl_stream<beast::tcp_stream>>>(*this, std::move(socket), *tls));
+    } else {
+      begin(std::make_shared<Session<beast::tcp_stream>>(*this, std::move(socket)));
+    }
+    accept();
+  });
+}
+
+HttpServer::HttpServer(std::unique_ptr<Private> p) : p_(std::move(p)) {}
+HttpServer::~HttpServer() {
+  p_->aside.join();
+  p_->context.stop();
+}
+
+tl::expected<std::unique_ptr<HttpServer>, std::string> HttpServer::open(const HttpAddress& where,
+                                                                        const HttpLimits& limits, Handler handler,
+                                                                        IsLong is_long) {
+  auto p = std::make_unique<Private>(limits, std::move(handler), std::move(is_long));
+  Error error;
+  const auto address = asio::ip::make_address(where.address, error);
+  if (error) return tl::unexpected("“" + where.address + "” is no address; expected 127.0.0.1, ::1 or another");
+  if (!where.certificate.empty()) {
+    p->tls.emplace(asio::ssl::context::tls_server);
+    p->tls->set_options(asio::ssl::context::default_workarounds | asio::ssl::context::no_tlsv1 |
+                        asio::ssl::context::no_tlsv1_1);
+    p->tls->use_certificate_chain_file(where.certificate, error);
+    if (error) return tl::unexpected("the certificate " + where.certificate + " cannot be used: " + error.message());
+    p->tls->use_private_key_file(where.key, asio::ssl::context::pem, error);
+    if (error) return tl::unexpected("the key " + where.key + " cannot be used: " + error.message());
+  }
+  const tcp::endpoint endpoint(address, where.port);
+  p->acceptor.open(endpoint.protocol(), error);
+  if (!error) p->acceptor.set_option(asio::socket_base::reuse_address(true), error);
+  if (!error) p->acceptor.bind(endpoint, error);
+  if (!error) p->acceptor.listen(asio::socket_base::max_listen_connections, error);
+  if (error)
+    return tl::unexpected(where.address + ":" + std::to_string(where.port) +
+                          " cannot be listened on: " + error.message());
+  p->accept();
+  return std::unique_ptr<HttpServer>(new HttpServer(std::move(p)));
+}
+
+unsigned short HttpServer::port() const { return p_->acceptor.local_endpoint().port(); }
+void HttpServer::run() { p_->context.run(); }
+void HttpServer::stop() {
+  asio::post(p_->context, [this] { p_->context.stop(); });
+}
+void HttpServer::stop_on_signals() {
+  p_->signals.add(SIGINT);
+  p_->signals.add(SIGTERM);
+  p_->signals.async_wait([this](Error error, int) {
+    if (!error) p_->context.stop();
+  });
+}
+
+bool is_loopback(std::string_view address) {
+  Error error;
+  const auto read = asio::ip::make_address(std::string(address), error);
+  return !error && read.is_loopback();
+}
+
+tl::expected<std::vector<std::pair<std::string, std::string>>, std::string> read_query(std::string_view query) {
+  const auto decoded = [](std::string_view text) -> std::optional<std::string> {
+    std::string out;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+      if (text[i] == '+') {
+        out += ' ';
+      } else if (text[i] != '%') {
+        out += text[i];
+      } else {
+        int value = 0;
+        for (std::size_t k = 1; k <= 2; ++k) {
+          const char c = i + k < text.size() ? text[i + k] : ' ';
+          const int digit = c >= '0' && c <= '9'   ? c - '0'
+                            : c >= 'a' && c <= 'f' ? c - 'a' + 10
+                            : c >= 'A' && c <= 'F' ? c - 'A' + 10
+                                                   : -1;
+          if (digit < 0) return std::nullopt;
+          value = value * 16 + digit;
+        }
+        out += static_cast<char>(value);
+        i += 2;
+      }
+    }
+    return out;
+  };
+  std::vector<std::pair<std::string, std::string>> out;
+  while (!query.empty()) {
+    const std::string_view part = query.substr(0, query.find('&'));
+    query.remove_prefix(std::min(query.size(), part.size() + 1));
+    if (part.empty()) continue;
+    const std::size_t equal = part.find('=');
+    auto key = decoded(part.substr(0, equal));
+    auto value = equal == std::string_view::npos ? std::string() : decoded(part.substr(equal + 1));
+    if (!key || !value) return tl::unexpected("“" + std::string(part) + "” has a malformed % escape");
+    for (const auto& [known, unused] : out)
+      if (known == *key) return tl::unexpected("“" + *key + "” stands twice");
+    out.emplace_back(std::move(*key), std::move(*value));
+  }
+  return out;
+}
+
+}  // namespace pecorra

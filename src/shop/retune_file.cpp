@@ -1,0 +1,199 @@
+#include "shop/retune_file.h"
+
+#include <fmt/format.h>
+
+#include <QCryptographicHash>
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+#include <QObject>
+#include <algorithm>
+
+#include "shop/shop.h"
+#include "shop/words.h"
+#include "store/write_file.h"
+
+namespace pecorra {
+
+std::string bytes_print(std::string_view bytes) {
+  QCryptographicHash hash(QCryptographicHash::Sha256);
+  // In pieces: a length is no longer than an int in some versions.
+  constexpr std::size_t piece = 1u << 26;
+  for (std::size_t at = 0; at < bytes.size(); at += piece)
+    hash.addData(QByteArrayView(bytes.data() + at, static_cast<qsizetype>(std::min(piece, bytes.size() - at))));
+  return hash.result().toHex().left(32).toStdString();
+}
+
+tl::expected<ForeignProgram, QString> read_program_file(const QString& name) {
+  const QFileInfo info(name);
+  if (!info.exists()) return tl::unexpected(QObject::tr("There is no file %1").arg(name));
+  if (info.isDir()) return tl::unexpected(QObject::tr("%1 is a folder; choose a program in it").arg(name));
+  if (!info.isFile()) return tl::unexpected(QObject::tr("%1 is no file of its own").arg(name));
+  QFile file(name);
+  if (info.size() > longest_program)
+    return tl::unexpected(QObject::tr("%1 has more than 1 GB; programs up to that are read").arg(info.fileName()));
+  if (!file.open(QIODevice::ReadOnly))
+    return tl::unexpected(QObject::tr("%1 cannot be read: %2").arg(name, file.errorString()));
+  std::string bytes(static_cast<std::size_t>(info.size()), '\0');
+  const qint64 got = file.read(bytes.data(), info.size());
+  if (got < 0) return tl::unexpected(QObject::tr("%1 cannot be read: %2").arg(name, file.errorString()));
+  bytes.resize(static_cast<std::size_t>(got));
+  ForeignProgram out;
+  out.file = info.absoluteFilePath();
+  out.print = bytes_print(bytes);
+  auto text = ProgramText::read(std::move(bytes));
+  if (text.empty()) return tl::unexpected(QObject::tr("%1 is empty").arg(info.fileName()));
+  out.text = std::make_shared<const ProgramText>(std::move(text));
+  return out;
+}
+
+std::size_t RetunedFile::changed_words() const {
+  std::size_t count = 0;
+  for (const Retuned::Section& s : done.sections) count += s.changed_words;
+  return count;
+}
+
+std::string_view RetunedFile::line(std::size_t block) const {
+  if (block >= starts.size()) return {};
+  const std::size_t end = block + 1 < starts.size() ? starts[block + 1] : done.text.size();
+  std::string_view text = std::string_view(done.text).substr(starts[block], end - starts[block]);
+  while (!text.empty() && (text.back() == '\n' || text.back() == '\r')) text.remove_suffix(1);
+  return text;
+}
+
+RetuneRequest request_of(const RetunedProgram& program) {
+  RetuneRequest request;
+  request.material = program.material;
+  request.machine = program.machine;
+  request.pace = program.pace.value_or(100);
+  for (const ToolPairing& p : program.tools)
+    if (p.t && p.says_anything()) request.tools[*p.t] = {p.cutter, p.operation, p.ap_mm, p.ae_mm, p.skip, false};
+  return request;
+}
+
+std::shared_ptr<const RetunedFile> retune_file(const ShopState& state, const RetunedProgram& program,
+                                               ForeignProgram read, const ReadProgress& go_on,
+                                               const std::shared_ptr<const RetunedFile>& again, bool with_moves) {
+  const Machine* machine = state.machines.find(program.machine);
+  if (!machine || !state.materials.find(program.material)) return nullptr;
+  bool stopped = false;
+  const auto share = [&](double from, double to) -> ReadProgress {
+    if (!go_on) return {};
+    return [&stopped, &go_on, from, to](double done) {
+      stopped = stopped || !go_on(from + (to - from) * done);
+      return !stopped;
+    };
+  };
+  auto out = std::make_shared<RetunedFile>();
+  out->program = program;
+  out->read = std::move(read);
+  const ProgramText& before = *out->read.text;
+  const Rapid rapid{machine->rapid_mm_min.value_or(0)};
+  const bool same = again && again->read.text == out->read.text && again->program.machine == program.machine;
+  out->reading =
+      same ? again->reading : std::make_shared<const ProgramReading>(read_program(before, rapid, share(0, 0.3)));
+  if (stopped) return nullptr;
+  const Resolver resolver(state.tables.shared(), state.resolver_options());
+  out->sections = plan_retune(state, resolver, before, *out->reading, request_of(program));
+  std::vector<NewConditions> conditions;
+  for (const RetunedSection& s : out->sections) conditions.push_back(s.conditions);
+  out->done = retune(before, *out->reading, conditions, rapid, share(0.3, 0.7));
+  if (stopped) return nullptr;
+  const std::string& text = out->done.text;
+  for (std::size_t at = 0, block = 0; at < text.size() && block < before.size(); ++block) {
+    out->starts.push_back(static_cast<std::uint32_t>(at));
+    const std::size_t end = text.find('\n', at);
+    at = end == std::string::npos ? text.size() : end + 1;
+  }
+  for (std::size_t block = 0; block < before.size(); ++block)
+    if (out->line(block) != before.line(block)) out->changed_lines.push_back(static_cast<std::uint32_t>(block));
+  if (with_moves)
+    out->moves =
+        std::make_shared<const ProgramMoves>(moves_of(before, ProgramText::read(text), *out->reading, share(0.7, 1)));
+  if (stopped) return nullptr;
+  std::string ran;
+  for (std::size_t i = 0; i < out->sections.size(); ++i) {
+    const RetunedSection& s = out->sections[i];
+    out->minutes_was += out->reading->sections[i].minutes;
+    out->minutes += out->done.sections[i].minutes;
+    if (s.conditions.n_rpm)
+      ran += fmt::format("{}:{:.6g},{:.6g},{:.6g},{:.6g};", out->reading->sections[i].tool, *s.conditions.n_rpm,
+                         s.conditions.vf_mm_min, s.conditions.plunge_mm_min, s.conditions.ramp_mm_min);
+  }
+  out->print = bytes_print(ran);
+  return out;
+}
+
+RetunedProgram new_program(const ShopState& state, const ForeignProgram& read, const Id& material, const Id& machine,
+                           double pace) {
+  RetunedProgram out;
+  out.id = new_id();
+  out.file = read.file.toStdString();
+  out.name = QFileInfo(read.file).fileName().toStdString();
+  out.print = read.print;
+  out.material = material;
+  out.machine = machine;
+  if (pace != 100) out.pace = pace;
+  const std::string pattern = file_pattern(out.name);
+  // The latest counts.
+  for (const RetunedProgram& other : state.programs)
+    if (other.machine == machine && file_pattern(other.name) == pattern) out.tools = other.tools;
+  return out;
+}
+
+const RetunedProgram* program_for(const ShopState& state, const QString& file) {
+  const std::string name = QFileInfo(file).absoluteFilePath().toStdString();
+  for (const RetunedProgram& p : state.programs)
+    if (p.file == name) return &p;
+  return nullptr;
+}
+
+// The file that is there goes to a free name beside it, `aside`. Returns what went wrong.
+ProgramSummary summary_of(const ShopState& state, const RetunedProgram& program, const ReadProgress& go_on) {
+  ProgramSummary out;
+  auto read = read_program_file(QString::fromStdString(program.file));
+  if (!read) return out;
+  out.new_version = read->print != program.print;
+  const auto made = retune_file(state, program, std::move(*read), go_on, {}, false);
+  if (!made) return out;
+  out.sections = static_cast<int>(made->sections.size());
+  out.minutes = made->minutes;
+  const bool open = std::any_of(made->sections.begin(), made->sections.end(), [](const RetunedSection& s) {
+    return !s.found.cutter && s.found.by == FoundBy::nothing && s.found.why != left_out;
+  });
+  out.health = open                                   ? ProgramHealth::open_cutters
+               : program.written_print.empty()        ? ProgramHealth::unwritten
+               : program.written_print != made->print ? ProgramHealth::moved
+                                                      : ProgramHealth::ready;
+  return out;
+}
+
+QString put_aside(const QString& name, QString& aside) {
+  if (!QFile::exists(name)) return {};
+  for (int i = 0; i < 10000; ++i) {
+    aside = name + QStringLiteral(".bak") + (i ? QString::number(i + 1) : QString());
+    if (QFile::exists(aside)) continue;
+    QFile file(name);
+    return file.rename(aside) ? QString() : file.errorString();
+  }
+  return QStringLiteral("there are too many backups beside it");
+}
+
+QString write_retuned(const RetunedFile& retuned, const QString& out, QString& aside) {
+  QFile now(retuned.read.file);
+  if (!now.open(QIODevice::ReadOnly))
+    return QObject::tr("The program %1 is no longer there").arg(QFileInfo(retuned.read.file).fileName());
+  if (bytes_print(now.readAll().toStdString()) != retuned.read.print)
+    return QObject::tr("The program %1 has changed since it was read; read it again first")
+        .arg(QFileInfo(retuned.read.file).fileName());
+  now.close();
+  if (const QString fault = fault_of_target(out); !fault.isEmpty()) return fault;
+  if (const QString fault = put_aside(out, aside); !fault.isEmpty())
+    return QObject::tr("The file that is there cannot be renamed: %1").arg(fault);
+  const std::string& text = retuned.done.text;
+  const QString fault = write_file(out, QByteArray::fromRawData(text.data(), static_cast<qsizetype>(text.size())));
+  if (!fault.isEmpty() && !aside.isEmpty()) QFile::rename(aside, out);  // as it was
+  return fault;
+}
+
+}  // namespace pecorra
