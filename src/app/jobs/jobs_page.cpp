@@ -226,11 +226,6 @@ void JobsPage::show_view(View view) {
   if (focus) focus_list();
 }
 
-void JobsPage::open_program(const QString& file) {
-  show_view(retuning);
-  retune_->open_file(file);
-}
-
 void JobsPage::show_selection() {
   follow_selection();
   paths_->let_holes_be_dragged(view_ == features && !workspace_.is_trying());

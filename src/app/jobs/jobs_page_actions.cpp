@@ -50,6 +50,11 @@ void JobsPage::read_drawing(const QString& file, bool into_this_job) {
       });
 }
 
+void JobsPage::open_program(const QString& file) {
+  show_view(retuning);
+  retune_->open_file(file);
+}
+
 void JobsPage::new_job() {
   std::vector<PickItem> items{{tr("From a drawing"), tr("DXF or SVG"), [this] { emit drawing_wanted(); }},
                               {tr("Without a drawing"), tr("features defined by dimensions"), [this] {

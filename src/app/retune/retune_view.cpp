@@ -367,59 +367,6 @@ void RetuneView::fit_list() {
   split_->setSizes({wanted, split_->height() - wanted - split_->handleWidth()});
 }
 
-QString RetuneView::proposed_file() const {
-  const RetunedProgram* program = workspace_.program();
-  if (!program) return {};
-  if (!program->written.empty()) return text_of(program->written);
-  const QFileInfo file(text_of(program->file));
-  return file.absolutePath() + QLatin1Char('/') + file.completeBaseName() + QStringLiteral("-retuned") +
-         (file.suffix().isEmpty() ? QString() : QLatin1Char('.') + file.suffix());
-}
-
-void RetuneView::write(const QString& out) {
-  if (!is_current()) return emit said(tr("The program is still being worked out"), true);
-  struct Written {
-    QString fault, aside;
-  };
-  workspace_.tasks().run(
-      this, tr("Writing %1").arg(QFileInfo(out).fileName()),
-      [made = shown_, out](Task&) {
-        Written w;
-        w.fault = write_retuned(*made, out, w.aside);
-        return w;
-      },
-      [this, made = shown_, out](const Written& w) {
-        if (!w.fault.isEmpty()) return emit said(w.fault, true);
-        if (const RetunedProgram* program = workspace_.state().programs.find(made->program.id)) {
-          RetunedProgram after = *program;
-          after.written = QFileInfo(out).absoluteFilePath().toStdString();
-          after.written_print = made->print;
-          Change change;
-          change.label = tr("%1 written to %2").arg(text_of(after.name), QFileInfo(out).fileName());
-          change.edit(*program, after);
-          if (!change.empty()) workspace_.shop().apply(std::move(change));
-        }
-        emit said(w.aside.isEmpty()
-                      ? tr("Program written to %1").arg(out)
-                      : tr("Program written to %1; what was there is %2 now").arg(out, QFileInfo(w.aside).fileName()),
-                  false);
-        // Over itself: what is in the file now is another program.
-        if (QFileInfo(out).absoluteFilePath() == made->read.file) read_again();
-      });
-}
-
-void RetuneView::leave_out(bool out) {
-  const RetunedProgram* program = workspace_.program();
-  if (!program || !shown_ || section() < 0) return;
-  const int t = shown_->reading->sections[static_cast<std::size_t>(section())].tool;
-  RetunedProgram after = *program;
-  after.pairing_for(t).skip = out;
-  Change change;
-  change.label = out ? tr("T%1 left out").arg(t) : tr("T%1 retuned").arg(t);
-  change.edit(*program, after);
-  if (!change.empty()) workspace_.shop().apply(std::move(change));
-}
-
 }  // namespace pecorra
 
 #include "moc_retune_view.cpp"
