@@ -90,7 +90,8 @@ Json section_json(const ShopState& state, const ProgramSection& s, const Retuned
                 {"guess", plan.guess},
                 {"moves", std::move(moves)},
                 {"changed_words", done.changed_words},
-                {"messages", messages_json(plan.messages)}};
+                {"messages", messages_json(plan.messages)},
+                {"as_it_is", messages_json(plan.as_it_is)}};
   if (plan.conditions.n_rpm)
     entry["new"] = {{"n_rpm", *plan.conditions.n_rpm},
                     {"vf_mm_min", plan.conditions.vf_mm_min},

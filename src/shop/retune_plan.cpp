@@ -240,6 +240,7 @@ class Plan {
     if (s.surface_speed) say(out, Severity::warning, "retune_surface_speed");
     if (s.inverse_time) say(out, Severity::warning, "retune_inverse_time");
     if (s.n_rpm <= 0 && !s.surface_speed) say(out, Severity::warning, "retune_no_spindle");
+    look_at(s, out);
     if (said.skip) {
       out.found.why = std::string(left_out);
       return out;
@@ -250,6 +251,7 @@ class Plan {
     out.found = find(s);
     if (!out.found.cutter) return out;
     const Cutter& c = *out.found.cutter;
+    look_at_pitch(s, c, out);
     Context context;
     context.usual_work = true;
     context.pace = request_.pace;
@@ -278,12 +280,53 @@ class Plan {
       was.own_vf_mm_min = s.main_mm_min();
       const Evaluation before = evaluate(state_, resolver_, c, material_, machine_, was, state_.assembly_of(c.id));
       if (!before.cut.headroom.empty()) out.headroom_was = before.cut.headroom.front();
+      for (const Message& m : before.cut.messages)
+        if (m.severity != Severity::note) out.as_it_is.push_back(m);
     }
     const Conditions& r = e.resolution.conditions;
     out.source = e.resolution.source;
     out.guess = e.resolution.guess || out.found.guess;
     take(out, c, r.n_rpm, r.vf_mm_min, r.plunge_mm_min, r.ramp_mm_min);
     return out;
+  }
+
+  // What is wrong with it as it is, whatever the tables say.
+  void look_at(const ProgramSection& s, RetunedSection& out) const {
+    const auto at = [&](Severity severity, const char* code, const std::optional<std::size_t>& block,
+                        Details more = {}) {
+      if (!block) return;
+      Details values{{"line", static_cast<double>(*block + 1)}};
+      values.insert(values.end(), more.begin(), more.end());
+      out.as_it_is.push_back({severity, code, "", std::move(values)});
+    };
+    const std::string machine = machine_.name;
+    at(Severity::error, "program_no_spindle", s.no_spindle);
+    at(Severity::error, "program_no_feed", s.no_feed);
+    at(Severity::warning, "program_rapid_at_depth", s.rapid_at_depth);
+    if (!has_coolant(machine_, Coolant::flood))
+      at(Severity::warning, "program_no_flood", s.flood, {{"machine", machine}});
+    if (!has_coolant(machine_, Coolant::mist) && !has_coolant(machine_, Coolant::air))
+      at(Severity::warning, "program_no_mist", s.mist, {{"machine", machine}});
+    const bool magazine = std::any_of(state_.pockets.begin(), state_.pockets.end(),
+                                      [&](const Pocket& p) { return p.machine == request_.machine; });
+    if (magazine && !standing(s.tool))
+      at(Severity::warning, "program_not_in_magazine", s.first,
+         {{"t", static_cast<double>(s.tool)}, {"machine", machine}});
+  }
+
+  // Of a tap: its feed is not the pitch times its speed.
+  void look_at_pitch(const ProgramSection& s, const Cutter& c, RetunedSection& out) const {
+    constexpr double by_digits = 0.005;  // of a feed that is written in whole numbers
+    if (c.kind != CutterKind::tap || !c.pitch_mm || s.tap_mm_min <= 0 || s.n_rpm <= 0) return;
+    const double right = *c.pitch_mm * s.n_rpm;
+    if (std::abs(s.tap_mm_min - right) <= by_digits * right) return;
+    out.as_it_is.push_back({Severity::error,
+                            "program_off_pitch",
+                            "",
+                            {{"line", static_cast<double>(s.first + 1)},
+                             {"vf_mm_min", s.tap_mm_min},
+                             {"pitch_mm", *c.pitch_mm},
+                             {"right_mm_min", right}}});
   }
 
   // An operation of the job that wrote it, with what is its own.

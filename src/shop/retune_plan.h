@@ -44,6 +44,7 @@ struct RetunedSection {
   bool guess = false;
   Trail trail;
   std::vector<Message> messages;
+  std::vector<Message> as_it_is;  // what is dangerous or out of range with the program's own values, by line
   // The tightest limit with the program's own S and F, and with the new ones.
   std::optional<Headroom> headroom_was, headroom;
 };

@@ -3,7 +3,7 @@
 #include <random>
 #include <regex>
 
-#include "core/retune/retune.h"
+#include "core/retune/program_moves.h"
 
 using namespace pecorra;
 
@@ -272,4 +272,49 @@ TEST_CASE("bytes that are no program come back as they are") {
     const ProgramReading reading = read_program(program);
     CHECK(retune(program, reading, std::vector<NewConditions>(reading.sections.size())).text == text);
   }
+}
+
+TEST_CASE("what is dangerous in a program is found by its line") {
+  const auto section = [](const std::string& text) { return done(text).reading.sections.front(); };
+  const std::string head = "G21 G90\nT1 M6\nS1000 M3\nG0 X0 Y0 Z5.\n";
+  const ProgramSection fine = section(head + "G1 Z-2. F100\nX50. F300\nG0 Z5.\nX0\nM30\n");
+  CHECK_FALSE(fine.rapid_at_depth);
+  CHECK_FALSE(fine.no_spindle);
+  CHECK_FALSE(fine.no_feed);
+  CHECK(section(head + "G1 Z-2. F100\nX50. F300\nG0 X0\nM30\n").rapid_at_depth == 6);
+  // A rapid within the part at an upper level, and a way at a feed through the air, which is no level.
+  CHECK(section(head + "G1 Z-2. F100\nX50. F300\nZ-4.\nX0\nG0 Z-2.\nX50.\nM30\n").rapid_at_depth == 9);
+  CHECK_FALSE(section(head + "G1 X1. F900\nZ-2. F100\nX50. F300\nG0 Z5.\nX0\nM30\n").rapid_at_depth);
+  CHECK(section("G21 G90\nT1 M6\nG0 X0 Y0 Z5.\nG1 Z-2. F100\nM30\n").no_spindle == 3);
+  CHECK(section("G21 G90\nT1 M6\nS500 M3\nG0 X0 Y0 Z5.\nM5\nG1 Z-2. F100\nM30\n").no_spindle == 5);
+  CHECK(section("G21 G90\nT1 M6\nS500 M3\nG0 X0 Y0 Z5.\nG1 Z-2.\nM30\n").no_feed == 4);
+  CHECK(section("G21 G90\nT1 M6\nS500 M3\nM8\nG1 Z-2. F10\nM30\n").flood == 3);
+}
+
+TEST_CASE("arcs end where they say: by centre, by absolute centre, by radius, whole circles") {
+  const auto ends = [](const std::string& text) {
+    const ProgramText program = ProgramText::read(text);
+    return moves_of(program, program, read_program(program));
+  };
+  const auto far = [](const ProgramMoves& m, double x, double y, double radius) {
+    double worst = 0;
+    for (std::size_t i = 2; i < m.moves.size(); ++i)
+      if (m.moves[i].kind == RunMove::cut)
+        worst = std::max(worst, std::abs(std::hypot(m.moves[i].x - x, m.moves[i].y - y) - radius));
+    return worst;
+  };
+  const std::string head = "G21 G90\nT1 M6\nS1000 M3\nG0 X10. Y0 Z0\n";
+  for (const char* arc : {"G3 X0 Y10. I-10. J0 F100", "G3 X0 Y10. R10. F100", "G90.1 G3 X0 Y10. I0 J0 F100",
+                          "G3 X10. Y0 I-10. J0 F100", "G2 X0 Y10. R-10. F100", "G2 X0 Y-10. I-10. J0 F100"}) {
+    INFO(arc);
+    const ProgramMoves m = ends(head + arc + "\nM30\n");
+    CHECK(m.moves.size() > 4);
+    CHECK(far(m, 0, 0, 10) < 1e-4);
+  }
+  // The long way round by a negative radius: three quarters, also through the opposite side.
+  const ProgramMoves long_way = ends(head + "G2 X0 Y10. R-10. F100\nM30\n");
+  CHECK(long_way.plan.low_y < -9.9);
+  const ProgramMoves drilled = ends(head + "G81 X5. Y5. Z-9. R2. F80\nX7.\nG80\nM30\n");
+  CHECK(std::count_if(drilled.moves.begin(), drilled.moves.end(),
+                      [](const ProgramMove& m) { return m.kind == RunMove::cycle && !m.jump; }) == 2);
 }

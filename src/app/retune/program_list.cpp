@@ -45,7 +45,7 @@ ProgramList::ProgramList(Workspace& workspace, QWidget* parent)
   head->addStretch(1);
   auto* open = new QPushButton(tr("Open program"));
   open->setObjectName(QStringLiteral("open_program"));
-  open->setToolTip(tr("One made elsewhere, to give it speeds and feeds (Ctrl+R)"));
+  open->setToolTip(tr("One made elsewhere, to give it speeds and feeds (Ctrl+Alt+R)"));
   head->addWidget(open);
   layout->addLayout(head);
   empty_->setWordWrap(true);

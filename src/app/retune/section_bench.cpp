@@ -93,6 +93,10 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   QStringList notes;
   for (const Message& m : plan->messages)
     if (m.code.rfind("retune_", 0) == 0) notes << sentence(m, units);
+  QStringList dangers;
+  for (const Message& m : plan->as_it_is) dangers << sentence(m, units);
+  if (!dangers.isEmpty())
+    notes << tr("As it is:") + QLatin1Char(' ') + dangers.join(QStringLiteral(". ")) + QLatin1Char('.');
   notes_->setText(notes.join(QLatin1Char('\n')));
   notes_->setVisible(!notes.isEmpty());
   conditions_->setVisible(cutter);

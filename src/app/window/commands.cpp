@@ -291,7 +291,7 @@ void MainWindow::make_commands() {
     jobs_page().view() == JobsPage::retuning ? choose_retuned() : choose_program();
   });
   add(QStringLiteral("open_program"), tr("Open a program made elsewhere, for speeds and feeds"),
-      QStringLiteral("Ctrl+R"), [this] { choose_foreign_program(); });
+      QStringLiteral("Ctrl+Alt+R"), [this] { choose_foreign_program(); });
   add(QStringLiteral("read_program_again"), tr("Read the program to retune again"), QStringLiteral("F5"), [this] {
     if (page() == jobs && jobs_page().view() == JobsPage::retuning) jobs_page().retune().read_again();
   });

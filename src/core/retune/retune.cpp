@@ -44,6 +44,32 @@ double main_feed(const std::vector<std::pair<double, double>>& feeds) {
   return fastest;
 }
 
+// What is collected of a section to see where its rapids go.
+struct Depths {
+  std::map<long, double> levels;  // µm, with the length that is cut there
+  double low_rapid = std::numeric_limits<double>::infinity();
+  std::size_t low_block = 0;
+  void add(const RunBlock& b) {
+    constexpr std::size_t most_levels = 4096;
+    const double z = b.to[2];
+    if (b.length_mm <= 0 || !std::isfinite(z) || std::abs(z) > 1e6 || b.from[2] != z) return;
+    if (b.move == RunMove::rapid) {
+      if (z < low_rapid) low_rapid = z, low_block = b.block;
+    } else if (b.move == RunMove::cut && levels.size() < most_levels) {
+      levels[std::lround(z * 1000)] += b.length_mm;
+    }
+  }
+  // Levels with little length may be moves through the air at a feed.
+  std::optional<std::size_t> rapid_at_depth() const {
+    double all = 0;
+    for (const auto& [z, length] : levels) all += length;
+    for (auto level = levels.rbegin(); level != levels.rend(); ++level)
+      if (level->second >= 0.1 * all)
+        return low_rapid * 1000 <= static_cast<double>(level->first) + 1 ? std::optional(low_block) : std::nullopt;
+    return std::nullopt;
+  }
+};
+
 bool same(double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); }
 
 }  // namespace
@@ -56,6 +82,7 @@ ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadP
   ProgramReading out;
   std::map<int, ProgramSection> sections;
   std::map<int, std::map<double, double>> cycles;
+  std::map<int, Depths> depths;
   std::map<int, std::string> of_tool;  // comments that name a T
   std::vector<std::string> comments;
   std::optional<int> operation;
@@ -88,8 +115,18 @@ ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadP
       out.subprogram_block.try_emplace(run.subprogram(), b.block);
       if (std::find(tools.begin(), tools.end(), run.tool()) == tools.end()) tools.push_back(run.tool());
     }
+    for (const ProgramPiece& p : program.pieces(b.block))
+      if (p.kind == PieceKind::word && p.letter == 'M')
+        if (const auto code = program.number(p)) {
+          if (*code == 8 && !s.flood) s.flood = b.block;
+          if (*code == 7 && !s.mist) s.mist = b.block;
+        }
     if (b.move == RunMove::none) continue;
+    depths[b.section].add(b);
     if (is_fed(b.move)) {
+      const ModalState& in_force = run.modal();
+      if (!s.no_spindle && (in_force.spindle == 5 || in_force.s.value_or(0) <= 0)) s.no_spindle = b.block;
+      if (!s.no_feed && !b.keeps && in_force.f.value_or(0) <= 0) s.no_feed = b.block;
       if (s.fed() == 0) {
         s.comments = std::move(comments);
         s.operation = operation;
@@ -127,6 +164,7 @@ ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadP
   for (auto& [number, s] : sections) {
     out.section_of.resize(std::max(out.section_of.size(), static_cast<std::size_t>(number) + 1), -1);
     if (s.fed() == 0) continue;
+    s.rapid_at_depth = depths[number].rapid_at_depth();
     if (const auto said = of_tool.find(s.tool); said != of_tool.end()) s.comments.push_back(said->second);
     if (const auto found = cycles.find(number); found != cycles.end())
       s.hole_mm_min = main_feed({found->second.begin(), found->second.end()});

@@ -30,6 +30,10 @@ struct ProgramSection {
   std::uint32_t fed() const;  // moves at a feed
   // Of its cuts, else of its holes or taps; 0: none.
   double main_mm_min() const { return cut_mm_min > 0 ? cut_mm_min : hole_mm_min > 0 ? hole_mm_min : tap_mm_min; }
+  // What is dangerous in it as it is: the first block of each kind.
+  std::optional<std::size_t> rapid_at_depth;  // sideways, no higher than a level on which it cuts
+  std::optional<std::size_t> no_spindle, no_feed;
+  std::optional<std::size_t> flood, mist;  // M8, M7
   // Feeds of its level cuts with their lengths.
   std::vector<std::pair<double, double>> cuts;
 };
