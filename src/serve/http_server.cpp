@@ -98,6 +98,7 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
     http::async_read(stream_, buffer_, *parser_, [self = this->shared_from_this()](Error error, std::size_t) {
       if (!error) return self->answer();
       self->keep_ = false;
+      self->unread_ = true;
       if (error == http::error::body_limit) self->send({413, error_body("the body is too long")});
       else if (error == http::error::header_limit || error == http::error::buffer_overflow)
         self->send({431, error_body("the header is too long")});
@@ -145,8 +146,22 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
     reply_->prepare_payload();
     beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
     http::async_write(stream_, *reply_, [self = this->shared_from_this()](Error error, std::size_t) {
-      if (error || !self->keep_) return self->close();
-      self->await();
+      if (error) return self->close();
+      if (self->keep_) return self->await();
+      self->close();
+      if (self->unread_) self->drain();
+    });
+  }
+
+  // The rest of what was refused is read for a while: a sender that is still sending would not see the answer.
+  void drain() {
+    constexpr std::size_t most = 64u << 20;
+    buffer_.clear();
+    if (drained_ > most) return;
+    beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
+    stream_.async_read_some(buffer_.prepare(65536), [self = this->shared_from_this()](Error error, std::size_t bytes) {
+      self->drained_ += bytes;
+      if (!error) self->drain();
     });
   }
 
@@ -160,7 +175,8 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
   beast::flat_buffer buffer_;
   std::optional<http::request_parser<http::string_body>> parser_;
   std::optional<http::response<http::string_body>> reply_;
-  bool keep_ = true;
+  bool keep_ = true, unread_ = false;
+  std::size_t drained_ = 0;
 };
 
 }  // namespace

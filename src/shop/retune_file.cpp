@@ -67,7 +67,7 @@ RetuneRequest request_of(const RetunedProgram& program) {
   request.machine = program.machine;
   request.pace = program.pace.value_or(100);
   for (const ToolPairing& p : program.tools)
-    if (p.t && p.says_anything()) request.tools[*p.t] = {p.cutter, p.operation, p.ap_mm, p.ae_mm, p.skip, false};
+    if (p.t && p.says_anything()) request.tools[*p.t] = {p.cutter, p.operation, p.ap_mm, p.ae_mm, p.skip, p.remembered};
   return request;
 }
 
@@ -138,6 +138,7 @@ RetunedProgram new_program(const ShopState& state, const ForeignProgram& read, c
   // The latest counts.
   for (const RetunedProgram& other : state.programs)
     if (other.machine == machine && file_pattern(other.name) == pattern) out.tools = other.tools;
+  for (ToolPairing& p : out.tools) p.remembered = true;
   return out;
 }
 
@@ -154,6 +155,10 @@ ProgramSummary summary_of(const ShopState& state, const RetunedProgram& program,
   auto read = read_program_file(QString::fromStdString(program.file));
   if (!read) return out;
   out.new_version = read->print != program.print;
+  if (!state.machines.find(program.machine) || !state.materials.find(program.material)) {
+    out.health = ProgramHealth::no_context;
+    return out;
+  }
   const auto made = retune_file(state, program, std::move(*read), go_on, {}, false);
   if (!made) return out;
   out.sections = static_cast<int>(made->sections.size());

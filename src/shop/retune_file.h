@@ -55,7 +55,7 @@ RetunedProgram new_program(const ShopState& state, const ForeignProgram& read, c
 const RetunedProgram* program_for(const ShopState& state, const QString& file);
 
 // How a program that is kept stands, for lists. Reads its file.
-enum class ProgramHealth { missing, open_cutters, moved, unwritten, ready };
+enum class ProgramHealth { missing, no_context, open_cutters, moved, unwritten, ready };
 struct ProgramSummary {
   ProgramHealth health = ProgramHealth::missing;
   int sections = 0;

@@ -139,9 +139,10 @@ class Plan {
 
   FoundCutter find(const ProgramSection& s) const {
     const auto told = request_.tools.find(s.tool);
-    if (told != request_.tools.end() && !told->second.cutter.is_null())
-      return {held(state_.cutters.find(told->second.cutter)),
-              told->second.remembered ? FoundBy::remembered : FoundBy::told, false,
+    // One that has been deleted since is found out anew.
+    const Cutter* stated = told != request_.tools.end() ? state_.cutters.find(told->second.cutter) : nullptr;
+    if (stated)
+      return {held(stated), told->second.remembered ? FoundBy::remembered : FoundBy::told, false,
               told->second.remembered ? "as in a program of its kind" : "stated"};
     std::vector<std::string> said;
     for (auto c = s.comments.rbegin(); c != s.comments.rend(); ++c) {
@@ -209,7 +210,8 @@ class Plan {
             nullptr, FoundBy::nothing, false,
             fmt::format("The comment says {}, and no cutter of the libraries that are switched on is that{}; state it",
                         said_of(size),
-                        in_pocket ? fmt::format(", while T{} is {}", s.tool, place_text(state_, *in_pocket)) : "")};
+                        in_pocket ? fmt::format(", while T{} is {}", s.tool, place_text(state_, *in_pocket)) : ""),
+            true};
       }
       // Of several: what stands in that pocket, what has that number, what the shop has.
       const Cutter* best = nullptr;

@@ -31,7 +31,8 @@ struct FoundCutter {
   std::shared_ptr<const Cutter> cutter;
   FoundBy by = FoundBy::nothing;
   bool guess = false;
-  std::string why;  // in words
+  std::string why;            // in words, for reports in English
+  bool size_unknown = false;  // its comment names a size that no cutter has
 };
 
 inline constexpr std::string_view left_out = "left out";  // why, of a section that is skipped

@@ -70,7 +70,7 @@ TEST_CASE("a program made elsewhere is opened: its sections, what changes, and w
   CHECK(r.cell_at(0, 2).contains("Ø12"));
   CHECK(r.cell_at(0, 3).startsWith("2500 → "));
   CHECK(r.cell_at(1, 2) == "which cutter?");
-  CHECK(r.find<QLabel>("section_why")->text().contains("in its comment"));
+  CHECK(r.find<QLabel>("section_why")->text().contains("in the comment"));
   // Lines stand beside each other, and only S and F differ.
   const ProgramText& before = *r.view.program()->read.text;
   REQUIRE(before.size() == r.view.program()->starts.size());

@@ -87,6 +87,9 @@ TEST_CASE("a program is listed by what is to be done with it") {
   CHECK(summary_of(k.state, p).new_version);
   k.put("G21 G90\n(NOBODY KNOWS)\nT77 M6\nS100 M3\nG1 X1. F10\nM30\n");
   CHECK(summary_of(k.state, p).health == ProgramHealth::open_cutters);
+  RetunedProgram homeless = p;
+  homeless.material = new_id();
+  CHECK(summary_of(k.state, homeless).health == ProgramHealth::no_context);
   QFile::remove(k.name);
   CHECK(summary_of(k.state, p).health == ProgramHealth::missing);
 }
@@ -96,10 +99,19 @@ TEST_CASE("a program of the same kind on the same machine is remembered") {
   k.put(lid);
   RetunedProgram p = k.made();
   p.pairing_for(5).ap_mm = 1.25;
+  p.pairing_for(5).cutter = k.state.cutters[0].id;
   k.state.programs.put(p);
   k.name = k.dir.filePath("lid_99.nc");
   k.put(lid);
-  CHECK(k.made().tools == p.tools);
+  const RetunedProgram next = k.made();
+  REQUIRE(next.tools.size() == 1);
+  CHECK(next.tools[0].ap_mm == 1.25);
+  CHECK(next.tools[0].cutter == k.state.cutters[0].id);
+  const auto made = retune_file(k.state, next, k.read());
+  CHECK(made->sections[0].found.by == FoundBy::remembered);
+  // Deleted since, it is found out anew.
+  k.state.cutters.remove(Id(next.tools[0].cutter));
+  CHECK(retune_file(k.state, next, k.read())->sections[0].found.by == FoundBy::size);
   const RetunedProgram elsewhere =
       new_program(k.state, k.read(), p.material, k.state.machines.named("Slubber 2")->id, 100);
   CHECK(elsewhere.tools.empty());

@@ -18,6 +18,7 @@ namespace {
 QString health_text(const ProgramSummary& s) {
   switch (s.health) {
     case ProgramHealth::missing: return QObject::tr("File not found");
+    case ProgramHealth::no_context: return QObject::tr("Material or machine deleted");
     case ProgramHealth::open_cutters: return QObject::tr("Cutter not known");
     case ProgramHealth::moved: return QObject::tr("Changed at source");
     case ProgramHealth::unwritten: return QObject::tr("Not written yet");
@@ -82,13 +83,13 @@ void ProgramList::show_lines() {
     const Machine* on = s.machines.find(p.machine);
     const auto known = known_.find(p.id);
     const ProgramSummary* summary = known == known_.end() ? nullptr : &known->second.summary;
-    const bool there = summary && summary->health != ProgramHealth::missing;
+    const bool there = summary && summary->health > ProgramHealth::no_context;
     const int row = static_cast<int>(lines.size());
     lines.push_back({text_of(p.name), of ? text_of(of->name) : tr("none"), on ? text_of(on->name) : tr("none"),
                      there ? QString::number(summary->sections) : QString(),
                      there ? duration_text(summary->minutes) : QString(),
                      summary ? health_text(*summary) : QStringLiteral("…")});
-    if (summary && summary->health == ProgramHealth::missing) lit[{row, state}] = Tone::error;
+    if (summary && !there) lit[{row, state}] = Tone::error;
     else if (summary && (summary->health == ProgramHealth::moved || summary->health == ProgramHealth::open_cutters))
       lit[{row, state}] = Tone::warning;
   }

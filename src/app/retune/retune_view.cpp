@@ -61,7 +61,7 @@ RetuneView::RetuneView(Workspace& workspace, QWidget* parent)
   again_->setObjectName(QStringLiteral("read_again"));
   again_->setToolTip(tr("Reads the program's file as it is now"));
   layout->addLayout(head);
-  banner_->setObjectName(QStringLiteral("banner"));
+  banner_->setObjectName(QStringLiteral("retune_notice"));
   banner_->setAttribute(Qt::WA_StyledBackground);
   auto* row = new QHBoxLayout(banner_);
   row->setContentsMargins(12, 5, 8, 5);
@@ -229,6 +229,10 @@ void RetuneView::refresh() {
     return show_result();
   }
   if (is_current()) return show_result();
+  if (!lack().isEmpty()) {
+    shown_.reset();
+    return show_result();
+  }
   work();
   show_result();
 }
@@ -255,10 +259,21 @@ void RetuneView::work() {
       });
 }
 
+QString RetuneView::lack() const {
+  const RetunedProgram* program = workspace_.program();
+  if (!program) return {};
+  if (!workspace_.state().materials.find(program->material))
+    return tr("Its material is no longer in the shop; choose another in the line above.");
+  if (!workspace_.state().machines.find(program->machine))
+    return tr("Its machine is no longer in the shop; choose another in the line above.");
+  return {};
+}
+
 void RetuneView::show_banner() {
   QString text;
   const RetunedProgram* program = workspace_.program();
   if (!fault_.isEmpty()) text = fault_;
+  else if (const QString missing = lack(); !missing.isEmpty()) text = missing;
   else if (shown_ && program && !program->written_print.empty() && program->written_print != shown_->print)
     text = tr("Changed at source since it was written to %1: the speeds and feeds below are new.")
                .arg(QFileInfo(text_of(program->written)).fileName());
@@ -272,7 +287,7 @@ void RetuneView::show_banner() {
                                   .arg(text_of(all[0].why));
   }
   banner_text_->setText(text);
-  if (const QString sheet = QStringLiteral("#banner{background:%1;border-left:4px solid %2}")
+  if (const QString sheet = QStringLiteral("#retune_notice{background:%1;border-left:4px solid %2}")
                                 .arg(colours().notice.name(), colours().warning.name());
       banner_->styleSheet() != sheet)
     banner_->setStyleSheet(sheet);

@@ -59,6 +59,8 @@ class RetuneView : public LazyWidget {
   void work();
   void show_result();
   void show_banner();
+  // Why it cannot be worked out; empty: it can.
+  QString lack() const;
   void fit_list();
 
   Workspace& workspace_;

@@ -8,6 +8,31 @@
 
 namespace pecorra {
 
+namespace {
+
+QString why_text(const FoundCutter& found, int t) {
+  switch (found.by) {
+    case FoundBy::told: return QObject::tr("Stated for T%1 of this program").arg(t);
+    case FoundBy::remembered: return QObject::tr("As T%1 was stated in a program of its kind").arg(t);
+    case FoundBy::job: return QObject::tr("As the operation of the job that wrote the program has it");
+    case FoundBy::order_code: return QObject::tr("Its order code is in the comment");
+    case FoundBy::name: return QObject::tr("Its name is in the comment");
+    case FoundBy::size:
+      return found.guess ? QObject::tr("Its size is in the comment; the first of several that have it, a guess")
+                         : QObject::tr("Its size is in the comment");
+    case FoundBy::pocket: return QObject::tr("It stands in pocket %1 of the machine").arg(t);
+    case FoundBy::number:
+      return QObject::tr("The only cutter %1 in the libraries that are switched on; a guess").arg(t);
+    case FoundBy::nothing: break;
+  }
+  if (found.why == left_out) return QObject::tr("Left out: S and F stay as they are");
+  return found.size_unknown
+             ? QObject::tr("The comment states a size that no cutter switched on has; pick one")
+             : QObject::tr("Neither a comment nor a pocket nor a number says which cutter T%1 is; pick one").arg(t);
+}
+
+}  // namespace
+
 SectionBench::SectionBench(Workspace& workspace, QWidget* parent)
     : QWidget(parent),
       workspace_(workspace),
@@ -73,9 +98,10 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   head_->say(QStringLiteral("T%1").arg(s->tool), cutter ? text_of(cutter->name) : tr("No cutter yet"),
              tr("Lines %1 to %2").arg(s->first + 1).arg(s->last + 1));
   pick_->setText(cutter ? tr("Another cutter") : tr("Pick a cutter"));
-  const QString why = text_of(plan->found.why);
-  why_->setText(cutter ? tr("Taken for T%1: %2").arg(s->tool).arg(why) : why);
-  set_tone(why_, !cutter ? Tone::error : plan->found.guess ? Tone::warning : Tone::quiet);
+  why_->setText(why_text(plan->found, s->tool));
+  set_tone(why_, !cutter && plan->found.why != left_out ? Tone::error
+                 : plan->found.guess                    ? Tone::warning
+                                                        : Tone::quiet);
   const ToolPairing* told = program_->program.pairing(s->tool);
   Context usual;
   usual.usual_work = true;
@@ -143,6 +169,7 @@ void SectionBench::set_cutter(const Id& id) {
   if (!program) return;
   RetunedProgram after = *program;
   after.pairing_for(s->tool).cutter = id;
+  after.pairing_for(s->tool).remembered = false;
   const Cutter* cutter = workspace_.state().cutters.find(id);
   apply(after, cutter ? tr("T%1 is %2").arg(s->tool).arg(text_of(cutter->name))
                       : tr("T%1: the cutter is found by itself").arg(s->tool));

@@ -20,7 +20,8 @@ struct ToolPairing {
   Id cutter;  // null: found out
   std::optional<OperationKind> operation;
   std::optional<double> ap_mm, ae_mm;
-  bool skip = false;  // keeps its S and F
+  bool skip = false;        // keeps its S and F
+  bool remembered = false;  // from another program of its kind
   bool says_anything() const { return !cutter.is_null() || operation || ap_mm || ae_mm || skip; }
   bool operator==(const ToolPairing&) const = default;
 };

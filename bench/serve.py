@@ -1,0 +1,62 @@
+#!/usr/bin/env python3
+"""The conditions service on loopback: how long an answer takes, and how many a second one connection gets, against a
+bare answer of the same server (one that is refused before anything is worked out). Usage: serve.py PECORRA_CLI"""
+import json
+import pathlib
+import socket
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.parse
+
+program = sys.argv[1]
+
+
+def request(path, token):
+    return f"GET {path} HTTP/1.1\r\nHost: x\r\nAuthorization: Bearer {token}\r\n\r\n".encode()
+
+
+def answer(connection):
+    """Reads one answer whole, by its length."""
+    got = b""
+    while b"\r\n\r\n" not in got:
+        got += connection.recv(65536)
+    head, _, body = got.partition(b"\r\n\r\n")
+    length = int([line for line in head.split(b"\r\n") if line.lower().startswith(b"content-length")][0].split(b":")[1])
+    while len(body) < length:
+        body += connection.recv(65536)
+    return head
+
+
+def measure(port, requests):
+    times = []
+    with socket.create_connection(("127.0.0.1", port)) as connection:
+        connection.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
+        for asked in requests:
+            begun = time.perf_counter()
+            connection.sendall(asked)
+            head = answer(connection)
+            times.append(time.perf_counter() - begun)
+    return statistics.median(times), len(times) / sum(times), head.split(b"\r\n")[0].decode()
+
+
+with tempfile.TemporaryDirectory() as folder:
+    shop = str(pathlib.Path(folder) / "demo.pecorra")
+    subprocess.run([program, "demo", shop], check=True)
+    service = subprocess.Popen([program, "serve", "--shop", shop, "--port", "0"], stdout=subprocess.PIPE, text=True)
+    said = json.loads(service.stdout.readline())
+    port, token = urllib.parse.urlsplit(said["url"]).port, said["token"]
+    cut = {"library": "Iron and steels", "number": 219, "material": "42CrMo4 +QT", "machine": "Fettler 6",
+           "operation": "side_rough"}
+    ask = [request("/resolve?" + urllib.parse.urlencode({**cut, "ap": 1 + i / 1000, "ae": 3}), token)
+           for i in range(3000)]
+    bare = measure(port, [request("/nothing", token)] * 3000)
+    first = measure(port, ask)
+    again = measure(port, ask)
+    for name, (median, rate, head) in (("bare", bare), ("asked first", first), ("asked again", again)):
+        print(f"{name:12} {head[9:12]}  median {median * 1e6:6.0f} µs  {rate:8.0f} a second  "
+              f"ratio {rate / bare[1]:.2f} of the bare rate")
+    service.terminate()
+    service.wait()
