@@ -112,7 +112,7 @@ int retune(const RetuneOptions& options) {
   take_tools(state, options, request, faults);
   const QString in = QString::fromStdString(options.in), out = QString::fromStdString(options.out);
   QFile file(in);
-  constexpr qint64 most = qint64(1) << 30;
+  constexpr qint64 most = longest_program;
   if (!file.exists()) faults.push_back({"IN", "there is no file " + options.in});
   else if (QFileInfo(in).isDir()) faults.push_back({"IN", options.in + " is a folder"});
   else if (file.size() > most) faults.push_back({"IN", "has more than 1 GB; programs up to that are read"});

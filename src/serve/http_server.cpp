@@ -22,8 +22,6 @@ namespace http = beast::http;
 using tcp = asio::ip::tcp;
 using Error = boost::system::error_code;
 
-constexpr const char* json_type = "application/json";
-
 std::string error_body(std::string_view text) { return "{\"error\": {\"text\": \"" + std::string(text) + "\"}}\n"; }
 
 }  // namespace
@@ -241,9 +239,6 @@ tl::expected<std::unique_ptr<HttpServer>, std::string> HttpServer::open(const Ht
 
 unsigned short HttpServer::port() const { return p_->acceptor.local_endpoint().port(); }
 void HttpServer::run() { p_->context.run(); }
-void HttpServer::stop() {
-  asio::post(p_->context, [this] { p_->context.stop(); });
-}
 void HttpServer::stop_on_signals() {
   p_->signals.add(SIGINT);
   p_->signals.add(SIGTERM);

@@ -50,8 +50,7 @@ class HttpServer {
                                                                      IsLong is_long = {});
   ~HttpServer();
   unsigned short port() const;
-  void run();   // until stop(), or a SIGINT or SIGTERM where these are watched
-  void stop();  // from any thread
+  void run();  // until SIGINT or SIGTERM where these are watched
   void stop_on_signals();
 
   struct Private;  // defined beside its functions

@@ -28,10 +28,10 @@ tl::expected<ForeignProgram, QString> read_program_file(const QString& name) {
   const QFileInfo info(name);
   if (!info.exists()) return tl::unexpected(QObject::tr("There is no file %1").arg(name));
   if (info.isDir()) return tl::unexpected(QObject::tr("%1 is a folder; choose a program in it").arg(name));
-  if (!info.isFile()) return tl::unexpected(QObject::tr("%1 is no file of its own").arg(name));
+  if (!info.isFile()) return tl::unexpected(QObject::tr("%1 is not a regular file").arg(name));
   QFile file(name);
   if (info.size() > longest_program)
-    return tl::unexpected(QObject::tr("%1 has more than 1 GB; programs up to that are read").arg(info.fileName()));
+    return tl::unexpected(QObject::tr("%1 is larger than 1 GB, the most that can be read").arg(info.fileName()));
   if (!file.open(QIODevice::ReadOnly))
     return tl::unexpected(QObject::tr("%1 cannot be read: %2").arg(name, file.errorString()));
   std::string bytes(static_cast<std::size_t>(info.size()), '\0');
@@ -188,8 +188,9 @@ QString write_retuned(const RetunedFile& retuned, const QString& out, QString& a
   QFile now(retuned.read.file);
   if (!now.open(QIODevice::ReadOnly))
     return QObject::tr("The program %1 is no longer there").arg(QFileInfo(retuned.read.file).fileName());
-  if (bytes_print(now.readAll().toStdString()) != retuned.read.print)
-    return QObject::tr("The program %1 has changed since it was read; read it again first")
+  const QByteArray bytes = now.readAll();
+  if (bytes_print({bytes.data(), static_cast<std::size_t>(bytes.size())}) != retuned.read.print)
+    return QObject::tr("The program %1 has changed since it was read; reload it first")
         .arg(QFileInfo(retuned.read.file).fileName());
   now.close();
   if (const QString fault = fault_of_target(out); !fault.isEmpty()) return fault;

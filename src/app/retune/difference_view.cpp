@@ -138,9 +138,9 @@ void DifferenceView::paintEvent(QPaintEvent*) {
   p.setFont(Look::get().text(12));
   p.setPen(d.quiet);
   p.drawText(QRectF(columns[0].left(), 0, columns[0].width(), head_height), Qt::AlignLeft | Qt::AlignVCenter,
-             tr("As it is"));
+             tr("Before"));
   p.drawText(QRectF(columns[1].left(), 0, columns[1].width(), head_height), Qt::AlignLeft | Qt::AlignVCenter,
-             tr("As it becomes"));
+             tr("After"));
   p.setPen(d.line);
   p.drawRect(all.adjusted(0, 0, -1, -1));
   p.drawLine(0, head_height, all.width(), head_height);

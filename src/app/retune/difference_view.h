@@ -12,7 +12,6 @@ class DifferenceView : public QAbstractScrollArea {
   Q_OBJECT
  public:
   explicit DifferenceView(QWidget* parent = nullptr);
-  // `block`: what is brought into sight; none: as far as possible what was.
   void show_program(std::shared_ptr<const RetunedFile> program);
   // Lights a section's lines, and scrolls to its first.
   void show_section(int section, bool scroll = true);

@@ -58,29 +58,28 @@ void MovesView::show_program(std::shared_ptr<const RetunedFile> program, UnitSys
   const bool other = !program || !program_ || program->read.file != program_->read.file;
   program_ = std::move(program);
   units_ = units;
-  slowest_ = fastest_ = 0;
-  if (program_)
-    for (const ProgramMove& m : program_->moves->moves)
-      for (const float f : {m.feed_was, m.feed})
-        if (f > 0) {
-          slowest_ = slowest_ > 0 ? std::min<double>(slowest_, f) : f;
-          fastest_ = std::max<double>(fastest_, f);
-        }
   if (other) {
     section_ = -1;
-    block_.reset();
+    mark_.reset();
     fit();
   }
   update();
 }
 
 void MovesView::show_section(int section) {
+  if (section != section_) mark_.reset();
   section_ = section;
   update();
 }
 
 void MovesView::show_block(std::size_t block) {
-  block_ = block;
+  mark_.reset();
+  if (program_) {
+    const auto& moves = program_->moves->moves;
+    const auto found =
+        std::find_if(moves.rbegin(), moves.rend(), [block](const ProgramMove& m) { return m.block == block; });
+    if (found != moves.rend()) mark_ = QPointF(found->x, found->y);
+  }
   update();
 }
 
@@ -108,14 +107,13 @@ MovesView::Wanted MovesView::wanted() const {
   w.dots = devicePixelRatioF();
   w.section = section_;
   w.colouring = colouring_;
-  w.slowest = slowest_, w.fastest = fastest_;
   w.night = Look::get().is_night();
   return w;
 }
 
 QImage MovesView::draw(const Work& work) {
   const Wanted& w = work.wanted;
-  const Colours& d = colours();
+  const Colours& d = work.colours;
   QImage image(w.size * w.dots, QImage::Format_ARGB32_Premultiplied);
   image.setDevicePixelRatio(w.dots);
   image.fill(Qt::transparent);
@@ -138,7 +136,7 @@ QImage MovesView::draw(const Work& work) {
       const bool fed = is_fed(m.kind), front = w.section < 0 || m.section == w.section;
       if (layer != (!fed ? 0 : front ? 2 : 1)) continue;
       if (!box.intersects(QRectF(from, to).normalized().adjusted(-1, -1, 1, 1))) continue;
-      QColor colour = colour_of(m, w.colouring, w.slowest, w.fastest, d);
+      QColor colour = colour_of(m, w.colouring, w.moves->slowest, w.moves->fastest, d);
       if (fed && !front) colour.setAlpha(70);
       if (m.kind == RunMove::cycle || m.kind == RunMove::tap) {
         p.setPen(QPen(colour, 1.4));
@@ -156,6 +154,7 @@ QImage MovesView::draw(const Work& work) {
 void MovesView::begin(Wanted wanted) {
   work_ = std::make_shared<Work>();
   work_->wanted = std::move(wanted);
+  work_->colours = colours();
   auto* watcher = new QFutureWatcher<QImage>(this);
   connect(watcher, &QFutureWatcher<QImage>::finished, this, [this, watcher, work = work_] {
     watcher->deleteLater();
@@ -182,7 +181,7 @@ void MovesView::paintEvent(QPaintEvent*) {
   if (!program_ || program_->moves->moves.empty()) {
     p.setPen(d.quiet);
     p.drawText(rect().adjusted(12, 12, -12, -12), Qt::AlignCenter | Qt::TextWordWrap,
-               program_ ? tr("The program moves nowhere that is known.") : tr("The moves come when it is read."));
+               program_ ? tr("No moves to show.") : tr("The moves appear once the program is read."));
     return;
   }
   Wanted w = wanted();
@@ -192,6 +191,7 @@ void MovesView::paintEvent(QPaintEvent*) {
     if (!(w == shown_)) {
       Work now;
       now.wanted = w;
+      now.colours = colours();
       image_ = draw(now);
       shown_ = w;
     }
@@ -213,17 +213,11 @@ void MovesView::paintEvent(QPaintEvent*) {
     p.drawImage(QPointF(0, 0), image_);
     p.restore();
   }
-  if (block_) {
-    const auto& moves = w.moves->moves;
-    const auto found =
-        std::find_if(moves.rbegin(), moves.rend(), [&](const ProgramMove& m) { return m.block == *block_; });
-    if (found != moves.rend()) {
-      const QPointF at(w.dx + found->x * w.scale, w.dy - found->y * w.scale);
-      p.setRenderHint(QPainter::Antialiasing);
-      p.setPen(QPen(d.ink, 1.5));
-      p.setBrush(d.raised);
-      p.drawEllipse(at, 5, 5);
-    }
+  if (mark_) {
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(QPen(d.ink, 1.5));
+    p.setBrush(d.raised);
+    p.drawEllipse(QPointF(w.dx + mark_->x() * w.scale, w.dy - mark_->y() * w.scale), 5, 5);
   }
   draw_legend(p);
 }
@@ -243,17 +237,17 @@ void MovesView::draw_legend(QPainter& p) const {
   };
   if (colouring_ == change) {
     entry(d.accent, tr("faster"));
-    entry(d.quiet, tr("as before"));
+    entry(d.quiet, tr("unchanged"));
     entry(d.warning, tr("slower"));
   } else {
     const auto feed = [&](double f) { return text_of(shown_with_unit(f, Quantity::table_feed, units_)); };
-    entry(d.warning, feed(slowest_));
-    if (fastest_ > slowest_) entry(d.accent, feed(fastest_));
+    entry(d.warning, feed(program_->moves->slowest));
+    if (program_->moves->fastest > program_->moves->slowest) entry(d.accent, feed(program_->moves->fastest));
   }
   if (program_->moves->cut_short) {
     p.setPen(d.warning_text);
     p.drawText(QRectF(x, y - 10, width() - x - 6, 20), Qt::AlignLeft | Qt::AlignVCenter,
-               tr("the first %L1 moves").arg(most_program_moves));
+               tr("only the first %L1 moves").arg(most_program_moves));
   }
 }
 

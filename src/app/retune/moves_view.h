@@ -8,6 +8,7 @@
 #include <atomic>
 #include <memory>
 
+#include "app/look/look.h"
 #include "shop/retune_file.h"
 
 namespace pecorra {
@@ -47,12 +48,12 @@ class MovesView : public QWidget {
     double dots = 1;
     int section = -1;
     Colouring colouring = change;
-    double slowest = 0, fastest = 0;
     bool night = false;
     bool operator==(const Wanted&) const = default;
   };
   struct Work {
     Wanted wanted;
+    Colours colours;  // looked up on the interface thread
     std::atomic<bool> stop = false;
   };
   static QImage draw(const Work& work);
@@ -65,11 +66,10 @@ class MovesView : public QWidget {
   UnitSystem units_{};
   Colouring colouring_ = change;
   int section_ = -1;
-  std::optional<std::size_t> block_;
+  std::optional<QPointF> mark_;  // where the move in front ends, mm
   double zoom_ = 1;
   QPointF moved_, pressed_at_;
   bool dragged_ = false;
-  double slowest_ = 0, fastest_ = 0;
   QImage image_;
   Wanted shown_, next_;
   bool is_next_ = false;

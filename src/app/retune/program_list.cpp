@@ -19,7 +19,7 @@ QString health_text(const ProgramSummary& s) {
   switch (s.health) {
     case ProgramHealth::missing: return QObject::tr("File not found");
     case ProgramHealth::no_context: return QObject::tr("Material or machine deleted");
-    case ProgramHealth::open_cutters: return QObject::tr("Cutter not known");
+    case ProgramHealth::open_cutters: return QObject::tr("Cutter not assigned");
     case ProgramHealth::moved: return QObject::tr("Changed at source");
     case ProgramHealth::unwritten: return QObject::tr("Not written yet");
     case ProgramHealth::ready: return s.new_version ? QObject::tr("New version") : QObject::tr("Written");
@@ -36,7 +36,8 @@ ProgramList::ProgramList(Workspace& workspace, QWidget* parent)
                            this, {sections, time})),
       table_(plain_table(model_, QStringLiteral("program_table"))),
       columns_(new FitColumns(table_, name)),
-      empty_(new QLabel(tr("“Open program” reads one made elsewhere; it gets its speeds and feeds from the tables."))) {
+      empty_(new QLabel(tr(
+          "No programs yet. “Open program” reads one made elsewhere and gives it speeds and feeds from the tables."))) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 8, 0, 0);
   layout->setSpacing(8);

@@ -30,10 +30,10 @@ RetuneView::RetuneView(Workspace& workspace, QWidget* parent)
       empty_(new QLabel),
       banner_(new QWidget),
       back_(new QPushButton(tr("‹ Jobs"))),
-      again_(new QPushButton(tr("Read again"))),
+      again_(new QPushButton(tr("Reload"))),
       write_(new QPushButton(tr("Write program"))),
       next_(new QPushButton(tr("Next change"))),
-      colouring_(new SwitchRow({tr("Change"), tr("Feed now"), tr("Feed then")})),
+      colouring_(new SwitchRow({tr("Change"), tr("Feed before"), tr("Feed after")})),
       difference_(new DifferenceView),
       moves_(new MovesView),
       split_(new QSplitter(Qt::Vertical)),
@@ -55,11 +55,11 @@ RetuneView::RetuneView(Workspace& workspace, QWidget* parent)
   facts_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   head->addWidget(facts_, 1);
   next_->setObjectName(QStringLiteral("next_change"));
-  next_->setToolTip(tr("N in the program; P: the one before"));
+  next_->setToolTip(tr("N: next change, P: previous change, in the program"));
   write_->setObjectName(QStringLiteral("write_retuned"));
   for (QPushButton* b : {next_, again_, write_}) head->addWidget(b);
   again_->setObjectName(QStringLiteral("read_again"));
-  again_->setToolTip(tr("Reads the program's file as it is now"));
+  again_->setToolTip(tr("Reloads the program from its file (F5)"));
   layout->addLayout(head);
   banner_->setObjectName(QStringLiteral("retune_notice"));
   banner_->setAttribute(Qt::WA_StyledBackground);
@@ -170,7 +170,7 @@ void RetuneView::keep(const ForeignProgram& read) {
       RetunedProgram after = *kept;
       after.print = read.print;
       Change change;
-      change.label = tr("%1: its new version is read").arg(text_of(after.name));
+      change.label = tr("%1: new version loaded").arg(text_of(after.name));
       change.edit(*kept, after);
       workspace_.shop().apply(std::move(change));
     }
@@ -275,16 +275,18 @@ void RetuneView::show_banner() {
   if (!fault_.isEmpty()) text = fault_;
   else if (const QString missing = lack(); !missing.isEmpty()) text = missing;
   else if (shown_ && program && !program->written_print.empty() && program->written_print != shown_->print)
-    text = tr("Changed at source since it was written to %1: the speeds and feeds below are new.")
+    text = tr("Changed at source since this program was written to %1. The speeds and feeds below are new.")
                .arg(QFileInfo(text_of(program->written)).fileName());
   if (shown_ && !shown_->reading->not_understood.empty()) {
     const auto& all = shown_->reading->not_understood;
     if (!text.isEmpty()) text += QLatin1Char('\n');
-    text += all.size() == 1 ? tr("Line %1 keeps its speed and feed: %2.").arg(all[0].block + 1).arg(text_of(all[0].why))
-                            : tr("%1 lines keep their speed and feed; the first is line %2: %3.")
-                                  .arg(all.size())
-                                  .arg(all[0].block + 1)
-                                  .arg(text_of(all[0].why));
+    text +=
+        all.size() == 1
+            ? tr("Line %1 was not understood and keeps its S and F: %2.").arg(all[0].block + 1).arg(text_of(all[0].why))
+            : tr("%1 lines were not understood and keep their S and F; the first is line %2: %3.")
+                  .arg(all.size())
+                  .arg(all[0].block + 1)
+                  .arg(text_of(all[0].why));
   }
   banner_text_->setText(text);
   if (const QString sheet = QStringLiteral("#retune_notice{background:%1;border-left:4px solid %2}")
@@ -303,13 +305,14 @@ void RetuneView::show_result() {
   show_banner();
   split_->setVisible(shown_ != nullptr);
   empty_->setVisible(!shown_);
-  empty_->setText(!fault_.isEmpty()
-                      ? tr("The program cannot be read. Put it back where it was, then “Read again”; what is "
-                           "stated for its cutters is kept.")
-                      : tr("Reading …"));
+  empty_->setText(
+      !fault_.isEmpty()
+          ? tr("The program cannot be read. Put the file back, then “Reload”; the cutters assigned to it are kept.")
+          : tr("Reading …"));
   write_->setEnabled(shown_ && !shown_->changed_lines.empty());
-  write_->setToolTip(shown_ && shown_->changed_lines.empty() ? tr("Nothing changes: it runs at these values already")
-                                                             : tr("Under another name, or over it (Ctrl+E)"));
+  write_->setToolTip(shown_ && shown_->changed_lines.empty()
+                         ? tr("Nothing to change: the program already has these values")
+                         : tr("Writes a new file, or replaces the program and keeps a backup (Ctrl+E)"));
   next_->setEnabled(shown_ && !shown_->changed_lines.empty());
   again_->setEnabled(program);
   difference_->show_program(shown_);
@@ -326,8 +329,8 @@ void RetuneView::show_result() {
                            : words_changed == 1 ? tr("1 word changes")
                                                 : tr("%L1 words change").arg(words_changed)));
   const QString feed_unit = text_of(unit_text(Quantity::table_feed, units));
-  model_->set_headings({tr("T"), tr("In the program"), tr("Cutter"), tr("S rpm"), tr("F %1").arg(feed_unit), tr("Time"),
-                        tr("Tightest")});
+  model_->set_headings({tr("T"), tr("Program comment"), tr("Cutter"), tr("S rpm"), tr("F %1").arg(feed_unit),
+                        tr("Time"), tr("Tightest")});
   std::vector<QStringList> lines;
   std::map<std::pair<int, int>, Tone> lit;
   const auto both = [](const QString& was, const QString& now) {
@@ -345,7 +348,7 @@ void RetuneView::show_result() {
     lines.push_back({QString::number(s.tool), s.comments.empty() ? QString() : text_of(s.comments.back()),
                      plan.found.cutter            ? text_of(plan.found.cutter->name)
                      : plan.found.why == left_out ? tr("left out")
-                                                  : tr("which cutter?"),
+                                                  : tr("not assigned"),
                      both(number(s.n_rpm, Quantity::spindle_speed),
                           answered ? number(*plan.conditions.n_rpm, Quantity::spindle_speed) : QString()),
                      both(number(s.main_mm_min(), Quantity::table_feed),

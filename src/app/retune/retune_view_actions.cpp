@@ -16,7 +16,7 @@ QString RetuneView::proposed_file() const {
 }
 
 void RetuneView::write(const QString& out) {
-  if (!is_current()) return emit said(tr("The program is still being worked out"), true);
+  if (!is_current()) return emit said(tr("The program is still being calculated; try again in a moment"), true);
   struct Written {
     QString fault, aside;
   };
@@ -40,7 +40,7 @@ void RetuneView::write(const QString& out) {
         }
         emit said(w.aside.isEmpty()
                       ? tr("Program written to %1").arg(out)
-                      : tr("Program written to %1; what was there is %2 now").arg(out, QFileInfo(w.aside).fileName()),
+                      : tr("Program written to %1; the old file is now %2").arg(out, QFileInfo(w.aside).fileName()),
                   false);
         // Over itself: what is in the file now is another program.
         if (QFileInfo(out).absoluteFilePath() == made->read.file) read_again();

@@ -12,23 +12,23 @@ namespace {
 
 QString why_text(const FoundCutter& found, int t) {
   switch (found.by) {
-    case FoundBy::told: return QObject::tr("Stated for T%1 of this program").arg(t);
-    case FoundBy::remembered: return QObject::tr("As T%1 was stated in a program of its kind").arg(t);
-    case FoundBy::job: return QObject::tr("As the operation of the job that wrote the program has it");
-    case FoundBy::order_code: return QObject::tr("Its order code is in the comment");
-    case FoundBy::name: return QObject::tr("Its name is in the comment");
+    case FoundBy::told: return QObject::tr("Assigned to T%1 in this program").arg(t);
+    case FoundBy::remembered: return QObject::tr("Assigned to T%1 in a similar program").arg(t);
+    case FoundBy::job: return QObject::tr("From the job operation that wrote this program");
+    case FoundBy::order_code: return QObject::tr("The comment has its order code");
+    case FoundBy::name: return QObject::tr("The comment has its name");
     case FoundBy::size:
-      return found.guess ? QObject::tr("Its size is in the comment; the first of several that have it, a guess")
-                         : QObject::tr("Its size is in the comment");
-    case FoundBy::pocket: return QObject::tr("It stands in pocket %1 of the machine").arg(t);
+      return found.guess ? QObject::tr("The comment has its size, as several cutters do; this is the first, a guess")
+                         : QObject::tr("The comment has its size");
+    case FoundBy::pocket: return QObject::tr("It is in pocket %1 of the machine").arg(t);
     case FoundBy::number:
-      return QObject::tr("The only cutter %1 in the libraries that are switched on; a guess").arg(t);
+      return QObject::tr("The only cutter numbered %1 in the libraries that are switched on; a guess").arg(t);
     case FoundBy::nothing: break;
   }
   if (found.why == left_out) return QObject::tr("Left out: S and F stay as they are");
   return found.size_unknown
-             ? QObject::tr("The comment states a size that no cutter switched on has; pick one")
-             : QObject::tr("Neither a comment nor a pocket nor a number says which cutter T%1 is; pick one").arg(t);
+             ? QObject::tr("No cutter in the libraries that are switched on has the size in the comment. Pick one.")
+             : QObject::tr("No comment, pocket or number identifies T%1. Pick a cutter.").arg(t);
 }
 
 }  // namespace
@@ -43,6 +43,7 @@ SectionBench::SectionBench(Workspace& workspace, QWidget* parent)
       form_(new PropertyForm),
       conditions_(new ConditionsPanel),
       cutters_(new PickList(this)) {
+  conditions_->only_show();
   auto* layout = bench_column(this);
   pick_->setObjectName(QStringLiteral("pick_section_cutter"));
   head_->add_button(pick_);
@@ -62,7 +63,7 @@ SectionBench::SectionBench(Workspace& workspace, QWidget* parent)
   column->addWidget(notes_);
   for (const char* key : {"operation", "ap_mm", "ae_mm", "skip"}) {
     const Property<ToolPairing>& property = *find_property<ToolPairing>(key);
-    form_->add(form_field(property, property.quantity == Quantity::choice ? tr("as the cutter is used") : QString()));
+    form_->add(form_field(property, property.quantity == Quantity::choice ? tr("the cutter's usual work") : QString()));
   }
   column->addWidget(form_);
   column->addWidget(conditions_);
@@ -92,10 +93,11 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   why_->setVisible(s);
   conditions_->setVisible(s);
   notes_->hide();
-  if (!s) return head_->say({}, tr("No section"), tr("A section is what one cutter does between two changes."));
+  if (!s)
+    return head_->say({}, tr("No section"), tr("A section is everything one cutter does between two cutter changes."));
   const UnitSystem units = workspace_.units();
   const Cutter* cutter = plan->found.cutter.get();
-  head_->say(QStringLiteral("T%1").arg(s->tool), cutter ? text_of(cutter->name) : tr("No cutter yet"),
+  head_->say(QStringLiteral("T%1").arg(s->tool), cutter ? text_of(cutter->name) : tr("No cutter assigned"),
              tr("Lines %1 to %2").arg(s->first + 1).arg(s->last + 1));
   pick_->setText(cutter ? tr("Another cutter") : tr("Pick a cutter"));
   why_->setText(why_text(plan->found, s->tool));
@@ -107,7 +109,7 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   usual.usual_work = true;
   std::vector<FieldChoice> operations{
       {QString(), cutter ? tr("usual: %1").arg(label_text(label_of(operation_for(usual, cutter->kind))))
-                         : tr("as the cutter is used")}};
+                         : tr("the cutter's usual work")}};
   for (int i = 0; i < operation_count; ++i) {
     const auto kind = static_cast<OperationKind>(i);
     if (!cutter || can_do(cutter->kind, kind))
@@ -122,7 +124,7 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   QStringList dangers;
   for (const Message& m : plan->as_it_is) dangers << sentence(m, units);
   if (!dangers.isEmpty())
-    notes << tr("As it is:") + QLatin1Char(' ') + dangers.join(QStringLiteral(". ")) + QLatin1Char('.');
+    notes << tr("In the program now:") + QLatin1Char(' ') + dangers.join(QStringLiteral(". ")) + QLatin1Char('.');
   notes_->setText(notes.join(QLatin1Char('\n')));
   notes_->setVisible(!notes.isEmpty());
   conditions_->setVisible(cutter);
@@ -172,7 +174,7 @@ void SectionBench::set_cutter(const Id& id) {
   after.pairing_for(s->tool).remembered = false;
   const Cutter* cutter = workspace_.state().cutters.find(id);
   apply(after, cutter ? tr("T%1 is %2").arg(s->tool).arg(text_of(cutter->name))
-                      : tr("T%1: the cutter is found by itself").arg(s->tool));
+                      : tr("T%1: cutter chosen automatically").arg(s->tool));
 }
 
 void SectionBench::pick_cutter() {
@@ -182,7 +184,7 @@ void SectionBench::pick_cutter() {
   std::vector<PickItem> items;
   int current = 0;
   if (told && !told->cutter.is_null())
-    items.push_back({tr("Found by itself"), tr("comment, pocket or number"), [this] { set_cutter({}); }});
+    items.push_back({tr("Automatic"), tr("by comment, pocket or number"), [this] { set_cutter({}); }});
   const ShopState& state = workspace_.state();
   for (const Cutter& c : state.cutters) {
     const Library* library = state.libraries.find(c.library);

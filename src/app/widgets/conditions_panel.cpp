@@ -83,7 +83,7 @@ bool ConditionsPanel::take_first_change() {
 }
 
 void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units) {
-  advice_ = s.advice;
+  advice_ = acts_ ? s.advice : Advice{};
   if (s.cut) {
     QStringList lines, parts;
     const auto end_line = [&] {
@@ -124,19 +124,19 @@ void ConditionsPanel::show_conditions(const ShownConditions& s, UnitSystem units
     figures_->setText(s.why_not);
     figures_->setToolTip({});
   }
-  HeadroomHelp help{s.advice.limit, {}};
-  for (const Suggestion& change : s.advice.changes) help.changes << change_text(change, units);
-  if (!s.advice_cutter.isEmpty()) help.changes << s.advice_cutter;
+  HeadroomHelp help{advice_.limit, {}};
+  for (const Suggestion& change : advice_.changes) help.changes << change_text(change, units);
+  if (acts_ && !s.advice_cutter.isEmpty()) help.changes << s.advice_cutter;
   static const std::vector<Headroom> nothing;
   headroom_->show_headroom(s.cut ? s.cut->report.headroom : nothing, help, units);
-  what_if_->setVisible(s.cut.has_value());
-  usual_->setVisible(s.cut && s.cut->tried);
+  what_if_->setVisible(acts_ && s.cut.has_value());
+  usual_->setVisible(acts_ && s.cut && s.cut->tried);
   trail_->show_trail(s.trail, units);
   offer_->setText(s.offer);
-  offer_->setVisible(!s.offer.isEmpty());
+  offer_->setVisible(acts_ && !s.offer.isEmpty());
   second_offer_->setText(s.second_offer);
-  second_offer_->setVisible(!s.second_offer.isEmpty());
-  followed_->setVisible(s.followed.size() > 1);
+  second_offer_->setVisible(acts_ && !s.second_offer.isEmpty());
+  followed_->setVisible(acts_ && s.followed.size() > 1);
   if (s.followed.size() > 1) {
     followed_->set_names(s.followed);
     followed_->set_current(s.follows);

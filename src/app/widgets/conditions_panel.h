@@ -18,6 +18,8 @@ class ConditionsPanel : public QWidget {
  public:
   explicit ConditionsPanel(QWidget* parent = nullptr);
   void show_conditions(const ShownConditions& shown, UnitSystem units);
+  // Where nothing is tried or kept: figures, headroom and trail alone, without what could be done about them.
+  void only_show() { acts_ = false; }
   HeadroomBars& headroom() { return *headroom_; }
   // The smallest change that is offered; false: none.
   bool take_first_change();
@@ -42,6 +44,7 @@ class ConditionsPanel : public QWidget {
   QLabel* notes_;
   QPushButton *what_if_, *usual_;
   Advice advice_;
+  bool acts_ = true;
 };
 
 // Puts a widget into a scroll area that scrolls up and down only.

@@ -82,9 +82,13 @@ ProgramMoves moves_of(const ProgramText& before, const ProgramText& after, const
     last = b.to;
   }
   bool any = false;
-  for (std::size_t i = 0; i < out.moves.size(); ++i) {
-    const ProgramMove& m = out.moves[i];
+  for (const ProgramMove& m : out.moves) {
     if (!is_fed(m.kind)) continue;
+    for (const float f : {m.feed_was, m.feed})
+      if (f > 0) {
+        out.slowest = out.slowest > 0 ? std::min(out.slowest, f) : f;
+        out.fastest = std::max(out.fastest, f);
+      }
     const Box at{m.x, m.y, m.x, m.y};
     if (!any) out.plan = at;
     any = true;

@@ -21,8 +21,9 @@ struct ProgramMove {
 
 struct ProgramMoves {
   std::vector<ProgramMove> moves;
-  Box plan;                // of what is fed
-  bool cut_short = false;  // there are more
+  Box plan;                        // of what is fed
+  float slowest = 0, fastest = 0;  // of all feeds, before and after
+  bool cut_short = false;          // there are more
 };
 
 inline constexpr std::size_t most_program_moves = 4000000;
