@@ -193,11 +193,11 @@ QString write_retuned(const RetunedFile& retuned, const QString& out, QString& a
     return QObject::tr("The program %1 has changed since it was read; reload it first")
         .arg(QFileInfo(retuned.read.file).fileName());
   now.close();
-  if (const QString fault = fault_of_target(out); !fault.isEmpty()) return fault;
-  if (const QString fault = put_aside(out, aside); !fault.isEmpty())
+  if (QString fault = fault_of_target(out); !fault.isEmpty()) return fault;
+  if (QString fault = put_aside(out, aside); !fault.isEmpty())
     return QObject::tr("The file that is there cannot be renamed: %1").arg(fault);
   const std::string& text = retuned.done.text;
-  const QString fault = write_file(out, QByteArray::fromRawData(text.data(), static_cast<qsizetype>(text.size())));
+  QString fault = write_file(out, QByteArray::fromRawData(text.data(), static_cast<qsizetype>(text.size())));
   if (!fault.isEmpty() && !aside.isEmpty()) QFile::rename(aside, out);  // as it was
   return fault;
 }
