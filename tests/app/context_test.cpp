@@ -5,7 +5,6 @@
 
 #include <QHeaderView>
 #include "app/window/opening.h"
-#include "app/window/shots.h"
 
 #include <numbers>
 #include "core/cutter/kinds.h"
@@ -184,23 +183,6 @@ TEST_CASE("opening a shop that is none leaves the window as it is and says why")
   w.window->open_shop(words);
   w.wait_until([&] { return w.window->strip().said().contains("is not a Pecorra shop"); });
   CHECK(w.window->isVisible());
-}
-
-TEST_CASE("every main view can be drawn") {
-  test::Window w;
-  QString fault;
-  const QStringList files = draw_views(*w.window, w.dir.filePath("shots"), fault);
-  CHECK(fault.isEmpty());
-  CHECK(files.size() >= 8);
-  for (const QString& name : files) {
-    const QImage image(name);
-    INFO(name.toStdString());
-    if (QGuiApplication::platformName() == "offscreen" || image.width() == 1280) CHECK(image.width() == 1280);
-    std::set<QRgb> colours;
-    for (int y = 0; y < image.height(); y += 7)
-      for (int x = 0; x < image.width(); x += 7) colours.insert(image.pixel(x, y));
-    CHECK(colours.size() > 20);
-  }
 }
 
 TEST_CASE("order and widths of the columns are there again at the next start, and every kind is found by its name") {

@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QFile>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QTemporaryDir>
@@ -21,9 +22,16 @@ struct Window {
   QString file = dir.filePath("demo.pecorra");
   std::unique_ptr<pecorra::MainWindow> window;
 
-  explicit Window(const pecorra::ShopState& state = pecorra::demo_state()) {
-    using namespace pecorra;
-    REQUIRE(write_shop(state, file, "made").has_value());
+  // On a copy of the demo shop, which is written once for all tests.
+  Window() {
+    static const QTemporaryDir made;
+    static const QString demo = made.filePath("demo.pecorra");
+    if (!QFile::exists(demo)) REQUIRE(pecorra::write_shop(pecorra::demo_state(), demo, "made").has_value());
+    REQUIRE(QFile::copy(demo, file));
+    open();
+  }
+  explicit Window(const pecorra::ShopState& state) {
+    REQUIRE(pecorra::write_shop(state, file, "made").has_value());
     open();
   }
   void open() {

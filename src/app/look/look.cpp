@@ -75,10 +75,12 @@ void Look::dress(QApplication& application) {
   load_font(QStringLiteral("PecorraMono-Bold.ttf"));
   application.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
   application.setFont(text(12.5));
-  // The first window puts the style sheet on.
-  ++styleless_;
   apply();
-  --styleless_;
+}
+
+void Look::wear(QWidget& window) {
+  windows_.emplace_back(&window);
+  window.setStyleSheet(sheet(colours()));
 }
 
 void Look::warm_up(const std::function<bool()>& enough) const {
@@ -121,18 +123,11 @@ void Look::apply() {
   p.setColor(QPalette::Disabled, QPalette::Text, d.quiet);
   p.setColor(QPalette::Disabled, QPalette::WindowText, d.quiet);
   p.setColor(QPalette::Disabled, QPalette::ButtonText, d.quiet);
+  std::erase_if(windows_, [](const QPointer<QWidget>& window) { return !window; });
   // The palette alone does not restyle everything: the sheet is removed and set again.
-  qApp->setStyleSheet(QString());
+  for (const auto& window : windows_) window->setStyleSheet(QString());
   qApp->setPalette(p);
-  if (styleless_ == 0) qApp->setStyleSheet(sheet(d));
-}
-
-Look::WithoutStyle::WithoutStyle() {
-  if (get().styleless_++ == 0) qApp->setStyleSheet(QString());
-}
-
-Look::WithoutStyle::~WithoutStyle() {
-  if (--get().styleless_ == 0) qApp->setStyleSheet(sheet(get().colours()));
+  for (const auto& window : windows_) window->setStyleSheet(sheet(d));
 }
 
 QFont Look::text(double pixels, bool bold) const {

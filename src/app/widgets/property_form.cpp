@@ -278,6 +278,7 @@ void PropertyForm::set_suggestions(const QString& key, const QStringList& texts)
     completer->setCaseSensitivity(Qt::CaseInsensitive);
     completer->setFilterMode(Qt::MatchContains);
     row->text->setCompleter(completer);
+    Look::get().wear(*completer->popup());  // a window of its own
   }
   auto* model = static_cast<QStringListModel*>(row->text->completer()->model());
   if (model->stringList() != texts) model->setStringList(texts);

@@ -183,7 +183,7 @@ MainWindow::MainWindow(std::unique_ptr<Shop> shop)
   for (const char* id : {"delete_cutter", "sizes"}) bind_key(QLatin1String(id), &cutters_page_->table());
   QSettings settings;
   recall_context();
-  styleless_.reset();
+  Look::get().wear(*this);  // once it is built
   restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
   split_->restoreState(settings.value(QStringLiteral("window/split")).toByteArray());
   show_things_to_try(!settings.value(QStringLiteral("window/tried"), false).toBool());
@@ -249,7 +249,7 @@ void MainWindow::remember_context() const {
 
 MainWindow::~MainWindow() {
   // Views must be destroyed before the shop they refer to.
-  delete takeCentralWidget();
+  delete centralWidget();
 }
 
 void MainWindow::showEvent(QShowEvent* event) {

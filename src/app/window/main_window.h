@@ -124,7 +124,6 @@ class MainWindow : public QMainWindow {
   void update_cut_board();
   QWidget* make_things_to_try();
 
-  std::unique_ptr<Look::WithoutStyle> styleless_ = std::make_unique<Look::WithoutStyle>();  // until it is built
   std::unique_ptr<Shop> shop_;
   Workspace* workspace_;
   ContextLine* context_line_;
