@@ -54,11 +54,11 @@ struct ProgramOptions {
 int program(const ProgramOptions& options);
 
 struct RetuneOptions {
-  std::string shop, material, machine, in, out;
+  std::string shop, material, machine, in, out, feeds, report;
   std::vector<std::string> tools, operations, ap, ae, skip;  // each for a T: "5=…"
-  bool check = false;
+  bool check = false, arc_centres = false, watch = false;
 };
-// S and F of a program made elsewhere by the tables.
+// S and F of a program made elsewhere, or of a folder of them, by the tables.
 int retune(const RetuneOptions& options);
 
 struct SheetOptions {

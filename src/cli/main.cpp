@@ -123,8 +123,9 @@ int main(int argc, char** argv) {
   add_shop(retune_command, retune.shop);
   retune_command->add_option("--material", retune.material, "Material, name or id")->required();
   retune_command->add_option("--machine", retune.machine, "Machine, name or id")->required();
-  retune_command->add_option("IN", retune.in, "Program to read")->required();
-  retune_command->add_option("-o", retune.out, "File to write; one that is there is renamed beside it first");
+  retune_command->add_option("IN", retune.in, "Program to read, or a folder of them")->required();
+  retune_command->add_option("-o", retune.out,
+                             "File or folder to write; a file that is there is renamed beside it first");
   const auto for_tools = [&](const char* name, std::vector<std::string>& into, const char* about) {
     retune_command->add_option(name, into, about)->expected(1)->take_all();
   };
@@ -133,7 +134,12 @@ int main(int argc, char** argv) {
   for_tools("--ap", retune.ap, "T=MM: its depth of cut");
   for_tools("--ae", retune.ae, "T=MM: its width of cut");
   for_tools("--skip", retune.skip, "T: keeps its S and F");
-  retune_command->add_flag("--check", retune.check, "Only report; writes nothing");
+  retune_command->add_option("--feeds", retune.feeds,
+                             "Of plunges and ramps: table (default), or proportion, their share of the cutting feed");
+  retune_command->add_flag("--arc-centres", retune.arc_centres, "Slow down inside arcs, so that the edge has the feed");
+  retune_command->add_option("--report", retune.report, "Report on paper, .pdf or .html");
+  retune_command->add_flag("--watch", retune.watch, "Retune what is put into the folder IN, until interrupted");
+  retune_command->add_flag("--check", retune.check, "Only report; writes no program");
 
   cli::ProgramOptions program;
   cli::SheetOptions sheet;
@@ -281,7 +287,8 @@ int main(int argc, char** argv) {
       return cli::answered;
     }
     // What draws needs an application of its own.
-    const auto drawn = *sheet_command ? paper() : tl::expected<const Paper*, FormatFault>(nullptr);
+    const auto drawn =
+        *sheet_command || !retune.report.empty() ? paper() : tl::expected<const Paper*, FormatFault>(nullptr);
     const std::unique_ptr<QCoreApplication> qt(drawn && *drawn ? (*drawn)->application(argc, argv)
                                                                : new QCoreApplication(argc, argv));
     std::setlocale(LC_NUMERIC, "C");

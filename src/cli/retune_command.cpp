@@ -1,11 +1,13 @@
 // Programs made elsewhere get S and F by the tables.
 #include <QFile>
 #include <QFileInfo>
+#include <QThread>
 #include <charconv>
 #include <iostream>
 
 #include "cli/lookup.h"
-#include "shop/retune_file.h"
+#include "shop/retune_folder.h"
+#include "shop/retune_report.h"
 #include "shop/words.h"
 #include "store/write_file.h"
 
@@ -27,7 +29,7 @@ std::optional<std::pair<int, std::string>> tool_and(const std::string& text, con
   return std::nullopt;
 }
 
-void take_tools(const ShopState& state, const RetuneOptions& options, RetuneRequest& request, FormatFaults& faults) {
+void take_tools(const ShopState& state, const RetuneOptions& options, RetunedProgram& into, FormatFaults& faults) {
   for (const std::string& text : options.tools) {
     const auto said = tool_and(text, "tool", "LIBRARY/NUMBER", faults);
     if (!said) continue;
@@ -41,14 +43,14 @@ void take_tools(const ShopState& state, const RetuneOptions& options, RetuneRequ
     }
     const Library* library = find_named(state.libraries, said->second.substr(0, slash), "tool", faults);
     if (const Cutter* c = find_cutter(state, library, number, "tool", faults))
-      request.tools[said->first].cutter = c->id;
+      into.pairing_for(said->first).cutter = c->id;
   }
   for (const std::string& text : options.operations)
     if (const auto said = tool_and(text, "operation", "OPERATION", faults))
       if (const auto kind = find_choice<OperationKind>(said->second, "operation", faults))
-        request.tools[said->first].operation = kind;
+        into.pairing_for(said->first).operation = kind;
   const auto lengths = [&](const std::vector<std::string>& all, const char* key,
-                           std::optional<double> ToolSaid::*into) {
+                           std::optional<double> ToolPairing::*length) {
     for (const std::string& text : all) {
       const auto said = tool_and(text, key, "MM", faults);
       if (!said) continue;
@@ -59,13 +61,13 @@ void take_tools(const ShopState& state, const RetuneOptions& options, RetuneRequ
         faults.push_back({key, "“" + said->second + "” is no length in mm above 0"});
         continue;
       }
-      request.tools[said->first].*into = mm;
+      into.pairing_for(said->first).*length = mm;
     }
   };
-  lengths(options.ap, "ap", &ToolSaid::ap_mm);
-  lengths(options.ae, "ae", &ToolSaid::ae_mm);
+  lengths(options.ap, "ap", &ToolPairing::ap_mm);
+  lengths(options.ae, "ae", &ToolPairing::ae_mm);
   for (const std::string& text : options.skip)
-    if (const auto said = tool_and(text, "skip", "", faults)) request.tools[said->first].skip = true;
+    if (const auto said = tool_and(text, "skip", "", faults)) into.pairing_for(said->first).skip = true;
 }
 
 Json section_json(const ShopState& state, const ProgramSection& s, const RetunedSection& plan,
@@ -90,13 +92,101 @@ Json section_json(const ShopState& state, const ProgramSection& s, const Retuned
                 {"guess", plan.guess},
                 {"moves", std::move(moves)},
                 {"changed_words", done.changed_words},
+                {"cut", Json::object()},
                 {"messages", messages_json(plan.messages)},
                 {"as_it_is", messages_json(plan.as_it_is)}};
+  if (plan.ap_mm) entry["cut"]["ap_mm"] = *plan.ap_mm;
+  if (plan.ae_mm) entry["cut"]["ae_mm"] = *plan.ae_mm;
   if (plan.conditions.n_rpm)
     entry["new"] = {{"n_rpm", *plan.conditions.n_rpm},
                     {"vf_mm_min", plan.conditions.vf_mm_min},
                     {"plunge_mm_min", plan.conditions.plunge_mm_min}};
   return entry;
+}
+
+Json report_json(const ShopState& state, const RetunedFile& made) {
+  Json tools = Json::array();
+  for (std::size_t i = 0; i < made.sections.size(); ++i)
+    tools.push_back(section_json(state, made.reading->sections[i], made.sections[i], made.done.sections[i]));
+  Json not_understood = Json::array();
+  for (const RetunedFile::LeftAlone& n : made.left_alone())
+    not_understood.push_back({{"line", n.block + 1}, {"text", n.text}, {"why", n.why}});
+  return {{"tools", std::move(tools)},
+          {"not_understood", std::move(not_understood)},
+          {"minutes", {{"old", made.minutes_was}, {"new", made.minutes}}}};
+}
+
+void print(const Json& answer) { std::cout << answer.dump(1, ' ', false, Json::error_handler_t::replace) << "\n"; }
+
+int failed_at(const char* key, const QString& fault) {
+  std::cerr << key << ": " << fault.toStdString() << "\n";
+  return failed;
+}
+
+int retune_one(const ShopState& state, RetunedProgram program, const QString& in, const RetuneOptions& options) {
+  program.file = QFileInfo(in).absoluteFilePath().toStdString();
+  program.name = QFileInfo(in).fileName().toStdString();
+  QFile file(in);
+  if (!file.open(QIODevice::ReadOnly)) return failed_at("IN", "cannot be read: " + file.errorString());
+  ForeignProgram read;
+  read.file = in;
+  read.text = std::make_shared<const ProgramText>(ProgramText::read(file.readAll().toStdString()));
+  file.close();
+  const auto made = retune_file(state, program, std::move(read), {}, {}, RetuneParts::text);
+  if (!options.check) {
+    const QString out = QString::fromStdString(options.out);
+    QString aside;
+    if (const QString fault = put_text(made->done.text, out, aside); !fault.isEmpty())
+      return failed_at("o", "not written: " + fault);
+  }
+  if (!options.report.empty())
+    if (const QString fault =
+            save_retune_report(state, *made, QString::fromStdString(options.report), UnitSystem::metric);
+        !fault.isEmpty())
+      return failed_at("report", fault);
+  print(report_json(state, *made));
+  return answered;
+}
+
+Json line_json(const ShopState& state, const FolderLine& line) {
+  Json entry = line.made ? report_json(state, *line.made) : Json::object();
+  entry["file"] = line.file.toStdString();
+  entry["out"] = line.is_written() ? line.out.toStdString() : "";
+  entry["fault"] = line.fault.toStdString();
+  return entry;
+}
+
+int retune_folder(const ShopState& state, const QString& from, const FolderWish& wish) {
+  Json answer = {{"programs", Json::array()}};
+  double was = 0, now = 0;
+  bool any_fault = false;
+  for (const QString& file : programs_in(from)) {
+    const FolderLine line = retune_into(state, file, wish);
+    any_fault = any_fault || !line.fault.isEmpty();
+    if (line.made) was += line.made->minutes_was, now += line.made->minutes;
+    answer["programs"].push_back(line_json(state, line));
+  }
+  answer["minutes"] = {{"old", was}, {"new", now}};
+  print(answer);
+  return any_fault ? failed : answered;
+}
+
+// Until interrupted: a line of JSON for each program.
+int watch_folder(const QString& shop, const QString& from, const FolderWish& wish) {
+  constexpr unsigned long every_ms = 500;
+  FolderWatch watch(from, wish.to);
+  std::cerr << "watching " << from.toStdString() << "\n";
+  while (true) {
+    for (const QString& file : watch.due()) {
+      // As the shop is now.
+      const auto loaded = load_shop(shop);
+      if (!loaded) return say(loaded.error());
+      const FolderLine line = retune_into(loaded->state, file, wish);
+      watch.done(file);
+      std::cout << line_json(loaded->state, line).dump(-1, ' ', false, Json::error_handler_t::replace) << std::endl;
+    }
+    QThread::msleep(every_ms);
+  }
 }
 
 }  // namespace
@@ -108,74 +198,52 @@ int retune(const RetuneOptions& options) {
   FormatFaults faults;
   const WorkMaterial* material = find_named(state.materials, options.material, "material", faults);
   const Machine* machine = find_named(state.machines, options.machine, "machine", faults);
-  RetuneRequest request;
-  take_tools(state, options, request, faults);
+  RetunedProgram program;
+  take_tools(state, options, program, faults);
+  program.arc_centres = options.arc_centres;
+  program.in_proportion = options.feeds == "proportion";
+  if (!options.feeds.empty() && options.feeds != "table" && options.feeds != "proportion")
+    faults.push_back({"feeds", "“" + options.feeds + "” is not known; expected table or proportion"});
   const QString in = QString::fromStdString(options.in), out = QString::fromStdString(options.out);
-  QFile file(in);
-  constexpr qint64 most = longest_program;
-  if (!file.exists()) faults.push_back({"IN", "there is no file " + options.in});
-  else if (QFileInfo(in).isDir()) faults.push_back({"IN", options.in + " is a folder"});
-  else if (file.size() > most) faults.push_back({"IN", "has more than 1 GB; programs up to that are read"});
+  const QFileInfo from(in);
+  const bool folder = from.isDir();
+  if (!from.exists()) faults.push_back({"IN", "there is no file " + options.in});
+  else if (!folder && from.size() > longest_program)
+    faults.push_back({"IN", "has more than 1 GB; programs up to that are read"});
+  if (options.watch && !folder) faults.push_back({"watch", "watches a folder, and IN is none"});
+  if (options.watch && options.check) faults.push_back({"watch", "writes what arrives; not with --check"});
+  if (!options.report.empty()) {
+    const QString report = QString::fromStdString(options.report);
+    if (folder) faults.push_back({"report", "is on one program; IN is a folder"});
+    else if (!report.endsWith(QLatin1String(".pdf"), Qt::CaseInsensitive) &&
+             !report.endsWith(QLatin1String(".html"), Qt::CaseInsensitive))
+      faults.push_back({"report", "“" + options.report + "” has no known ending; expected .pdf or .html"});
+    else if (const QString fault = fault_of_target(report); !fault.isEmpty())
+      faults.push_back({"report", fault.toStdString()});
+  }
   if (!options.check) {
     if (options.out.empty()) faults.push_back({"o", "say where to write: -o OUT, or --check"});
-    else if (QFileInfo(out).exists() && QFileInfo(out).canonicalFilePath() == QFileInfo(in).canonicalFilePath())
+    else if (folder) {
+      if (const QString fault = fault_of_folders(in, out); !fault.isEmpty())
+        faults.push_back({"o", fault.toStdString()});
+    } else if (QFileInfo(out).exists() && QFileInfo(out).canonicalFilePath() == from.canonicalFilePath()) {
       faults.push_back({"o", "is the program itself; write beside it"});
-    else if (const QString fault = fault_of_target(out); !fault.isEmpty()) faults.push_back({"o", fault.toStdString()});
+    } else if (const QString fault = fault_of_target(out); !fault.isEmpty()) {
+      faults.push_back({"o", fault.toStdString()});
+    }
   }
   if (!faults.empty()) return say(faults);
-  if (!file.open(QIODevice::ReadOnly)) {
-    std::cerr << "IN: cannot be read: " << file.errorString().toStdString() << "\n";
-    return failed;
-  }
-  request.material = material->id;
-  request.machine = machine->id;
-  const ProgramText program = ProgramText::read(file.readAll().toStdString());
-  file.close();
-  const Rapid rapid{machine->rapid_mm_min.value_or(0)};
-  const ProgramReading reading = read_program(program, rapid);
-  const Resolver resolver(state.tables.shared(), state.resolver_options());
-  const std::vector<RetunedSection> plan = plan_retune(state, resolver, program, reading, request);
-  std::vector<NewConditions> conditions;
-  for (const RetunedSection& s : plan) conditions.push_back(s.conditions);
-  const Retuned done = pecorra::retune(program, reading, conditions, rapid);
-
-  Json tools = Json::array();
-  double old_minutes = 0, new_minutes = 0;
-  for (std::size_t i = 0; i < plan.size(); ++i) {
-    tools.push_back(section_json(state, reading.sections[i], plan[i], done.sections[i]));
-    old_minutes += reading.sections[i].minutes;
-    new_minutes += done.sections[i].minutes;
-  }
-  Json not_understood = Json::array();
-  for (const NotUnderstood& n : reading.not_understood)
-    not_understood.push_back(
-        {{"line", n.block + 1}, {"text", std::string(program.line(n.block).substr(0, 200))}, {"why", n.why}});
-  for (const auto& [number, used_by] : done.kept_subprograms) {
-    std::string list;
-    for (const int t : used_by) list += (list.empty() ? "T" : ", T") + std::to_string(t);
-    not_understood.push_back({{"line", reading.subprogram_block.at(number) + 1},
-                              {"text", "O" + std::to_string(number)},
-                              {"why", "a subprogram of several tools, " + list + "; its S and F stay"}});
-  }
-  if (!options.check) {
-    QString aside;
-    if (const QString fault = put_aside(out, aside); !fault.isEmpty()) {
-      std::cerr << "o: the file that is there cannot be renamed: " << fault.toStdString() << "\n";
-      return failed;
-    }
-    if (const QString fault =
-            write_file(out, QByteArray::fromRawData(done.text.data(), static_cast<qsizetype>(done.text.size())));
-        !fault.isEmpty()) {
-      if (!aside.isEmpty()) QFile::rename(aside, out);  // as it was
-      std::cerr << "o: not written: " << fault.toStdString() << "\n";
-      return failed;
-    }
-  }
-  const Json answer = {{"tools", std::move(tools)},
-                       {"not_understood", std::move(not_understood)},
-                       {"minutes", {{"old", old_minutes}, {"new", new_minutes}}}};
-  std::cout << answer.dump(1, ' ', false, Json::error_handler_t::replace) << "\n";
-  return answered;
+  program.material = material->id;
+  program.machine = machine->id;
+  if (!folder) return retune_one(state, program, in, options);
+  FolderWish wish;
+  if (!options.check) wish.to = out;
+  wish.material = material->id;
+  wish.machine = machine->id;
+  wish.tools = program.tools;
+  wish.in_proportion = program.in_proportion;
+  wish.arc_centres = program.arc_centres;
+  return options.watch ? watch_folder(QString::fromStdString(options.shop), in, wish) : retune_folder(state, in, wish);
 }
 
 }  // namespace pecorra::cli

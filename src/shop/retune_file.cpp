@@ -61,11 +61,33 @@ std::string_view RetunedFile::line(std::size_t block) const {
   return text;
 }
 
+std::vector<RetunedFile::LeftAlone> RetunedFile::left_alone() const {
+  constexpr std::size_t longest_text = 200;
+  std::vector<LeftAlone> out;
+  for (const NotUnderstood& n : reading->not_understood)
+    out.push_back({n.block, std::string(read.text->line(n.block).substr(0, longest_text)), n.why});
+  for (const auto& [number, used_by] : done.kept_subprograms) {
+    std::string list;
+    for (const int t : used_by) list += (list.empty() ? "T" : ", T") + std::to_string(t);
+    out.push_back({reading->subprogram_block.at(number), "O" + std::to_string(number),
+                   "a subprogram of several tools, " + list + "; its S and F stay"});
+  }
+  return out;
+}
+
+bool RetunedFile::has_open_cutters() const {
+  return std::any_of(sections.begin(), sections.end(), [](const RetunedSection& s) {
+    return !s.found.cutter && s.found.by == FoundBy::nothing && s.found.why != left_out;
+  });
+}
+
 RetuneRequest request_of(const RetunedProgram& program) {
   RetuneRequest request;
   request.material = program.material;
   request.machine = program.machine;
   request.pace = program.pace.value_or(100);
+  request.in_proportion = program.in_proportion;
+  request.arc_centres = program.arc_centres;
   for (const ToolPairing& p : program.tools)
     if (p.t && p.says_anything()) request.tools[*p.t] = {p.cutter, p.operation, p.ap_mm, p.ae_mm, p.skip, p.remembered};
   return request;
@@ -73,7 +95,7 @@ RetuneRequest request_of(const RetunedProgram& program) {
 
 std::shared_ptr<const RetunedFile> retune_file(const ShopState& state, const RetunedProgram& program,
                                                ForeignProgram read, const ReadProgress& go_on,
-                                               const std::shared_ptr<const RetunedFile>& again, bool with_moves) {
+                                               const std::shared_ptr<const RetunedFile>& again, RetuneParts parts) {
   const Machine* machine = state.machines.find(program.machine);
   if (!machine || !state.materials.find(program.material)) return nullptr;
   bool stopped = false;
@@ -100,14 +122,15 @@ std::shared_ptr<const RetunedFile> retune_file(const ShopState& state, const Ret
   out->done = retune(before, *out->reading, conditions, rapid, share(0.3, 0.7));
   if (stopped) return nullptr;
   const std::string& text = out->done.text;
-  for (std::size_t at = 0, block = 0; at < text.size() && block < before.size(); ++block) {
+  const std::size_t lines = parts == RetuneParts::text ? 0 : before.size();
+  for (std::size_t at = 0, block = 0; at < text.size() && block < lines; ++block) {
     out->starts.push_back(static_cast<std::uint32_t>(at));
     const std::size_t end = text.find('\n', at);
     at = end == std::string::npos ? text.size() : end + 1;
   }
-  for (std::size_t block = 0; block < before.size(); ++block)
+  for (std::size_t block = 0; block < lines; ++block)
     if (out->line(block) != before.line(block)) out->changed_lines.push_back(static_cast<std::uint32_t>(block));
-  if (with_moves)
+  if (parts == RetuneParts::all)
     out->moves =
         std::make_shared<const ProgramMoves>(moves_of(before, ProgramText::read(text), *out->reading, share(0.7, 1)));
   if (stopped) return nullptr;
@@ -137,7 +160,11 @@ RetunedProgram new_program(const ShopState& state, const ForeignProgram& read, c
   const std::string pattern = file_pattern(out.name);
   // The latest counts.
   for (const RetunedProgram& other : state.programs)
-    if (other.machine == machine && file_pattern(other.name) == pattern) out.tools = other.tools;
+    if (other.machine == machine && file_pattern(other.name) == pattern) {
+      out.tools = other.tools;
+      out.in_proportion = other.in_proportion;
+      out.arc_centres = other.arc_centres;
+    }
   for (ToolPairing& p : out.tools) p.remembered = true;
   return out;
 }
@@ -149,7 +176,6 @@ const RetunedProgram* program_for(const ShopState& state, const QString& file) {
   return nullptr;
 }
 
-// The file that is there goes to a free name beside it, `aside`. Returns what went wrong.
 ProgramSummary summary_of(const ShopState& state, const RetunedProgram& program, const ReadProgress& go_on) {
   ProgramSummary out;
   auto read = read_program_file(QString::fromStdString(program.file));
@@ -159,21 +185,18 @@ ProgramSummary summary_of(const ShopState& state, const RetunedProgram& program,
     out.health = ProgramHealth::no_context;
     return out;
   }
-  const auto made = retune_file(state, program, std::move(*read), go_on, {}, false);
+  const auto made = retune_file(state, program, std::move(*read), go_on, {}, RetuneParts::text);
   if (!made) return out;
   out.sections = static_cast<int>(made->sections.size());
   out.minutes = made->minutes;
-  const bool open = std::any_of(made->sections.begin(), made->sections.end(), [](const RetunedSection& s) {
-    return !s.found.cutter && s.found.by == FoundBy::nothing && s.found.why != left_out;
-  });
-  out.health = open                                   ? ProgramHealth::open_cutters
+  out.health = made->has_open_cutters()               ? ProgramHealth::open_cutters
                : program.written_print.empty()        ? ProgramHealth::unwritten
                : program.written_print != made->print ? ProgramHealth::moved
                                                       : ProgramHealth::ready;
   return out;
 }
 
-QString put_aside(const QString& name, QString& aside) {
+static QString put_aside(const QString& name, QString& aside) {
   if (!QFile::exists(name)) return {};
   for (int i = 0; i < 10000; ++i) {
     aside = name + QStringLiteral(".bak") + (i ? QString::number(i + 1) : QString());
@@ -182,6 +205,14 @@ QString put_aside(const QString& name, QString& aside) {
     return file.rename(aside) ? QString() : file.errorString();
   }
   return QStringLiteral("there are too many backups beside it");
+}
+
+QString put_text(const std::string& text, const QString& out, QString& aside) {
+  if (QString fault = put_aside(out, aside); !fault.isEmpty())
+    return QObject::tr("The file that is there cannot be renamed: %1").arg(fault);
+  QString fault = write_file(out, QByteArray::fromRawData(text.data(), static_cast<qsizetype>(text.size())));
+  if (!fault.isEmpty() && !aside.isEmpty()) QFile::rename(aside, out);  // as it was
+  return fault;
 }
 
 QString write_retuned(const RetunedFile& retuned, const QString& out, QString& aside) {
@@ -194,12 +225,7 @@ QString write_retuned(const RetunedFile& retuned, const QString& out, QString& a
         .arg(QFileInfo(retuned.read.file).fileName());
   now.close();
   if (QString fault = fault_of_target(out); !fault.isEmpty()) return fault;
-  if (QString fault = put_aside(out, aside); !fault.isEmpty())
-    return QObject::tr("The file that is there cannot be renamed: %1").arg(fault);
-  const std::string& text = retuned.done.text;
-  QString fault = write_file(out, QByteArray::fromRawData(text.data(), static_cast<qsizetype>(text.size())));
-  if (!fault.isEmpty() && !aside.isEmpty()) QFile::rename(aside, out);  // as it was
-  return fault;
+  return put_text(retuned.done.text, out, aside);
 }
 
 }  // namespace pecorra

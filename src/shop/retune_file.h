@@ -38,14 +38,23 @@ struct RetunedFile {
   std::string print;                          // of what its sections run at
   double minutes_was = 0, minutes = 0;
   std::size_t changed_words() const;
+  // What is not understood, and subprograms that keep their S and F because several cutters use them.
+  struct LeftAlone {
+    std::size_t block = 0;
+    std::string text, why;
+  };
+  std::vector<LeftAlone> left_alone() const;
+  bool has_open_cutters() const;  // no cutter was found for some section that is not left out
   // A line as it becomes, without its end.
   std::string_view line(std::size_t block) const;
 };
+// What is wanted besides the text: `lines` and `changed_lines`, and the moves for a picture.
+enum class RetuneParts { text, lines, all };
 // Stopped: nothing. `again`: it is not read anew where the file is the same.
 std::shared_ptr<const RetunedFile> retune_file(const ShopState& state, const RetunedProgram& program,
                                                ForeignProgram read, const ReadProgress& go_on = {},
                                                const std::shared_ptr<const RetunedFile>& again = {},
-                                               bool with_moves = true);
+                                               RetuneParts parts = RetuneParts::all);
 RetuneRequest request_of(const RetunedProgram& program);
 
 // A new one for this file: what is stated for the latest of its kind on that machine is remembered.
@@ -64,8 +73,8 @@ struct ProgramSummary {
 };
 ProgramSummary summary_of(const ShopState& state, const RetunedProgram& program, const ReadProgress& go_on = {});
 
-// Renames what is there, beside it; `aside` is empty where nothing is. Returns the fault, or nothing.
-QString put_aside(const QString& name, QString& aside);
+// What is there is put aside first, and comes back where writing fails. Returns the fault, or nothing.
+QString put_text(const std::string& text, const QString& out, QString& aside);
 // Beside the program, or over it, which then is renamed first. Fails where the program's file has changed since it was
 // read. Returns the fault, or nothing; `aside`: what the file that was there is called now.
 QString write_retuned(const RetunedFile& retuned, const QString& out, QString& aside);

@@ -257,7 +257,7 @@ class Plan {
     Context context;
     context.usual_work = true;
     context.pace = request_.pace;
-    out.operation = said.operation.value_or(operation_for(context, c.kind));
+    out.operation = said.operation ? *said.operation : proposed(s, c, operation_for(context, c.kind), out);
     if (!can_do(c.kind, out.operation)) {
       say(out, Severity::error, "retune_cannot_do",
           {{"cutter", std::string(label_of(c.kind))}, {"operation", std::string(label_of(out.operation))}});
@@ -266,8 +266,9 @@ class Plan {
     context.usual_work = false;
     context.operation = out.operation;
     Query query = query_for(state_, context);
-    query.ap_mm = said.ap_mm.value_or(not_given);
-    query.ae_mm = said.ae_mm.value_or(not_given);
+    see_cut(s, c, said, out);
+    query.ap_mm = out.ap_mm.value_or(not_given);
+    query.ae_mm = out.ae_mm.value_or(not_given);
     const Evaluation e = evaluate(state_, resolver_, c, material_, machine_, query, state_.assembly_of(c.id));
     out.trail = e.trail;
     out.messages.insert(out.messages.end(), e.cut.messages.begin(), e.cut.messages.end());
@@ -289,7 +290,45 @@ class Plan {
     out.source = e.resolution.source;
     out.guess = e.resolution.guess || out.found.guess;
     take(out, c, r.n_rpm, r.vf_mm_min, r.plunge_mm_min, r.ramp_mm_min);
+    if (request_.in_proportion) out.conditions.in_proportion = true;
+    if (request_.arc_centres && process_of(out.operation) == Process::milling && c.diameter_mm)
+      out.conditions.arc_radius_mm = *c.diameter_mm / 2;
     return out;
+  }
+
+  // The operation that its moves show; the usual one where they show none.
+  OperationKind proposed(const ProgramSection& s, const Cutter& c, OperationKind usual, RetunedSection& out) const {
+    const bool pecks = s.cycle == 73 || s.cycle == 83;
+    if (usual == OperationKind::drill && pecks && can_do(c.kind, OperationKind::peck)) {
+      say(out, Severity::note, "retune_peck_seen", {{"cycle", static_cast<double>(s.cycle)}});
+      return OperationKind::peck;
+    }
+    constexpr double full = 0.95;  // of the diameter
+    if (process_of(usual) == Process::milling && usual != OperationKind::face && s.cut_sizes.ae_mm && c.diameter_mm &&
+        *s.cut_sizes.ae_mm >= full * *c.diameter_mm && *s.cut_sizes.ae_mm <= *c.diameter_mm + 0.001 &&
+        can_do(c.kind, OperationKind::slot)) {
+      say(out, Severity::note, "retune_slot_seen", {{"ae_mm", *s.cut_sizes.ae_mm}});
+      return OperationKind::slot;
+    }
+    return usual;
+  }
+
+  // Depth and width of its cut: what is stated, else what its moves show and the cutter can do.
+  static void see_cut(const ProgramSection& s, const Cutter& c, const ToolSaid& said, RetunedSection& out) {
+    out.ap_mm = said.ap_mm;
+    out.ae_mm = said.ae_mm;
+    if (process_of(out.operation) != Process::milling) return;
+    const CutEvidence::Found& seen = s.cut_sizes;
+    if (!out.ap_mm && seen.ap_mm && *seen.ap_mm <= c.flute_length_mm.value_or(*seen.ap_mm)) {
+      out.ap_mm = seen.ap_mm;
+      say(out, Severity::note, "retune_depth_seen",
+          {{"ap_mm", *seen.ap_mm}, {"levels", static_cast<double>(seen.levels)}});
+    }
+    if (!out.ae_mm && seen.ae_mm && c.diameter_mm && *seen.ae_mm <= *c.diameter_mm + 0.001) {
+      out.ae_mm = std::min(*seen.ae_mm, *c.diameter_mm);
+      say(out, Severity::note, "retune_width_seen",
+          {{"ae_mm", *seen.ae_mm}, {"passes", static_cast<double>(seen.passes)}});
+    }
   }
 
   // What is wrong with it as it is, whatever the tables say.

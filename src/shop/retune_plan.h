@@ -22,7 +22,8 @@ struct ToolSaid {
 struct RetuneRequest {
   Id material, machine;
   double pace = 100;
-  std::map<int, ToolSaid> tools;  // by T
+  bool in_proportion = false, arc_centres = false;  // as of a RetunedProgram
+  std::map<int, ToolSaid> tools;                    // by T
 };
 
 // How a section's cutter was found, or why it was not.
@@ -40,7 +41,8 @@ inline constexpr std::string_view left_out = "left out";  // why, of a section t
 struct RetunedSection {
   FoundCutter found;
   OperationKind operation = OperationKind::side_rough;
-  NewConditions conditions;  // without a speed: it keeps what it has
+  NewConditions conditions;            // without a speed: it keeps what it has
+  std::optional<double> ap_mm, ae_mm;  // of its cut: stated, or seen in its moves; else the tables' own
   SourceKind source = SourceKind::none;
   bool guess = false;
   Trail trail;

@@ -40,5 +40,9 @@ QString within_sentence(const QString& label);
 QString property_change_text(const QString& label, const Value& before, const Value& after, Quantity quantity,
                              std::span<const Choice> choices, UnitSystem units);
 QString quantity_text(double stored, Quantity quantity, UnitSystem units);  // with unit
+// "deflection 93 %": short, so that what is beside it is seen.
+QString tightest_text(const Headroom& headroom);
+// "2:05" from minutes, "1:10:30" over an hour.
+QString duration_text(double minutes);
 
 }  // namespace pecorra

@@ -226,3 +226,124 @@ TEST_CASE("a long program: the difference is there at once, and blocks are found
   r.wait_until([&] { return r.view.is_worked_out(); });
   CHECK(*r.view.program()->program.pace == 120);
 }
+
+TEST_CASE("what is not understood is listed, and each line shown where it is") {
+  Retune r;
+  r.put("G21 G90\n(END MILL D12)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nG777 X5. F50\nX0 [\nM30\n");
+  r.open();
+  CHECK(r.find<QLabel>("retune_banner")->text().contains("2 lines were not understood"));
+  auto* table = r.window->findChild<QTableView*>("left_alone_table");
+  REQUIRE(table);
+  CHECK_FALSE(table->isVisible());
+  r.click(r.find<QPushButton>("left_alone_fold"));
+  CHECK(table->isVisible());
+  REQUIRE(r.view.notice().model().rowCount() == 2);
+  CHECK(r.cell(r.view.notice().model(), 0, 0) == "8");
+  CHECK(r.cell(r.view.notice().model(), 0, 1) == "G777 X5. F50");
+  CHECK_FALSE(r.cell(r.view.notice().model(), 0, 2).isEmpty());
+  table->setFocus();
+  table->setCurrentIndex(r.view.notice().model().index(1, 0));
+  CHECK(r.view.difference().front() == 8);
+  r.click(r.find<QPushButton>("left_alone_fold"));
+  CHECK_FALSE(table->isVisible());
+}
+
+TEST_CASE("feeds of the whole program: plunges in proportion, inside arcs by their centre, one step back each") {
+  Retune r;
+  r.put(
+      "G21 G90\n(END MILL D12)\nT5 M6\nS2500 M3\nG0 X0 Y0\nG0 Z5.\nG1 X1. F600.\nG1 Z-3. F200.\nX100. F600.\n"
+      "G3 X100. Y20. I0 J10.\nG1 X0.\nM30\n");
+  r.open();
+  PropertyForm& form = r.window->section_bench().whole_program();
+  const auto plunge = [&] { return r.line(7); };
+  const auto wait = [&] { r.wait_until([&] { return r.view.is_worked_out(); }); };
+  const QString by_table = plunge();
+  const QString arc = r.line(9);
+  emit form.accepted("in_proportion", true, {});
+  wait();
+  CHECK(r.kept().in_proportion);
+  CHECK(plunge() != by_table);
+  emit form.accepted("arc_centres", true, {});
+  wait();
+  CHECK(r.line(9) != arc);
+  r.key(Qt::Key_Z, Qt::ControlModifier);
+  wait();
+  CHECK_FALSE(r.kept().arc_centres);
+  CHECK(r.line(9) == arc);
+  r.key(Qt::Key_Z, Qt::ControlModifier);
+  wait();
+  CHECK(plunge() == by_table);
+}
+
+TEST_CASE("a folder of programs is opened, written and watched; the report is saved") {
+  Retune r;
+  r.put("G21 G90\n(END MILL D12)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nM30\n");
+  QTemporaryDir from, to;
+  for (const char* name : {"one.nc", "two.nc"}) QFile::copy(r.program, from.filePath(name));
+  QFile open_t(from.filePath("three.nc"));
+  REQUIRE(open_t.open(QIODevice::WriteOnly));
+  open_t.write("G21 G90\nT944 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200\nM30\n");
+  open_t.close();
+  ProgramFolders& folders = r.window->jobs_page().programs().folders();
+  QString said;
+  bool fault = false;
+  QObject::connect(&folders, &ProgramFolders::said, &folders, [&](const QString& what, bool bad) {
+    said = what;
+    fault = bad;
+  });
+  const auto wait = [&] {
+    r.wait_until([&] { return folders.is_idle() && !said.isEmpty(); });
+    return std::exchange(said, QString());
+  };
+  const auto before = r.state().programs.size();
+  folders.open_folder(from.path());
+  CHECK(wait() == "3 programs opened, 3 of them new");
+  CHECK(r.state().programs.size() == before + 3);
+  folders.open_folder(to.path());
+  CHECK(wait().contains("No programs in"));
+  folders.write_all(to.path());
+  const QString written = wait();
+  CHECK(written.contains("programs written to"));
+  CHECK(written.contains("three.nc: Not every T has a cutter"));
+  CHECK(fault);
+  CHECK(QFile::exists(to.filePath("one.nc")));
+  CHECK_FALSE(QFile::exists(to.filePath("three.nc")));
+  const RetunedProgram* one = program_for(r.state(), from.filePath("one.nc"));
+  REQUIRE(one);
+  CHECK(one->written == to.filePath("one.nc").toStdString());
+  // Where the programs are they are not written.
+  folders.write_all(from.path());
+  CHECK(wait().contains("must go to another folder"));
+
+  CHECK_FALSE(folders.is_watching());
+  folders.watch(from.path(), from.path());
+  CHECK(wait().contains("another folder"));
+  QTemporaryDir in, out;
+  folders.watch(in.path(), out.path());
+  CHECK(folders.is_watching());
+  r.window->jobs_page().show_view(JobsPage::all_jobs);
+  CHECK(r.find<QLabel>("watched_folder")->text().contains(in.path()));
+  REQUIRE(QFile::copy(r.program, in.filePath("new.nc")));
+  CHECK(wait().contains("new.nc retuned to"));
+  CHECK(r.text_of_file(out.filePath("new.nc")) == r.text_of_file(to.filePath("one.nc")));
+  CHECK(r.text_of_file(in.filePath("new.nc")) == r.text_of_file(r.program));
+  // It goes on after a restart, until it is stopped.
+  r.again();
+  ProgramFolders& later = r.window->jobs_page().programs().folders();
+  CHECK(later.is_watching());
+  r.window->show_page(MainWindow::jobs);
+  r.window->jobs_page().show_view(JobsPage::all_jobs);
+  r.click(r.find<QPushButton>("stop_watching"));
+  CHECK_FALSE(later.is_watching());
+  CHECK_FALSE(r.shows("watched_folder"));
+
+  RetuneView& view = r.window->jobs_page().retune();
+  r.window->jobs_page().open_program(r.program);
+  r.wait_until([&] { return view.is_worked_out(); });
+  QString report;
+  QObject::connect(&view, &RetuneView::said, &view, [&](const QString& what, bool) { report = what; });
+  view.write_report(to.filePath("r.pdf"));
+  r.wait_until([&] { return !report.isEmpty(); });
+  CHECK(report == "Report written: r.pdf");
+  CHECK(r.text_of_file(to.filePath("r.pdf")).startsWith("%PDF"));
+}

@@ -1088,6 +1088,84 @@ TEST_CASE("a program made elsewhere is retuned: cutters by what says which they 
   CHECK(QFileInfo(shop).size() == before);
 }
 
+TEST_CASE("a folder of programs, a watched one, a report, and feeds as chosen, on the command line") {
+  QTemporaryDir folder, from, to;
+  const QString shop = folder.filePath("demo.pecorra");
+  REQUIRE(run({"demo", shop}).code == 0);
+  const auto write = [&](const QString& name, const QByteArray& bytes) {
+    QFile file(name);
+    REQUIRE(file.open(QIODevice::WriteOnly));
+    file.write(bytes);
+  };
+  const auto read = [](const QString& name) {
+    QFile file(name);
+    CHECK(file.open(QIODevice::ReadOnly));
+    return file.readAll();
+  };
+  const QByteArray program =
+      "G21 G90\n(HS-1212)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200.\nX40. F600.\nG3 X40. Y40. I0. J20.\nM30\n";
+  for (const char* name : {"a.nc", "b.tap", "readme.doc"}) write(from.filePath(name), program);
+  const QStringList usual{"retune", "--shop", shop, "--material", "C45", "--machine", "Fettler 6"};
+  const Run all = run(usual + QStringList{from.path(), "-o", to.path()});
+  INFO(all.error << all.out);
+  REQUIRE(all.code == 0);
+  const Json answer = all.json();
+  REQUIRE(answer["programs"].size() == 2);
+  double minutes = 0;
+  for (const Json& p : answer["programs"]) {
+    CHECK(p["fault"] == "");
+    CHECK(p["tools"][0]["cutter"]["number"] == 219);
+    minutes += p["minutes"]["new"].get<double>();
+  }
+  CHECK(answer["minutes"]["new"].get<double>() == Approx(minutes));
+  CHECK(read(to.filePath("a.nc")) == read(to.filePath("b.tap")));
+  CHECK(read(to.filePath("a.nc")) != program);
+  CHECK(read(from.filePath("a.nc")) == program);
+  CHECK_FALSE(QFile::exists(to.filePath("readme.doc")));
+  // The same as one alone.
+  const QString one = folder.filePath("one.nc"), pdf = folder.filePath("r.pdf"), html = folder.filePath("r.html");
+  REQUIRE(run(usual + QStringList{from.filePath("a.nc"), "-o", one, "--report", pdf}).code == 0);
+  CHECK(read(one) == read(to.filePath("a.nc")));
+  CHECK(read(pdf).startsWith("%PDF"));
+  REQUIRE(run(usual + QStringList{from.filePath("a.nc"), "--check", "--report", html}).code == 0);
+  CHECK(read(html).contains("HS-1212") == false);  // the cutter's name, not the comment
+  CHECK(read(html).contains("2500"));
+  // Feeds: a plunge as the table has it, or its third of the cutting feed; an inside arc by its centre.
+  const Json now = run(usual + QStringList{from.filePath("a.nc"), "--check"}).json()["tools"][0]["new"];
+  const double vf = now["vf_mm_min"].get<double>();
+  const auto fed = [&](const QStringList& more) {
+    REQUIRE(run(usual + QStringList{from.filePath("a.nc"), "-o", one} + more).code == 0);
+    return read(one);
+  };
+  const auto feed = [](double v) { return "F" + QByteArray::number(std::floor(v * 10 + 1e-6) / 10, 'f', 1); };
+  const auto same = [](QByteArray f) { return f.endsWith(".0") ? f.chopped(1) : f; };
+  CHECK(fed({}).contains("Z-3. " + same(feed(now["plunge_mm_min"].get<double>()))));
+  CHECK(fed({"--feeds", "proportion"}).contains("Z-3. " + same(feed(vf * 200 / 600))));
+  // A 12 mm cutter on a circle of R 20: its edge is at R 26.
+  CHECK(fed({"--arc-centres"}).contains("J20. " + same(feed(vf * 20 / 26))));
+  CHECK_FALSE(fed({}).contains("J20. F"));
+  refused(run(usual + QStringList{from.filePath("a.nc"), "--check", "--feeds", "some"}), "feeds:");
+  refused(run(usual + QStringList{from.filePath("a.nc"), "--check", "--report", "x.doc"}), "report:");
+  refused(run(usual + QStringList{from.path(), "-o", from.path()}), "o:");
+  refused(run(usual + QStringList{from.path(), "-o", to.filePath("none")}), "o:");
+  refused(run(usual + QStringList{from.filePath("a.nc"), "-o", to.path(), "--watch"}), "watch:");
+
+  // A watched folder writes what arrives, and never to where it came from.
+  QTemporaryDir in, out;
+  QProcess process;
+  process.start(QStringLiteral(PECORRA_CLI), usual + QStringList{in.path(), "-o", out.path(), "--watch"});
+  REQUIRE(process.waitForStarted(10000));
+  write(in.filePath("new.nc"), program);
+  for (int tries = 0; tries < 300 && !process.canReadLine(); ++tries) process.waitForReadyRead(100);
+  REQUIRE(process.canReadLine());
+  const Json line = Json::parse(process.readLine().toStdString());
+  CHECK(line["fault"] == "");
+  CHECK(read(out.filePath("new.nc")) == read(to.filePath("a.nc")));
+  CHECK(read(in.filePath("new.nc")) == program);
+  process.terminate();
+  CHECK(process.waitForFinished(10000));
+}
+
 TEST_CASE("every program that Pecorra writes is understood whole and retuned to itself") {
   QTemporaryDir folder;
   const QString shop = folder.filePath("demo.pecorra"), in = folder.filePath("in.nc"), out = folder.filePath("out.nc");

@@ -318,3 +318,65 @@ TEST_CASE("arcs end where they say: by centre, by absolute centre, by radius, wh
   CHECK(std::count_if(drilled.moves.begin(), drilled.moves.end(),
                       [](const ProgramMove& m) { return m.kind == RunMove::cycle && !m.jump; }) == 2);
 }
+
+TEST_CASE("depth and width of cut are read off the moves: levels that repeat, passes beside each other") {
+  // To and fro, 5 mm apart, on four levels of 2 mm: what any plan view and side view of it shows.
+  const auto levelled = [](double step, double apart, int levels, int passes) {
+    std::string text = "G21 G90\nT1 M6\nS1000 M3\nG0 X0 Y0 Z5.\n";
+    for (int level = 1; level <= levels; ++level) {
+      text += "G0 X0 Y0\nG1 Z" + std::to_string(-step * level) + " F100\n";
+      for (int pass = 0; pass < passes; ++pass) {
+        text += "G1 Y" + std::to_string(apart * pass) + " F300\n";
+        text += std::string("X") + (pass % 2 ? "0." : "80.") + "\n";
+      }
+      text += "G0 Z5.\n";
+    }
+    return done(text + "M30\n").reading.sections.at(0).cut_sizes;
+  };
+  CutEvidence::Found found = levelled(2, 5, 4, 6);
+  REQUIRE(found.ap_mm.has_value());
+  CHECK(*found.ap_mm == Approx(2));
+  CHECK(found.levels == 4);
+  REQUIRE(found.ae_mm.has_value());
+  CHECK(*found.ae_mm == Approx(5));
+  CHECK(found.passes == 20);
+  // Two levels or two passes may be anything.
+  found = levelled(2, 5, 2, 2);
+  CHECK_FALSE(found.ap_mm.has_value());
+  CHECK_FALSE(found.ae_mm.has_value());
+  // The rings of a pocket: each is 3 mm inside the one before it.
+  std::string rings = "G21 G90\nT1 M6\nS1000 M3\nG0 X0 Y0 Z5.\nG1 Z-1. F100\n";
+  for (int ring = 0; ring < 5; ++ring) {
+    const std::string low = std::to_string(3 * ring), high = std::to_string(60 - 3 * ring);
+    rings += "G1 X" + low + " Y" + low + " F300\nX" + high + "\nY" + high + "\nX" + low + "\nY" + low + "\n";
+  }
+  found = done(rings + "M30\n").reading.sections.at(0).cut_sizes;
+  REQUIRE(found.ae_mm.has_value());
+  CHECK(*found.ae_mm == Approx(3));
+  CHECK_FALSE(found.ap_mm.has_value());
+  // Shoulders at heights of their own are no steps.
+  std::string steps = "G21 G90\nT1 M6\nS1000 M3\nG0 X0 Y0 Z5.\n";
+  for (const char* z : {"-1.", "-1.7", "-6.", "-9.5", "-9.9"})
+    steps += std::string("G1 Z") + z + " F100\nX50. F300\nG0 Z5.\nX0\n";
+  CHECK_FALSE(done(steps + "M30\n").reading.sections.at(0).cut_sizes.ap_mm.has_value());
+}
+
+TEST_CASE("the feed of an inside arc is the centre's where that is asked for") {
+  // vf at the edge 500, cutter 10: on a circle of R 15 for its centre the hole has R 20, and the centre moves at
+  // 500 · 15 / 20 = 375. Source: geometry, as in VDI 3213 and every handbook of thread milling.
+  NewConditions c = usual;
+  c.arc_radius_mm = 5;
+  const std::string text =
+      "G21 G90\nT1 M6\nS1000 M3\nG0 X0 Y0\nG1 Z-1. F100.\nX15. F300.\nG3 I-15.\nG1 X0\nG2 X0 Y30. J15. I0\nM30\n";
+  const std::string out = tuned(text, {c});
+  CHECK(out.find("G3 I-15. F375.") != std::string::npos);
+  CHECK(out.find("G1 X0 F500.") != std::string::npos);
+  CHECK(out.find("G2 X0 Y30. J15. I0\n") != std::string::npos);  // outside, as lines
+  CHECK(tuned(out, {c}) == out);
+  CHECK(tuned(text).find("F375") == std::string::npos);
+  // With the control's compensation to the right it is the other way round, and the contour is programmed:
+  // 500 · (15 − 5) / 15.
+  const std::string right =
+      "G21 G90\nT1 M6\nS1000 M3\nG0 X0 Y0\nG1 Z-1. F100.\nG42 X15. F300.\nG2 I-15.\nG40 G1 X0\nM30\n";
+  CHECK(tuned(right, {c}).find("G2 I-15. F333.3") != std::string::npos);
+}

@@ -89,6 +89,7 @@ void JobsPage::connect_all() {
   });
   connect(programs_, &ProgramList::opened, this, &JobsPage::open_program);
   connect(programs_, &ProgramList::file_wanted, this, &JobsPage::foreign_program_wanted);
+  connect(programs_, &ProgramList::said, this, &JobsPage::said);
   connect(retune_, &RetuneView::closed, this, [this] {
     if (view_ == retuning) show_view(all_jobs);
   });

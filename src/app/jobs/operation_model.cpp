@@ -11,24 +11,6 @@
 
 namespace pecorra {
 
-QString duration_text(double minutes) {
-  const long seconds = std::lround(minutes * 60);
-  if (seconds >= 3600)
-    return QStringLiteral("%1:%2:%3")
-        .arg(seconds / 3600)
-        .arg(seconds / 60 % 60, 2, 10, QLatin1Char('0'))
-        .arg(seconds % 60, 2, 10, QLatin1Char('0'));
-  return QStringLiteral("%1:%2").arg(seconds / 60).arg(seconds % 60, 2, 10, QLatin1Char('0'));
-}
-
-QString tightest_text(const Headroom& h) {
-  const QString what = h.limit == Limit::spindle_speed    ? QObject::tr("speed")
-                       : h.limit == Limit::spindle_power  ? QObject::tr("power")
-                       : h.limit == Limit::spindle_torque ? QObject::tr("torque")
-                                                          : label_text(label_of(h.limit)).toLower();
-  return QStringLiteral("%1 %2 %").arg(what, QString::number(std::lround(h.tightest() * 100)));
-}
-
 void OperationModel::show_job(Shown job, Shown anew, Shown moved) {
   const auto same = [](const Shown& a, const Shown& b) {
     return a && b && a->id == b->id &&

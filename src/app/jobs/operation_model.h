@@ -51,9 +51,4 @@ class OperationModel : public QAbstractTableModel {
   JobPlan plan_;
 };
 
-// "deflection 93 %": short, so that what is beside it is seen.
-QString tightest_text(const Headroom& headroom);
-// "2:05" from minutes, "1:10:30" over an hour.
-QString duration_text(double minutes);
-
 }  // namespace pecorra

@@ -5,7 +5,6 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "app/jobs/operation_model.h"
 #include "app/look/look.h"
 #include "app/widgets/fit_columns.h"
 #include "app/widgets/plain_table.h"
@@ -37,7 +36,8 @@ ProgramList::ProgramList(Workspace& workspace, QWidget* parent)
       table_(plain_table(model_, QStringLiteral("program_table"))),
       columns_(new FitColumns(table_, name)),
       empty_(new QLabel(tr(
-          "No programs yet. “Open program” reads one made elsewhere and gives it speeds and feeds from the tables."))) {
+          "No programs yet. “Open program” reads one made elsewhere and gives it speeds and feeds from the tables."))),
+      folders_(new ProgramFolders(workspace)) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 8, 0, 0);
   layout->setSpacing(8);
@@ -45,11 +45,24 @@ ProgramList::ProgramList(Workspace& workspace, QWidget* parent)
   head->setSpacing(8);
   head->addWidget(section_heading(tr("Programs made elsewhere"), 16));
   head->addStretch(1);
-  auto* open = new QPushButton(tr("Open program"));
-  open->setObjectName(QStringLiteral("open_program"));
-  open->setToolTip(tr("One made elsewhere, to give it speeds and feeds (Ctrl+Alt+R)"));
-  head->addWidget(open);
+  const auto button = [&](const QString& text, const char* button_name, const QString& tip,
+                          void (ProgramList::*wanted)()) {
+    auto* b = new QPushButton(text);
+    b->setObjectName(QLatin1String(button_name));
+    b->setToolTip(tip);
+    head->addWidget(b);
+    connect(b, &QPushButton::clicked, this, wanted);
+  };
+  button(tr("Watch a folder"), "watch_folder",
+         tr("Programs that are put into it are retuned into another folder, until you stop it"),
+         &ProgramList::watch_wanted);
+  button(tr("Write all"), "write_programs", tr("All of these, retuned, to a folder"), &ProgramList::write_all_wanted);
+  button(tr("Open folder"), "open_program_folder", tr("All programs of a folder, to give them speeds and feeds"),
+         &ProgramList::folder_wanted);
+  button(tr("Open program"), "open_program", tr("One made elsewhere, to give it speeds and feeds (Ctrl+Alt+R)"),
+         &ProgramList::file_wanted);
   layout->addLayout(head);
+  layout->addWidget(folders_);
   empty_->setWordWrap(true);
   set_tone(empty_, Tone::quiet);
   empty_->setObjectName(QStringLiteral("programs_empty"));
@@ -57,7 +70,7 @@ ProgramList::ProgramList(Workspace& workspace, QWidget* parent)
   table_->setTabKeyNavigation(false);
   table_->installEventFilter(this);
   layout->addWidget(table_, 1);
-  connect(open, &QPushButton::clicked, this, &ProgramList::file_wanted);
+  connect(folders_, &ProgramFolders::said, this, &ProgramList::said);
   connect(table_, &QTableView::doubleClicked, this, [this] {
     if (const RetunedProgram* p = current()) emit opened(text_of(p->file));
   });

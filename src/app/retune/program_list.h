@@ -5,10 +5,10 @@
 #include <QTableView>
 #include <map>
 
+#include "app/retune/program_folders.h"
 #include "app/widgets/lazy_widget.h"
 #include "app/widgets/text_model.h"
 #include "app/workspace.h"
-#include "shop/retune_file.h"
 
 namespace pecorra {
 
@@ -20,6 +20,7 @@ class ProgramList : public LazyWidget {
   explicit ProgramList(Workspace& workspace, QWidget* parent = nullptr);
   QTableView& table() { return *table_; }
   TextModel& model() { return *model_; }
+  ProgramFolders& folders() { return *folders_; }
   bool is_complete() const { return !task_; }
   // The one that is selected goes out of the shop; its files stay.
   void delete_program();
@@ -27,6 +28,10 @@ class ProgramList : public LazyWidget {
  signals:
   void opened(const QString& file);  // one that is kept
   void file_wanted();
+  void folder_wanted();  // of programs to open
+  void write_all_wanted();
+  void watch_wanted();
+  void said(const QString& what, bool fault);
 
  protected:
   void refresh() override;
@@ -44,6 +49,7 @@ class ProgramList : public LazyWidget {
   QTableView* table_;
   FitColumns* columns_;
   QLabel* empty_;
+  ProgramFolders* folders_;
   struct Known {
     ProgramSummary summary;
     RetunedProgram of;

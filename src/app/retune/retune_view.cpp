@@ -8,7 +8,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/jobs/operation_model.h"
 #include "app/look/look.h"
 #include "app/widgets/fit_columns.h"
 #include "app/widgets/plain_table.h"
@@ -26,11 +25,11 @@ RetuneView::RetuneView(Workspace& workspace, QWidget* parent)
       columns_(new FitColumns(table_, comment)),
       title_(section_heading(QString(), 16)),
       facts_(new QLabel),
-      banner_text_(new QLabel),
       empty_(new QLabel),
-      banner_(new QWidget),
+      notice_(new LeftAloneList),
       back_(new QPushButton(tr("‹ Jobs"))),
       again_(new QPushButton(tr("Reload"))),
+      report_(new QPushButton(tr("Report"))),
       write_(new QPushButton(tr("Write program"))),
       next_(new QPushButton(tr("Next change"))),
       colouring_(new SwitchRow({tr("Change"), tr("Feed before"), tr("Feed after")})),
@@ -57,18 +56,13 @@ RetuneView::RetuneView(Workspace& workspace, QWidget* parent)
   next_->setObjectName(QStringLiteral("next_change"));
   next_->setToolTip(tr("N: next change, P: previous change, in the program"));
   write_->setObjectName(QStringLiteral("write_retuned"));
-  for (QPushButton* b : {next_, again_, write_}) head->addWidget(b);
+  report_->setObjectName(QStringLiteral("retune_report"));
+  report_->setToolTip(tr("What each T runs at and what is wrong with the program, as PDF or HTML"));
+  for (QPushButton* b : {next_, again_, report_, write_}) head->addWidget(b);
   again_->setObjectName(QStringLiteral("read_again"));
   again_->setToolTip(tr("Reloads the program from its file (F5)"));
   layout->addLayout(head);
-  banner_->setObjectName(QStringLiteral("retune_notice"));
-  banner_->setAttribute(Qt::WA_StyledBackground);
-  auto* row = new QHBoxLayout(banner_);
-  row->setContentsMargins(12, 5, 8, 5);
-  banner_text_->setWordWrap(true);
-  banner_text_->setObjectName(QStringLiteral("retune_banner"));
-  row->addWidget(banner_text_, 1);
-  layout->addWidget(banner_);
+  layout->addWidget(notice_);
   columns_->give_way(comment);
   columns_->set_margin(15);
   table_->setTabKeyNavigation(false);
@@ -99,6 +93,7 @@ RetuneView::RetuneView(Workspace& workspace, QWidget* parent)
   connect(back_, &QPushButton::clicked, this, &RetuneView::closed);
   connect(again_, &QPushButton::clicked, this, &RetuneView::read_again);
   connect(write_, &QPushButton::clicked, this, &RetuneView::write_wanted);
+  connect(report_, &QPushButton::clicked, this, &RetuneView::report_wanted);
   connect(next_, &QPushButton::clicked, this, [this] { difference_->next_change(false); });
   connect(split_, &QSplitter::splitterMoved, this, [this] { list_is_sized_ = true; });
   connect(colouring_, &SwitchRow::chosen, this,
@@ -126,6 +121,7 @@ RetuneView::RetuneView(Workspace& workspace, QWidget* parent)
   };
   connect(difference_, &DifferenceView::block_chosen, this, choose_block);
   connect(moves_, &MovesView::block_chosen, this, choose_block);
+  connect(notice_, &LeftAloneList::block_chosen, this, choose_block);
   for (const auto changed : {&Workspace::data_changed, &Workspace::context_changed})
     connect(&workspace_, changed, this, &RetuneView::update_when_seen);
 }
@@ -269,7 +265,7 @@ QString RetuneView::lack() const {
   return {};
 }
 
-void RetuneView::show_banner() {
+void RetuneView::show_notice() {
   QString text;
   const RetunedProgram* program = workspace_.program();
   if (!fault_.isEmpty()) text = fault_;
@@ -277,23 +273,7 @@ void RetuneView::show_banner() {
   else if (shown_ && program && !program->written_print.empty() && program->written_print != shown_->print)
     text = tr("Changed at source since this program was written to %1. The speeds and feeds below are new.")
                .arg(QFileInfo(text_of(program->written)).fileName());
-  if (shown_ && !shown_->reading->not_understood.empty()) {
-    const auto& all = shown_->reading->not_understood;
-    if (!text.isEmpty()) text += QLatin1Char('\n');
-    text +=
-        all.size() == 1
-            ? tr("Line %1 was not understood and keeps its S and F: %2.").arg(all[0].block + 1).arg(text_of(all[0].why))
-            : tr("%1 lines were not understood and keep their S and F; the first is line %2: %3.")
-                  .arg(all.size())
-                  .arg(all[0].block + 1)
-                  .arg(text_of(all[0].why));
-  }
-  banner_text_->setText(text);
-  if (const QString sheet = QStringLiteral("#retune_notice{background:%1;border-left:4px solid %2}")
-                                .arg(colours().notice.name(), colours().warning.name());
-      banner_->styleSheet() != sheet)
-    banner_->setStyleSheet(sheet);
-  banner_->setVisible(!text.isEmpty());
+  notice_->say(text, shown_);
 }
 
 void RetuneView::show_result() {
@@ -302,7 +282,7 @@ void RetuneView::show_result() {
   title_->setText(program              ? text_of(program->name)
                   : reading_.isEmpty() ? tr("No program")
                                        : QFileInfo(reading_).fileName());
-  show_banner();
+  show_notice();
   split_->setVisible(shown_ != nullptr);
   empty_->setVisible(!shown_);
   empty_->setText(
@@ -342,9 +322,13 @@ void RetuneView::show_result() {
     const RetunedSection& plan = shown_->sections[i];
     const int at = static_cast<int>(i);
     const bool answered = plan.conditions.n_rpm.has_value();
-    // Of what it runs at from now on.
-    QString limit;
-    if (const auto& h = answered ? plan.headroom : plan.headroom_was) limit = tightest_text(*h);
+    // What is tightest as it is and as it becomes; one name where it is the same limit.
+    const auto &was = plan.headroom_was, &becomes = plan.headroom;
+    const QString limit =
+        !answered ? (was ? tightest_text(*was) : QString())
+        : was && becomes && was->limit == becomes->limit
+            ? both(tightest_text(*was).chopped(2), tightest_text(*becomes).section(QLatin1Char(' '), -2))
+            : both(was ? tightest_text(*was) : QString(), becomes ? tightest_text(*becomes) : QString());
     lines.push_back({QString::number(s.tool), s.comments.empty() ? QString() : text_of(s.comments.back()),
                      plan.found.cutter            ? text_of(plan.found.cutter->name)
                      : plan.found.why == left_out ? tr("left out")

@@ -8,6 +8,7 @@
 #include <QTableView>
 
 #include "app/retune/difference_view.h"
+#include "app/retune/left_alone_list.h"
 #include "app/retune/moves_view.h"
 #include "app/widgets/lazy_widget.h"
 #include "app/widgets/switch_row.h"
@@ -32,6 +33,8 @@ class RetuneView : public LazyWidget {
   void write(const QString& out);
   QString proposed_file() const;  // beside the program
   void leave_out(bool out);       // the section in front
+  // The report on it, PDF or HTML by its ending; off the interface thread.
+  void write_report(const QString& file);
 
   const std::shared_ptr<const RetunedFile>& program() const { return shown_; }
   int section() const;
@@ -39,6 +42,7 @@ class RetuneView : public LazyWidget {
   QTableView& table() { return *table_; }
   TextModel& model() { return *model_; }
   DifferenceView& difference() { return *difference_; }
+  LeftAloneList& notice() { return *notice_; }
   MovesView& moves() { return *moves_; }
 
  signals:
@@ -46,6 +50,7 @@ class RetuneView : public LazyWidget {
   void closed();
   void opened();  // a program is there to be shown
   void write_wanted();
+  void report_wanted();
   void section_changed();
 
  protected:
@@ -58,7 +63,7 @@ class RetuneView : public LazyWidget {
   void keep(const ForeignProgram& read);
   void work();
   void show_result();
-  void show_banner();
+  void show_notice();
   // Why it cannot be worked out; empty: it can.
   QString lack() const;
   void fit_list();
@@ -67,9 +72,9 @@ class RetuneView : public LazyWidget {
   TextModel* model_;
   QTableView* table_;
   FitColumns* columns_;
-  QLabel *title_, *facts_, *banner_text_, *empty_;
-  QWidget* banner_;
-  QPushButton *back_, *again_, *write_, *next_;
+  QLabel *title_, *facts_, *empty_;
+  LeftAloneList* notice_;
+  QPushButton *back_, *again_, *report_, *write_, *next_;
   SwitchRow* colouring_;
   DifferenceView* difference_;
   MovesView* moves_;

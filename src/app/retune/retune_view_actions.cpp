@@ -2,6 +2,7 @@
 #include <QFileInfo>
 
 #include "app/retune/retune_view.h"
+#include "shop/retune_report.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -57,6 +58,18 @@ void RetuneView::leave_out(bool out) {
   change.label = out ? tr("T%1 left out").arg(t) : tr("T%1 retuned").arg(t);
   change.edit(*program, after);
   if (!change.empty()) workspace_.shop().apply(std::move(change));
+}
+
+void RetuneView::write_report(const QString& file) {
+  if (!is_current()) return emit said(tr("The program is still being calculated; try again in a moment"), true);
+  workspace_.tasks().run(
+      this, tr("Writing %1").arg(QFileInfo(file).fileName()),
+      [state = workspace_.state(), made = shown_, file, units = workspace_.units()](Task&) {
+        return save_retune_report(state, *made, file, units);
+      },
+      [this, file](const QString& fault) {
+        emit said(fault.isEmpty() ? tr("Report written: %1").arg(QFileInfo(file).fileName()) : fault, !fault.isEmpty());
+      });
 }
 
 }  // namespace pecorra

@@ -41,6 +41,7 @@ SectionBench::SectionBench(Workspace& workspace, QWidget* parent)
       notes_(new QLabel),
       pick_(new QPushButton(tr("Pick a cutter"))),
       form_(new PropertyForm),
+      whole_(new PropertyForm),
       conditions_(new ConditionsPanel),
       cutters_(new PickList(this)) {
   conditions_->only_show();
@@ -67,10 +68,15 @@ SectionBench::SectionBench(Workspace& workspace, QWidget* parent)
   }
   column->addWidget(form_);
   column->addWidget(conditions_);
+  whole_head_ = section_heading(tr("The whole program"), 13);
+  column->addWidget(whole_head_);
+  for (const char* key : {"in_proportion", "arc_centres"}) whole_->add(form_field(*find_property<RetunedProgram>(key)));
+  column->addWidget(whole_);
   column->addStretch(1);
   layout->addWidget(scrolled(inside), 1);
   connect(pick_, &QPushButton::clicked, this, &SectionBench::pick_cutter);
   connect(form_, &PropertyForm::accepted, this, &SectionBench::accept);
+  connect(whole_, &PropertyForm::accepted, this, &SectionBench::accept_whole);
   connect(conditions_, &ConditionsPanel::source_clicked, this, &SectionBench::source_clicked);
 }
 
@@ -90,6 +96,8 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   const RetunedSection* plan = planned();
   pick_->setVisible(s);
   form_->setVisible(s);
+  whole_->setVisible(s);
+  whole_head_->setVisible(s);
   why_->setVisible(s);
   conditions_->setVisible(s);
   notes_->hide();
@@ -118,6 +126,7 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   form_->set_choices(QStringLiteral("operation"), operations);
   form_->set_units(units);
   form_->fill_from(told ? *told : ToolPairing{});
+  whole_->fill_from(program_->program);
   QStringList notes;
   for (const Message& m : plan->messages)
     if (m.code.rfind("retune_", 0) == 0) notes << sentence(m, units);
@@ -136,7 +145,7 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   context.operation = plan->operation;
   context.units = units;
   WhatIf cut;
-  if (told) cut.ap_mm = told->ap_mm, cut.ae_mm = told->ae_mm;
+  cut.ap_mm = plan->ap_mm, cut.ae_mm = plan->ae_mm;
   CutterCutQuestion question{*cutter, nullptr, context, {}, cut, false};
   ShownConditions shown = present_cut(workspace_.state(), workspace_.shop().resolver(), question);
   // Of a program of this shop: what its operation runs at.
@@ -163,6 +172,15 @@ void SectionBench::accept(const QString& key, const Value& value, const QString&
   const ToolPairing before = pairing;
   pairing = edited(pairing, property, value, typed.toStdString(), workspace_.units());
   apply(after, QStringLiteral("T%1: %2").arg(s->tool).arg(edit_label(before, pairing, property, workspace_.units())));
+}
+
+void SectionBench::accept_whole(const QString& key, const Value& value, const QString& typed) {
+  const RetunedProgram* before = program_ ? workspace_.state().programs.find(program_->program.id) : nullptr;
+  if (!before) return;
+  const Property<RetunedProgram>& property = *find_property<RetunedProgram>(key.toStdString());
+  const RetunedProgram after = edited(*before, property, value, typed.toStdString(), workspace_.units());
+  apply(after,
+        QStringLiteral("%1: %2").arg(text_of(after.name), edit_label(*before, after, property, workspace_.units())));
 }
 
 void SectionBench::set_cutter(const Id& id) {

@@ -20,6 +20,7 @@ class SectionBench : public QWidget {
   void show_section(std::shared_ptr<const RetunedFile> program, int section);
   void pick_cutter();
   PropertyForm& form() { return *form_; }
+  PropertyForm& whole_program() { return *whole_; }
   ConditionsPanel& conditions() { return *conditions_; }
 
  signals:
@@ -29,6 +30,7 @@ class SectionBench : public QWidget {
   const ProgramSection* section() const;
   const RetunedSection* planned() const;
   void accept(const QString& key, const Value& value, const QString& typed);
+  void accept_whole(const QString& key, const Value& value, const QString& typed);
   void set_cutter(const Id& id);
   void apply(const RetunedProgram& after, const QString& label);
 
@@ -36,9 +38,9 @@ class SectionBench : public QWidget {
   std::shared_ptr<const RetunedFile> program_;
   int at_ = -1;
   BenchHead* head_;
-  QLabel *why_, *notes_;
+  QLabel *why_, *notes_, *whole_head_;
   QPushButton* pick_;
-  PropertyForm* form_;
+  PropertyForm *form_, *whole_;
   ConditionsPanel* conditions_;
   PickList* cutters_;
 };

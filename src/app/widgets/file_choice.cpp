@@ -41,6 +41,12 @@ QString file_to_read(QWidget* parent, const QString& title, const char* folder_k
   return file;
 }
 
+QString folder_to_use(QWidget* parent, const QString& title, const char* folder_key) {
+  const QString folder = QFileDialog::getExistingDirectory(parent, title, remembered_folder(folder_key));
+  if (!folder.isEmpty()) QSettings().setValue(QString::fromLatin1(folder_key), folder);
+  return folder;
+}
+
 QString file_to_write(QWidget* parent, const FileToWrite& wish) {
   QString start = wish.name;
   const QString folder = remembered_folder(wish.folder_key);

@@ -12,6 +12,8 @@ QString safe_file_name(QString name);
 // `folder_key` is one of "folders/…" in the settings. Empty: nothing was chosen.
 QString file_to_read(QWidget* parent, const QString& title, const char* folder_key, const QString& kinds);
 
+QString folder_to_use(QWidget* parent, const QString& title, const char* folder_key);
+
 struct FileToWrite {
   QString title;
   const char* folder_key = "";

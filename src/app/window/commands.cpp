@@ -292,6 +292,22 @@ void MainWindow::make_commands() {
   });
   add(QStringLiteral("open_program"), tr("Open a program made elsewhere, for speeds and feeds"),
       QStringLiteral("Ctrl+Alt+R"), [this] { choose_foreign_program(); });
+  const auto on_programs = [this](void (MainWindow::*choose)()) {
+    return [this, choose] {
+      show_page(jobs);
+      if (jobs_page().view() == JobsPage::retuning) jobs_page().show_view(JobsPage::all_jobs);
+      (this->*choose)();
+    };
+  };
+  add(QStringLiteral("open_program_folder"), tr("Open the programs of a folder, for speeds and feeds"), {},
+      on_programs(&MainWindow::choose_program_folder));
+  add(QStringLiteral("write_programs"), tr("Write all programs made elsewhere, retuned"), {},
+      on_programs(&MainWindow::choose_folder_for_programs));
+  add(QStringLiteral("watch_folder"), tr("Watch a folder and retune what is put into it"), {},
+      on_programs(&MainWindow::choose_watched_folder));
+  add(QStringLiteral("retune_report"), tr("Save the report on the program"), {}, [this] {
+    if (page() == jobs && jobs_page().view() == JobsPage::retuning) choose_retune_report();
+  });
   add(QStringLiteral("read_program_again"), tr("Read the program to retune again"), QStringLiteral("F5"), [this] {
     if (page() == jobs && jobs_page().view() == JobsPage::retuning) jobs_page().retune().read_again();
   });

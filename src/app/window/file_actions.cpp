@@ -126,10 +126,10 @@ void MainWindow::choose_program(bool each_setup) {
 }
 
 void MainWindow::choose_foreign_program() {
-  const QString file =
-      file_to_read(this, tr("Open a program made elsewhere"), "folders/programs",
-                   tr("Programs (*.nc *.NC *.tap *.TAP *.ngc *.gcode *.cnc *.CNC *.txt *.TXT *.iso *.eia *.min *.MIN "
-                      "*.mpf *.MPF);;All files (*)"));
+  const QString file = file_to_read(this, tr("Open a program made elsewhere"), "folders/programs",
+                                    tr("Programs (%1);;All files (*)")
+                                        .arg(program_endings().join(QLatin1Char(' ')) + QLatin1Char(' ') +
+                                             program_endings().join(QLatin1Char(' ')).toUpper()));
   if (file.isEmpty()) return;
   show_page(jobs);
   jobs_page().open_program(file);
@@ -141,6 +141,32 @@ void MainWindow::choose_retuned() {
       file_to_write(this, {tr("Write the retuned program"), "folders/programs", jobs_page().retune().proposed_file(),
                            tr("All files (*)"), QString(), QFileDialog::DontConfirmOverwrite});
   if (!file.isEmpty()) jobs_page().retune().write(file);
+}
+
+void MainWindow::choose_retune_report() {
+  const RetunedProgram* program = workspace_->program();
+  if (!program) return;
+  const QString name = QFileInfo(text_of(program->name)).completeBaseName() + QStringLiteral("-report.pdf");
+  const QString file = file_to_write(
+      this, {tr("Save the report"), "folders/programs", safe_file_name(name), tr("PDF (*.pdf);;HTML (*.html)"), {}});
+  if (!file.isEmpty()) jobs_page().retune().write_report(file);
+}
+
+void MainWindow::choose_program_folder() {
+  const QString folder = folder_to_use(this, tr("Open the programs of a folder"), "folders/programs");
+  if (!folder.isEmpty()) jobs_page().programs().folders().open_folder(folder);
+}
+
+void MainWindow::choose_folder_for_programs() {
+  const QString folder = folder_to_use(this, tr("Write all programs to"), "folders/retuned");
+  if (!folder.isEmpty()) jobs_page().programs().folders().write_all(folder);
+}
+
+void MainWindow::choose_watched_folder() {
+  const QString from = folder_to_use(this, tr("Watch which folder?"), "folders/programs");
+  if (from.isEmpty()) return;
+  const QString to = folder_to_use(this, tr("Write the retuned programs to"), "folders/retuned");
+  if (!to.isEmpty()) jobs_page().programs().folders().watch(from, to);
 }
 
 void MainWindow::choose_sheet(bool portrait) {

@@ -117,6 +117,10 @@ class MainWindow : public QMainWindow {
   void choose_program(bool each_setup = false);
   void choose_foreign_program();
   void choose_retuned();
+  void choose_retune_report();
+  void choose_program_folder();
+  void choose_folder_for_programs();
+  void choose_watched_folder();
   void choose_sheet(bool portrait);
   void choose_cut_sheet();
   void choose_curves_file();

@@ -105,6 +105,11 @@ JobsPage& MainWindow::jobs_page() {
           [this] { section_bench_->show_section(jobs_page_->retune().program(), jobs_page_->retune().section()); });
   connect(jobs_page_, &JobsPage::foreign_program_wanted, this, &MainWindow::choose_foreign_program);
   connect(jobs_page_, &JobsPage::retuned_wanted, this, &MainWindow::choose_retuned);
+  connect(&jobs_page_->retune(), &RetuneView::report_wanted, this, &MainWindow::choose_retune_report);
+  const ProgramList& programs = jobs_page_->programs();
+  connect(&programs, &ProgramList::folder_wanted, this, &MainWindow::choose_program_folder);
+  connect(&programs, &ProgramList::write_all_wanted, this, &MainWindow::choose_folder_for_programs);
+  connect(&programs, &ProgramList::watch_wanted, this, &MainWindow::choose_watched_folder);
   connect(jobs_page_, &JobsPage::program_wanted, this, [this] { choose_program(); });
   connect(jobs_page_, &JobsPage::program_each_setup_wanted, this, [this] { choose_program(true); });
   connect(jobs_page_, &JobsPage::sheet_wanted, this, &MainWindow::choose_sheet);

@@ -1,63 +1,14 @@
 // Another S and F for the sections of a program, every other byte as it was.
 #pragma once
 
-#include <functional>
-#include <map>
 #include <optional>
 #include <string>
 #include <utility>
 #include <vector>
 
-#include "core/retune/program_run.h"
+#include "core/retune/program_reading.h"
 
 namespace pecorra {
-
-// What one cutter does between two changes, or one piece of its work.
-struct ProgramSection {
-  int tool = 0;
-  std::size_t first = 0, last = 0;                    // blocks
-  std::array<std::uint32_t, run_move_count> moves{};  // by kind
-  std::vector<std::string> comments;                  // before its first move
-  std::optional<int> operation;                       // number of an operation that Pecorra wrote
-  double n_rpm = 0;                                   // the first in force at a feed
-  double cut_mm_min = 0;  // of its cuts, without what is fed through the air; else of its cycles
-  double plunge_mm_min = 0;
-  double hole_mm_min = 0;  // of its cycles, but for taps
-  double tap_mm_min = 0;
-  double minutes = 0;  // of its moves as they are; rapids at what the machine has
-  bool per_turn = false, inverse_time = false, surface_speed = false, inch = false;
-  bool whole_feeds = false;   // some F has no point
-  std::uint32_t fed() const;  // moves at a feed
-  // Of its cuts, else of its holes or taps; 0: none.
-  double main_mm_min() const { return cut_mm_min > 0 ? cut_mm_min : hole_mm_min > 0 ? hole_mm_min : tap_mm_min; }
-  // What is dangerous in it as it is: the first block of each kind.
-  std::optional<std::size_t> rapid_at_depth;  // sideways, no higher than a level on which it cuts
-  std::optional<std::size_t> no_spindle, no_feed;
-  std::optional<std::size_t> flood, mist;  // M8, M7
-  // Feeds of its level cuts with their lengths.
-  std::vector<std::pair<double, double>> cuts;
-};
-
-struct NotUnderstood {
-  std::size_t block = 0;
-  std::string why;
-};
-
-struct ProgramReading {
-  std::vector<ProgramSection> sections;  // without those that move nothing
-  std::vector<int> section_of;           // of a run's sections: place above, or -1
-  std::vector<NotUnderstood> not_understood;
-  std::map<int, std::vector<int>> tools_of_subprogram;  // by its number
-  std::map<int, std::size_t> subprogram_block;          // where it begins
-  bool own = false;                                     // written by Pecorra
-};
-
-struct Rapid {
-  double mm_min = 0;  // 0: rapids take no time
-};
-// `go_on` is asked now and then with the share done; false stops.
-using ReadProgress = std::function<bool(double)>;
-ProgramReading read_program(const ProgramText& program, Rapid rapid = {}, const ReadProgress& go_on = {});
 
 // What a section is to run at. Without n_rpm it keeps what it has.
 struct NewConditions {
@@ -66,6 +17,9 @@ struct NewConditions {
   std::optional<double> was_vf_mm_min;  // the feed that vf replaces; else the section's
   std::optional<double> pitch_mm;       // of a tap; else as the program has it
   bool in_proportion = false;           // plunges and ramps too keep their share of the cutting feed
+  // Radius of the cutter: F of inside arcs in XY is then the centre's, so that the edge has vf (formula 14). Without it
+  // arcs are fed as lines are. Where no compensation says on which side the part is, the cut is taken to be a climb.
+  std::optional<double> arc_radius_mm;
 };
 
 struct Retuned {

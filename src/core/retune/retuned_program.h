@@ -36,8 +36,10 @@ struct RetunedProgram {
   std::string print;  // of the file that was read last
   Id material, machine;
   std::optional<double> pace;
-  std::string written;        // where it was written last
-  std::string written_print;  // of what the sections ran at then; another one: changed at source
+  bool in_proportion = false;  // plunges and ramps keep their share of the cutting feed; else they go by the tables
+  bool arc_centres = false;    // F of inside arcs is the centre's, so that the edge has vf
+  std::string written;         // where it was written last
+  std::string written_print;   // of what the sections ran at then; another one: changed at source
   std::vector<ToolPairing> tools;
   std::map<std::string, std::string, std::less<>> typed;
   const ToolPairing* pairing(int t) const;

@@ -18,4 +18,8 @@ tl::expected<QByteArray, FormatFault> setup_sheet_pdf(const SetupSheet& sheet, P
   return paper().map([&](const Paper* p) { return p->setup_sheet(sheet, orientation); });
 }
 
+tl::expected<QByteArray, FormatFault> page_pdf(const QString& html, PaperOrientation orientation) {
+  return paper().map([&](const Paper* p) { return p->page(html, orientation); });
+}
+
 }  // namespace pecorra

@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QPdfWriter>
+#include <QTextDocument>
 #include <algorithm>
 #include <cmath>
 
@@ -368,7 +369,24 @@ QByteArray setup_sheet(const SetupSheet& sheet, PaperOrientation orientation) {
   return Painter(sheet, orientation).run();
 }
 
+QByteArray page(const QString& html, PaperOrientation orientation) {
+  QBuffer out;
+  out.open(QIODevice::WriteOnly);
+  QPdfWriter pdf(&out);
+  pdf.setPageSize(QPageSize(QPageSize::A4));
+  pdf.setPageOrientation(orientation == PaperOrientation::landscape ? QPageLayout::Landscape : QPageLayout::Portrait);
+  pdf.setPageMargins(QMarginsF(0, 0, 0, 0));  // the document has its own
+  QTextDocument document;
+  QFont font = fonts().plain;
+  font.setPointSizeF(10);
+  document.setDefaultFont(font);
+  document.setHtml(html);
+  pdf.setTitle(document.metaInformation(QTextDocument::DocumentTitle));
+  document.print(&pdf);
+  return out.data();
+}
+
 }  // namespace
 }  // namespace pecorra
 
-const pecorra::Paper pecorra_paper{pecorra::application, pecorra::setup_sheet};
+const pecorra::Paper pecorra_paper{pecorra::application, pecorra::setup_sheet, pecorra::page};

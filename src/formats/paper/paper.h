@@ -18,11 +18,14 @@ struct Paper {
   // A program without a window needs one of these before it draws; with a window it has its own.
   QCoreApplication* (*application)(int& argc, char** argv);
   QByteArray (*setup_sheet)(const SetupSheet& sheet, PaperOrientation orientation);
+  QByteArray (*page)(const QString& html, PaperOrientation orientation);
 };
 tl::expected<const Paper*, FormatFault> paper();
 
 // A4. Each setup begins on a page of its own.
 tl::expected<QByteArray, FormatFault> setup_sheet_pdf(const SetupSheet& sheet, PaperOrientation orientation);
+// A plain page of HTML: headings, paragraphs, lists, tables.
+tl::expected<QByteArray, FormatFault> page_pdf(const QString& html, PaperOrientation orientation);
 // One file, with nothing from outside; printed as A4 landscape or portrait.
 QByteArray setup_sheet_html(const SetupSheet& sheet, PaperOrientation orientation);
 
