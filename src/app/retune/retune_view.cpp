@@ -322,13 +322,18 @@ void RetuneView::show_result() {
     const RetunedSection& plan = shown_->sections[i];
     const int at = static_cast<int>(i);
     const bool answered = plan.conditions.n_rpm.has_value();
-    // What is tightest as it is and as it becomes; one name where it is the same limit.
+    // "speed 23 → 39 %"; where another limit becomes the tightest, "41 % → speed 100 %".
     const auto &was = plan.headroom_was, &becomes = plan.headroom;
-    const QString limit =
-        !answered ? (was ? tightest_text(*was) : QString())
-        : was && becomes && was->limit == becomes->limit
-            ? both(tightest_text(*was).chopped(2), tightest_text(*becomes).section(QLatin1Char(' '), -2))
-            : both(was ? tightest_text(*was) : QString(), becomes ? tightest_text(*becomes) : QString());
+    QString limit;
+    if (!answered) limit = was ? tightest_text(*was) : QString();
+    else if (becomes) {
+      limit = tightest_text(*becomes);
+      const QString share = was ? tightest_text(*was).section(QLatin1Char(' '), -2) : QString();
+      const qsizetype figure = limit.lastIndexOf(QLatin1Char(' '), -3) + 1;
+      if (was && limit != tightest_text(*was))
+        limit = was->limit == becomes->limit ? limit.insert(figure, share.chopped(2) + QStringLiteral(" → "))
+                                             : share + QStringLiteral(" → ") + limit;
+    }
     lines.push_back({QString::number(s.tool), s.comments.empty() ? QString() : text_of(s.comments.back()),
                      plan.found.cutter            ? text_of(plan.found.cutter->name)
                      : plan.found.why == left_out ? tr("left out")

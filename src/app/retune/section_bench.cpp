@@ -108,7 +108,10 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   head_->say(QStringLiteral("T%1").arg(s->tool), cutter ? text_of(cutter->name) : tr("No cutter assigned"),
              tr("Lines %1 to %2").arg(s->first + 1).arg(s->last + 1));
   pick_->setText(cutter ? tr("Another cutter") : tr("Pick a cutter"));
-  why_->setText(why_text(plan->found, s->tool));
+  QStringList why{why_text(plan->found, s->tool)};
+  for (const Message& m : plan->messages)
+    if (m.code.ends_with("_seen")) why << sentence(m, units);
+  why_->setText(why.join(QLatin1Char('\n')));
   set_tone(why_, !cutter && plan->found.why != left_out ? Tone::error
                  : plan->found.guess                    ? Tone::warning
                                                         : Tone::quiet);
@@ -129,7 +132,7 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   whole_->fill_from(program_->program);
   QStringList notes;
   for (const Message& m : plan->messages)
-    if (m.code.rfind("retune_", 0) == 0) notes << sentence(m, units);
+    if (m.code.starts_with("retune_") && !m.code.ends_with("_seen")) notes << sentence(m, units);
   QStringList dangers;
   for (const Message& m : plan->as_it_is) dangers << sentence(m, units);
   if (!dangers.isEmpty())
