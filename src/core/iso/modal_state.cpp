@@ -8,14 +8,18 @@ void ModalState::apply(const ProgramText& program, std::size_t block) {
   bool changes = false;
   for (const ProgramPiece& piece : program.pieces(block)) {
     if (piece.kind != PieceKind::word) continue;
+    const char letter = piece.letter;
+    if (letter != 'G' && letter != 'F' && letter != 'S' && letter != 'M' && letter != 'T') continue;
     const auto value = program.number(piece);
-    if (piece.letter == 'S') s = value;
-    else if (piece.letter == 'F') f = value;
+    if (letter == 'S' || letter == 'F') {
+      (letter == 'S' ? s : f) = value;
+      continue;
+    }
     constexpr double most = 1e8;  // no code, no cutter
     if (!value || !(std::abs(*value) < most)) continue;
     const int code = static_cast<int>(std::lround(*value * 10));  // G54.1 is 541
-    if (piece.letter == 'T') waiting_t = static_cast<int>(*value);
-    if (piece.letter == 'M') {
+    if (letter == 'T') waiting_t = static_cast<int>(*value);
+    if (letter == 'M') {
       switch (code / 10) {
         case 2:
         case 30: ended = true; break;
@@ -29,7 +33,7 @@ void ModalState::apply(const ProgramText& program, std::size_t block) {
         default: break;
       }
     }
-    if (piece.letter != 'G' || code % 10 != 0) continue;
+    if (letter != 'G' || code % 10 != 0) continue;
     switch (const int g = code / 10) {
       case 0:
       case 1:

@@ -114,8 +114,12 @@ void ProgramRun::read_words(RunBlock& out) {
   bool other_s = false, other_f = false, call = false, returns = false, macro = false, by_hand = false;
   std::optional<double> p_word;
   std::string_view remark;
-  const auto value_of = [&](const ProgramPiece& piece) -> std::optional<double> {
-    if (const auto plain = program_->number(piece)) return plain;
+  numbers_.assign(pieces.size(), std::nullopt);
+  for (std::size_t i = 0; i < pieces.size(); ++i)
+    if (pieces[i].kind == PieceKind::word) numbers_[i] = program_->number(pieces[i]);
+  const auto value_of = [&](std::size_t place) -> std::optional<double> {
+    if (numbers_[place]) return numbers_[place];
+    const ProgramPiece& piece = pieces[place];
     // A variable that was set to a number.
     const std::string_view text = program_->text(piece);
     const std::size_t mark = text.find('#');
@@ -162,11 +166,14 @@ void ProgramRun::read_words(RunBlock& out) {
       default: break;
     }
     if (piece.kind != PieceKind::word) continue;
-    const std::optional<double> value = value_of(piece);
+    const char letter = piece.letter;
+    if (letter != 'G' && letter != 'M' && letter != 'S' && letter != 'F' && letter != 'P') continue;
+    const std::optional<double> value = value_of(i);
     if (piece.letter == 'S' && program_->text(piece).find('=') == std::string_view::npos)
       out.s_piece = static_cast<int>(i), out.s = value;
     if (piece.letter == 'F') out.f_piece = static_cast<int>(i), out.f = value;
     if (piece.letter == 'P') p_word = value;
+    if (piece.letter != 'G' && piece.letter != 'M') continue;
     const auto code =
         value && std::abs(*value) < 1e6 ? std::optional(static_cast<int>(std::lround(*value * 10))) : std::nullopt;
     if (piece.letter == 'G') {
@@ -218,9 +225,10 @@ void ProgramRun::read_words(RunBlock& out) {
   if (had_cycle && modal_.motion >= 0 && modal_.cycle == 0) cycle_r_ = cycle_z_ = unknown_place;
   // Another cutter.
   bool change = false;
-  for (const ProgramPiece& piece : pieces) {
+  for (std::size_t i = 0; i < pieces.size(); ++i) {
+    const ProgramPiece& piece = pieces[i];
     if (piece.kind != PieceKind::word) continue;
-    if (piece.letter == 'M' && whole(program_->number(piece)) == 6) change = true;
+    if (piece.letter == 'M' && whole(numbers_[i]) == 6) change = true;
     if (piece.letter == 'T' && !layout_->changes_by_m6) change = true, modal_.t = modal_.waiting_t;
   }
   if (!change && by_hand && !layout_->changes_by_m6)
@@ -276,9 +284,11 @@ void ProgramRun::move(RunBlock& out) {
   std::array<double, 3> to = at_;
   double i = 0, j = 0, r = unknown_place;
   bool has_i = false, has_j = false;
-  for (const ProgramPiece& piece : program_->pieces(out.block)) {
+  const auto pieces = program_->pieces(out.block);
+  for (std::size_t place = 0; place < pieces.size(); ++place) {
+    const ProgramPiece& piece = pieces[place];
     if (piece.kind != PieceKind::word) continue;
-    const auto number = program_->number(piece);
+    const auto number = numbers_[place];
     if (piece.letter == 'G' && number) {
       const int code = static_cast<int>(std::lround(std::clamp(*number, 0.0, 1e6) * 10));
       probes = probes || is_probing(code);
@@ -361,7 +371,8 @@ void ProgramRun::move(RunBlock& out) {
     return;
   }
   const double dx = to[0] - at_[0], dy = to[1] - at_[1], dz = to[2] - at_[2];
-  const double plain_xy = std::hypot(std::isnan(dx) ? 0 : dx, std::isnan(dy) ? 0 : dy);
+  const double known_dx = std::isnan(dx) ? 0 : dx, known_dy = std::isnan(dy) ? 0 : dy;
+  const double plain_xy = std::sqrt(known_dx * known_dx + known_dy * known_dy);
   double xy = plain_xy;
   if (modal_.motion >= 2 && modal_.plane == Plane::xy) {
     const double radius = !std::isnan(r) ? std::abs(r) : std::hypot(i, j);
@@ -389,7 +400,7 @@ void ProgramRun::move(RunBlock& out) {
   }
   out.from = at_;
   out.to = to;
-  out.length_mm = std::hypot(xy, std::isnan(dz) ? 0 : dz);
+  out.length_mm = std::isnan(dz) || dz == 0 ? xy : std::hypot(xy, dz);
   const bool down = vertical && (std::isnan(dz) || dz < -1e-9), up = vertical && dz > 1e-9;
   const bool beside = sideways && (xy > 1e-9 || std::isnan(dx) || std::isnan(dy) || modal_.motion >= 2);
   if (modal_.motion == 0) out.move = RunMove::rapid;

@@ -79,7 +79,8 @@ class ProgramRun {
   std::size_t next_ = 0, steps_ = 0;
   int section_ = -1, tool_ = 0;
   bool fed_ = false, over_ = false, absolute_centres_ = false;
-  std::array<double, 3> at_;  // not a number: not known
+  std::array<double, 3> at_;                    // not a number: not known
+  std::vector<std::optional<double>> numbers_;  // of the block's words
   double cycle_r_ = 0, cycle_z_ = 0;
   std::optional<double> section_s_;
 };
