@@ -136,9 +136,9 @@ void JobsPage::connect_all() {
     Places places;
     for (const QModelIndex& i : grid_->selectionModel()->selectedRows()) places.push_back(i.row());
     const QModelIndex now = grid_->currentIndex();
-    if (!places.empty() && now.isValid())
-      workspace_.select_operations(std::move(places),
-                                   grid_->selectionModel()->isRowSelected(now.row()) ? now.row() : places.back());
+    if (places.empty() || !now.isValid()) return;
+    const int front = grid_->selectionModel()->isRowSelected(now.row()) ? now.row() : places.back();
+    workspace_.select_operations(std::move(places), front);
   });
   connect(feature_table_->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this] {
     const auto chosen = selected_features();

@@ -36,13 +36,13 @@ QString safe_file_name(QString name) {
 }
 
 QString file_to_read(QWidget* parent, const QString& title, const char* folder_key, const QString& kinds) {
-  const QString file = QFileDialog::getOpenFileName(parent, title, remembered_folder(folder_key), kinds);
+  QString file = QFileDialog::getOpenFileName(parent, title, remembered_folder(folder_key), kinds);
   if (!file.isEmpty()) remember_folder(folder_key, file);
   return file;
 }
 
 QString folder_to_use(QWidget* parent, const QString& title, const char* folder_key) {
-  const QString folder = QFileDialog::getExistingDirectory(parent, title, remembered_folder(folder_key));
+  QString folder = QFileDialog::getExistingDirectory(parent, title, remembered_folder(folder_key));
   if (!folder.isEmpty()) QSettings().setValue(QString::fromLatin1(folder_key), folder);
   return folder;
 }

@@ -1,5 +1,6 @@
 #include "app/widgets/property_form.h"
 
+#include <QAbstractItemView>
 #include <QCompleter>
 #include <QKeyEvent>
 #include <QSettings>
