@@ -72,7 +72,7 @@ void take_tools(const ShopState& state, const RetuneOptions& options, RetunedPro
 
 Json section_json(const ShopState& state, const ProgramSection& s, const RetunedSection& plan,
                   const Retuned::Section& done) {
-  Json cutter = {{"library", ""}, {"number", 0}, {"why", plan.found.why}};
+  Json cutter = {{"library", ""}, {"number", 0}, {"why", (plan.left_out ? "left out; " : "") + plan.found.why}};
   if (plan.found.cutter) {
     const Library* library = state.libraries.find(plan.found.cutter->library);
     cutter["library"] = library ? library->name : "";

@@ -77,7 +77,7 @@ std::vector<RetunedFile::LeftAlone> RetunedFile::left_alone() const {
 
 bool RetunedFile::has_open_cutters() const {
   return std::any_of(sections.begin(), sections.end(), [](const RetunedSection& s) {
-    return !s.found.cutter && s.found.by == FoundBy::nothing && s.found.why != left_out;
+    return !s.found.cutter && s.found.by == FoundBy::nothing && !s.left_out;
   });
 }
 

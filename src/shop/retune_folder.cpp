@@ -67,7 +67,7 @@ FolderLine retune_into(const ShopState& state, const QString& file, const Folder
 
 FolderWatch::Seen FolderWatch::now(const QString& file) {
   const QFileInfo info(file);
-  return {info.size(), info.lastModified().toMSecsSinceEpoch(), false};
+  return {info.size(), info.lastModified().toMSecsSinceEpoch(), false, false};
 }
 
 QStringList FolderWatch::due() {
@@ -78,9 +78,10 @@ QStringList FolderWatch::due() {
     const auto before = seen_.find(file);
     const bool rests = before != seen_.end() && before->second.size == state.size && before->second.time == state.time;
     state.done = rests && before->second.done;
+    state.changed = before != seen_.end() && (!rests || before->second.changed);
     const QFileInfo written(QDir(to_).filePath(QFileInfo(file).fileName()));
     const bool newer = !written.exists() || written.lastModified().toMSecsSinceEpoch() < state.time;
-    if (rests && !state.done && newer) out << file;
+    if (rests && !state.done && (newer || state.changed)) out << file;
     seen[file] = state;
   }
   seen_ = std::move(seen);

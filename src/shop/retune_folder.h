@@ -35,8 +35,8 @@ struct FolderWish {
 FolderLine retune_into(const ShopState& state, const QString& file, const FolderWish& wish,
                        const ReadProgress& go_on = {});
 
-// Which programs of a watched folder are due: those that are newer than what was written of them, and have not changed
-// between two looks.
+// Which programs of a watched folder are due: those that are newer than what was written of them, or that changed while
+// they were watched; never before they have stayed the same between two looks.
 class FolderWatch {
  public:
   FolderWatch(QString from, QString to) : from_(std::move(from)), to_(std::move(to)) {}
@@ -49,7 +49,7 @@ class FolderWatch {
  private:
   struct Seen {
     qint64 size = -1, time = -1;
-    bool done = false;
+    bool done = false, changed = false;
     bool operator==(const Seen&) const = default;
   };
   static Seen now(const QString& file);

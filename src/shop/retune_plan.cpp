@@ -243,10 +243,7 @@ class Plan {
     if (s.inverse_time) say(out, Severity::warning, "retune_inverse_time");
     if (s.n_rpm <= 0 && !s.surface_speed) say(out, Severity::warning, "retune_no_spindle");
     look_at(s, out);
-    if (said.skip) {
-      out.found.why = std::string(left_out);
-      return out;
-    }
+    out.left_out = said.skip;
     if (s.operation) operation_ = s.operation;
     else if (!reading_.own) operation_.reset();
     if (said.cutter.is_null() && !said.operation && !said.ap_mm && !said.ae_mm && from_job(s, out)) return out;
@@ -271,7 +268,7 @@ class Plan {
     query.ae_mm = out.ae_mm.value_or(not_given);
     const Evaluation e = evaluate(state_, resolver_, c, material_, machine_, query, state_.assembly_of(c.id));
     out.trail = e.trail;
-    out.messages.insert(out.messages.end(), e.cut.messages.begin(), e.cut.messages.end());
+    if (!out.left_out) out.messages.insert(out.messages.end(), e.cut.messages.begin(), e.cut.messages.end());
     if (!e.resolution.found()) {
       say(out, Severity::warning, "retune_no_answer");
       return out;
@@ -403,7 +400,7 @@ class Plan {
   }
 
   static void take(RetunedSection& out, const Cutter& c, double n, double vf, double plunge, double ramp) {
-    if (!(n > 0) || !(vf > 0)) return;
+    if (out.left_out || !(n > 0) || !(vf > 0)) return;
     const auto or_zero = [](double v) { return v > 0 ? v : 0.0; };
     out.conditions.n_rpm = n;
     out.conditions.vf_mm_min = vf;

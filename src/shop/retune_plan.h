@@ -36,10 +36,9 @@ struct FoundCutter {
   bool size_unknown = false;  // its comment names a size that no cutter has
 };
 
-inline constexpr std::string_view left_out = "left out";  // why, of a section that is skipped
-
 struct RetunedSection {
   FoundCutter found;
+  bool left_out = false;  // keeps its S and F; checked all the same
   OperationKind operation = OperationKind::side_rough;
   NewConditions conditions;            // without a speed: it keeps what it has
   std::optional<double> ap_mm, ae_mm;  // of its cut: stated, or seen in its moves; else the tables' own

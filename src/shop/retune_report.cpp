@@ -62,19 +62,20 @@ QString retune_report(const ShopState& state, const RetunedFile& program, UnitSy
     const ProgramSection& s = program.reading->sections[i];
     const RetunedSection& plan = program.sections[i];
     const NewConditions& c = plan.conditions;
-    out += row_of("td", {QString::number(s.tool), QStringLiteral("%1–%2").arg(s.first + 1).arg(s.last + 1),
-                         plan.found.cutter ? safe(text_of(plan.found.cutter->name)) +
-                                                 (plan.found.guess ? QObject::tr(" (guess)") : QString())
-                         : plan.found.why == left_out
-                             ? QObject::tr("left out")
-                             : QStringLiteral("<span class=\"bad\">%1</span>").arg(QObject::tr("not assigned")),
-                         plan.found.cutter ? safe(label_text(label_of(plan.operation))) : QString(),
-                         both(number(s.n_rpm, Quantity::spindle_speed),
-                              c.n_rpm ? number(*c.n_rpm, Quantity::spindle_speed) : QString()),
-                         both(number(s.main_mm_min(), Quantity::table_feed),
-                              c.n_rpm ? number(c.vf_mm_min, Quantity::table_feed) : QString()),
-                         safe(both(limit_text(plan.headroom_was), limit_text(plan.headroom))),
-                         both(duration_text(s.minutes), duration_text(program.done.sections[i].minutes))});
+    out += row_of(
+        "td", {QString::number(s.tool), QStringLiteral("%1–%2").arg(s.first + 1).arg(s.last + 1),
+               plan.found.cutter
+                   ? safe(text_of(plan.found.cutter->name)) + (plan.left_out ? QObject::tr(" (left out)") : QString()) +
+                         (plan.found.guess ? QObject::tr(" (guess)") : QString())
+               : plan.left_out ? QObject::tr("left out")
+                               : QStringLiteral("<span class=\"bad\">%1</span>").arg(QObject::tr("not assigned")),
+               plan.found.cutter ? safe(label_text(label_of(plan.operation))) : QString(),
+               both(number(s.n_rpm, Quantity::spindle_speed),
+                    c.n_rpm ? number(*c.n_rpm, Quantity::spindle_speed) : QString()),
+               both(number(s.main_mm_min(), Quantity::table_feed),
+                    c.n_rpm ? number(c.vf_mm_min, Quantity::table_feed) : QString()),
+               safe(both(limit_text(plan.headroom_was), limit_text(plan.headroom))),
+               both(duration_text(s.minutes), duration_text(program.done.sections[i].minutes))});
     const auto note = [&](const Message& m, bool now) {
       QString text = safe(sentence(m, units));
       if (now) text += QObject::tr(" (in the program now)");

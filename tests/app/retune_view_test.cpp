@@ -116,7 +116,8 @@ TEST_CASE("the context line belongs to the program; depth, operation and leaving
   r.key(Qt::Key_Delete);
   r.wait_until([&] { return r.view.is_worked_out(); });
   CHECK(r.kept().pairing(5)->skip);
-  CHECK(r.cell_at(0, 2) == "left out");
+  CHECK(r.cell_at(0, 2).endsWith(", left out"));
+  CHECK(r.cell_at(0, 6).contains("%"));  // it is checked all the same
   CHECK(r.view.program()->changed_lines.empty());
   CHECK_FALSE(r.find<QPushButton>("write_retuned")->isEnabled());
   r.window->run("take_section_in");

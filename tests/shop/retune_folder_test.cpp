@@ -106,6 +106,18 @@ TEST_CASE("a watched folder: what has come to rest is due, once, and again when 
   later.close();
   CHECK(watch.due().isEmpty());
   CHECK(watch.due() == QStringList{file});
+  watch.done(file);
+  // One with an old date in its place, as copying with dates leaves it.
+  f.put("x.nc", unknown);
+  QFile old(file);
+  REQUIRE(old.open(QIODevice::ReadWrite));
+  REQUIRE(old.setFileTime(QDateTime::currentDateTime().addDays(-9), QFileDevice::FileModificationTime));
+  old.close();
+  Folders::write(f.to.filePath("x.nc"), plain);
+  CHECK(watch.due().isEmpty());
+  CHECK(watch.due() == QStringList{file});
+  watch.done(file);
+  CHECK(watch.due().isEmpty());
   // What was written before the start is not written again.
   FolderWatch next(f.from.path(), f.to.path());
   Folders::write(f.to.filePath("x.nc"), plain);

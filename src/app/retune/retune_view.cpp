@@ -335,15 +335,15 @@ void RetuneView::show_result() {
                                              : share + QStringLiteral(" → ") + limit;
     }
     lines.push_back({QString::number(s.tool), s.comments.empty() ? QString() : text_of(s.comments.back()),
-                     plan.found.cutter            ? text_of(plan.found.cutter->name)
-                     : plan.found.why == left_out ? tr("left out")
-                                                  : tr("not assigned"),
+                     !plan.found.cutter ? (plan.left_out ? tr("left out") : tr("not assigned"))
+                     : plan.left_out    ? tr("%1, left out").arg(text_of(plan.found.cutter->name))
+                                        : text_of(plan.found.cutter->name),
                      both(number(s.n_rpm, Quantity::spindle_speed),
                           answered ? number(*plan.conditions.n_rpm, Quantity::spindle_speed) : QString()),
                      both(number(s.main_mm_min(), Quantity::table_feed),
                           answered ? number(plan.conditions.vf_mm_min, Quantity::table_feed) : QString()),
                      both(duration_text(s.minutes), duration_text(shown_->done.sections[i].minutes)), limit});
-    if (!plan.found.cutter && plan.found.why != left_out) lit[{at, cutter}] = Tone::error;
+    if (!plan.found.cutter && !plan.left_out) lit[{at, cutter}] = Tone::error;
     else if (plan.found.guess) lit[{at, cutter}] = Tone::warning;
     if (plan.headroom && answered && plan.headroom->tightest() > 1) lit[{at, tightest}] = Tone::error;
   }

@@ -25,7 +25,6 @@ QString why_text(const FoundCutter& found, int t) {
       return QObject::tr("The only cutter numbered %1 in the libraries that are switched on; a guess").arg(t);
     case FoundBy::nothing: break;
   }
-  if (found.why == left_out) return QObject::tr("Left out: S and F stay as they are");
   return found.size_unknown
              ? QObject::tr("No cutter in the libraries that are switched on has the size in the comment. Pick one.")
              : QObject::tr("No comment, pocket or number identifies T%1. Pick a cutter.").arg(t);
@@ -108,13 +107,13 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   head_->say(QStringLiteral("T%1").arg(s->tool), cutter ? text_of(cutter->name) : tr("No cutter assigned"),
              tr("Lines %1 to %2").arg(s->first + 1).arg(s->last + 1));
   pick_->setText(cutter ? tr("Another cutter") : tr("Pick a cutter"));
-  QStringList why{why_text(plan->found, s->tool)};
+  QStringList why;
+  if (plan->left_out) why << tr("Left out: S and F stay as they are");
+  if (cutter || !plan->left_out) why << why_text(plan->found, s->tool);
   for (const Message& m : plan->messages)
     if (m.code.ends_with("_seen")) why << sentence(m, units);
   why_->setText(why.join(QLatin1Char('\n')));
-  set_tone(why_, !cutter && plan->found.why != left_out ? Tone::error
-                 : plan->found.guess                    ? Tone::warning
-                                                        : Tone::quiet);
+  set_tone(why_, !cutter && !plan->left_out ? Tone::error : plan->found.guess ? Tone::warning : Tone::quiet);
   const ToolPairing* told = program_->program.pairing(s->tool);
   Context usual;
   usual.usual_work = true;

@@ -15,7 +15,7 @@ constexpr std::array pairing_fields{
     field<&ToolPairing::operation>("operation", "", "Operation", choice, "What the tables are asked for"),
     field<&ToolPairing::ap_mm>("ap_mm", "ap", "Depth of cut", length, "As the program cuts").above(0),
     field<&ToolPairing::ae_mm>("ae_mm", "ae", "Width of cut", length, "As the program cuts").above(0),
-    field<&ToolPairing::skip>("skip", "", "Leave out", flag, "Keeps its S and F"),
+    field<&ToolPairing::skip>("skip", "", "Leave out", flag, "Keeps its S and F; it is still checked"),
     field<&ToolPairing::remembered>("remembered", "", "Remembered", flag, "From another program of its kind")};
 
 constexpr std::array program_fields{
