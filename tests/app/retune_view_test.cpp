@@ -3,6 +3,7 @@
 #include <QFileInfo>
 
 #include "../support/program_reader.h"
+#include "painted_texts.h"
 #include "shop/retune_file.h"
 #include "shop/shipped.h"
 #include "window_fixture.h"
@@ -71,6 +72,10 @@ TEST_CASE("a program made elsewhere is opened: its sections, what changes, and w
   CHECK(r.cell_at(0, 3).startsWith("2500 → "));
   CHECK(r.cell_at(1, 2) == "not assigned");
   CHECK(r.find<QLabel>("section_why")->text().contains("The comment has its"));
+  // The list and the bench speak of the same assembly.
+  CHECK(r.cell_at(0, 6).contains("deflection"));
+  const auto painted = test::TextRecorder::of(*r.window);
+  CHECK(std::any_of(painted.begin(), painted.end(), [](const auto& t) { return t.text == "Deflection"; }));
   // Nothing is offered that could not be done here.
   for (const char* name : {"what_if", "make_row", "keep_recipe", "followed", "usual"})
     CHECK_FALSE(r.window->section_bench().findChild<QWidget*>(name)->isVisible());

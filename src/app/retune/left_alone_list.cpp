@@ -66,7 +66,9 @@ void LeftAloneList::say(const QString& text, const std::shared_ptr<const Retuned
     if (program)
       for (const RetunedFile::LeftAlone& l : program->left_alone()) {
         if (lines.size() == most_lines) break;
-        lines.push_back({QString::number(l.block + 1), text_of(l.text), reader_text(l.why)});
+        QString why = reader_text(l.why);
+        if (!why.isEmpty()) why[0] = why[0].toUpper();
+        lines.push_back({QString::number(l.block + 1), text_of(l.text), why});
         blocks_.push_back(l.block);
       }
     model_->set_lines(std::move(lines));

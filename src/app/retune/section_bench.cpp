@@ -148,7 +148,8 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   context.units = units;
   WhatIf cut;
   cut.ap_mm = plan->ap_mm, cut.ae_mm = plan->ae_mm;
-  CutterCutQuestion question{*cutter, nullptr, context, {}, cut, false};
+  const Assembly* held = workspace_.state().assembly_of(cutter->id);  // as the list has it
+  CutterCutQuestion question{*cutter, held, context, {}, cut, false};
   ShownConditions shown = present_cut(workspace_.state(), workspace_.shop().resolver(), question);
   // Of a program of this shop: what its operation runs at.
   if (plan->found.by == FoundBy::job) shown.trail = plan->trail;

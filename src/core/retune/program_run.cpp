@@ -142,11 +142,11 @@ void ProgramRun::read_words(RunBlock& out) {
         continue;
       }
       case PieceKind::unknown:
-        out.not_understood = "it has a bracket or a byte that belongs to nothing";
+        out.not_understood = "a bracket without its pair, or a byte that no program has";
         out.keeps = true;
         continue;
       case PieceKind::statement:
-        out.not_understood = "it is no word with a number";
+        out.not_understood = "a word without a number";
         out.keeps = out.forgets = true;
         continue;
       case PieceKind::assignment: {
@@ -178,7 +178,7 @@ void ProgramRun::read_words(RunBlock& out) {
         value && std::abs(*value) < 1e6 ? std::optional(static_cast<int>(std::lround(*value * 10))) : std::nullopt;
     if (piece.letter == 'G') {
       if (!code || !is_known_code(*code)) {
-        out.not_understood = "it has a code that is not known";
+        out.not_understood = "unknown code";
         out.keeps = true;
         continue;
       }
@@ -210,11 +210,11 @@ void ProgramRun::read_words(RunBlock& out) {
       }
     }
   }
-  if (macro) other_s = other_f = true, out.forgets = true, out.not_understood = "it calls a macro";
+  if (macro) other_s = other_f = true, out.forgets = true, out.not_understood = "macro call";
   if (other_s) out.s_piece = -1, out.s.reset();
   if (other_f) out.f_piece = -1, out.f.reset();
   if ((out.s_piece >= 0 && !out.s) || (out.f_piece >= 0 && !out.f)) {
-    out.not_understood = "its speed or feed is worked out by the control";
+    out.not_understood = "speed or feed computed by the control";
     out.keeps = true;
   }
 
@@ -257,12 +257,12 @@ void ProgramRun::read_words(RunBlock& out) {
     if (name > 9999 && !has_subprogram(name)) name %= 10000;
     const auto sub = layout_->subprograms.find(name);
     if (sub == layout_->subprograms.end()) {
-      out.not_understood = "it calls a subprogram that is not in this file";
+      out.not_understood = "the subprogram it calls is not in this file";
       out.forgets = true;
       at_.fill(unknown_place);
     } else if (stack_.size() >= deepest_call ||
                std::any_of(stack_.begin(), stack_.end(), [&](const Frame& f) { return f.number == name; })) {
-      out.not_understood = "it calls itself, or too many one within the other";
+      out.not_understood = "calls itself, or calls nested too deep";
       out.forgets = true;
     } else {
       stack_.push_back({next_, name});
@@ -366,7 +366,7 @@ void ProgramRun::move(RunBlock& out) {
     return;
   }
   if (modal_.motion < 0) {
-    out.not_understood = "it moves, and nothing says how";
+    out.not_understood = "a move before any of G0 to G3";
     at_ = to;
     return;
   }

@@ -36,7 +36,7 @@ struct RunBlock {
   std::array<double, 3> from{}, to{};    // not a number: not known
   double centre_x = 0, centre_y = 0;     // of an arc in XY
   int turn = 0;                          // of it: 1 counter-clockwise, -1 clockwise; 0: a line
-  const char* not_understood = nullptr;  // why
+  const char* not_understood = nullptr;  // why, to stand behind a colon
 };
 
 class ProgramRun {
