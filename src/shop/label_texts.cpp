@@ -828,7 +828,7 @@
   QT_TRANSLATE_NOOP("Labels", "Skin"),
   QT_TRANSLATE_NOOP("Labels", "Slot"),
   QT_TRANSLATE_NOOP("Labels", "Slot shape"),
-  QT_TRANSLATE_NOOP("Labels", "Slow down inside arcs"),
+  QT_TRANSLATE_NOOP("Labels", "Slow down on inside arcs"),
   QT_TRANSLATE_NOOP("Labels", "Slow entry"),
   QT_TRANSLATE_NOOP("Labels", "Slow exit"),
   QT_TRANSLATE_NOOP("Labels", "Slow feed"),

@@ -10,7 +10,16 @@ namespace {
 // Messages of the readers of files and typed values, with {} for text from the file. Longest first: the first match is
 // used.
 constexpr const char* sentences[] = {
-    QT_TRANSLATE_NOOP("Readers",
+    QT_TRANSLATE_NOOP("Readers", "a bracket without its pair, or a byte that no program has"),
+    QT_TRANSLATE_NOOP("Readers", "a word without a number"),
+    QT_TRANSLATE_NOOP("Readers", "unknown code"),
+    QT_TRANSLATE_NOOP("Readers", "macro call"),
+    QT_TRANSLATE_NOOP("Readers", "speed or feed computed by the control"),
+    QT_TRANSLATE_NOOP("Readers", "the subprogram it calls is not in this file"),
+    QT_TRANSLATE_NOOP("Readers", "calls itself, or calls nested too deep"),
+    QT_TRANSLATE_NOOP("Readers", "a move before any of G0 to G3"),
+    QT_TRANSLATE_NOOP("Readers", "a subprogram of several tools, {}; its S and F stay"),
+    QT_TRANSLATE_NOOP("Readers",  // one sentence in two pieces, NOLINTNEXTLINE(bugprone-suspicious-missing-comma)
                       "has no stock-taking form fields; a printed and scanned sheet, or one saved without its fields, "
                       "cannot be read"),
     QT_TRANSLATE_NOOP("Readers", "is not a known thread; write M8, M10x1, 1/4-20 UNC, #10-32, G1/2, Rc 1/2 or 1/2 NPT"),
@@ -182,7 +191,7 @@ const std::vector<Pattern>& patterns() {
 }  // namespace
 
 QString reader_text(std::string_view english) {
-  const QString text = text_of(english);
+  QString text = text_of(english);
   for (const Pattern& p : patterns()) {
     const auto match = p.form.match(text);
     if (!match.hasMatch()) continue;

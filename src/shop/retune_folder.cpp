@@ -34,7 +34,7 @@ QString fault_of_folders(const QString& from, const QString& to) {
     if (!QFileInfo(folder).isDir()) return QObject::tr("%1 is not a folder").arg(folder);
   }
   if (QFileInfo(from).canonicalFilePath() == QFileInfo(to).canonicalFilePath())
-    return QObject::tr("The programs must go to another folder than %1").arg(from);
+    return QObject::tr("Choose another folder than %1 to write to").arg(from);
   return {};
 }
 
@@ -54,12 +54,12 @@ FolderLine retune_into(const ShopState& state, const QString& file, const Folder
   line.made = retune_file(state, program, std::move(*read), go_on, {}, RetuneParts::text);
   if (!line.made) {
     const bool context = state.materials.find(program.material) && state.machines.find(program.machine);
-    return line.fault = context ? QObject::tr("Cancelled") : QObject::tr("Its material or machine is not in the shop"),
+    return line.fault = context ? QObject::tr("Cancelled") : QObject::tr("Its material or machine is not in this shop"),
            line;
   }
   if (wish.to.isEmpty()) return line;
   if (wish.whole_only && line.made->has_open_cutters())
-    return line.fault = QObject::tr("Not every T has a cutter; open it and assign them"), line;
+    return line.fault = QObject::tr("Some tools have no cutter; open the program and assign them"), line;
   line.out = QDir(wish.to).filePath(QFileInfo(file).fileName());
   line.fault = write_retuned(*line.made, line.out, line.aside);
   return line;

@@ -20,15 +20,16 @@ QString row_of(const char* tag, const QStringList& cells) {
   return out + QStringLiteral("</tr>");
 }
 
-// Quantities that run at, each as the program has it and by the tables.
-QString both(const QString& was, const QString& now) {
-  if (was == now || now.isEmpty()) return was;
-  return was.isEmpty() ? now : was + QStringLiteral(" → ") + now;
-}
-
-QString limit_text(const std::optional<Headroom>& h) { return h ? tightest_text(*h) : QString(); }
-
 }  // namespace
+
+QString retune_summary(const RetunedFile& program) {
+  const std::size_t words = program.changed_words();
+  return QObject::tr("%1 → %2 min, %3")
+      .arg(duration_text(program.minutes_was), duration_text(program.minutes),
+           words == 0   ? QObject::tr("nothing changes")
+           : words == 1 ? QObject::tr("1 word changes")
+                        : QObject::tr("%L1 words change").arg(words));
+}
 
 QString retune_report(const ShopState& state, const RetunedFile& program, UnitSystem units) {
   const WorkMaterial* material = state.materials.find(program.program.material);
@@ -47,9 +48,7 @@ QString retune_report(const ShopState& state, const RetunedFile& program, UnitSy
                            .arg(material ? text_of(material->name) : QString(),
                                 machine ? text_of(machine->name) : QString(),
                                 QString::number(program.program.pace.value_or(100)))),
-                  safe(QObject::tr("%1 → %2 min, %3 words change")
-                           .arg(duration_text(program.minutes_was), duration_text(program.minutes))
-                           .arg(program.changed_words())));
+                  safe(retune_summary(program)));
   out += QStringLiteral("<p class=\"quiet\">%1</p>").arg(safe(text_of(program.program.file)));
   out += QStringLiteral("<table width=\"100%\">") +
          row_of("th",
@@ -70,12 +69,12 @@ QString retune_report(const ShopState& state, const RetunedFile& program, UnitSy
                : plan.left_out ? QObject::tr("left out")
                                : QStringLiteral("<span class=\"bad\">%1</span>").arg(QObject::tr("not assigned")),
                plan.found.cutter ? safe(label_text(label_of(plan.operation))) : QString(),
-               both(number(s.n_rpm, Quantity::spindle_speed),
-                    c.n_rpm ? number(*c.n_rpm, Quantity::spindle_speed) : QString()),
-               both(number(s.main_mm_min(), Quantity::table_feed),
-                    c.n_rpm ? number(c.vf_mm_min, Quantity::table_feed) : QString()),
-               safe(both(limit_text(plan.headroom_was), limit_text(plan.headroom))),
-               both(duration_text(s.minutes), duration_text(program.done.sections[i].minutes))});
+               change_text(number(s.n_rpm, Quantity::spindle_speed),
+                           c.n_rpm ? number(*c.n_rpm, Quantity::spindle_speed) : QString()),
+               change_text(number(s.main_mm_min(), Quantity::table_feed),
+                           c.n_rpm ? number(c.vf_mm_min, Quantity::table_feed) : QString()),
+               safe(tightest_change_text(plan.headroom_was, c.n_rpm ? plan.headroom : std::nullopt)),
+               change_text(duration_text(s.minutes), duration_text(program.done.sections[i].minutes))});
     const auto note = [&](const Message& m, bool now) {
       QString text = safe(sentence(m, units));
       if (now) text += QObject::tr(" (in the program now)");

@@ -1,5 +1,5 @@
-// The report on a program made elsewhere, as it is and as it becomes: a page of HTML with nothing from outside, which
-// can be put on paper.
+// A program made elsewhere in words. The report on it, as it is and as it becomes: a page of HTML with nothing from
+// outside, which can be put on paper.
 #pragma once
 
 #include <QString>
@@ -8,6 +8,8 @@
 
 namespace pecorra {
 
+// "8:50 → 12:28 min, 88 words change"
+QString retune_summary(const RetunedFile& program);
 QString retune_report(const ShopState& state, const RetunedFile& program, UnitSystem units);
 // On paper where the name ends in .pdf. Writes the disk; returns the fault, or nothing.
 QString save_retune_report(const ShopState& state, const RetunedFile& program, const QString& file, UnitSystem units);

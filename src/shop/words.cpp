@@ -144,12 +144,34 @@ QString duration_text(double minutes) {
   return QStringLiteral("%1:%2").arg(seconds / 60).arg(seconds % 60, 2, 10, QLatin1Char('0'));
 }
 
+namespace {
+
+QString limit_name(const Headroom& h) {
+  return h.limit == Limit::spindle_speed    ? QObject::tr("speed")
+         : h.limit == Limit::spindle_power  ? QObject::tr("power")
+         : h.limit == Limit::spindle_torque ? QObject::tr("torque")
+                                            : label_text(label_of(h.limit)).toLower();
+}
+
+long tightest_percent(const Headroom& h) { return std::lround(h.tightest() * 100); }
+
+}  // namespace
+
 QString tightest_text(const Headroom& h) {
-  const QString what = h.limit == Limit::spindle_speed    ? QObject::tr("speed")
-                       : h.limit == Limit::spindle_power  ? QObject::tr("power")
-                       : h.limit == Limit::spindle_torque ? QObject::tr("torque")
-                                                          : label_text(label_of(h.limit)).toLower();
-  return QStringLiteral("%1 %2 %").arg(what, QString::number(std::lround(h.tightest() * 100)));
+  return QStringLiteral("%1 %2 %").arg(limit_name(h), QString::number(tightest_percent(h)));
+}
+
+QString change_text(const QString& before, const QString& after) {
+  if (before == after || after.isEmpty()) return before;
+  return before.isEmpty() ? after : before + QStringLiteral(" → ") + after;
+}
+
+QString tightest_change_text(const std::optional<Headroom>& before, const std::optional<Headroom>& after) {
+  if (!before || !after) return before ? tightest_text(*before) : after ? tightest_text(*after) : QString();
+  if (before->limit != after->limit)
+    return QStringLiteral("%1 % → %2").arg(tightest_percent(*before)).arg(tightest_text(*after));
+  return QStringLiteral("%1 %2 %").arg(limit_name(*after), change_text(QString::number(tightest_percent(*before)),
+                                                                       QString::number(tightest_percent(*after))));
 }
 
 }  // namespace pecorra

@@ -42,6 +42,10 @@ QString property_change_text(const QString& label, const Value& before, const Va
 QString quantity_text(double stored, Quantity quantity, UnitSystem units);  // with unit
 // "deflection 93 %": short, so that what is beside it is seen.
 QString tightest_text(const Headroom& headroom);
+// "600 → 400"; one of them where the other is empty or the same.
+QString change_text(const QString& before, const QString& after);
+// "speed 23 → 39 %"; where another limit becomes the tightest, "41 % → speed 100 %".
+QString tightest_change_text(const std::optional<Headroom>& before, const std::optional<Headroom>& after);
 // "2:05" from minutes, "1:10:30" over an hour.
 QString duration_text(double minutes);
 

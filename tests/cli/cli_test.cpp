@@ -762,11 +762,15 @@ TEST_CASE("a pocket is judged at its worst engagement as well") {
 
 namespace {
 
-QString written(const QTemporaryDir& dir, const char* name, const QByteArray& text) {
-  const QString file = dir.filePath(QLatin1String(name));
+void put(const QString& file, const QByteArray& text) {
   QFile out(file);
   REQUIRE(out.open(QIODevice::WriteOnly));
   out.write(text);
+}
+
+QString written(const QTemporaryDir& dir, const char* name, const QByteArray& text) {
+  const QString file = dir.filePath(QLatin1String(name));
+  put(file, text);
   return file;
 }
 
@@ -1021,21 +1025,11 @@ TEST_CASE("a program made elsewhere is retuned: cutters by what says which they 
   QTemporaryDir folder;
   const QString shop = folder.filePath("demo.pecorra"), in = folder.filePath("in.nc"), out = folder.filePath("out.nc");
   REQUIRE(run({"demo", shop}).code == 0);
-  const auto write = [](const QString& name, const QByteArray& bytes) {
-    QFile file(name);
-    REQUIRE(file.open(QIODevice::WriteOnly));
-    file.write(bytes);
-  };
-  const auto read = [](const QString& name) {
-    QFile file(name);
-    CHECK(file.open(QIODevice::ReadOnly));
-    return file.readAll();
-  };
   const QByteArray program =
       "%\nO1001 (PLATE)\nG21 G90\n(HS-1212 ROUGH)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nG0 Z50.\n"
       "(TAP M10)\nT10 M6\nS300 M3\nG84 X10. Y10. Z-18. R5. F450\nX90.\nG80\n(D17.3)\nT30 M6\nS1000 M3\nG1 X5. "
       "F100\nM30\n%\n";
-  write(in, program);
+  put(in, program);
   const QStringList usual{"retune", "--shop", shop, "--material", "42CrMo4 +QT", "--machine", "Fettler 6", in};
   const Run r = run(usual + QStringList{"-o", out});
   INFO(r.error);
@@ -1061,20 +1055,20 @@ TEST_CASE("a program made elsewhere is retuned: cutters by what says which they 
   CHECK(tools[2]["new"].empty());
   CHECK(tools[2]["cutter"]["why"].get<std::string>().find("17.3") != std::string::npos);
   CHECK(tools[2]["changed_words"] == 0);
-  const QByteArray written = read(out);
+  const QByteArray written = content(out);
   CHECK(written.contains("S1000 M3\nG1 X5. F100\nM30"));
   CHECK(written.contains(QByteArray("S") + QByteArray::number(resolved["n_rpm"].get<int>()) + " M3"));
   // Again: the one that is there goes aside.
   CHECK(run(usual + QStringList{"-o", out, "--skip", "5", "--tool", "30=Iron and steels/219"}).code == 0);
-  CHECK(read(out + ".bak") == written);
-  CHECK(read(out).contains("S2500 M3"));
-  CHECK_FALSE(read(out).contains("X5. F100"));
+  CHECK(content(out + ".bak") == written);
+  CHECK(content(out).contains("S2500 M3"));
+  CHECK_FALSE(content(out).contains("X5. F100"));
   // Of what was retuned nothing changes.
   const QString twice = folder.filePath("twice.nc");
   QStringList again = usual;
   again.last() = out + ".bak";
   CHECK(run(again + QStringList{"-o", twice}).code == 0);
-  CHECK(read(twice) == written);
+  CHECK(content(twice) == written);
 
   refused(run(usual + QStringList{"-o", in}), "o:");
   refused(run(usual), "o:");
@@ -1082,7 +1076,7 @@ TEST_CASE("a program made elsewhere is retuned: cutters by what says which they 
   refused(run(usual + QStringList{"--check", "--operation", "5=nope"}), "operation:");
   refused(run(usual + QStringList{"--check", "--ap", "5=-1"}), "ap:");
   refused(run(usual + QStringList{"--check", "--skip", "x"}), "skip:");
-  CHECK(read(in) == program);
+  CHECK(content(in) == program);
   const qint64 before = QFileInfo(shop).size();
   CHECK(run(usual + QStringList{"--check"}).code == 0);
   CHECK(QFileInfo(shop).size() == before);
@@ -1092,19 +1086,9 @@ TEST_CASE("a folder of programs, a watched one, a report, and feeds as chosen, o
   QTemporaryDir folder, from, to;
   const QString shop = folder.filePath("demo.pecorra");
   REQUIRE(run({"demo", shop}).code == 0);
-  const auto write = [&](const QString& name, const QByteArray& bytes) {
-    QFile file(name);
-    REQUIRE(file.open(QIODevice::WriteOnly));
-    file.write(bytes);
-  };
-  const auto read = [](const QString& name) {
-    QFile file(name);
-    CHECK(file.open(QIODevice::ReadOnly));
-    return file.readAll();
-  };
   const QByteArray program =
       "G21 G90\n(HS-1212)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200.\nX40. F600.\nG3 X40. Y40. I0. J20.\nM30\n";
-  for (const char* name : {"a.nc", "b.tap", "readme.doc"}) write(from.filePath(name), program);
+  for (const char* name : {"a.nc", "b.tap", "readme.doc"}) put(from.filePath(name), program);
   const QStringList usual{"retune", "--shop", shop, "--material", "C45", "--machine", "Fettler 6"};
   const Run all = run(usual + QStringList{from.path(), "-o", to.path()});
   INFO(all.error << all.out);
@@ -1118,24 +1102,24 @@ TEST_CASE("a folder of programs, a watched one, a report, and feeds as chosen, o
     minutes += p["minutes"]["new"].get<double>();
   }
   CHECK(answer["minutes"]["new"].get<double>() == Approx(minutes));
-  CHECK(read(to.filePath("a.nc")) == read(to.filePath("b.tap")));
-  CHECK(read(to.filePath("a.nc")) != program);
-  CHECK(read(from.filePath("a.nc")) == program);
+  CHECK(content(to.filePath("a.nc")) == content(to.filePath("b.tap")));
+  CHECK(content(to.filePath("a.nc")) != program);
+  CHECK(content(from.filePath("a.nc")) == program);
   CHECK_FALSE(QFile::exists(to.filePath("readme.doc")));
   // The same as one alone.
   const QString one = folder.filePath("one.nc"), pdf = folder.filePath("r.pdf"), html = folder.filePath("r.html");
   REQUIRE(run(usual + QStringList{from.filePath("a.nc"), "-o", one, "--report", pdf}).code == 0);
-  CHECK(read(one) == read(to.filePath("a.nc")));
-  CHECK(read(pdf).startsWith("%PDF"));
+  CHECK(content(one) == content(to.filePath("a.nc")));
+  CHECK(content(pdf).startsWith("%PDF"));
   REQUIRE(run(usual + QStringList{from.filePath("a.nc"), "--check", "--report", html}).code == 0);
-  CHECK(read(html).contains("HS-1212") == false);  // the cutter's name, not the comment
-  CHECK(read(html).contains("2500"));
+  CHECK(content(html).contains("HS-1212") == false);  // the cutter's name, not the comment
+  CHECK(content(html).contains("2500"));
   // Feeds: a plunge as the table has it, or its third of the cutting feed; an inside arc by its centre.
   const Json now = run(usual + QStringList{from.filePath("a.nc"), "--check"}).json()["tools"][0]["new"];
   const double vf = now["vf_mm_min"].get<double>();
   const auto fed = [&](const QStringList& more) {
     REQUIRE(run(usual + QStringList{from.filePath("a.nc"), "-o", one} + more).code == 0);
-    return read(one);
+    return content(one);
   };
   const auto feed = [](double v) { return "F" + QByteArray::number(std::floor(v * 10 + 1e-6) / 10, 'f', 1); };
   const auto same = [](QByteArray f) { return f.endsWith(".0") ? f.chopped(1) : f; };
@@ -1155,13 +1139,13 @@ TEST_CASE("a folder of programs, a watched one, a report, and feeds as chosen, o
   QProcess process;
   process.start(QStringLiteral(PECORRA_CLI), usual + QStringList{in.path(), "-o", out.path(), "--watch"});
   REQUIRE(process.waitForStarted(10000));
-  write(in.filePath("new.nc"), program);
+  put(in.filePath("new.nc"), program);
   for (int tries = 0; tries < 300 && !process.canReadLine(); ++tries) process.waitForReadyRead(100);
   REQUIRE(process.canReadLine());
   const Json line = Json::parse(process.readLine().toStdString());
   CHECK(line["fault"] == "");
-  CHECK(read(out.filePath("new.nc")) == read(to.filePath("a.nc")));
-  CHECK(read(in.filePath("new.nc")) == program);
+  CHECK(content(out.filePath("new.nc")) == content(to.filePath("a.nc")));
+  CHECK(content(in.filePath("new.nc")) == program);
   process.terminate();
   CHECK(process.waitForFinished(10000));
 }

@@ -4,8 +4,10 @@
 #include <QFile>
 #include <QTranslator>
 #include <catch2/catch.hpp>
+#include <set>
 
 #include "formats/json/objects.h"
+#include "shop/retune_file.h"
 #include "shop/words.h"
 #include "support/label_texts.h"
 
@@ -53,6 +55,20 @@ TEST_CASE("what readers say is found in their table, with what stands in it") {
     INFO(faults[0].line());
     CHECK(reader_text(faults[0]).contains(QLatin1Char('<')));
   }
+  const std::string program =
+      "O1\nX5\nT1 M6\nS1 M3\nG1 X1 F9\nG777 X5\nX0 [\n(open\nG65 P1\nF#9\nM98 P77\nM98 P5\nT2 M6\nG1 X9\nM98 P5\nM30\n"
+      "O5\nG1 X5\nM98 P5\nM99\n";
+  RetunedFile file;
+  file.read.text = std::make_shared<const ProgramText>(ProgramText::read(program));
+  file.reading = std::make_shared<const ProgramReading>(read_program(*file.read.text));
+  file.done = retune(*file.read.text, *file.reading, std::vector<NewConditions>(file.reading->sections.size()));
+  std::set<std::string> reasons;
+  for (const RetunedFile::LeftAlone& l : file.left_alone()) {
+    INFO(l.text << ": " << l.why);
+    CHECK(translated(l.why).starts_with("<"));
+    reasons.insert(l.why);
+  }
+  CHECK(reasons.size() == 9);
 
   QCoreApplication::removeTranslator(&marking);
   CHECK(reader_text("is empty") == "is empty");

@@ -55,7 +55,7 @@ void ProgramFolders::open_folder(const QString& folder) {
     std::vector<FolderLine> faults;
   };
   task_ = workspace_.tasks().run(
-      this, tr("Reading the programs of %1").arg(QDir(folder).dirName()),
+      this, tr("Reading the programs in %1").arg(QDir(folder).dirName()),
       [folder](Task& task) {
         const QStringList files = programs_in(folder);
         Read out;
@@ -79,7 +79,7 @@ void ProgramFolders::open_folder(const QString& folder) {
                                .arg(folder, program_endings().join(QLatin1Char(' '))),
                            true);
         Change change;
-        change.label = tr("Programs of %1").arg(QDir(folder).dirName());
+        change.label = tr("Programs in %1").arg(QDir(folder).dirName());
         int fresh = 0;
         for (const ForeignProgram& p : read.programs)
           if (!program_for(workspace_.state(), p.file)) {
@@ -88,7 +88,7 @@ void ProgramFolders::open_folder(const QString& folder) {
             ++fresh;
           }
         if (!change.empty()) workspace_.shop().apply(std::move(change));
-        const QString done = tr("%1 programs opened, %2 of them new").arg(read.programs.size()).arg(fresh);
+        const QString done = tr("Programs opened: %1, new: %2").arg(read.programs.size()).arg(fresh);
         emit said(read.faults.empty() ? done : done + QStringLiteral("; ") + faults_text(read.faults),
                   !read.faults.empty());
       });
@@ -135,7 +135,7 @@ void ProgramFolders::write_all(const QString& to) {
           change.edit(*before, after);
         }
         if (!change.empty()) workspace_.shop().apply(std::move(change));
-        const QString done = tr("%1 programs written to %2").arg(written).arg(to);
+        const QString done = tr("Programs written to %1: %2").arg(to).arg(written);
         const QString faults = faults_text(lines);
         emit said(faults.isEmpty() ? done : done + QStringLiteral("; ") + tr("not written: %1").arg(faults),
                   !faults.isEmpty());
@@ -143,16 +143,21 @@ void ProgramFolders::write_all(const QString& to) {
 }
 
 void ProgramFolders::watch(const QString& from, const QString& to) {
-  if (const QString fault = fault_of_folders(from, to); !fault.isEmpty()) return emit said(fault, true);
-  QSettings settings;
-  settings.beginGroup(QStringLiteral("watched_folder"));
-  settings.setValue(QStringLiteral("from"), QFileInfo(from).absoluteFilePath());
-  settings.setValue(QStringLiteral("to"), QFileInfo(to).absoluteFilePath());
-  settings.setValue(QStringLiteral("material"), text_of(workspace_.shown_material().text()));
-  settings.setValue(QStringLiteral("machine"), text_of(workspace_.shown_machine().text()));
-  settings.setValue(QStringLiteral("pace"), workspace_.shown_pace());
-  settings.endGroup();
-  start();
+  task_ = workspace_.tasks().run(
+      this, QString(), [from, to](Task&) { return fault_of_folders(from, to); },
+      [this, from, to](const QString& fault) {
+        task_.reset();
+        if (!fault.isEmpty()) return emit said(fault, true);
+        QSettings settings;
+        settings.beginGroup(QStringLiteral("watched_folder"));
+        settings.setValue(QStringLiteral("from"), QFileInfo(from).absoluteFilePath());
+        settings.setValue(QStringLiteral("to"), QFileInfo(to).absoluteFilePath());
+        settings.setValue(QStringLiteral("material"), text_of(workspace_.shown_material().text()));
+        settings.setValue(QStringLiteral("machine"), text_of(workspace_.shown_machine().text()));
+        settings.setValue(QStringLiteral("pace"), workspace_.shown_pace());
+        settings.endGroup();
+        start();
+      });
 }
 
 void ProgramFolders::stop_watching() {

@@ -13,6 +13,7 @@
 #include "app/widgets/plain_table.h"
 #include "app/widgets/property_form.h"
 #include "core/quantity/print.h"
+#include "shop/retune_report.h"
 #include "shop/words.h"
 
 namespace pecorra {
@@ -57,7 +58,7 @@ RetuneView::RetuneView(Workspace& workspace, QWidget* parent)
   next_->setToolTip(tr("N: next change, P: previous change, in the program"));
   write_->setObjectName(QStringLiteral("write_retuned"));
   report_->setObjectName(QStringLiteral("retune_report"));
-  report_->setToolTip(tr("What each T runs at and what is wrong with the program, as PDF or HTML"));
+  report_->setToolTip(tr("What each tool runs at and what is wrong with the program, as PDF or HTML"));
   for (QPushButton* b : {next_, again_, report_, write_}) head->addWidget(b);
   again_->setObjectName(QStringLiteral("read_again"));
   again_->setToolTip(tr("Reloads the program from its file (F5)"));
@@ -302,47 +303,28 @@ void RetuneView::show_result() {
     model_->set_lines({});
     return emit section_changed();
   }
-  const auto words_changed = static_cast<int>(shown_->changed_words());
-  facts_->setText(tr("%1 → %2 min, %3")
-                      .arg(duration_text(shown_->minutes_was), duration_text(shown_->minutes),
-                           words_changed == 0   ? tr("nothing changes")
-                           : words_changed == 1 ? tr("1 word changes")
-                                                : tr("%L1 words change").arg(words_changed)));
+  facts_->setText(retune_summary(*shown_));
   const QString feed_unit = text_of(unit_text(Quantity::table_feed, units));
   model_->set_headings({tr("T"), tr("Program comment"), tr("Cutter"), tr("S rpm"), tr("F %1").arg(feed_unit),
                         tr("Time"), tr("Tightest")});
   std::vector<QStringList> lines;
   std::map<std::pair<int, int>, Tone> lit;
-  const auto both = [](const QString& was, const QString& now) {
-    return was == now || now.isEmpty() ? was : was.isEmpty() ? now : was + QStringLiteral(" → ") + now;
-  };
   const auto number = [&](double v, Quantity q) { return v > 0 ? text_of(shown(v, q, units)) : QString(); };
   for (std::size_t i = 0; i < shown_->sections.size(); ++i) {
     const ProgramSection& s = shown_->reading->sections[i];
     const RetunedSection& plan = shown_->sections[i];
     const int at = static_cast<int>(i);
     const bool answered = plan.conditions.n_rpm.has_value();
-    // "speed 23 → 39 %"; where another limit becomes the tightest, "41 % → speed 100 %".
-    const auto &was = plan.headroom_was, &becomes = plan.headroom;
-    QString limit;
-    if (!answered) limit = was ? tightest_text(*was) : QString();
-    else if (becomes) {
-      limit = tightest_text(*becomes);
-      const QString share = was ? tightest_text(*was).section(QLatin1Char(' '), -2) : QString();
-      const qsizetype figure = limit.lastIndexOf(QLatin1Char(' '), -3) + 1;
-      if (was && limit != tightest_text(*was))
-        limit = was->limit == becomes->limit ? limit.insert(figure, share.chopped(2) + QStringLiteral(" → "))
-                                             : share + QStringLiteral(" → ") + limit;
-    }
     lines.push_back({QString::number(s.tool), s.comments.empty() ? QString() : text_of(s.comments.back()),
                      !plan.found.cutter ? (plan.left_out ? tr("left out") : tr("not assigned"))
                      : plan.left_out    ? tr("%1, left out").arg(text_of(plan.found.cutter->name))
                                         : text_of(plan.found.cutter->name),
-                     both(number(s.n_rpm, Quantity::spindle_speed),
-                          answered ? number(*plan.conditions.n_rpm, Quantity::spindle_speed) : QString()),
-                     both(number(s.main_mm_min(), Quantity::table_feed),
-                          answered ? number(plan.conditions.vf_mm_min, Quantity::table_feed) : QString()),
-                     both(duration_text(s.minutes), duration_text(shown_->done.sections[i].minutes)), limit});
+                     change_text(number(s.n_rpm, Quantity::spindle_speed),
+                                 answered ? number(*plan.conditions.n_rpm, Quantity::spindle_speed) : QString()),
+                     change_text(number(s.main_mm_min(), Quantity::table_feed),
+                                 answered ? number(plan.conditions.vf_mm_min, Quantity::table_feed) : QString()),
+                     change_text(duration_text(s.minutes), duration_text(shown_->done.sections[i].minutes)),
+                     tightest_change_text(plan.headroom_was, answered ? plan.headroom : std::nullopt)});
     if (!plan.found.cutter && !plan.left_out) lit[{at, cutter}] = Tone::error;
     else if (plan.found.guess) lit[{at, cutter}] = Tone::warning;
     if (plan.headroom && answered && plan.headroom->tightest() > 1) lit[{at, tightest}] = Tone::error;

@@ -299,7 +299,7 @@ void MainWindow::make_commands() {
       (this->*choose)();
     };
   };
-  add(QStringLiteral("open_program_folder"), tr("Open the programs of a folder, for speeds and feeds"), {},
+  add(QStringLiteral("open_program_folder"), tr("Open all programs in a folder, for speeds and feeds"), {},
       on_programs(&MainWindow::choose_program_folder));
   add(QStringLiteral("write_programs"), tr("Write all programs made elsewhere, retuned"), {},
       on_programs(&MainWindow::choose_folder_for_programs));
@@ -308,7 +308,7 @@ void MainWindow::make_commands() {
   add(QStringLiteral("retune_report"), tr("Save the report on the program"), {}, [this] {
     if (page() == jobs && jobs_page().view() == JobsPage::retuning) choose_retune_report();
   });
-  add(QStringLiteral("read_program_again"), tr("Read the program to retune again"), QStringLiteral("F5"), [this] {
+  add(QStringLiteral("read_program_again"), tr("Reload the program being retuned"), QStringLiteral("F5"), [this] {
     if (page() == jobs && jobs_page().view() == JobsPage::retuning) jobs_page().retune().read_again();
   });
   add(QStringLiteral("take_section_in"), tr("Retune the section that is left out"), {}, [this] {

@@ -153,7 +153,7 @@ void MainWindow::choose_retune_report() {
 }
 
 void MainWindow::choose_program_folder() {
-  const QString folder = folder_to_use(this, tr("Open the programs of a folder"), "folders/programs");
+  const QString folder = folder_to_use(this, tr("Open all programs in a folder"), "folders/programs");
   if (!folder.isEmpty()) jobs_page().programs().folders().open_folder(folder);
 }
 

@@ -27,7 +27,7 @@ constexpr std::array program_fields{
     field<&RetunedProgram::pace>("pace", "", "Pace", number, "100 is the target").within(1, 1000),
     field<&RetunedProgram::in_proportion>("in_proportion", "", "Plunge and ramp in proportion", flag,
                                           "Keep their share of the cutting feed instead of the table's values"),
-    field<&RetunedProgram::arc_centres>("arc_centres", "", "Slow down inside arcs", flag,
+    field<&RetunedProgram::arc_centres>("arc_centres", "", "Slow down on inside arcs", flag,
                                         "So that the edge, not the centre, moves at the feed"),
     field<&RetunedProgram::written>("written", "", "Written to", text, "Where it was written last"),
     field<&RetunedProgram::written_print>("written_print", "", "Written print", text,
