@@ -98,7 +98,7 @@ class Builder {
       out.zero =
           QObject::tr("X %1, Y %2 from the front left corner, Z %3")
               .arg(length_with_unit(out.zero_mm.x() - plan.low_x), length_with_unit(out.zero_mm.y() - plan.low_y),
-                   std::abs(z - stock.top) < 1e-9 ? QObject::tr("on the top")
+                   std::abs(z - stock.top) < 1e-9 ? QObject::tr("at the top")
                    : z < stock.top                ? QObject::tr("%1 below the top").arg(length_with_unit(stock.top - z))
                                    : QObject::tr("%1 above the top").arg(length_with_unit(z - stock.top)));
       out.offset = text_of(setup->work_offset.empty() ? request_.dialect.first_work_offset : setup->work_offset);
