@@ -220,10 +220,10 @@ Json job_of(const Json& feature, const ShortlistOptions& options, FormatFaults& 
   else
     for (const char* key : {"cutter", "features"})
       if (operation.contains(key)) faults.push_back({std::string("operation.") + key, "is found here; leave it out"});
-  operation["features"] = {kept["id"]};
+  operation["features"] = Json::array({kept["id"]});
   operation["cutter"] = "auto";
   job["features"].push_back(std::move(kept));
-  job["operations"] = {std::move(operation)};
+  job["operations"] = Json::array({std::move(operation)});
   return job;
 }
 

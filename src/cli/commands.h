@@ -55,7 +55,8 @@ int program(const ProgramOptions& options);
 
 struct RetuneOptions {
   std::string shop, material, machine, in, out, feeds, report;
-  std::vector<std::string> tools, operations, ap, ae, skip;  // each for a T: "5=…"
+  std::vector<std::string> tools, operations, ap, ae, skip;  // each for a T, "5=…", or a section of it, "5#2=…"
+  std::optional<double> stock_top_mm;
   bool check = false, arc_centres = false, watch = false;
 };
 // S and F of a program made elsewhere, or of a folder of them, by the tables.

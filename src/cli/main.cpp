@@ -130,12 +130,14 @@ int main(int argc, char** argv) {
     retune_command->add_option(name, into, about)->expected(1)->take_all();
   };
   for_tools("--tool", retune.tools, "T=LIBRARY/NUMBER: which cutter a T is");
-  for_tools("--operation", retune.operations, "T=OPERATION, such as 5=slot");
+  for_tools("--operation", retune.operations, "T=OPERATION, such as 5=slot; 5#2=slot is for the second section of T5");
   for_tools("--ap", retune.ap, "T=MM: its depth of cut");
   for_tools("--ae", retune.ae, "T=MM: its width of cut");
   for_tools("--skip", retune.skip, "T: keeps its S and F");
-  retune_command->add_option("--feeds", retune.feeds,
-                             "Of plunges and ramps: table (default), or proportion, their share of the cutting feed");
+  retune_command->add_option("--stock-top", retune.stock_top_mm, "Z of the top of the stock in the program, mm");
+  retune_command->add_option(
+      "--feeds", retune.feeds,
+      "Of plunges, ramps and leads: table (default), or proportion, their share of the cutting feed");
   retune_command->add_flag("--arc-centres", retune.arc_centres, "Slow down inside arcs, so that the edge has the feed");
   retune_command->add_option("--report", retune.report, "Report on paper, .pdf or .html");
   retune_command->add_flag("--watch", retune.watch, "Retune what is put into the folder IN, until interrupted");

@@ -4,6 +4,7 @@
 #include <QThread>
 #include <charconv>
 #include <iostream>
+#include <tuple>
 
 #include "cli/lookup.h"
 #include "shop/retune_folder.h"
@@ -14,16 +15,30 @@
 namespace pecorra::cli {
 namespace {
 
-// "5=…": the T and what is said of it.
-std::optional<std::pair<int, std::string>> tool_and(const std::string& text, const char* key, const std::string& wanted,
-                                                    FormatFaults& faults) {
-  const std::size_t equals = text.find('=');
+// "5=…", "5#2=…": the T, which of its sections, and what is said of it.
+struct SaidOfTool {
   int t = 0;
+  std::optional<int> part;
+  std::string said;
+};
+std::optional<SaidOfTool> tool_and(const std::string& text, const char* key, const std::string& wanted,
+                                   FormatFaults& faults) {
+  const std::size_t equals = text.find('=');
+  SaidOfTool out;
   const char* end = text.data() + std::min(equals, text.size());
-  const auto [stop, fault] = std::from_chars(text.data() + (text.starts_with('T') ? 1 : 0), end, t);
+  auto [stop, fault] = std::from_chars(text.data() + (text.starts_with('T') ? 1 : 0), end, out.t);
+  bool good = fault == std::errc() && out.t >= 0;
+  if (good && stop != end && *stop == '#') {
+    int part = 0;
+    std::tie(stop, fault) = std::tuple(std::from_chars(stop + 1, end, part).ptr, std::errc());
+    good = part >= 1;
+    out.part = part;
+  }
   const bool needs_more = !wanted.empty();
-  if (fault == std::errc() && stop == end && t >= 0 && (equals != std::string::npos) == needs_more)
-    return std::pair(t, needs_more ? text.substr(equals + 1) : std::string());
+  if (good && stop == end && (equals != std::string::npos) == needs_more) {
+    if (needs_more) out.said = text.substr(equals + 1);
+    return out;
+  }
   faults.push_back({key, "“" + text + "” is not understood; expected T" + (needs_more ? "=" + wanted : "") +
                              ", such as 5" + (needs_more ? "=" + wanted : "")});
   return std::nullopt;
@@ -33,41 +48,41 @@ void take_tools(const ShopState& state, const RetuneOptions& options, RetunedPro
   for (const std::string& text : options.tools) {
     const auto said = tool_and(text, "tool", "LIBRARY/NUMBER", faults);
     if (!said) continue;
-    const std::size_t slash = said->second.rfind('/');
+    const std::size_t slash = said->said.rfind('/');
     int number = 0;
-    const std::string digits = slash == std::string::npos ? "" : said->second.substr(slash + 1);
+    const std::string digits = slash == std::string::npos ? "" : said->said.substr(slash + 1);
     const auto [end, fault] = std::from_chars(digits.data(), digits.data() + digits.size(), number);
     if (fault != std::errc() || end != digits.data() + digits.size()) {
-      faults.push_back({"tool", "“" + said->second + "” is not understood; expected LIBRARY/NUMBER"});
+      faults.push_back({"tool", "“" + said->said + "” is not understood; expected LIBRARY/NUMBER"});
       continue;
     }
-    const Library* library = find_named(state.libraries, said->second.substr(0, slash), "tool", faults);
+    const Library* library = find_named(state.libraries, said->said.substr(0, slash), "tool", faults);
     if (const Cutter* c = find_cutter(state, library, number, "tool", faults))
-      into.pairing_for(said->first).cutter = c->id;
+      into.pairing_for(said->t, said->part).cutter = c->id;
   }
   for (const std::string& text : options.operations)
     if (const auto said = tool_and(text, "operation", "OPERATION", faults))
-      if (const auto kind = find_choice<OperationKind>(said->second, "operation", faults))
-        into.pairing_for(said->first).operation = kind;
+      if (const auto kind = find_choice<OperationKind>(said->said, "operation", faults))
+        into.pairing_for(said->t, said->part).operation = kind;
   const auto lengths = [&](const std::vector<std::string>& all, const char* key,
                            std::optional<double> ToolPairing::*length) {
     for (const std::string& text : all) {
       const auto said = tool_and(text, key, "MM", faults);
       if (!said) continue;
       double mm = 0;
-      const char* last = said->second.data() + said->second.size();
-      const auto [end, fault] = std::from_chars(said->second.data(), last, mm);
+      const char* last = said->said.data() + said->said.size();
+      const auto [end, fault] = std::from_chars(said->said.data(), last, mm);
       if (fault != std::errc() || end != last || !(mm > 0 && mm < 1e6)) {
-        faults.push_back({key, "“" + said->second + "” is no length in mm above 0"});
+        faults.push_back({key, "“" + said->said + "” is no length in mm above 0"});
         continue;
       }
-      into.pairing_for(said->first).*length = mm;
+      into.pairing_for(said->t, said->part).*length = mm;
     }
   };
   lengths(options.ap, "ap", &ToolPairing::ap_mm);
   lengths(options.ae, "ae", &ToolPairing::ae_mm);
   for (const std::string& text : options.skip)
-    if (const auto said = tool_and(text, "skip", "", faults)) into.pairing_for(said->first).skip = true;
+    if (const auto said = tool_and(text, "skip", "", faults)) into.pairing_for(said->t, said->part).skip = true;
 }
 
 Json section_json(const ShopState& state, const ProgramSection& s, const RetunedSection& plan,
@@ -91,6 +106,8 @@ Json section_json(const ShopState& state, const ProgramSection& s, const Retuned
                 {"source", key_of(plan.source)},
                 {"guess", plan.guess},
                 {"moves", std::move(moves)},
+                {"of_them", {{"helix", s.helices}, {"arc", s.arcs}, {"lead", s.leads}, {"tap", count(RunMove::tap)}}},
+                {"section", {plan.part, plan.parts}},
                 {"changed_words", done.changed_words},
                 {"cut", Json::object()},
                 {"messages", messages_json(plan.messages)},
@@ -130,8 +147,10 @@ int retune_one(const ShopState& state, RetunedProgram program, const QString& in
   if (!file.open(QIODevice::ReadOnly)) return failed_at("IN", "cannot be read: " + file.errorString());
   ForeignProgram read;
   read.file = in;
-  read.text = std::make_shared<const ProgramText>(ProgramText::read(file.readAll().toStdString()));
+  ProgramText text = ProgramText::read(file.readAll().toStdString());
   file.close();
+  attach_subprograms(text, QFileInfo(in));
+  read.text = std::make_shared<const ProgramText>(std::move(text));
   const auto made = retune_file(state, program, std::move(read), {}, {}, RetuneParts::text);
   if (!options.check) {
     const QString out = QString::fromStdString(options.out);
@@ -235,6 +254,7 @@ int retune(const RetuneOptions& options) {
   if (!faults.empty()) return say(faults);
   program.material = material->id;
   program.machine = machine->id;
+  program.stock_top_mm = options.stock_top_mm;
   if (!folder) return retune_one(state, program, in, options);
   FolderWish wish;
   if (!options.check) wish.to = out;
@@ -243,6 +263,7 @@ int retune(const RetuneOptions& options) {
   wish.tools = program.tools;
   wish.in_proportion = program.in_proportion;
   wish.arc_centres = program.arc_centres;
+  wish.stock_top_mm = program.stock_top_mm;
   return options.watch ? watch_folder(QString::fromStdString(options.shop), in, wish) : retune_folder(state, in, wish);
 }
 

@@ -7,6 +7,7 @@
 #include <QFile>
 #include <QFileInfo>
 #include <QObject>
+#include <QRegularExpression>
 #include <algorithm>
 
 #include "shop/shop.h"
@@ -22,6 +23,44 @@ std::string bytes_print(std::string_view bytes) {
   for (std::size_t at = 0; at < bytes.size(); at += piece)
     hash.addData(QByteArrayView(bytes.data() + at, static_cast<qsizetype>(std::min(piece, bytes.size() - at))));
   return hash.result().toHex().left(32).toStdString();
+}
+
+// Files beside a program, by the number that is their name; those with the program's ending first.
+static std::multimap<int, QString> numbered_beside(const QFileInfo& program) {
+  static const QRegularExpression number(QStringLiteral("^O?0*([0-9]{1,8})$"),
+                                         QRegularExpression::CaseInsensitiveOption);
+  std::multimap<int, QString> out;
+  for (const bool same_ending : {true, false})
+    for (const QFileInfo& file : program.absoluteDir().entryInfoList(QDir::Files | QDir::Readable, QDir::Name)) {
+      const auto match = number.match(file.completeBaseName());
+      const bool same = file.suffix().compare(program.suffix(), Qt::CaseInsensitive) == 0;
+      if (match.hasMatch() && same == same_ending && file.absoluteFilePath() != program.absoluteFilePath())
+        out.emplace(match.captured(1).toInt(), file.absoluteFilePath());
+    }
+  return out;
+}
+
+void attach_subprograms(ProgramText& text, const QFileInfo& program) {
+  constexpr int most_files = 200;
+  std::vector<int> missing = missing_subprograms(text);
+  if (missing.empty()) return;
+  const std::multimap<int, QString> beside = numbered_beside(program);
+  std::set<QString> tried;
+  for (int files = 0; files < most_files && !missing.empty(); missing = missing_subprograms(text)) {
+    bool any = false;
+    for (const int called : missing)
+      // P21000: twice O1000.
+      for (const int number : {called, called % 10000}) {
+        const auto found = beside.find(number);
+        if (found == beside.end() || !tried.insert(found->second).second) continue;
+        QFile file(found->second);
+        if (file.size() > longest_program || !file.open(QIODevice::ReadOnly)) continue;
+        any = text.attach(number, file.readAll().toStdString()) || any;
+        ++files;
+        break;
+      }
+    if (!any) return;
+  }
 }
 
 tl::expected<ForeignProgram, QString> read_program_file(const QString& name) {
@@ -43,6 +82,7 @@ tl::expected<ForeignProgram, QString> read_program_file(const QString& name) {
   out.print = bytes_print(bytes);
   auto text = ProgramText::read(std::move(bytes));
   if (text.empty()) return tl::unexpected(QObject::tr("%1 is empty").arg(info.fileName()));
+  attach_subprograms(text, info);
   out.text = std::make_shared<const ProgramText>(std::move(text));
   return out;
 }
@@ -72,6 +112,9 @@ std::vector<RetunedFile::LeftAlone> RetunedFile::left_alone() const {
     out.push_back({reading->subprogram_block.at(number), "O" + std::to_string(number),
                    "a subprogram of several tools, " + list + "; its S and F stay"});
   }
+  for (const auto& [number, block] : reading->attached)
+    out.push_back({block, std::string(read.text->line(block).substr(0, longest_text)),
+                   "the subprogram it calls is in a file of its own; its S and F stay"});
   return out;
 }
 
@@ -88,8 +131,8 @@ RetuneRequest request_of(const RetunedProgram& program) {
   request.pace = program.pace.value_or(100);
   request.in_proportion = program.in_proportion;
   request.arc_centres = program.arc_centres;
-  for (const ToolPairing& p : program.tools)
-    if (p.t && p.says_anything()) request.tools[*p.t] = {p.cutter, p.operation, p.ap_mm, p.ae_mm, p.skip, p.remembered};
+  request.stock_top_mm = program.stock_top_mm;
+  request.tools = program.tools;
   return request;
 }
 
@@ -130,9 +173,11 @@ std::shared_ptr<const RetunedFile> retune_file(const ShopState& state, const Ret
   }
   for (std::size_t block = 0; block < lines; ++block)
     if (out->line(block) != before.line(block)) out->changed_lines.push_back(static_cast<std::uint32_t>(block));
-  if (parts == RetuneParts::all)
-    out->moves =
-        std::make_shared<const ProgramMoves>(moves_of(before, ProgramText::read(text), *out->reading, share(0.7, 1)));
+  if (parts == RetuneParts::all) {
+    ProgramText after = ProgramText::read(text);
+    after.attach_those_of(before);
+    out->moves = std::make_shared<const ProgramMoves>(moves_of(before, after, *out->reading, share(0.7, 1)));
+  }
   if (stopped) return nullptr;
   std::string ran;
   for (std::size_t i = 0; i < out->sections.size(); ++i) {

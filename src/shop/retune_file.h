@@ -2,6 +2,7 @@
 // interface thread.
 #pragma once
 
+#include <QFileInfo>
 #include <QString>
 #include <functional>
 #include <memory>
@@ -21,8 +22,10 @@ struct ForeignProgram {
   std::string print;  // of its bytes
   std::shared_ptr<const ProgramText> text;
 };
-// The fault says what is wrong with the file, and what would be right.
+// With the subprograms that it calls from files beside it, which are named by their number: O1000.NC, 1000.nc. The
+// fault says what is wrong with the file, and what would be right.
 tl::expected<ForeignProgram, QString> read_program_file(const QString& file);
+void attach_subprograms(ProgramText& text, const QFileInfo& program);
 std::string bytes_print(std::string_view bytes);
 
 // What it becomes. The state is a copy that costs nothing.

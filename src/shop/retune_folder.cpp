@@ -49,7 +49,7 @@ FolderLine retune_into(const ShopState& state, const QString& file, const Folder
     program.in_proportion = program.in_proportion || wish.in_proportion;
     program.arc_centres = program.arc_centres || wish.arc_centres;
     for (const ToolPairing& p : wish.tools)
-      if (p.t) program.pairing_for(*p.t) = p;
+      if (p.t) program.pairing_for(*p.t, p.part) = p;
   }
   line.made = retune_file(state, program, std::move(*read), go_on, {}, RetuneParts::text);
   if (!line.made) {

@@ -31,6 +31,7 @@ struct FolderWish {
   std::vector<ToolPairing> tools;  // stated for all; else those that are remembered
   bool whole_only = false;         // one with a T that has no cutter is not written
   bool in_proportion = false, arc_centres = false;
+  std::optional<double> stock_top_mm;
 };
 FolderLine retune_into(const ShopState& state, const QString& file, const FolderWish& wish,
                        const ReadProgress& go_on = {});

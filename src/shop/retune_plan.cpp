@@ -104,7 +104,14 @@ class Plan {
 
   std::vector<RetunedSection> run() {
     std::vector<RetunedSection> out;
-    for (const ProgramSection& s : reading_.sections) out.push_back(one(s));
+    std::map<int, int> parts;
+    for (const ProgramSection& s : reading_.sections) {
+      const int part = ++parts[s.tool];
+      said_ = stated_for(request_.tools, s.tool, part);
+      out.push_back(one(s));
+      out.back().part = part;
+    }
+    for (std::size_t i = 0; i < out.size(); ++i) out[i].parts = parts[reading_.sections[i].tool];
     return out;
   }
 
@@ -138,12 +145,10 @@ class Plan {
   }
 
   FoundCutter find(const ProgramSection& s) const {
-    const auto told = request_.tools.find(s.tool);
     // One that has been deleted since is found out anew.
-    const Cutter* stated = told != request_.tools.end() ? state_.cutters.find(told->second.cutter) : nullptr;
-    if (stated)
-      return {held(stated), told->second.remembered ? FoundBy::remembered : FoundBy::told, false,
-              told->second.remembered ? "as in a program of its kind" : "stated"};
+    if (const Cutter* stated = state_.cutters.find(said_.cutter))
+      return {held(stated), said_.remembered ? FoundBy::remembered : FoundBy::told, false,
+              said_.remembered ? "as in a program of its kind" : "stated"};
     std::vector<std::string> said;
     for (auto c = s.comments.rbegin(); c != s.comments.rend(); ++c) {
       // A list of cutters names others too.
@@ -157,6 +162,9 @@ class Plan {
     }
     FoundCutter named = by_comment(s, said);
     if (named.cutter || !named.why.empty()) return named;
+    // Within a program a T stays what it is.
+    if (const auto before = of_tool_.find(s.tool); before != of_tool_.end() && fits_moves(s, *before->second.cutter))
+      return before->second;
     for (const Pocket& p : state_.pockets)
       if (p.machine == request_.machine && p.number == s.tool)
         if (const Assembly* a = state_.assemblies.find(p.assembly))
@@ -237,8 +245,7 @@ class Plan {
 
   RetunedSection one(const ProgramSection& s) {
     RetunedSection out;
-    const auto told = request_.tools.find(s.tool);
-    const ToolSaid said = told != request_.tools.end() ? told->second : ToolSaid{};
+    const ToolPairing& said = said_;
     if (s.surface_speed) say(out, Severity::warning, "retune_surface_speed");
     if (s.inverse_time) say(out, Severity::warning, "retune_inverse_time");
     if (s.n_rpm <= 0 && !s.surface_speed) say(out, Severity::warning, "retune_no_spindle");
@@ -249,6 +256,7 @@ class Plan {
     if (said.cutter.is_null() && !said.operation && !said.ap_mm && !said.ae_mm && from_job(s, out)) return out;
     out.found = find(s);
     if (!out.found.cutter) return out;
+    of_tool_.try_emplace(s.tool, out.found);
     const Cutter& c = *out.found.cutter;
     look_at_pitch(s, c, out);
     Context context;
@@ -287,9 +295,12 @@ class Plan {
     out.source = e.resolution.source;
     out.guess = e.resolution.guess || out.found.guess;
     take(out, c, r.n_rpm, r.vf_mm_min, r.plunge_mm_min, r.ramp_mm_min);
+    if (r.lead_mm_min > 0 && !out.left_out) out.conditions.lead_mm_min = r.lead_mm_min;
     if (request_.in_proportion) out.conditions.in_proportion = true;
-    if (request_.arc_centres && process_of(out.operation) == Process::milling && c.diameter_mm)
-      out.conditions.arc_radius_mm = *c.diameter_mm / 2;
+    out.conditions.stock_top_mm = request_.stock_top_mm;
+    out.conditions.cuts_threads = out.operation == OperationKind::thread_mill;
+    const bool by_centre = request_.arc_centres && process_of(out.operation) == Process::milling;
+    if ((by_centre || out.conditions.cuts_threads) && c.diameter_mm) out.conditions.arc_radius_mm = *c.diameter_mm / 2;
     return out;
   }
 
@@ -307,11 +318,16 @@ class Plan {
       say(out, Severity::note, "retune_slot_seen", {{"ae_mm", *s.cut_sizes.ae_mm}});
       return OperationKind::slot;
     }
+    if (s.named && *s.named != usual && process_of(usual) == Process::milling && can_do(c.kind, *s.named)) {
+      say(out, Severity::note, "retune_comment_seen",
+          {{"comment", s.named_by}, {"operation", std::string(label_of(*s.named))}});
+      return *s.named;
+    }
     return usual;
   }
 
   // Depth and width of its cut: what is stated, else what its moves show and the cutter can do.
-  static void see_cut(const ProgramSection& s, const Cutter& c, const ToolSaid& said, RetunedSection& out) {
+  void see_cut(const ProgramSection& s, const Cutter& c, const ToolPairing& said, RetunedSection& out) const {
     out.ap_mm = said.ap_mm;
     out.ae_mm = said.ae_mm;
     if (process_of(out.operation) != Process::milling) return;
@@ -320,6 +336,14 @@ class Plan {
       out.ap_mm = seen.ap_mm;
       say(out, Severity::note, "retune_depth_seen",
           {{"ap_mm", *seen.ap_mm}, {"levels", static_cast<double>(seen.levels)}});
+    }
+    // From the stock's top down to the first level is a cut too, and the only one where there is one level.
+    if (!said.ap_mm && request_.stock_top_mm && seen.highest_mm && (seen.levels == 1 || seen.ap_mm)) {
+      const double first = *request_.stock_top_mm - *seen.highest_mm;
+      if (first > out.ap_mm.value_or(0) + 1e-9 && first <= c.flute_length_mm.value_or(first)) {
+        out.ap_mm = first;
+        say(out, Severity::note, "retune_top_seen", {{"ap_mm", first}});
+      }
     }
     if (!out.ae_mm && seen.ae_mm && c.diameter_mm && *seen.ae_mm <= *c.diameter_mm + 0.001) {
       out.ae_mm = std::min(*seen.ae_mm, *c.diameter_mm);
@@ -423,6 +447,8 @@ class Plan {
   std::set<Id> off_;
   std::optional<Job> job_, was_;
   std::optional<int> operation_;
+  std::map<int, FoundCutter> of_tool_;
+  ToolPairing said_;  // of the section at hand
 };
 
 }  // namespace

@@ -6,24 +6,18 @@
 #include <set>
 
 #include "core/retune/retune.h"
+#include "core/retune/retuned_program.h"
 #include "shop/evaluation.h"
 
 namespace pecorra {
 
-// What is stated for a T; the rest is found out.
-struct ToolSaid {
-  Id cutter;  // null: not said
-  std::optional<OperationKind> operation;
-  std::optional<double> ap_mm, ae_mm;
-  bool skip = false;
-  bool remembered = false;  // from another program of its kind
-};
-
 struct RetuneRequest {
   Id material, machine;
   double pace = 100;
-  bool in_proportion = false, arc_centres = false;  // as of a RetunedProgram
-  std::map<int, ToolSaid> tools;                    // by T
+  // As of a RetunedProgram.
+  bool in_proportion = false, arc_centres = false;
+  std::optional<double> stock_top_mm;
+  std::vector<ToolPairing> tools;
 };
 
 // How a section's cutter was found, or why it was not.
@@ -38,7 +32,8 @@ struct FoundCutter {
 
 struct RetunedSection {
   FoundCutter found;
-  bool left_out = false;  // keeps its S and F; checked all the same
+  int part = 1, parts = 1;  // which of the sections of its T
+  bool left_out = false;    // keeps its S and F; checked all the same
   OperationKind operation = OperationKind::side_rough;
   NewConditions conditions;            // without a speed: it keeps what it has
   std::optional<double> ap_mm, ae_mm;  // of its cut: stated, or seen in its moves; else the tables' own

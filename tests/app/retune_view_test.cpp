@@ -102,6 +102,26 @@ TEST_CASE("a program made elsewhere is opened: its sections, what changes, and w
   CHECK(r.line(14) == "S1000 M3");
 }
 
+TEST_CASE("one tool with two kinds of work has two sections, and each its own work and depth") {
+  Retune r;
+  const QByteArray pass = "G0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nG0 Z50.\n";
+  r.put("G21 G90\n(END MILL D12)\nT5 M6\nS2500 M3\n" + pass + "(FINISH WALLS)\n" + pass + "M30\n");
+  r.open();
+  REQUIRE(r.view.model().rowCount() == 2);
+  CHECK(r.cell_at(0, 3) != r.cell_at(1, 3));
+  r.view.table().setCurrentIndex(r.view.model().index(1, 0));
+  CHECK(r.find<QLabel>("section_why")->text().contains("FINISH WALLS"));
+  const QString first = r.cell_at(0, 3);
+  r.type_into("field_ae_mm", "0.5");
+  r.wait_until([&] { return r.view.is_worked_out(); });
+  CHECK(*r.kept().pairing(5, 2)->ae_mm == 0.5);
+  CHECK(r.cell_at(0, 3) == first);
+  r.type_into("field_stock_top_mm", "2");
+  r.wait_until([&] { return r.view.is_worked_out(); });
+  CHECK(*r.kept().stock_top_mm == 2);
+  CHECK(r.view.program()->sections[0].ap_mm == 5.0);
+}
+
 TEST_CASE("the context line belongs to the program; depth, operation and leaving out are kept with it") {
   Retune r;
   r.open();

@@ -91,18 +91,133 @@ TEST_CASE("moves are told apart") {
   const Done d = done(
       "G90 G21\nT1 M6\nS1000 M3\nG0 X0 Y0\nZ5.\nG1 Z-1. F100\nX10. F200\nG2 X20. I5. J0\nG3 X20. Y0 Z-2. I5. J0\n"
       "X10. Z-3.\nG1 Z5.\nG0 X0\nG81 X5. Y5. Z-10. R2. F80\nX10.\nG80\nG91 G28 Z0\nG53 X0\nM30\n");
-  REQUIRE(d.reading.sections.size() == 1);
+  REQUIRE(d.reading.sections.size() == 2);  // the holes are other work
   const ProgramSection& s = d.reading.sections[0];
   CHECK(s.tool == 1);
-  CHECK(count(s, RunMove::rapid) == 3);
+  CHECK(count(s, RunMove::rapid) == 2);
   CHECK(count(s, RunMove::plunge) == 1);
   CHECK(count(s, RunMove::cut) == 2);
   CHECK(count(s, RunMove::ramp) == 2);
   CHECK(count(s, RunMove::retract) == 1);
-  CHECK(count(s, RunMove::cycle) == 2);
+  CHECK(s.arcs == 1);
+  CHECK(s.helices == 2);
   CHECK(s.cut_mm_min == 200);
   CHECK(s.plunge_mm_min == 100);
   CHECK(s.n_rpm == 1000);
+  const ProgramSection& holes = d.reading.sections[1];
+  CHECK(holes.tool == 1);
+  CHECK(count(holes, RunMove::rapid) == 1);
+  CHECK(count(holes, RunMove::cycle) == 2);
+  CHECK(holes.hole_mm_min == 80);
+}
+
+TEST_CASE("one tool that does other work at the same speed has a section for each, and each its own speed") {
+  NewConditions holes = usual;
+  holes.n_rpm = 900, holes.vf_mm_min = 120;
+  // The holes' speed is said where the cutter is up in the air.
+  CHECK(
+      tuned("T1 M6\nS1000 M3\nG0 X0 Y0\nG1 Z-1. F100\nX10. F200\nG0 Z5.\nX5.\nG81 X5. Z-10. R2. F80\nX9.\nG80\nM30\n",
+            {usual, holes}) ==
+      "T1 M6\nS2000 M3\nG0 X0 Y0\nG1 Z-1. F150\nX10. F500\nG0 Z5. S900\nX5.\nG81 X5. Z-10. R2. F120\nX9.\nG80\nM30\n");
+  // Work that a comment names; a comment that names nothing splits nothing, nor does a cutter's name.
+  const std::string pass = "G0 Z5.\nG1 Z-1. F100\nX10. F200\n";
+  const auto parts = [&](const std::string& comment) {
+    return done("(T1 ROUGHING END MILL)\nT1 M6\nS1000 M3\n" + pass + comment + "\n" + pass + "M30\n").reading.sections;
+  };
+  CHECK(parts("(LEVEL 2)").size() == 1);
+  CHECK(parts("(FINISH MILL)").size() == 1);
+  const auto finished = parts("(FINISH WALLS)");
+  REQUIRE(finished.size() == 2);
+  CHECK_FALSE(finished[0].named);
+  CHECK(finished[1].named == OperationKind::side_finish);
+  CHECK(finished[1].named_by == "FINISH WALLS");
+  // To and fro many times: one piece of work.
+  std::string often = "T1 M6\nS1000 M3\n";
+  for (int i = 0; i < 40; ++i) often += pass + "G0 Z5.\nG81 X5. Z-10. R2. F80\nG80\n";
+  CHECK(done(often + "M30\n").reading.sections.size() == 1);
+}
+
+TEST_CASE("leads are told by their feed at the ends of passes, or by the compensation that they switch") {
+  NewConditions c = usual;
+  c.lead_mm_min = 300;
+  std::string text = "T1 M6\nS1000 M3\n", expected = "T1 M6\nS2000 M3\n";
+  for (int i = 0; i < 3; ++i) {
+    text += "G0 X0 Y0\nG1 Z-1. F100\nG1 X2. F150\nX90. F200\nX92. F150\nG0 Z5.\n";
+    expected += "G0 X0 Y0\nG1 Z-1. F150\nG1 X2. F300\nX90. F500\nX92. F300\nG0 Z5.\n";
+  }
+  const Done d = done(text + "M30\n", {c});
+  REQUIRE(d.reading.sections.size() == 1);
+  CHECK(d.reading.sections[0].leads == 6);
+  CHECK(d.reading.sections[0].lead_mm_min == 150);
+  CHECK(d.retuned.text == expected + "M30\n");
+  CHECK(tuned(expected + "M30\n", {c}) == expected + "M30\n");
+  // In proportion they keep their share: 3/4 of 500.
+  c.in_proportion = true;
+  CHECK(tuned(text + "M30\n", {c}).find("G1 X2. F375\n") != std::string::npos);
+  c.in_proportion = false;
+  CHECK(tuned("T1 M6\nS1000 M3\nG0 X0 Y0\nG1 Z-1. F100\nG41 D1 X2. F200\nX90.\nG40 X95.\nG0 Z5.\nM30\n", {c}) ==
+        "T1 M6\nS2000 M3\nG0 X0 Y0\nG1 Z-1. F150\nG41 D1 X2. F300\nX90. F500\nG40 X95. F300\nG0 Z5.\nM30\n");
+}
+
+TEST_CASE("a thread's helices are fed by the centre, inside slower and outside faster than the edge") {
+  // Formula 14: an inside path of radius 5 with a cutter of radius 5 has 5/10 of the edge's feed, an outside one 15/10.
+  NewConditions c = usual;
+  c.cuts_threads = true;
+  c.arc_radius_mm = 5;
+  CHECK(tuned("T1 M6\nS1000 M3\nG0 X5. Y0\nG1 Z-9. F900\nG3 X5. Y0 Z-7.5 I-5. J0 F200\nG0 Z5.\nM30\n", {c})
+            .find("I-5. J0 F250\n") != std::string::npos);
+  CHECK(tuned("T1 M6\nS1000 M3\nG0 X15. Y0\nG1 Z-9. F900\nG2 X15. Y0 Z-10.5 I-15. J0 F200\nG0 Z5.\nM30\n", {c})
+            .find("I-15. J0 F750\n") != std::string::npos);
+}
+
+TEST_CASE("a plunge that ends above the stock goes through the air") {
+  NewConditions c = usual;
+  const std::string text = "T1 M6\nS1000 M3\nG0 Z5.\nG1 Z1. F200\nG1 Z-1. F100\nX10. F200\nM30\n";
+  CHECK(tuned(text, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F150\nG1 Z-1. F150\nX10. F500\nM30\n");
+  c.stock_top_mm = 0;
+  CHECK(tuned(text, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F500\nG1 Z-1. F150\nX10. F500\nM30\n");
+}
+
+TEST_CASE("subprograms in files of their own are run where they are called, and stay as they are") {
+  const std::string text = "T1 M6\nS1000 M3\nG0 X0 Y0\nG1 Z-1. F100\nG91\nM98 P1000 L3\nG90\nX10. F200\nM30\n";
+  ProgramText program = ProgramText::read(text);
+  CHECK(missing_subprograms(program) == std::vector<int>{1000});
+  REQUIRE(program.attach(1000, "G1 X5. F200\nY5.\nM98 P2\nM99\n"));
+  CHECK(missing_subprograms(program) == std::vector<int>{2});
+  REQUIRE(program.attach(2, "Y1.\n"));  // ends with its file
+  CHECK(missing_subprograms(program).empty());
+  CHECK(program.size() == 9);
+  CHECK(program.print() == text);
+  const ProgramReading reading = read_program(program, {10000});
+  REQUIRE(reading.sections.size() == 1);
+  CHECK(reading.not_understood.empty());
+  CHECK(reading.attached == std::map<int, std::size_t>{{1000, 5}});
+  CHECK(count(reading.sections[0], RunMove::cut) == 1);  // those of the file itself
+  const Retuned done = retune(program, reading, {usual}, {10000});
+  CHECK(done.text == "T1 M6\nS2000 M3\nG0 X0 Y0\nG1 Z-1. F150\nG91\nM98 P1000 L3\nG90\nX10. F500\nM30\n");
+  // Three times 11 mm at 200, and 5 mm back in X from 15 at the new feed.
+  ProgramText after = ProgramText::read(done.text);
+  after.attach_those_of(program);
+  const ProgramMoves moves = moves_of(program, after, reading);
+  CHECK(moves.moves.back().x == Approx(10));
+  CHECK(moves.moves.back().y == Approx(18));
+  CHECK(std::count_if(moves.moves.begin(), moves.moves.end(), [](const ProgramMove& m) { return m.block == 5; }) == 9);
+  const double own = 5.0 / 500, of_file = 33.0 / 200;
+  CHECK(done.sections[0].minutes - reading.sections[0].minutes == Approx(own - 5.0 / 200).margin(0.01));
+  CHECK(done.sections[0].minutes > of_file);
+}
+
+TEST_CASE("a subprogram that is run again takes its time again, before and after") {
+  const auto minutes = [](const char* call) {
+    const Done d =
+        done("T1 M6\nS1000 M3\nG0 X0 Y0\nG91 G1 Z-1. F100\n" + std::string(call) + "\nM30\nO1000\nX100. F200\nM99\n");
+    return std::pair(d.reading.sections[0].minutes, d.retuned.sections[0].minutes);
+  };
+  for (const char* thrice : {"M98 P1000 L3", "M98 P31000", "M98 P1000\nM98 P1000\nM98 P1000"}) {
+    INFO(thrice);
+    CHECK(minutes(thrice).first - minutes("M98 P1000").first == Approx(2 * 100.0 / 200));
+    CHECK(minutes(thrice).second - minutes("M98 P1000").second == Approx(2 * 100.0 / 500));
+  }
 }
 
 TEST_CASE("time is length over feed, before and after") {

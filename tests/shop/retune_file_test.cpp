@@ -57,6 +57,8 @@ TEST_CASE("what is stated for a program comes back from its file of objects") {
   p.pairing_for(5).ap_mm = 2.5;
   p.pairing_for(7).skip = true;
   p.pairing_for(9).operation = OperationKind::slot;
+  p.pairing_for(9, 2).operation = OperationKind::side_finish;
+  p.stock_top_mm = 1.5;
   RetunedProgram back;
   FormatFaults faults;
   from_json(back, to_json(p), faults);
@@ -64,6 +66,94 @@ TEST_CASE("what is stated for a program comes back from its file of objects") {
   CHECK(back == p);
   CHECK(file_pattern("Lid_0412.nc") == file_pattern("LID_7.NC"));
   CHECK(file_pattern("Lid_0412.nc") != file_pattern("LIDS_7.NC"));
+}
+
+TEST_CASE("what is stated for one section of a tool leaves the others as they were stated") {
+  RetunedProgram p;
+  p.pairing_for(5).cutter = new_id();
+  p.pairing_for(5).ap_mm = 2;
+  p.pairing_for_section(5, 2, 3).ap_mm = 1;
+  for (const int part : {1, 2, 3}) CHECK(*stated_for(p.tools, 5, part).ap_mm == (part == 2 ? 1 : 2));
+  CHECK(stated_for(p.tools, 5, 3).cutter == p.pairing(5)->cutter);
+  p.pairing_for_section(5, 2, 3).ap_mm.reset();
+  CHECK_FALSE(stated_for(p.tools, 5, 2).ap_mm);
+  // Of a tool with one section it is the tool's.
+  p.pairing_for_section(7, 1, 1).skip = true;
+  CHECK(p.pairing(7)->skip);
+  // Left out as a whole, and one of them taken in again.
+  p.pairing_for(9).skip = true;
+  p.pairing_for_section(9, 1, 2).skip = false;
+  CHECK_FALSE(stated_for(p.tools, 9, 1).skip);
+  CHECK(stated_for(p.tools, 9, 2).skip);
+}
+
+TEST_CASE("a section's work comes from its comment, its first depth from the top of the stock; both can be stated") {
+  Kept k;
+  const QByteArray pass = "G0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nG0 Z50.\n";
+  k.put("G21 G90\n(END MILL D12)\nT5 M6\nS2500 M3\n" + pass + "(FINISH WALLS)\n" + pass + "M30\n");
+  RetunedProgram p = k.made();
+  auto done = retune_file(k.state, p, k.read());
+  REQUIRE(done->sections.size() == 2);
+  CHECK(done->sections[0].operation == OperationKind::side_rough);
+  CHECK(done->sections[1].operation == OperationKind::side_finish);
+  CHECK(done->sections[1].parts == 2);
+  CHECK_FALSE(done->sections[0].ap_mm);  // one level says nothing of its depth
+  const auto& said = done->sections[1].messages;
+  CHECK(std::any_of(said.begin(), said.end(), [](const Message& m) { return m.code == "retune_comment_seen"; }));
+  CHECK(*done->sections[0].conditions.n_rpm != *done->sections[1].conditions.n_rpm);
+  p.stock_top_mm = 1;
+  done = retune_file(k.state, p, k.read());
+  CHECK(*done->sections[0].ap_mm == Approx(4));
+  p.pairing_for_section(5, 1, 2).operation = OperationKind::slot;
+  p.pairing_for_section(5, 1, 2).ap_mm = 2;
+  done = retune_file(k.state, p, k.read());
+  CHECK(done->sections[0].operation == OperationKind::slot);
+  CHECK(*done->sections[0].ap_mm == 2);
+  CHECK(done->sections[1].operation == OperationKind::side_finish);
+  CHECK(*done->sections[1].ap_mm == Approx(4));
+}
+
+TEST_CASE("subprograms in files beside a program are found by their number and left as they are") {
+  Kept k;
+  k.put("G21 G90\n(END MILL D12)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nM98 P1000\nM98 P2000\nM98 P21000\nX50. F600\nM30\n");
+  const auto beside = [&](const char* name, const QByteArray& text) {
+    QFile file(k.dir.filePath(name));
+    REQUIRE(file.open(QIODevice::WriteOnly));
+    file.write(text);
+  };
+  beside("o1000.nc", "O1000\nG1 Z-3. F200\nM98 P3\nM99\n");
+  beside("1000.txt", "G1 X1.\nM99\n");  // that with the program's ending counts
+  beside("0003.NC", "X100. F500\nM99\n");
+  const auto done = retune_file(k.state, k.made(), k.read());
+  REQUIRE(done->reading->not_understood.size() == 1);  // O2000 is nowhere
+  CHECK(done->reading->not_understood[0].block == 6);
+  CHECK(done->reading->attached.size() == 2);
+  const auto alone = done->left_alone();
+  REQUIRE(alone.size() == 3);
+  CHECK(alone.back().block == 5);
+  CHECK(done->read.text->size() == 10);
+  CHECK(done->done.text.find("X100.") == std::string::npos);
+  const auto& moves = done->moves->moves;
+  CHECK(std::any_of(moves.begin(), moves.end(), [](const ProgramMove& m) { return m.x == 100 && m.block == 5; }));
+}
+
+TEST_CASE("threads are milled by the centre, and leads go by the table") {
+  Kept k;
+  const auto mill = std::find_if(k.state.cutters.begin(), k.state.cutters.end(), [](const Cutter& c) {
+    return c.kind == CutterKind::thread_mill && !has_error(check_cutter(c));
+  });
+  REQUIRE(mill != k.state.cutters.end());
+  k.put(
+      "G21 G90\n(THREAD)\nT900 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG0 Z-9.\nG1 X5. F200\nG3 X5. Z-7.5 I-5. F300\n"
+      "G1 X0 F200\nG0 Z50.\nM30\n");
+  RetunedProgram p = k.made();
+  p.pairing_for(900).cutter = mill->id;
+  const auto done = retune_file(k.state, p, k.read());
+  const NewConditions& c = done->sections[0].conditions;
+  CHECK(done->sections[0].operation == OperationKind::thread_mill);
+  CHECK(c.cuts_threads);
+  CHECK(*c.arc_radius_mm == *mill->diameter_mm / 2);
+  CHECK(c.lead_mm_min > 0);
 }
 
 TEST_CASE("a program is listed by what is to be done with it") {

@@ -220,14 +220,14 @@ TEST_CASE("a shop that is replaced or deleted under one's feet takes nothing mor
 }
 
 TEST_CASE("what is planted in a file is not run, and other tables are no shop's") {
-  const char* planted[] = {
-      "CREATE TRIGGER bad AFTER INSERT ON change BEGIN DELETE FROM object; END",
-      "DROP TABLE object; CREATE VIEW object AS WITH RECURSIVE n(id) AS (SELECT 'x' UNION ALL SELECT id || 'x' FROM n) "
-      "SELECT id, 'cutter' kind, 1 revision, '{}' body, 0 seq FROM n",
-      "CREATE TABLE more (a)",
-      "DROP INDEX object_seq",
-      "CREATE INDEX extra ON object(body)",
-      "ALTER TABLE object ADD COLUMN x TEXT"};
+  const char* planted[] = {"CREATE TRIGGER bad AFTER INSERT ON change BEGIN DELETE FROM object; END",
+                           ("DROP TABLE object; CREATE VIEW object AS WITH RECURSIVE n(id) AS (SELECT 'x' UNION ALL "
+                            "SELECT id || 'x' FROM n) "
+                            "SELECT id, 'cutter' kind, 1 revision, '{}' body, 0 seq FROM n"),
+                           "CREATE TABLE more (a)",
+                           "DROP INDEX object_seq",
+                           "CREATE INDEX extra ON object(body)",
+                           "ALTER TABLE object ADD COLUMN x TEXT"};
   for (const char* text : planted) {
     Folder f;
     f.make()->commit({"a", "m", "t", {made(first, "{}")}});

@@ -55,7 +55,7 @@ FeatureBench::FeatureBench(Workspace& workspace, QWidget* parent)
   column->addLayout(row);
   column->addStretch(1);
   layout->addWidget(scrolled(inside), 1);
-  points_->set_proposal([this](const NumberTable::Rows& rows, std::size_t place) -> std::vector<double> {
+  points_->set_proposal([](const NumberTable::Rows& rows, std::size_t place) -> std::vector<double> {
     std::vector<double> next = place == 0 ? std::vector<double>{0, 0, 0} : rows[place - 1];
     if (place > 0) next[0] += 10;
     next[2] = 0;

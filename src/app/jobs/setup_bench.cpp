@@ -145,7 +145,7 @@ void SetupBench::choose_zero() {
                               : x == 0         ? depth
                               : y == 0         ? side
                                                : depth + QLatin1Char(' ') + side;
-        items.push_back({top ? tr("Top, %1").arg(place) : tr("Bottom, %1").arg(place), {}, [this, x, y, top] {
+        items.push_back({top ? tr("Top, %1").arg(place) : tr("Bottom, %1").arg(place), {}, [this, x = x, y = y, top] {
                            workspace_.shop().apply(with_zero_at(*workspace_.job(), at_, {x, y, top}));
                          }});
       }

@@ -52,8 +52,9 @@ void RetuneView::leave_out(bool out) {
   const RetunedProgram* program = workspace_.program();
   if (!program || !shown_ || section() < 0) return;
   const int t = shown_->reading->sections[static_cast<std::size_t>(section())].tool;
+  const RetunedSection& planned = shown_->sections[static_cast<std::size_t>(section())];
   RetunedProgram after = *program;
-  after.pairing_for(t).skip = out;
+  after.pairing_for_section(t, planned.part, planned.parts).skip = out;
   Change change;
   change.label = out ? tr("T%1 left out").arg(t) : tr("T%1 retuned").arg(t);
   change.edit(*program, after);

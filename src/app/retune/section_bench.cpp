@@ -69,7 +69,8 @@ SectionBench::SectionBench(Workspace& workspace, QWidget* parent)
   column->addWidget(conditions_);
   whole_head_ = section_heading(tr("The whole program"), 13);
   column->addWidget(whole_head_);
-  for (const char* key : {"in_proportion", "arc_centres"}) whole_->add(form_field(*find_property<RetunedProgram>(key)));
+  for (const char* key : {"in_proportion", "arc_centres", "stock_top_mm"})
+    whole_->add(form_field(*find_property<RetunedProgram>(key)));
   column->addWidget(whole_);
   column->addStretch(1);
   layout->addWidget(scrolled(inside), 1);
@@ -104,7 +105,9 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
     return head_->say({}, tr("No section"), tr("A section is everything one cutter does between two cutter changes."));
   const UnitSystem units = workspace_.units();
   const Cutter* cutter = plan->found.cutter.get();
-  head_->say(QStringLiteral("T%1").arg(s->tool), cutter ? text_of(cutter->name) : tr("No cutter assigned"),
+  head_->say(plan->parts > 1 ? tr("T%1, %2 of %3").arg(s->tool).arg(plan->part).arg(plan->parts)
+                             : QStringLiteral("T%1").arg(s->tool),
+             cutter ? text_of(cutter->name) : tr("No cutter assigned"),
              tr("Lines %1 to %2").arg(s->first + 1).arg(s->last + 1));
   pick_->setText(cutter ? tr("Another cutter") : tr("Pick a cutter"));
   QStringList why;
@@ -114,7 +117,6 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
     if (m.code.ends_with("_seen")) why << sentence(m, units);
   why_->setText(why.join(QLatin1Char('\n')));
   set_tone(why_, !cutter && !plan->left_out ? Tone::error : plan->found.guess ? Tone::warning : Tone::quiet);
-  const ToolPairing* told = program_->program.pairing(s->tool);
   Context usual;
   usual.usual_work = true;
   std::vector<FieldChoice> operations{
@@ -127,7 +129,8 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   }
   form_->set_choices(QStringLiteral("operation"), operations);
   form_->set_units(units);
-  form_->fill_from(told ? *told : ToolPairing{});
+  form_->fill_from(stated_for(program_->program.tools, s->tool, plan->part));
+  whole_->set_units(units);
   whole_->fill_from(program_->program);
   QStringList notes;
   for (const Message& m : plan->messages)
@@ -170,7 +173,7 @@ void SectionBench::accept(const QString& key, const Value& value, const QString&
   const RetunedProgram* program = s ? workspace_.state().programs.find(program_->program.id) : nullptr;
   if (!program) return;
   RetunedProgram after = *program;
-  ToolPairing& pairing = after.pairing_for(s->tool);
+  ToolPairing& pairing = after.pairing_for_section(s->tool, planned()->part, planned()->parts);
   const Property<ToolPairing>& property = *find_property<ToolPairing>(key.toStdString());
   const ToolPairing before = pairing;
   pairing = edited(pairing, property, value, typed.toStdString(), workspace_.units());

@@ -157,8 +157,8 @@ void NumberTable::accept_cell(int row, int column) {
   if (!wrong.isEmpty()) return say(wrong);
   Typed typed = typed_;
   const std::string key = cell_key(static_cast<std::size_t>(row), static_cast<std::size_t>(column));
-  if (text == text_of(shown(entry->stored, quantity, units_))) typed.erase(key);
-  else typed[key] = text.toStdString();
+  typed.erase(key);
+  if (text != text_of(shown(entry->stored, quantity, units_))) typed[key] = text.toStdString();
   emit accepted(after, typed,
                 tr("%1 %2, %3: %4")
                     .arg(name_)

@@ -136,27 +136,51 @@ ProgramText ProgramText::read(std::string text) {
   ProgramText out;
   if (text.size() >= std::numeric_limits<std::uint32_t>::max()) return out;
   out.text_ = std::move(text);
-  const std::string_view all = out.text_;
+  out.read_blocks(0);
+  out.own_blocks_ = out.starts_.size();
+  out.own_bytes_ = out.text_.size();
+  return out;
+}
+
+void ProgramText::attach_those_of(const ProgramText& other) {
+  for (std::size_t i = 0; i < other.attached_.size(); ++i) {
+    const std::size_t from = other.starts_[other.attached_[i].first].text;
+    const bool last = i + 1 == other.attached_.size();
+    const std::size_t to = last ? other.text_.size() : other.starts_[other.attached_[i + 1].first].text;
+    attach(other.attached_[i].number, other.view(from, to - from));
+  }
+}
+
+bool ProgramText::attach(int number, std::string_view text) {
+  if (text.empty() || text_.size() + text.size() >= std::numeric_limits<std::uint32_t>::max()) return false;
+  const std::size_t from = text_.size();
+  attached_.push_back({number, starts_.size()});
+  text_ += text;
+  read_blocks(from);
+  return true;
+}
+
+void ProgramText::read_blocks(std::size_t from) {
+  const std::string_view all = text_;
   // As much room as the beginning says that the whole will take.
   constexpr std::size_t beginning = 1 << 18;
-  bool measured = false;
-  for (std::size_t at = 0; at < all.size();) {
+  bool measured = from > 0;
+  for (std::size_t at = from; at < all.size();) {
     if (!measured && at > beginning) {
       measured = true;
       const double share = 1.03 * static_cast<double>(all.size()) / static_cast<double>(at);
-      out.pieces_.reserve(static_cast<std::size_t>(static_cast<double>(out.pieces_.size()) * share));
-      out.starts_.reserve(static_cast<std::size_t>(static_cast<double>(out.starts_.size()) * share));
+      pieces_.reserve(static_cast<std::size_t>(static_cast<double>(pieces_.size()) * share));
+      starts_.reserve(static_cast<std::size_t>(static_cast<double>(starts_.size()) * share));
     }
     std::size_t end = all.find('\n', at);
     const std::size_t next = end == std::string_view::npos ? all.size() : end + 1;
     if (end == std::string_view::npos) end = all.size();
     while (end > at && all[end - 1] == '\r') --end;
-    out.starts_.push_back({static_cast<std::uint32_t>(at), static_cast<std::uint32_t>(out.pieces_.size()),
-                           static_cast<std::uint32_t>(end - at)});
-    Lexer(all.substr(at, end - at), at, out.pieces_).run();
+    starts_.push_back({static_cast<std::uint32_t>(at), static_cast<std::uint32_t>(pieces_.size()),
+                       static_cast<std::uint32_t>(end - at)});
+    Lexer(all.substr(at, end - at), at, pieces_).run();
     at = next;
   }
-  return out;
 }
 
 std::span<const ProgramPiece> ProgramText::pieces(std::size_t block) const {
@@ -184,7 +208,7 @@ void ProgramText::replace(std::size_t block, std::string line) { replaced_[block
 
 std::string ProgramText::print() const {
   std::string out;
-  out.reserve(text_.size());
+  out.reserve(own_bytes_);
   for (std::size_t i = 0; i < size(); ++i) {
     const auto of_block = pieces(i);
     if (of_block.empty()) out += line(i);

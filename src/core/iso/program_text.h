@@ -38,9 +38,19 @@ class ProgramText {
   // Up to 4 GB; what is longer is not read and the program is empty.
   static ProgramText read(std::string text);
 
-  std::size_t size() const { return starts_.size(); }  // blocks
-  bool empty() const { return starts_.empty(); }
-  std::size_t bytes() const { return text_.size(); }
+  std::size_t size() const { return own_blocks_; }  // blocks
+  bool empty() const { return own_blocks_ == 0; }
+  std::size_t bytes() const { return own_bytes_; }
+  // A subprogram from a file of its own, to be run where it is called. Its blocks stand behind the others and are
+  // neither counted nor printed. False where both together would be longer than 4 GB.
+  struct Attached {
+    int number = 0;
+    std::size_t first = 0;  // block
+  };
+  bool attach(int number, std::string_view text);
+  void attach_those_of(const ProgramText& other);
+  const std::vector<Attached>& attached() const { return attached_; }
+  std::size_t size_with_attached() const { return starts_.size(); }
   // Of a block as it was read; empty where it was replaced.
   std::span<const ProgramPiece> pieces(std::size_t block) const;
   std::string_view text(const ProgramPiece& piece) const { return view(piece.begin, piece.length); }
@@ -61,9 +71,12 @@ class ProgramText {
   struct Start {
     std::uint32_t text = 0, piece = 0, length = 0;  // of the line without its end
   };
+  void read_blocks(std::size_t from);
   std::string text_;
+  std::size_t own_blocks_ = 0, own_bytes_ = 0;
   std::vector<Start> starts_;
   std::vector<ProgramPiece> pieces_;
+  std::vector<Attached> attached_;
   std::map<std::size_t, std::string> replaced_;
 };
 

@@ -74,6 +74,7 @@ CutEvidence::Found CutEvidence::found() const {
   for (const auto& [z, length] : levels_)
     if (length >= 0.1 * longest) levels.push_back(z);
   out.levels = static_cast<int>(levels.size());
+  if (!levels.empty()) out.highest_mm = static_cast<double>(levels.back()) / 1000;
   if (out.levels >= fewest_levels) {
     long deepest = 0;
     std::map<long, int> steps;  // within 2 µm, as decimals round

@@ -20,7 +20,8 @@ class CutEvidence {
   struct Found {
     std::optional<double> ap_mm;  // the deepest step between levels that repeat
     int levels = 0;
-    std::optional<double> ae_mm;  // how far most parallel passes on one level lie apart
+    std::optional<double> highest_mm;  // Z of the highest of them
+    std::optional<double> ae_mm;       // how far most parallel passes on one level lie apart
     int passes = 0;
   };
   Found found() const;

@@ -26,7 +26,7 @@ float feed_of(const ProgramRun& run, const RunBlock& b) {
 ProgramMoves moves_of(const ProgramText& before, const ProgramText& after, const ProgramReading& reading,
                       const ReadProgress& go_on) {
   ProgramMoves out;
-  ProgramRun was(before), becomes(after);
+  ProgramRun was(before, reading.splits), becomes(after, reading.splits);
   RunBlock b, now;
   bool first = true;
   std::array<double, 3> last{};

@@ -2,7 +2,12 @@
 
 #include <algorithm>
 #include <charconv>
+#include <cmath>
+#include <deque>
 #include <numeric>
+
+#include "core/library/trade_words.h"
+#include "core/retune/work_splits.h"
 
 namespace pecorra {
 namespace {
@@ -43,38 +48,99 @@ std::uint32_t ProgramSection::fed() const {
   return std::accumulate(moves.begin() + static_cast<std::size_t>(RunMove::plunge), moves.end(), 0u);
 }
 
-ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadProgress& go_on) {
+namespace {
+
+// A section while it is read.
+struct Reading {
+  ProgramSection s;
+  CutEvidence evidence;
+  std::map<double, double> cycles;                        // how many by feed
+  std::vector<std::pair<double, std::uint32_t>> entries;  // cuts next to an approach, by feed
+  std::uint32_t switches = 0;                             // of them: those that switch compensation
+  bool entered = false;
+  double last_cut_mm_min = 0;  // 0: the last move was no cut, or counts already
+
+  void add_entry(double feed) {
+    const auto known = std::find_if(entries.begin(), entries.end(), [&](const auto& e) { return e.first == feed; });
+    if (known != entries.end()) ++known->second;
+    else if (entries.size() < 64) entries.emplace_back(feed, 1);
+  }
+  void add_lead(const RunBlock& b, double feed) {
+    if (b.move == RunMove::cut) {
+      const bool counts = !entered || b.switches_compensation;
+      if (counts) add_entry(feed);
+      s.leads += b.switches_compensation;
+      last_cut_mm_min = counts ? 0 : feed;
+      entered = true;
+      return;
+    }
+    if (last_cut_mm_min > 0 && (b.move == RunMove::rapid || b.move == RunMove::retract)) add_entry(last_cut_mm_min);
+    last_cut_mm_min = 0;
+    entered = false;
+  }
+  // Another feed than the cuts' at half of all ends of passes, and at little of their length.
+  void find_lead_feed() {
+    std::uint32_t all = 0;
+    std::pair<double, std::uint32_t> most{0, 0};
+    for (const auto& e : entries) {
+      all += e.second;
+      if (std::abs(e.first - s.cut_mm_min) > 1e-6 && e.second > most.second) most = e;
+    }
+    double length = 0, of_it = 0;
+    for (const auto& [feed, cut] : s.cuts) {
+      length += cut;
+      if (feed == most.first) of_it = cut;
+    }
+    if (most.second * 2 < all || of_it * 2 > length || most.second == 0) return;
+    s.lead_mm_min = most.first;
+    s.leads = std::max(s.leads, most.second);
+  }
+};
+
+ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<std::size_t> splits,
+                         const ReadProgress& go_on, WorkSplits* find_splits) {
   ProgramReading out;
-  std::map<int, ProgramSection> sections;
-  std::map<int, std::map<double, double>> cycles;
-  std::map<int, CutEvidence> evidence;
+  std::deque<Reading> sections;
   std::map<int, std::string> of_tool;  // comments that name a T
   std::vector<std::string> comments;
   std::optional<int> operation;
-  ProgramRun run(program);
+  ProgramRun run(program, splits);
+  out.splits = std::move(splits);
   RunBlock b;
   std::size_t steps = 0;
   while (run.step(b)) {
     if (++steps % asked_every == 0 && go_on &&
         !go_on(static_cast<double>(b.block) / static_cast<double>(program.size())))
       return out;
+    const bool in_main = run.depth() == 0;
     if (b.not_understood && !b.again) out.not_understood.push_back({b.block, b.not_understood});
-    for (const ProgramPiece& p : program.pieces(b.block)) {
-      if (p.kind != PieceKind::comment) continue;
-      const std::string_view inside = comment_inside(program.text(p));
-      if (inside.find("REVISION ") == 0 && inside.find(" UTC") != std::string_view::npos) out.own = true;
-      if (const auto n = number_behind(inside, "OP ")) operation = n;
-      if (const auto t = number_behind(inside, "T")) of_tool.try_emplace(*t, inside);
-      if (comments.size() == 6) comments.erase(comments.begin());  // what stands nearest counts
-      comments.emplace_back(inside);
-    }
+    if (!b.again)
+      for (const ProgramPiece& p : program.pieces(b.block)) {
+        if (p.kind != PieceKind::comment) continue;
+        const std::string_view inside = comment_inside(program.text(p));
+        if (inside.find("REVISION ") == 0 && inside.find(" UTC") != std::string_view::npos) out.own = true;
+        if (const auto n = number_behind(inside, "OP ")) operation = n;
+        if (const auto t = number_behind(inside, "T")) of_tool.try_emplace(*t, inside);
+        if (comments.size() == 6) comments.erase(comments.begin());  // what stands nearest counts
+        comments.emplace_back(inside);
+        if (find_splits) find_splits->comment(inside, b, in_main);
+      }
     if (b.section < 0) continue;
-    const auto [entry, fresh] = sections.try_emplace(b.section);
-    ProgramSection& s = entry->second;
-    if (fresh) s.first = b.block;
+    if (sections.size() <= static_cast<std::size_t>(b.section))
+      sections.resize(static_cast<std::size_t>(b.section) + 1);
+    Reading& reading = sections[static_cast<std::size_t>(b.section)];
+    ProgramSection& s = reading.s;
+    if (!s.begun) s.begun = true, s.first = b.block;
     if (s.fed() == 0) s.tool = run.tool();
+    const ModalState& m = run.modal();
+    const double n = m.s.value_or(0), unit = m.feed_mode == FeedMode::inverse_time ? 1 : run.feed_unit_mm();
+    const double f = m.f.value_or(0) * unit;
+    if (b.move != RunMove::none && m.feed_mode != FeedMode::inverse_time)
+      s.minutes += minutes_at(b, f, n, m.feed_mode == FeedMode::per_turn, rapid);
+    if (b.attached && is_fed(b.move) && (b.s_piece >= 0 || b.f_piece >= 0))
+      out.attached.try_emplace(run.subprogram(), b.block);
     if (b.again) continue;
-    if (run.depth() == 0) s.last = b.block;
+    if (in_main) s.last = b.block;
     if (run.subprogram() != 0) {
       std::vector<int>& tools = out.tools_of_subprogram[run.subprogram()];
       out.subprogram_block.try_emplace(run.subprogram(), b.block);
@@ -87,11 +153,12 @@ ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadP
           if (*code == 7 && !s.mist) s.mist = b.block;
         }
     if (b.move == RunMove::none) continue;
-    evidence[b.section].add(b);
+    reading.evidence.add(b);
+    const double per_minute = m.feed_mode == FeedMode::per_turn ? f * n : f;
+    if (find_splits) find_splits->add(b, in_main);
     if (is_fed(b.move)) {
-      const ModalState& in_force = run.modal();
-      if (!s.no_spindle && (in_force.spindle == 5 || in_force.s.value_or(0) <= 0)) s.no_spindle = b.block;
-      if (!s.no_feed && !b.keeps && in_force.f.value_or(0) <= 0) s.no_feed = b.block;
+      if (!s.no_spindle && (m.spindle == 5 || m.s.value_or(0) <= 0)) s.no_spindle = b.block;
+      if (!s.no_feed && !b.keeps && m.f.value_or(0) <= 0) s.no_feed = b.block;
       if (s.fed() == 0) {
         s.comments = std::move(comments);
         s.operation = operation;
@@ -100,25 +167,23 @@ ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadP
       comments.clear();
     }
     ++s.moves[static_cast<std::size_t>(b.move)];
-    const ModalState& m = run.modal();
-    const double n = m.s.value_or(0), unit = m.feed_mode == FeedMode::inverse_time ? 1 : run.feed_unit_mm();
-    const double f = m.f.value_or(0) * unit;
+    s.helices += b.is_helix();
+    s.arcs += b.turn != 0 && b.move == RunMove::cut;
     if (s.n_rpm == 0 && is_fed(b.move)) s.n_rpm = n;
     s.per_turn = s.per_turn || m.feed_mode == FeedMode::per_turn;
     s.inverse_time = s.inverse_time || m.feed_mode == FeedMode::inverse_time;
     s.surface_speed = s.surface_speed || m.constant_surface_speed;
     s.inch = m.inch;
-    if (b.f_piece >= 0 &&
+    if (b.f_piece >= 0 && !s.whole_feeds &&
         program.text(program.pieces(b.block)[static_cast<std::size_t>(b.f_piece)]).find('.') == std::string_view::npos)
       s.whole_feeds = true;
-    if (m.feed_mode != FeedMode::inverse_time)
-      s.minutes += minutes_at(b, f, n, m.feed_mode == FeedMode::per_turn, rapid);
+    reading.add_lead(b, per_minute);
     // What keeps its feed says nothing about the others.
     if (b.move == RunMove::rapid || b.keeps) continue;
-    const double per_minute = m.feed_mode == FeedMode::per_turn ? f * n : f;
     if (b.move == RunMove::plunge && s.plunge_mm_min == 0) s.plunge_mm_min = per_minute;
+    if (b.is_helix() && s.helix_mm_min == 0) s.helix_mm_min = per_minute;
     if (b.move == RunMove::cycle && s.cycle == 0) s.cycle = m.cycle;
-    if (b.move == RunMove::cycle) cycles[b.section][per_minute] += 1;
+    if (b.move == RunMove::cycle) reading.cycles[per_minute] += 1;
     if (b.move == RunMove::tap && s.tap_mm_min == 0) s.tap_mm_min = per_minute;
     if (b.move == RunMove::cut && per_minute > 0) {
       const auto known =
@@ -127,22 +192,37 @@ ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadP
       else if (s.cuts.size() < 64) s.cuts.emplace_back(per_minute, b.length_mm);
     }
   }
-  for (auto& [number, s] : sections) {
-    out.section_of.resize(std::max(out.section_of.size(), static_cast<std::size_t>(number) + 1), -1);
+  for (Reading& reading : sections) {
+    ProgramSection& s = reading.s;
+    out.section_of.push_back(-1);
     if (s.fed() == 0) continue;
-    s.rapid_at_depth = evidence[number].rapid_at_depth();
-    s.cut_sizes = evidence[number].found();
+    s.rapid_at_depth = reading.evidence.rapid_at_depth();
+    s.cut_sizes = reading.evidence.found();
+    for (auto c = s.comments.rbegin(); c != s.comments.rend() && !s.named; ++c)
+      if ((s.named = work_in_words(*c))) s.named_by = *c;
     if (const auto said = of_tool.find(s.tool); said != of_tool.end()) s.comments.push_back(said->second);
-    if (const auto found = cycles.find(number); found != cycles.end())
-      s.hole_mm_min = main_feed({found->second.begin(), found->second.end()});
-    s.cut_mm_min = !s.cuts.empty()     ? main_feed(s.cuts)
-                   : s.hole_mm_min > 0 ? s.hole_mm_min
-                   : s.tap_mm_min > 0  ? s.tap_mm_min
-                                       : s.plunge_mm_min;
-    out.section_of[static_cast<std::size_t>(number)] = static_cast<int>(out.sections.size());
+    if (!reading.cycles.empty()) s.hole_mm_min = main_feed({reading.cycles.begin(), reading.cycles.end()});
+    s.cut_mm_min = !s.cuts.empty()      ? main_feed(s.cuts)
+                   : s.hole_mm_min > 0  ? s.hole_mm_min
+                   : s.tap_mm_min > 0   ? s.tap_mm_min
+                   : s.helix_mm_min > 0 ? s.helix_mm_min
+                                        : s.plunge_mm_min;
+    reading.find_lead_feed();
+    out.section_of.back() = static_cast<int>(out.sections.size());
     out.sections.push_back(std::move(s));
   }
   return out;
+}
+
+}  // namespace
+
+ProgramReading read_program(const ProgramText& program, Rapid rapid, const ReadProgress& go_on) {
+  WorkSplits other_work;
+  ProgramReading out = read_once(program, rapid, {}, go_on, &other_work);
+  const std::vector<std::size_t> splits = other_work.found();
+  // What Pecorra wrote says itself where its operations begin.
+  if (splits.empty() || out.own) return out;
+  return read_once(program, rapid, splits, go_on, nullptr);
 }
 
 }  // namespace pecorra

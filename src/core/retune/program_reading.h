@@ -8,6 +8,7 @@
 #include <utility>
 #include <vector>
 
+#include "core/cutter/operation_kind.h"
 #include "core/retune/cut_evidence.h"
 #include "core/retune/program_run.h"
 
@@ -16,18 +17,22 @@ namespace pecorra {
 // What one cutter does between two changes, or one piece of its work.
 struct ProgramSection {
   int tool = 0;
+  bool begun = false;
   std::size_t first = 0, last = 0;                    // blocks
   std::array<std::uint32_t, run_move_count> moves{};  // by kind
   std::vector<std::string> comments;                  // before its first move
   std::optional<int> operation;                       // number of an operation that Pecorra wrote
   double n_rpm = 0;                                   // the first in force at a feed
   double cut_mm_min = 0;  // of its cuts, without what is fed through the air; else of its cycles
-  double plunge_mm_min = 0;
+  double plunge_mm_min = 0, helix_mm_min = 0;
   double hole_mm_min = 0;  // of its cycles, but for taps
   double tap_mm_min = 0;
   double minutes = 0;  // of its moves as they are; rapids at what the machine has
   bool per_turn = false, inverse_time = false, surface_speed = false, inch = false;
-  bool whole_feeds = false;   // some F has no point
+  bool whole_feeds = false;  // some F has no point
+  // Of its moves: ramps that wind down and cuts that wind up, cuts along arcs, cuts into and out of the contour.
+  std::uint32_t helices = 0, arcs = 0, leads = 0;
+  double lead_mm_min = 0;     // of most leads, where it is another than the cuts'; else 0
   std::uint32_t fed() const;  // moves at a feed
   // Of its cuts, else of its holes or taps; 0: none.
   double main_mm_min() const { return cut_mm_min > 0 ? cut_mm_min : hole_mm_min > 0 ? hole_mm_min : tap_mm_min; }
@@ -38,7 +43,9 @@ struct ProgramSection {
   int cycle = 0;                           // its first, but for taps: 73, 81 …
   // Feeds of its level cuts with their lengths.
   std::vector<std::pair<double, double>> cuts;
-  CutEvidence::Found cut_sizes;  // what its moves say of depth and width
+  CutEvidence::Found cut_sizes;        // what its moves say of depth and width
+  std::optional<OperationKind> named;  // the work that a comment names
+  std::string named_by;                // that comment
 };
 
 struct NotUnderstood {
@@ -49,7 +56,9 @@ struct NotUnderstood {
 struct ProgramReading {
   std::vector<ProgramSection> sections;  // without those that move nothing
   std::vector<int> section_of;           // of a run's sections: place above, or -1
+  std::vector<std::size_t> splits;       // for ProgramRun: where other work begins with the same cutter and speed
   std::vector<NotUnderstood> not_understood;
+  std::map<int, std::size_t> attached;  // subprograms in files of their own that say S or F, with the block that calls
   std::map<int, std::vector<int>> tools_of_subprogram;  // by its number
   std::map<int, std::size_t> subprogram_block;          // where it begins
   bool own = false;                                     // written by Pecorra

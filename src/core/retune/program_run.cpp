@@ -55,15 +55,40 @@ std::optional<int> whole(const std::optional<double>& v) {
 
 }  // namespace
 
+std::vector<int> missing_subprograms(const ProgramText& program) {
+  std::set<int> here, called;
+  for (const ProgramText::Attached& file : program.attached()) here.insert(file.number);
+  for (std::size_t b = 0; b < program.size_with_attached(); ++b) {
+    const auto pieces = program.pieces(b);
+    const auto value_of = [&](char letter) -> std::optional<int> {
+      for (const ProgramPiece& p : pieces)
+        if (p.kind == PieceKind::word && p.letter == letter) return whole(program.number(p));
+      return std::nullopt;
+    };
+    for (const ProgramPiece& p : pieces) {
+      if (p.kind != PieceKind::word || (p.letter != 'M' && p.letter != 'O')) continue;
+      const auto value = whole(program.number(p));
+      if (p.letter == 'O' && value) here.insert(*value);
+      if (p.letter == 'M' && value == 98)
+        if (const auto number = value_of('P'); number && *number > 0) called.insert(*number);
+    }
+  }
+  std::vector<int> out;
+  for (const int number : called)
+    if (!here.contains(number) && !(number > 9999 && here.contains(number % 10000))) out.push_back(number);
+  return out;
+}
+
 std::string_view comment_inside(std::string_view comment) {
   if (comment.size() >= 2 && comment.front() == '(') return comment.substr(1, comment.size() - 2);
   return comment.starts_with(';') ? comment.substr(1) : comment;
 }
 
-ProgramRun::ProgramRun(const ProgramText& program)
+ProgramRun::ProgramRun(const ProgramText& program, std::vector<std::size_t> splits)
     : program_(&program), seen_(std::make_shared<std::vector<bool>>(program.size(), false)) {
   at_.fill(unknown_place);
   auto layout = std::make_shared<Layout>();
+  layout->splits = std::move(splits);
   bool main_over = false, any_word = false;
   for (std::size_t b = 0; b < program.size(); ++b) {
     bool ends = false;
@@ -85,34 +110,62 @@ ProgramRun::ProgramRun(const ProgramText& program)
     if (ends && !main_over) layout->main_end = b + 1, main_over = true;
   }
   if (!main_over) layout->main_end = program.size();
+  for (const ProgramText::Attached& file : program.attached()) layout->subprograms.try_emplace(file.number, file.first);
   layout_ = std::move(layout);
 }
 
+std::size_t ProgramRun::end_of_file(std::size_t block) const {
+  if (block < program_->size()) return program_->size();
+  for (const ProgramText::Attached& file : program_->attached())
+    if (file.first > block) return file.first;
+  return program_->size_with_attached();
+}
+
+void ProgramRun::return_from_subprogram() {
+  Frame& frame = stack_.back();
+  if (frame.more > 0 && steps_ < 4 * program_->size_with_attached()) {
+    --frame.more;
+    next_ = frame.begin;
+    return;
+  }
+  // Very many times: where that leads is not followed.
+  if (frame.more > 0) at_.fill(unknown_place);
+  next_ = frame.back;
+  stack_.pop_back();
+}
+
 bool ProgramRun::step(RunBlock& out) {
-  const std::size_t last = stack_.empty() ? layout_->main_end : program_->size();
-  if (over_ || next_ >= last || steps_ > 8 * program_->size() + 1000) {
-    if (stack_.empty() || over_ || steps_ > 8 * program_->size() + 1000) return false;
-    next_ = stack_.back().back;  // a subprogram that runs into the end of the file
-    stack_.pop_back();
+  const std::size_t all = program_->size_with_attached();
+  const std::size_t last = stack_.empty() ? layout_->main_end : stack_.back().end;
+  if (over_ || next_ >= last || steps_ > 8 * all + 1000) {
+    if (stack_.empty() || over_ || steps_ > 8 * all + 1000) return false;
+    return_from_subprogram();  // one that runs into the end of its file
     return step(out);
   }
   ++steps_;
   out = {};
-  out.block = next_++;
-  if (seen_) {
-    out.again = (*seen_)[out.block];
-    (*seen_)[out.block] = true;
+  const std::size_t block = next_++;
+  out.attached = block >= program_->size();
+  out.block = out.attached ? stack_.back().called_by : block;
+  if (out.attached) {
+    out.again = true;
+  } else if (seen_) {
+    out.again = (*seen_)[block];
+    (*seen_)[block] = true;
   }
-  read_words(out);
+  if (fed_ && !layout_->splits.empty() && std::binary_search(layout_->splits.begin(), layout_->splits.end(), block))
+    new_section();
+  read_words(out, block);
+  if (out.attached) out.keeps = true;
   out.section = section_;
   return true;
 }
 
-void ProgramRun::read_words(RunBlock& out) {
-  const auto pieces = program_->pieces(out.block);
+void ProgramRun::read_words(RunBlock& out, std::size_t block) {
+  const auto pieces = program_->pieces(block);
   const bool had_cycle = modal_.cycle != 0;
   bool other_s = false, other_f = false, call = false, returns = false, macro = false, by_hand = false;
-  std::optional<double> p_word;
+  std::optional<double> p_word, l_word;
   std::string_view remark;
   numbers_.assign(pieces.size(), std::nullopt);
   for (std::size_t i = 0; i < pieces.size(); ++i)
@@ -167,12 +220,13 @@ void ProgramRun::read_words(RunBlock& out) {
     }
     if (piece.kind != PieceKind::word) continue;
     const char letter = piece.letter;
-    if (letter != 'G' && letter != 'M' && letter != 'S' && letter != 'F' && letter != 'P') continue;
+    if (letter != 'G' && letter != 'M' && letter != 'S' && letter != 'F' && letter != 'P' && letter != 'L') continue;
     const std::optional<double> value = value_of(i);
     if (piece.letter == 'S' && program_->text(piece).find('=') == std::string_view::npos)
       out.s_piece = static_cast<int>(i), out.s = value;
     if (piece.letter == 'F') out.f_piece = static_cast<int>(i), out.f = value;
     if (piece.letter == 'P') p_word = value;
+    if (piece.letter == 'L') l_word = value;
     if (piece.letter != 'G' && piece.letter != 'M') continue;
     const auto code =
         value && std::abs(*value) < 1e6 ? std::optional(static_cast<int>(std::lround(*value * 10))) : std::nullopt;
@@ -219,7 +273,8 @@ void ProgramRun::read_words(RunBlock& out) {
   }
 
   const std::optional<double> s_before = modal_.s, f_before = modal_.f;
-  modal_.apply(*program_, out.block);
+  const int compensation_before = modal_.compensation;
+  modal_.apply(*program_, block);
   modal_.s = out.s ? out.s : s_before;
   modal_.f = out.f ? out.f : f_before;
   if (had_cycle && modal_.motion >= 0 && modal_.cycle == 0) cycle_r_ = cycle_z_ = unknown_place;
@@ -245,7 +300,8 @@ void ProgramRun::read_words(RunBlock& out) {
   if (out.s && !out.keeps) section_s_ = out.s;
   if (out.f) *out.f *= modal_.feed_mode == FeedMode::inverse_time ? 1 : feed_unit_mm();
 
-  if (!macro) move(out);
+  if (!macro) move(out, block);
+  out.switches_compensation = modal_.compensation != compensation_before && out.move == RunMove::cut;
   if (is_fed(out.move)) {
     if (section_ < 0) new_section();
     fed_ = true;
@@ -257,7 +313,7 @@ void ProgramRun::read_words(RunBlock& out) {
     if (name > 9999 && !has_subprogram(name)) name %= 10000;
     const auto sub = layout_->subprograms.find(name);
     if (sub == layout_->subprograms.end()) {
-      out.not_understood = "the subprogram it calls is not in this file";
+      out.not_understood = "the subprogram it calls is neither in this file nor beside it";
       out.forgets = true;
       at_.fill(unknown_place);
     } else if (stack_.size() >= deepest_call ||
@@ -265,12 +321,13 @@ void ProgramRun::read_words(RunBlock& out) {
       out.not_understood = "calls itself, or calls nested too deep";
       out.forgets = true;
     } else {
-      stack_.push_back({next_, name});
+      // P21000 or P1000 L2: twice.
+      const int times = name != number.value_or(0) ? *number / 10000 : whole(l_word).value_or(1);
+      stack_.push_back({next_, name, out.block, end_of_file(sub->second), sub->second, std::max(times, 1) - 1});
       next_ = sub->second;
     }
   } else if ((returns || modal_.ended) && !stack_.empty()) {
-    next_ = stack_.back().back;
-    stack_.pop_back();
+    return_from_subprogram();
     out.forgets = true;
     if (modal_.ended) over_ = true;
   } else if (returns || modal_.ended) {
@@ -278,13 +335,13 @@ void ProgramRun::read_words(RunBlock& out) {
   }
 }
 
-void ProgramRun::move(RunBlock& out) {
+void ProgramRun::move(RunBlock& out, std::size_t block) {
   const double unit = feed_unit_mm();
   bool any = false, to_reference = false, no_move = false, probes = false, sideways = false, vertical = false;
   std::array<double, 3> to = at_;
   double i = 0, j = 0, r = unknown_place;
   bool has_i = false, has_j = false;
-  const auto pieces = program_->pieces(out.block);
+  const auto pieces = program_->pieces(block);
   for (std::size_t place = 0; place < pieces.size(); ++place) {
     const ProgramPiece& piece = pieces[place];
     if (piece.kind != PieceKind::word) continue;

@@ -29,19 +29,24 @@ struct RunBlock {
   int s_piece = -1, f_piece = -1;  // its speed and its feed among the block's pieces; -1: none
   std::optional<double> s, f;      // what those say, F in mm; nothing where it is not known
   bool deletable = false, starts_spindle = false;
-  bool keeps = false;    // its S and F stay as they are
-  bool forgets = false;  // what S and F are in force behind it is not known
-  bool again = false;    // of a subprogram, not for the first time
+  bool keeps = false;     // its S and F stay as they are
+  bool forgets = false;   // what S and F are in force behind it is not known
+  bool again = false;     // of a subprogram, not for the first time, or in a file of its own
+  bool attached = false;  // of a subprogram in a file of its own; `block` is then the one that calls it
   double length_mm = 0;
   std::array<double, 3> from{}, to{};    // not a number: not known
   double centre_x = 0, centre_y = 0;     // of an arc in XY
   int turn = 0;                          // of it: 1 counter-clockwise, -1 clockwise; 0: a line
+  bool switches_compensation = false;    // G40 to G42 in a block that moves sideways
   const char* not_understood = nullptr;  // why, to stand behind a colon
+  // Around and along Z; one that goes down is a ramp, one that goes up a cut.
+  bool is_helix() const { return turn != 0 && from[2] != to[2] && is_fed(move); }
 };
 
 class ProgramRun {
  public:
-  explicit ProgramRun(const ProgramText& program);
+  // `splits`: blocks at which another piece of work begins though nothing in the program says so, rising.
+  explicit ProgramRun(const ProgramText& program, std::vector<std::size_t> splits = {});
   // The next block; false behind the last. What is called without end stops.
   bool step(RunBlock& out);
   // From here on alone: what it runs is not marked as run in what it was copied from.
@@ -59,16 +64,23 @@ class ProgramRun {
  private:
   struct Layout {
     std::map<int, std::size_t> subprograms;  // where each begins
+    std::vector<std::size_t> splits;
     std::size_t main_end = 0;
     bool changes_by_m6 = false;
   };
   struct Frame {
     std::size_t back = 0;
     int number = 0;
+    std::size_t called_by = 0;  // block of the program's own file
+    std::size_t end = 0;        // of the file that it is in
+    std::size_t begin = 0;
+    int more = 0;  // times that it is still to be run
   };
-  void read_words(RunBlock& out);
-  void move(RunBlock& out);
+  void read_words(RunBlock& out, std::size_t block);
+  void move(RunBlock& out, std::size_t block);
   void new_section() { ++section_, fed_ = false; }
+  std::size_t end_of_file(std::size_t block) const;
+  void return_from_subprogram();
 
   const ProgramText* program_;
   std::shared_ptr<const Layout> layout_;
@@ -84,6 +96,9 @@ class ProgramRun {
   double cycle_r_ = 0, cycle_z_ = 0;
   std::optional<double> section_s_;
 };
+
+// Subprograms that it calls by a number, and that stand neither in it nor attached to it.
+std::vector<int> missing_subprograms(const ProgramText& program);
 
 // The text of a comment without its brackets.
 std::string_view comment_inside(std::string_view comment);

@@ -70,7 +70,7 @@ class Retuner {
   }
 
   Retuned run() {
-    ProgramRun run(program_);
+    ProgramRun run(program_, reading_.splits);
     RunBlock b;
     out_.text.reserve(program_.bytes() + program_.bytes() / 16);
     std::size_t main = 0, steps = 0;
@@ -122,13 +122,16 @@ class Retuner {
                        [number](const auto& k) { return k.first == number; });
   }
 
-  // Of an arc with the part outside: the centre's feed as a share of the edge's; of any other move 1.
-  static double inside_arc(const ModalState& m, const RunBlock& b, const NewConditions& c) {
+  // Of an arc with the part outside, of a thread's any: the centre's feed as a share of the edge's; else 1.
+  static double centre_share(const ModalState& m, const RunBlock& b, const NewConditions& c) {
     const double r = c.arc_radius_mm.value_or(0), circle = std::hypot(b.to[0] - b.centre_x, b.to[1] - b.centre_y);
     if (b.turn == 0 || !(r > 0) || !(circle > 0)) return 1;
     // Climbing with a spindle to the right, the part is at the right of the path.
     const bool part_at_right = m.compensation == 40 ? m.spindle != 4 : m.compensation == 41;
-    if ((b.turn > 0) != part_at_right) return 1;
+    if ((b.turn > 0) != part_at_right) {
+      if (!c.cuts_threads) return 1;
+      return m.compensation == 40 ? (circle > r ? circle / (circle - r) : 1) : (circle + r) / circle;
+    }
     // With compensation in the control the contour is programmed, unless it is too small for that.
     return m.compensation == 40 || circle <= r ? circle / (circle + r) : (circle - r) / circle;
   }
@@ -170,7 +173,8 @@ class Retuner {
     const bool is_main = !(old > 0) || std::abs(old - main) < 1e-6;
     const auto in_share = [&] { return c->in_proportion ? old * scale : std::min(old * scale, c->vf_mm_min); };
     double mm_min = unknown;
-    switch (b.move) {
+    const RunMove kind = c->cuts_threads && b.is_helix() ? RunMove::cut : b.move;
+    switch (kind) {
       case RunMove::tap: {
         const double pitch = c->pitch_mm.value_or(section.n_rpm > 0 ? old / section.n_rpm : 0);
         if (pitch > 0) mm_min = pitch * *c->n_rpm;
@@ -180,12 +184,22 @@ class Retuner {
       // What went faster than the rest is not known to be lighter.
       case RunMove::cycle:
       case RunMove::cut: {
-        const double inside = inside_arc(m, b, *c);
-        const bool was_inside = inside < 1 && std::abs(old - main * inside) < printed;
-        mm_min = is_main || was_inside ? c->vf_mm_min * inside : in_share();
+        const bool leads = b.switches_compensation || (old > 0 && std::abs(old - section.lead_mm_min) < 1e-6);
+        if (leads && !c->in_proportion && c->lead_mm_min > 0) {
+          mm_min = c->lead_mm_min;
+          break;
+        }
+        const double share = centre_share(m, b, *c);
+        const bool was_so = share != 1 && std::abs(old - main * share) < printed;
+        mm_min = is_main || was_so ? c->vf_mm_min * share : in_share();
         break;
       }
-      case RunMove::plunge: mm_min = !c->in_proportion && c->plunge_mm_min > 0 ? c->plunge_mm_min : in_share(); break;
+      case RunMove::plunge: {
+        // Nothing is cut above the stock: there a plunge is no slower than it was in relation.
+        const bool through_air = c->stock_top_mm && b.to[2] >= *c->stock_top_mm - 1e-9;
+        mm_min = !c->in_proportion && c->plunge_mm_min > 0 && !through_air ? c->plunge_mm_min : in_share();
+        break;
+      }
       case RunMove::ramp: mm_min = !c->in_proportion && c->ramp_mm_min > 0 ? c->ramp_mm_min : in_share(); break;
       case RunMove::retract:
         if (b.f_piece >= 0) mm_min = is_main ? c->vf_mm_min : in_share();
@@ -233,10 +247,30 @@ class Retuner {
     return run.modal().feed_mode == FeedMode::inverse_time ? 1 : run.feed_unit_mm();
   }
 
+  // A block that has been changed already, or that stands in another file.
   void follow(const ProgramRun& run, const RunBlock& b) {
     if (b.s) old_.s = *b.s;
     if (b.f) old_.f = *b.f / unit_of(run);
+    if (b.attached) {
+      const double s = b.s.value_or(unknown), f = b.f ? *b.f / unit_of(run) : unknown;
+      if (b.s_piece >= 0) running_.s = s, new_.s = b.deletable ? unknown : s;
+      if (b.f_piece >= 0) running_.f = f, new_.f = b.deletable ? unknown : f;
+      if (b.forgets && b.not_understood) new_ = {};
+      return add_time(run, b);
+    }
     new_ = {};
+    if (const auto said = said_.find(b.block); said != said_.end()) {
+      if (!std::isnan(said->second.s)) running_.s = said->second.s;
+      if (!std::isnan(said->second.f)) running_.f = said->second.f;
+    }
+    add_time(run, b);
+  }
+  void add_time(const ProgramRun& run, const RunBlock& b) {
+    const int place = place_of(b.section);
+    const FeedMode mode = run.modal().feed_mode;
+    if (place < 0 || mode == FeedMode::inverse_time) return;
+    out_.sections[static_cast<std::size_t>(place)].minutes +=
+        minutes_at(b, running_.f * unit_of(run), running_.s, mode == FeedMode::per_turn, rapid_);
   }
 
   std::optional<std::string> one(const ProgramRun& run, const RunBlock& b) {
@@ -258,8 +292,12 @@ class Retuner {
       if (b.f_piece >= 0) new_.f = b.f ? *b.f / unit_of(run) : unknown;
     } else {
       Wanted w;
+      // Other work with the same cutter begins up in the air, and so does its speed.
+      if (std::binary_search(reading_.splits.begin(), reading_.splits.end(), b.block)) other_work_ = true;
+      const bool starts = b.starts_spindle || (other_work_ && b.move == RunMove::rapid && run.modal().spindle != 5);
       if (fed) w = wanted(run, b, old_);
-      else if (b.s_piece >= 0 || b.f_piece >= 0 || b.starts_spindle) w = ahead(run, b);
+      else if (b.s_piece >= 0 || b.f_piece >= 0 || starts) w = ahead(run, b);
+      if (fed || starts) other_work_ = false;
       // What comes before a change while the spindle turns is of the cutter that goes.
       const bool goes = !fed && ahead_tool_ != run.tool() && run.modal().spindle != 5 && !b.starts_spindle;
       if ((!w.retuned || goes) && !fed) w.s = old_.s, w.f = old_.f;
@@ -271,7 +309,7 @@ class Retuner {
         if (std::abs(to - *b.s) > 1e-9) new_s = in_manner_of(s_word, to, inch, WordKind::speed);
         new_.s = std::isnan(w.s) ? *b.s : new_s.empty() ? *b.s : w.s;
         if (new_s == s_word) new_s.clear();
-      } else if (says && (fed || (b.starts_spindle && !ahead_says_s_)) && !std::isnan(w.s) && !same(new_.s, w.s)) {
+      } else if (says && (fed || (starts && !ahead_says_s_)) && !std::isnan(w.s) && !same(new_.s, w.s)) {
         // The first that has to be said here; none where it was said before and is known.
         add_s = in_manner_of(s_style_.empty() ? "S1" : s_style_, w.s, inch, WordKind::speed);
         new_.s = w.s;
@@ -291,14 +329,16 @@ class Retuner {
       if (b.s_piece >= 0 || !add_s.empty()) new_.s = unknown;
       if (b.f_piece >= 0 || !add_f.empty()) new_.f = unknown;
     }
+    if (run.depth() > 0 && (b.s_piece >= 0 || b.f_piece >= 0 || !add_s.empty() || !add_f.empty()))
+      said_[b.block] = {b.s_piece >= 0 || !add_s.empty() ? new_.s : unknown,
+                        b.f_piece >= 0 || !add_f.empty() ? new_.f : unknown};
+    if (!std::isnan(new_.s)) running_.s = new_.s;
+    if (!std::isnan(new_.f)) running_.f = new_.f;
     if (b.forgets) new_ = {};
-    if (place >= 0) {
-      Retuned::Section& s = out_.sections[static_cast<std::size_t>(place)];
-      s.changed_words += !new_s.empty() + !new_f.empty() + !add_s.empty() + !add_f.empty();
-      const FeedMode mode = run.modal().feed_mode;
-      if (mode != FeedMode::inverse_time)
-        s.minutes += minutes_at(b, new_.f * unit_of(run), new_.s, mode == FeedMode::per_turn, rapid_);
-    }
+    if (place >= 0)
+      out_.sections[static_cast<std::size_t>(place)].changed_words +=
+          !new_s.empty() + !new_f.empty() + !add_s.empty() + !add_f.empty();
+    add_time(run, b);
     if (new_s.empty() && new_f.empty() && add_s.empty() && add_f.empty()) return std::nullopt;
     touched_ = true;
     return with(pieces, b, new_s, new_f, add_s, add_f);
@@ -343,11 +383,14 @@ class Retuner {
   const ReadProgress& go_on_;
   Retuned out_;
   std::map<std::size_t, std::string> in_subprograms_;
+  std::map<std::size_t, InForce> said_;  // by their blocks
   InForce old_, new_;
+  InForce running_;  // as in new_, but known where that is not relied on
   std::string s_style_, f_style_;
   std::size_t ahead_from_ = 0, ahead_block_ = 0;
   int ahead_depth_ = -1, ahead_tool_ = 0;
   bool touched_ = false;       // something was changed
+  bool other_work_ = false;    // a split came, and no move yet
   bool ahead_says_s_ = false;  // an S stands between
   Wanted ahead_wanted_;
 };

@@ -13,13 +13,15 @@ namespace pecorra {
 // What a section is to run at. Without n_rpm it keeps what it has.
 struct NewConditions {
   std::optional<double> n_rpm;
-  double vf_mm_min = 0, plunge_mm_min = 0, ramp_mm_min = 0;
+  double vf_mm_min = 0, plunge_mm_min = 0, ramp_mm_min = 0, lead_mm_min = 0;
   std::optional<double> was_vf_mm_min;  // the feed that vf replaces; else the section's
   std::optional<double> pitch_mm;       // of a tap; else as the program has it
-  bool in_proportion = false;           // plunges and ramps too keep their share of the cutting feed
+  bool in_proportion = false;           // plunges, ramps and leads too keep their share of the cutting feed
   // Radius of the cutter: F of inside arcs in XY is then the centre's, so that the edge has vf (formula 14). Without it
   // arcs are fed as lines are. Where no compensation says on which side the part is, the cut is taken to be a climb.
   std::optional<double> arc_radius_mm;
+  bool cuts_threads = false;  // helices down are cuts too, and around a part the centre goes faster than the edge
+  std::optional<double> stock_top_mm;  // plunges that end no lower are through the air
 };
 
 struct Retuned {

@@ -532,7 +532,7 @@ void from_json(RetunedProgram& p, const Json& json, FormatFaults& faults) {
   for (const Json& one : json["tools"]) {
     ToolPairing tool;
     read_all(tool, one, faults, "tools");
-    if (tool.t && !p.pairing(*tool.t) && p.tools.size() < most_pairings) p.tools.push_back(tool);
+    if (tool.t && !p.pairing(*tool.t, tool.part) && p.tools.size() < most_pairings) p.tools.push_back(tool);
   }
 }
 
