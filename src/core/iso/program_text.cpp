@@ -17,6 +17,7 @@ class Lexer {
   Lexer(std::string_view text, std::size_t offset, std::vector<ProgramPiece>& pieces)
       : text_(text), offset_(offset), pieces_(pieces) {}
 
+  bool has_m_or_o() const { return m_or_o_; }
   void run() {
     while (at_ < text_.size()) {
       blanks_from_ = at_;
@@ -122,12 +123,14 @@ class Lexer {
         return up_to_comment(PieceKind::statement);
       }
     }
+    m_or_o_ = m_or_o_ || letter == 'M' || letter == 'O';
     put(PieceKind::word, letter);
   }
 
   std::string_view text_;
   std::size_t offset_ = 0, at_ = 0, begin_ = 0, blanks_from_ = 0;
   std::vector<ProgramPiece>& pieces_;
+  bool m_or_o_ = false;
 };
 
 }  // namespace
@@ -178,16 +181,11 @@ void ProgramText::read_blocks(std::size_t from) {
     while (end > at && all[end - 1] == '\r') --end;
     starts_.push_back({static_cast<std::uint32_t>(at), static_cast<std::uint32_t>(pieces_.size()),
                        static_cast<std::uint32_t>(end - at)});
-    Lexer(all.substr(at, end - at), at, pieces_).run();
+    Lexer lexer(all.substr(at, end - at), at, pieces_);
+    lexer.run();
+    if (lexer.has_m_or_o()) m_or_o_.push_back(static_cast<std::uint32_t>(starts_.size() - 1));
     at = next;
   }
-}
-
-std::span<const ProgramPiece> ProgramText::pieces(std::size_t block) const {
-  if (!replaced_.empty() && replaced_.contains(block)) return {};
-  const std::size_t from = starts_[block].piece,
-                    to = block + 1 < starts_.size() ? starts_[block + 1].piece : pieces_.size();
-  return std::span(pieces_).subspan(from, to - from);
 }
 
 std::string_view ProgramText::line(std::size_t block) const {
@@ -202,7 +200,31 @@ std::string_view ProgramText::end_of_line(std::size_t block) const {
   return view(end, next - end);
 }
 
-std::optional<double> ProgramText::number(const ProgramPiece& word) const { return word_value(text(word)); }
+std::optional<double> ProgramText::number(const ProgramPiece& word) const {
+  // A letter, perhaps a sign, and up to nine digits with a point among them: nearly all words.
+  const char* at = text_.data() + word.begin + 1;
+  const char* const end = text_.data() + word.begin + word.length;
+  if (word.length >= 2 && word.length <= 11) {
+    const bool negative = *at == '-';
+    at += negative;
+    std::uint32_t digits = 0, behind_point = 0;
+    bool point = false;
+    const char* const first = at;
+    for (; at != end; ++at) {
+      const auto digit = static_cast<unsigned>(*at - '0');
+      if (digit < 10) digits = digits * 10 + digit, behind_point += point;
+      else if (*at == '.' && !point) point = true;
+      else break;
+    }
+    static constexpr double powers[] = {1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9};
+    const std::ptrdiff_t count = end - first - point;
+    if (at == end && count > 0 && count <= 9) {
+      const double plain = digits / powers[behind_point];
+      return negative ? -plain : plain;
+    }
+  }
+  return word_value(text(word));
+}
 
 void ProgramText::replace(std::size_t block, std::string line) { replaced_[block] = std::move(line); }
 

@@ -52,12 +52,19 @@ class ProgramText {
   const std::vector<Attached>& attached() const { return attached_; }
   std::size_t size_with_attached() const { return starts_.size(); }
   // Of a block as it was read; empty where it was replaced.
-  std::span<const ProgramPiece> pieces(std::size_t block) const;
+  std::span<const ProgramPiece> pieces(std::size_t block) const {
+    if (!replaced_.empty() && replaced_.contains(block)) return {};
+    const std::size_t from = starts_[block].piece,
+                      to = block + 1 < starts_.size() ? starts_[block + 1].piece : pieces_.size();
+    return {pieces_.data() + from, to - from};
+  }
   std::string_view text(const ProgramPiece& piece) const { return view(piece.begin, piece.length); }
   std::string_view blanks(const ProgramPiece& piece) const { return view(piece.begin - piece.blanks, piece.blanks); }
   // The block as it stands now, without its end of line.
   std::string_view line(std::size_t block) const;
   std::string_view end_of_line(std::size_t block) const;
+  // Blocks with an M or an O, rising: where a program changes cutters, calls, and ends.
+  std::span<const std::uint32_t> blocks_with_m_or_o() const { return m_or_o_; }
   // What a word says: nothing where it is an expression or a variable.
   std::optional<double> number(const ProgramPiece& word) const;
   // Another line in place of a block's; without an end of line.
@@ -77,6 +84,7 @@ class ProgramText {
   std::vector<Start> starts_;
   std::vector<ProgramPiece> pieces_;
   std::vector<Attached> attached_;
+  std::vector<std::uint32_t> m_or_o_;
   std::map<std::size_t, std::string> replaced_;
 };
 

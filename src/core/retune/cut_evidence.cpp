@@ -27,7 +27,7 @@ void CutEvidence::add(const RunBlock& b) {
 
 void CutEvidence::add_pass(const RunBlock& b) {
   double dx = b.to[0] - b.from[0], dy = b.to[1] - b.from[1];
-  const double length = std::hypot(dx, dy);
+  const double length = std::sqrt(dx * dx + dy * dy);
   if (!(length > 0) || !std::isfinite(length)) return;
   ++passes_;
   dx /= length, dy /= length;

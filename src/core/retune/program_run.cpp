@@ -58,7 +58,7 @@ std::optional<int> whole(const std::optional<double>& v) {
 std::vector<int> missing_subprograms(const ProgramText& program) {
   std::set<int> here, called;
   for (const ProgramText::Attached& file : program.attached()) here.insert(file.number);
-  for (std::size_t b = 0; b < program.size_with_attached(); ++b) {
+  for (const std::uint32_t b : program.blocks_with_m_or_o()) {
     const auto pieces = program.pieces(b);
     const auto value_of = [&](char letter) -> std::optional<int> {
       for (const ProgramPiece& p : pieces)
@@ -90,7 +90,12 @@ ProgramRun::ProgramRun(const ProgramText& program, std::vector<std::size_t> spli
   auto layout = std::make_shared<Layout>();
   layout->splits = std::move(splits);
   bool main_over = false, any_word = false;
-  for (std::size_t b = 0; b < program.size(); ++b) {
+  std::size_t looked = 0;  // for a first word up to here
+  for (const std::uint32_t b : program.blocks_with_m_or_o()) {
+    if (b >= program.size()) break;
+    for (; !any_word && looked < b; ++looked)
+      for (const ProgramPiece& p : program.pieces(looked))
+        any_word = any_word || (p.kind == PieceKind::word && p.letter != 'M' && p.letter != 'O' && p.letter != 'N');
     bool ends = false;
     for (const ProgramPiece& p : program.pieces(b)) {
       if (p.kind != PieceKind::word) continue;
@@ -457,7 +462,7 @@ void ProgramRun::move(RunBlock& out, std::size_t block) {
   }
   out.from = at_;
   out.to = to;
-  out.length_mm = std::isnan(dz) || dz == 0 ? xy : std::hypot(xy, dz);
+  out.length_mm = std::isnan(dz) || dz == 0 ? xy : std::sqrt(xy * xy + dz * dz);
   const bool down = vertical && (std::isnan(dz) || dz < -1e-9), up = vertical && dz > 1e-9;
   const bool beside = sideways && (xy > 1e-9 || std::isnan(dx) || std::isnan(dy) || modal_.motion >= 2);
   if (modal_.motion == 0) out.move = RunMove::rapid;

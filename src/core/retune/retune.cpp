@@ -26,7 +26,8 @@ std::string in_manner_of(std::string_view word, double value, bool inch, WordKin
   const bool had_point = point != std::string_view::npos;
   const int had = had_point ? static_cast<int>(number.size() - point - 1) : 0;
   const auto at_decimals = [&](int decimals) {
-    const double p = std::pow(10.0, decimals);
+    constexpr double powers[] = {1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9};
+    const double p = decimals < 10 ? powers[decimals] : std::pow(10.0, decimals);
     const bool nearest = kind == WordKind::speed || kind == WordKind::tap_feed;
     return nearest ? std::round(value * p) / p : std::floor(value * p * (1 + 1e-12) + 1e-9) / p;
   };
