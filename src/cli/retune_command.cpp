@@ -147,8 +147,10 @@ int retune_one(const ShopState& state, RetunedProgram program, const QString& in
   if (!file.open(QIODevice::ReadOnly)) return failed_at("IN", "cannot be read: " + file.errorString());
   ForeignProgram read;
   read.file = in;
-  ProgramText text = ProgramText::read(file.readAll().toStdString());
+  std::string bytes(static_cast<std::size_t>(file.size()), '\0');
+  bytes.resize(static_cast<std::size_t>(std::max<qint64>(0, file.read(bytes.data(), file.size()))));
   file.close();
+  ProgramText text = ProgramText::read(std::move(bytes));
   attach_subprograms(text, QFileInfo(in));
   read.text = std::make_shared<const ProgramText>(std::move(text));
   const auto made = retune_file(state, program, std::move(read), {}, {}, RetuneParts::text);

@@ -113,6 +113,7 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
         !go_on(static_cast<double>(b.block) / static_cast<double>(program.size())))
       return out;
     const bool in_main = run.depth() == 0;
+    out.record.add(program, run, b);
     if (b.not_understood && !b.again) out.not_understood.push_back({b.block, b.not_understood});
     if (!b.again)
       for (const ProgramPiece& p : program.pieces(b.block)) {

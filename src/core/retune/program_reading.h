@@ -10,7 +10,7 @@
 
 #include "core/cutter/operation_kind.h"
 #include "core/retune/cut_evidence.h"
-#include "core/retune/program_run.h"
+#include "core/retune/run_record.h"
 
 namespace pecorra {
 
@@ -62,6 +62,7 @@ struct ProgramReading {
   std::map<int, std::vector<int>> tools_of_subprogram;  // by its number
   std::map<int, std::size_t> subprogram_block;          // where it begins
   bool own = false;                                     // written by Pecorra
+  RunRecord record;                                     // empty where reading was stopped
 };
 
 struct Rapid {

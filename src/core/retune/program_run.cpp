@@ -85,7 +85,7 @@ std::string_view comment_inside(std::string_view comment) {
 }
 
 ProgramRun::ProgramRun(const ProgramText& program, std::vector<std::size_t> splits)
-    : program_(&program), seen_(std::make_shared<std::vector<bool>>(program.size(), false)) {
+    : program_(&program), seen_(program.size(), false) {
   at_.fill(unknown_place);
   auto layout = std::make_shared<Layout>();
   layout->splits = std::move(splits);
@@ -152,12 +152,8 @@ bool ProgramRun::step(RunBlock& out) {
   const std::size_t block = next_++;
   out.attached = block >= program_->size();
   out.block = out.attached ? stack_.back().called_by : block;
-  if (out.attached) {
-    out.again = true;
-  } else if (seen_) {
-    out.again = (*seen_)[block];
-    (*seen_)[block] = true;
-  }
+  out.again = out.attached || seen_[block];
+  if (!out.attached) seen_[block] = true;
   if (fed_ && !layout_->splits.empty() && std::binary_search(layout_->splits.begin(), layout_->splits.end(), block))
     new_section();
   read_words(out, block);
@@ -458,10 +454,12 @@ void ProgramRun::move(RunBlock& out, std::size_t block) {
         i = dx / 2 - dy * scale, j = dy / 2 + dx * scale;
       }
       out.centre_x = at_[0] + i, out.centre_y = at_[1] + j;
+      out.radius_mm = radius;
     }
   }
   out.from = at_;
   out.to = to;
+  out.winds = out.turn != 0 && dz != 0;
   out.length_mm = std::isnan(dz) || dz == 0 ? xy : std::sqrt(xy * xy + dz * dz);
   const bool down = vertical && (std::isnan(dz) || dz < -1e-9), up = vertical && dz > 1e-9;
   const bool beside = sideways && (xy > 1e-9 || std::isnan(dx) || std::isnan(dy) || modal_.motion >= 2);

@@ -34,13 +34,15 @@ struct RunBlock {
   bool again = false;     // of a subprogram, not for the first time, or in a file of its own
   bool attached = false;  // of a subprogram in a file of its own; `block` is then the one that calls it
   double length_mm = 0;
-  std::array<double, 3> from{}, to{};    // not a number: not known
-  double centre_x = 0, centre_y = 0;     // of an arc in XY
+  std::array<double, 3> from{}, to{};  // not a number: not known
+  double centre_x = 0, centre_y = 0;   // of an arc in XY
+  double radius_mm = 0;
   int turn = 0;                          // of it: 1 counter-clockwise, -1 clockwise; 0: a line
   bool switches_compensation = false;    // G40 to G42 in a block that moves sideways
   const char* not_understood = nullptr;  // why, to stand behind a colon
+  bool winds = false;
   // Around and along Z; one that goes down is a ramp, one that goes up a cut.
-  bool is_helix() const { return turn != 0 && from[2] != to[2] && is_fed(move); }
+  bool is_helix() const { return winds && is_fed(move); }
 };
 
 class ProgramRun {
@@ -49,8 +51,6 @@ class ProgramRun {
   explicit ProgramRun(const ProgramText& program, std::vector<std::size_t> splits = {});
   // The next block; false behind the last. What is called without end stops.
   bool step(RunBlock& out);
-  // From here on alone: what it runs is not marked as run in what it was copied from.
-  void look_ahead() { seen_.reset(); }
 
   const ModalState& modal() const { return modal_; }
   int tool() const { return tool_; }
@@ -84,7 +84,7 @@ class ProgramRun {
 
   const ProgramText* program_;
   std::shared_ptr<const Layout> layout_;
-  std::shared_ptr<std::vector<bool>> seen_;
+  std::vector<bool> seen_;
   ModalState modal_;
   std::map<int, double> variables_;  // those that are constant so far
   std::vector<Frame> stack_;

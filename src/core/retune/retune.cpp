@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 
@@ -61,6 +62,8 @@ struct InForce {
 };
 
 class Retuner {
+  using Setting = RunRecord::Setting;
+
  public:
   Retuner(const ProgramText& program, const ProgramReading& reading, const std::vector<NewConditions>& conditions,
           Rapid rapid, const ReadProgress& go_on)
@@ -71,20 +74,21 @@ class Retuner {
   }
 
   Retuned run() {
-    ProgramRun run(program_, reading_.splits);
-    RunBlock b;
+    const RunRecord& record = reading_.record;
     out_.text.reserve(program_.bytes() + program_.bytes() / 16);
-    std::size_t main = 0, steps = 0;
-    while (run.step(b)) {
-      if (++steps % asked_every == 0 && go_on_ &&
+    std::size_t main = 0;
+    for (std::size_t step = 0; step < record.size(); ++step) {
+      const RunBlock b = record.at(program_, step);
+      const Setting& run = record.setting(step);
+      if (step % asked_every == 0 && go_on_ &&
           !go_on_(static_cast<double>(b.block) / static_cast<double>(program_.size())))
         break;
       if (b.again) {
         follow(run, b);
         continue;
       }
-      std::optional<std::string> line = one(run, b);
-      if (b.block < run.main_end()) {
+      std::optional<std::string> line = one(run, b, step);
+      if (b.block < record.main_end()) {
         for (; main < b.block; ++main) copy(main);
         put(b.block, line);
         main = b.block + 1;
@@ -101,6 +105,14 @@ class Retuner {
   }
 
  private:
+  // A program says the same few numbers again and again.
+  const std::string& printed(std::string_view word, double value, bool inch, WordKind kind) {
+    for (const Printed& p : printed_)
+      if (p.value == value && p.kind == kind && p.inch == inch && p.word == word) return p.text;
+    Printed& p = printed_[printed_next_++ % printed_.size()];
+    p = {std::string(word), in_manner_of(word, value, inch, kind), value, kind, inch};
+    return p.text;
+  }
   void copy(std::size_t block) { out_.text += program_.line(block), out_.text += program_.end_of_line(block); }
   void put(std::size_t block, const std::optional<std::string>& line) {
     if (!line) return copy(block);
@@ -124,8 +136,8 @@ class Retuner {
   }
 
   // Of an arc with the part outside, of a thread's any: the centre's feed as a share of the edge's; else 1.
-  static double centre_share(const ModalState& m, const RunBlock& b, const NewConditions& c) {
-    const double r = c.arc_radius_mm.value_or(0), circle = std::hypot(b.to[0] - b.centre_x, b.to[1] - b.centre_y);
+  static double centre_share(const Setting& m, const RunBlock& b, const NewConditions& c) {
+    const double r = c.arc_radius_mm.value_or(0), circle = b.radius_mm;
     if (b.turn == 0 || !(r > 0) || !(circle > 0)) return 1;
     // Climbing with a spindle to the right, the part is at the right of the path.
     const bool part_at_right = m.compensation == 40 ? m.spindle != 4 : m.compensation == 41;
@@ -143,10 +155,10 @@ class Retuner {
     WordKind kind = WordKind::feed;
     bool retuned = false;
   };
-  Wanted wanted(const ProgramRun& run, const RunBlock& b, InForce before) const {
+  Wanted wanted(const Setting& run, const RunBlock& b, InForce before) const {
     Wanted w;
-    const ModalState& m = run.modal();
-    const NewConditions* c = is_kept_subprogram(run.subprogram()) ? nullptr : conditions_of(b.section);
+    const Setting& m = run;
+    const NewConditions* c = is_kept_subprogram(run.subprogram) ? nullptr : conditions_of(b.section);
     if (!c) {
       w.s = before.s;
       w.f = before.f;
@@ -218,38 +230,34 @@ class Retuner {
   }
 
   // What is wanted at the next fed move behind a block.
-  const Wanted& ahead(const ProgramRun& run, const RunBlock& from) {
-    const bool known = ahead_from_ <= from.block && from.block < ahead_block_ && ahead_depth_ == 0 && run.depth() == 0;
-    if (known) return ahead_wanted_;
-    ProgramRun look = run;
-    look.look_ahead();
-    RunBlock b;
+  const Wanted& ahead(std::size_t from) {
+    const RunRecord& record = reading_.record;
+    if (ahead_from_ <= from && from < ahead_step_) return ahead_wanted_;
     InForce old = old_;
     ahead_wanted_ = {};
     ahead_says_s_ = false;
-    ahead_from_ = from.block;
-    ahead_depth_ = look.depth();
-    ahead_block_ = program_.size();
-    ahead_tool_ = look.tool();
-    while (look.step(b)) {
+    ahead_from_ = from;
+    ahead_step_ = record.size();
+    ahead_tool_ = record.setting(from).tool;
+    for (std::size_t step = from + 1; step < record.size(); ++step) {
+      const RunBlock b = record.at(program_, step);
+      const Setting& run = record.setting(step);
+      ahead_tool_ = run.tool;
       if (b.s) old.s = *b.s, ahead_says_s_ = true;
-      if (b.f) old.f = *b.f / unit_of(look);
+      if (b.f) old.f = *b.f / unit_of(run);
       // One that keeps its feed makes what is said before it of no effect.
       if (b.keeps && b.f_piece >= 0) break;
       if (!is_fed(b.move) || b.keeps) continue;
-      ahead_wanted_ = wanted(look, b, old);
-      ahead_tool_ = look.tool();
-      ahead_block_ = b.block;
+      ahead_wanted_ = wanted(run, b, old);
+      ahead_step_ = step;
       break;
     }
     return ahead_wanted_;
   }
-  static double unit_of(const ProgramRun& run) {
-    return run.modal().feed_mode == FeedMode::inverse_time ? 1 : run.feed_unit_mm();
-  }
+  static double unit_of(const Setting& run) { return run.feed_mode == FeedMode::inverse_time ? 1 : run.feed_unit_mm(); }
 
   // A block that has been changed already, or that stands in another file.
-  void follow(const ProgramRun& run, const RunBlock& b) {
+  void follow(const Setting& run, const RunBlock& b) {
     if (b.s) old_.s = *b.s;
     if (b.f) old_.f = *b.f / unit_of(run);
     if (b.attached) {
@@ -266,15 +274,34 @@ class Retuner {
     }
     add_time(run, b);
   }
-  void add_time(const ProgramRun& run, const RunBlock& b) {
+  void add_time(const Setting& run, const RunBlock& b) {
     const int place = place_of(b.section);
-    const FeedMode mode = run.modal().feed_mode;
+    const FeedMode mode = run.feed_mode;
     if (place < 0 || mode == FeedMode::inverse_time) return;
     out_.sections[static_cast<std::size_t>(place)].minutes +=
         minutes_at(b, running_.f * unit_of(run), running_.s, mode == FeedMode::per_turn, rapid_);
   }
 
-  std::optional<std::string> one(const ProgramRun& run, const RunBlock& b) {
+  // The same as before for a move of the same kind, as most are.
+  const Wanted& wanted_again(const Setting& run, const RunBlock& b) {
+    const bool as_before = &run == last_.run && b.move == last_.move && b.turn == 0 && !b.switches_compensation &&
+                           b.move == RunMove::cut && same(old_.s, last_.old.s) && same(old_.f, last_.old.f);
+    if (as_before) return last_.wanted;
+    last_ = {b.turn == 0 && !b.switches_compensation ? &run : nullptr, b.move, old_, wanted(run, b, old_)};
+    return last_.wanted;
+  }
+
+  std::optional<std::string> one(const Setting& run, const RunBlock& b, std::size_t step) {
+    // A cut that says nothing, behind one that is fed alike.
+    if (b.move == RunMove::cut && b.s_piece < 0 && b.f_piece < 0 && !b.keeps && !b.deletable && !b.forgets &&
+        !other_work_ && run.depth == 0) {
+      const Wanted& w = wanted_again(run, b);
+      const bool nothing = (std::isnan(w.s) || same(new_.s, w.s)) && (std::isnan(w.f) || same(new_.f, w.f));
+      if (nothing || !(w.retuned || touched_)) {
+        add_time(run, b);
+        return std::nullopt;
+      }
+    }
     const auto pieces = program_.pieces(b.block);
     const std::string_view s_word =
         b.s_piece >= 0 ? program_.text(pieces[static_cast<std::size_t>(b.s_piece)]) : std::string_view();
@@ -284,45 +311,45 @@ class Retuner {
     if (!f_word.empty() && b.f) f_style_ = f_word;
     if (b.s) old_.s = *b.s;
     if (b.f) old_.f = *b.f / unit_of(run);
-    const bool inch = run.modal().inch;
+    const bool inch = run.inch;
     const int place = place_of(b.section);
     std::string new_s, new_f, add_s, add_f;
     const bool fed = is_fed(b.move);
-    if (b.keeps || is_kept_subprogram(run.subprogram())) {
+    if (b.keeps || is_kept_subprogram(run.subprogram)) {
       if (b.s_piece >= 0) new_.s = b.s.value_or(unknown);
       if (b.f_piece >= 0) new_.f = b.f ? *b.f / unit_of(run) : unknown;
     } else {
       Wanted w;
       // Other work with the same cutter begins up in the air, and so does its speed.
       if (std::binary_search(reading_.splits.begin(), reading_.splits.end(), b.block)) other_work_ = true;
-      const bool starts = b.starts_spindle || (other_work_ && b.move == RunMove::rapid && run.modal().spindle != 5);
+      const bool starts = b.starts_spindle || (other_work_ && b.move == RunMove::rapid && run.spindle != 5);
       if (fed) w = wanted(run, b, old_);
-      else if (b.s_piece >= 0 || b.f_piece >= 0 || starts) w = ahead(run, b);
+      else if (b.s_piece >= 0 || b.f_piece >= 0 || starts) w = ahead(step);
       if (fed || starts) other_work_ = false;
       // What comes before a change while the spindle turns is of the cutter that goes.
-      const bool goes = !fed && ahead_tool_ != run.tool() && run.modal().spindle != 5 && !b.starts_spindle;
+      const bool goes = !fed && ahead_tool_ != run.tool && run.spindle != 5 && !b.starts_spindle;
       if ((!w.retuned || goes) && !fed) w.s = old_.s, w.f = old_.f;
       // What keeps its own needs it said only behind something that was changed.
       const bool says = w.retuned || touched_;
       // Speed.
       if (b.s_piece >= 0) {
         const double to = std::isnan(w.s) ? *b.s : w.s;
-        if (std::abs(to - *b.s) > 1e-9) new_s = in_manner_of(s_word, to, inch, WordKind::speed);
+        if (std::abs(to - *b.s) > 1e-9) new_s = printed(s_word, to, inch, WordKind::speed);
         new_.s = std::isnan(w.s) ? *b.s : new_s.empty() ? *b.s : w.s;
         if (new_s == s_word) new_s.clear();
       } else if (says && (fed || (starts && !ahead_says_s_)) && !std::isnan(w.s) && !same(new_.s, w.s)) {
         // The first that has to be said here; none where it was said before and is known.
-        add_s = in_manner_of(s_style_.empty() ? "S1" : s_style_, w.s, inch, WordKind::speed);
+        add_s = printed(s_style_.empty() ? "S1" : s_style_, w.s, inch, WordKind::speed);
         new_.s = w.s;
       }
       // Feed.
       if (b.f_piece >= 0) {
         const double had = *b.f / unit_of(run), to = std::isnan(w.f) ? had : w.f;
-        if (std::abs(to - had) > 1e-9) new_f = in_manner_of(f_word, to, inch, w.kind);
+        if (std::abs(to - had) > 1e-9) new_f = printed(f_word, to, inch, w.kind);
         if (new_f == f_word) new_f.clear();
         new_.f = to;
       } else if (says && fed && !std::isnan(w.f) && !same(new_.f, w.f)) {
-        add_f = in_manner_of(f_style_.empty() ? (inch ? "F1." : "F1") : f_style_, w.f, inch, w.kind);
+        add_f = printed(f_style_.empty() ? (inch ? "F1." : "F1") : f_style_, w.f, inch, w.kind);
         new_.f = w.f;
       }
     }
@@ -330,7 +357,7 @@ class Retuner {
       if (b.s_piece >= 0 || !add_s.empty()) new_.s = unknown;
       if (b.f_piece >= 0 || !add_f.empty()) new_.f = unknown;
     }
-    if (run.depth() > 0 && (b.s_piece >= 0 || b.f_piece >= 0 || !add_s.empty() || !add_f.empty()))
+    if (run.depth > 0 && (b.s_piece >= 0 || b.f_piece >= 0 || !add_s.empty() || !add_f.empty()))
       said_[b.block] = {b.s_piece >= 0 || !add_s.empty() ? new_.s : unknown,
                         b.f_piece >= 0 || !add_f.empty() ? new_.f : unknown};
     if (!std::isnan(new_.s)) running_.s = new_.s;
@@ -385,11 +412,26 @@ class Retuner {
   Retuned out_;
   std::map<std::size_t, std::string> in_subprograms_;
   std::map<std::size_t, InForce> said_;  // by their blocks
+  struct Printed {
+    std::string word, text;
+    double value = unknown;
+    WordKind kind = WordKind::feed;
+    bool inch = false;
+  };
+  struct Last {
+    const Setting* run = nullptr;
+    RunMove move = RunMove::none;
+    InForce old;
+    Wanted wanted;
+  };
+  Last last_;
+  std::array<Printed, 8> printed_;
+  std::size_t printed_next_ = 0;
   InForce old_, new_;
   InForce running_;  // as in new_, but known where that is not relied on
   std::string s_style_, f_style_;
-  std::size_t ahead_from_ = 0, ahead_block_ = 0;
-  int ahead_depth_ = -1, ahead_tool_ = 0;
+  std::size_t ahead_from_ = 0, ahead_step_ = 0;  // steps
+  int ahead_tool_ = 0;
   bool touched_ = false;       // something was changed
   bool other_work_ = false;    // a split came, and no move yet
   bool ahead_says_s_ = false;  // an S stands between
