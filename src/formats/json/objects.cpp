@@ -604,10 +604,10 @@ std::optional<T> object_from_body(std::string_view body, FormatFaults& faults) {
   return json.is_object() ? std::optional(std::move(object)) : std::nullopt;
 }
 
-#define PECORRA_INSTANTIATE(kind, Type, list, label)                \
-  template Json to_json<Type>(const Type&);                         \
-  template void from_json<Type>(Type&, const Json&, FormatFaults&); \
-  template std::string body_of<Type>(const Type&);                  \
+#define PECORRA_INSTANTIATE(kind, Type, list, label)                                                         \
+  template Json to_json<Type>(const Type&);                                                                  \
+  template void from_json<Type>(Type&, const Json&, FormatFaults&); /* NOLINT(bugprone-macro-parentheses) */ \
+  template std::string body_of<Type>(const Type&);                                                           \
   template std::optional<Type> object_from_body<Type>(std::string_view, FormatFaults&);
 PECORRA_STORED_KINDS(PECORRA_INSTANTIATE)
 #undef PECORRA_INSTANTIATE
