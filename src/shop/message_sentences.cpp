@@ -440,6 +440,8 @@ constexpr Sentence sentences[] = {
      {{QT_TRANSLATE_NOOP("Words", "Depth of cut {ap_mm}, from the top of the stock to the first level")}}},
     {"retune_comment_seen", {{QT_TRANSLATE_NOOP("Words", "{operation}, because a comment says “{comment}”")}}},
     {"retune_peck_seen", {{QT_TRANSLATE_NOOP("Words", "Peck drilling, because of its G{cycle:0} cycle")}}},
+    {"retune_feeds_elsewhere",
+     {{QT_TRANSLATE_NOOP("Words", "Feeds stand in a subprogram's own file; S and F stay as they are")}}},
     {"retune_cannot_do", {{QT_TRANSLATE_NOOP("Words", "This cutter, {cutter}, is not for {operation}")}}},
     {"retune_no_answer",
      {{QT_TRANSLATE_NOOP("Words", "No row or rule answers for this cutter here; S and F stay as they are")}}},

@@ -294,8 +294,13 @@ class Plan {
     const Conditions& r = e.resolution.conditions;
     out.source = e.resolution.source;
     out.guess = e.resolution.guess || out.found.guess;
+    if (s.feeds_elsewhere > 0) {
+      say(out, Severity::warning, "retune_feeds_elsewhere");
+      return out;
+    }
     take(out, c, r.n_rpm, r.vf_mm_min, r.plunge_mm_min, r.ramp_mm_min);
-    if (r.lead_mm_min > 0 && !out.left_out) out.conditions.lead_mm_min = r.lead_mm_min;
+    // A rule's lead is as fast as the cut; that is no reason to make one faster that was slower.
+    if (r.lead_mm_min > 0 && r.lead_mm_min < r.vf_mm_min * (1 - 1e-9)) out.conditions.lead_mm_min = r.lead_mm_min;
     if (request_.in_proportion) out.conditions.in_proportion = true;
     out.conditions.stock_top_mm = request_.stock_top_mm;
     out.conditions.cuts_threads = out.operation == OperationKind::thread_mill;

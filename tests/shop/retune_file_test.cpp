@@ -133,8 +133,27 @@ TEST_CASE("subprograms in files beside a program are found by their number and l
   CHECK(alone.back().block == 5);
   CHECK(done->read.text->size() == 10);
   CHECK(done->done.text.find("X100.") == std::string::npos);
+  // Where feeds stand in another file, the speed stays too.
+  REQUIRE(done->sections.size() == 1);
+  CHECK_FALSE(done->sections[0].conditions.n_rpm);
+  CHECK(std::string(done->done.text) == done->read.text->print());
   const auto& moves = done->moves->moves;
   CHECK(std::any_of(moves.begin(), moves.end(), [](const ProgramMove& m) { return m.x == 100 && m.block == 5; }));
+}
+
+TEST_CASE("a cutter whose moves all stand in a file of their own has its section") {
+  Kept k;
+  k.put("G21 G90\n(TAP M10)\nT12 M6\nS300 M3\nM98 P7\nM30\n");
+  QFile file(k.dir.filePath("O0007.NC"));
+  REQUIRE(file.open(QIODevice::WriteOnly));
+  file.write("G84 X10. Y10. Z-18. R5. F450\nX20.\nG80\nM99\n");
+  file.close();
+  const auto done = retune_file(k.state, k.made(), k.read());
+  REQUIRE(done->sections.size() == 1);
+  CHECK(done->reading->sections[0].tool == 12);
+  CHECK(done->reading->sections[0].n_rpm == 300);
+  CHECK(done->sections[0].found.cutter);
+  CHECK(done->done.text == k.read().text->print());
 }
 
 TEST_CASE("threads are milled by the centre, and leads go by the table") {
@@ -153,7 +172,7 @@ TEST_CASE("threads are milled by the centre, and leads go by the table") {
   CHECK(done->sections[0].operation == OperationKind::thread_mill);
   CHECK(c.cuts_threads);
   CHECK(*c.arc_radius_mm == *mill->diameter_mm / 2);
-  CHECK(c.lead_mm_min > 0);
+  CHECK(c.lead_mm_min == 0);  // the rule's lead is as fast as the cut
 }
 
 TEST_CASE("a program is listed by what is to be done with it") {

@@ -57,7 +57,7 @@ struct Reading {
   std::map<double, double> cycles;                        // how many by feed
   std::vector<std::pair<double, std::uint32_t>> entries;  // cuts next to an approach, by feed
   std::uint32_t switches = 0;                             // of them: those that switch compensation
-  bool entered = false;
+  bool entered = false, feed_elsewhere = false;
   double last_cut_mm_min = 0;  // 0: the last move was no cut, or counts already
 
   void add_entry(double feed) {
@@ -132,14 +132,28 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
     Reading& reading = sections[static_cast<std::size_t>(b.section)];
     ProgramSection& s = reading.s;
     if (!s.begun) s.begun = true, s.first = b.block;
-    if (s.fed() == 0) s.tool = run.tool();
+    const bool fresh = s.fed() + s.fed_elsewhere == 0;
+    if (fresh) s.tool = run.tool();
     const ModalState& m = run.modal();
     const double n = m.s.value_or(0), unit = m.feed_mode == FeedMode::inverse_time ? 1 : run.feed_unit_mm();
     const double f = m.f.value_or(0) * unit;
     if (b.move != RunMove::none && m.feed_mode != FeedMode::inverse_time)
       s.minutes += minutes_at(b, f, n, m.feed_mode == FeedMode::per_turn, rapid);
-    if (b.attached && is_fed(b.move) && (b.s_piece >= 0 || b.f_piece >= 0))
-      out.attached.try_emplace(run.subprogram(), b.block);
+    if (fresh && is_fed(b.move)) {
+      s.comments = std::move(comments);
+      s.operation = operation;
+      operation.reset();
+    }
+    if (is_fed(b.move)) {
+      comments.clear();
+      if (s.n_rpm == 0) s.n_rpm = n;
+    }
+    if (b.attached && is_fed(b.move)) {
+      ++s.fed_elsewhere;
+      if (b.s_piece >= 0 || b.f_piece >= 0) out.attached.try_emplace(run.subprogram(), b.block);
+      if (b.f_piece >= 0 || reading.feed_elsewhere) ++s.feeds_elsewhere;
+    }
+    if (b.f_piece >= 0) reading.feed_elsewhere = b.attached;
     if (b.again) continue;
     if (in_main) s.last = b.block;
     if (run.subprogram() != 0) {
@@ -160,17 +174,10 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
     if (is_fed(b.move)) {
       if (!s.no_spindle && (m.spindle == 5 || m.s.value_or(0) <= 0)) s.no_spindle = b.block;
       if (!s.no_feed && !b.keeps && m.f.value_or(0) <= 0) s.no_feed = b.block;
-      if (s.fed() == 0) {
-        s.comments = std::move(comments);
-        s.operation = operation;
-        operation.reset();
-      }
-      comments.clear();
     }
     ++s.moves[static_cast<std::size_t>(b.move)];
     s.helices += b.is_helix();
     s.arcs += b.turn != 0 && b.move == RunMove::cut;
-    if (s.n_rpm == 0 && is_fed(b.move)) s.n_rpm = n;
     s.per_turn = s.per_turn || m.feed_mode == FeedMode::per_turn;
     s.inverse_time = s.inverse_time || m.feed_mode == FeedMode::inverse_time;
     s.surface_speed = s.surface_speed || m.constant_surface_speed;
@@ -196,7 +203,7 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
   for (Reading& reading : sections) {
     ProgramSection& s = reading.s;
     out.section_of.push_back(-1);
-    if (s.fed() == 0) continue;
+    if (s.fed() + s.fed_elsewhere == 0) continue;
     s.rapid_at_depth = reading.evidence.rapid_at_depth();
     s.cut_sizes = reading.evidence.found();
     for (auto c = s.comments.rbegin(); c != s.comments.rend() && !s.named; ++c)

@@ -34,6 +34,8 @@ struct ProgramSection {
   std::uint32_t helices = 0, arcs = 0, leads = 0;
   double lead_mm_min = 0;     // of most leads, where it is another than the cuts'; else 0
   std::uint32_t fed() const;  // moves at a feed
+  // Those of subprograms in files of their own, and of them those whose feed is said there.
+  std::uint32_t fed_elsewhere = 0, feeds_elsewhere = 0;
   // Of its cuts, else of its holes or taps; 0: none.
   double main_mm_min() const { return cut_mm_min > 0 ? cut_mm_min : hole_mm_min > 0 ? hole_mm_min : tap_mm_min; }
   // What is dangerous in it as it is: the first block of each kind.
