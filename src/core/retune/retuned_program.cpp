@@ -30,7 +30,7 @@ constexpr std::array program_fields{
                                           "Keep their share of the cutting feed instead of the table's values"),
     field<&RetunedProgram::arc_centres>("arc_centres", "", "Slow down on inside arcs", flag,
                                         "So that the edge, not the centre, moves at the feed"),
-    field<&RetunedProgram::stock_top_mm>("stock_top_mm", "", "Top of stock", length,
+    field<&RetunedProgram::stock_top_mm>("stock_top_mm", "Z", "Top of stock", length,
                                          "Its Z in the program; tells depths of cut and moves through the air"),
     field<&RetunedProgram::written>("written", "", "Written to", text, "Where it was written last"),
     field<&RetunedProgram::written_print>("written_print", "", "Written print", text,
