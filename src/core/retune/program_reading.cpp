@@ -139,12 +139,12 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
     const double f = m.f.value_or(0) * unit;
     if (b.move != RunMove::none && m.feed_mode != FeedMode::inverse_time)
       s.minutes += minutes_at(b, f, n, m.feed_mode == FeedMode::per_turn, rapid);
-    if (fresh && is_fed(b.move)) {
-      s.comments = std::move(comments);
-      s.operation = operation;
-      operation.reset();
-    }
     if (is_fed(b.move)) {
+      if (fresh) {
+        s.comments.swap(comments);
+        s.operation = operation;
+        operation.reset();
+      }
       comments.clear();
       if (s.n_rpm == 0) s.n_rpm = n;
     }
