@@ -7,7 +7,6 @@
 #include <string_view>
 
 #include "core/cutter/cutter.h"
-#include "core/cutter/operation_kind.h"
 #include "core/transfer/columns.h"
 
 namespace pecorra {
@@ -16,9 +15,6 @@ namespace pecorra {
 // longest counting; nothing where none does.
 std::optional<CutterKind> kind_in_words(std::string_view text);
 std::optional<ToolMaterial> tool_material_in_words(std::string_view text);
-// "FINISH POCKET WALL", "2nd roughing": the work that a comment names. Words of a cutter ("FINISHING END MILL", "FACE
-// MILL") do not count.
-std::optional<OperationKind> work_in_words(std::string_view text);
 
 // What lists of cutters call their columns, besides our own names and the symbols.
 std::span<const Synonym> cutter_headings();

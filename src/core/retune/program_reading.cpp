@@ -5,8 +5,9 @@
 #include <cmath>
 #include <deque>
 #include <numeric>
+#include <utility>
 
-#include "core/library/trade_words.h"
+#include "core/library/work_words.h"
 #include "core/retune/work_splits.h"
 
 namespace pecorra {
@@ -56,8 +57,7 @@ struct Reading {
   CutEvidence evidence;
   std::map<double, double> cycles;                        // how many by feed
   std::vector<std::pair<double, std::uint32_t>> entries;  // cuts next to an approach, by feed
-  std::uint32_t switches = 0;                             // of them: those that switch compensation
-  bool entered = false, feed_elsewhere = false;
+  bool begun = false, entered = false, feed_elsewhere = false;
   double last_cut_mm_min = 0;  // 0: the last move was no cut, or counts already
 
   void add_entry(double feed) {
@@ -131,7 +131,7 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
       sections.resize(static_cast<std::size_t>(b.section) + 1);
     Reading& reading = sections[static_cast<std::size_t>(b.section)];
     ProgramSection& s = reading.s;
-    if (!s.begun) s.begun = true, s.first = b.block;
+    if (!std::exchange(reading.begun, true)) s.first = b.block;
     const bool fresh = s.fed() + s.fed_elsewhere == 0;
     if (fresh) s.tool = run.tool();
     const ModalState& m = run.modal();

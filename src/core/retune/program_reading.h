@@ -17,7 +17,6 @@ namespace pecorra {
 // What one cutter does between two changes, or one piece of its work.
 struct ProgramSection {
   int tool = 0;
-  bool begun = false;
   std::size_t first = 0, last = 0;                    // blocks
   std::array<std::uint32_t, run_move_count> moves{};  // by kind
   std::vector<std::string> comments;                  // before its first move

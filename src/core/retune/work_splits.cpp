@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/library/trade_words.h"
+#include "core/library/work_words.h"
 
 namespace pecorra {
 namespace {
