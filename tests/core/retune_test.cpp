@@ -1,8 +1,11 @@
 // Other speeds and feeds in programs made elsewhere: what is a speed or a feed, and that nothing else changes.
+#include <fmt/format.h>
+
 #include <catch2/catch.hpp>
 #include <random>
 #include <regex>
 
+#include "core/library/work_words.h"
 #include "core/retune/program_moves.h"
 
 using namespace pecorra;
@@ -176,6 +179,45 @@ TEST_CASE("a plunge that ends above the stock goes through the air") {
   CHECK(tuned(text, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F150\nG1 Z-1. F150\nX10. F500\nM30\n");
   c.stock_top_mm = 0;
   CHECK(tuned(text, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F500\nG1 Z-1. F150\nX10. F500\nM30\n");
+}
+
+TEST_CASE("comments name work, cutters' names do not") {
+  using O = OperationKind;
+  for (const auto& [text, work] :
+       std::initializer_list<std::pair<const char*, std::optional<O>>>{{"FINISH POCKET WALL", O::side_finish},
+                                                                       {"Finish floor", O::floor_finish},
+                                                                       {"2ND ROUGHING", O::side_rough},
+                                                                       {"ROUGH POCKET 1", O::pocket_rough},
+                                                                       {"FACE TOP", O::face},
+                                                                       {"CHAMFER EDGES", O::chamfer},
+                                                                       {"SLOT 8 WIDE", O::slot},
+                                                                       {"FACE MILL D50", std::nullopt},
+                                                                       {"ROUGHING END MILL", std::nullopt},
+                                                                       {"SLOT DRILL 8", std::nullopt},
+                                                                       {"SURFACE 3", std::nullopt},
+                                                                       {"", std::nullopt}}) {
+    INFO(text);
+    CHECK(work_in_words(text) == work);
+  }
+}
+
+TEST_CASE("what is remembered of a program is exact enough, however its lines are") {
+  // At the very top of the stock, wherever that is.
+  NewConditions c = usual;
+  for (const double top : {0.7, 0.1, 123.457, -0.3}) {
+    c.stock_top_mm = top;
+    const std::string z = fmt::format("{:.3f}", top);
+    INFO(z);
+    CHECK(tuned("T1 M6\nS1000 M3\nG0 Z200.\nG1 Z" + z + " F200\nG1 Z-9. F100\nX10. F200\nM30\n", {c})
+              .find("Z" + z + " F500\n") != std::string::npos);
+  }
+  // S and F behind more words than a short number counts, and from a variable.
+  std::string line = "X1.";
+  for (int i = 0; i < 70000; ++i) line += " A1";
+  CHECK(tuned("T1 M6\nS1000 M3\nG1 Z-1. F100\n" + line + " F200 S1000\nM30\n") ==
+        "T1 M6\nS2000 M3\nG1 Z-1. F150\n" + line + " F500 S2000\nM30\n");
+  CHECK(tuned("#1=200\nT1 M6\nS1000 M3\nG1 Z-1. F100\nX1. F#1\nM30\n") ==
+        "#1=200\nT1 M6\nS2000 M3\nG1 Z-1. F150\nX1. F500\nM30\n");
 }
 
 TEST_CASE("subprograms in files of their own are run where they are called, and stay as they are") {

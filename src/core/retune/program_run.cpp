@@ -314,7 +314,7 @@ void ProgramRun::read_words(RunBlock& out, std::size_t block) {
     if (name > 9999 && !has_subprogram(name)) name %= 10000;
     const auto sub = layout_->subprograms.find(name);
     if (sub == layout_->subprograms.end()) {
-      out.not_understood = "the subprogram it calls is neither in this file nor beside it";
+      out.not_understood = "the subprogram it calls is not in this file or its folder";
       out.forgets = true;
       at_.fill(unknown_place);
     } else if (stack_.size() >= deepest_call ||

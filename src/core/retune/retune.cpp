@@ -209,7 +209,8 @@ class Retuner {
       }
       case RunMove::plunge: {
         // Nothing is cut above the stock: there a plunge is no slower than it was in relation.
-        const bool through_air = c->stock_top_mm && b.to[2] >= *c->stock_top_mm - 1e-9;
+        constexpr double as_recorded = 1e-4;
+        const bool through_air = c->stock_top_mm && b.to[2] >= *c->stock_top_mm - as_recorded;
         mm_min = !c->in_proportion && c->plunge_mm_min > 0 && !through_air ? c->plunge_mm_min : in_share();
         break;
       }

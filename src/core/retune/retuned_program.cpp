@@ -65,7 +65,9 @@ ToolPairing& RetunedProgram::pairing_for(int t, std::optional<int> part) {
 
 ToolPairing& RetunedProgram::pairing_for_section(int t, int part, int parts) {
   if (parts == 1 && !pairing(t, 1)) return pairing_for(t);
-  const ToolPairing all = pairing_for(t);
+  const ToolPairing* whole = pairing(t);
+  if (!whole || !(whole->operation || whole->ap_mm || whole->ae_mm || whole->skip)) return pairing_for(t, part);
+  const ToolPairing all = *whole;
   for (int i = 1; i <= parts; ++i) {
     ToolPairing& own = pairing_for(t, i);
     if (!own.operation) own.operation = all.operation;
@@ -73,9 +75,9 @@ ToolPairing& RetunedProgram::pairing_for_section(int t, int part, int parts) {
     if (!own.ae_mm) own.ae_mm = all.ae_mm;
     own.skip = own.skip || all.skip;
   }
-  ToolPairing& whole = pairing_for(t);
-  whole.operation.reset(), whole.ap_mm.reset(), whole.ae_mm.reset();
-  whole.skip = false;
+  ToolPairing& cutter_only = pairing_for(t);
+  cutter_only.operation.reset(), cutter_only.ap_mm.reset(), cutter_only.ae_mm.reset();
+  cutter_only.skip = false;
   std::erase_if(tools, [t](const ToolPairing& p) { return p.t == t && !p.part && !p.says_anything(); });
   return pairing_for(t, part);
 }
@@ -86,7 +88,7 @@ ToolPairing stated_for(const std::vector<ToolPairing>& tools, int t, int part) {
   for (const bool own : {false, true})
     for (const ToolPairing& p : tools) {
       if (p.t != t || p.part.has_value() != own || (own && p.part != part)) continue;
-      if (!p.cutter.is_null()) out.cutter = p.cutter, out.remembered = p.remembered;
+      if (!own && !p.cutter.is_null()) out.cutter = p.cutter, out.remembered = p.remembered;
       if (p.operation) out.operation = p.operation;
       if (p.ap_mm) out.ap_mm = p.ap_mm;
       if (p.ae_mm) out.ae_mm = p.ae_mm;

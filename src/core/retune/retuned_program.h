@@ -17,7 +17,7 @@ namespace pecorra {
 // What is stated for a T of a program; the rest is found out.
 struct ToolPairing {
   std::optional<int> t;
-  std::optional<int> part;  // of the sections of this T, from 1; none: all of them
+  std::optional<int> part;  // of the sections of this T, from 1; none: all of them. The cutter is stated for all
   Id cutter;                // null: found out
   std::optional<OperationKind> operation;
   std::optional<double> ap_mm, ae_mm;

@@ -1,5 +1,7 @@
 #include "core/retune/run_record.h"
 
+#include <limits>
+
 namespace pecorra {
 namespace {
 
@@ -15,13 +17,15 @@ enum Flag : std::uint16_t {
   helix = 1 << 10,
   left = 1 << 11,
   right = 1 << 12,
-  not_understood = 1 << 13
+  not_understood = 1 << 13,
+  stands_aside = 1 << 14
 };
 static_assert(run_move_count <= 8);
 
-bool is_computed(const ProgramText& program, const RunBlock& b, int piece) {
-  return piece >= 0 &&
-         program.text(program.pieces(b.block)[static_cast<std::size_t>(piece)]).find('#') != std::string_view::npos;
+bool is_plain(const ProgramText& program, const RunBlock& b, int piece) {
+  if (piece < 0) return true;
+  if (piece > std::numeric_limits<std::int16_t>::max()) return false;
+  return program.text(program.pieces(b.block)[static_cast<std::size_t>(piece)]).find('#') == std::string_view::npos;
 }
 
 }  // namespace
@@ -38,15 +42,15 @@ void RunRecord::add(const ProgramText& program, const ProgramRun& run, const Run
   s.setting = static_cast<std::uint32_t>(settings_.size() - 1);
   s.length = static_cast<float>(b.length_mm);
   s.extra = static_cast<float>(b.turn != 0 ? b.radius_mm : b.to[2]);
-  s.s_piece = static_cast<std::int16_t>(b.s_piece);
-  s.f_piece = static_cast<std::int16_t>(b.f_piece);
+  const bool plain =
+      b.attached ? b.s_piece < 0 && b.f_piece < 0 : is_plain(program, b, b.s_piece) && is_plain(program, b, b.f_piece);
+  if (plain) s.s_piece = static_cast<std::int16_t>(b.s_piece), s.f_piece = static_cast<std::int16_t>(b.f_piece);
+  else aside_[steps_.size()] = {b.s_piece, b.f_piece, b.s, b.f};
   s.flags = static_cast<std::uint16_t>(
       static_cast<unsigned>(b.move) | (b.deletable ? deletable : 0) | (b.starts_spindle ? starts_spindle : 0) |
       (b.keeps ? keeps : 0) | (b.forgets ? forgets : 0) | (b.again ? again : 0) | (b.attached ? attached : 0) |
       (b.switches_compensation ? switches : 0) | (b.is_helix() ? helix : 0) | (b.turn > 0 ? left : 0) |
-      (b.turn < 0 ? right : 0) | (b.not_understood ? not_understood : 0));
-  if (b.attached ? b.s || b.f : is_computed(program, b, b.s_piece) || is_computed(program, b, b.f_piece))
-    computed_[steps_.size()] = {b.s, b.f};
+      (b.turn < 0 ? right : 0) | (b.not_understood ? not_understood : 0) | (plain ? 0 : stands_aside));
   steps_.push_back(s);
 }
 
@@ -68,13 +72,13 @@ RunBlock RunRecord::at(const ProgramText& program, std::size_t step) const {
   if (b.turn != 0) b.radius_mm = s.extra;
   else b.to[2] = s.extra;
   if (s.flags & not_understood) b.not_understood = "as it was read";
+  if (s.flags & stands_aside) {
+    const Aside& aside = aside_.at(step);
+    b.s_piece = aside.s_piece, b.f_piece = aside.f_piece;
+    b.s = aside.s, b.f = aside.f;
+    return b;
+  }
   if (s.s_piece < 0 && s.f_piece < 0) return b;
-  if (!computed_.empty())
-    if (const auto found = computed_.find(step); found != computed_.end()) {
-      b.s = found->second.first, b.f = found->second.second;
-      return b;
-    }
-  if (b.attached) return b;
   const auto pieces = program.pieces(s.block);
   if (s.s_piece >= 0) b.s = program.number(pieces[static_cast<std::size_t>(s.s_piece)]);
   if (s.f_piece >= 0) b.f = program.number(pieces[static_cast<std::size_t>(s.f_piece)]);

@@ -1,11 +1,10 @@
-// What a program does, remembered while it is read, so that it is retuned without being run a second time. 20 bytes a
-// block.
+// What a program does, remembered while it is read, so that it is retuned without being run a second time. 24 bytes a
+// block; lengths are rounded to what a float holds.
 #pragma once
 
 #include <cstdint>
 #include <map>
 #include <optional>
-#include <utility>
 #include <vector>
 
 #include "core/retune/program_run.h"
@@ -41,8 +40,12 @@ class RunRecord {
   };
   std::vector<Step> steps_;
   std::vector<Setting> settings_;
-  // S and F that do not stand in the block as numbers.
-  std::map<std::size_t, std::pair<std::optional<double>, std::optional<double>>> computed_;
+  // Of steps whose S and F do not stand in the block as numbers, or stand behind more pieces than a step can count.
+  struct Aside {
+    int s_piece = -1, f_piece = -1;
+    std::optional<double> s, f;
+  };
+  std::map<std::size_t, Aside> aside_;
   std::size_t main_end_ = 0;
 };
 
