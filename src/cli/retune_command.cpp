@@ -4,7 +4,6 @@
 #include <QThread>
 #include <charconv>
 #include <iostream>
-#include <tuple>
 
 #include "cli/lookup.h"
 #include "shop/retune_folder.h"
@@ -26,16 +25,14 @@ std::optional<SaidOfTool> tool_and(const std::string& text, const char* key, con
   const std::size_t equals = text.find('=');
   SaidOfTool out;
   const char* end = text.data() + std::min(equals, text.size());
-  auto [stop, fault] = std::from_chars(text.data() + (text.starts_with('T') ? 1 : 0), end, out.t);
-  bool good = fault == std::errc() && out.t >= 0;
-  if (good && stop != end && *stop == '#') {
-    int part = 0;
-    std::tie(stop, fault) = std::tuple(std::from_chars(stop + 1, end, part).ptr, std::errc());
-    good = part >= 1;
-    out.part = part;
+  auto read = std::from_chars(text.data() + (text.starts_with('T') ? 1 : 0), end, out.t);
+  bool good = read.ec == std::errc() && out.t >= 0;
+  if (good && read.ptr != end && *read.ptr == '#') {
+    read = std::from_chars(read.ptr + 1, end, out.part.emplace());
+    good = read.ec == std::errc() && *out.part >= 1;
   }
   const bool needs_more = !wanted.empty();
-  if (good && stop == end && (equals != std::string::npos) == needs_more) {
+  if (good && read.ptr == end && (equals != std::string::npos) == needs_more) {
     if (needs_more) out.said = text.substr(equals + 1);
     return out;
   }
@@ -48,6 +45,10 @@ void take_tools(const ShopState& state, const RetuneOptions& options, RetunedPro
   for (const std::string& text : options.tools) {
     const auto said = tool_and(text, "tool", "LIBRARY/NUMBER", faults);
     if (!said) continue;
+    if (said->part) {
+      faults.push_back({"tool", "“" + text + "” names a section; a T has one cutter, in all its sections"});
+      continue;
+    }
     const std::size_t slash = said->said.rfind('/');
     int number = 0;
     const std::string digits = slash == std::string::npos ? "" : said->said.substr(slash + 1);
@@ -57,8 +58,7 @@ void take_tools(const ShopState& state, const RetuneOptions& options, RetunedPro
       continue;
     }
     const Library* library = find_named(state.libraries, said->said.substr(0, slash), "tool", faults);
-    if (const Cutter* c = find_cutter(state, library, number, "tool", faults))
-      into.pairing_for(said->t, said->part).cutter = c->id;
+    if (const Cutter* c = find_cutter(state, library, number, "tool", faults)) into.pairing_for(said->t).cutter = c->id;
   }
   for (const std::string& text : options.operations)
     if (const auto said = tool_and(text, "operation", "OPERATION", faults))

@@ -441,7 +441,7 @@ constexpr Sentence sentences[] = {
     {"retune_comment_seen", {{QT_TRANSLATE_NOOP("Words", "{operation}, because a comment says “{comment}”")}}},
     {"retune_peck_seen", {{QT_TRANSLATE_NOOP("Words", "Peck drilling, because of its G{cycle:0} cycle")}}},
     {"retune_feeds_elsewhere",
-     {{QT_TRANSLATE_NOOP("Words", "Feeds stand in a subprogram's own file; S and F stay as they are")}}},
+     {{QT_TRANSLATE_NOOP("Words", "Its feeds are in a separate subprogram file; S and F stay as they are")}}},
     {"retune_cannot_do", {{QT_TRANSLATE_NOOP("Words", "This cutter, {cutter}, is not for {operation}")}}},
     {"retune_no_answer",
      {{QT_TRANSLATE_NOOP("Words", "No row or rule answers for this cutter here; S and F stay as they are")}}},

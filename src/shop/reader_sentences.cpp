@@ -15,11 +15,11 @@ constexpr const char* sentences[] = {
     QT_TRANSLATE_NOOP("Readers", "unknown code"),
     QT_TRANSLATE_NOOP("Readers", "macro call"),
     QT_TRANSLATE_NOOP("Readers", "speed or feed computed by the control"),
-    QT_TRANSLATE_NOOP("Readers", "the subprogram it calls is neither in this file nor beside it"),
+    QT_TRANSLATE_NOOP("Readers", "the subprogram it calls is not in this file or its folder"),
     QT_TRANSLATE_NOOP("Readers", "calls itself, or calls nested too deep"),
     QT_TRANSLATE_NOOP("Readers", "a move before any of G0 to G3"),
     QT_TRANSLATE_NOOP("Readers", "a subprogram of several tools, {}; its S and F stay"),
-    QT_TRANSLATE_NOOP("Readers", "the subprogram it calls is in a file of its own; its S and F stay"),
+    QT_TRANSLATE_NOOP("Readers", "the subprogram it calls is in a separate file; S and F there stay as they are"),
     QT_TRANSLATE_NOOP("Readers",  // one sentence in two pieces, NOLINTNEXTLINE(bugprone-suspicious-missing-comma)
                       "has no stock-taking form fields; a printed and scanned sheet, or one saved without its fields, "
                       "cannot be read"),

@@ -46,6 +46,7 @@ void attach_subprograms(ProgramText& text, const QFileInfo& program) {
   if (missing.empty()) return;
   const std::multimap<int, QString> beside = numbered_beside(program);
   std::set<QString> tried;
+  qint64 room = longest_program - static_cast<qint64>(text.bytes());  // for all of them
   for (int files = 0; files < most_files && !missing.empty(); missing = missing_subprograms(text)) {
     bool any = false;
     for (const int called : missing)
@@ -54,7 +55,8 @@ void attach_subprograms(ProgramText& text, const QFileInfo& program) {
         const auto found = beside.find(number);
         if (found == beside.end() || !tried.insert(found->second).second) continue;
         QFile file(found->second);
-        if (file.size() > longest_program || !file.open(QIODevice::ReadOnly)) continue;
+        if (file.size() > room || !file.open(QIODevice::ReadOnly)) continue;
+        room -= file.size();
         any = text.attach(number, file.readAll().toStdString()) || any;
         ++files;
         break;
@@ -114,7 +116,7 @@ std::vector<RetunedFile::LeftAlone> RetunedFile::left_alone() const {
   }
   for (const auto& [number, block] : reading->attached)
     out.push_back({block, std::string(read.text->line(block).substr(0, longest_text)),
-                   "the subprogram it calls is in a file of its own; its S and F stay"});
+                   "the subprogram it calls is in a separate file; S and F there stay as they are"});
   return out;
 }
 

@@ -179,7 +179,7 @@ void ProgramFolders::start() {
     watch_ = std::make_shared<FolderWatch>(from, settings.value(QStringLiteral("to")).toString());
     material_ = id("material");
     machine_ = id("machine");
-    pace_ = settings.value(QStringLiteral("pace"), 100).toDouble();
+    pace_ = settings.value(QStringLiteral("pace"), 100).value<double>();
     written_ = 0;
     timer_->start();
   }

@@ -54,11 +54,11 @@ ProgramList::ProgramList(Workspace& workspace, QWidget* parent)
     connect(b, &QPushButton::clicked, this, wanted);
   };
   button(tr("Watch a folder"), "watch_folder",
-         tr("Retunes each program put into a folder and writes it to another, until you stop it"),
+         tr("Retunes each program put into a folder and writes the result to another folder, until you stop it"),
          &ProgramList::watch_wanted);
-  button(tr("Write all"), "write_programs", tr("Writes all these programs, retuned, to a folder"),
+  button(tr("Write all"), "write_programs", tr("Writes all of these programs, retuned, to a folder"),
          &ProgramList::write_all_wanted);
-  button(tr("Open folder"), "open_program_folder", tr("Opens every program in a folder to give it speeds and feeds"),
+  button(tr("Open folder"), "open_program_folder", tr("Opens every program in a folder to retune it"),
          &ProgramList::folder_wanted);
   button(tr("Open program"), "open_program", tr("One made elsewhere, to give it speeds and feeds (Ctrl+Alt+R)"),
          &ProgramList::file_wanted);

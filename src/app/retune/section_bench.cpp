@@ -105,10 +105,12 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
     return head_->say({}, tr("No section"), tr("A section is everything one cutter does between two cutter changes."));
   const UnitSystem units = workspace_.units();
   const Cutter* cutter = plan->found.cutter.get();
-  head_->say(plan->parts > 1 ? tr("T%1, %2 of %3").arg(s->tool).arg(plan->part).arg(plan->parts)
-                             : QStringLiteral("T%1").arg(s->tool),
-             cutter ? text_of(cutter->name) : tr("No cutter assigned"),
-             tr("Lines %1 to %2").arg(s->first + 1).arg(s->last + 1));
+  const QString lines = tr("Lines %1 to %2").arg(s->first + 1).arg(s->last + 1);
+  head_->say(
+      QStringLiteral("T%1").arg(s->tool), cutter ? text_of(cutter->name) : tr("No cutter assigned"),
+      plan->parts > 1
+          ? tr("Section %1 of %2, lines %3 to %4").arg(plan->part).arg(plan->parts).arg(s->first + 1).arg(s->last + 1)
+          : lines);
   pick_->setText(cutter ? tr("Another cutter") : tr("Pick a cutter"));
   QStringList why;
   if (plan->left_out) why << tr("Left out: S and F stay as they are");

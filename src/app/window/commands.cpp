@@ -299,7 +299,7 @@ void MainWindow::make_commands() {
       (this->*choose)();
     };
   };
-  add(QStringLiteral("open_program_folder"), tr("Open all programs in a folder, for speeds and feeds"), {},
+  add(QStringLiteral("open_program_folder"), tr("Open all programs in a folder to retune them"), {},
       on_programs(&MainWindow::choose_program_folder));
   add(QStringLiteral("write_programs"), tr("Write all programs made elsewhere, retuned"), {},
       on_programs(&MainWindow::choose_folder_for_programs));
