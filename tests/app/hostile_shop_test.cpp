@@ -3,6 +3,7 @@
 #include <QPushButton>
 #include <limits>
 
+#include "demo_copy.h"
 #include "shop/job_objects.h"
 #include "window_fixture.h"
 
@@ -36,7 +37,7 @@ TEST_CASE("holders whose outline begins far up, or says nonsense, are drawn as f
   for (const std::vector<Station>& stations :
        {std::vector<Station>{{50, 40}, {60, 50}}, std::vector<Station>{}, std::vector<Station>{{0, 0}},
         std::vector<Station>{{0, 1e300}, {1e300, 1}}, std::vector<Station>{{-5, 10}, {5, 10}}}) {
-    ShopState state = demo_state();
+    ShopState state = the_demo();
     change_all<Holder>(state.holders, [&](Holder& h) { h.stations = stations; });
     change_all<Assembly>(state.assemblies, [](Assembly& a) { a.stickout_mm = 20; });
     test::Window w(state);
@@ -74,7 +75,7 @@ TEST_CASE("jobs with values that nobody can type are in error, and their program
                                                          }};
   for (std::size_t i = 0; i < wrongs.size(); ++i) {
     INFO(i);
-    ShopState state = demo_state();
+    ShopState state = the_demo();
     for (Job job : state.whole_jobs()) {
       wrongs[i](job);
       put_job(state, job);

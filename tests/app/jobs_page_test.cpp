@@ -4,6 +4,7 @@
 
 #include "../support/drawings.h"
 #include "../support/program_reader.h"
+#include "demo_copy.h"
 #include "shop/evaluation.h"
 #include "shop/job_objects.h"
 #include "shop/operation_edit.h"
@@ -336,7 +337,7 @@ TEST_CASE("the program in inches") {
 }
 
 TEST_CASE("of a long job's trial the rows in view come first, then all of them, and those are accepted") {
-  ShopState made = demo_state();
+  ShopState made = the_demo();
   Job job = *made.job(made.jobs.named("Gear cover")->id);
   const std::vector<Operation> few = job.operations;
   job.operations.clear();

@@ -8,6 +8,7 @@
 #include <algorithm>
 
 #include "core/cutter/name_pattern.h"
+#include "demo_copy.h"
 #include "window_fixture.h"
 
 using namespace pecorra;
@@ -63,7 +64,7 @@ class Hands {
 
 // The demo with so many copies of one of its cutters, as a shop that holds a size in several makes.
 ShopState with_copies(int number, int count, const std::function<void(Cutter&)>& change) {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   const Cutter pattern = *state.cutter_numbered(state.libraries[0].id, number);
   for (int i = 0; i < count; ++i) {
     Cutter copy = pattern;

@@ -4,6 +4,7 @@
 #include <QTranslator>
 
 #include "app/window/shots.h"
+#include "demo_copy.h"
 #include "painted_texts.h"
 #include "window_fixture.h"
 
@@ -163,7 +164,7 @@ TEST_CASE("every main view can be drawn; in a made-up language no text of it is 
 }
 
 TEST_CASE("the made-up language is told from English") {
-  const Known known(demo_state());
+  const Known known(the_demo());
   CHECK(known.rest_of(QStringLiteral("Clearance plane 26 mm")) == QStringLiteral("Clearance plane"));
   CHECK(known.rest_of(accented(QStringLiteral("Flute length {x} <b>26</b> mm"))).isEmpty());
   CHECK(known.rest_of(QStringLiteral("Spindle rail")).isEmpty());  // the name of a job

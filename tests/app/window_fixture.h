@@ -12,7 +12,7 @@
 
 #include "app/window/main_window.h"
 #include "core/quantity/print.h"
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/words.h"
 
 namespace test {
@@ -24,10 +24,7 @@ struct Window {
 
   // On a copy of the demo shop, which is written once for all tests.
   Window() {
-    static const QTemporaryDir made;
-    static const QString demo = made.filePath("demo.pecorra");
-    if (!QFile::exists(demo)) REQUIRE(pecorra::write_shop(pecorra::demo_state(), demo, "made").has_value());
-    REQUIRE(QFile::copy(demo, file));
+    REQUIRE(copy_demo_to(file));
     open();
   }
   explicit Window(const pecorra::ShopState& state) {

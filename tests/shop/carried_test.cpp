@@ -8,7 +8,7 @@
 
 #include "../support/random_cutters.h"
 #include "core/library/cutter_rows.h"
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/library_file.h"
 #include "shop/shop.h"
 
@@ -61,7 +61,7 @@ std::vector<Row> table() {
 
 // A shop with a cutter of every kind that has all its properties, each with an assembly and a recipe.
 ShopState full_shop() {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   const Id library = state.libraries[0].id;
   std::vector<Id> gone;
   for (const Cutter& c : state.cutters) gone.push_back(c.id);

@@ -4,8 +4,8 @@
 
 #include "core/cutter/duplicates.h"
 #include "core/cutter/kinds.h"
+#include "demo_copy.h"
 #include "shop/cutter_edit.h"
-#include "shop/demo.h"
 #include "shop/evaluation.h"
 #include "shop/job_edit.h"
 
@@ -28,7 +28,7 @@ std::string everything(const Collection<T>& all) {
 
 TEST_CASE(
     "merged cutters: jobs run as before, assemblies move, counts add up, what one knows is not lost; one step back") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   const Job job = *s.job(s.jobs[0].id);
   const Cutter used = *s.cutters.find(job.operations[0].cutter.id);
   Cutter twin = used;
@@ -91,7 +91,7 @@ TEST_CASE(
 }
 
 TEST_CASE("told apart: not pointed out any more, and a third one stays told apart after a merge") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   const Cutter a = *s.cutter_numbered(s.libraries[0].id, 219);
   Cutter b = a, c = a;
   b.id = Id::from_name("b");
@@ -109,7 +109,7 @@ TEST_CASE("told apart: not pointed out any more, and a third one stays told apar
 }
 
 TEST_CASE("another insert changes every cutter that carries it, in one step; names that were suggested follow") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   Insert insert;
   insert.id = Id::from_name("insert");
   insert.name = "RPMT 1204M0";
@@ -137,7 +137,7 @@ TEST_CASE("another insert changes every cutter that carries it, in one step; nam
 }
 
 TEST_CASE("another pattern renames what was called by the old one, and nothing that somebody named") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   Cutter own = *s.cutter_numbered(s.libraries[0].id, 219);
   own.name = "Old faithful";
   s.cutters.put(own);
@@ -155,7 +155,7 @@ TEST_CASE("another pattern renames what was called by the old one, and nothing t
 }
 
 TEST_CASE("a starter row is scaled by quality, tool material and coating; a row of the shop or of a maker never is") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   EdgeMaterial coating;
   coating.id = Id::from_name("coating");
   coating.name = "ZrN, ours";
@@ -194,7 +194,7 @@ TEST_CASE("a starter row is scaled by quality, tool material and coating; a row 
 }
 
 TEST_CASE("an adjustable cutter runs at the diameter it is set to, in lists, jobs and on its own") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   const Cutter mill = *s.cutter_numbered(s.libraries[0].id, 219);
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
   const Machine& machine = *s.machines.named("Fettler 6");
@@ -224,7 +224,7 @@ TEST_CASE("an adjustable cutter runs at the diameter it is set to, in lists, job
 }
 
 TEST_CASE("runout loads one edge more than the others, and more runout than chip is said") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   Cutter mill = *s.cutter_numbered(s.libraries[0].id, 219);
   mill.max_chip_mm = 0.2;
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
@@ -255,7 +255,7 @@ TEST_CASE("runout loads one edge more than the others, and more runout than chip
 }
 
 TEST_CASE("a job says what the shop lacks for it, with order codes; the shop says what is to be bought") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   const Job job = *s.job(s.jobs[0].id);
   CHECK(lacks_of(s, job).empty());
   Cutter used = *s.cutters.find(job.operations[0].cutter.id);

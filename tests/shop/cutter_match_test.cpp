@@ -5,10 +5,10 @@
 
 #include "core/cutter/kinds/threads.h"
 #include "core/feature/feature.h"
+#include "demo_copy.h"
 #include "shop/chain_edit.h"
 #include "shop/cutter_edit.h"
 #include "shop/cutter_match.h"
-#include "shop/demo.h"
 #include "shop/job_edit.h"
 #include "shop/job_file.h"
 #include "shop/job_objects.h"
@@ -22,7 +22,7 @@ using namespace pecorra;
 namespace {
 
 struct MatchShop {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   Resolver resolver{state.tables.shared(), state.resolver_options()};
   Job job = *state.job(state.jobs.named("Two holes")->id);
 

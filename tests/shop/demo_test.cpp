@@ -9,7 +9,7 @@
 
 #include "../support/program_reader.h"
 #include "core/cutter/kinds.h"
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/evaluation.h"
 #include "shop/generic_holders.h"
 #include "shop/holder_outline.h"
@@ -22,7 +22,7 @@ using namespace pecorra;
 // list to agree with).
 TEST_CASE(
     "at least 120 materials over all groups; what is published is as published; every value says how it is founded") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   CHECK(s.materials.size() >= 120);
   std::map<MaterialGroup, int> groups;
   for (const WorkMaterial& m : s.materials) {
@@ -59,7 +59,7 @@ TEST_CASE(
 }
 
 TEST_CASE("the demo shop is what the scenario says, in its first part") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   CHECK(s.shop_settings().name == "Teasel Yard");
   for (const char* name : {"Fettler 6", "Batten R"}) CHECK(s.machines.named(name));
   for (const char* name : {"EN-GJL-250", "42CrMo4 +QT", "EN AW-5083", "Beech"}) CHECK(s.materials.named(name));
@@ -83,7 +83,7 @@ TEST_CASE("the demo shop is what the scenario says, in its first part") {
 }
 
 TEST_CASE("every shipped value says where it is from") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   for (const WorkMaterial& m : s.materials) CHECK_FALSE(m.source.empty());
   for (const Holder& h : s.holders) CHECK_FALSE(h.source.empty());
   for (const Machine& m : s.machines) CHECK_FALSE(m.source.empty());
@@ -116,7 +116,7 @@ TEST_CASE("the demo is the same every time and survives the file") {
 }
 
 TEST_CASE("the demo's jobs make programs that a reader of its own kind accepts") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   for (const Job& job : s.whole_jobs()) {
     const PlanRequest request = plan_request(s, job);
     const JobPlan planned = plan_job(request);
@@ -145,7 +145,7 @@ TEST_CASE("a new shop has what one needs to begin") {
 TEST_CASE("starter rows lie where the trade would start (common practice, no source)") {
   // Carbide in quenched steel is milled at 60 to 160 m/min, in cast iron 60 to 200, in wrought aluminium 150 to 600;
   // HSS at a quarter to a third of that. Feed per tooth of a 10 mm end mill in steel 0.02 to 0.08.
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   int looked_at = 0;
   for (const ConditionTable& t : s.tables) {
     if (t.level != TableLevel::starter) continue;
@@ -165,7 +165,7 @@ TEST_CASE("starter rows lie where the trade would start (common practice, no sou
 }
 
 TEST_CASE("the demo's assemblies hold together, but for those that are to be seen") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   CHECK(s.cutters.size() == 73);
   std::set<CutterKind> kinds;
   int drafts = 0, open = 0, guesses = 0;
@@ -248,7 +248,7 @@ TEST_CASE("everything that ships is there: coatings, generic machines of which t
     CHECK_FALSE(m.source.empty());
     for (const Message& message : check_machine(m)) CHECK(message.severity == Severity::note);
   }
-  const ShopState demo = demo_state();
+  const ShopState& demo = the_demo();
   CHECK(demo.edge_materials.size() == 11);
   CHECK(demo.machines.size() == 3);
   for (const Machine& m : demo.machines) CHECK(check_machine(m).empty());
@@ -257,7 +257,7 @@ TEST_CASE("everything that ships is there: coatings, generic machines of which t
 TEST_CASE("a new shop takes nothing from the log that an earlier one of its name left behind") {
   QTemporaryDir dir;
   const QString file = dir.filePath("shop.pecorra");
-  REQUIRE(write_shop(demo_state(), file, "made").has_value());
+  REQUIRE(copy_demo_to(file));
   {
     auto shop = Shop::open(file);
     REQUIRE(shop.has_value());
@@ -272,7 +272,7 @@ TEST_CASE("a new shop takes nothing from the log that an earlier one of its name
   QFile::remove(file);
   QFile::remove(file + "-wal");
   QFile::copy(dir.filePath("kept-wal"), file + "-wal");
-  REQUIRE(write_shop(demo_state(), file, "made").has_value());
+  REQUIRE(write_shop(the_demo(), file, "made").has_value());
   const auto again = load_shop(file);
   REQUIRE(again.has_value());
   CHECK(again->state.cutters[0].name != "Of the earlier shop");

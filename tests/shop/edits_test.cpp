@@ -1,9 +1,9 @@
 // What actions change, without a window: rows and tables, cutters, operations of jobs, and what a bench shows of a cut.
 #include <catch2/catch.hpp>
 
+#include "demo_copy.h"
 #include "shop/cut_presenter.h"
 #include "shop/cutter_edit.h"
-#include "shop/demo.h"
 #include "shop/never_check.h"
 #include "shop/operation_edit.h"
 #include "shop/row_edit.h"
@@ -17,7 +17,7 @@ namespace {
 
 // The demo, its resolver, and changes put into it.
 struct Demo {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   Context context{state.materials.named("42CrMo4 +QT")->id, state.machines.named("Fettler 6")->id,
                   OperationKind::side_rough, 100, UnitSystem::metric};
   Resolver resolver() const { return Resolver(state.tables.shared(), state.resolver_options()); }
@@ -183,7 +183,7 @@ TEST_CASE("both benches show the same figures of the same cut") {
 }
 
 TEST_CASE("a rule of the never-list beyond those that count says so") {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   NeverRule rule;
   rule.kind = CutterKind::tap;
   rule.group = MaterialGroup::H;

@@ -4,8 +4,8 @@
 #include <cmath>
 #include <set>
 
+#include "demo_copy.h"
 #include "shop/chart_grid.h"
-#include "shop/demo.h"
 #include "shop/evaluation.h"
 #include "shop/job_edit.h"
 #include "shop/row_edit.h"
@@ -14,7 +14,7 @@
 using namespace pecorra;
 
 TEST_CASE("every number has a trail, and every step and message has a sentence", "[whole_grid]") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   Cutter large = proposed_cutter(CutterKind::end_mill, 32);  // beyond the last row
   large.id = Id{6, 6};
   s.cutters.put(large);
@@ -73,7 +73,7 @@ TEST_CASE("cutter and assembly messages have sentences that name the clash") {
 }
 
 TEST_CASE("the tightest limit that is broken comes with a change that would fit") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   const Resolver resolver(s.tables.shared());
   Machine weak = *s.machines.named("Fettler 6");
   weak.power_curve = {{1500, 1.0}, {12000, 1.0}};
@@ -111,7 +111,7 @@ TEST_CASE("labels in the middle of a sentence keep their abbreviations") {
 }
 
 TEST_CASE("chart, bench, job and a calculation by hand have the same numbers") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   const Resolver resolver(s.tables.shared(), s.resolver_options());
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
   const Machine& machine = *s.machines.named("Fettler 6");
@@ -143,7 +143,7 @@ TEST_CASE("chart, bench, job and a calculation by hand have the same numbers") {
 }
 
 TEST_CASE("tool life stands where the row says one, with the cheapest and the fastest speed") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   const Resolver resolver(s.tables.shared(), s.resolver_options());
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
   const Machine& machine = *s.machines.named("Fettler 6");
@@ -173,7 +173,7 @@ TEST_CASE("tool life stands where the row says one, with the cheapest and the fa
 }
 
 TEST_CASE("proven falls with another machine, material, hardness, holder or a longer stick-out, with the reason") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   const auto heavy =
       std::find_if(s.recipes.begin(), s.recipes.end(), [](const Recipe& r) { return r.name == "heavy"; });
   REQUIRE(heavy != s.recipes.end());

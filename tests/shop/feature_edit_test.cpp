@@ -2,7 +2,7 @@
 #include <algorithm>
 #include <catch2/catch.hpp>
 
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/feature_edit.h"
 #include "shop/job_file.h"
 #include "shop/job_objects.h"
@@ -17,7 +17,7 @@ using namespace pecorra;
 namespace {
 
 struct OfJob {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   Resolver resolver{state.tables.shared(), state.resolver_options()};
   Id id;
   explicit OfJob(const char* job) : id(state.jobs.named(job)->id) {}

@@ -11,7 +11,7 @@
 #include <cstdlib>
 #include <fstream>
 
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/drawing_file.h"
 #include "shop/library_file.h"
 #include "shop/shop.h"
@@ -169,7 +169,7 @@ TEST_CASE("what refers to itself ends") {
           R"({"cutters": [{"kind": "end_mill", "diameter_mm": 6, "flutes": 2, "id": "00000000-0000-0000-0000-00000000000a", "assemblies": [{"id": "00000000-0000-0000-0000-00000000000a", "holder": "00000000-0000-0000-0000-00000000000a"}]}]})"),
       UnitSystem::metric, {});
   REQUIRE(read.fault.isEmpty());
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   CutterPreview preview = preview_cutters(state, state.libraries[0], read);
   CHECK(preview.lines.size() == 1);
   CHECK(take_cutters(state, state.libraries[0], read, preview, "self.json").objects.size() == 2);
@@ -177,7 +177,7 @@ TEST_CASE("what refers to itself ends") {
 
 TEST_CASE("CSV that a spreadsheet would run as a formula is text, in and out") {
   Folder f;
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   IncomingCutters read = read_cutter_file(
       f.put("a.csv", "Type,Diameter,Flutes,Name,Order code\nEnd mill,6,2,\"=cmd|' /C calc'!A0\",@SUM(1)\n"),
       UnitSystem::metric, {});
@@ -199,7 +199,7 @@ TEST_CASE("CSV that a spreadsheet would run as a formula is text, in and out") {
 
 TEST_CASE("a full disk: what was in the file stays, and it is said") {
   Folder f;
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   rlimit old{};
   getrlimit(RLIMIT_FSIZE, &old);
   const auto handler = std::signal(SIGXFSZ, SIG_IGN);
@@ -223,7 +223,7 @@ TEST_CASE("a full disk: what was in the file stays, and it is said") {
 
 TEST_CASE("a write-protected folder is said to be") {
   Folder f;
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   QFile::setPermissions(
       f.dir.path(), QFileDevice::ReadOwner | QFileDevice::ExeOwner | QFileDevice::ReadGroup | QFileDevice::ExeGroup);
   const bool root = geteuid() == 0;
@@ -241,7 +241,7 @@ TEST_CASE("a write-protected folder is said to be") {
 
 TEST_CASE("a file that vanishes, is cut off or cannot be read changes nothing") {
   Folder f;
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   for (int i = 0; i < 4; ++i) {
     const QString file = f.dir.filePath(QLatin1String(ending_of[i]));
     INFO(ending_of[i]);

@@ -2,8 +2,8 @@
 #include <catch2/catch.hpp>
 
 #include "../support/sample_job.h"
+#include "demo_copy.h"
 #include "shop/cutter_match.h"
-#include "shop/demo.h"
 #include "shop/job_edit.h"
 #include "shop/job_objects.h"
 
@@ -12,7 +12,7 @@ using namespace pecorra;
 namespace {
 
 struct Bench {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   Resolver resolver{state.tables.shared()};
   Job job = proposed_job(state, test::plate_job().drawing(), state.machines.named("Fettler 6")->id,
                          state.materials.named("42CrMo4 +QT")->id);

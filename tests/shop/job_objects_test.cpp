@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <catch2/catch.hpp>
 
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/job_edit.h"
 #include "shop/job_file.h"
 #include "shop/job_objects.h"
@@ -26,7 +26,7 @@ std::size_t bytes_of(const Change& change) {
 }  // namespace
 
 TEST_CASE("one value of one operation writes that operation and nothing else, in less than 4 KB") {
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   const Resolver resolver(state.tables.shared(), state.resolver_options());
   for (const Job& job : state.whole_jobs())
     for (int i = 0; i < static_cast<int>(job.operations.size()); ++i) {
@@ -40,7 +40,7 @@ TEST_CASE("one value of one operation writes that operation and nothing else, in
 }
 
 TEST_CASE("moving an operation changes its place alone; a copy stands behind it; a deleted job leaves nothing") {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   const Job job = *state.job(state.jobs.named("Gear cover")->id);
   REQUIRE(job.operations.size() == 4);
   const Change moved = moved_operation(job, 0, 1);
@@ -92,7 +92,7 @@ TEST_CASE("jobs of a shop of version 3 become objects of their own, and plan as 
 }
 
 TEST_CASE("a job file made, shown and made again is the same job, with the same paths") {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   const Resolver resolver(state.tables.shared(), state.resolver_options());
   for (const Job& job : state.whole_jobs()) {
     INFO(job.name);
@@ -111,7 +111,7 @@ TEST_CASE("a job file made, shown and made again is the same job, with the same 
 }
 
 TEST_CASE("a job file that is wrong names the key and what would be right, and makes nothing") {
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   const Resolver resolver(state.tables.shared(), state.resolver_options());
   const Json right = job_file(state, *state.job(state.jobs.named("Gear cover")->id));
   const auto fault_of = [&](const std::function<void(Json&)>& change) {
@@ -136,7 +136,7 @@ TEST_CASE("a job file that is wrong names the key and what would be right, and m
 }
 
 TEST_CASE("own values hold as typed, one of them alone too; the rest follows") {
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   const Resolver resolver(state.tables.shared(), state.resolver_options());
   Job job = *state.job(state.jobs.named("Spindle rail")->id);
   Operation o = job.operations[0];
@@ -158,7 +158,7 @@ TEST_CASE("own values hold as typed, one of them alone too; the rest follows") {
 }
 
 TEST_CASE("planning remembers: what did not change is not planned again, and what depends on a changed path is") {
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   Job job = *state.job(state.jobs.named("Gear cover")->id);
   const auto cache = std::make_shared<PlanCache>();
   const JobPlan first = plan_job(plan_request(state, job, cache));
@@ -178,7 +178,7 @@ TEST_CASE("planning remembers: what did not change is not planned again, and wha
 }
 
 TEST_CASE("stock with a skin is cut a fifth slower where it is met, and the trail says so") {
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   const Resolver resolver(state.tables.shared(), state.resolver_options());
   Job job = *state.job(state.jobs.named("Roller end cap")->id);
   const double before = *job.operations[0].taken.n_rpm;
@@ -193,7 +193,7 @@ TEST_CASE("stock with a skin is cut a fifth slower where it is met, and the trai
 }
 
 TEST_CASE("what the machine does not have is an error at the operation that asks for it") {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   Job job = *state.job(state.jobs.named("Gear cover")->id);
   const auto says = [&](std::size_t i, const char* code) {
     const JobPlan plan = plan_job(plan_request(state, job));
@@ -212,7 +212,7 @@ TEST_CASE("what the machine does not have is an error at the operation that asks
 }
 
 TEST_CASE("only what a kind works on can be picked for it") {
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   Job job = *state.job(state.jobs.named("Gear cover")->id);
   Feature open;
   open.key = "scratch";
@@ -228,7 +228,7 @@ TEST_CASE("only what a kind works on can be picked for it") {
 }
 
 TEST_CASE("what is planned with a memory is what is planned without one, whatever was changed before") {
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   const Resolver resolver(state.tables.shared(), state.resolver_options());
   for (const char* name : {"Roller end cap", "Two holes", "Gear cover"}) {
     Job job = *state.job(state.jobs.named(name)->id);

@@ -5,7 +5,7 @@
 #include <random>
 
 #include "core/job/order.h"
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/job_file.h"
 #include "shop/job_objects.h"
 #include "shop/operation_edit.h"
@@ -19,7 +19,7 @@ using namespace pecorra;
 namespace {
 
 struct Bench {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   Resolver resolver{state.tables.shared(), state.resolver_options()};
   Job job(const char* name) const { return *state.job(state.jobs.named(name)->id); }
   void apply(const Change& change) {
@@ -264,7 +264,7 @@ TEST_CASE("a proven step is stored and comes back, and in a job file it is named
 TEST_CASE("programs that were written are remembered with their revision") {
   QTemporaryDir folder;
   const QString shop = folder.filePath("demo.pecorra");
-  const ShopState state = demo_state();
+  const ShopState& state = the_demo();
   REQUIRE(write_shop(state, shop, "made"));
   const Job job = *state.job(state.jobs.named("Roller end cap")->id);
   CHECK(programs_written(shop, job.id).empty());
@@ -279,7 +279,7 @@ TEST_CASE("programs that were written are remembered with their revision") {
 }
 
 TEST_CASE("times of operations add changes, run-up and checks") {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   const Job job = *state.job(state.jobs.named("Roller end cap")->id);
   const auto times = [&] { return plan_job(plan_request(state, job)).times; };
   const auto now = times();

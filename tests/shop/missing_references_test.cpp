@@ -2,12 +2,12 @@
 
 #include <catch2/catch.hpp>
 
-#include "shop/demo.h"
+#include "demo_copy.h"
 
 using namespace pecorra;
 
 TEST_CASE("what refers to something that is gone is found, whatever it is") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   CHECK(missing_references(s).empty());
   const Id away{0xdead, 0xbeef};
   Assembly a = s.assemblies[0];

@@ -5,7 +5,7 @@
 #include "core/cutter/kinds.h"
 #include "core/material/hazard.h"
 #include "core/never/never_rule.h"
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/evaluation.h"
 #include "shop/words.h"
 
@@ -46,7 +46,7 @@ Cutter made(CutterKind kind, double diameter_mm, ToolMaterial of, std::uint64_t 
 
 // The demo's cutters and those that the list is about.
 ShopState grid() {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   Cutter former = made(CutterKind::tap, 8, ToolMaterial::hss_pm, 1);
   former.tap_form = TapForm::form;
   s.cutters.put(former);
@@ -235,7 +235,7 @@ TEST_CASE("every shipped rule is in order, and every shipped material of a dange
     CHECK_FALSE(rule.instead.empty());
   }
   CHECK(shipped_never_rules().size() <= NeverRules::most / 2);
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   for (const WorkMaterial& m : s.materials) {
     INFO(m.name);
     CHECK(m.hazard.has_value() == !m.hazard_source.empty());

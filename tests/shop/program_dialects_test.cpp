@@ -9,7 +9,7 @@
 #include "../support/program_compare.h"
 #include "core/iso/program_text.h"
 #include "core/quantity/units.h"
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/job_objects.h"
 #include "shop/planning.h"
 #include "shop/program_file.h"
@@ -19,11 +19,6 @@
 using namespace pecorra;
 
 namespace {
-
-const ShopState& demo() {
-  static const ShopState state = demo_state();
-  return state;
-}
 
 struct Planned {
   PlanRequest request;
@@ -87,8 +82,8 @@ std::vector<Dialect> all_dialects() {
 }  // namespace
 
 TEST_CASE("every dialect writes every job of the demo as it was planned, in both units") {
-  for (const Job& job : demo().whole_jobs()) {
-    const Planned p = planned(demo(), job);
+  for (const Job& job : the_demo().whole_jobs()) {
+    const Planned p = planned(the_demo(), job);
     for (const Dialect& d : all_dialects())
       for (const UnitSystem units : {UnitSystem::metric, UnitSystem::inch}) {
         INFO(job.name << " in " << d.name << (units == UnitSystem::inch ? " in inches" : " in mm"));
@@ -99,7 +94,7 @@ TEST_CASE("every dialect writes every job of the demo as it was planned, in both
 
 TEST_CASE("two hundred random variants of the jobs are written as they were planned") {
   std::mt19937 random(1129);
-  const std::vector<Job> jobs = demo().whole_jobs();
+  const std::vector<Job> jobs = the_demo().whole_jobs();
   const std::vector<Dialect> dialects = all_dialects();
   for (int run = 0; run < 200; ++run) {
     Job job = jobs[random() % jobs.size()];
@@ -119,13 +114,13 @@ TEST_CASE("two hundred random variants of the jobs are written as they were plan
     const UnitSystem units = random() % 2 ? UnitSystem::metric : UnitSystem::inch;
     INFO("run " << run << ": " << job.name << " in " << d.name
                 << (units == UnitSystem::inch ? " in inches" : " in mm"));
-    CHECK(compared(planned(demo(), job), d, units) == "");
+    CHECK(compared(planned(the_demo(), job), d, units) == "");
   }
 }
 
 TEST_CASE("a program goes up before its first rapid, around every change and at the end") {
-  const Job job = *demo().job(demo().jobs.named("Roller end cap")->id);
-  Planned p = planned(demo(), job);
+  const Job job = *the_demo().job(the_demo().jobs.named("Roller end cap")->id);
+  Planned p = planned(the_demo(), job);
   const std::string text = program_of(p.request, p.plan).text;
   std::size_t changes = 0, retracts = 0;
   for (std::size_t at = text.find(" M6\n"); at != std::string::npos; at = text.find(" M6\n", at + 1)) ++changes;
@@ -153,7 +148,7 @@ TEST_CASE("a program goes up before its first rapid, around every change and at 
 }
 
 TEST_CASE("the T of a program is the pocket in which its cutter stands") {
-  ShopState state = demo();
+  ShopState state = the_demo();
   const Job job = *state.job(state.jobs.named("Roller end cap")->id);
   ToolPlan plan = tool_plan(state, job);
   CHECK(plan.has_magazine);
@@ -185,7 +180,7 @@ TEST_CASE("the T of a program is the pocket in which its cutter stands") {
   plan = tool_plan(state, job);
   CHECK(plan.messages.at(job.operations[0].id)[0].code == "holder_of_other_spindle");
   // Without a magazine the cutter's number, as far as there are pockets.
-  ShopState bare = demo();
+  ShopState bare = the_demo();
   std::vector<Id> pockets;
   for (const Pocket& pocket : bare.pockets) pockets.push_back(pocket.id);
   bare.pockets.remove(pockets);
@@ -194,7 +189,7 @@ TEST_CASE("the T of a program is the pocket in which its cutter stands") {
 }
 
 TEST_CASE("a full magazine says so at the operation") {
-  ShopState state = demo();
+  ShopState state = the_demo();
   Machine machine = *state.machines.named("Fettler 6");
   machine.pockets = 17;
   state.machines.put(machine);
@@ -206,7 +201,7 @@ TEST_CASE("a full magazine says so at the operation") {
 
 TEST_CASE(
     "checks of a cutter stand in the program where assembly, machine and dialect have them, and are missed else") {
-  ShopState state = demo();
+  ShopState state = the_demo();
   const Job job = *state.job(state.jobs.named("Roller end cap")->id);
   Assembly held = *state.assembly_of(job.operations[1].cutter.id);
   held.measuring = CutterMeasuring::length_and_radius;
@@ -228,7 +223,7 @@ TEST_CASE(
 }
 
 TEST_CASE("a dialect says when a cutter is checked, and the times follow") {
-  ShopState state = demo();
+  ShopState state = the_demo();
   Job job = *state.job(state.jobs.named("Roller end cap")->id);
   // The rim's end mill, then another cutter, then the end mill again.
   std::swap(job.operations[2], job.operations[3]);
@@ -257,9 +252,9 @@ TEST_CASE("a dialect says when a cutter is checked, and the times follow") {
 }
 
 TEST_CASE("each operation says its comment, its cutter, and where its conditions are from") {
-  Job job = *demo().job(demo().jobs.named("Roller end cap")->id);
+  Job job = *the_demo().job(the_demo().jobs.named("Roller end cap")->id);
   job.operations[1].comment = "Clamp from inside";
-  const Planned p = planned(demo(), job);
+  const Planned p = planned(the_demo(), job);
   const std::string text = program_of(p.request, p.plan).text;
   CHECK(text.find("(OP 2 RIM)\n(CLAMP FROM INSIDE)\n(T17 END MILL D20 X 38  NO 225  STICK-OUT 58 MM  SIDE-LOCK 20)\n"
                   "(EN-GJL-250  CARBIDE END MILLS, OUR OWN  PROVEN)\n") != std::string::npos);
@@ -299,7 +294,7 @@ TEST_CASE("a dialect's file is refused with line and reason, and read as it was 
 }
 
 TEST_CASE("the shop's own dialect goes before a shipped one of its key") {
-  ShopState state = demo();
+  ShopState state = the_demo();
   Dialect own = shipped_dialects().front();
   own.id = Id::from_name("own");
   own.flood = "M108";
@@ -313,7 +308,7 @@ TEST_CASE("the shop's own dialect goes before a shipped one of its key") {
 TEST_CASE("a program names shop, job and revision, and is the same whenever it is written") {
   QTemporaryDir folder;
   const QString file = folder.filePath("demo.pecorra");
-  REQUIRE(write_shop(demo(), file, "made"));
+  REQUIRE(copy_demo_to(file));
   const auto text_now = [&] {
     const auto loaded = load_shop(file);
     REQUIRE(loaded);
@@ -359,11 +354,11 @@ TEST_CASE("what differs between two programs is said by line") {
 }
 
 TEST_CASE("names with brackets, other letters and five hundred of them come out safe") {
-  Job job = *demo().job(demo().jobs.named("Two holes")->id);
+  Job job = *the_demo().job(the_demo().jobs.named("Two holes")->id);
   job.name = "a) G0 Z-99 (日本 " + std::string(500, 'x');
   job.operations[0].name = "pins) M30\nG0 Z-50 (";
   job.operations[0].comment = std::string(500, 'y') + " (z)";
-  const Planned p = planned(demo(), job);
+  const Planned p = planned(the_demo(), job);
   for (const Dialect& d : all_dialects()) {
     INFO(d.name);
     CHECK(compared(p, d, UnitSystem::metric) == "");

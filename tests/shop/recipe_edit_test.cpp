@@ -1,9 +1,9 @@
 // Recipes: kept from what is seen, put on others, made rows and back; merging takes them along. And the chart as data.
 #include <catch2/catch.hpp>
 
+#include "demo_copy.h"
 #include "shop/chart_grid.h"
 #include "shop/cutter_edit.h"
-#include "shop/demo.h"
 #include "shop/recipe_edit.h"
 #include "shop/table_sheet.h"
 
@@ -22,7 +22,7 @@ const Cutter& numbered(const ShopState& s, int number) {
 }  // namespace
 
 TEST_CASE("a recipe kept from what a cutter runs at gives the same numbers; a row made of it too") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   const WorkMaterial& steel = *s.materials.named("42CrMo4 +QT");
   const Machine& machine = *s.machines.named("Fettler 6");
   for (const int number : {210, 219, 301, 316}) {
@@ -56,7 +56,7 @@ TEST_CASE("a recipe kept from what a cutter runs at gives the same numbers; a ro
 }
 
 TEST_CASE("a second recipe gets a name of its own; put on others once, never proven there") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   const Cutter& cutter = numbered(s, 249);
   CHECK(free_recipe_name(s, cutter.id, "heavy") == "heavy 2");
   CHECK(free_recipe_name(s, cutter.id, "new") == "new");
@@ -72,7 +72,7 @@ TEST_CASE("a second recipe gets a name of its own; put on others once, never pro
 }
 
 TEST_CASE("merged cutters keep both their recipes; of two usual ones for the same the one that stays was there first") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   Cutter twin = numbered(s, 249);
   twin.id = Id::from_name("twin");
   twin.number = 9001;
@@ -90,7 +90,7 @@ TEST_CASE("merged cutters keep both their recipes; of two usual ones for the sam
 }
 
 TEST_CASE("every cell of the chart is what the resolver says, asked one by one or worked out bit by bit") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   const Resolver resolver(s.tables.shared(), s.resolver_options());
   Context context;
   context.machine = s.machines.named("Fettler 6")->id;
@@ -122,7 +122,7 @@ TEST_CASE("every cell of the chart is what the resolver says, asked one by one o
 }
 
 TEST_CASE("every table of the demo goes out as a sheet and comes back the same") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   for (const ConditionTable& table : s.tables) {
     const auto lines = preview_rows(table, read_row_sheet(sheet_of(s, table, UnitSystem::metric), {},
                                                           UnitSystem::metric, material_lookup(s.materials.all())));

@@ -4,8 +4,8 @@
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
 
+#include "demo_copy.h"
 #include "formats/json/objects.h"
-#include "shop/demo.h"
 #include "shop/retune_file.h"
 #include "shop/shop.h"
 
@@ -14,7 +14,7 @@ using namespace pecorra;
 namespace {
 
 struct Kept {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   QTemporaryDir dir;
   QString name = dir.filePath("LID_0412.NC");
   void put(const QByteArray& text) {

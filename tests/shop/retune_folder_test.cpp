@@ -4,8 +4,8 @@
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
 
+#include "demo_copy.h"
 #include "formats/paper/paper.h"
-#include "shop/demo.h"
 #include "shop/retune_folder.h"
 #include "shop/retune_report.h"
 
@@ -17,7 +17,7 @@ const QByteArray plain = "G21 G90\n(END MILL D12)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.
 const QByteArray unknown = "G21 G90\nT944 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nM30\n";
 
 struct Folders {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   QTemporaryDir from, to;
   FolderWish wish;
   Folders() {

@@ -9,7 +9,7 @@
 #include <set>
 #include <thread>
 
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/shared_file.h"
 #include "shop/shop.h"
 #include "shop/words.h"
@@ -105,7 +105,7 @@ ShopState other_shop(const ShopState& first, const Id& library) {
 struct TwoComputers {
   QTemporaryDir folder;
   QString file = folder.filePath("Library.json");
-  ShopState first = demo_state();
+  ShopState first = the_demo();
   Id library = first.cutters[0].library;
   Computer a{first, library, file}, b{other_shop(first, library), library, file};
   // Both have what the first one had.
@@ -302,7 +302,7 @@ TEST_CASE("a changed holder reaches the other computer as a line of its own") {
 TEST_CASE("a cutter that is in another library here would move, and no cutter is there twice") {
   TwoComputers t;
   t.begin();
-  ShopState both = demo_state();
+  ShopState both = the_demo();
   const Library* other = nullptr;
   for (const Library& l : both.libraries)
     if (l.id != t.library) other = &l;

@@ -6,7 +6,7 @@
 #include <catch2/catch.hpp>
 
 #include "../support/core_application.h"
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/edit.h"
 #include "shop/shop.h"
 
@@ -21,7 +21,7 @@ struct DemoShop {
   QString file = dir.filePath("demo.pecorra");
   std::unique_ptr<Shop> shop;
   DemoShop() {
-    REQUIRE(write_shop(demo_state(), file, "made").has_value());
+    REQUIRE(copy_demo_to(file));
     shop = open();
   }
   std::unique_ptr<Shop> open() {
@@ -324,7 +324,7 @@ TEST_CASE("an object that cannot be read is named and the rest is there") {
   const auto shop = d.open();
   REQUIRE(shop->load_faults().size() == 1);
   CHECK(shop->load_faults()[0].key.find("diameter_mm") != std::string::npos);
-  CHECK(shop->state().cutters.size() == demo_state().cutters.size());
+  CHECK(shop->state().cutters.size() == the_demo().cutters.size());
 }
 
 TEST_CASE("edited objects keep what was typed where it says more than the number") {

@@ -2,7 +2,7 @@
 #include <catch2/catch.hpp>
 #include <map>
 
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/job_edit.h"
 #include "shop/job_file.h"
 #include "shop/planning.h"
@@ -14,7 +14,7 @@ using namespace pecorra;
 namespace {
 
 struct Asked {
-  ShopState state = demo_state();
+  ShopState state = the_demo();
   Resolver resolver{state.tables.shared(), state.resolver_options()};
   Job job;
   Asked(const std::string& feature, const std::string& operation) {

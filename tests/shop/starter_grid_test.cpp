@@ -6,7 +6,7 @@
 #include "core/cutter/kinds/threads.h"
 #include "core/mechanics/cut_model.h"
 #include "core/tables/starter_rules.h"
-#include "shop/demo.h"
+#include "demo_copy.h"
 #include "shop/evaluation.h"
 
 using namespace pecorra;
@@ -32,7 +32,7 @@ Cut cut_from(const ShopState& s, const Cutter& cutter, const Conditions& c, Oper
 
 TEST_CASE("starter values rub nowhere, take no more power than there is, and taps are fed by their pitch",
           "[whole_grid]") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   const Resolver resolver(s.tables.shared(), s.resolver_options());
   int answers = 0, rubbing = 0, overpowered = 0, off_pitch = 0, too_wide = 0;
   for (const Machine& machine : s.machines) {
@@ -80,7 +80,7 @@ TEST_CASE("starter values rub nowhere, take no more power than there is, and tap
 }
 
 TEST_CASE("hardness slows in every group, and titanium, bronze and aluminium are not one material") {
-  ShopState s = demo_state();
+  ShopState s = the_demo();
   const Resolver resolver(s.tables.shared(), s.resolver_options());
   const MachineKey on = resolver.key_of(s.machines[0]);
   Cutter mill;
@@ -147,7 +147,7 @@ TEST_CASE("hardness slows in every group, and titanium, bronze and aluminium are
 }
 
 TEST_CASE("on a circle the centre is fed slower than the edge, and the trail says so") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   const Cutter* mill = nullptr;
   for (const Cutter& c : s.cutters)
     if (c.kind == CutterKind::thread_mill && thread_of(c)) mill = &c;
@@ -264,7 +264,7 @@ TEST_CASE("starter values lie within the ranges of handbooks, material by materi
                           {"C45", countersink, T::hss, O::countersink, 20, 8, 20, 0.08, 0.25},
                           {"C45", counterbore, T::hss, O::counterbore, 11, 8, 20, 0.05, 0.2}};
   CHECK(std::size(ranges) >= 76);  // with those of core/starter_rules_test more than 120
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   const Resolver resolver(std::vector<ConditionTable>{}, {{}, {}, true, true});
   Machine free;
   free.max_rpm = 1e6;
@@ -341,7 +341,7 @@ TEST_CASE("feeds grow with the diameter, and a harder tool material is never slo
 
 TEST_CASE("for every shipped metal the middle of the band is within 35 % of its unit power with feed and wear factor") {
   int metals = 0;
-  for (const WorkMaterial& m : demo_state().materials) {
+  for (const WorkMaterial& m : the_demo().materials) {
     if (!m.unit_power_n_mm2) continue;
     ++metals;
     const ForceLaw law(m);
@@ -358,7 +358,7 @@ TEST_CASE("for every shipped metal the middle of the band is within 35 % of its 
 }
 
 TEST_CASE("what was proven is not proven with another depth or width, and the trail says so") {
-  const ShopState s = demo_state();
+  const ShopState& s = the_demo();
   const Cutter* mill = nullptr;
   for (const Cutter& c : s.cutters)
     if (c.number == 219) mill = &c;
