@@ -173,12 +173,28 @@ TEST_CASE("a thread's helices are fed by the centre, inside slower and outside f
             .find("I-15. J0 F750\n") != std::string::npos);
 }
 
-TEST_CASE("a plunge that ends above the stock goes through the air") {
+TEST_CASE("a plunge through the air is not slowed down to one into material") {
   NewConditions c = usual;
-  const std::string text = "T1 M6\nS1000 M3\nG0 Z5.\nG1 Z1. F200\nG1 Z-1. F100\nX10. F200\nM30\n";
-  CHECK(tuned(text, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F150\nG1 Z-1. F150\nX10. F500\nM30\n");
+  // The program slows down only further on: up to there it was air.
+  const std::string slows = "T1 M6\nS1000 M3\nG0 Z5.\nG1 Z1. F200\nG1 Z-1. F100\nX10. F200\nM30\n";
+  const std::string after = tuned(slows, {c});
+  CHECK(after == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F500\nG1 Z-1. F150\nX10. F500\nM30\n");
+  CHECK(tuned(after, {c}) == after);
+  const ProgramReading reading = read_program(ProgramText::read(slows), {10000});
+  REQUIRE(reading.sections.size() == 1);
+  CHECK(reading.sections[0].air_plunges == 1);
+  CHECK(reading.sections[0].plunge_mm_min == 100);
+  // Nothing tells by itself; the top of the stock does.
+  const std::string alike = "T1 M6\nS1000 M3\nG0 Z5.\nG1 Z1. F100\nG1 Z-1.\nX10. F200\nM30\n";
+  CHECK(tuned(alike, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F150\nG1 Z-1.\nX10. F500\nM30\n");
   c.stock_top_mm = 0;
-  CHECK(tuned(text, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F500\nG1 Z-1. F150\nX10. F500\nM30\n");
+  CHECK(tuned(alike, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F250\nG1 Z-1. F150\nX10. F500\nM30\n");
+  c.stock_top_mm.reset();
+  // Never slower in the air than in material, and not through another section or a move between.
+  const std::string crawls = "T1 M6\nS1000 M3\nG0 Z5.\nG1 Z1. F20\nG1 Z-1. F10\nX10. F200\nM30\n";
+  CHECK(tuned(crawls, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F150\nG1 Z-1. F150\nX10. F500\nM30\n");
+  const std::string apart = "T1 M6\nS1000 M3\nG1 Z-1. F200\nX10.\nG1 Z-2. F100\nX20. F200\nM30\n";
+  CHECK(tuned(apart, {c}) == "T1 M6\nS2000 M3\nG1 Z-1. F150\nX10. F500\nG1 Z-2. F150\nX20. F500\nM30\n");
 }
 
 TEST_CASE("comments name work, cutters' names do not") {

@@ -113,7 +113,7 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
         !go_on(static_cast<double>(b.block) / static_cast<double>(program.size())))
       return out;
     const bool in_main = run.depth() == 0;
-    out.record.add(program, run, b);
+    const bool into_material = out.record.add(program, run, b);
     if (b.not_understood && !b.again) out.not_understood.push_back({b.block, b.not_understood});
     if (!b.again)
       for (const ProgramPiece& p : program.pieces(b.block)) {
@@ -188,6 +188,8 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
     reading.add_lead(b, per_minute);
     // What keeps its feed says nothing about the others.
     if (b.move == RunMove::rapid || b.keeps) continue;
+    if (into_material && s.air_plunges++ == 0 && s.moves[static_cast<std::size_t>(RunMove::plunge)] == 2)
+      s.plunge_mm_min = per_minute;  // the one before was not into material
     if (b.move == RunMove::plunge && s.plunge_mm_min == 0) s.plunge_mm_min = per_minute;
     if (b.is_helix() && s.helix_mm_min == 0) s.helix_mm_min = per_minute;
     if (b.move == RunMove::cycle && s.cycle == 0) s.cycle = m.cycle;

@@ -22,15 +22,17 @@ struct ProgramSection {
   std::vector<std::string> comments;                  // before its first move
   std::optional<int> operation;                       // number of an operation that Pecorra wrote
   double n_rpm = 0;                                   // the first in force at a feed
-  double cut_mm_min = 0;  // of its cuts, without what is fed through the air; else of its cycles
-  double plunge_mm_min = 0, helix_mm_min = 0;
+  double cut_mm_min = 0;     // of its cuts, without what is fed through the air; else of its cycles
+  double plunge_mm_min = 0;  // of the first into material
+  double helix_mm_min = 0;
   double hole_mm_min = 0;  // of its cycles, but for taps
   double tap_mm_min = 0;
   double minutes = 0;  // of its moves as they are; rapids at what the machine has
   bool per_turn = false, inverse_time = false, surface_speed = false, inch = false;
   bool whole_feeds = false;  // some F has no point
-  // Of its moves: ramps that wind down and cuts that wind up, cuts along arcs, cuts into and out of the contour.
-  std::uint32_t helices = 0, arcs = 0, leads = 0;
+  // Of its moves: ramps that wind down and cuts that wind up, cuts along arcs, cuts into and out of the contour,
+  // plunges that a slower one goes on from.
+  std::uint32_t helices = 0, arcs = 0, leads = 0, air_plunges = 0;
   double lead_mm_min = 0;     // of most leads, where it is another than the cuts'; else 0
   std::uint32_t fed() const;  // moves at a feed
   // Those of subprograms in files of their own, and of them those whose feed is said there.

@@ -208,10 +208,13 @@ class Retuner {
         break;
       }
       case RunMove::plunge: {
-        // Nothing is cut above the stock: there a plunge is no slower than it was in relation.
+        // Nothing is cut above the stock, nor where the program itself slows down only further on: there a plunge is no
+        // slower than it was in relation.
         constexpr double as_recorded = 1e-4;
-        const bool through_air = c->stock_top_mm && b.to[2] >= *c->stock_top_mm - as_recorded;
-        mm_min = !c->in_proportion && c->plunge_mm_min > 0 && !through_air ? c->plunge_mm_min : in_share();
+        const bool through_air = b.in_air || (c->stock_top_mm && b.to[2] >= *c->stock_top_mm - as_recorded);
+        mm_min = c->in_proportion || !(c->plunge_mm_min > 0) ? in_share()
+                 : through_air                               ? std::max(in_share(), c->plunge_mm_min)
+                                                             : c->plunge_mm_min;
         break;
       }
       case RunMove::ramp: mm_min = !c->in_proportion && c->ramp_mm_min > 0 ? c->ramp_mm_min : in_share(); break;

@@ -18,7 +18,8 @@ enum Flag : std::uint16_t {
   left = 1 << 11,
   right = 1 << 12,
   not_understood = 1 << 13,
-  stands_aside = 1 << 14
+  stands_aside = 1 << 14,
+  in_air = 1 << 15
 };
 static_assert(run_move_count <= 8);
 
@@ -30,7 +31,7 @@ bool is_plain(const ProgramText& program, const RunBlock& b, int piece) {
 
 }  // namespace
 
-void RunRecord::add(const ProgramText& program, const ProgramRun& run, const RunBlock& b) {
+bool RunRecord::add(const ProgramText& program, const ProgramRun& run, const RunBlock& b) {
   const ModalState& m = run.modal();
   const Setting now{
       b.section, run.tool(),    run.depth(), run.subprogram(), m.feed_mode, m.inch, m.constant_surface_speed,
@@ -52,6 +53,13 @@ void RunRecord::add(const ProgramText& program, const ProgramRun& run, const Run
       (b.switches_compensation ? switches : 0) | (b.is_helix() ? helix : 0) | (b.turn > 0 ? left : 0) |
       (b.turn < 0 ? right : 0) | (b.not_understood ? not_understood : 0) | (plain ? 0 : stands_aside));
   steps_.push_back(s);
+  if (b.move == RunMove::none) return false;
+  const double feed = b.move == RunMove::plunge && !b.keeps ? m.f.value_or(unplunged) : unplunged;
+  const bool slower = feed > 0 && feed < plunge_feed_ && settings_[steps_[plunge_].setting].section == b.section;
+  if (slower) steps_[plunge_].flags |= in_air;
+  plunge_ = steps_.size() - 1;
+  plunge_feed_ = feed;
+  return slower;
 }
 
 RunBlock RunRecord::at(const ProgramText& program, std::size_t step) const {
@@ -67,6 +75,7 @@ RunBlock RunRecord::at(const ProgramText& program, std::size_t step) const {
   b.again = s.flags & again, b.attached = s.flags & attached;
   b.switches_compensation = s.flags & switches;
   b.winds = s.flags & helix;
+  b.in_air = s.flags & in_air;
   b.length_mm = s.length;
   b.turn = s.flags & left ? 1 : s.flags & right ? -1 : 0;
   if (b.turn != 0) b.radius_mm = s.extra;
