@@ -9,6 +9,11 @@
 #include "shop/job_objects.h"
 
 namespace pecorra {
+namespace {
+
+constexpr std::size_t soon_done = 64;  // operations that are resolved in no time
+
+}  // namespace
 
 Mark mark_of(const Resolution& r) {
   if (!r.found()) return Mark::none;
@@ -61,12 +66,13 @@ void Workspace::check_selection() {
 
 std::shared_ptr<const Job> Workspace::kept_job() const {
   const ShopState& s = state();
-  const std::vector<std::uint64_t> now{s.jobs.version(),     s.setups.version(),     s.parts.version(),
-                                       s.features.version(), s.operations.version(), s.trails.version()};
+  const decltype(whole_of_) now{s.jobs.version(),     s.setups.version(),     s.parts.version(),
+                                s.features.version(), s.operations.version(), s.trails.version()};
   if (!whole_ || whole_->id != job_ || whole_of_ != now) {
     auto job = s.job(job_);
     whole_ = job ? std::make_shared<const Job>(std::move(*job)) : nullptr;
     whole_of_ = now;
+    if (whole_ && whole_->operations.size() > soon_done) spares_.prepare(whole_);
   }
   return whole_;
 }
@@ -230,25 +236,22 @@ std::shared_ptr<const Job> Workspace::shown_job() const {
   if (tried_ && tried_of_ == whole && tried_with_material_ == tried_material_ &&
       tried_with_machine_ == tried_machine_ && tried_with_pace_ == tried_pace_ && tried_from_ == now_from)
     return tried_;
-  Job tried = *whole;
-  if (tried_material_) tried.material = *tried_material_;
-  if (tried_machine_) tried.machine = *tried_machine_;
-  if (tried_pace_) tried.pace = *tried_pace_ == 100 ? std::nullopt : tried_pace_;
-  growing_.reset();
+  const std::shared_ptr<Job> tried = spares_.take(whole);
+  if (tried_material_) tried->material = *tried_material_;
+  if (tried_machine_) tried->machine = *tried_machine_;
+  if (tried_pace_) tried->pace = *tried_pace_ == 100 ? std::nullopt : tried_pace_;
+  drop_aside(std::move(growing_));
+  drop_aside(std::move(tried_));
   unresolved_.clear();
-  constexpr std::size_t soon_done = 64;
-  if (tried.operations.size() <= soon_done) {
-    tried_ = std::make_shared<const Job>(retaken(state(), shop_.resolver(), std::move(tried)));
-  } else {
-    for (std::size_t i = 0; i < tried.operations.size(); ++i) {
-      const int row = static_cast<int>(i);
-      if (row == operation_ || (row >= first_in_view_ && row <= last_in_view_))
-        retake(state(), shop_.resolver(), tried, tried.operations[i]);
-      else unresolved_.push_back(i);
-    }
-    tried_ = std::make_shared<const Job>(std::move(tried));
-    more_.start(20);  // what is in view is painted first
+  const bool all = tried->operations.size() <= soon_done;
+  for (std::size_t i = 0; i < tried->operations.size(); ++i) {
+    const int row = static_cast<int>(i);
+    if (all || row == operation_ || (row >= first_in_view_ && row <= last_in_view_))
+      retake(state(), shop_.resolver(), *tried, tried->operations[i]);
+    else unresolved_.push_back(i);
   }
+  if (!all) more_.start(20);  // what is in view is painted first
+  tried_ = tried;
   tried_of_ = whole;
   tried_with_material_ = tried_material_;
   tried_with_machine_ = tried_machine_;
@@ -259,11 +262,20 @@ std::shared_ptr<const Job> Workspace::shown_job() const {
 
 void Workspace::resolve_more() const {
   if (!tried_ || unresolved_.empty()) return;
-  if (!growing_) growing_ = std::make_shared<Job>(*tried_);
+  if (!growing_) {
+    growing_ = spares_.take(tried_of_);
+    growing_->head() = tried_->head();
+    std::size_t next = 0;  // rises, as the unresolved do
+    for (std::size_t i = 0; i < growing_->operations.size(); ++i) {
+      if (next < unresolved_.size() && unresolved_[next] == i) ++next;
+      else growing_->operations[i] = tried_->operations[i];
+    }
+  }
   constexpr std::size_t at_once = 40;  // a few ms
   for (std::size_t n = 0; n < at_once && !unresolved_.empty(); ++n, unresolved_.pop_back())
     retake(state(), shop_.resolver(), *growing_, growing_->operations[unresolved_.back()]);
-  if (unresolved_.empty()) tried_ = std::exchange(growing_, nullptr);
+  if (!unresolved_.empty()) return;
+  drop_aside(std::exchange(tried_, std::exchange(growing_, nullptr)));
 }
 
 const ToolPlan& Workspace::tools() const {

@@ -3,8 +3,10 @@
 
 #include <QObject>
 #include <QTimer>
+#include <array>
 #include <optional>
 
+#include "app/jobs/spare_jobs.h"
 #include "shop/evaluation.h"
 #include "shop/operation_edit.h"
 #include "shop/shop.h"
@@ -128,7 +130,8 @@ class Workspace : public QObject {
   std::optional<double> tried_pace_;
   // Put together once for each state of the shop.
   mutable std::shared_ptr<const Job> whole_;
-  mutable std::vector<std::uint64_t> whole_of_;
+  mutable std::array<std::uint64_t, 6> whole_of_{};
+  mutable SpareJobs spares_;
   // The job resolved again, as long as neither it nor any source has changed.
   mutable std::shared_ptr<const Job> tried_, tried_of_;
   mutable std::optional<Id> tried_with_material_, tried_with_machine_;

@@ -1,0 +1,31 @@
+#include "app/jobs/spare_jobs.h"
+
+#include <QtConcurrent/QtConcurrentRun>
+
+namespace pecorra {
+namespace {
+
+QFuture<std::shared_ptr<Job>> copied_aside(std::shared_ptr<const Job> of) {
+  return QtConcurrent::run([of = std::move(of)] { return std::make_shared<Job>(*of); });
+}
+
+}  // namespace
+
+void SpareJobs::prepare(const std::shared_ptr<const Job>& of) {
+  if (of_ == of) return;
+  of_ = of;
+  for (Copy& copy : copies_) copy = copied_aside(of);
+}
+
+std::shared_ptr<Job> SpareJobs::take(const std::shared_ptr<const Job>& of) {
+  if (of_ == of)
+    for (Copy& copy : copies_)
+      if (copy.isFinished() && copy.resultCount() > 0) {
+        auto taken = copy.takeResult();
+        copy = copied_aside(of);
+        return taken;
+      }
+  return std::make_shared<Job>(*of);
+}
+
+}  // namespace pecorra

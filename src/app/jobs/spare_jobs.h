@@ -1,0 +1,25 @@
+// Copies of a long job made aside beforehand: to copy a thousand operations takes a good part of a frame.
+#pragma once
+
+#include <QFuture>
+#include <array>
+#include <memory>
+
+#include "core/job/job.h"
+
+namespace pecorra {
+
+class SpareJobs {
+ public:
+  // Replaces those of another job.
+  void prepare(const std::shared_ptr<const Job>& of);
+  // One of them if it is ready, else a copy made now.
+  std::shared_ptr<Job> take(const std::shared_ptr<const Job>& of);
+
+ private:
+  using Copy = QFuture<std::shared_ptr<Job>>;
+  std::shared_ptr<const Job> of_;
+  std::array<Copy, 2> copies_;  // one to show at once, one to be resolved whole
+};
+
+}  // namespace pecorra
