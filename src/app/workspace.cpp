@@ -230,7 +230,7 @@ bool Workspace::is_trying() const {
 }
 
 std::shared_ptr<const Job> Workspace::shown_job() const {
-  const auto whole = kept_job();
+  auto whole = kept_job();
   if (!whole || !is_trying()) return whole;
   std::vector<std::uint64_t> now_from = sources();
   if (tried_ && tried_of_ == whole && tried_with_material_ == tried_material_ &&

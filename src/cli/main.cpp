@@ -127,7 +127,7 @@ int main(int argc, char** argv) {
   retune_command->add_option("-o", retune.out,
                              "File or folder to write; a file that is there is renamed beside it first");
   const auto for_tools = [&](const char* name, std::vector<std::string>& into, const char* about) {
-    retune_command->add_option(name, into, about)->expected(1)->take_all();
+    retune_command->add_option(name, into, about)->expected(1)->allow_extra_args(false)->take_all();
   };
   for_tools("--tool", retune.tools, "T=LIBRARY/NUMBER: which cutter a T is");
   for_tools("--operation", retune.operations, "T=OPERATION, such as 5=slot; 5#2=slot is for the second section of T5");

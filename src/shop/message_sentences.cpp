@@ -438,7 +438,7 @@ constexpr Sentence sentences[] = {
     {"retune_slot_seen", {{QT_TRANSLATE_NOOP("Words", "Slotting, because its passes are {ae_mm} wide")}}},
     {"retune_top_seen",
      {{QT_TRANSLATE_NOOP("Words", "Depth of cut {ap_mm}, from the top of the stock to the first level")}}},
-    {"retune_comment_seen", {{QT_TRANSLATE_NOOP("Words", "{operation}, because a comment says “{comment}”")}}},
+    {"retune_comment_seen", {{QT_TRANSLATE_NOOP("Words", "{operation:capital}, because a comment says “{comment}”")}}},
     {"retune_peck_seen", {{QT_TRANSLATE_NOOP("Words", "Peck drilling, because of its G{cycle:0} cycle")}}},
     {"retune_feeds_elsewhere",
      {{QT_TRANSLATE_NOOP("Words", "Its feeds are in a separate subprogram file; S and F stay as they are")}}},

@@ -507,6 +507,14 @@ NamedSize size_in(std::string_view comment) {
   return out;
 }
 
+std::vector<Message> RetunedSection::only_as_it_is() const {
+  std::vector<Message> out;
+  for (const Message& m : as_it_is)
+    if (std::none_of(messages.begin(), messages.end(), [&m](const Message& n) { return n.code == m.code; }))
+      out.push_back(m);
+  return out;
+}
+
 std::vector<RetunedSection> plan_retune(const ShopState& state, const Resolver& resolver, const ProgramText& program,
                                         const ProgramReading& reading, const RetuneRequest& request) {
   return Plan(state, resolver, program, reading, request).run();

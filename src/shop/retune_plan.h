@@ -42,6 +42,8 @@ struct RetunedSection {
   Trail trail;
   std::vector<Message> messages;
   std::vector<Message> as_it_is;  // what is dangerous or out of range with the program's own values, by line
+  // Of those: what is so no longer with the new values.
+  std::vector<Message> only_as_it_is() const;
   // The tightest limit with the program's own S and F, and with the new ones.
   std::optional<Headroom> headroom_was, headroom;
 };

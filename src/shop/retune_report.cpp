@@ -81,7 +81,7 @@ QString retune_report(const ShopState& state, const RetunedFile& program, UnitSy
       if (m.severity == Severity::error) text = QStringLiteral("<span class=\"bad\">%1</span>").arg(text);
       notes += QStringLiteral("<li>T%1: %2</li>").arg(QString::number(s.tool), text);
     };
-    for (const Message& m : plan.as_it_is) note(m, true);
+    for (const Message& m : plan.only_as_it_is()) note(m, true);
     for (const Message& m : plan.messages)
       if (m.code.rfind("retune_", 0) == 0 || m.severity != Severity::note) note(m, false);
   }

@@ -1090,6 +1090,8 @@ TEST_CASE("a folder of programs, a watched one, a report, and feeds as chosen, o
       "G21 G90\n(HS-1212)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200.\nX40. F600.\nG3 X40. Y40. I0. J20.\nM30\n";
   for (const char* name : {"a.nc", "b.tap", "readme.doc"}) put(from.filePath(name), program);
   const QStringList usual{"retune", "--shop", shop, "--material", "C45", "--machine", "Fettler 6"};
+  const Run before = run(usual + QStringList{"--skip", "5", from.filePath("a.nc"), "--check"});
+  CHECK(before.code == 0);  // an option takes one value, and no program
   const Run all = run(usual + QStringList{from.path(), "-o", to.path()});
   INFO(all.error << all.out);
   REQUIRE(all.code == 0);

@@ -145,6 +145,11 @@ TEST_CASE("the report has each T, before and after, what is wrong, and what is n
     CHECK(page.contains(QString::fromUtf8(part)));
   }
   CHECK_FALSE(page.contains("<b>"));
+  // What is so before and after is said once: here, that no holder fits this machine.
+  f.wish.machine = f.state.machines.named("Slubber 2")->id;
+  const FolderLine elsewhere = retune_into(f.state, f.from.filePath("x.nc"), f.wish);
+  REQUIRE(elsewhere.made);
+  CHECK(retune_report(f.state, *elsewhere.made, UnitSystem::metric).count("Slubber 2 takes") == 1);
   const QString pdf = f.to.filePath("r.pdf"), html = f.to.filePath("r.html");
   CHECK(save_retune_report(f.state, *line.made, html, UnitSystem::metric).isEmpty());
   CHECK(f.text(html) == page.toUtf8());

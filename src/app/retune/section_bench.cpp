@@ -138,7 +138,7 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
   for (const Message& m : plan->messages)
     if (m.code.starts_with("retune_") && !m.code.ends_with("_seen")) notes << sentence(m, units);
   QStringList dangers;
-  for (const Message& m : plan->as_it_is) dangers << sentence(m, units);
+  for (const Message& m : plan->only_as_it_is()) dangers << sentence(m, units);
   if (!dangers.isEmpty())
     notes << tr("In the program now:") + QLatin1Char(' ') + dangers.join(QStringLiteral(". ")) + QLatin1Char('.');
   notes_->setText(notes.join(QLatin1Char('\n')));

@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
+#include "app/widgets/eliding_label.h"
 
 namespace pecorra {
 
@@ -63,7 +64,7 @@ class BenchHead : public QWidget {
  private:
   QHBoxLayout* row_;
   QLabel* number_ = new QLabel;
-  QLabel* title_ = new QLabel;
+  QLabel* title_ = new ElidingLabel;
   QLabel* subtitle_ = new QLabel;
   QLabel* fault_ = new QLabel;
 };

@@ -124,19 +124,42 @@ void show_holes(MainWindow& window, const View& shot) {
   job("Gear cover");
 }
 
-// A program made elsewhere, for the material of the context.
-void show_retuned(MainWindow& window, const View& shot) {
+// A program made elsewhere, for the material of the context: retuned, reported and written. What its machine does has
+// changed since; one Undo takes that back.
+void show_retuned(MainWindow& window, const QString& folder, const View& shot, const View& pass) {
   RetuneView& view = window.jobs_page().retune();
-  window.jobs_page().open_program(shipped_folder(QStringLiteral("demo")) + QStringLiteral("/hinge_plate.nc"));
-  QElapsedTimer reading;
-  reading.start();
-  do QApplication::processEvents();
-  while (!view.is_worked_out() && reading.elapsed() < 20000);
+  Workspace& workspace = window.workspace();
+  const auto wait_for = [](const auto& is_so) {
+    QElapsedTimer waiting;
+    waiting.start();
+    do QApplication::processEvents();
+    while (!is_so() && waiting.elapsed() < 20000);
+  };
+  const auto worked_out = [&view] { return view.is_worked_out(); };
+  // From where one would have it: the report names the folder.
+  const QString programs = QDir::tempPath() + QStringLiteral("/programs");
+  QDir().mkpath(programs);
+  const QString in = programs + QStringLiteral("/hinge_plate.nc");
+  QFile::remove(in);
+  QFile::copy(shipped_folder(QStringLiteral("demo")) + QStringLiteral("/hinge_plate.nc"), in);
+  window.jobs_page().open_program(in);
+  wait_for(worked_out);
   view.table().setCurrentIndex(view.model().index(1, 0));
   for (int i = 0; i < 2; ++i) view.difference().next_change(false);
   shot("retune");
   view.table().setCurrentIndex(view.model().index(view.model().rowCount() - 1, 0));
-  shot("retune-pairing");
+  pass("retune-pairing");
+  view.leave_out(true);
+  wait_for(worked_out);
+  view.write_report(folder + QStringLiteral("/retune-report.pdf"));
+  view.write(programs + QStringLiteral("/hinge_plate-retuned.nc"));
+  wait_for([&workspace] { return workspace.program() && !workspace.program()->written_print.empty(); });
+  const Machine before = *workspace.state().machines.find(workspace.program()->machine);
+  Machine after = before;
+  after.max_rpm = 5000;
+  workspace.shop().edit(before, after, QStringLiteral("5000 rpm at most"));
+  wait_for(worked_out);
+  pass("retune-changed");
 }
 
 // From the job to the machine: its program explained, played, on a setup sheet; what stands in the machine; dialects;
@@ -187,7 +210,7 @@ void show_programs(MainWindow& window, const View& shot, const View& pass) {
   machines.show_section(1);
   pass("magazine");
   machines.show_section(3);
-  shot("proven-steps");
+  pass("proven-steps");
   Dialect own = shipped_dialects().front();
   own.id = new_id();
   own.key = "fettler";
@@ -290,7 +313,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.job_bench().show_side(JobBench::conditions_side);
   show_holes(window, shot);
   show_programs(window, shot, pass);
-  show_retuned(window, shot);
+  show_retuned(window, folder, shot, pass);
   window.jobs_page().show_view(JobsPage::all_jobs);
   QElapsedTimer planning;
   planning.start();
@@ -298,6 +321,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   while ((!window.jobs_page().jobs().model().is_complete() || !window.jobs_page().programs().is_complete()) &&
          planning.elapsed() < 20000);
   shot("jobs");
+  workspace.shop().undo();
   window.jobs_page().show_view(JobsPage::operations);
   window.job_bench().show_side(JobBench::conditions_side);
   job("Spindle rail");
