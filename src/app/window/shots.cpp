@@ -138,7 +138,8 @@ void show_retuned(MainWindow& window, const QString& folder, const View& shot, c
   const auto worked_out = [&view] { return view.is_worked_out(); };
   // From where one would have it: the report names the folder.
   const QString programs = QDir::tempPath() + QStringLiteral("/programs");
-  QDir().mkpath(programs);
+  const QString retuned = programs + QStringLiteral("/Slubber 2");
+  QDir().mkpath(retuned);
   const QString in = programs + QStringLiteral("/hinge_plate.nc");
   QFile::remove(in);
   QFile::copy(shipped_folder(QStringLiteral("demo")) + QStringLiteral("/hinge_plate.nc"), in);
@@ -151,13 +152,13 @@ void show_retuned(MainWindow& window, const QString& folder, const View& shot, c
   pass("retune-pairing");
   view.leave_out(true);
   wait_for(worked_out);
-  view.write_report(folder + QStringLiteral("/retune-report.pdf"));
-  view.write(programs + QStringLiteral("/hinge_plate-retuned.nc"));
+  view.write_report(folder + QStringLiteral("/HINGE_PLATE.pdf"));
+  view.write(retuned + QStringLiteral("/hinge_plate.nc"));
   wait_for([&workspace] { return workspace.program() && !workspace.program()->written_print.empty(); });
   const Machine before = *workspace.state().machines.find(workspace.program()->machine);
   Machine after = before;
   after.max_rpm = 5000;
-  workspace.shop().edit(before, after, QStringLiteral("5000 rpm at most"));
+  workspace.shop().edit(before, after, text_of(after.name));
   wait_for(worked_out);
   pass("retune-changed");
 }
