@@ -193,6 +193,14 @@ TEST_CASE("a plunge through the air is not slowed down to one into material") {
   // Never slower in the air than in material, and not through another section or a move between.
   const std::string crawls = "T1 M6\nS1000 M3\nG0 Z5.\nG1 Z1. F20\nG1 Z-1. F10\nX10. F200\nM30\n";
   CHECK(tuned(crawls, {c}) == "T1 M6\nS2000 M3\nG0 Z5.\nG1 Z1. F150\nG1 Z-1. F150\nX10. F500\nM30\n");
+  // What slows down in the hole that it drills, or in a level that it cuts, was not in the air.
+  const std::string drills = "T1 M6\nS1000 M3\nG0 Z5.\nG1 Z-5. F200\nG1 Z-20. F100\nG0 Z5.\nM30\n";
+  CHECK(read_program(ProgramText::read(drills), {10000}).sections[0].air_plunges == 0);
+  const std::string below = "T1 M6\nS1000 M3\nG1 Z-1. F100\nX10. F200\nG1 Z-2. F200\nG1 Z-3. F100\nX0 F200\nM30\n";
+  CHECK(tuned(below, {c}).find("G1 Z-2. F150\n") != std::string::npos);
+  // 200 mm/min, and 0.3 mm a turn at 1000: faster, though its number is smaller.
+  const std::string turns = "T1 M6\nS1000 M3\nG0 Z5.\nG1 Z1. F200\nG95 G1 Z-1. F0.3\nG94 X10. F200\nM30\n";
+  CHECK(read_program(ProgramText::read(turns), {10000}).sections[0].air_plunges == 0);
   const std::string apart = "T1 M6\nS1000 M3\nG1 Z-1. F200\nX10.\nG1 Z-2. F100\nX20. F200\nM30\n";
   CHECK(tuned(apart, {c}) == "T1 M6\nS2000 M3\nG1 Z-1. F150\nX10. F500\nG1 Z-2. F150\nX20. F500\nM30\n");
 }

@@ -4,6 +4,7 @@
 #include <charconv>
 #include <cmath>
 #include <deque>
+#include <limits>
 #include <numeric>
 #include <utility>
 
@@ -60,6 +61,37 @@ struct Reading {
   bool begun = false, entered = false, feed_elsewhere = false;
   double last_cut_mm_min = 0;  // 0: the last move was no cut, or counts already
 
+  // A plunge that a slower one goes on from, and where it ends.
+  struct Slowed {
+    std::size_t step = 0;
+    double z = 0, then_mm_min = 0;
+    bool first = false;  // plunge of its section
+  };
+  std::vector<Slowed> slowed;
+  Slowed last_plunge;             // the last move, where that was one
+  double last_plunge_mm_min = 0;  // 0: it was none
+  double highest_cut = -std::numeric_limits<double>::infinity();
+
+  void add_plunge(const RunBlock& b, std::size_t step, double feed) {
+    if (b.move == RunMove::cut && !(b.to[2] <= highest_cut)) highest_cut = b.to[2];
+    const bool plunge = b.move == RunMove::plunge && !b.keeps && feed > 0;
+    if (plunge && feed < last_plunge_mm_min) {
+      last_plunge.then_mm_min = feed;
+      slowed.push_back(last_plunge);
+    }
+    last_plunge = {step, b.to[2], 0, s.moves[static_cast<std::size_t>(RunMove::plunge)] == 1};
+    last_plunge_mm_min = plunge ? feed : 0;
+  }
+  // Down to where it never cuts sideways, it was air. What only drills may slow down in the hole.
+  void find_air(RunRecord& record) {
+    for (const Slowed& p : slowed) {
+      if (!std::isfinite(highest_cut) || !(p.z > highest_cut + 1e-4)) continue;
+      record.mark_in_air(p.step);
+      ++s.air_plunges;
+      if (p.first) s.plunge_mm_min = p.then_mm_min;
+    }
+  }
+
   void add_entry(double feed) {
     const auto known = std::find_if(entries.begin(), entries.end(), [&](const auto& e) { return e.first == feed; });
     if (known != entries.end()) ++known->second;
@@ -113,7 +145,7 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
         !go_on(static_cast<double>(b.block) / static_cast<double>(program.size())))
       return out;
     const bool in_main = run.depth() == 0;
-    const bool into_material = out.record.add(program, run, b);
+    out.record.add(program, run, b);
     if (b.not_understood && !b.again) out.not_understood.push_back({b.block, b.not_understood});
     if (!b.again)
       for (const ProgramPiece& p : program.pieces(b.block)) {
@@ -186,10 +218,9 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
         program.text(program.pieces(b.block)[static_cast<std::size_t>(b.f_piece)]).find('.') == std::string_view::npos)
       s.whole_feeds = true;
     reading.add_lead(b, per_minute);
+    reading.add_plunge(b, out.record.size() - 1, s.inverse_time ? 0 : per_minute);
     // What keeps its feed says nothing about the others.
     if (b.move == RunMove::rapid || b.keeps) continue;
-    if (into_material && s.air_plunges++ == 0 && s.moves[static_cast<std::size_t>(RunMove::plunge)] == 2)
-      s.plunge_mm_min = per_minute;  // the one before was not into material
     if (b.move == RunMove::plunge && s.plunge_mm_min == 0) s.plunge_mm_min = per_minute;
     if (b.is_helix() && s.helix_mm_min == 0) s.helix_mm_min = per_minute;
     if (b.move == RunMove::cycle && s.cycle == 0) s.cycle = m.cycle;
@@ -218,6 +249,7 @@ ProgramReading read_once(const ProgramText& program, Rapid rapid, std::vector<st
                    : s.helix_mm_min > 0 ? s.helix_mm_min
                                         : s.plunge_mm_min;
     reading.find_lead_feed();
+    reading.find_air(out.record);
     out.section_of.back() = static_cast<int>(out.sections.size());
     out.sections.push_back(std::move(s));
   }

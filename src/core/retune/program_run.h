@@ -41,7 +41,7 @@ struct RunBlock {
   bool switches_compensation = false;    // G40 to G42 in a block that moves sideways
   const char* not_understood = nullptr;  // why, to stand behind a colon
   bool winds = false;
-  bool in_air = false;  // a plunge that a slower one goes on from; known once both are read (RunRecord)
+  bool in_air = false;  // a plunge through air: known when all is read, and so in the RunRecord alone
   // Around and along Z; one that goes down is a ramp, one that goes up a cut.
   bool is_helix() const { return winds && is_fed(move); }
 };

@@ -31,7 +31,7 @@ bool is_plain(const ProgramText& program, const RunBlock& b, int piece) {
 
 }  // namespace
 
-bool RunRecord::add(const ProgramText& program, const ProgramRun& run, const RunBlock& b) {
+void RunRecord::add(const ProgramText& program, const ProgramRun& run, const RunBlock& b) {
   const ModalState& m = run.modal();
   const Setting now{
       b.section, run.tool(),    run.depth(), run.subprogram(), m.feed_mode, m.inch, m.constant_surface_speed,
@@ -53,14 +53,9 @@ bool RunRecord::add(const ProgramText& program, const ProgramRun& run, const Run
       (b.switches_compensation ? switches : 0) | (b.is_helix() ? helix : 0) | (b.turn > 0 ? left : 0) |
       (b.turn < 0 ? right : 0) | (b.not_understood ? not_understood : 0) | (plain ? 0 : stands_aside));
   steps_.push_back(s);
-  if (b.move == RunMove::none) return false;
-  const double feed = b.move == RunMove::plunge && !b.keeps ? m.f.value_or(unplunged) : unplunged;
-  const bool slower = feed > 0 && feed < plunge_feed_ && settings_[steps_[plunge_].setting].section == b.section;
-  if (slower) steps_[plunge_].flags |= in_air;
-  plunge_ = steps_.size() - 1;
-  plunge_feed_ = feed;
-  return slower;
 }
+
+void RunRecord::mark_in_air(std::size_t step) { steps_[step].flags |= in_air; }
 
 RunBlock RunRecord::at(const ProgramText& program, std::size_t step) const {
   const Step& s = steps_[step];

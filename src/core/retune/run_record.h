@@ -22,8 +22,9 @@ class RunRecord {
     double feed_unit_mm() const { return inch ? 25.4 : 1.0; }
     bool operator==(const Setting&) const = default;
   };
-  // True: the plunge before this one was through air, as this one goes on from it more slowly.
-  bool add(const ProgramText& program, const ProgramRun& run, const RunBlock& b);
+  void add(const ProgramText& program, const ProgramRun& run, const RunBlock& b);
+  // A plunge that turned out to be through air.
+  void mark_in_air(std::size_t step);
 
   std::size_t size() const { return steps_.size(); }
   std::size_t block(std::size_t step) const { return steps_[step].block; }
@@ -48,10 +49,6 @@ class RunRecord {
   };
   std::map<std::size_t, Aside> aside_;
   std::size_t main_end_ = 0;
-  std::size_t plunge_ = 0;          // the last move, where that was a plunge
-  double plunge_feed_ = unplunged;  // and its feed
-
-  static constexpr double unplunged = -1;
 };
 
 }  // namespace pecorra
