@@ -72,7 +72,7 @@ std::shared_ptr<const Job> Workspace::kept_job() const {
     auto job = s.job(job_);
     whole_ = job ? std::make_shared<const Job>(std::move(*job)) : nullptr;
     whole_of_ = now;
-    if (whole_ && whole_->operations.size() > soon_done) spares_.prepare(whole_);
+    spares_.prepare(whole_ && whole_->operations.size() > soon_done ? whole_ : nullptr);
   }
   return whole_;
 }

@@ -372,6 +372,20 @@ TEST_CASE("of a long job's trial the rows in view come first, then all of them, 
   w.wait_until([&] { return w.workspace().is_shown_whole(); });
   for (std::size_t i = 0; i < wanted.operations.size(); ++i)
     CHECK(w.workspace().shown_job()->operations[i].taken == wanted.operations[i].taken);
+  // Another one after it, and of the job as it is by then: nothing is left of the first.
+  const Job kept = *w.workspace().kept_job();
+  CHECK_FALSE(kept.operations.back().taken == wanted.operations.back().taken);
+  w.workspace().drop_trial();
+  w.window->workspace().shop().apply(edited_operation(w.state(), w.workspace().shop().resolver(), *w.workspace().job(),
+                                                      149, *find_property<Operation>("depth_mm"), 1.5, "1.5",
+                                                      w.workspace().units()));
+  Job third = *w.workspace().kept_job();
+  third.material = w.state().materials.named("EN-GJL-250")->id;
+  third = retaken(w.state(), w.workspace().shop().resolver(), std::move(third));
+  w.workspace().try_material(third.material);
+  w.wait_until([&] { return w.workspace().is_shown_whole(); });
+  CHECK(w.workspace().shown_job()->operations == third.operations);
+  w.workspace().shop().undo();
   // Discarded, tried again and accepted at once: nothing is left as it was.
   w.workspace().drop_trial();
   w.workspace().try_material(other);

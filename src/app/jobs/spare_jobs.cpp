@@ -14,7 +14,7 @@ QFuture<std::shared_ptr<Job>> copied_aside(std::shared_ptr<const Job> of) {
 void SpareJobs::prepare(const std::shared_ptr<const Job>& of) {
   if (of_ == of) return;
   of_ = of;
-  for (Copy& copy : copies_) copy = copied_aside(of);
+  for (Copy& copy : copies_) copy = of ? copied_aside(of) : Copy();
 }
 
 std::shared_ptr<Job> SpareJobs::take(const std::shared_ptr<const Job>& of) {

@@ -11,7 +11,7 @@ namespace pecorra {
 
 class SpareJobs {
  public:
-  // Replaces those of another job.
+  // Replaces those of another job; null: only drops them.
   void prepare(const std::shared_ptr<const Job>& of);
   // One of them if it is ready, else a copy made now.
   std::shared_ptr<Job> take(const std::shared_ptr<const Job>& of);
