@@ -7,12 +7,14 @@
 
 #include "app/look/look.h"
 #include "app/widgets/cutter_drawing.h"
+#include "app/widgets/eliding_label.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/headroom_bars.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/plain_header.h"
 #include "app/widgets/property_form.h"
 #include "core/cutter/name_pattern.h"
+#include "painted_texts.h"
 #include "store/write_file.h"
 #include "window_fixture.h"
 
@@ -315,4 +317,19 @@ TEST_CASE("the drawn icons of all kinds differ from each other where their shape
   painter.end();
   CHECK_FALSE(seen.contains(
       QByteArray(reinterpret_cast<const char*>(paper.constBits()), static_cast<int>(paper.sizeInBytes()))));
+}
+
+TEST_CASE("a line of text for which there is no room ends in …, and is whole again where there is") {
+  ElidingLabel label(QStringLiteral("Roughing end mill Ø12 × 26"));
+  const auto painted = [&label](int width) {
+    label.resize(width, 20);
+    QStringList texts;
+    for (const test::PaintedText& p : test::TextRecorder::of(label)) texts << p.text;
+    return texts.join(QLatin1Char(' '));
+  };
+  CHECK(painted(600) == label.text());
+  const QString cut = painted(80);
+  CHECK(cut.endsWith(QStringLiteral("…")));
+  CHECK(label.text().startsWith(cut.chopped(1).trimmed()));
+  CHECK(label.minimumSizeHint().width() < 100);
 }

@@ -48,8 +48,8 @@ TEST_CASE("programs of a folder: which files they are, each retuned, none over i
   names.sort();
   CHECK(names == QStringList{"A.TAP", "O1234", "b.nc", "o77"});
   CHECK(fault_of_folders(f.from.path(), f.to.path()).isEmpty());
-  CHECK(fault_of_folders(f.from.path(), f.from.path()).contains("different folder"));
-  CHECK(fault_of_folders(f.from.path(), f.from.path() + "/../" + QDir(f.from.path()).dirName()).contains("different"));
+  CHECK(fault_of_folders(f.from.path(), f.from.path()).contains("folder other than"));
+  CHECK(fault_of_folders(f.from.path(), f.from.path() + "/../" + QDir(f.from.path()).dirName()).contains("other than"));
   CHECK(fault_of_folders(f.from.path(), f.to.filePath("none")).contains("no folder"));
   CHECK(fault_of_folders(f.from.filePath("b.nc"), f.to.path()).contains("not a folder"));
 

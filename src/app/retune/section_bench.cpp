@@ -105,12 +105,11 @@ void SectionBench::show_section(std::shared_ptr<const RetunedFile> program, int 
     return head_->say({}, tr("No section"), tr("A section is everything one cutter does between two cutter changes."));
   const UnitSystem units = workspace_.units();
   const Cutter* cutter = plan->found.cutter.get();
-  const QString lines = tr("Lines %1 to %2").arg(s->first + 1).arg(s->last + 1);
   head_->say(
       QStringLiteral("T%1").arg(s->tool), cutter ? text_of(cutter->name) : tr("No cutter assigned"),
       plan->parts > 1
           ? tr("Section %1 of %2, lines %3 to %4").arg(plan->part).arg(plan->parts).arg(s->first + 1).arg(s->last + 1)
-          : lines);
+          : tr("Lines %1 to %2").arg(s->first + 1).arg(s->last + 1));
   pick_->setText(cutter ? tr("Another cutter") : tr("Pick a cutter"));
   QStringList why;
   if (plan->left_out) why << tr("Left out: S and F stay as they are");

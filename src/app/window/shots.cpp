@@ -5,6 +5,7 @@
 #include <QElapsedTimer>
 #include <QFile>
 #include <QPainter>
+#include <QTemporaryDir>
 #include <QThread>
 
 #include "app/cutters/bulk_change.h"
@@ -126,7 +127,7 @@ void show_holes(MainWindow& window, const View& shot) {
 
 // A program made elsewhere, for the material of the context: retuned, reported and written. What its machine does has
 // changed since; one Undo takes that back.
-void show_retuned(MainWindow& window, const QString& folder, const View& shot, const View& pass) {
+void show_retuned(MainWindow& window, const QDir& programs, const QString& folder, const View& shot, const View& pass) {
   RetuneView& view = window.jobs_page().retune();
   Workspace& workspace = window.workspace();
   const auto wait_for = [](const auto& is_so) {
@@ -136,12 +137,9 @@ void show_retuned(MainWindow& window, const QString& folder, const View& shot, c
     while (!is_so() && waiting.elapsed() < 20000);
   };
   const auto worked_out = [&view] { return view.is_worked_out(); };
-  // From where one would have it: the report names the folder.
-  const QString programs = QDir::tempPath() + QStringLiteral("/programs");
-  const QString retuned = programs + QStringLiteral("/Slubber 2");
-  QDir().mkpath(retuned);
-  const QString in = programs + QStringLiteral("/hinge_plate.nc");
-  QFile::remove(in);
+  // From elsewhere, not from where it ships: the report names the folder.
+  const QString in = programs.filePath(QStringLiteral("hinge_plate.nc"));
+  programs.mkdir(QStringLiteral("retuned"));
   QFile::copy(shipped_folder(QStringLiteral("demo")) + QStringLiteral("/hinge_plate.nc"), in);
   window.jobs_page().open_program(in);
   wait_for(worked_out);
@@ -153,7 +151,7 @@ void show_retuned(MainWindow& window, const QString& folder, const View& shot, c
   view.leave_out(true);
   wait_for(worked_out);
   view.write_report(folder + QStringLiteral("/HINGE_PLATE.pdf"));
-  view.write(retuned + QStringLiteral("/hinge_plate.nc"));
+  view.write(programs.filePath(QStringLiteral("retuned/hinge_plate.nc")));
   wait_for([&workspace] { return workspace.program() && !workspace.program()->written_print.empty(); });
   const Machine before = *workspace.state().machines.find(workspace.program()->machine);
   Machine after = before;
@@ -314,7 +312,8 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   window.job_bench().show_side(JobBench::conditions_side);
   show_holes(window, shot);
   show_programs(window, shot, pass);
-  show_retuned(window, folder, shot, pass);
+  const QTemporaryDir programs;  // until the list of jobs has been drawn
+  show_retuned(window, programs.path(), folder, shot, pass);
   window.jobs_page().show_view(JobsPage::all_jobs);
   QElapsedTimer planning;
   planning.start();
