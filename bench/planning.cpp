@@ -201,8 +201,10 @@ void in_the_window() {
     workspace.shop().wait_until_saved(10000);
     written = std::max(written, QFileInfo(file + QStringLiteral("-wal")).size() - log);
   }
-  for (const char* name : {"42CrMo4 +QT", "EN-GJL-250", "C45", "X5CrNi18-10", "42CrMo4 +QT", "EN-GJL-250"}) {
-    const WorkMaterial* material = state.materials.named(name);
+  // The first one shows the banner as well; the others change what is seen alone.
+  constexpr const char* tried[] = {"42CrMo4 +QT", "EN-GJL-250", "C45", "X5CrNi18-10"};
+  for (int i = 0; i < 60; ++i) {
+    const WorkMaterial* material = state.materials.named(tried[i % 4]);
     if (!material || material->id == workspace.shown_material()) continue;
     materials.push_back(seconds_of([&] {
       workspace.try_material(material->id);
@@ -210,13 +212,17 @@ void in_the_window() {
     }));
     settle();
   }
+  const double first_ms = materials.front() * 1e3;
+  materials.erase(materials.begin());
   const auto worst = [](const std::vector<double>& all) { return *std::max_element(all.begin(), all.end()) * 1e3; };
   std::sort(rows.begin(), rows.end());
+  std::sort(materials.begin(), materials.end());
   fmt::print(
       "1,000 operations in the window, longest of several: a row selected {:.1f} ms (median {:.1f}); one value changed "
       "{:.1f} ms on the interface thread, all figures after {:.1f} ms, {} bytes to the disk; another material {:.1f} "
-      "ms\n",
-      worst(rows), rows[rows.size() / 2] * 1e3, worst(edits), worst(figures), written, worst(materials));
+      "ms (median {:.1f}, nine of ten within {:.1f}; the first, with the banner, {:.1f})\n",
+      worst(rows), rows[rows.size() / 2] * 1e3, worst(edits), worst(figures), written, worst(materials),
+      materials[materials.size() / 2] * 1e3, materials[materials.size() * 9 / 10] * 1e3, first_ms);
 }
 
 void picture() {

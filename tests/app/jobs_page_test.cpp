@@ -1,6 +1,7 @@
 // Jobs: from a drawing to a program, with conditions that fill in by themselves.
 #include <QFile>
 #include <QFileInfo>
+#include <QSignalSpy>
 
 #include "../support/drawings.h"
 #include "../support/program_reader.h"
@@ -385,6 +386,38 @@ TEST_CASE("of a long job's trial the rows in view come first, then all of them, 
   w.workspace().try_material(third.material);
   w.wait_until([&] { return w.workspace().is_shown_whole(); });
   CHECK(w.workspace().shown_job()->operations == third.operations);
+  // From one trial to the next the list is told of every cell that differs, and of no other column.
+  const QAbstractItemModel& list = *w.window->jobs_page().grid().model();
+  const auto cell = [&list](int row, int column) {
+    QStringList all;
+    std::vector<int> roles{Qt::DisplayRole, OperationModel::new_text_role};
+    if (column == OperationModel::follows) roles.push_back(OperationModel::mark_role);
+    if (column == OperationModel::operation)
+      roles.insert(roles.end(), {OperationModel::fault_role, OperationModel::moved_role});
+    for (const int role : roles) all << list.index(row, column).data(role).toString();
+    return all;
+  };
+  const auto cells = [&] {
+    std::vector<QStringList> all;
+    for (int row = 0; row < 12; ++row)
+      for (int column = 0; column < list.columnCount(); ++column) all.push_back(cell(row, column));
+    return all;
+  };
+  const auto before = cells();
+  const QSignalSpy told(&list, &QAbstractItemModel::dataChanged);
+  w.workspace().try_material(other);
+  const auto after = cells();
+  CHECK(before != after);
+  for (std::size_t i = 0; i < after.size(); ++i) {
+    if (before[i] == after[i]) continue;
+    const int row = static_cast<int>(i) / list.columnCount(), column = static_cast<int>(i) % list.columnCount();
+    CHECK(std::any_of(told.begin(), told.end(), [&](const QList<QVariant>& change) {
+      const auto from = change[0].toModelIndex(), to = change[1].toModelIndex();
+      return row >= from.row() && row <= to.row() && column >= from.column() && column <= to.column();
+    }));
+  }
+  REQUIRE(told.size() == 1);
+  CHECK(told[0][0].toModelIndex().column() == OperationModel::speed);
   w.workspace().shop().undo();
   // Discarded, tried again and accepted at once: nothing is left as it was.
   w.workspace().drop_trial();

@@ -7,12 +7,15 @@
 
 #include "app/look/look.h"
 #include "app/widgets/cutter_drawing.h"
+#include "app/widgets/drawn_texts.h"
 #include "app/widgets/eliding_label.h"
 #include "app/widgets/filter_edit.h"
 #include "app/widgets/headroom_bars.h"
 #include "app/widgets/pick_list.h"
 #include "app/widgets/plain_header.h"
+#include "app/widgets/plain_table.h"
 #include "app/widgets/property_form.h"
+#include "app/widgets/text_model.h"
 #include "core/cutter/name_pattern.h"
 #include "painted_texts.h"
 #include "store/write_file.h"
@@ -332,4 +335,64 @@ TEST_CASE("a line of text for which there is no room ends in …, and is whole a
   CHECK(cut.endsWith(QStringLiteral("…")));
   CHECK(label.text().startsWith(cut.chopped(1).trimmed()));
   CHECK(label.minimumSizeHint().width() < 100);
+}
+
+namespace {
+
+struct TextPainter : QWidget {
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    texts.draw(p, rect(), Qt::AlignRight, text);
+  }
+  DrawnTexts texts;
+  QString text = QStringLiteral("Roughing end mill Ø12 × 26");
+};
+
+struct Painted : QObject {
+  bool eventFilter(QObject*, QEvent* event) override {
+    if (event->type() == QEvent::Paint) region += static_cast<QPaintEvent*>(event)->region();
+    return false;
+  }
+  QRegion region;
+};
+
+}  // namespace
+
+TEST_CASE("a text that was painted before is painted in the room there is now") {
+  TextPainter label;
+  const auto painted = [&label](int width) {
+    label.resize(width, 20);
+    return test::TextRecorder::of(label);
+  };
+  for (int i = 0; i < 2; ++i) {
+    const auto whole = painted(600), cut = painted(80);
+    REQUIRE(whole.size() == 1);
+    CHECK(whole[0].text == label.text);
+    CHECK(whole[0].place.right() == Approx(600).margin(1));
+    REQUIRE_FALSE(cut.empty());
+    CHECK(cut[0].text.size() < label.text.size());
+    CHECK(cut.back().text.endsWith(QStringLiteral("…")));
+    CHECK(cut.back().place.right() <= 80.5);
+  }
+  label.text = QStringLiteral("Another");
+  CHECK(painted(600)[0].text == label.text);
+}
+
+TEST_CASE("a list paints the cells that changed, hidden columns or not, and no others") {
+  TextModel model({QStringLiteral("A"), QStringLiteral("B"), QStringLiteral("C"), QStringLiteral("D")}, nullptr);
+  model.set_lines({{QStringLiteral("1"), QStringLiteral("2"), QStringLiteral("3"), QStringLiteral("4")},
+                   {QStringLiteral("5"), QStringLiteral("6"), QStringLiteral("7"), QStringLiteral("8")}});
+  const std::unique_ptr<QTableView> table(plain_table(&model, QStringLiteral("list")));
+  table->setColumnHidden(3, true);
+  table->resize(400, 200);
+  table->show();
+  REQUIRE(QTest::qWaitForWindowExposed(table.get()));
+  QApplication::processEvents();
+  Painted painted;
+  table->viewport()->installEventFilter(&painted);
+  emit model.dataChanged(model.index(0, 1), model.index(1, 3));
+  QApplication::processEvents();
+  CHECK(painted.region.contains(table->visualRect(model.index(0, 1))));
+  CHECK(painted.region.contains(table->visualRect(model.index(1, 2))));
+  CHECK_FALSE(painted.region.intersects(table->visualRect(model.index(0, 0))));
 }

@@ -3,4 +3,4 @@
 
 #include <catch2/catch.hpp>
 
-#include "pch/shop.h"
+#include "pch/state.h"

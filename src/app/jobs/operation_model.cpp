@@ -18,6 +18,8 @@ void OperationModel::show_job(Shown job, Shown anew, Shown moved) {
                       [](const Operation& x, const Operation& y) { return x.id == y.id; });
   };
   const bool steady = same(job_, job);
+  // Another trial of the same job changes its conditions alone.
+  const bool conditions = job_ == job && anew_ && anew && anew_->machine == anew->machine && moved_ == moved;
   if (!steady) beginResetModel();
   job_ = std::move(job);
   anew_ = std::move(anew);
@@ -25,7 +27,8 @@ void OperationModel::show_job(Shown job, Shown anew, Shown moved) {
   tools_ = job_ ? workspace_.tools().numbers() : std::vector<int>{};
   reports_.clear();
   if (!steady) endResetModel();
-  else if (rowCount() > 0) emit dataChanged(index(0, 0), index(rowCount() - 1, column_count - 1));
+  else if (rowCount() > 0)
+    emit dataChanged(index(0, conditions ? speed : 0), index(rowCount() - 1, conditions ? tightest : column_count - 1));
 }
 
 // Until the paths are planned, the engagement beside a straight wall is used.
@@ -118,9 +121,7 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
     return before == after ? QString() : after.isEmpty() ? tr("none") : after;
   }
   if (role == Qt::TextAlignmentRole) {
-    const bool right = index.column() == speed || index.column() == feed || index.column() == depth_width ||
-                       index.column() == tightest || index.column() == time;
-    return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    return static_cast<int>((is_right_aligned(index.column()) ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   }
   if (role == Qt::ToolTipRole) {
     if (fault) return sentence(*fault, workspace_.units());
@@ -157,9 +158,7 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
 QVariant OperationModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal) return {};
   if (role == Qt::TextAlignmentRole) {
-    const bool right =
-        section == speed || section == feed || section == depth_width || section == tightest || section == time;
-    return static_cast<int>((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    return static_cast<int>((is_right_aligned(section) ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   }
   if (role != Qt::DisplayRole) return {};
   const QString unit = text_of(unit_text(Quantity::table_feed, workspace_.units()));

@@ -13,6 +13,9 @@ class OperationModel : public QAbstractTableModel {
  public:
   enum Column { number, operation, cutter, speed, feed, depth_width, follows, tightest, time, column_count };
   enum Role { mark_role = Qt::UserRole, new_text_role, fault_role, moved_role };
+  static constexpr bool is_right_aligned(int column) {
+    return column == speed || column == feed || column == depth_width || column == tightest || column == time;
+  }
 
   explicit OperationModel(Workspace& workspace, QObject* parent = nullptr)
       : QAbstractTableModel(parent), workspace_(workspace) {}

@@ -6,6 +6,7 @@
 
 #include "app/jobs/operation_model.h"
 #include "app/look/look.h"
+#include "app/widgets/drawn_texts.h"
 
 namespace pecorra {
 
@@ -18,9 +19,9 @@ class OperationPainter : public QStyledItemDelegate {
     p->setPen(d.line);
     p->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
     QRect r = option.rect.adjusted(6, 0, -8, 0);
-    const int align = index.data(Qt::TextAlignmentRole).toInt();
-    const QString text = index.data().toString(), anew = index.data(OperationModel::new_text_role).toString();
     const int column = index.column();
+    const Qt::Alignment align = OperationModel::is_right_aligned(column) ? Qt::AlignRight : Qt::AlignLeft;
+    const QString text = index.data().toString(), anew = index.data(OperationModel::new_text_role).toString();
     if (column == OperationModel::follows) {
       draw_mark(*p, QRectF(r.left(), r.top(), 12, r.height()),
                 static_cast<Mark>(index.data(OperationModel::mark_role).toInt()));
@@ -40,18 +41,21 @@ class OperationPainter : public QStyledItemDelegate {
       // Old → new: the old one quiet, the new one in front.
       const QString tail = QStringLiteral(" → ");
       p->setPen(d.warning_text);
-      p->drawText(r, align, anew);
+      texts_.draw(*p, r, align, anew);
       r.setRight(r.right() - p->fontMetrics().horizontalAdvance(anew));
       p->setFont(Look::get().text(11.5));
       p->setPen(d.quiet);
-      p->drawText(r, align, text + tail);
+      texts_.draw(*p, r, align, text + tail);
       return;
     }
     const bool quiet =
         column == OperationModel::number || column == OperationModel::time || column == OperationModel::tightest;
     p->setPen(quiet ? d.quiet : d.ink);
-    p->drawText(r, align, p->fontMetrics().elidedText(text, Qt::ElideRight, r.width()));
+    texts_.draw(*p, r, align, text);
   }
+
+ private:
+  mutable DrawnTexts texts_;
 };
 
 }  // namespace pecorra

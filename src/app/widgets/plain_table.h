@@ -1,6 +1,7 @@
 // A plain list: one row selected at a time, no grid, a header of one line, rows of one height.
 #pragma once
 
+#include <QAccessible>
 #include <QHeaderView>
 #include <QTableView>
 #include <algorithm>
@@ -10,8 +11,21 @@
 
 namespace pecorra {
 
+// Paints only the cells that changed; the view would paint all of them for more than one.
+class PlainTable : public QTableView {
+ protected:
+  void dataChanged(const QModelIndex& from, const QModelIndex& to, const QList<int>& roles) override {
+    if (QAccessible::isActive() || state() == EditingState) return QTableView::dataChanged(from, to, roles);
+    const int top = rowViewportPosition(from.row()), below = rowViewportPosition(to.row()) + rowHeight(to.row());
+    QRect changed;
+    for (int column = from.column(); column <= to.column(); ++column)
+      changed |= QRect(columnViewportPosition(column), top, columnWidth(column), below - top);
+    viewport()->update(changed);
+  }
+};
+
 inline QTableView* plain_table(QAbstractItemModel* model, const QString& name) {
-  auto* table = new QTableView;
+  auto* table = new PlainTable;
   table->setHorizontalHeader(new PlainHeader(12));
   table->setModel(model);
   table->setItemDelegate(new PlainItem(table));

@@ -2,6 +2,7 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <cmath>
 
 #include "app/look/look.h"
 #include "core/quantity/print.h"
@@ -32,32 +33,38 @@ TrailView::TrailView(QWidget* parent) : QWidget(parent) {
 void TrailView::show_trail(Trail trail, UnitSystem units) {
   trail_ = std::move(trail);
   units_ = units;
-  sentences_.clear();
-  for (const TrailStep& step : trail_) sentences_ << sentence(step, units_);
-  rects_.clear();
+  steps_.clear();
   if (isVisible()) setMinimumHeight(height_for(width()));
   updateGeometry();
   update();
 }
 
-const std::vector<QRect>& TrailView::rects(int width) const {
-  std::vector<QRect>& found = rects_[width];
+const std::vector<TrailView::Step>& TrailView::steps(int width) const {
+  std::vector<Step>& found = steps_[width];
   if (found.size() == trail_.size()) return found;
+  // The sentences are the same at any width.
+  const std::vector<Step>* known = nullptr;
+  for (const auto& [other, steps] : steps_)
+    if (other != width && steps.size() == trail_.size()) known = &steps;
   int y = 0;
   for (std::size_t i = 0; i < trail_.size(); ++i) {
+    Step step;
     int height = result_height;
-    if (trail_[i].step != "result")
-      height = fontMetrics()
-                   .boundingRect(QRect(0, 0, std::max(80, width - text_x), 1000), Qt::TextWordWrap,
-                                 sentences_[static_cast<int>(i)])
-                   .height();
-    found.push_back({text_x, y, width - text_x, height});
+    if (trail_[i].step != "result") {
+      step.text = known ? (*known)[i].text : QStaticText(sentence(trail_[i], units_));
+      step.text.setTextFormat(Qt::PlainText);
+      step.text.setTextWidth(std::max(80, width - text_x));
+      step.text.prepare(QTransform(), font());
+      height = static_cast<int>(std::ceil(step.text.size().height()));
+    }
+    step.at = {text_x, y, width - text_x, height};
     y += height + gap;
+    found.push_back(std::move(step));
   }
   return found;
 }
 
-int TrailView::height_for(int width) const { return trail_.empty() ? 20 : rects(width).back().bottom() + 1 + gap; }
+int TrailView::height_for(int width) const { return trail_.empty() ? 20 : steps(width).back().at.bottom() + 1 + gap; }
 
 void TrailView::paintEvent(QPaintEvent*) {
   QPainter p(this);
@@ -68,9 +75,9 @@ void TrailView::paintEvent(QPaintEvent*) {
     p.drawText(rect(), Qt::AlignLeft | Qt::AlignTop, tr("No speed and feed here, so no trail"));
     return;
   }
-  const std::vector<QRect>& at = rects(width());
+  const std::vector<Step>& at = steps(width());
   auto knot = [&](std::size_t i) {
-    return QPointF(7, trail_[i].step == "result" ? at[i].center().y() : at[i].top() + 8);
+    return QPointF(7, trail_[i].step == "result" ? at[i].at.center().y() : at[i].at.top() + 8);
   };
   p.setPen(QPen(d.accent, 1.4));
   p.drawLine(knot(0), knot(trail_.size() - 1));
@@ -91,23 +98,23 @@ void TrailView::paintEvent(QPaintEvent*) {
       p.setPen(d.ink);
       p.setFont(Look::get().text(18, true));
       const int w = p.fontMetrics().horizontalAdvance(big);
-      p.drawText(at[i], Qt::AlignLeft | Qt::AlignVCenter, big);
+      p.drawText(at[i].at, Qt::AlignLeft | Qt::AlignVCenter, big);
       p.setFont(font());
       p.setPen(d.quiet);
-      p.drawText(at[i].adjusted(w + 8, 4, 0, 0), Qt::AlignLeft | Qt::AlignVCenter,
+      p.drawText(at[i].at.adjusted(w + 8, 4, 0, 0), Qt::AlignLeft | Qt::AlignVCenter,
                  QStringLiteral("rpm, ") + QString::fromStdString(unit_text(Quantity::table_feed, units_)));
       continue;
     }
     p.setFont(font());
     p.setPen(aside ? d.quiet : step.target.is_null() ? d.ink : d.accent);
-    p.drawText(at[i], Qt::AlignLeft | Qt::TextWordWrap, sentences_[static_cast<int>(i)]);
+    p.drawStaticText(at[i].at.topLeft(), at[i].text);
   }
 }
 
 int TrailView::step_at(QPointF point) const {
-  const std::vector<QRect>& at = rects(width());
+  const std::vector<Step>& at = steps(width());
   for (std::size_t i = 0; i < at.size(); ++i)
-    if (QRect(0, at[i].top(), width(), at[i].height()).contains(point.toPoint())) return static_cast<int>(i);
+    if (QRect(0, at[i].at.top(), width(), at[i].at.height()).contains(point.toPoint())) return static_cast<int>(i);
   return -1;
 }
 

@@ -1,7 +1,7 @@
 // The trail: a line with a dot for each step, from the source to S and F.
 #pragma once
 
-#include <QStringList>
+#include <QStaticText>
 #include <QWidget>
 #include <map>
 #include <vector>
@@ -34,14 +34,18 @@ class TrailView : public QWidget {
 
  private:
   int height_for(int width) const;
-  // Where each step stands at this width; kept until the trail changes.
-  const std::vector<QRect>& rects(int width) const;
+  // Where each step stands, and its sentence in lines of this width.
+  struct Step {
+    QRect at;
+    QStaticText text;
+  };
+  // Kept until the trail changes.
+  const std::vector<Step>& steps(int width) const;
   int step_at(QPointF point) const;
 
   Trail trail_;
   UnitSystem units_ = UnitSystem::metric;
-  QStringList sentences_;
-  mutable std::map<int, std::vector<QRect>> rects_;
+  mutable std::map<int, std::vector<Step>> steps_;  // by the width
 };
 
 }  // namespace pecorra

@@ -28,6 +28,10 @@ void settle(MainWindow& window) {
   } while ((timer.elapsed() < 120 || !window.jobs_page().is_planned()) && timer.elapsed() < 20000);
 }
 
+// Until it is so; what never comes is a fault.
+using Wait = std::function<void(const char* what, const std::function<bool()>& is_so)>;
+using View = std::function<void(const char*)>;
+
 // A sample list, with every kind of line.
 void write_sample_list(const QString& file) {
   QFile out(file);
@@ -43,21 +47,13 @@ void write_sample_list(const QString& file) {
 }
 
 // A library as a file, which somebody else has changed, and here as well.
-void show_shared(MainWindow& window, const QString& file, const std::function<void()>& shot) {
+void show_shared(MainWindow& window, const QString& file, const Wait& wait_for, const std::function<void()>& shot) {
   CuttersPage& page = window.cutters_page();
   SharedLibraries& shared = page.shared();
   const ShopState& state = window.workspace().state();
   const Id library = state.libraries[0].id;
-  const auto wait = [](auto until) {
-    QElapsedTimer timer;
-    timer.start();
-    while (!until() && timer.elapsed() < 10000) {
-      QApplication::processEvents(QEventLoop::AllEvents, 20);
-      QThread::msleep(5);
-    }
-  };
   shared.share(library, file);
-  wait([&] { return QFile::exists(file) && !shared.is_busy(); });
+  wait_for("shared library", [&] { return QFile::exists(file) && !shared.is_busy(); });
   LibraryFile theirs = shared_side(state, state.libraries[0]);
   SharedPrints known;
   exchange_shared(theirs, file, known);
@@ -74,7 +70,7 @@ void show_shared(MainWindow& window, const QString& file, const std::function<vo
   Cutter ours = state.cutters[4];
   ours.order_code = "HS-1616-K";
   window.shop().edit(state.cutters[4], ours, QStringLiteral("Order code"));
-  wait([&] { return shared.waiting(library) == 4 && !shared.is_busy(); });
+  wait_for("changes of others", [&] { return shared.waiting(library) == 4 && !shared.is_busy(); });
   window.workspace().select_cutter(theirs.cutters[1].id);
   page.look_at_shared(library);
   shot();
@@ -84,7 +80,6 @@ void show_shared(MainWindow& window, const QString& file, const std::function<vo
 }
 
 // A chain proposed, a cutter found with reasons, and a pattern of holes.
-using View = std::function<void(const char*)>;
 void show_holes(MainWindow& window, const View& shot) {
   Workspace& workspace = window.workspace();
   JobsPage& page = window.jobs_page();
@@ -127,43 +122,39 @@ void show_holes(MainWindow& window, const View& shot) {
 
 // A program made elsewhere, for the material of the context: retuned, reported and written. What its machine does has
 // changed since; one Undo takes that back.
-void show_retuned(MainWindow& window, const QDir& programs, const QString& folder, const View& shot, const View& pass) {
+void show_retuned(MainWindow& window, const QDir& programs, const QString& folder, const Wait& wait_for,
+                  const View& shot, const View& pass) {
   RetuneView& view = window.jobs_page().retune();
   Workspace& workspace = window.workspace();
-  const auto wait_for = [](const auto& is_so) {
-    QElapsedTimer waiting;
-    waiting.start();
-    do QApplication::processEvents();
-    while (!is_so() && waiting.elapsed() < 20000);
-  };
   const auto worked_out = [&view] { return view.is_worked_out(); };
   // From elsewhere, not from where it ships: the report names the folder.
   const QString in = programs.filePath(QStringLiteral("hinge_plate.nc"));
   programs.mkdir(QStringLiteral("retuned"));
   QFile::copy(shipped_folder(QStringLiteral("demo")) + QStringLiteral("/hinge_plate.nc"), in);
   window.jobs_page().open_program(in);
-  wait_for(worked_out);
+  wait_for("retuned program", worked_out);
   view.table().setCurrentIndex(view.model().index(1, 0));
   for (int i = 0; i < 2; ++i) view.difference().next_change(false);
   shot("retune");
   view.table().setCurrentIndex(view.model().index(view.model().rowCount() - 1, 0));
   pass("retune-pairing");
   view.leave_out(true);
-  wait_for(worked_out);
+  wait_for("retuned program", worked_out);
   view.write_report(folder + QStringLiteral("/HINGE_PLATE.pdf"));
   view.write(programs.filePath(QStringLiteral("retuned/hinge_plate.nc")));
-  wait_for([&workspace] { return workspace.program() && !workspace.program()->written_print.empty(); });
+  wait_for("written program",
+           [&workspace] { return workspace.program() && !workspace.program()->written_print.empty(); });
   const Machine before = *workspace.state().machines.find(workspace.program()->machine);
   Machine after = before;
   after.max_rpm = 5000;
   workspace.shop().edit(before, after, text_of(after.name));
-  wait_for(worked_out);
+  wait_for("retuned program", worked_out);
   pass("retune-changed");
 }
 
 // From the job to the machine: its program explained, played, on a setup sheet; what stands in the machine; dialects;
 // what changed at the sources; proven steps.
-void show_programs(MainWindow& window, const View& shot, const View& pass) {
+void show_programs(MainWindow& window, const Wait& wait_for, const View& shot, const View& pass) {
   Workspace& workspace = window.workspace();
   JobsPage& page = window.jobs_page();
   workspace.select_job(workspace.state().jobs.named("Roller end cap")->id);
@@ -188,20 +179,20 @@ void show_programs(MainWindow& window, const View& shot, const View& pass) {
   after.flute_length_mm = 36;
   workspace.shop().edit(before, after, QStringLiteral("Reground"));
   page.show_source_changes();
-  QElapsedTimer waiting;
-  waiting.start();
-  while (page.decisions().is_empty() && waiting.elapsed() < 10000) QApplication::processEvents();
+  const auto decision = [&page] { return !page.decisions().is_empty(); };
+  wait_for("changed at source", decision);
   shot("job-sources");
   page.decisions().close_sheet();
   workspace.shop().undo();
-  workspace.select_operations({1, 0}, 1);
-  page.move_operation(-1);
+  // Both operations with one cutter, now with another's in between.
+  workspace.select_operation(2);
+  page.move_operation(1);
   settle(window);
   page.propose_order();
-  waiting.start();
-  while (page.decisions().is_empty() && waiting.elapsed() < 10000) QApplication::processEvents();
+  wait_for("order", decision);
   pass("job-order");
   page.decisions().close_sheet();
+  workspace.shop().undo();
   workspace.select_operations({3, 4, 5}, 3);
   page.save_proven_step();
   window.show_page(MainWindow::machines);
@@ -307,19 +298,25 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   workspace.shop().apply(edited_operation(workspace.state(), workspace.shop().resolver(), *workspace.job(), 1,
                                           *find_property<Operation>("depth_mm"), 60.0, "60", workspace.units()));
   window.job_bench().show_side(JobBench::operation_side);
+  const Wait wait_for = [&fault](const char* what, const std::function<bool()>& is_so) {
+    QElapsedTimer waiting;
+    waiting.start();
+    do QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+    while (!is_so() && waiting.elapsed() < 20000);
+    if (!is_so()) fault = QObject::tr("“%1” did not come.").arg(QString::fromLatin1(what));
+  };
   shot("job-error");
   workspace.shop().undo();
   window.job_bench().show_side(JobBench::conditions_side);
   show_holes(window, shot);
-  show_programs(window, shot, pass);
+  show_programs(window, wait_for, shot, pass);
   const QTemporaryDir programs;  // until the list of jobs has been drawn
-  show_retuned(window, programs.path(), folder, shot, pass);
+  show_retuned(window, programs.path(), folder, wait_for, shot, pass);
   window.jobs_page().show_view(JobsPage::all_jobs);
-  QElapsedTimer planning;
-  planning.start();
-  do QApplication::processEvents();
-  while ((!window.jobs_page().jobs().model().is_complete() || !window.jobs_page().programs().is_complete()) &&
-         planning.elapsed() < 20000);
+  QApplication::processEvents();
+  wait_for("list of jobs", [&window] {
+    return window.jobs_page().jobs().model().is_complete() && window.jobs_page().programs().is_complete();
+  });
   shot("jobs");
   workspace.shop().undo();
   window.jobs_page().show_view(JobsPage::operations);
@@ -360,14 +357,12 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   const QString sample = folder + QStringLiteral("/cabinet.csv");
   write_sample_list(sample);
   list.import_file(sample, workspace.state().libraries[0].id);
-  QElapsedTimer reading;
-  reading.start();
-  while (list.import().is_reading() && reading.elapsed() < 10000) QApplication::processEvents();
+  wait_for("list that is read", [&list] { return !list.import().is_reading(); });
   list.import().preview().show_all();
   pass("read-cutters");
   list.import().preview().leave();
   QFile::remove(sample);
-  show_shared(window, folder + QStringLiteral("/Cabinet 3.json"), [&] { pass("shared-library"); });
+  show_shared(window, folder + QStringLiteral("/Cabinet 3.json"), wait_for, [&] { pass("shared-library"); });
   cutter(219);
   window.cutter_bench().show_side(CutterBench::conditions);
   window.show_page(MainWindow::cutters);

@@ -67,8 +67,25 @@ class Choices {
 // std::monostate: not given. Choices and ids are texts here.
 using Value = std::variant<std::monostate, bool, double, std::string>;
 
+// What is known of a property whatever it is one of.
+struct PropertyFacts {
+  std::string_view key;
+  std::string_view symbol;  // ISO 13399 or common symbol, may be empty
+  std::string_view label;
+  Quantity quantity = Quantity::text;
+  std::string_view help;
+  double low = -std::numeric_limits<double>::infinity();
+  double high = std::numeric_limits<double>::infinity();
+  bool low_open = false;  // low itself is not allowed
+  Choices choices{};
+
+  bool accepts(double number) const {
+    return std::isfinite(number) && (low_open ? number > low : number >= low) && number <= high;
+  }
+};
+
 template <class T>
-struct Property {
+struct Property : PropertyFacts {
   // A member that is a choice or an optional one: its index, -1 if not given.
   struct ChoiceAccess {
     int (*get)(const T&);
@@ -82,15 +99,6 @@ struct Property {
   using Member = std::variant<std::monostate, bool T::*, int T::*, double T::*, std::optional<int> T::*,
                               std::optional<double> T::*, std::string T::*, Id T::*, ChoiceAccess, OtherAccess>;
 
-  std::string_view key;
-  std::string_view symbol;  // ISO 13399 or common symbol, may be empty
-  std::string_view label;
-  Quantity quantity = Quantity::text;
-  std::string_view help;
-  double low = -std::numeric_limits<double>::infinity();
-  double high = std::numeric_limits<double>::infinity();
-  bool low_open = false;  // low itself is not allowed
-  Choices choices{};
   Member member{};
 
   Value get(const T& object) const;
@@ -117,9 +125,6 @@ struct Property {
     copy.low = from;
     copy.low_open = true;
     return copy;
-  }
-  bool accepts(double number) const {
-    return std::isfinite(number) && (low_open ? number > low : number >= low) && number <= high;
   }
 
  private:
@@ -310,15 +315,8 @@ constexpr auto field(std::string_view key, std::string_view symbol, std::string_
   using Type = typename detail::MemberOf<decltype(Member)>::Type;
   using Infinite = std::numeric_limits<double>;
   // In one initialiser, so that every compiler accepts it as a constant expression.
-  return Property<Object>{key,
-                          symbol,
-                          label,
-                          quantity,
-                          help,
-                          -Infinite::infinity(),
-                          Infinite::infinity(),
-                          false,
-                          detail::choices_for<Type>(),
+  return Property<Object>{{key, symbol, label, quantity, help, -Infinite::infinity(), Infinite::infinity(), false,
+                           detail::choices_for<Type>()},
                           detail::access_to<Member>()};
 }
 

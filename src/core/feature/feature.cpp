@@ -25,15 +25,7 @@ bool set_outline(F& f, const Value& value) {
   return true;
 }
 
-constexpr Property<F> outline_property{"outline",
-                                       "",
-                                       "Outline",
-                                       Quantity::text,
-                                       "The closed line around the pocket",
-                                       -std::numeric_limits<double>::infinity(),
-                                       std::numeric_limits<double>::infinity(),
-                                       false,
-                                       {},
+constexpr Property<F> outline_property{{"outline", "", "Outline", Quantity::text, "The closed line around the pocket"},
                                        Property<F>::OtherAccess{&outline_of, &set_outline}};
 
 constexpr std::array feature_list{

@@ -148,86 +148,109 @@ tl::expected<Json, FormatFault> parse_json(std::string_view text) {
   return Json::parse(text, nullptr, false);
 }
 
+namespace {
+
+void put_value(Json& json, const PropertyFacts& property, const Value& value) {
+  if (std::holds_alternative<std::monostate>(value)) return;
+  if (const double* number = std::get_if<double>(&value); number && !std::isfinite(*number)) return;
+  const std::string* text = std::get_if<std::string>(&value);
+  if (text && text->empty()) return;
+  json[std::string(property.key)] = value_json(value, property.quantity);
+}
+
+// What is wrong with a number, if anything is.
+std::string number_fault(const PropertyFacts& property, double number, const ReadRules& rules) {
+  if (!std::isfinite(number)) return "is not finite; expected a finite number";
+  if (property.quantity == Quantity::count && number != std::floor(number))
+    return fmt::format("{} is not a whole number", plain(number, 6));
+  if (property.quantity == Quantity::count && std::abs(number) > 1e9) return "is too large; at most 1000000000";
+  if (!rules.strict_range) return {};
+  if (std::abs(number) > most_anything)
+    return fmt::format("{} is unreasonably large; expected at most {}", plain(number, 6), plain(most_anything, 0));
+  if (!property.accepts(number))
+    return fmt::format("{} is out of range; expected {}", plain(number, 6),
+                       range_text(property.low, property.high, property.low_open));
+  return {};
+}
+
+// The value that stands there, nothing where it is faulty or does not count.
+Value value_of(const PropertyFacts& property, const Json& json, const std::string& path, const ReadRules& rules,
+               FormatFaults& faults) {
+  const auto refuse = [&](std::string why) {
+    faults.push_back({joined(path, property.key), std::move(why)});
+    return Value();
+  };
+  switch (property.quantity) {
+    case Quantity::flag:
+      if (json.is_boolean()) return json.get<bool>();
+      return refuse("is not a flag; expected true or false");
+    case Quantity::text:
+    case Quantity::id:
+    case Quantity::choice:
+      if (json.is_string()) return json.get<std::string>();
+      return refuse("is not text; expected text in quotation marks");
+    default: break;
+  }
+  if (!json.is_number()) return refuse("is not a number; expected a number without quotation marks");
+  const double number = json.get<double>();
+  const auto faulty_zero = [&] {
+    return std::find(rules.zero_is_fault.begin(), rules.zero_is_fault.end(), property.key) != rules.zero_is_fault.end();
+  };
+  if (rules.zero_is_absent && number == 0 && !property.accepts(0) && !faulty_zero()) return Value();
+  if (std::string why = number_fault(property, number, rules); !why.empty()) return refuse(std::move(why));
+  return number;
+}
+
+// Finds values by their keys, which mostly stand in the order of their declarations.
+class PropertyCursor {
+ public:
+  explicit PropertyCursor(const Json& json) : json_(json), next_(json.begin()) {}
+  const Json* find(std::string_view key) {
+    if (!json_.is_object()) return nullptr;
+    auto found = json_.end();
+    if (next_ != json_.end() && next_.key() == key) found = next_;
+    else found = json_.find(std::string(key));
+    if (found == json_.end()) return nullptr;
+    next_ = std::next(found);
+    return &*found;
+  }
+
+ private:
+  const Json& json_;
+  Json::const_iterator next_;
+};
+
+// A text that the property did not take.
+FormatFault not_taken(const PropertyFacts& property, const std::string& path, const std::string& text) {
+  return {joined(path, property.key), property.quantity == Quantity::choice
+                                          ? "“" + text + "” is not known; " + choices_text(property.choices, text)
+                                          : "“" + text + "” is not a UUID"};
+}
+
+}  // namespace
+
 template <class T>
 Json write_properties(const T& object, std::span<const Property<T>> list) {
   Json json = Json::object();
-  for (const Property<T>& property : list) {
-    const Value value = property.get(object);
-    if (std::holds_alternative<std::monostate>(value)) continue;
-    if (const double* number = std::get_if<double>(&value); number && !std::isfinite(*number)) continue;
-    const std::string* text = std::get_if<std::string>(&value);
-    if (text && text->empty()) continue;
-    json[std::string(property.key)] = value_json(value, property.quantity);
-  }
+  for (const Property<T>& property : list) put_value(json, property, property.get(object));
   return json;
 }
 
 template <class T>
 void read_properties(T& object, std::span<const Property<T>> list, const Json& json, const std::string& path,
                      const ReadRules& rules, FormatFaults& faults) {
-  auto cursor = json.begin();  // keys mostly stand in the order of their declarations
+  PropertyCursor cursor(json);
   for (const Property<T>& property : list) {
-    auto found = json.end();
-    if (cursor != json.end() && cursor.key() == property.key) found = cursor;
-    else if (json.size() > 0) found = json.find(std::string(property.key));
-    if (found != json.end()) cursor = std::next(found);
-    if (found == json.end()) {
+    const Json* found = cursor.find(property.key);
+    if (!found) {
       // What is not written is not given.
-      if (!property.choices.empty() || property.quantity == Quantity::flag) continue;
-      if (property.quantity == Quantity::text) property.set(object, std::string());
+      if (property.quantity == Quantity::text && property.choices.empty()) property.set(object, std::string());
       continue;
     }
-    const auto where = [&] { return joined(path, property.key); };
-    const Json& value = *found;
-    switch (property.quantity) {
-      case Quantity::flag:
-        if (value.is_boolean()) property.set(object, value.get<bool>());
-        else faults.push_back({where(), "is not a flag; expected true or false"});
-        continue;
-      case Quantity::text:
-      case Quantity::id:
-      case Quantity::choice: {
-        const std::string text = value.is_string() ? value.get<std::string>() : std::string();
-        if (!value.is_string()) faults.push_back({where(), "is not text; expected text in quotation marks"});
-        else if (!property.set(object, text))
-          faults.push_back({where(), property.quantity == Quantity::choice
-                                         ? "“" + text + "” is not known; " + choices_text(property.choices, text)
-                                         : "“" + text + "” is not a UUID"});
-        continue;
-      }
-      default: break;
-    }
-    if (!value.is_number()) {
-      faults.push_back({where(), "is not a number; expected a number without quotation marks"});
-      continue;
-    }
-    const double number = value.get<double>();
-    if (!std::isfinite(number)) {
-      faults.push_back({where(), "is not finite; expected a finite number"});
-      continue;
-    }
-    if (property.quantity == Quantity::count && number != std::floor(number)) {
-      faults.push_back({where(), fmt::format("{} is not a whole number", plain(number, 6))});
-      continue;
-    }
-    if (property.quantity == Quantity::count && std::abs(number) > 1e9) {
-      faults.push_back({where(), "is too large; at most 1000000000"});
-      continue;
-    }
-    const bool faulty_zero =
-        std::find(rules.zero_is_fault.begin(), rules.zero_is_fault.end(), property.key) != rules.zero_is_fault.end();
-    if (rules.zero_is_absent && number == 0 && !faulty_zero && !property.accepts(0)) continue;
-    if (rules.strict_range && std::abs(number) > most_anything) {
-      faults.push_back({where(), fmt::format("{} is unreasonably large; expected at most {}", plain(number, 6),
-                                             plain(most_anything, 0))});
-      continue;
-    }
-    if (rules.strict_range && !property.accepts(number)) {
-      faults.push_back({where(), fmt::format("{} is out of range; expected {}", plain(number, 6),
-                                             range_text(property.low, property.high, property.low_open))});
-      continue;
-    }
-    property.set(object, number);
+    const Value value = value_of(property, *found, path, rules, faults);
+    if (value.index() == 0) continue;
+    const std::string* text = std::get_if<std::string>(&value);
+    if (!property.set(object, value) && text) faults.push_back(not_taken(property, path, *text));
   }
 }
 

@@ -15,8 +15,7 @@ inline Json numbers(int least, int most) {
 inline Json texts_by_key() { return {{"type", "object"}, {"additionalProperties", {{"type", "string"}}}}; }
 
 // `ranged`: with the range that is kept to in reading.
-template <class T>
-Json value_schema(const Property<T>& p, bool ranged) {
+inline Json value_schema(const PropertyFacts& p, bool ranged) {
   Json out;
   switch (p.quantity) {
     case Quantity::text: out["type"] = "string"; break;

@@ -1,4 +1,4 @@
-// Precompiled for store, shop and command line: Qt without widgets.
+// Precompiled for the store: Qt without widgets.
 #pragma once
 
 #include "pch/json.h"
