@@ -59,7 +59,8 @@ TEST_CASE("printing drops zeros, never digits that count") {
   CHECK(shown(12, length, UnitSystem::metric) == "12");
   CHECK(shown(11.1125, length, UnitSystem::inch) == "0.4375");
   CHECK(shown(0.05, feed_per_tooth, UnitSystem::metric) == "0.05");
-  CHECK(shown(1145.9, table_feed, UnitSystem::metric) == "1146");
+  CHECK(shown(1145.916, table_feed, UnitSystem::metric) == "1146");
+  CHECK(shown(270 * 1.25, table_feed, UnitSystem::metric) == "337.5");  // of a tap, as the program has it
   CHECK(shown(254, table_feed, UnitSystem::inch) == "10");
   CHECK(plain(-0.00001) == "0");
   CHECK(shown_with_unit(90, angle, UnitSystem::metric) == "90°");

@@ -280,7 +280,8 @@ class Files(unittest.TestCase):
                     self.assertIn(path["name"], said)
                     self.assertIn("T%d" % written["t"], said)
                     # In the cutter's row: S and F as the program has them.
-                    self.assertRegex(said, r"S %d +F %s" % (round(path["n_rpm"]), ""))
+                    feed = re.escape("%g" % path["vf_mm_min"])
+                    self.assertRegex(said, r"S %d +F %s\b" % (round(path["n_rpm"]), feed))
                 for load in program["load"]:
                     self.assertIn("Load into pocket %d" % load["t"], said)
             # One file by itself.

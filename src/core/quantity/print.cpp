@@ -1,6 +1,8 @@
 #include "core/quantity/print.h"
 
 #include <fmt/format.h>
+#include <algorithm>
+#include <cmath>
 
 namespace pecorra {
 
@@ -74,7 +76,9 @@ std::string shown(double stored, Quantity quantity, UnitSystem units) {
     case Quantity::feed_per_tooth: return plain(value, inch ? 5 : 4);
     case Quantity::table_feed: {
       constexpr int decimals[] = {0, 1, 3, 1, 2};
-      return plain(value, decimals[static_cast<int>(units)]);
+      // An exact one, as a tap's n × pitch, is shown as the program has it: 337.5.
+      const bool exact = std::abs(value * 100 - std::round(value * 100)) < 1e-6;
+      return plain(value, std::max(decimals[static_cast<int>(units)], exact ? 2 : 0));
     }
     case Quantity::spindle_speed:
     case Quantity::count: return plain(value, 0);
