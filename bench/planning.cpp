@@ -5,6 +5,7 @@
 #include <QElapsedTimer>
 #include <QFileInfo>
 #include <QTemporaryDir>
+#include <QThread>
 #include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
@@ -211,6 +212,9 @@ void in_the_window() {
       QApplication::processEvents();
     }));
     settle();
+    // The program is written aside as well, and a hand takes longer than that.
+    QElapsedTimer rest;
+    for (rest.start(); rest.elapsed() < 150; QThread::msleep(2)) QApplication::processEvents();
   }
   const double first_ms = materials.front() * 1e3;
   materials.erase(materials.begin());

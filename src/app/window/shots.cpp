@@ -301,8 +301,10 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
   const Wait wait_for = [&fault](const char* what, const std::function<bool()>& is_so) {
     QElapsedTimer waiting;
     waiting.start();
-    do QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
-    while (!is_so() && waiting.elapsed() < 20000);
+    do {
+      QApplication::processEvents();
+      QThread::msleep(2);
+    } while (!is_so() && waiting.elapsed() < 20000);
     if (!is_so()) fault = QObject::tr("“%1” did not come.").arg(QString::fromLatin1(what));
   };
   shot("job-error");
