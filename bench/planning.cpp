@@ -202,31 +202,37 @@ void in_the_window() {
     workspace.shop().wait_until_saved(10000);
     written = std::max(written, QFileInfo(file + QStringLiteral("-wal")).size() - log);
   }
-  // The first one shows the banner as well; the others change what is seen alone.
+  // The first trial of several shows the banner as well; the others change what is seen alone.
+  const auto rest = [&] {
+    settle();
+    // The program is written aside as well, and a hand takes longer than that.
+    QElapsedTimer resting;
+    for (resting.start(); resting.elapsed() < 150; QThread::msleep(2)) QApplication::processEvents();
+  };
+  std::vector<double> banners;
   constexpr const char* tried[] = {"42CrMo4 +QT", "EN-GJL-250", "C45", "X5CrNi18-10"};
   for (int i = 0; i < 60; ++i) {
     const WorkMaterial* material = state.materials.named(tried[i % 4]);
     if (!material || material->id == workspace.shown_material()) continue;
-    materials.push_back(seconds_of([&] {
+    if (i % 6 == 0) workspace.drop_trial(), rest();
+    const bool banner = !workspace.is_trying();
+    (banner ? banners : materials).push_back(seconds_of([&] {
       workspace.try_material(material->id);
       QApplication::processEvents();
     }));
-    settle();
-    // The program is written aside as well, and a hand takes longer than that.
-    QElapsedTimer rest;
-    for (rest.start(); rest.elapsed() < 150; QThread::msleep(2)) QApplication::processEvents();
+    rest();
   }
-  const double first_ms = materials.front() * 1e3;
-  materials.erase(materials.begin());
   const auto worst = [](const std::vector<double>& all) { return *std::max_element(all.begin(), all.end()) * 1e3; };
   std::sort(rows.begin(), rows.end());
   std::sort(materials.begin(), materials.end());
+  std::sort(banners.begin(), banners.end());
   fmt::print(
       "1,000 operations in the window, longest of several: a row selected {:.1f} ms (median {:.1f}); one value changed "
       "{:.1f} ms on the interface thread, all figures after {:.1f} ms, {} bytes to the disk; another material {:.1f} "
-      "ms (median {:.1f}, nine of ten within {:.1f}; the first, with the banner, {:.1f})\n",
+      "ms (median {:.1f}, nine of ten within {:.1f}); with the banner that appears {:.1f} ms (median {:.1f})\n",
       worst(rows), rows[rows.size() / 2] * 1e3, worst(edits), worst(figures), written, worst(materials),
-      materials[materials.size() / 2] * 1e3, materials[materials.size() * 9 / 10] * 1e3, first_ms);
+      materials[materials.size() / 2] * 1e3, materials[materials.size() * 9 / 10] * 1e3, worst(banners),
+      banners[banners.size() / 2] * 1e3);
 }
 
 void picture() {

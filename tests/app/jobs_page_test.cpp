@@ -370,6 +370,10 @@ TEST_CASE("of a long job's trial the rows in view come first, then all of them, 
   CHECK_FALSE(w.workspace().is_shown_whole());
   CHECK(first->operations.front().taken == wanted.operations.front().taken);
   CHECK_FALSE(first->operations.back().taken == wanted.operations.back().taken);
+  // The banner, which moves all that is below it, comes after the rows.
+  const auto* banner = w.find<QWidget>("banner");
+  CHECK(banner->isHidden());
+  w.wait_until([&] { return banner->isVisible(); });
   w.wait_until([&] { return w.workspace().is_shown_whole(); });
   for (std::size_t i = 0; i < wanted.operations.size(); ++i)
     CHECK(w.workspace().shown_job()->operations[i].taken == wanted.operations[i].taken);

@@ -258,8 +258,8 @@ void CuttersPage::fit_columns() {
     const bool bold = i == CutterModel::speed || i == CutterModel::feed;
     wanted[i] = i == CutterModel::icon   ? 28
                 : i == CutterModel::mark ? 20
-                : i == CutterModel::name ? std::min(content_width(*table_, i) + 16, 300)
-                                         : std::min(content_width(*table_, i) + (bold ? 22 : 13), 180);
+                : i == CutterModel::name ? std::min(texts_.content_width(*table_, i) + 16, 300)
+                                         : std::min(texts_.content_width(*table_, i) + (bold ? 22 : 13), 180);
     all += wanted[i];
   }
   int missing = all - table_->viewport()->width();

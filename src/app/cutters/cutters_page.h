@@ -12,6 +12,7 @@
 #include "app/cutters/cutter_model.h"
 #include "app/cutters/filter_chips.h"
 #include "app/cutters/library_chips.h"
+#include "app/widgets/fit_columns.h"
 
 namespace pecorra {
 
@@ -95,6 +96,7 @@ class CuttersPage : public QWidget {
   CutterModel* model_;
   QTableView* table_;
   bool own_widths_ = false, fitting_ = false;
+  TextWidths texts_;
   std::optional<UnitSystem> fitted_units_;
   QLabel *title_, *count_, *empty_;
   QLineEdit* filter_;

@@ -2,6 +2,7 @@
 
 #include <QHeaderView>
 #include <QSettings>
+#include <QTimer>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <set>
@@ -250,7 +251,7 @@ void JobsPage::show_selection() {
   }
   paths_->show_job(job,
                    job && plan_.operations.size() == job->operations.size() ? plan_.operations : PlannedOperations{},
-                   focus, workspace_.units());
+                   focus, workspace_.units(), workspace_.is_trying() ? workspace_.kept_job() : nullptr);
   if (!play_bar_->is_on()) program_->view().show_operation(workspace_.operation_index() + 1);
 }
 
@@ -315,7 +316,15 @@ void JobsPage::refresh() {
   program_button_->setToolTip(trying ? tr("Accept or discard the trial first")
                                      : tr("ISO 6983, as shown below (Ctrl+E)"));
   if (!kept) facts_->clear();
-  refresh_banner();
+  // The banner moves all that is below it: of a long job the rows are seen first.
+  if (!whole && banner_->isHidden()) {
+    QTimer::singleShot(20, this, [this] {
+      refresh_banner();
+      fit_list();
+    });
+  } else {
+    refresh_banner();
+  }
   fit_list();
   show_selection();
   if (!whole) return;  // comes again

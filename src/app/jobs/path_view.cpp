@@ -75,7 +75,7 @@ void PathView::set_side_view(bool on) {
 void PathView::resizeEvent(QResizeEvent*) { say_buttons(); }
 
 void PathView::show_job(std::shared_ptr<const Job> job, const PlannedOperations& planned, const PathFocus& focus,
-                        UnitSystem units) {
+                        UnitSystem units, std::shared_ptr<const Job> trial_of) {
   const bool other = !job_ || !job || job_->id != job->id;
   // Conditions alone change nothing in the picture before they are planned.
   bool same = !other && focus_ == focus && units_ == units && job_->setups == job->setups;
@@ -87,16 +87,17 @@ void PathView::show_job(std::shared_ptr<const Job> job, const PlannedOperations&
   focus_ = focus;
   units_ = units;
   stock_ = job_ ? stock_of(*job_, setup()) : StockBlock{};
-  if (!job_) {
+  const auto drawn = trial_of ? std::move(trial_of) : job_;
+  if (!drawn) {
     outlines_.clear();
     plain_ = {};
-  } else if (outlined_ != job_ &&
-             (!outlined_ || outlined_->part != job_->part || outlined_->features != job_->features)) {
+  } else if (outlined_ != drawn &&
+             (!outlined_ || outlined_->part != drawn->part || outlined_->features != drawn->features)) {
     outlines_ = outlines_of(*job_);
     plain_ = {};
     same = false;
   }
-  outlined_ = job_;
+  outlined_ = drawn;
   lit_ = focus.lit;
   if (const Operation* now = front())
     for (const FeatureUse& use : now->features) lit_ += lines_of_feature(*job_, use.key);

@@ -37,9 +37,9 @@ class PathView : public QWidget {
   Q_OBJECT
  public:
   explicit PathView(QWidget* parent = nullptr);
-  // `planned`: its operations, or none yet.
+  // `planned`: its operations, or none yet. `trial_of`: the job with whose drawing and features it is tried, if any.
   void show_job(std::shared_ptr<const Job> job, const PlannedOperations& planned, const PathFocus& focus,
-                UnitSystem units);
+                UnitSystem units, std::shared_ptr<const Job> trial_of = nullptr);
   // While it is shown, the side view is to scale, too.
   void show_cutter(std::optional<CutterShown> cutter);
   // What is left of the stock, seen from above, in place of the whole; `plan` in mm.

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QEvent>
+#include <QHash>
 #include <QHeaderView>
 #include <QTableView>
 #include <algorithm>
@@ -11,16 +12,32 @@
 
 namespace pecorra {
 
-// Width of the heading and of the texts in the first rows, without a margin.
-inline int content_width(const QTableView& table, int column) {
-  constexpr int most_rows = 60;
-  const QAbstractItemModel& model = *table.model();
-  const QFontMetrics letters(table.font());
-  int width = letters.horizontalAdvance(model.headerData(column, Qt::Horizontal, Qt::DisplayRole).toString());
-  for (int row = 0; row < std::min(model.rowCount(), most_rows); ++row)
-    width = std::max(width, letters.horizontalAdvance(model.index(row, column).data().toString()));
-  return width;
-}
+// Widths of texts in columns; a list is fitted with every change, and most of its texts are those of before.
+class TextWidths {
+ public:
+  // Of the heading and of the texts in the first rows, without a margin.
+  int content_width(const QTableView& table, int column) {
+    constexpr int most_rows = 60;
+    const QAbstractItemModel& model = *table.model();
+    if (known_in_ != table.font()) known_.clear(), known_in_ = table.font();
+    int width = text_width(model.headerData(column, Qt::Horizontal, Qt::DisplayRole).toString());
+    for (int row = 0; row < std::min(model.rowCount(), most_rows); ++row)
+      width = std::max(width, text_width(model.index(row, column).data().toString()));
+    return width;
+  }
+
+ private:
+  int text_width(const QString& text) {
+    constexpr qsizetype most_known = 5000;
+    if (known_.size() > most_known) known_.clear();
+    auto found = known_.find(text);
+    if (found == known_.end()) found = known_.insert(text, QFontMetrics(known_in_).horizontalAdvance(text));
+    return *found;
+  }
+
+  QHash<QString, int> known_;
+  QFont known_in_;
+};
 
 class FitColumns : public QObject {
  public:
@@ -54,7 +71,7 @@ class FitColumns : public QObject {
       if (table_.isColumnHidden(i)) continue;
       int& width = widths_[static_cast<std::size_t>(i)];
       if (const auto least = least_.find(i); least != least_.end()) width = std::max(width, least->second);
-      width = std::max(width, content_width(table_, i) + margin_);
+      width = std::max(width, texts_.content_width(table_, i) + margin_);
     }
     stretch();
   }
@@ -87,6 +104,7 @@ class FitColumns : public QObject {
   bool fitting_ = false;
   QStringList headings_;
   std::vector<int> widths_;
+  TextWidths texts_;
 };
 
 }  // namespace pecorra
