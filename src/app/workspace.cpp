@@ -12,6 +12,7 @@ namespace pecorra {
 namespace {
 
 constexpr std::size_t soon_done = 64;  // operations that are resolved in no time
+constexpr int two_frames_ms = 33;
 
 }  // namespace
 
@@ -250,7 +251,7 @@ std::shared_ptr<const Job> Workspace::shown_job() const {
       retake(state(), shop_.resolver(), *tried, tried->operations[i]);
     else unresolved_.push_back(i);
   }
-  if (!all) more_.start(20);  // what is in view is painted first
+  if (!all) more_.start(two_frames_ms);  // what is in view is painted first
   tried_ = tried;
   tried_of_ = whole;
   tried_with_material_ = tried_material_;

@@ -207,7 +207,8 @@ void JobBench::refresh() {
     head_->say(QString::number(workspace_.operation_index() + 1),
                label_text(o->name.empty() ? std::string(label_of(o->path)) : o->name), about);
   const bool own = o->has_own_speed(), for_cutter = o->taken.source == SourceKind::own_for_cutter;
-  own_->setVisible(has_cutter && !workspace_.is_trying() && (own || o->taken.n_rpm));
+  own_->setVisible(has_cutter && (own || o->taken.n_rpm));
+  own_->setEnabled(!workspace_.is_trying());  // and not hidden: nothing moves for a trial
   own_->setText(own || for_cutter ? tr("Follow table") : tr("Make own values"));
   own_->setToolTip(own || for_cutter ? tr("Follows the tables again (Ctrl+L)")
                                      : tr("Unlocks speed, feed, depth and width for this operation alone (Ctrl+L)"));

@@ -318,7 +318,8 @@ void JobsPage::refresh() {
   if (!kept) facts_->clear();
   // The banner moves all that is below it: of a long job the rows are seen first.
   if (!whole && banner_->isHidden()) {
-    QTimer::singleShot(20, this, [this] {
+    constexpr int two_frames_ms = 33;
+    QTimer::singleShot(two_frames_ms, this, [this] {
       refresh_banner();
       fit_list();
     });
