@@ -2,7 +2,6 @@
 
 #include <QHeaderView>
 #include <QSettings>
-#include <QTimer>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <set>
@@ -176,6 +175,7 @@ void JobsPage::connect_all() {
   connect(&planner_, &JobPlanner::planned, this, [this](const JobPlan& plan) {
     plan_ = plan;
     model_->show_plan(plan);
+    columns_->fit();
     const auto job = workspace_.shown_job();
     if (job) say_times(*job);
     player_->show_plan(job, plan);
@@ -274,15 +274,7 @@ void JobsPage::refresh() {
   const auto stored = workspace_.kept_job();
   const Job* kept = stored.get();
   model_->show_job(stored, trying ? shown_job : compare_moved_ ? moved : nullptr, moved);
-  const bool both = trying || compare_moved_;
-  grid_->setColumnHidden(OperationModel::tightest, both);
-  // Old → new needs room, and so do the mark and the bold figures.
-  columns_->at_least(OperationModel::speed, both ? 98 : 60);
-  columns_->at_least(OperationModel::feed, both ? 98 : 76);
-  columns_->at_least(OperationModel::depth_width, both ? 130 : 76);
-  columns_->at_least(OperationModel::follows, 108);
-  columns_->at_least(OperationModel::time, 58);
-  columns_->fit(true);
+  fit_operations(trying || compare_moved_);
   if (view_ == features) {
     feature_model_->show_job(shown_job);
     feature_columns_->fit(true);
@@ -316,16 +308,7 @@ void JobsPage::refresh() {
   program_button_->setToolTip(trying ? tr("Accept or discard the trial first")
                                      : tr("ISO 6983, as shown below (Ctrl+E)"));
   if (!kept) facts_->clear();
-  // The banner moves all that is below it: of a long job the rows are seen first.
-  if (!whole && banner_->isHidden()) {
-    constexpr int two_frames_ms = 33;
-    QTimer::singleShot(two_frames_ms, this, [this] {
-      refresh_banner();
-      fit_list();
-    });
-  } else {
-    refresh_banner();
-  }
+  refresh_banner(whole);
   fit_list();
   show_selection();
   if (!whole) return;  // comes again

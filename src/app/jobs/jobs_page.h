@@ -141,7 +141,8 @@ class JobsPage : public LazyWidget {
   // Another operation in front: nothing is worked out for it.
   void follow_selection();
   void show_selection();
-  void refresh_banner();
+  void refresh_banner(bool whole);
+  void fit_operations(bool both);  // `both`: old and new
   void refresh_setups();
   // As high as its rows, unless the user has moved the line below it.
   void fit_list();

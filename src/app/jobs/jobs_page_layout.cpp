@@ -1,5 +1,6 @@
 // What the page of jobs is made of.
 #include <QHBoxLayout>
+#include <QTimer>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <set>
@@ -18,7 +19,7 @@ namespace pecorra {
 
 void JobsPage::make_head(QLayout& layout) {
   auto* head = new QHBoxLayout;
-  head->setSpacing(8);
+  head->setSpacing(6);
   back_to_jobs_->setFlat(true);
   back_to_jobs_->setCursor(Qt::PointingHandCursor);
   back_to_jobs_->setObjectName(QStringLiteral("all_jobs"));
@@ -136,7 +137,25 @@ void JobsPage::say_times(const Job& job) {
   facts_->setToolTip(lines.join(QLatin1Char('\n')));
 }
 
-void JobsPage::refresh_banner() {
+void JobsPage::fit_operations(bool both) {
+  grid_->setColumnHidden(OperationModel::tightest, both);
+  // Old → new needs room, and so do the mark and the bold figures.
+  columns_->at_least(OperationModel::speed, both ? 94 : 60);
+  columns_->at_least(OperationModel::feed, both ? 94 : 76);
+  columns_->at_least(OperationModel::depth_width, both ? 140 : 76);
+  columns_->at_least(OperationModel::follows, 108);
+  columns_->at_least(OperationModel::time, 58);
+  columns_->fit(true);
+}
+
+void JobsPage::refresh_banner(bool whole) {
+  // It moves all that is below it: of a long job the rows are seen first.
+  constexpr int two_frames_ms = 33;
+  if (!whole && banner_->isHidden())
+    return QTimer::singleShot(two_frames_ms, this, [this] {
+      refresh_banner(true);
+      fit_list();
+    });
   const Job* kept = workspace_.job();
   const bool trying = workspace_.is_trying();
   const auto shown_job = workspace_.shown_job();

@@ -43,7 +43,8 @@ QString sheet(const Colours& d) {
              "QPushButton:hover{border-color:%5}QPushButton:focus{border:2px solid %5;padding:3px 11px}"
              "QPushButton:checked{background:%5;color:%2;border-color:%5}QPushButton:disabled{color:%7}"
              "QPushButton[flat=\"true\"]{border:0;background:transparent;color:%5;padding:2px "
-             "4px}QPushButton[flat=\"true\"]:focus{border:1px dotted %5;padding:1px 3px}"
+             "4px}QPushButton[flat=\"true\"]:disabled{color:%7}QPushButton[flat=\"true\"]:focus{border:1px dotted "
+             "%5;padding:1px 3px}"
              "QCheckBox{spacing:6px}")
       .arg(d.paper.name(), d.raised.name(), d.line.name(), d.ink.name(), d.accent.name(), d.error.name(),
            d.quiet.name(), d.lit.name());
