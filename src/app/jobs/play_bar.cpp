@@ -14,11 +14,6 @@ namespace {
 constexpr int steps_of_slider = 100000, frame_ms = 16;
 constexpr double speeds[] = {1, 4, 10, 30, 100};
 
-QString clock_text(double seconds) {
-  const int s = static_cast<int>(seconds);
-  return QStringLiteral("%1:%2").arg(s / 60).arg(s % 60, 2, 10, QLatin1Char('0'));
-}
-
 }  // namespace
 
 PlayBar::PlayBar(QWidget* parent)
@@ -137,7 +132,8 @@ void PlayBar::say() {
     const QSignalBlocker quiet(slider_);
     slider_->setValue(all > 0 ? static_cast<int>(position_.seconds / all * steps_of_slider) : 0);
   }
-  time_->setText(on_ ? tr("%1 of %2").arg(clock_text(position_.seconds), clock_text(all)) : clock_text(all));
+  const QString whole = duration_text(all / 60);
+  time_->setText(on_ ? tr("%1 of %2").arg(duration_text(position_.seconds / 60), whole) : whole);
   QString text;
   if (on_ && position_.operation >= 0) {
     text = QStringLiteral("S %1 · ").arg(text_of(plain(position_.n_rpm, 0)));
