@@ -208,6 +208,8 @@ tl::expected<Change, QString> edited_feature(const Job& job, const std::string& 
   // A thread says how wide it is drilled; what was typed stays.
   if (property.key == "thread" && !f->thread.empty() && !f->typed.contains("diameter_mm") && parse_thread(f->thread))
     f->diameter_mm.reset();
+  // Who types how deep it is does not want it through, as new holes are.
+  if (property.key == "depth_mm" && f->depth_mm && f->through) f->through = false, f->typed.erase("through");
   // What was spaced stays where it is when single places are chosen.
   const std::vector<Point2> at = f->at;
   shape(*f);

@@ -76,6 +76,22 @@ TEST_CASE("features are added, renamed with all that refers to them, and deleted
   CHECK(without_features(b.job(), {"OUTLINE/1"}).empty());
 }
 
+TEST_CASE("a depth that is typed makes new holes blind ones, and through can be chosen again") {
+  OfJob b("Spindle rail");
+  const NewFeature made = added_feature(b.job(), FeatureKind::holes);
+  b.put(made.change);
+  const auto hole = [&] {
+    const Job job = b.job();
+    return Feature(*find_feature(job, made.key));
+  };
+  CHECK(hole().through);
+  b.put(*edited_feature(b.job(), made.key, *find_property<Feature>("depth_mm"), 14.0, "14", UnitSystem::metric));
+  CHECK(hole().depth_mm == 14.0);
+  CHECK_FALSE(hole().through);
+  b.put(*edited_feature(b.job(), made.key, *find_property<Feature>("through"), true, "yes", UnitSystem::metric));
+  CHECK(hole().through);
+}
+
 TEST_CASE("places are pasted from a spreadsheet, in any unit, with or without a heading") {
   const auto places = places_in("X\tY\n10\t20\n1/2\"\t0.5 in\n\n-3.5\t4", UnitSystem::metric);
   REQUIRE(places);
