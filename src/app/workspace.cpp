@@ -12,7 +12,6 @@ namespace pecorra {
 namespace {
 
 constexpr std::size_t soon_done = 64;  // operations that are resolved in no time
-constexpr int two_frames_ms = 33;
 
 }  // namespace
 

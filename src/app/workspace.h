@@ -25,6 +25,9 @@ class CutterCatalogue;
 // Cutters that are dragged: their UUIDs, one on each line.
 QString cutter_mime_type();
 
+// After what is seen first.
+inline constexpr int two_frames_ms = 33;
+
 class Workspace : public QObject {
   Q_OBJECT
  public:

@@ -34,7 +34,7 @@ QString fault_of_folders(const QString& from, const QString& to) {
     if (!QFileInfo(folder).isDir()) return QObject::tr("%1 is not a folder").arg(folder);
   }
   if (QFileInfo(from).canonicalFilePath() == QFileInfo(to).canonicalFilePath())
-    return QObject::tr("Choose a folder other than %1 to write to").arg(from);
+    return QObject::tr("Choose an output folder other than %1").arg(from);
   return {};
 }
 

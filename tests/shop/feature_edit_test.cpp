@@ -309,14 +309,19 @@ TEST_CASE("job files state every kind of feature, and are written as they were r
   const std::string text = R"({ "format_version": 1, "name": "Stated", "machine": "Fettler 6", "material": "EN AW-5083",
     "stock": {"x_mm": [0, 120], "y_mm": [0, 80], "z_mm": [-20, 0]},
     "features": [
-      {"id": "r", "kind": "rectangle", "x_mm": 60, "y_mm": 40, "length_mm": 50, "width_mm": 30, "corner_radius_mm": 6, "depth_mm": 5},
+      {"id": "r", "kind": "rectangle", "x_mm": 60, "y_mm": 40, "length_mm": 50, "width_mm": 30,
+       "corner_radius_mm": 6, "depth_mm": 5},
       {"id": "c", "kind": "circle", "x_mm": 20, "y_mm": 20, "diameter_mm": 16, "through": true},
-      {"id": "s", "kind": "slot", "x_mm": 60, "y_mm": 70, "length_mm": 40, "width_mm": 10, "angle_deg": 15, "depth_mm": 3},
-      {"id": "g", "kind": "holes", "pattern": "grid", "x_mm": 10, "y_mm": 10, "count": 3, "count_y": 2, "pitch_mm": 20, "pitch_y_mm": 25, "diameter_mm": 6.8, "depth_mm": 15, "thread": "M8", "tolerance": "H7", "chamfer_mm": 0.5},
+      {"id": "s", "kind": "slot", "x_mm": 60, "y_mm": 70, "length_mm": 40, "width_mm": 10,
+       "angle_deg": 15, "depth_mm": 3},
+      {"id": "g", "kind": "holes", "pattern": "grid", "x_mm": 10, "y_mm": 10, "count": 3, "count_y": 2,
+       "pitch_mm": 20, "pitch_y_mm": 25, "diameter_mm": 6.8, "depth_mm": 15, "thread": "M8", "tolerance": "H7",
+       "chamfer_mm": 0.5},
       {"id": "p", "kind": "pocket", "outline": "r", "islands": ["c"], "depth_mm": 4},
       {"id": "t", "kind": "text", "text": "A 12", "height_mm": 6, "at": [20, 60], "angle_deg": 10, "depth_mm": 0.3} ],
     "operations": [
-      {"kind": "pocket", "features": ["r"], "cutter": {"library": "Bronze and light", "number": 46}, "pace": 80, "source": "starter_table", "finish_floor_mm": 0.3} ] })";
+      {"kind": "pocket", "features": ["r"], "cutter": {"library": "Bronze and light", "number": 46},
+       "pace": 80, "source": "starter_table", "finish_floor_mm": 0.3} ] })";
   const auto read = read_job_file(b.state, b.resolver, text, {});
   REQUIRE(read);
   const Job& job = read->job;

@@ -150,7 +150,6 @@ void JobsPage::fit_operations(bool both) {
 
 void JobsPage::refresh_banner(bool whole) {
   // It moves all that is below it: of a long job the rows are seen first.
-  constexpr int two_frames_ms = 33;
   if (!whole && banner_->isHidden())
     return QTimer::singleShot(two_frames_ms, this, [this] {
       refresh_banner(true);

@@ -305,7 +305,7 @@ QStringList draw_views(MainWindow& window, const QString& folder, QString& fault
       QApplication::processEvents();
       QThread::msleep(2);
     } while (!is_so() && waiting.elapsed() < 20000);
-    if (!is_so()) fault = QObject::tr("“%1” did not come.").arg(QString::fromLatin1(what));
+    if (!is_so()) fault = QObject::tr("“%1” did not appear.").arg(QString::fromLatin1(what));
   };
   shot("job-error");
   workspace.shop().undo();
