@@ -315,8 +315,8 @@ TEST_CASE("job files state every kind of feature, and are written as they were r
       {"id": "s", "kind": "slot", "x_mm": 60, "y_mm": 70, "length_mm": 40, "width_mm": 10,
        "angle_deg": 15, "depth_mm": 3},
       {"id": "g", "kind": "holes", "pattern": "grid", "x_mm": 10, "y_mm": 10, "count": 3,
-       "count_y": 2, "pitch_mm": 20, "pitch_y_mm": 25, "diameter_mm": 6.8, "depth_mm": 15, "thread": "M8", "tolerance": "H7",
-       "chamfer_mm": 0.5},
+       "count_y": 2, "pitch_mm": 20, "pitch_y_mm": 25, "diameter_mm": 6.8, "depth_mm": 15, "thread": "M8",
+       "tolerance": "H7", "chamfer_mm": 0.5},
       {"id": "p", "kind": "pocket", "outline": "r", "islands": ["c"], "depth_mm": 4},
       {"id": "t", "kind": "text", "text": "A 12", "height_mm": 6, "at": [20, 60], "angle_deg": 10, "depth_mm": 0.3} ],
     "operations": [
