@@ -4,6 +4,7 @@
 
 #include "cli/answers.h"
 #include "cli/lookup.h"
+#include "formats/json/json_text.h"
 #include "formats/sheet/sheet_file.h"
 #include "shop/evaluation.h"
 #include "shop/job_file.h"
@@ -17,42 +18,64 @@ void put(Json& json, const char* key, double value) {
   if (!std::isnan(value)) json[key] = value;
 }
 
-Json conditions_json(const Evaluation& e) {
-  Json json = write_properties(e.cut.results, properties<CutResults>());
-  const Conditions& c = e.resolution.conditions;
-  put(json, "n_rpm", c.n_rpm);
-  put(json, "vf_mm_min", c.vf_mm_min);
-  put(json, "vf_edge_mm_min", c.vf_edge_mm_min);
-  put(json, "vc_m_min", c.vc_m_min);
-  put(json, "fz_mm", c.fz_mm);
-  put(json, "fn_mm", c.fn_mm);
-  put(json, "d_eff_mm", c.d_eff_mm);
-  put(json, "ap_mm", c.ap_mm);
-  put(json, "ae_mm", c.ae_mm);
-  put(json, "plunge_mm_min", c.plunge_mm_min);
-  put(json, "ramp_mm_min", c.ramp_mm_min);
-  put(json, "ramp_n_rpm", c.ramp_n_rpm);
-  if (c.lead_mm_min != c.vf_mm_min) put(json, "lead_mm_min", c.lead_mm_min);  // where it is one of its own
-  if (c.dial_position > 0) json["dial_position"] = c.dial_position;
-  json["coolant"] = key_of(c.coolant);
+// Figures by name: what is put later replaces what stands there.
+class NamedFigures {
+ public:
+  // A whole number as one without a point, where it is wanted so.
+  void put(std::string_view key, double value, bool whole = false) {
+    if (std::isnan(value)) return;
+    for (Figure& f : figures_)
+      if (f.key == key) return void(f = {key, value, whole});
+    figures_.push_back({key, value, whole});
+  }
+  void write(JsonText& out) const {
+    for (const Figure& f : figures_)
+      if (f.whole && std::abs(f.value) < 1e15 && f.value == std::floor(f.value))
+        out.put(f.key, static_cast<std::int64_t>(f.value));
+      else out.put_known(f.key, f.value);
+  }
+
+ private:
+  struct Figure {
+    std::string_view key;
+    double value;
+    bool whole;
+  };
+  std::vector<Figure> figures_;
+};
+
+void write_conditions(JsonText& out, const Evaluation& e) {
+  NamedFigures figures;
   const CutResults& r = e.cut.results;
+  for (const Property<CutResults>& p : properties<CutResults>())
+    if (const auto number = p.get_number(r)) figures.put(p.key, *number, true);
+  const Conditions& c = e.resolution.conditions;
+  figures.put("n_rpm", c.n_rpm);
+  figures.put("vf_mm_min", c.vf_mm_min);
+  figures.put("vf_edge_mm_min", c.vf_edge_mm_min);
+  figures.put("vc_m_min", c.vc_m_min);
+  figures.put("fz_mm", c.fz_mm);
+  figures.put("fn_mm", c.fn_mm);
+  figures.put("d_eff_mm", c.d_eff_mm);
+  figures.put("ap_mm", c.ap_mm);
+  figures.put("ae_mm", c.ae_mm);
+  figures.put("plunge_mm_min", c.plunge_mm_min);
+  figures.put("ramp_mm_min", c.ramp_mm_min);
+  figures.put("ramp_n_rpm", c.ramp_n_rpm);
+  if (c.lead_mm_min != c.vf_mm_min) figures.put("lead_mm_min", c.lead_mm_min);  // where it is one of its own
+  figures.write(out);
+  if (c.dial_position > 0) out.put("dial_position", c.dial_position);
+  out.put("coolant", key_of(c.coolant));
   if (const auto& band = e.cut.band)
     for (const auto& [low, high, value] : {std::tuple{"motor_power_low_kw", "motor_power_high_kw", r.motor_power_kw},
                                            {"mc_low_nm", "mc_high_nm", r.mc_nm},
                                            {"force_peak_low_n", "force_peak_high_n", r.force_peak_n},
                                            {"deflection_low_mm", "deflection_high_mm", r.deflection_mm},
                                            {"thrust_low_n", "thrust_high_n", r.thrust_n}})
-      if (value) json[low] = *value * band->low, json[high] = *value * band->high;
-  return json;
-}
-
-Json spoken_trail_json(const Trail& trail) {
-  Json list = Json::array();
-  for (const TrailStep& step : trail)
-    list.push_back({{"step", step.step},
-                    {"text", sentence(step, UnitSystem::metric).toStdString()},
-                    {"values", details_json(step.values)}});
-  return list;
+      if (value) {
+        out.put_known(low, *value * band->low);
+        out.put_known(high, *value * band->high);
+      }
 }
 
 // Where no row fits the trail says why, then which keys failed, then what is near; else its last step is the reason.
@@ -73,8 +96,30 @@ std::string no_answer_text(const Evaluation& e, const Cutter& cutter, OperationK
 
 }  // namespace
 
+void WrittenSteps::write(JsonText& out, const TrailStep& step) {
+  constexpr std::size_t most_bytes = 4u << 20;
+  key_ = step.step;
+  for (const auto& [name, value] : step.values) {
+    (key_ += '\0') += name;
+    if (const double* number = std::get_if<double>(&value)) {
+      (key_ += '\1').append(reinterpret_cast<const char*>(number), sizeof *number);
+    } else {
+      (key_ += '\2') += std::get<std::string>(value);
+    }
+  }
+  if (const auto found = written_.find(key_); found != written_.end()) return out.put_written(found->second);
+  const std::size_t from = out.begin_object();
+  out.put("step", step.step);
+  out.put("text", sentence(step, UnitSystem::metric).toStdString());
+  out.put("values", step.values);
+  out.end_object();
+  if (bytes_ > most_bytes) written_.clear(), bytes_ = 0;
+  bytes_ += key_.size() + out.text().size() - from;
+  written_.emplace(key_, out.text().substr(from));
+}
+
 tl::expected<std::string, FormatFaults> resolve_answer(const ShopState& state, const Resolver& resolver,
-                                                       const ResolveOptions& options) {
+                                                       const ResolveOptions& options, WrittenSteps& steps) {
   FormatFaults faults;
   const Library* library = find_named(state.libraries, options.library, "library", faults);
   const WorkMaterial* material = find_named(state.materials, options.material, "material", faults);
@@ -120,23 +165,34 @@ tl::expected<std::string, FormatFaults> resolve_answer(const ShopState& state, c
   if (recipe) query.recipe = resolver.recipe_place(recipe->id);
   const Evaluation e = evaluate(state, resolver, *cutter, *material, *machine, query, state.assembly_of(cutter->id));
 
-  Json answer = Json::object();
-  answer["conditions"] = e.resolution.found() ? conditions_json(e) : Json::object();
-  answer["source"] = key_of(e.resolution.source);
-  answer["guess"] = e.resolution.guess;
-  answer["trail"] = spoken_trail_json(e.trail);
-  answer["headroom"] = headroom_json(e.cut.headroom);
-  answer["messages"] = messages_json(e.cut.messages);
-  if (const auto hazard = hazard_message(*material)) answer["messages"].push_back(messages_json({*hazard})[0]);
+  JsonText out;
+  out.begin_object();
+  out.key("conditions");
+  out.begin_object();
+  if (e.resolution.found()) write_conditions(out, e);
+  out.end_object();
+  out.put("source", key_of(e.resolution.source));
+  out.put("guess", e.resolution.guess);
+  out.key("trail");
+  out.begin_array();
+  for (const TrailStep& step : e.trail) steps.write(out, step);
+  out.end_array();
+  out.key("headroom");
+  write_headroom(out, e.cut.headroom);
+  out.key("messages");
+  out.begin_array();
   if (!e.resolution.found()) {
     const bool grave = e.resolution.reason == NoAnswer::below_least_speed || e.resolution.reason == NoAnswer::never;
-    const std::string text = no_answer_text(e, *cutter, *operation);
-    if (e.resolution.reason == NoAnswer::draft)
-      for (const Message& m : check_cutter(*cutter)) answer["messages"].push_back(messages_json({m})[0]);
-    const Json first{{"severity", grave ? "error" : "warning"}, {"code", key_of(e.resolution.reason)}, {"text", text}};
-    answer["messages"].insert(answer["messages"].begin(), first);
+    write_message(out, grave ? Severity::error : Severity::warning, key_of(e.resolution.reason),
+                  no_answer_text(e, *cutter, *operation));
   }
-  return answer.dump(2) + "\n";
+  for (const Message& m : e.cut.messages) write_message(out, m);
+  if (const auto hazard = hazard_message(*material)) write_message(out, *hazard);
+  if (e.resolution.reason == NoAnswer::draft)
+    for (const Message& m : check_cutter(*cutter)) write_message(out, m);
+  out.end_array();
+  out.end_object();
+  return out.text() + "\n";
 }
 
 tl::expected<std::string, FormatFaults> chart_answer(const ShopState& state, const Resolver& resolver,

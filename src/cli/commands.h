@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/mechanics/cut.h"
+#include "formats/json/json_text.h"
 #include "formats/json/objects.h"
 
 namespace pecorra::cli {
@@ -124,6 +125,10 @@ int merge(const MergeOptions& options);
 int check(const std::string& file);
 
 int say(const FormatFaults& faults);
+void write_headroom(JsonText& out, const std::vector<Headroom>& headroom);
+void write_message(JsonText& out, const Message& message);
+void write_message(JsonText& out, Severity severity, std::string_view code, std::string_view text);
+// The same, for a document.
 Json headroom_json(const std::vector<Headroom>& headroom);
 Json messages_json(const std::vector<Message>& messages);
 

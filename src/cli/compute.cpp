@@ -62,29 +62,52 @@ int say(const FormatFaults& faults) {
   return wrong_input;
 }
 
-Json headroom_json(const std::vector<Headroom>& headroom) {
-  Json list = Json::array();
+void write_headroom(JsonText& out, const std::vector<Headroom>& headroom) {
+  out.begin_array();
   for (const Headroom& h : headroom) {
-    list.push_back({{"limit", key_of(h.limit)}});
+    out.begin_object();
+    out.put("limit", key_of(h.limit));
     // What is not finite is not said.
-    for (const auto& [key, value] : {std::pair{"value", h.value}, {"limit_value", h.limit_value}, {"used", h.used}})
-      if (std::isfinite(value)) list.back()[key] = value;
+    out.put_known("value", h.value);
+    out.put_known("limit_value", h.limit_value);
+    out.put_known("used", h.used);
     // The tightest place of the path, if it differs.
-    if (h.worst_value && std::isfinite(h.worst_used))
-      list.back().update(Json{{"worst_value", *h.worst_value}, {"worst_used", h.worst_used}});
-    if (h.band) list.back().update(Json{{"low_used", h.used * h.band->low}, {"high_used", h.used * h.band->high}});
+    if (h.worst_value && std::isfinite(h.worst_used)) {
+      out.put_known("worst_value", *h.worst_value);
+      out.put_known("worst_used", h.worst_used);
+    }
+    if (h.band) {
+      out.put_known("low_used", h.used * h.band->low);
+      out.put_known("high_used", h.used * h.band->high);
+    }
+    out.end_object();
   }
-  return list;
+  out.end_array();
 }
 
-Json messages_json(const std::vector<Message>& messages) {
+void write_message(JsonText& out, Severity severity, std::string_view code, std::string_view text) {
   static constexpr const char* severities[] = {"note", "warning", "error"};
-  Json list = Json::array();
-  for (const Message& m : messages)
-    list.push_back({{"severity", severities[static_cast<int>(m.severity)]},
-                    {"code", m.code},
-                    {"text", sentence(m, UnitSystem::metric).toStdString()}});
-  return list;
+  out.begin_object();
+  out.put("severity", severities[static_cast<int>(severity)]);
+  out.put("code", code);
+  out.put("text", text);
+  out.end_object();
+}
+void write_message(JsonText& out, const Message& m) {
+  write_message(out, m.severity, m.code, sentence(m, UnitSystem::metric).toStdString());
+}
+
+Json headroom_json(const std::vector<Headroom>& headroom) {
+  JsonText out;
+  write_headroom(out, headroom);
+  return Json::parse(out.text());
+}
+Json messages_json(const std::vector<Message>& messages) {
+  JsonText out;
+  out.begin_array();
+  for (const Message& m : messages) write_message(out, m);
+  out.end_array();
+  return Json::parse(out.text());
 }
 
 int value(const ValueOptions& options) {

@@ -81,7 +81,8 @@ int verify(const std::string& file, const std::string& wanted) {
 
 int resolve(const ResolveOptions& options) {
   return from_shop(options.shop, [&](const ShopState& state, const Resolver& resolver) {
-    return resolve_answer(state, resolver, options);
+    WrittenSteps none;
+    return resolve_answer(state, resolver, options, none);
   });
 }
 

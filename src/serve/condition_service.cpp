@@ -240,9 +240,9 @@ HttpReply ConditionService::resolved(const HttpRequest& request, Snapshot& now) 
   taken.number("ae", options.ae_mm);
   taken.number("pace", options.pace);
   if (FormatFaults faults = taken.faults(); !faults.empty()) return refused(faults);
-  auto answer = cli::resolve_answer(now.shop.state, now.resolver, options);
-  if (!answer) return refused(answer.error());
   const std::lock_guard lock(now.mutex);
+  auto answer = cli::resolve_answer(now.shop.state, now.resolver, options, now.steps);
+  if (!answer) return refused(answer.error());
   if (now.given_bytes > most_given_bytes) now.given.clear(), now.given_bytes = 0;
   now.given_bytes += asked.size() + answer->size();
   now.given.emplace(std::move(asked), *answer);

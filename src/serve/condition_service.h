@@ -9,6 +9,7 @@
 #include <thread>
 #include <unordered_map>
 
+#include "cli/answers.h"
 #include "serve/http_server.h"
 #include "shop/shop.h"
 
@@ -32,6 +33,7 @@ class ConditionService {
     LoadedShop shop;
     Resolver resolver;
     std::mutex mutex;
+    cli::WrittenSteps steps;
     std::unordered_map<std::string, std::string> given;
     std::size_t given_bytes = 0;
   };

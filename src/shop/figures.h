@@ -12,11 +12,11 @@ class Figures {
  public:
   Figures(const Details& details, UnitSystem units) : details_(details), units_(units) {}
   UnitSystem units() const { return units_; }
-  double number(std::string_view key) const;  // NaN where it is not given
-  QString text(std::string_view key) const;   // empty where it is not given
-  bool has(std::string_view key) const;       // a number
+  double number(std::string_view key) const;          // NaN where it is not given
+  std::string_view text(std::string_view key) const;  // empty where it is not given
+  bool has(std::string_view key) const;               // a number
   bool is_set(std::string_view key) const { return number(key) > 0; }
-  bool says(std::string_view key, std::string_view what) const { return text(key).toStdString() == what; }
+  bool says(std::string_view key, std::string_view what) const { return text(key) == what; }
   bool differ(std::string_view a, std::string_view b) const { return number(a) != number(b); }
 
   // Puts the figures into a text: "{part_mm}" is a length with its unit; "{n_rpm}", "{vc_m_min}" and "{plunge_mm_min}"
@@ -29,8 +29,8 @@ class Figures {
   QStringList missing_from(const QString& text) const;
 
  private:
-  QString figure(QStringView name, QStringView form) const;
-  QString words(const std::string& key) const;
+  QString figure(std::string_view key, std::string_view form) const;
+  QString words(std::string_view key) const;
   const Details& details_;
   UnitSystem units_;
 };

@@ -12,7 +12,7 @@ bool proven(const Figures& f) {
 }
 template <bool wanted>
 bool several_differ(const Figures& f) {
-  return f.text("failed").contains(QLatin1Char(',')) == wanted;
+  return (f.text("failed").find(',') != std::string_view::npos) == wanted;
 }
 bool by_group_row(const Figures& f) { return f.number("this_material") == 0; }
 bool has_depth(const Figures& f) { return f.has("ap_mm"); }
@@ -21,9 +21,9 @@ bool has_scaled_depth(const Figures& f) { return has_depth(f) && f.has("ap_per_d
 bool has_plain_depth(const Figures& f) { return has_depth(f) && !f.has("ap_per_d"); }
 bool has_scaled_width(const Figures& f) { return has_width(f) && f.has("ae_per_d"); }
 bool has_plain_width(const Figures& f) { return has_width(f) && !f.has("ae_per_d"); }
-bool has_author(const Figures& f) { return !f.text("author").isEmpty(); }
-bool has_date(const Figures& f) { return !f.text("date").isEmpty(); }
-bool has_source(const Figures& f) { return !f.text("source").isEmpty(); }
+bool has_author(const Figures& f) { return !f.text("author").empty(); }
+bool has_date(const Figures& f) { return !f.text("date").empty(); }
+bool has_source(const Figures& f) { return !f.text("source").empty(); }
 bool has_origin(const Figures& f) { return has_author(f) || has_source(f) || has_date(f); }
 bool has_only_source(const Figures& f) { return !has_author(f) && has_source(f); }
 bool beaten_by_level(const Figures& f) { return f.says("why", "level"); }
@@ -36,7 +36,7 @@ bool is_of_later_level(const Figures& f) {
   return beaten_by_level(f) && !is_starter(f) && !by_group_row(f) && !f.says("level", "maker");
 }
 bool paces_cut(const Figures& f) { return f.number("pace") < 100; }
-bool knows_tool_material(const Figures& f) { return !f.text("tool_material").isEmpty(); }
+bool knows_tool_material(const Figures& f) { return !f.text("tool_material").empty(); }
 bool feeds_per_revolution(const Figures& f) { return f.says("feed_kind", "per_revolution"); }
 
 constexpr Sentence sentences[] = {
@@ -53,7 +53,7 @@ constexpr Sentence sentences[] = {
       {QT_TRANSLATE_NOOP("Words", "{source}"), has_only_source, true},
       {QT_TRANSLATE_NOOP("Words", "{date}"), has_date, true},
       {QT_TRANSLATE_NOOP("Words", "; its finish values"), [](const Figures& f) { return f.is_set("finish"); }},
-      {QT_TRANSLATE_NOOP("Words", ". Note: {note}"), [](const Figures& f) { return !f.text("note").isEmpty(); }}}},
+      {QT_TRANSLATE_NOOP("Words", ". Note: {note}"), [](const Figures& f) { return !f.text("note").empty(); }}}},
     {"beaten",
      {{QT_TRANSLATE_NOOP("Words", "Preferred to {table} (vc {vc_m_min}, feed {feed_mm:feed}): ")},
       {QT_TRANSLATE_NOOP("Words", "starter values come last"), is_starter},
@@ -77,7 +77,7 @@ constexpr Sentence sentences[] = {
       {QT_TRANSLATE_NOOP("Words", "; it is for another material"),
        [](const Figures& f) { return f.is_set("other_material"); }},
       {QT_TRANSLATE_NOOP("Words", "; made in {made_in}, so a guess here"),
-       [](const Figures& f) { return !f.text("made_in").isEmpty(); }},
+       [](const Figures& f) { return !f.text("made_in").empty(); }},
       {QT_TRANSLATE_NOOP("Words", "; expected {removal_cm3_min:removal}"),
        [](const Figures& f) { return f.has("removal_cm3_min"); }},
       {QT_TRANSLATE_NOOP("Words", ". "), has_origin},
@@ -85,7 +85,7 @@ constexpr Sentence sentences[] = {
       {QT_TRANSLATE_NOOP("Words", "{date}"), has_date, true},
       {QT_TRANSLATE_NOOP("Words", "{source}"), has_source, true},
       {QT_TRANSLATE_NOOP("Words", "; there are also {others}"),
-       [](const Figures& f) { return !f.text("others").isEmpty(); }}}},
+       [](const Figures& f) { return !f.text("others").empty(); }}}},
     {"subgroup",
      {{QT_TRANSLATE_NOOP("Words", "× {speed_factor:2} on speed: {subgroup:within}: vc {vc_m_min}")},
       {QT_TRANSLATE_NOOP("Words", "; × {feed_factor:2} on feed: {feed_mm:feed}"),
@@ -104,12 +104,11 @@ constexpr Sentence sentences[] = {
      {{QT_TRANSLATE_NOOP("Words", "Not proven: proven at ")},
       {QT_TRANSLATE_NOOP("Words", "ap {ap_mm}"), has_depth, true},
       {QT_TRANSLATE_NOOP("Words", "ae {ae_mm}"), has_width, true},
-      {QT_TRANSLATE_NOOP("Words", "in {material}"), [](const Figures& f) { return !f.text("material").isEmpty(); },
-       true},
+      {QT_TRANSLATE_NOOP("Words", "in {material}"), [](const Figures& f) { return !f.text("material").empty(); }, true},
       {QT_TRANSLATE_NOOP("Words", "{hb:0} HB"), [](const Figures& f) { return f.has("hb"); }, true},
-      {QT_TRANSLATE_NOOP("Words", "on {machine}"), [](const Figures& f) { return !f.text("machine").isEmpty(); }, true},
-      {QT_TRANSLATE_NOOP("Words", "in the holder {holder}"),
-       [](const Figures& f) { return !f.text("holder").isEmpty(); }, true},
+      {QT_TRANSLATE_NOOP("Words", "on {machine}"), [](const Figures& f) { return !f.text("machine").empty(); }, true},
+      {QT_TRANSLATE_NOOP("Words", "in the holder {holder}"), [](const Figures& f) { return !f.text("holder").empty(); },
+       true},
       {QT_TRANSLATE_NOOP("Words", "stick-out {stickout_mm}"), [](const Figures& f) { return f.has("stickout_mm"); },
        true}}},
     {"fitted_engagement",
@@ -218,13 +217,11 @@ constexpr Sentence sentences[] = {
        [](const Figures& f) { return f.says("hazard", "ceramic"); }}}},
     {"never_rule",
      {{QT_TRANSLATE_NOOP("Words", "Never: {rule}. {reason:capital}")},
-      {QT_TRANSLATE_NOOP("Words", ". Instead: {instead}"),
-       [](const Figures& f) { return !f.text("instead").isEmpty(); }},
+      {QT_TRANSLATE_NOOP("Words", ". Instead: {instead}"), [](const Figures& f) { return !f.text("instead").empty(); }},
       {QT_TRANSLATE_NOOP("Words", " ({source})"), has_source}}},
     {"never_warning",
      {{QT_TRANSLATE_NOOP("Words", "Not advised: {rule}. {reason:capital}")},
-      {QT_TRANSLATE_NOOP("Words", ". Instead: {instead}"),
-       [](const Figures& f) { return !f.text("instead").isEmpty(); }},
+      {QT_TRANSLATE_NOOP("Words", ". Instead: {instead}"), [](const Figures& f) { return !f.text("instead").empty(); }},
       {QT_TRANSLATE_NOOP("Words", " ({source})"), has_source}}},
     {"recipe_far",
      {{QT_TRANSLATE_NOOP("Words", "Recipe {name} was made in {made_in}; that says nothing about {group}")}}},

@@ -4,6 +4,7 @@
 #include <charconv>
 #include <cstdlib>
 #include <cstring>
+#include <functional>
 #include <random>
 
 #include "../support/random_cutters.h"
@@ -11,6 +12,7 @@
 #include "core/base/decimal.h"
 #include "core/cutter/name_pattern.h"
 #include "formats/json/body.h"
+#include "formats/json/json_text.h"
 #include "formats/json/objects.h"
 #include "formats/json/quick_read.h"
 
@@ -542,4 +544,73 @@ TEST_CASE("JSON of very many keys or values is refused before it is built") {
   CHECK_FALSE(object_from_body<JobHead>(body, faults));
   REQUIRE(faults.size() == 2);
   for (const FormatFault& f : faults) CHECK(f.text == "has more than 5000 keys in one object");
+}
+
+TEST_CASE("JSON written straight as text is what the library writes of the same document") {
+  // nlohmann's dump(2) is the reference.
+  std::mt19937_64 random(7);
+  const auto pick = [&](int most) { return static_cast<int>(random() % static_cast<unsigned>(most)); };
+  const std::string texts[] = {"",  "Ø12", "a \"quoted\" \\ text", "tab\tline\nend\r\b\f", std::string("\x01\x1f", 2),
+                               "名"};
+  const double numbers[] = {0, -0.5, 1, 764, 0.1, 1e-4, 9.9e-5, 1.0 / 3, 1e14, 1e15, 1.5e300, -2910.25, 5e-324, 2e-10};
+  const std::function<void(JsonText&, Json&, int)> put = [&](JsonText& text, Json& tree, int depth) {
+    const int kind = pick(depth > 3 ? 4 : 7);
+    if (kind == 0) {
+      const double number = pick(2) ? numbers[pick(14)] : std::ldexp(static_cast<double>(random()), pick(120) - 90);
+      text.put(number);
+      tree = number;
+    } else if (kind == 1) {
+      const bool flag = pick(2) == 1;
+      text.put(flag);
+      tree = flag;
+    } else if (kind == 2) {
+      const int whole = pick(2000000) - 1000000;
+      text.put(whole);
+      tree = whole;
+    } else if (kind == 3) {
+      const std::string& said = texts[pick(6)];
+      text.put(said);
+      tree = said;
+    } else if (kind == 4) {
+      text.begin_array();
+      tree = Json::array();
+      for (int i = pick(4); i > 0; --i) {
+        Json item;
+        put(text, item, depth + 1);
+        tree.push_back(std::move(item));
+      }
+      text.end_array();
+    } else {
+      text.begin_object();
+      tree = Json::object();
+      for (int i = pick(5); i > 0; --i) {
+        const std::string key = texts[pick(6)] + std::to_string(i);
+        text.key(key);
+        put(text, tree[key], depth + 1);
+      }
+      text.end_object();
+    }
+  };
+  for (int round = 0; round < 3000; ++round) {
+    JsonText text;
+    Json tree;
+    put(text, tree, 0);
+    // The library's numbers are not always the shortest; both read back as the same.
+    if (text.text() == tree.dump(2)) continue;
+    INFO(text.text() << "\n" << tree.dump(2));
+    CHECK(Json::parse(text.text()).dump(2) == tree.dump(2));
+  }
+}
+
+TEST_CASE("a part of a written text is written again as it was") {
+  JsonText first;
+  first.begin_array();
+  const std::size_t from = first.begin_object();
+  first.put("values", Details{{"d_mm", 12.0}, {"none", std::nan("")}, {"empty", std::string()}, {"name", "A"}});
+  first.end_object();
+  const std::string part = first.text().substr(from);
+  first.put_written(part);
+  first.end_array();
+  const Json one = {{"values", {{"d_mm", 12.0}, {"name", "A"}}}};
+  CHECK(first.text() == Json::array({one, one}).dump(2));
 }

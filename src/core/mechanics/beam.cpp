@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 #include "core/cutter/kinds.h"
 
@@ -125,21 +126,20 @@ BeamMode first_mode(const std::vector<BeamSection>& beam, double holding_n_mm) {
         if (j - p < band) sum -= k[i][i - p] * k[j][j - p];
       k[i][back] = back == 0 ? std::sqrt(std::max(sum, 1e-300)) : sum / k[j][0];
     }
-  const auto times_mass = [&](const std::vector<double>& x) {
-    std::vector<double> y(n, 0);
+  const auto put_times_mass = [&](const std::vector<double>& x, std::vector<double>& y) {
+    std::fill(y.begin(), y.end(), 0);
     for (std::size_t i = 0; i < n; ++i)
       for (std::size_t b = 0; b < band && b <= i; ++b) {
         y[i] += m[i][b] * x[i - b];
         if (b > 0) y[i - b] += m[i][b] * x[i];
       }
-    return y;
   };
   // Inverse iteration from the shape of a load at the tip.
-  std::vector<double> x(n, 0);
-  x[n - 2] = 1;
+  std::vector<double> y(n, 0), mx(n, 0), my(n, 0);
+  y[n - 2] = 1;
+  put_times_mass(y, mx);
   double lambda = 0, tip = 0;
   for (int round = 0; round < 60; ++round) {
-    std::vector<double> y = round == 0 ? x : times_mass(x);
     for (std::size_t i = 0; i < n; ++i) {
       for (std::size_t b = 1; b < band && b <= i; ++b) y[i] -= k[i][b] * y[i - b];
       y[i] /= k[i][0];
@@ -149,18 +149,17 @@ BeamMode first_mode(const std::vector<BeamSection>& beam, double holding_n_mm) {
       y[i] /= k[i][0];
     }
     // Rayleigh: λ = (yᵀ·M·x)/(yᵀ·M·y) for K·y = M·x.
-    const std::vector<double> my = times_mass(y);
+    put_times_mass(y, my);
     double top = 0, bottom = 0;
-    const std::vector<double> mx = times_mass(x);
     for (std::size_t i = 0; i < n; ++i) {
       top += y[i] * mx[i];
       bottom += y[i] * my[i];
     }
     const double next = top / bottom, size = std::sqrt(bottom);
-    for (std::size_t i = 0; i < n; ++i) x[i] = y[i] / size;
-    tip = x[n - 2];  // of the shape with unit modal mass
+    tip = y[n - 2] / size;  // of the shape with unit modal mass
     if (round > 1 && std::abs(next - lambda) < 1e-12 * next) break;
     lambda = next;
+    for (std::size_t i = 0; i < n; ++i) y[i] = mx[i] = my[i] / size;
   }
   lambda = std::max(0.0, lambda);
   return {std::sqrt(lambda) / (2 * pi), tip != 0 ? lambda / (tip * tip) : 0};
@@ -179,8 +178,27 @@ std::optional<TipDynamics> tip_dynamics(const Cutter& cutter, const Assembly& a)
   return out;
 }
 
+namespace {
+
+// One cutter is asked about many cuts in turn: the beams asked for last are known.
+BeamMode remembered_mode(const std::vector<BeamSection>& beam, double holding_n_mm) {
+  struct Known {
+    std::vector<BeamSection> beam;
+    double holding_n_mm = 0;
+    BeamMode mode;
+  };
+  thread_local std::array<Known, 8> known;
+  thread_local std::size_t oldest = 0;
+  for (const Known& k : known)
+    if (k.beam == beam && k.holding_n_mm == holding_n_mm) return k.mode;
+  known[oldest] = {beam, holding_n_mm, first_mode(beam, holding_n_mm)};
+  return known[std::exchange(oldest, (oldest + 1) % known.size())].mode;
+}
+
+}  // namespace
+
 BeamMode mode_of(const TipDynamics& tip, const Assembly& a) {
-  BeamMode mode = first_mode(tip.beam, tip.holding_n_mm);
+  BeamMode mode = remembered_mode(tip.beam, tip.holding_n_mm);
   if (a.tip_stiffness_n_um) mode.stiffness_n_mm = tip.stiffness_n_mm;
   if (a.measured_frequency_hz) mode.frequency_hz = *a.measured_frequency_hz;
   return mode;

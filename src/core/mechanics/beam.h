@@ -16,6 +16,7 @@ struct BeamSection {
   double diameter_mm = 0;
   double youngs_modulus_n_mm2 = 0;
   double density_g_cm3 = 0;
+  bool operator==(const BeamSection&) const = default;
 };
 
 // The beam of an assembly. The fluted part has its equivalent diameter (0.8·D unless the cutter states its core); a

@@ -1,46 +1,10 @@
 #include "formats/json/quick_write.h"
 
-#include <array>
-
 #include "core/base/decimal.h"
+#include "formats/json/json_text.h"
 
 namespace pecorra {
 namespace {
-
-// What JSON does not take as it is.
-constexpr auto is_special = [] {
-  std::array<bool, 256> special{};
-  for (int c = 0; c < 0x20; ++c) special[static_cast<std::size_t>(c)] = true;
-  special['"'] = special['\\'] = true;
-  return special;
-}();
-
-void put_text(std::string& out, std::string_view text) {
-  static constexpr char digits[] = "0123456789abcdef";
-  out += '"';
-  std::size_t from = 0;
-  for (std::size_t i = 0; i < text.size(); ++i) {
-    const auto c = static_cast<unsigned char>(text[i]);
-    if (!is_special[c]) continue;
-    out.append(text.substr(from, i - from));
-    from = i + 1;
-    switch (c) {
-      case '"': out += "\\\""; break;
-      case '\\': out += "\\\\"; break;
-      case '\b': out += "\\b"; break;
-      case '\f': out += "\\f"; break;
-      case '\n': out += "\\n"; break;
-      case '\r': out += "\\r"; break;
-      case '\t': out += "\\t"; break;
-      default:
-        out += "\\u00";
-        out += digits[c >> 4];
-        out += digits[c & 15];
-    }
-  }
-  out.append(text.substr(from));
-  out += '"';
-}
 
 void put_number(std::string& out, double value) {
   char buffer[40];
@@ -59,9 +23,9 @@ void put_texts(std::string& out, std::string_view key, const std::map<std::strin
   out += '{';
   for (const auto& [name, text] : texts) {
     if (out.back() != '{') out += ',';
-    put_text(out, name);
+    put_json_text(out, name);
     out += ':';
-    put_text(out, text);
+    put_json_text(out, text);
   }
   out += '}';
 }
@@ -92,7 +56,7 @@ void quick_write(std::string& out, const Cutter& c) {
       const std::string_view text = p->get_text(c);
       if (text.empty()) continue;
       out += start;
-      put_text(out, text);
+      put_json_text(out, text);
     } else {
       const Value value = p->get(c);
       if (const bool* flag = std::get_if<bool>(&value)) {
@@ -100,7 +64,7 @@ void quick_write(std::string& out, const Cutter& c) {
         out += *flag ? "true" : "false";
       } else if (const std::string* id = std::get_if<std::string>(&value); id && !id->empty()) {
         out += start;
-        put_text(out, *id);
+        put_json_text(out, *id);
       }
     }
   }
@@ -129,7 +93,7 @@ void quick_write(std::string& out, const Cutter& c) {
     out += '[';
     for (const std::string& key : c.guesses) {
       if (out.back() != '[') out += ',';
-      put_text(out, key);
+      put_json_text(out, key);
     }
     out += ']';
   }
