@@ -356,7 +356,8 @@ void JobsPage::fit_list() {
   const int content = !chain_->is_empty()       ? chain_->wanted_height()
                       : !decisions_->is_empty() ? decisions_->wanted_height()
                                                 : rows + 18;
-  const int wanted = std::clamp(content, 80, split_->height() * (sheet ? 60 : 45) / 100);
+  // Of the whole page, not of what a banner leaves: the list does not move when one comes or goes.
+  const int wanted = std::clamp(content, 80, height() * (sheet ? 56 : 42) / 100);
   split_->setSizes({wanted, split_->height() - wanted - split_->handleWidth()});
 }
 

@@ -119,11 +119,14 @@ std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit
                           cut.whole_depth_mm.value_or(0), *stickout * 0.1});
     }
     if (!from || !(*from > 0) || (up ? towards <= *from : towards >= *from)) continue;
-    if (used_with(towards) > target) continue;
+    const double at_most = used_with(towards);
+    if (at_most > target) continue;
     // The share used is close to a power of the input: bracketed secant steps on the logarithms.
     double out_x = std::log(*from), in_x = std::log(towards), out_y = std::log(broken->tightest() / target),
-           in_y = std::log(std::max(1e-12, used_with(towards) / target));
-    for (int round = 0; round < 24 && std::abs(out_x - in_x) > 1e-7; ++round) {
+           in_y = std::log(std::max(1e-12, at_most / target));
+    const auto said = [&](double x) { return rounded(std::exp(x), up, input.quantity, units); };
+    // Until both ends say the same.
+    for (int round = 0; round < 24 && std::abs(out_x - in_x) > 1e-7 && said(out_x) != said(in_x); ++round) {
       double x =
           out_y - in_y > 1e-12 && round % 3 != 2 ? out_x + (in_x - out_x) * out_y / (out_y - in_y) : (out_x + in_x) / 2;
       // Slightly inside, so that both ends close in.
@@ -133,7 +136,7 @@ std::vector<Suggestion> suggestions(const CutModel& model, const Cut& cut, Limit
       if (y > 0) out_x = x, out_y = y;
       else in_x = x, in_y = y;
     }
-    Suggestion s{input.property, input.quantity, rounded(std::exp(in_x), up, input.quantity, units), 0, up};
+    Suggestion s{input.property, input.quantity, said(in_x), 0, up};
     s.change = std::abs(std::log(s.value / *from));
     // It must not break another limit.
     bool breaks = !(s.change > 0);
