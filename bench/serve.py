@@ -1,6 +1,7 @@
 #!/usr/bin/env python3
 """The conditions service on loopback: how long an answer takes, and how many a second one connection gets, against a
-bare answer of the same server (one that is refused before anything is worked out). Usage: serve.py PECORRA_CLI"""
+bare answer of the same server (one that is refused before anything is worked out); one question at a time and a hundred
+in one request. Usage: serve.py PECORRA_CLI"""
 import json
 import pathlib
 import socket
@@ -16,6 +17,11 @@ program = sys.argv[1]
 
 def request(path, token):
     return f"GET {path} HTTP/1.1\r\nHost: x\r\nAuthorization: Bearer {token}\r\n\r\n".encode()
+
+
+def posted(path, token, body):
+    return (f"POST {path} HTTP/1.1\r\nHost: x\r\nAuthorization: Bearer {token}\r\n"
+            f"Content-Length: {len(body)}\r\n\r\n{body}").encode()
 
 
 def answer(connection):
@@ -55,8 +61,14 @@ with tempfile.TemporaryDirectory() as folder:
     bare = measure(port, [request("/nothing", token)] * 3000)
     first = measure(port, ask)
     again = measure(port, ask)
+    at_once = 100
+    lists = [[{"ap": 5 + (at_once * k + i) / 10000, "ae": 3} for i in range(at_once)] for k in range(100)]
+    _, many, head = measure(port, [posted("/resolve/many?" + urllib.parse.urlencode(cut), token, json.dumps(questions))
+                                   for questions in lists])
     for name, (median, rate, head) in (("bare", bare), ("asked first", first), ("asked again", again)):
         print(f"{name:12} {head[9:12]}  median {median * 1e6:6.0f} µs  {rate:8.0f} a second  "
               f"ratio {rate / bare[1]:.2f} of the bare rate")
+    print(f"{'asked first, 100 at once':24} {head[9:12]}  {many * at_once:8.0f} a second  "
+          f"ratio {many * at_once / bare[1]:.2f} of the bare rate")
     service.terminate()
     service.wait()

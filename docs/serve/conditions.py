@@ -36,6 +36,12 @@ print(f"S{conditions['n_rpm']:.0f} F{conditions['vf_mm_min']:.0f}, from {found['
 for step in found["trail"]:
     print("  ", step["text"])
 
+# Along a path the width of cut changes: many questions at once, what they have in common in the query.
+widths = [1.0, 2.0, 3.0, 4.0]
+cutter = {"library": "Iron and steels", "number": 219, "operation": "side_rough", **here}
+for width, cut in zip(widths, ask("/resolve/many", cutter, [{"ap": 8, "ae": width} for width in widths])):
+    print(f"ae {width}: F{cut['conditions']['vf_mm_min']:.0f}")
+
 pocket = {"kind": "rectangle", "length_mm": 60, "width_mm": 40, "corner_radius_mm": 6, "depth_mm": 10,
           "operation": "pocket"}
 for entry in ask("/shortlist", {"by": "time", **here}, pocket)["ranked"][:5]:

@@ -192,7 +192,10 @@ tl::expected<std::string, FormatFaults> resolve_answer(const ShopState& state, c
     for (const Message& m : check_cutter(*cutter)) write_message(out, m);
   out.end_array();
   out.end_object();
-  return out.text() + "\n";
+  std::string answer;
+  answer.reserve(out.text().size() + 1);
+  answer += out.text();
+  return answer += '\n';
 }
 
 tl::expected<std::string, FormatFaults> chart_answer(const ShopState& state, const Resolver& resolver,

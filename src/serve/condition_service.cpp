@@ -18,18 +18,19 @@ namespace {
 
 using Parameters = std::vector<std::pair<std::string, std::string>>;
 
-constexpr std::size_t most_given_bytes = 32u << 20;
+constexpr std::size_t most_given_bytes = 32u << 20, most_at_once = 1000;
 
 HttpReply refused(int status, const std::string& text) {
   return {status, Json{{"error", {{"text", text}}}}.dump() + "\n"};
 }
-HttpReply refused(const FormatFaults& faults) {
+std::string faults_text(const FormatFaults& faults) {
   Json list = Json::array();
   for (const FormatFault& f : faults) list.push_back({{"place", f.key}, {"text", f.text}});
-  return {400, Json{{"error", {{"text", "the input is wrong"}, {"faults", std::move(list)}}}}.dump(
-                   -1, ' ', false, Json::error_handler_t::replace) +
-                   "\n"};
+  return Json{{"error", {{"text", "the input is wrong"}, {"faults", std::move(list)}}}}.dump(
+             -1, ' ', false, Json::error_handler_t::replace) +
+         "\n";
 }
+HttpReply refused(const FormatFaults& faults) { return {400, faults_text(faults)}; }
 HttpReply reply_of(tl::expected<std::string, FormatFaults> answer, const char* type = "application/json") {
   if (!answer) return refused(answer.error());
   return {200, std::move(*answer), type};
@@ -43,24 +44,33 @@ bool same_secret(std::string_view a, std::string_view b) {
   return differs == 0;
 }
 
-// Of the query, or of the body of a POST: an object of texts and numbers.
+// Of an object of texts and numbers; they come before what is there already, which is left out where both say it.
+void put_before(Parameters& all, const Json& object, FormatFaults& faults) {
+  Parameters own;
+  for (const auto& [key, value] : object.items()) {
+    if (value.is_string()) own.emplace_back(key, value.get<std::string>());
+    else if (value.is_number()) own.emplace_back(key, value.dump());
+    else if (!value.is_null()) faults.push_back({key, "is neither a text nor a number"});
+  }
+  for (auto& [key, value] : all)
+    if (std::none_of(own.begin(), own.end(), [&key = key](const auto& one) { return one.first == key; }))
+      own.emplace_back(std::move(key), std::move(value));
+  all = std::move(own);
+}
+
+// Of the query, or of the body of a POST.
 tl::expected<Parameters, FormatFaults> parameters_of(const HttpRequest& request, bool body_too) {
-  auto query = read_query(request.query);
-  if (!query) return tl::unexpected(FormatFaults{{"query", query.error()}});
-  Parameters out = std::move(*query);
+  auto out = read_query(request.query);
+  if (!out) return tl::unexpected(FormatFaults{{"query", out.error()}});
   if (body_too && request.method == "POST") {
     const auto body = parse_json(request.body);
     if (!body) return tl::unexpected(FormatFaults{body.error()});
     if (!body->is_object()) return tl::unexpected(FormatFaults{{"body", "is not an object; expected {…}"}});
     FormatFaults faults;
-    for (const auto& [key, value] : body->items()) {
-      if (value.is_string()) out.emplace_back(key, value.get<std::string>());
-      else if (value.is_number()) out.emplace_back(key, value.dump());
-      else if (!value.is_null()) faults.push_back({key, "is neither a text nor a number"});
-    }
+    put_before(*out, *body, faults);
     if (!faults.empty()) return tl::unexpected(std::move(faults));
   }
-  return out;
+  return std::move(*out);
 }
 
 // Takes parameters by their keys; those that nobody asked for are faults.
@@ -164,7 +174,7 @@ void ConditionService::watch() {
 }
 
 bool ConditionService::is_long(const HttpRequest& request) {
-  return request.path == "/chart" || request.path == "/shortlist";
+  return request.path == "/chart" || request.path == "/shortlist" || request.path == "/resolve/many";
 }
 
 HttpReply ConditionService::answer(const HttpRequest& request) {
@@ -188,15 +198,17 @@ HttpReply ConditionService::routed(const HttpRequest& request) {
   if (request.authorization.rfind(bearer, 0) != 0 ||
       !same_secret(std::string_view(request.authorization).substr(bearer.size()), token_))
     return refused(401, "the token is missing or wrong; send the header Authorization: Bearer TOKEN");
-  const bool posted = request.path == "/shortlist";
+  const bool many = request.path == "/resolve/many", posted = many || request.path == "/shortlist";
   if (!posted && request.path != "/resolve" && request.path != "/chart")
-    return refused(404, "there is nothing here; there are /resolve, /chart, /shortlist and /openapi.json");
+    return refused(404,
+                   "there is nothing here; there are /resolve, /resolve/many, /chart, /shortlist and /openapi.json");
   if (posted ? request.method != "POST" : !asks) {
     HttpReply reply = refused(405, posted ? "only POST is answered here" : "only GET and POST are answered here");
     reply.allow = posted ? "POST" : "GET, POST";
     return reply;
   }
   const auto now = snapshot();
+  if (many) return resolved_many(request, *now);
   if (request.path == "/resolve") return resolved(request, *now);
   auto parameters = parameters_of(request, !posted);
   if (!parameters) return refused(parameters.error());
@@ -219,15 +231,8 @@ HttpReply ConditionService::routed(const HttpRequest& request) {
   return reply_of(cli::shortlist_answer(now->shop.state, now->resolver, options, request.body));
 }
 
-HttpReply ConditionService::resolved(const HttpRequest& request, Snapshot& now) {
-  std::string asked = request.method == "POST" ? request.query + "\n" + request.body : request.query;
-  {
-    const std::lock_guard lock(now.mutex);
-    if (const auto given = now.given.find(asked); given != now.given.end()) return {200, given->second};
-  }
-  auto parameters = parameters_of(request, true);
-  if (!parameters) return refused(parameters.error());
-  Taken taken(std::move(*parameters));
+tl::expected<std::string, FormatFaults> ConditionService::answer_to(Parameters parameters, Snapshot& now) {
+  Taken taken(std::move(parameters));
   cli::ResolveOptions options;
   taken.text("library", options.library, true);
   taken.number("number", options.number, true);
@@ -239,14 +244,51 @@ HttpReply ConditionService::resolved(const HttpRequest& request, Snapshot& now) 
   taken.number("ap", options.ap_mm);
   taken.number("ae", options.ae_mm);
   taken.number("pace", options.pace);
-  if (FormatFaults faults = taken.faults(); !faults.empty()) return refused(faults);
+  if (FormatFaults faults = taken.faults(); !faults.empty()) return tl::unexpected(std::move(faults));
   const std::lock_guard lock(now.mutex);
-  auto answer = cli::resolve_answer(now.shop.state, now.resolver, options, now.steps);
+  return cli::resolve_answer(now.shop.state, now.resolver, options, now.steps);
+}
+
+HttpReply ConditionService::resolved(const HttpRequest& request, Snapshot& now) {
+  std::string asked = request.method == "POST" ? request.query + "\n" + request.body : request.query;
+  {
+    const std::lock_guard lock(now.mutex);
+    if (const auto given = now.given.find(asked); given != now.given.end()) return {200, given->second};
+  }
+  auto parameters = parameters_of(request, true);
+  if (!parameters) return refused(parameters.error());
+  auto answer = answer_to(std::move(*parameters), now);
   if (!answer) return refused(answer.error());
+  const std::lock_guard lock(now.mutex);
   if (now.given_bytes > most_given_bytes) now.given.clear(), now.given_bytes = 0;
   now.given_bytes += asked.size() + answer->size();
   now.given.emplace(std::move(asked), *answer);
   return {200, std::move(*answer)};
+}
+
+// One wrong question leaves the others their answers.
+HttpReply ConditionService::resolved_many(const HttpRequest& request, Snapshot& now) {
+  const auto common = parameters_of(request, false);
+  if (!common) return refused(common.error());
+  const auto questions = parse_json(request.body);
+  if (!questions) return refused(FormatFaults{questions.error()});
+  if (!questions->is_array()) return refused(FormatFaults{{"body", "is not a list; expected [{…}, …]"}});
+  if (questions->size() > most_at_once)
+    return refused(FormatFaults{{"body", "has " + std::to_string(questions->size()) + " questions; at most " +
+                                             std::to_string(most_at_once) + " are answered"}});
+  std::string out = "[";
+  constexpr std::size_t usual_answer = 8192;
+  out.reserve(questions->size() * usual_answer);
+  for (const Json& question : *questions) {
+    FormatFaults faults;
+    Parameters parameters = *common;
+    if (question.is_object()) put_before(parameters, question, faults);
+    else faults.push_back({"", "is not an object; expected {…}"});
+    auto answer = faults.empty() ? answer_to(std::move(parameters), now) : tl::unexpected(std::move(faults));
+    if (out.size() > 1) out += ",\n";
+    out += answer ? *answer : faults_text(answer.error());
+  }
+  return {200, out + "]\n"};
 }
 
 }  // namespace pecorra

@@ -39,7 +39,10 @@ class ConditionService {
   };
   std::shared_ptr<Snapshot> snapshot();
   HttpReply routed(const HttpRequest& request);
-  HttpReply resolved(const HttpRequest& request, Snapshot& now);
+  using Parameters = std::vector<std::pair<std::string, std::string>>;
+  static tl::expected<std::string, FormatFaults> answer_to(Parameters parameters, Snapshot& now);
+  static HttpReply resolved(const HttpRequest& request, Snapshot& now);
+  static HttpReply resolved_many(const HttpRequest& request, Snapshot& now);
   void watch();
 
   const QString file_;

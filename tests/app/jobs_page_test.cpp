@@ -370,10 +370,16 @@ TEST_CASE("of a long job's trial the rows in view come first, then all of them, 
   CHECK_FALSE(w.workspace().is_shown_whole());
   CHECK(first->operations.front().taken == wanted.operations.front().taken);
   CHECK_FALSE(first->operations.back().taken == wanted.operations.back().taken);
-  // The banner, which moves all that is below it, comes after the rows.
+  // The banner, which moves all that is below it, comes after the rows. The list keeps its height.
   const auto* banner = w.find<QWidget>("banner");
+  const auto keeps_height = [&, height = w.window->jobs_page().grid().height()] {
+    QApplication::processEvents();
+    return w.window->jobs_page().grid().height() == height;
+  };
   CHECK(banner->isHidden());
+  CHECK(keeps_height());
   w.wait_until([&] { return banner->isVisible(); });
+  CHECK(keeps_height());
   w.wait_until([&] { return w.workspace().is_shown_whole(); });
   for (std::size_t i = 0; i < wanted.operations.size(); ++i)
     CHECK(w.workspace().shown_job()->operations[i].taken == wanted.operations[i].taken);
@@ -381,6 +387,7 @@ TEST_CASE("of a long job's trial the rows in view come first, then all of them, 
   const Job kept = *w.workspace().kept_job();
   CHECK_FALSE(kept.operations.back().taken == wanted.operations.back().taken);
   w.workspace().drop_trial();
+  CHECK(keeps_height());
   w.window->workspace().shop().apply(edited_operation(w.state(), w.workspace().shop().resolver(), *w.workspace().job(),
                                                       149, *find_property<Operation>("depth_mm"), 1.5, "1.5",
                                                       w.workspace().units()));
@@ -388,7 +395,9 @@ TEST_CASE("of a long job's trial the rows in view come first, then all of them, 
   third.material = w.state().materials.named("EN-GJL-250")->id;
   third = retaken(w.state(), w.workspace().shop().resolver(), std::move(third));
   w.workspace().try_material(third.material);
+  CHECK(keeps_height());
   w.wait_until([&] { return w.workspace().is_shown_whole(); });
+  CHECK(keeps_height());
   CHECK(w.workspace().shown_job()->operations == third.operations);
   // From one trial to the next the list is told of every cell that differs, and of no other column.
   const QAbstractItemModel& list = *w.window->jobs_page().grid().model();

@@ -608,7 +608,7 @@ TEST_CASE("a part of a written text is written again as it was") {
   const std::size_t from = first.begin_object();
   first.put("values", Details{{"d_mm", 12.0}, {"none", std::nan("")}, {"empty", std::string()}, {"name", "A"}});
   first.end_object();
-  const std::string part = first.text().substr(from);
+  const std::string part(first.text().substr(from));
   first.put_written(part);
   first.end_array();
   const Json one = {{"values", {{"d_mm", 12.0}, {"name", "A"}}}};

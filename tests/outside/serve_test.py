@@ -85,6 +85,25 @@ class ServeTest(unittest.TestCase):
             numbers = {**asked, "number": int(asked["number"])}
             self.assertEqual(self.ask("/resolve", body=json.dumps(numbers))[:2], (200, told.stdout))
 
+    def test_many_questions_get_the_answers_they_would_get_alone(self):
+        questions = [{"ap": 4}, {"ap": 4, "ae": 2.5}, {"operation": "slot"}, {"number": 307}, {"ae": 400}, {"ap": True},
+                     {"nummer": 1}, 7, {"ap": 4}]
+        status, text, _ = self.ask("/resolve/many", CUT, body=json.dumps(questions))
+        self.assertEqual(status, 200, text)
+        answers = json.loads(text)
+        self.assertEqual(len(answers), len(questions))
+        for question, answer in zip(questions, answers):
+            if question == 7:
+                self.assertIn("not an object", answer["error"]["faults"][0]["text"])
+            else:
+                self.assertEqual(answer, json.loads(self.ask("/resolve", body=json.dumps({**CUT, **question}))[1]))
+        self.assertEqual([("error" in answer) for answer in answers], [False] * 4 + [True] * 4 + [False])
+        self.assertIn("diameter", answers[4]["error"]["faults"][0]["text"])
+        self.assertEqual(self.ask("/resolve/many", CUT, body="[]")[:2], (200, "[]\n"))
+        for wrong in ("{}", "[", "", json.dumps([{}] * 1001)):
+            self.assertEqual(self.ask("/resolve/many", CUT, body=wrong)[0], 400, wrong[:20])
+        self.assertEqual(self.ask("/resolve/many", CUT)[0], 405)
+
     def test_chart_and_shortlist_answer_as_the_commands_do(self):
         for form in ("json", "csv"):
             told = command("chart", "--shop", self.shop, "--machine", "Fettler 6", "--operation", "drill", "--format",
@@ -253,6 +272,8 @@ class ServeTest(unittest.TestCase):
                 query = {k: v for k, v in query.items() if k in known}
                 if name == "/chart":
                     query = {"machine": "Fettler 6", "operation": "drill"}
+                if name == "/resolve/many":
+                    body = json.dumps(operation["requestBody"]["content"]["application/json"]["example"])
                 if method == "post" and body is None:
                     query, body = {}, json.dumps(query)
                 answer, told, _ = self.ask(name, query, body=body, method=method.upper())

@@ -1,7 +1,9 @@
 #include "formats/json/json_text.h"
 
+#include <algorithm>
 #include <array>
 #include <charconv>
+#include <cstring>
 #include <utility>
 
 namespace pecorra {
@@ -15,50 +17,81 @@ constexpr auto is_special = [] {
   return special;
 }();
 
+// Needs room for six characters for each of the text, and two.
+char* write_quoted(char* to, std::string_view text) {
+  static constexpr char digits[] = "0123456789abcdef";
+  *to++ = '"';
+  for (const char c : text) {
+    if (!is_special[static_cast<unsigned char>(c)]) {
+      *to++ = c;
+      continue;
+    }
+    *to++ = '\\';
+    switch (c) {
+      case '"':
+      case '\\': *to++ = c; break;
+      case '\b': *to++ = 'b'; break;
+      case '\f': *to++ = 'f'; break;
+      case '\n': *to++ = 'n'; break;
+      case '\r': *to++ = 'r'; break;
+      case '\t': *to++ = 't'; break;
+      default:
+        for (const char d : {'u', '0', '0', digits[c >> 4], digits[c & 15]}) *to++ = d;
+    }
+  }
+  *to++ = '"';
+  return to;
+}
+
 }  // namespace
 
 void put_json_text(std::string& out, std::string_view text) {
-  static constexpr char digits[] = "0123456789abcdef";
-  out += '"';
-  std::size_t from = 0;
-  for (std::size_t i = 0; i < text.size(); ++i) {
-    const auto c = static_cast<unsigned char>(text[i]);
-    if (!is_special[c]) continue;
-    out.append(text.substr(from, i - from));
-    from = i + 1;
-    switch (c) {
-      case '"': out += "\\\""; break;
-      case '\\': out += "\\\\"; break;
-      case '\b': out += "\\b"; break;
-      case '\f': out += "\\f"; break;
-      case '\n': out += "\\n"; break;
-      case '\r': out += "\\r"; break;
-      case '\t': out += "\\t"; break;
-      default:
-        out += "\\u00";
-        out += digits[c >> 4];
-        out += digits[c & 15];
-    }
+  if (std::none_of(text.begin(), text.end(), [](char c) { return is_special[static_cast<unsigned char>(c)]; })) {
+    out += '"';
+    out.append(text);
+    out += '"';
+    return;
   }
-  out.append(text.substr(from));
-  out += '"';
+  const std::size_t from = out.size();
+  out.resize(from + 6 * text.size() + 2);
+  out.resize(static_cast<std::size_t>(write_quoted(out.data() + from, text) - out.data()));
 }
 
+char* JsonText::room(std::size_t characters) {
+  if (size_ + characters > room_) {
+    room_ = 2 * (size_ + characters);
+    std::unique_ptr<char[]> more(new char[room_]);
+    std::memcpy(more.get(), text_.get(), size_);
+    text_ = std::move(more);
+  }
+  return text_.get() + size_;
+}
+
+void JsonText::append(std::string_view text) {
+  std::memcpy(room(text.size()), text.data(), text.size());
+  size_ += text.size();
+}
+
+void JsonText::append_quoted(std::string_view text) { written(write_quoted(room(6 * text.size() + 2), text)); }
+
 void JsonText::line() {
-  out_ += '\n';
-  out_.append(static_cast<std::size_t>(2 * level_), ' ');
+  const auto blanks = static_cast<std::size_t>(2 * level_);
+  char* at = room(blanks + 1);
+  *at = '\n';
+  std::memset(at + 1, ' ', blanks);
+  size_ += blanks + 1;
 }
 
 void JsonText::next() {
   if (std::exchange(after_key_, false)) return;
-  if (!std::exchange(first_, false)) out_ += ',';
+  if (!std::exchange(first_, false)) append(',');
   if (level_ > 0) line();
 }
 
 std::size_t JsonText::begin(char bracket) {
   next();
-  const std::size_t from = out_.size();
-  out_ += bracket;
+  const std::size_t from = size_;
+  append(bracket);
   ++level_;
   first_ = true;
   return from;
@@ -66,52 +99,54 @@ std::size_t JsonText::begin(char bracket) {
 
 void JsonText::put_written(std::string_view object) {
   next();
-  out_ += object;
+  append(object);
 }
 
 void JsonText::end(char bracket) {
   --level_;
   if (!std::exchange(first_, false)) line();
-  out_ += bracket;
+  append(bracket);
 }
 
 void JsonText::key(std::string_view key) {
   next();
-  put_json_text(out_, key);
-  out_ += ": ";
+  append_quoted(key);
+  append(": ");
   after_key_ = true;
 }
 
 void JsonText::put(double number) {
   next();
-  char buffer[64];
+  constexpr std::size_t most = 64;
   const double size = std::abs(number);
-  char* end = buffer;
+  char* const at = room(most);
+  char* end = at;
   if (size < 1e15 && number == std::floor(number)) {
-    end = std::to_chars(buffer, buffer + sizeof buffer, static_cast<std::int64_t>(number)).ptr;
+    end = std::to_chars(at, at + most, static_cast<std::int64_t>(number)).ptr;
     *end++ = '.', *end++ = '0';
   } else {
     // As a document writes it.
     const auto form = size >= 1e-4 && size < 1e15 ? std::chars_format::fixed : std::chars_format::scientific;
-    end = std::to_chars(buffer, buffer + sizeof buffer, number, form).ptr;
+    end = std::to_chars(at, at + most, number, form).ptr;
   }
-  out_.append(buffer, end);
+  written(end);
 }
 
 void JsonText::put(std::int64_t number) {
   next();
-  char buffer[24];
-  out_.append(buffer, std::to_chars(buffer, buffer + sizeof buffer, number).ptr);
+  constexpr std::size_t most = 24;
+  char* const at = room(most);
+  written(std::to_chars(at, at + most, number).ptr);
 }
 
 void JsonText::put(bool flag) {
   next();
-  out_ += flag ? "true" : "false";
+  append(flag ? "true" : "false");
 }
 
 void JsonText::put(std::string_view text) {
   next();
-  put_json_text(out_, text);
+  append_quoted(text);
 }
 
 void JsonText::put(const Details& details) {

@@ -4,6 +4,7 @@
 
 #include <cmath>
 #include <cstdint>
+#include <memory>
 #include <string>
 #include <string_view>
 
@@ -16,7 +17,7 @@ void put_json_text(std::string& out, std::string_view text);
 
 class JsonText {
  public:
-  JsonText() { out_.reserve(8192); }
+  JsonText() : room_(8192), text_(new char[room_]) {}
 
   // Returns where in the text it begins.
   std::size_t begin_object() { return begin('{'); }
@@ -47,14 +48,25 @@ class JsonText {
   // Taken from such a text, as deep inside it.
   void put_written(std::string_view object);
 
-  const std::string& text() const { return out_; }
+  std::string_view text() const { return {text_.get(), size_}; }
 
  private:
   std::size_t begin(char bracket);
   void end(char bracket);
   void next();  // comma, new line and indentation before an item
   void line();
-  std::string out_;
+  // Where so many characters can be written; `to` is behind the last of them.
+  char* room(std::size_t characters);
+  void written(const char* to) { size_ = static_cast<std::size_t>(to - text_.get()); }
+  void append(std::string_view text);
+  void append(char c) {
+    char* at = room(1);
+    *at = c;
+    written(at + 1);
+  }
+  void append_quoted(std::string_view text);
+  std::size_t room_, size_ = 0;
+  std::unique_ptr<char[]> text_;
   int level_ = 0;
   bool first_ = true, after_key_ = false;
 };
