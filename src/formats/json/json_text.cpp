@@ -75,7 +75,7 @@ void JsonText::append(std::string_view text) {
 void JsonText::append_quoted(std::string_view text) { written(write_quoted(room(6 * text.size() + 2), text)); }
 
 void JsonText::line() {
-  const auto blanks = static_cast<std::size_t>(2 * level_);
+  const std::size_t blanks = 2 * static_cast<std::size_t>(level_);
   char* at = room(blanks + 1);
   *at = '\n';
   std::memset(at + 1, ' ', blanks);
