@@ -3,6 +3,7 @@
 
 #include <QPainter>
 #include <QStyledItemDelegate>
+#include <cmath>
 
 #include "app/jobs/operation_model.h"
 #include "app/look/look.h"
@@ -41,8 +42,7 @@ class OperationPainter : public QStyledItemDelegate {
       // Old → new: the old one quiet, the new one in front.
       const QString tail = QStringLiteral(" → ");
       p->setPen(d.warning_text);
-      texts_.draw(*p, r, align, anew);
-      r.setRight(r.right() - p->fontMetrics().horizontalAdvance(anew));
+      r.setRight(r.right() - static_cast<int>(std::ceil(texts_.draw(*p, r, align, anew))));
       p->setFont(Look::get().text(11.5));
       p->setPen(d.quiet);
       texts_.draw(*p, r, align, text + tail);

@@ -11,9 +11,10 @@ namespace pecorra {
 
 class DrawnTexts {
  public:
-  // In one line, in the painter's font and pen, in the middle of the height; too long a text ends in “…”.
-  void draw(QPainter& p, const QRect& in, Qt::Alignment align, const QString& text) {
-    if (text.isEmpty()) return;
+  // In one line, in the painter's font and pen, in the middle of the height; too long a text ends in “…”. Returns how
+  // wide it is.
+  double draw(QPainter& p, const QRect& in, Qt::Alignment align, const QString& text) {
+    if (text.isEmpty()) return 0;
     const QFont font = p.font();
     if (kept_.size() > most_kept) kept_.clear();
     Key key{text, font.pointSizeF(), font.bold(), 0};
@@ -28,6 +29,7 @@ class DrawnTexts {
     const QSizeF size = found->size();
     const double x = align & Qt::AlignRight ? in.left() + in.width() - size.width() : in.left();
     p.drawStaticText(QPointF(x, in.top() + std::floor((in.height() - size.height()) / 2)), *found);
+    return size.width();
   }
 
  private:
