@@ -6,6 +6,7 @@
 
 #include "app/cutters/cutter_bench.h"
 #include "app/look/look.h"
+#include "app/widgets/wrapped_label.h"
 #include "shop/cutter_edit.h"
 #include "shop/cutter_match.h"
 #include "shop/edit.h"
@@ -32,9 +33,9 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
     : LazyWidget(parent),
       workspace_(workspace),
       head_(new BenchHead(QStringLiteral("operation_title"))),
-      follows_(new QLabel),
-      drawing_text_(new QLabel),
-      lacks_(new QLabel),
+      follows_(new WrappedLabel),
+      drawing_text_(new WrappedLabel),
+      lacks_(new WrappedLabel),
       pick_(new QPushButton(tr("Pick a cutter"))),
       own_(new QPushButton),
       read_drawing_(new QPushButton(tr("Replace drawing"))),
@@ -63,7 +64,6 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   auto* follow_layout = new QHBoxLayout(follow_line);
   follow_layout->setContentsMargins(0, 4, 8, 0);
   follows_->setFont(Look::get().text(12));
-  follows_->setWordWrap(true);
   follows_->setObjectName(QStringLiteral("follows"));
   follow_layout->addWidget(follows_, 1);
   follow_layout->addWidget(own_);
@@ -71,11 +71,9 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
   for (const Property<JobHead>& property : properties<JobHead>())
     if (property.quantity != Quantity::id && property.key != "pace") job_form_->add(form_field(property));
   for_cutter_->setObjectName(QStringLiteral("for_cutter"));
-  drawing_text_->setWordWrap(true);
   read_drawing_->setObjectName(QStringLiteral("read_drawing"));
   stack_->addWidget(page_of({follow_line, own_form_, for_cutter_, conditions_}));
   stack_->addWidget(page_of({form_}));
-  lacks_->setWordWrap(true);
   lacks_->setObjectName(QStringLiteral("lacks"));
   stack_->addWidget(page_of({job_form_, drawing_text_, read_drawing_, section_heading(tr("Missing items")), lacks_}));
   layout->addWidget(stack_, 1);

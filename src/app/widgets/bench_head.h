@@ -7,6 +7,7 @@
 
 #include "app/look/look.h"
 #include "app/widgets/eliding_label.h"
+#include "app/widgets/wrapped_label.h"
 
 namespace pecorra {
 
@@ -32,7 +33,6 @@ class BenchHead : public QWidget {
     title_->setFont(Look::get().text(16, true));
     title_->setObjectName(title_name);
     subtitle_->setFont(Look::get().text(12));
-    subtitle_->setWordWrap(true);
     set_tone(number_, Tone::quiet);
     set_tone(subtitle_, Tone::quiet);
     row_->addWidget(number_);
@@ -40,7 +40,6 @@ class BenchHead : public QWidget {
     column->addLayout(row_);
     column->addWidget(subtitle_);
     fault_->setFont(Look::get().text(12));
-    fault_->setWordWrap(true);
     fault_->setObjectName(title_name + QStringLiteral("_fault"));
     set_tone(fault_, Tone::error);
     column->addWidget(fault_);
@@ -65,8 +64,8 @@ class BenchHead : public QWidget {
   QHBoxLayout* row_;
   QLabel* number_ = new QLabel;
   QLabel* title_ = new ElidingLabel;
-  QLabel* subtitle_ = new QLabel;
-  QLabel* fault_ = new QLabel;
+  QLabel* subtitle_ = new WrappedLabel;
+  QLabel* fault_ = new WrappedLabel;
 };
 
 }  // namespace pecorra

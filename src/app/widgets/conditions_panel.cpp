@@ -6,6 +6,7 @@
 
 #include "app/look/look.h"
 #include "app/widgets/property_form.h"
+#include "app/widgets/wrapped_label.h"
 #include "core/quantity/print.h"
 #include "shop/words.h"
 
@@ -13,13 +14,13 @@ namespace pecorra {
 
 ConditionsPanel::ConditionsPanel(QWidget* parent)
     : QWidget(parent),
-      figures_(new QLabel),
+      figures_(new WrappedLabel),
       headroom_(new HeadroomBars),
       trail_(new TrailView),
       offer_(new QPushButton),
       second_offer_(new QPushButton),
       followed_(new SwitchRow({QString()})),
-      notes_(new QLabel),
+      notes_(new WrappedLabel),
       what_if_(new QPushButton(tr("What if"))),
       usual_(new QPushButton(tr("Reset"))) {
   auto* column = new QVBoxLayout(this);
@@ -28,11 +29,9 @@ ConditionsPanel::ConditionsPanel(QWidget* parent)
   followed_->setObjectName(QStringLiteral("followed"));
   column->addWidget(followed_, 0, Qt::AlignLeft);
   figures_->setFont(Look::get().text(12));
-  figures_->setWordWrap(true);
   figures_->setObjectName(QStringLiteral("figures"));
   column->addWidget(figures_);
   notes_->setFont(Look::get().text(12));
-  notes_->setWordWrap(true);
   notes_->setObjectName(QStringLiteral("cut_notes"));
   set_tone(notes_, Tone::warning);
   column->addWidget(notes_);

@@ -9,6 +9,7 @@
 
 #include "app/look/look.h"
 #include "app/widgets/steady_combo.h"
+#include "app/widgets/wrapped_label.h"
 #include "core/quantity/print.h"
 
 namespace pecorra {
@@ -112,9 +113,8 @@ void PropertyForm::add(const FormField& field) {
   note->setFont(Look::get().text(11));
   note->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   note->setObjectName(QStringLiteral("note_") + field.key);
-  auto* fault = new QLabel;  // below, so that a sentence has room
+  auto* fault = new WrappedLabel;  // below, so that a sentence has room
   fault->setFont(Look::get().text(11.5));
-  fault->setWordWrap(true);
   fault->setObjectName(QStringLiteral("fault_") + field.key);
   fault->hide();
   grid_->addWidget(fault, at + (field.wide || field.lines ? 2 : 1), 0, 1, 4);
