@@ -16,6 +16,7 @@
 #include "app/widgets/plain_table.h"
 #include "app/widgets/property_form.h"
 #include "app/widgets/text_model.h"
+#include "app/widgets/wrapped_label.h"
 #include "core/cutter/name_pattern.h"
 #include "painted_texts.h"
 #include "store/write_file.h"
@@ -395,4 +396,26 @@ TEST_CASE("a list paints the cells that changed, hidden columns or not, and no o
   CHECK(painted.region.contains(table->visualRect(model.index(0, 1))));
   CHECK(painted.region.contains(table->visualRect(model.index(1, 2))));
   CHECK_FALSE(painted.region.intersects(table->visualRect(model.index(0, 0))));
+}
+
+TEST_CASE("a label of several lines is as high as a plain one, whatever text and font it had before") {
+  const QString texts[] = {QStringLiteral("short"),
+                           QStringLiteral("vc 151 m/min · fz 0.045 mm · hex 45 µm").repeated(4), QString(),
+                           QStringLiteral("one\ntwo\nthree")};
+  WrappedLabel wrapped;
+  QLabel plain;
+  plain.setWordWrap(true);
+  for (int round = 0; round < 3; ++round)
+    for (const QString& text : texts) {
+      wrapped.setText(text);
+      plain.setText(text);
+      for (const double size : {9.0, 14.0}) {
+        QFont font = plain.font();
+        font.setPointSizeF(size);
+        wrapped.setFont(font);
+        plain.setFont(font);
+        for (const int width : {60, 200, 340, 200}) CHECK(wrapped.heightForWidth(width) == plain.heightForWidth(width));
+      }
+      CHECK(wrapped.sizeHint() == plain.sizeHint());
+    }
 }
