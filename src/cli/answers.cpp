@@ -50,18 +50,19 @@ void write_conditions(JsonText& out, const Evaluation& e) {
   for (const Property<CutResults>& p : properties<CutResults>())
     if (const auto number = p.get_number(r)) figures.put(p.key, *number, true);
   const Conditions& c = e.resolution.conditions;
-  figures.put("n_rpm", c.n_rpm);
-  figures.put("vf_mm_min", c.vf_mm_min);
-  figures.put("vf_edge_mm_min", c.vf_edge_mm_min);
-  figures.put("vc_m_min", c.vc_m_min);
-  figures.put("fz_mm", c.fz_mm);
-  figures.put("fn_mm", c.fn_mm);
-  figures.put("d_eff_mm", c.d_eff_mm);
-  figures.put("ap_mm", c.ap_mm);
-  figures.put("ae_mm", c.ae_mm);
-  figures.put("plunge_mm_min", c.plunge_mm_min);
-  figures.put("ramp_mm_min", c.ramp_mm_min);
-  figures.put("ramp_n_rpm", c.ramp_n_rpm);
+  for (const auto& [key, value] : {std::pair{"n_rpm", c.n_rpm},
+                                   {"vf_mm_min", c.vf_mm_min},
+                                   {"vf_edge_mm_min", c.vf_edge_mm_min},
+                                   {"vc_m_min", c.vc_m_min},
+                                   {"fz_mm", c.fz_mm},
+                                   {"fn_mm", c.fn_mm},
+                                   {"d_eff_mm", c.d_eff_mm},
+                                   {"ap_mm", c.ap_mm},
+                                   {"ae_mm", c.ae_mm},
+                                   {"plunge_mm_min", c.plunge_mm_min},
+                                   {"ramp_mm_min", c.ramp_mm_min},
+                                   {"ramp_n_rpm", c.ramp_n_rpm}})
+    figures.put(key, value);
   if (c.lead_mm_min != c.vf_mm_min) figures.put("lead_mm_min", c.lead_mm_min);  // where it is one of its own
   figures.write(out);
   if (c.dial_position > 0) out.put("dial_position", c.dial_position);

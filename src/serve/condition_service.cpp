@@ -44,18 +44,20 @@ bool same_secret(std::string_view a, std::string_view b) {
   return differs == 0;
 }
 
-// Of an object of texts and numbers; they come before what is there already, which is left out where both say it.
-void put_before(Parameters& all, const Json& object, FormatFaults& faults) {
-  Parameters own;
+// Texts and numbers of an object; what was there by the same name is replaced.
+void put_all(Parameters& parameters, const Json& object, FormatFaults& faults) {
   for (const auto& [key, value] : object.items()) {
-    if (value.is_string()) own.emplace_back(key, value.get<std::string>());
-    else if (value.is_number()) own.emplace_back(key, value.dump());
-    else if (!value.is_null()) faults.push_back({key, "is neither a text nor a number"});
+    if (value.is_null()) continue;
+    if (!value.is_string() && !value.is_number()) {
+      faults.push_back({key, "is neither a text nor a number"});
+      continue;
+    }
+    std::string text = value.is_string() ? value.get<std::string>() : value.dump();
+    const auto there = std::find_if(parameters.begin(), parameters.end(),
+                                    [&key = key](const auto& parameter) { return parameter.first == key; });
+    if (there != parameters.end()) there->second = std::move(text);
+    else parameters.emplace_back(key, std::move(text));
   }
-  for (auto& [key, value] : all)
-    if (std::none_of(own.begin(), own.end(), [&key = key](const auto& one) { return one.first == key; }))
-      own.emplace_back(std::move(key), std::move(value));
-  all = std::move(own);
 }
 
 // Of the query, or of the body of a POST.
@@ -67,7 +69,7 @@ tl::expected<Parameters, FormatFaults> parameters_of(const HttpRequest& request,
     if (!body) return tl::unexpected(FormatFaults{body.error()});
     if (!body->is_object()) return tl::unexpected(FormatFaults{{"body", "is not an object; expected {…}"}});
     FormatFaults faults;
-    put_before(*out, *body, faults);
+    put_all(*out, *body, faults);
     if (!faults.empty()) return tl::unexpected(std::move(faults));
   }
   return std::move(*out);
@@ -282,7 +284,7 @@ HttpReply ConditionService::resolved_many(const HttpRequest& request, Snapshot& 
   for (const Json& question : *questions) {
     FormatFaults faults;
     Parameters parameters = *common;
-    if (question.is_object()) put_before(parameters, question, faults);
+    if (question.is_object()) put_all(parameters, question, faults);
     else faults.push_back({"", "is not an object; expected {…}"});
     auto answer = faults.empty() ? answer_to(std::move(parameters), now) : tl::unexpected(std::move(faults));
     if (out.size() > 1) out += ",\n";

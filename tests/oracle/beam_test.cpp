@@ -85,3 +85,19 @@ TEST_CASE("a cutter's beam is its flutes at their equivalent diameter, neck, con
   c.tool_material = ToolMaterial::hss;
   CHECK(first_mode(beam_of(c, a)).frequency_hz < first_mode(beam).frequency_hz);
 }
+
+TEST_CASE("the mode of an assembly is that of its beam, whichever others were asked for before") {
+  Cutter c = proposed_cutter(CutterKind::end_mill, 12);
+  c.tool_material = ToolMaterial::carbide;
+  for (int round = 0; round < 3; ++round)
+    for (int i = 0; i < 12; ++i) {  // more than are remembered
+      Assembly a;
+      a.stickout_mm = 40 + i % 6;
+      if (i >= 6) a.holding_stiffness_n_um = 30 + round;
+      const auto tip = tip_dynamics(c, a);
+      REQUIRE(tip);
+      const BeamMode mode = mode_of(*tip, a), alone = first_mode(tip->beam, tip->holding_n_mm);
+      CHECK(mode.frequency_hz == alone.frequency_hz);
+      CHECK(mode.stiffness_n_mm == alone.stiffness_n_mm);
+    }
+}

@@ -1,5 +1,4 @@
-// JSON written straight as text, in the order it is told and two blanks a level: the same that a document's dump(2)
-// gives, in a tenth of the time.
+// JSON written straight as text, without a document: in the order it is told, laid out as a document's dump(2).
 #pragma once
 
 #include <cmath>
