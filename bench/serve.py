@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
-"""The conditions service on loopback: how long an answer takes, and how many a second one connection gets, against a
-bare answer of the same server (one that is refused before anything is worked out); one question at a time and a hundred
-in one request. Usage: serve.py PECORRA_CLI"""
+"""The conditions service on loopback: how long an answer takes, and how many a second one connection and eight at once
+get, against a bare answer of the same server (one that is refused before anything is worked out); and a hundred
+questions in one request. Usage: serve.py PECORRA_CLI"""
 import json
 import pathlib
 import socket
@@ -24,16 +24,21 @@ def posted(path, token, body):
             f"Content-Length: {len(body)}\r\n\r\n{body}").encode()
 
 
+buffer = bytearray(1 << 20)
+view = memoryview(buffer)
+
+
 def answer(connection):
-    """Reads one answer whole, by its length."""
-    got = b""
-    while b"\r\n\r\n" not in got:
-        got += connection.recv(65536)
-    head, _, body = got.partition(b"\r\n\r\n")
-    length = int([line for line in head.split(b"\r\n") if line.lower().startswith(b"content-length")][0].split(b":")[1])
-    while len(body) < length:
-        body += connection.recv(65536)
-    return head
+    """Reads one answer whole, by its length; returns its head."""
+    got = end = 0
+    while end <= 0:
+        got += connection.recv_into(view[got:])
+        end = buffer.find(b"\r\n\r\n", 0, got)
+    at = buffer.find(b"Content-Length: ", 0, end) + 16
+    whole = end + 4 + int(buffer[at:buffer.find(b"\r", at)])
+    while got < whole:
+        got += connection.recv_into(view[got:])
+    return bytes(view[:end])
 
 
 def measure(port, requests):
@@ -48,6 +53,24 @@ def measure(port, requests):
     return statistics.median(times), len(times) / sum(times), head.split(b"\r\n")[0].decode()
 
 
+def measure_together(port, requests, count=8):
+    """Answers a second over several connections, each with one question under way."""
+    connections = [socket.create_connection(("127.0.0.1", port)) for _ in range(count)]
+    for connection in connections:
+        connection.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
+    begun = time.perf_counter()
+    for i, asked in enumerate(requests):
+        if i >= count:
+            answer(connections[i % count])
+        connections[i % count].sendall(asked)
+    for connection in connections:
+        answer(connection)
+    rate = len(requests) / (time.perf_counter() - begun)
+    for connection in connections:
+        connection.close()
+    return rate
+
+
 with tempfile.TemporaryDirectory() as folder:
     shop = str(pathlib.Path(folder) / "demo.pecorra")
     subprocess.run([program, "demo", shop], check=True)
@@ -58,9 +81,13 @@ with tempfile.TemporaryDirectory() as folder:
            "operation": "side_rough"}
     ask = [request("/resolve?" + urllib.parse.urlencode({**cut, "ap": 1 + i / 1000, "ae": 3}), token)
            for i in range(3000)]
+    others = [request("/resolve?" + urllib.parse.urlencode({**cut, "ap": 1 + i / 1000, "ae": 2.5}), token)
+              for i in range(6000)]
     bare = measure(port, [request("/nothing", token)] * 3000)
     first = measure(port, ask)
     again = measure(port, ask)
+    bare_together = measure_together(port, [request("/nothing", token)] * 6000)
+    together = measure_together(port, others)
     at_once = 100
     lists = [[{"ap": 5 + (at_once * k + i) / 10000, "ae": 3} for i in range(at_once)] for k in range(100)]
     _, many, head = measure(port, [posted("/resolve/many?" + urllib.parse.urlencode(cut), token, json.dumps(questions))
@@ -68,6 +95,8 @@ with tempfile.TemporaryDirectory() as folder:
     for name, (median, rate, head) in (("bare", bare), ("asked first", first), ("asked again", again)):
         print(f"{name:12} {head[9:12]}  median {median * 1e6:6.0f} µs  {rate:8.0f} a second  "
               f"ratio {rate / bare[1]:.2f} of the bare rate")
+    print(f"eight connections: bare {bare_together:8.0f} a second, asked first {together:8.0f} a second, "
+          f"ratio {together / bare_together:.2f}; {together / bare[1]:.2f} of the bare rate of one")
     print(f"{'asked first, 100 at once':24} {head[9:12]}  {many * at_once:8.0f} a second  "
           f"ratio {many * at_once / bare[1]:.2f} of the bare rate")
     service.terminate()

@@ -44,6 +44,7 @@ Workspace::Workspace(Shop& shop, QObject* parent)
     const auto before = tried_;
     // Of a trial that holds no longer nothing more is wanted.
     if (is_trying() && shown_job() == before) resolve_more();
+    spares_.refill();
     if (!is_trying() || unresolved_.empty()) more_.stop();
     if (is_trying() && unresolved_.empty()) emit context_changed();
   });
@@ -240,8 +241,8 @@ std::shared_ptr<const Job> Workspace::shown_job() const {
   if (tried_material_) tried->material = *tried_material_;
   if (tried_machine_) tried->machine = *tried_machine_;
   if (tried_pace_) tried->pace = *tried_pace_ == 100 ? std::nullopt : tried_pace_;
-  drop_aside(std::move(growing_));
-  drop_aside(std::move(tried_));
+  spares_.discard(std::move(growing_));
+  spares_.discard(std::move(tried_));
   unresolved_.clear();
   const bool all = tried->operations.size() <= soon_done;
   for (std::size_t i = 0; i < tried->operations.size(); ++i) {
@@ -250,7 +251,8 @@ std::shared_ptr<const Job> Workspace::shown_job() const {
       retake(state(), shop_.resolver(), *tried, tried->operations[i]);
     else unresolved_.push_back(i);
   }
-  if (!all) more_.start(two_frames_ms);  // what is in view is painted first
+  if (all) spares_.refill();
+  else more_.start(two_frames_ms);  // what is in view is painted first
   tried_ = tried;
   tried_of_ = whole;
   tried_with_material_ = tried_material_;
@@ -275,7 +277,7 @@ void Workspace::resolve_more() const {
   for (std::size_t n = 0; n < at_once && !unresolved_.empty(); ++n, unresolved_.pop_back())
     retake(state(), shop_.resolver(), *growing_, growing_->operations[unresolved_.back()]);
   if (!unresolved_.empty()) return;
-  drop_aside(std::exchange(tried_, std::exchange(growing_, nullptr)));
+  spares_.discard(std::exchange(tried_, std::exchange(growing_, nullptr)));
 }
 
 const ToolPlan& Workspace::tools() const {

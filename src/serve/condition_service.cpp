@@ -78,7 +78,7 @@ tl::expected<Parameters, FormatFaults> parameters_of(const HttpRequest& request,
 // Takes parameters by their keys; those that nobody asked for are faults.
 class Taken {
  public:
-  explicit Taken(Parameters all) : all_(std::move(all)) {}
+  explicit Taken(Parameters all) : all_(std::move(all)) { known_.reserve(16); }
   void text(const char* key, std::string& into, bool required = false) {
     known_.push_back(key);
     for (const auto& [k, value] : all_)
@@ -103,10 +103,9 @@ class Taken {
     }
   }
   FormatFaults faults() {
-    std::vector<std::string> known(known_.begin(), known_.end());
     for (const auto& [k, unused] : all_)
       if (std::find(known_.begin(), known_.end(), k) == known_.end()) {
-        const std::string near = nearest_text(k, known);
+        const std::string near = nearest_text(k, std::vector<std::string>(known_.begin(), known_.end()));
         faults_.push_back({k.substr(0, 100),
                            "is not known here" + (near.empty() ? std::string() : "; the nearest is “" + near + "”")});
       }
@@ -115,7 +114,7 @@ class Taken {
 
  private:
   Parameters all_;
-  std::vector<std::string> known_;
+  std::vector<std::string_view> known_;
   FormatFaults faults_;
 };
 
@@ -247,8 +246,16 @@ tl::expected<std::string, FormatFaults> ConditionService::answer_to(Parameters p
   taken.number("ae", options.ae_mm);
   taken.number("pace", options.pace);
   if (FormatFaults faults = taken.faults(); !faults.empty()) return tl::unexpected(std::move(faults));
+  std::unique_ptr<cli::WrittenSteps> steps;
+  if (const std::lock_guard lock(now.mutex); !now.steps.empty()) {
+    steps = std::move(now.steps.back());
+    now.steps.pop_back();
+  }
+  if (!steps) steps = std::make_unique<cli::WrittenSteps>();
+  auto answer = cli::resolve_answer(now.shop.state, now.resolver, options, *steps);
   const std::lock_guard lock(now.mutex);
-  return cli::resolve_answer(now.shop.state, now.resolver, options, now.steps);
+  now.steps.push_back(std::move(steps));
+  return answer;
 }
 
 HttpReply ConditionService::resolved(const HttpRequest& request, Snapshot& now) {

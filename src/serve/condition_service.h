@@ -33,7 +33,7 @@ class ConditionService {
     LoadedShop shop;
     Resolver resolver;
     std::mutex mutex;
-    cli::WrittenSteps steps;
+    std::vector<std::unique_ptr<cli::WrittenSteps>> steps;  // those that no thread is using
     std::unordered_map<std::string, std::string> given;
     std::size_t given_bytes = 0;
   };

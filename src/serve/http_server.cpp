@@ -1,7 +1,10 @@
 #include "serve/http_server.h"
 
+#include <algorithm>
 #include <array>
+#include <atomic>
 #include <boost/asio/dispatch.hpp>
+#include <boost/asio/executor_work_guard.hpp>
 #include <boost/asio/io_context.hpp>
 #include <boost/asio/ip/tcp.hpp>
 #include <boost/asio/post.hpp>
@@ -12,6 +15,7 @@
 #include <boost/beast/http.hpp>
 #include <boost/beast/ssl.hpp>
 #include <optional>
+#include <thread>
 
 namespace pecorra {
 namespace {
@@ -24,24 +28,38 @@ using Error = boost::system::error_code;
 
 std::string error_body(std::string_view text) { return "{\"error\": {\"text\": \"" + std::string(text) + "\"}}\n"; }
 
+// Runs on a thread of its own; a connection stays with the one it was given to.
+struct Loop {
+  asio::io_context context{1};
+  asio::executor_work_guard<asio::io_context::executor_type> open{context.get_executor()};
+};
+
 }  // namespace
 
 struct HttpServer::Private {
   Private(HttpLimits l, Handler h, IsLong i)
-      : limits(l), handler(std::move(h)), is_long(std::move(i)), acceptor(context), retry(context), signals(context) {}
+      : limits(l),
+        handler(std::move(h)),
+        is_long(std::move(i)),
+        loops(std::clamp(std::thread::hardware_concurrency(), 1u, 4u)) {}
 
   HttpLimits limits;
   Handler handler;
   IsLong is_long;
-  asio::io_context context{1};
-  tcp::acceptor acceptor;
-  asio::steady_timer retry;
-  asio::signal_set signals;
   std::optional<asio::ssl::context> tls;
+  std::atomic<std::size_t> connections = 0, waiting = 0;
+  std::vector<Loop> loops;
+  asio::io_context& context = loops.front().context;
+  tcp::acceptor acceptor{context};
+  asio::steady_timer retry{context};
+  asio::signal_set signals{context};
+  std::size_t next_loop = 0;
   asio::thread_pool aside{1};
-  std::size_t connections = 0, waiting = 0;
 
   void accept();
+  void stop() {
+    for (Loop& loop : loops) loop.context.stop();
+  }
 };
 
 namespace {
@@ -56,6 +74,7 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
     ++server_.connections;
   }
   ~Session() { --server_.connections; }
+  auto executor() { return stream_.get_executor(); }
 
   void start() {
     if constexpr (has_tls) {
@@ -119,14 +138,15 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
     request.authorization = std::string(message[http::field::authorization]);
     request.body = std::move(parser_->get().body());
     if (!server_.is_long || !server_.is_long(request)) return send(server_.handler(request));
-    if (server_.waiting >= server_.limits.waiting)
+    if (server_.waiting.fetch_add(1) >= server_.limits.waiting) {
+      --server_.waiting;
       return send({503, error_body("too many long answers are being worked out; ask again later")});
-    ++server_.waiting;
+    }
     beast::get_lowest_layer(stream_).expires_never();
     asio::post(server_.aside, [self = this->shared_from_this(), request = std::move(request)] {
       HttpReply reply = self->server_.handler(request);
-      // The session is let go on the server's own thread.
-      asio::post(self->server_.context, [self, reply = std::move(reply)]() mutable {
+      // The session is let go on its own thread.
+      asio::post(self->stream_.get_executor(), [self, reply = std::move(reply)]() mutable {
         --self->server_.waiting;
         self->send(std::move(reply));
       });
@@ -180,7 +200,9 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
 }  // namespace
 
 void HttpServer::Private::accept() {
-  acceptor.async_accept([this](Error error, tcp::socket socket) {
+  asio::io_context& its_own = loops[next_loop].context;
+  next_loop = (next_loop + 1) % loops.size();
+  acceptor.async_accept(its_own, [this](Error error, tcp::socket socket) {
     if (error == asio::error::operation_aborted) return;
     if (error) {
       // No more files may be open, say: others have to close first.
@@ -193,7 +215,10 @@ void HttpServer::Private::accept() {
     Error ignored;
     socket.set_option(tcp::no_delay(true), ignored);
     const bool full = connections >= limits.connections;
-    const auto begin = [full](const auto& session) { full ? session->refuse() : session->start(); };
+    const auto begin = [full](auto session) {
+      const auto executor = session->executor();
+      asio::post(executor, [full, session = std::move(session)] { full ? session->refuse() : session->start(); });
+    };
     if (tls) {
       if (!full) begin(std::make_shared<Session<beast::ssl_stream<beast::tcp_stream>>>(*this, std::move(socket), *tls));
     } else {
@@ -206,7 +231,7 @@ void HttpServer::Private::accept() {
 HttpServer::HttpServer(std::unique_ptr<Private> p) : p_(std::move(p)) {}
 HttpServer::~HttpServer() {
   p_->aside.join();
-  p_->context.stop();
+  p_->stop();
 }
 
 tl::expected<std::unique_ptr<HttpServer>, std::string> HttpServer::open(const HttpAddress& where,
@@ -238,12 +263,18 @@ tl::expected<std::unique_ptr<HttpServer>, std::string> HttpServer::open(const Ht
 }
 
 unsigned short HttpServer::port() const { return p_->acceptor.local_endpoint().port(); }
-void HttpServer::run() { p_->context.run(); }
+void HttpServer::run() {
+  std::vector<std::thread> others;
+  for (std::size_t i = 1; i < p_->loops.size(); ++i) others.emplace_back([this, i] { p_->loops[i].context.run(); });
+  p_->context.run();
+  p_->stop();
+  for (std::thread& other : others) other.join();
+}
 void HttpServer::stop_on_signals() {
   p_->signals.add(SIGINT);
   p_->signals.add(SIGTERM);
   p_->signals.async_wait([this](Error error, int) {
-    if (!error) p_->context.stop();
+    if (!error) p_->stop();
   });
 }
 
@@ -255,6 +286,7 @@ bool is_loopback(std::string_view address) {
 
 tl::expected<std::vector<std::pair<std::string, std::string>>, std::string> read_query(std::string_view query) {
   const auto decoded = [](std::string_view text) -> std::optional<std::string> {
+    if (std::none_of(text.begin(), text.end(), [](char c) { return c == '+' || c == '%'; })) return std::string(text);
     std::string out;
     for (std::size_t i = 0; i < text.size(); ++i) {
       if (text[i] == '+') {
@@ -279,6 +311,7 @@ tl::expected<std::vector<std::pair<std::string, std::string>>, std::string> read
     return out;
   };
   std::vector<std::pair<std::string, std::string>> out;
+  out.reserve(12);
   while (!query.empty()) {
     const std::string_view part = query.substr(0, query.find('&'));
     query.remove_prefix(std::min(query.size(), part.size() + 1));

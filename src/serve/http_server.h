@@ -38,7 +38,8 @@ struct HttpAddress {
   std::string certificate, key;  // files, PEM; with both it is TLS
 };
 
-// Answers on the thread that runs it. What takes long is marked by `is_long` and answered on a thread of its own.
+// Answers on the thread that runs it and, where the machine has more, on up to three others: the handler has to be safe
+// from several. What takes long is marked by `is_long` and answered on a thread of its own.
 class HttpServer {
  public:
   using Handler = std::function<HttpReply(const HttpRequest&)>;

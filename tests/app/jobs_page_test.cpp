@@ -439,3 +439,24 @@ TEST_CASE("of a long job's trial the rows in view come first, then all of them, 
   for (std::size_t i = 0; i < wanted.operations.size(); ++i)
     CHECK(w.workspace().job()->operations[i].taken.n_rpm == wanted.operations[i].taken.n_rpm);
 }
+
+TEST_CASE("copies of a job made aside are its equals; what is discarded is freed with the next refill") {
+  const ShopState made = the_demo();
+  const auto of = [&](const char* name) { return std::make_shared<const Job>(*made.job(made.jobs.named(name)->id)); };
+  const auto cover = of("Gear cover"), rail = of("Spindle rail");
+  SpareJobs spares;
+  std::vector<std::shared_ptr<Job>> taken;
+  for (const auto& job : {cover, cover, cover, rail, cover}) {
+    spares.prepare(cover);
+    taken.push_back(spares.take(job));
+    CHECK(taken.back() != job);
+    CHECK(taken.back()->head() == job->head());
+    CHECK(taken.back()->operations == job->operations);
+    if (taken.size() == 2) spares.refill();
+  }
+  const std::weak_ptr<const Job> seen = taken.front();
+  spares.discard(std::move(taken.front()));
+  CHECK_FALSE(seen.expired());
+  spares.refill();
+  CHECK(QTest::qWaitFor([&] { return seen.expired(); }));
+}

@@ -2,6 +2,8 @@
 
 #include <QtConcurrent/QtConcurrentRun>
 
+#include "shop/task.h"
+
 namespace pecorra {
 namespace {
 
@@ -22,10 +24,21 @@ std::shared_ptr<Job> SpareJobs::take(const std::shared_ptr<const Job>& of) {
     for (Copy& copy : copies_)
       if (copy.isFinished() && copy.resultCount() > 0) {
         auto taken = copy.takeResult();
-        copy = copied_aside(of);
+        copy = {};
         return taken;
       }
   return std::make_shared<Job>(*of);
+}
+
+void SpareJobs::discard(std::shared_ptr<const Job>&& job) {
+  if (job) discarded_.push_back(std::move(job));
+}
+
+void SpareJobs::refill() {
+  for (Copy& copy : copies_)
+    if (of_ && !copy.isValid()) copy = copied_aside(of_);
+  for (auto& job : discarded_) drop_aside(std::move(job));
+  discarded_.clear();
 }
 
 }  // namespace pecorra

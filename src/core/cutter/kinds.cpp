@@ -113,8 +113,8 @@ std::vector<Message> check_cutter(const Cutter& cutter) {
   const KindDeclaration& kind = declaration(cutter.kind);
   for (const Property<Cutter>& property : size_properties()) {
     const auto number = number_of(cutter, property);
-    const ParameterUse* use = parameter_use(cutter.kind, property.key);
     if (!number) {
+      const ParameterUse* use = parameter_use(cutter.kind, property.key);
       if (use && use->required) messages.push_back(fault(Severity::error, "missing", std::string(property.key), {}));
     } else {
       check_range(property, *number, messages);

@@ -104,7 +104,8 @@ double Force::across() const { return std::sqrt(x * x + y * y); }
 
 Force TurnForces::all(int i) const {
   Force sum;
-  for (int j = 0; j < teeth; ++j) sum += of(j, i);
+  const auto pitch = static_cast<std::size_t>(per_pitch());
+  for (auto at = static_cast<std::size_t>(i); at < tooth.size(); at += pitch) sum += tooth[at];
   return sum;
 }
 

@@ -47,7 +47,7 @@ struct TurnForces {
   const Force& of(int j, int i) const {
     return tooth[static_cast<std::size_t>((i + j * per_pitch()) % static_cast<int>(tooth.size()))];
   }
-  Force all(int i) const;
+  Force all(int i) const;  // i: less than a pitch
 };
 // At least this many angles in a turn.
 TurnForces forces_over_turn(const ForceInput& input, int angles);

@@ -1,5 +1,7 @@
 #include "formats/json/json_text.h"
 
+#include <fmt/compile.h>
+
 #include <algorithm>
 #include <array>
 #include <charconv>
@@ -110,8 +112,11 @@ void JsonText::end(char bracket) {
 
 void JsonText::key(std::string_view key) {
   next();
-  append_quoted(key);
-  append(": ");
+  char* at = room(key.size() + 4);
+  *at++ = '"';
+  at = std::copy(key.begin(), key.end(), at);
+  *at++ = '"', *at++ = ':', *at++ = ' ';
+  written(at);
   after_key_ = true;
 }
 
@@ -125,9 +130,9 @@ void JsonText::put(double number) {
     end = std::to_chars(at, at + most, static_cast<std::int64_t>(number)).ptr;
     *end++ = '.', *end++ = '0';
   } else {
-    // As a document writes it.
-    const auto form = size >= 1e-4 && size < 1e15 ? std::chars_format::fixed : std::chars_format::scientific;
-    end = std::to_chars(at, at + most, number, form).ptr;
+    // As a document writes it; between these bounds without an exponent.
+    end = size >= 1e-4 && size < 1e15 ? fmt::format_to(at, FMT_COMPILE("{}"), number)
+                                      : std::to_chars(at, at + most, number, std::chars_format::scientific).ptr;
   }
   written(end);
 }
