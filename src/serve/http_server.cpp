@@ -111,19 +111,27 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
   }
 
   void read() {
+    // Most are here whole.
+    Error error;
+    parser_->eager(true);
+    buffer_.consume(parser_->put(buffer_.data(), error));
+    if (error != http::error::need_more && (error || parser_->is_done())) return take(error);
     beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
-    http::async_read(stream_, buffer_, *parser_, [self = this->shared_from_this()](Error error, std::size_t) {
-      if (!error) return self->answer();
-      self->keep_ = false;
-      self->unread_ = true;
-      if (error == http::error::body_limit) self->send({413, error_body("the body is too long")});
-      else if (error == http::error::header_limit || error == http::error::buffer_overflow)
-        self->send({431, error_body("the header is too long")});
-      else if (error == http::error::end_of_stream || error == beast::error::timeout ||
-               error == asio::error::operation_aborted || error == asio::error::connection_reset)
-        self->close();
-      else self->send({400, error_body("not an HTTP request")});
-    });
+    http::async_read(stream_, buffer_, *parser_,
+                     [self = this->shared_from_this()](Error wrong, std::size_t) { self->take(wrong); });
+  }
+
+  void take(Error error) {
+    if (!error) return answer();
+    keep_ = false;
+    unread_ = true;
+    if (error == http::error::body_limit) send({413, error_body("the body is too long")});
+    else if (error == http::error::header_limit || error == http::error::buffer_overflow)
+      send({431, error_body("the header is too long")});
+    else if (error == http::error::end_of_stream || error == beast::error::timeout ||
+             error == asio::error::operation_aborted || error == asio::error::connection_reset)
+      close();
+    else send({400, error_body("not an HTTP request")});
   }
 
   void answer() {
