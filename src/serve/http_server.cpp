@@ -78,7 +78,7 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
 
   void start() {
     if constexpr (has_tls) {
-      beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
+      hurry();
       stream_.async_handshake(asio::ssl::stream_base::server, [self = this->shared_from_this()](Error error) {
         if (!error) self->await();
       });
@@ -102,7 +102,7 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
     parser_->header_limit(static_cast<std::uint32_t>(server_.limits.header_bytes));
     parser_->body_limit(server_.limits.body_bytes);
     if (buffer_.size() > 0) return read();
-    beast::get_lowest_layer(stream_).expires_after(server_.limits.idle);
+    let_idle();
     stream_.async_read_some(buffer_.prepare(4096), [self = this->shared_from_this()](Error error, std::size_t bytes) {
       if (error) return self->close();
       self->buffer_.commit(bytes);
@@ -116,7 +116,7 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
     parser_->eager(true);
     buffer_.consume(parser_->put(buffer_.data(), error));
     if (error != http::error::need_more && (error || parser_->is_done())) return take(error);
-    beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
+    hurry();
     http::async_read(stream_, buffer_, *parser_,
                      [self = this->shared_from_this()](Error wrong, std::size_t) { self->take(wrong); });
   }
@@ -150,6 +150,7 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
       --server_.waiting;
       return send({503, error_body("too many long answers are being worked out; ask again later")});
     }
+    idle_since_ = {};
     beast::get_lowest_layer(stream_).expires_never();
     asio::post(server_.aside, [self = this->shared_from_this(), request = std::move(request)] {
       HttpReply reply = self->server_.handler(request);
@@ -170,13 +171,41 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
     reply_->keep_alive(keep_);
     reply_->body() = std::move(reply.body);
     reply_->prepare_payload();
+    serializer_.emplace(*reply_);
+    if constexpr (!has_tls) {
+      // Most replies fit what the system takes at once.
+      Error error;
+      while (!error && !serializer_->is_done()) http::write_some(stream_.socket(), *serializer_, error);
+      if (error != asio::error::would_block) return sent(error);
+    }
+    hurry();
+    http::async_write(stream_, *serializer_,
+                      [self = this->shared_from_this()](Error error, std::size_t) { self->sent(error); });
+  }
+
+  void sent(Error error) {
+    if (error) return close();
+    if (!keep_) {
+      close();
+      if (unread_) drain();
+    } else if (buffer_.size() > 0) {
+      // Not from here: very many may have been sent at once.
+      asio::post(stream_.get_executor(), [self = this->shared_from_this()] { self->await(); });
+    } else {
+      await();
+    }
+  }
+
+  // A limit of a minute is not set anew for every request of a second.
+  void let_idle() {
+    const auto now = std::chrono::steady_clock::now();
+    if (now - idle_since_ < std::chrono::seconds(1)) return;
+    idle_since_ = now;
+    beast::get_lowest_layer(stream_).expires_after(server_.limits.idle);
+  }
+  void hurry() {
+    idle_since_ = {};
     beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
-    http::async_write(stream_, *reply_, [self = this->shared_from_this()](Error error, std::size_t) {
-      if (error) return self->close();
-      if (self->keep_) return self->await();
-      self->close();
-      if (self->unread_) self->drain();
-    });
   }
 
   // The rest of what was refused is read for a while: a sender that is still sending would not see the answer.
@@ -184,7 +213,7 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
     constexpr std::size_t most = 64u << 20;
     buffer_.clear();
     if (drained_ > most) return;
-    beast::get_lowest_layer(stream_).expires_after(server_.limits.request);
+    hurry();
     stream_.async_read_some(buffer_.prepare(65536), [self = this->shared_from_this()](Error error, std::size_t bytes) {
       self->drained_ += bytes;
       if (!error) self->drain();
@@ -201,6 +230,8 @@ class Session : public std::enable_shared_from_this<Session<Stream>> {
   beast::flat_buffer buffer_;
   std::optional<http::request_parser<http::string_body>> parser_;
   std::optional<http::response<http::string_body>> reply_;
+  std::optional<http::response_serializer<http::string_body>> serializer_;
+  std::chrono::steady_clock::time_point idle_since_{};
   bool keep_ = true, unread_ = false;
   std::size_t drained_ = 0;
 };
@@ -222,6 +253,7 @@ void HttpServer::Private::accept() {
     }
     Error ignored;
     socket.set_option(tcp::no_delay(true), ignored);
+    socket.non_blocking(true, ignored);
     const bool full = connections >= limits.connections;
     const auto begin = [full](auto session) {
       const auto executor = session->executor();

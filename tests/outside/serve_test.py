@@ -9,6 +9,7 @@ import ssl
 import subprocess
 import sys
 import tempfile
+import threading
 import time
 import unittest
 import urllib.parse
@@ -205,6 +206,18 @@ class ServeTest(unittest.TestCase):
                     head = dict(line.decode().strip().split(": ") for line in iter(read.readline, b"\r\n"))
                     answers.append(json.loads(read.read(int(head["Content-Length"]))))
         self.assertEqual(answers, json.loads(self.ask("/resolve/many", body=json.dumps(questions))[1]))
+
+    def test_very_many_requests_in_one_go(self):
+        count = 20000
+        with socket.create_connection(("127.0.0.1", self.service.port), timeout=60) as one, one.makefile("rb") as read:
+            sender = threading.Thread(target=one.sendall, args=(b"GET / HTTP/1.1\r\n\r\n" * count,))
+            sender.start()
+            for _ in range(count):
+                self.assertIn(b" 401 ", read.readline())
+                head = dict(line.decode().strip().split(": ") for line in iter(read.readline, b"\r\n"))
+                read.read(int(head["Content-Length"]))
+            sender.join()
+        self.assertEqual(self.ask("/resolve", CUT)[0], 200)
 
     def test_a_shop_that_changes_is_read_again(self):
         shop = os.path.join(self.folder.name, "other.pecorra")

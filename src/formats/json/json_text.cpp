@@ -112,10 +112,8 @@ void JsonText::end(char bracket) {
 
 void JsonText::key(std::string_view key) {
   next();
-  char* at = room(key.size() + 4);
-  *at++ = '"';
-  at = std::copy(key.begin(), key.end(), at);
-  *at++ = '"', *at++ = ':', *at++ = ' ';
+  char* at = write_quoted(room(6 * key.size() + 4), key);
+  *at++ = ':', *at++ = ' ';
   written(at);
   after_key_ = true;
 }

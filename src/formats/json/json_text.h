@@ -23,7 +23,7 @@ class JsonText {
   void end_object() { end('}'); }
   std::size_t begin_array() { return begin('['); }
   void end_array() { end(']'); }
-  void key(std::string_view key);  // one that needs no escape
+  void key(std::string_view key);
 
   void put(double number);  // finite
   void put(std::int64_t number);
