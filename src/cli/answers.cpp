@@ -14,10 +14,6 @@
 namespace pecorra::cli {
 namespace {
 
-void put(Json& json, const char* key, double value) {
-  if (!std::isnan(value)) json[key] = value;
-}
-
 // Figures by name: what is put later replaces what stands there.
 class NamedFigures {
  public:

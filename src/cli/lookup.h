@@ -1,6 +1,7 @@
 // Finding things in a shop by what was typed on the command line; what is not found is a fault that names the nearest.
 #pragma once
 
+#include <cmath>
 #include <cstdlib>
 #include <iostream>
 
@@ -19,6 +20,11 @@ inline int say(const StoreFault& fault) {
     case StoreTrouble::not_a_shop: return wrong_input;
     default: return failed;
   }
+}
+
+// A figure, where there is one.
+inline void put(Json& json, const char* key, double value) {
+  if (!std::isnan(value)) json[key] = value;
 }
 
 template <class T>

@@ -23,10 +23,6 @@
 namespace pecorra::cli {
 namespace {
 
-void put(Json& json, const char* key, double value) {
-  if (!std::isnan(value)) json[key] = value;
-}
-
 template <class Answer>
 int from_shop(const std::string& file, Answer&& answer) {
   const auto loaded = load_shop(QString::fromStdString(file));

@@ -21,7 +21,7 @@ int write_planned(const std::string& shop, const Planner& planner) {
         const bool clash = fault.trouble == StoreTrouble::conflict || fault.trouble == StoreTrouble::taken;
         const bool one_value = fault.trouble == StoreTrouble::conflict && !fault.clash.property.empty();
         if (clash && !one_value && i + 1 < most_tries) {
-          QThread::msleep(static_cast<unsigned long>(1 + i));
+          QThread::msleep(1 + static_cast<unsigned long>(i));
           continue;
         }
         if (!clash) return say(fault);

@@ -32,7 +32,7 @@ class Fields {
     wrong("", "is not an object; expected {…}");
     return false;
   }
-  void only(std::vector<std::string_view> keys) {
+  void only(const std::vector<std::string_view>& keys) {
     if (json_.is_object()) refuse_unknown(json_, path_, keys, faults_);
   }
   bool has(const char* key) const { return json_.is_object() && json_.contains(key) && !json_[key].is_null(); }

@@ -99,7 +99,7 @@ IdLookup insert_lookup(const KnownNames& names) {
 
 // Why the cutter with this number may not be the one the line means.
 std::string another_cutter(const Cutter& before, const Cutter& after) {
-  const std::string here = fmt::format("number {} here is {}", before.number, before.name);
+  std::string here = fmt::format("number {} here is {}", before.number, before.name);
   if (before.kind != after.kind) return here;
   const bool other_code =
       !before.order_code.empty() && !after.order_code.empty() && before.order_code != after.order_code;

@@ -54,7 +54,7 @@ std::string free_recipe_name(const ShopState& state, const Id& cutter, const std
   };
   if (!taken(wanted)) return wanted;
   for (int n = 2;; ++n)
-    if (const std::string name = wanted + " " + std::to_string(n); !taken(name)) return name;
+    if (std::string name = wanted + " " + std::to_string(n); !taken(name)) return name;
 }
 
 RecipeChange keep_as_recipe(const ShopState& state, const Cutter& cutter, const WorkMaterial& material,

@@ -234,7 +234,7 @@ tl::expected<Accepted, StoreFault> write_change(const QString& file, std::int64_
     auto store = Store::open(file);
     if (store) {
       follow_names(**store);
-      const auto done = (*store)->commit(stored);
+      auto done = (*store)->commit(stored);
       if (done || done.error().trouble != StoreTrouble::locked || i == most_tries) return done;
     } else if (store.error().trouble != StoreTrouble::locked || i == most_tries) {
       return tl::unexpected(store.error());

@@ -99,7 +99,8 @@ Merged merged_entries(const Entries& before, const Entries& after, const Entries
   }
   Json out = Json::array();
   for (const std::string& id : ids) {
-    auto value = merged(find(from, id), find(ours, id), find(other, id), path + "/" + id, depth + 1);
+    const std::string inner = std::string(path).append("/").append(id);
+    auto value = merged(find(from, id), find(ours, id), find(other, id), inner, depth + 1);
     if (!value) return tl::unexpected(value.error());
     if (*value) out.push_back(std::move(**value));
   }

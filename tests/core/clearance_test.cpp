@@ -5,10 +5,12 @@
 #include <numbers>
 
 #include "../support/random_cutters.h"
+#include "../support/says.h"
 #include "core/cutter/name_pattern.h"
 #include "core/holder/clearance.h"
 
 using namespace pecorra;
+using test::says;
 
 namespace {
 
@@ -21,10 +23,6 @@ Holder collet_chuck() {
   h.clamp_to_mm = 20;
   h.clamp_length_mm = 30;
   return h;
-}
-
-bool says(const std::vector<Message>& messages, const char* code) {
-  return std::any_of(messages.begin(), messages.end(), [&](const Message& m) { return m.code == code; });
 }
 
 // The least distance by thousands of places on both, and whether any of them lies in the work.

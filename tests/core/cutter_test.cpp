@@ -4,20 +4,16 @@
 #include <cmath>
 #include <numbers>
 
+#include "../support/says.h"
 #include "core/cutter/kinds.h"
 #include "core/cutter/kinds/drills.h"
 #include "core/cutter/name_pattern.h"
 #include "core/holder/holder.h"
 
 using namespace pecorra;
+using test::says;
 
 namespace {
-
-bool says(const std::vector<Message>& messages, const char* code, const char* property = nullptr) {
-  for (const Message& m : messages)
-    if (m.code == code && (!property || m.property == property)) return true;
-  return false;
-}
 
 Cutter end_mill(double d = 12) { return proposed_cutter(CutterKind::end_mill, d); }
 

@@ -10,7 +10,7 @@ using namespace pecorra;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 
 Move line(double x, double y) { return {MoveKind::cut, MoveShape::line, Plane::xy, 0, 0, x, y, -1, 0, 0, 100}; }
 Move arc(bool left, double x, double y, double cx, double cy) {

@@ -6,6 +6,7 @@
 #include <random>
 
 #include "../support/sample_job.h"
+#include "../support/says.h"
 #include "core/cutter/kinds/drills.h"
 #include "core/cutter/kinds/threads.h"
 #include "core/job/chain.h"
@@ -73,9 +74,7 @@ Toolpath made(const Job& job, const Operation& o) {
   return planned.path;
 }
 bool says(const Job& job, const Operation& o, const char* code, Severity severity = Severity::error) {
-  const auto messages = test::planned(job, o).messages;
-  return std::any_of(messages.begin(), messages.end(),
-                     [&](const Message& m) { return m.code == code && m.severity == severity; });
+  return test::says(test::planned(job, o).messages, code, severity);
 }
 double lowest(const Toolpath& path) {
   double z = 1e9;

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "../support/random_cutters.h"
+#include "../support/says.h"
 #include "core/cutter/name_pattern.h"
 #include "core/mechanics/chip.h"
 
@@ -13,7 +14,7 @@ using namespace pecorra;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 
 double d_eff(const Cutter& c, double ap) { return effective_diameter_mm(*edge_shape(c), ap, 0, 0).value_or(-1); }
 
@@ -21,9 +22,7 @@ double d_eff(const Cutter& c, double ap) { return effective_diameter_mm(*edge_sh
 double widest(const Cutter& c) { return 2 * largest_radius_mm(silhouette(c), 1e9); }
 
 bool says(const Cutter& c, const char* code, const char* property, Severity severity) {
-  for (const Message& m : check_cutter(c))
-    if (m.code == code && m.property == property && m.severity == severity) return true;
-  return false;
+  return test::says(check_cutter(c), code, property, severity);
 }
 
 Cutter made(CutterKind kind, double d, const std::function<void(Cutter&)>& change) {

@@ -3,16 +3,14 @@
 
 #include <algorithm>
 
+#include "../support/says.h"
 #include "core/machine/machine.h"
 
 using namespace pecorra;
 
 namespace {
 
-bool says(const Machine& m, const char* code) {
-  const auto messages = check_machine(m);
-  return std::any_of(messages.begin(), messages.end(), [&](const Message& x) { return x.code == code; });
-}
+bool says(const Machine& m, const char* code) { return test::says(check_machine(m), code); }
 
 }  // namespace
 

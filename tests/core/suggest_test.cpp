@@ -30,7 +30,7 @@ WorkMaterial usual_steel() {
   m.mc = 0.26;
   return m;
 }
-Machine machine() {
+Machine strong_machine() {
   Machine m;
   m.min_rpm = 100;
   m.max_rpm = 12000;
@@ -53,7 +53,7 @@ TEST_CASE("for random cuts each change gets inside, is the smallest of its input
   std::mt19937 random(7);
   const auto between = [&](double a, double b) { return std::uniform_real_distribution<>(a, b)(random); };
   const WorkMaterial m = usual_steel();
-  const Machine on = machine();
+  const Machine on = strong_machine();
   int offered = 0;
   std::set<std::string> inputs;
   for (int i = 0; i < 150; ++i) {
@@ -110,7 +110,7 @@ TEST_CASE("for random cuts each change gets inside, is the smallest of its input
 TEST_CASE("a chip that rubs wants more feed or more width; a spindle held at its top wants nothing") {
   const Cutter c = mill(10);
   const WorkMaterial m = usual_steel();
-  const Machine on = machine();
+  const Machine on = strong_machine();
   Cut cut;
   cut.operation = OperationKind::side_finish;
   cut.vc_m_min = 120;
@@ -134,7 +134,7 @@ TEST_CASE("a chip that rubs wants more feed or more width; a spindle held at its
 TEST_CASE("the worst place of the path counts: a cut that is fine beside a wall is not in its corner") {
   const Cutter c = mill(12);
   const WorkMaterial m = usual_steel();
-  const Machine on = machine();
+  const Machine on = strong_machine();
   Cut cut;
   cut.operation = OperationKind::side_rough;
   cut.vc_m_min = 120;

@@ -7,11 +7,13 @@
 #include <set>
 
 #include "../support/sample_job.h"
+#include "../support/says.h"
 #include "core/cutter/kinds/drills.h"
 #include "core/motion/motion.h"
 #include "core/motion/stock_field.h"
 
 using namespace pecorra;
+using test::says;
 
 namespace {
 
@@ -61,12 +63,8 @@ Toolpath made(const Job& job, const Operation& o) {
   return planned.path;
 }
 
-bool says(const std::vector<Message>& messages, const char* code, Severity severity = Severity::error) {
-  return std::any_of(messages.begin(), messages.end(),
-                     [&](const Message& m) { return m.code == code && m.severity == severity; });
-}
 bool refused(const Job& job, const Operation& o, const char* code) {
-  return says(test::planned(job, o).messages, code);
+  return says(test::planned(job, o).messages, code, Severity::error);
 }
 
 // The plate's drawing with other lines.
@@ -440,7 +438,7 @@ TEST_CASE("a holder that would meet standing stock is an error") {
     StockField stock(input.stock, input.stock_top, 12);
     return plan_operation(o, input, stock);
   };
-  CHECK(says(planned(8).messages, "holder_meets_stock"));  // 10 deep beside a part that stands 10 high
+  CHECK(says(planned(8).messages, "holder_meets_stock", Severity::error));  // 10 deep beside a part that stands 10 high
   CHECK_FALSE(has_error(planned(10.5).messages));
 }
 

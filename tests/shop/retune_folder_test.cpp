@@ -13,7 +13,7 @@ using namespace pecorra;
 
 namespace {
 
-const QByteArray plain = "G21 G90\n(END MILL D12)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nM30\n";
+const QByteArray milled = "G21 G90\n(END MILL D12)\nT5 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nM30\n";
 const QByteArray unknown = "G21 G90\nT944 M6\nS2500 M3\nG0 X0 Y0 Z5.\nG1 Z-3. F200\nX100. F600\nM30\n";
 
 struct Folders {
@@ -42,7 +42,7 @@ struct Folders {
 
 TEST_CASE("programs of a folder: which files they are, each retuned, none over itself") {
   Folders f;
-  for (const char* name : {"b.nc", "A.TAP", "O1234", "o77", "notes.doc", "Ox"}) f.put(name, plain);
+  for (const char* name : {"b.nc", "A.TAP", "O1234", "o77", "notes.doc", "Ox"}) f.put(name, milled);
   QStringList names;
   for (const QString& file : programs_in(f.from.path())) names << QFileInfo(file).fileName();
   names.sort();
@@ -56,8 +56,8 @@ TEST_CASE("programs of a folder: which files they are, each retuned, none over i
   FolderLine line = retune_into(f.state, f.from.filePath("b.nc"), f.wish);
   REQUIRE(line.is_written());
   CHECK(f.text(line.out).size() > 50);
-  CHECK(f.text(line.out) != plain);
-  CHECK(f.text(f.from.filePath("b.nc")) == plain);
+  CHECK(f.text(line.out) != milled);
+  CHECK(f.text(f.from.filePath("b.nc")) == milled);
   CHECK(line.aside.isEmpty());
   // What is there is put aside.
   line = retune_into(f.state, f.from.filePath("b.nc"), f.wish);
@@ -89,17 +89,17 @@ TEST_CASE("a program with a T that nothing identifies is written only where that
 TEST_CASE("a watched folder: what has come to rest is due, once, and again when it changes") {
   Folders f;
   FolderWatch watch(f.from.path(), f.to.path());
-  f.put("x.nc", plain);
+  f.put("x.nc", milled);
   const QString file = f.from.filePath("x.nc");
   CHECK(watch.due().isEmpty());  // it may still grow
-  f.put("x.nc", plain + unknown);
+  f.put("x.nc", milled + unknown);
   CHECK(watch.due().isEmpty());
   CHECK(watch.due() == QStringList{file});
   CHECK(watch.due() == QStringList{file});  // until it is done
   watch.done(file);
   CHECK(watch.due().isEmpty());
   // Another version of it, a moment later.
-  f.put("x.nc", plain);
+  f.put("x.nc", milled);
   QFile later(file);
   REQUIRE(later.open(QIODevice::ReadWrite));
   REQUIRE(later.setFileTime(QDateTime::currentDateTime().addSecs(5), QFileDevice::FileModificationTime));
@@ -113,14 +113,14 @@ TEST_CASE("a watched folder: what has come to rest is due, once, and again when 
   REQUIRE(old.open(QIODevice::ReadWrite));
   REQUIRE(old.setFileTime(QDateTime::currentDateTime().addDays(-9), QFileDevice::FileModificationTime));
   old.close();
-  Folders::write(f.to.filePath("x.nc"), plain);
+  Folders::write(f.to.filePath("x.nc"), milled);
   CHECK(watch.due().isEmpty());
   CHECK(watch.due() == QStringList{file});
   watch.done(file);
   CHECK(watch.due().isEmpty());
   // What was written before the start is not written again.
   FolderWatch next(f.from.path(), f.to.path());
-  Folders::write(f.to.filePath("x.nc"), plain);
+  Folders::write(f.to.filePath("x.nc"), milled);
   QFile written(f.to.filePath("x.nc"));
   REQUIRE(written.open(QIODevice::ReadWrite));
   REQUIRE(written.setFileTime(QDateTime::currentDateTime().addSecs(9), QFileDevice::FileModificationTime));

@@ -9,7 +9,8 @@
 
 namespace pecorra {
 
-PartsPage::PartsPage(const QString& title, const QString& hint, std::vector<PartsSection*> sections, QWidget* parent)
+PartsPage::PartsPage(const QString& title, const QString& hint, const std::vector<PartsSection*>& sections,
+                     QWidget* parent)
     : QWidget(parent),
       switch_(new SwitchRow({})),
       count_(new QLabel),

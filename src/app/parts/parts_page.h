@@ -27,7 +27,8 @@ class PartsPage : public QWidget {
     never
   };  // of the shop's own page
   // `hint`: of the filter. The sections become the page's.
-  PartsPage(const QString& title, const QString& hint, std::vector<PartsSection*> sections, QWidget* parent = nullptr);
+  PartsPage(const QString& title, const QString& hint, const std::vector<PartsSection*>& sections,
+            QWidget* parent = nullptr);
 
   QWidget* bench() { return benches_; }
   void show_section(int index);

@@ -12,7 +12,7 @@
 namespace pecorra {
 namespace {
 
-constexpr int head_height = 24;
+constexpr int heading_height = 24;
 
 QString text_line(std::string_view text) {
   constexpr std::size_t longest_shown = 2000;
@@ -64,7 +64,7 @@ int DifferenceView::margin() const {
 
 void DifferenceView::measure() {
   const int lines = program_ ? static_cast<int>(program_->read.text->size()) : 0;
-  const int shown = std::max(1, (viewport()->height() - head_height) / line_height());
+  const int shown = std::max(1, (viewport()->height() - heading_height) / line_height());
   verticalScrollBar()->setRange(0, std::max(0, lines - shown));
   verticalScrollBar()->setPageStep(shown);
 }
@@ -137,13 +137,13 @@ void DifferenceView::paintEvent(QPaintEvent*) {
                              QRectF(left + half, 0, all.width() - left - half - 4, all.height())};
   p.setFont(Look::get().text(12));
   p.setPen(d.quiet);
-  p.drawText(QRectF(columns[0].left(), 0, columns[0].width(), head_height), Qt::AlignLeft | Qt::AlignVCenter,
+  p.drawText(QRectF(columns[0].left(), 0, columns[0].width(), heading_height), Qt::AlignLeft | Qt::AlignVCenter,
              tr("Before"));
-  p.drawText(QRectF(columns[1].left(), 0, columns[1].width(), head_height), Qt::AlignLeft | Qt::AlignVCenter,
+  p.drawText(QRectF(columns[1].left(), 0, columns[1].width(), heading_height), Qt::AlignLeft | Qt::AlignVCenter,
              tr("After"));
   p.setPen(d.line);
   p.drawRect(all.adjusted(0, 0, -1, -1));
-  p.drawLine(0, head_height, all.width(), head_height);
+  p.drawLine(0, heading_height, all.width(), heading_height);
   p.drawLine(left + half - 6, 0, left + half - 6, all.height());
   if (!program_) return;
   const ProgramText& text = *program_->read.text;
@@ -152,7 +152,7 @@ void DifferenceView::paintEvent(QPaintEvent*) {
                                   : nullptr;
   const auto first = static_cast<std::size_t>(verticalScrollBar()->value());
   for (std::size_t block = first; block < text.size(); ++block) {
-    const double y = head_height + 1 + static_cast<double>(block - first) * high;
+    const double y = heading_height + 1 + static_cast<double>(block - first) * high;
     if (y > all.height()) break;
     const bool changed = std::binary_search(program_->changed_lines.begin(), program_->changed_lines.end(), block);
     if (block == front_) p.fillRect(QRectF(1, y, all.width() - 2, high), d.lit);
@@ -224,9 +224,9 @@ void DifferenceView::paintEvent(QPaintEvent*) {
 }
 
 std::optional<std::size_t> DifferenceView::block_at(int y) const {
-  if (!program_ || y < head_height) return std::nullopt;
+  if (!program_ || y < heading_height) return std::nullopt;
   const auto block =
-      static_cast<std::size_t>(verticalScrollBar()->value() + (y - head_height - 1) / std::max(1, line_height()));
+      static_cast<std::size_t>(verticalScrollBar()->value() + (y - heading_height - 1) / std::max(1, line_height()));
   return block < program_->read.text->size() ? std::optional(block) : std::nullopt;
 }
 

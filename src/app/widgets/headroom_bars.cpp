@@ -9,7 +9,7 @@
 
 namespace pecorra {
 namespace {
-constexpr int row_height = 19, name_width = 100, bar_x = name_width + 4, text_width = 162;
+constexpr int bar_pitch = 19, limit_width = 100, bar_x = limit_width + 4, text_width = 162;
 }
 
 HeadroomBars::HeadroomBars(QWidget* parent) : QWidget(parent) {
@@ -47,7 +47,7 @@ std::vector<QRectF> HeadroomBars::links(int width, int* lines) const {
   for (const QString& text : help_.changes) {
     const double wide = std::min<double>(metrics.horizontalAdvance(text) + 2, width - start - 4);
     if (x + wide > width - 4 && x > start) x = start, ++line;
-    out.push_back({x, static_cast<double>((row + 1 + line) * row_height - 2), wide, row_height});
+    out.push_back({x, static_cast<double>((row + 1 + line) * bar_pitch - 2), wide, bar_pitch});
     x += wide + 14;
   }
   *lines = line + 1;
@@ -63,7 +63,7 @@ QRectF HeadroomBars::change_rect(int index) const {
 int HeadroomBars::row_at(double y) const {
   int lines = 0;
   links(width(), &lines);
-  const int at = static_cast<int>(y) / row_height, help = help_row();
+  const int at = static_cast<int>(y) / bar_pitch, help = help_row();
   const int row = help < 0 || at <= help ? at : at <= help + lines ? -1 : at - lines;
   return row < static_cast<int>(headroom_.size()) ? row : -1;
 }
@@ -71,7 +71,7 @@ int HeadroomBars::row_at(double y) const {
 int HeadroomBars::height_for(int width) const {
   int lines = 0;
   links(width > 0 ? width : 360, &lines);
-  return (static_cast<int>(std::max<std::size_t>(1, headroom_.size())) + lines) * row_height;
+  return (static_cast<int>(std::max<std::size_t>(1, headroom_.size())) + lines) * bar_pitch;
 }
 
 void HeadroomBars::mousePressEvent(QMouseEvent* event) {
@@ -112,7 +112,7 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
     const double worst = h.tightest();
     const bool beyond = worst > 1 + 1e-6, close = worst > 0.85;
     p.setPen(d.ink);
-    p.drawText(QRect(0, y, name_width, row_height), Qt::AlignLeft | Qt::AlignVCenter, label_text(label_of(h.limit)));
+    p.drawText(QRect(0, y, limit_width, bar_pitch), Qt::AlignLeft | Qt::AlignVCenter, label_text(label_of(h.limit)));
     const QRectF track(bar_x, y + 6, bar_w, 8);
     p.setPen(Qt::NoPen);
     p.setBrush(d.side);
@@ -141,19 +141,19 @@ void HeadroomBars::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(track.left() + full, track.top() - 2), QPointF(track.left() + full, track.bottom() + 2));
     if (beyond) draw_mark(p, QRectF(bar_x + bar_w - 12, y + 4, 11, 11), Mark::beyond);
     p.setPen(beyond ? d.error : d.quiet);
-    p.drawText(QRect(width() - text_width, y, text_width, row_height), Qt::AlignLeft | Qt::AlignVCenter,
+    p.drawText(QRect(width() - text_width, y, text_width, bar_pitch), Qt::AlignLeft | Qt::AlignVCenter,
                headroom_text(h, units_));
-    y += row_height;
+    y += bar_pitch;
     if (static_cast<int>(i) != with_help) continue;
     p.setPen(d.quiet);
-    p.drawText(QRectF(4, y - 2, 100, row_height), Qt::AlignLeft | Qt::AlignVCenter, tr("fits with"));
+    p.drawText(QRectF(4, y - 2, 100, bar_pitch), Qt::AlignLeft | Qt::AlignVCenter, tr("fits with"));
     for (std::size_t k = 0; k < all.size(); ++k) {
       p.setPen(d.accent);
       draw_line(p, all[k], Qt::AlignLeft | Qt::AlignVCenter, help_.changes[static_cast<qsizetype>(k)]);
       p.setPen(QPen(d.accent, 1, Qt::DotLine));
       p.drawLine(QPointF(all[k].left(), all[k].bottom() - 2.5), QPointF(all[k].right() - 2, all[k].bottom() - 2.5));
     }
-    y += lines * row_height;
+    y += lines * bar_pitch;
   }
 }
 

@@ -12,7 +12,7 @@
 namespace pecorra {
 namespace {
 
-std::string folded(std::string_view text) {
+std::string lower(std::string_view text) {
   std::string out;
   for (const char c : text) out += c == '_' ? ' ' : static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
   const auto first = out.find_first_not_of(' ');
@@ -20,10 +20,10 @@ std::string folded(std::string_view text) {
 }
 
 const Property<Cutter>* property_named(std::string_view name) {
-  const std::string wanted = folded(name);
+  const std::string wanted = lower(name);
   if (wanted.empty()) return nullptr;
   for (const Property<Cutter>& p : properties<Cutter>())
-    if (wanted == folded(p.symbol) || wanted == folded(p.key) || wanted == folded(p.label)) return &p;
+    if (wanted == lower(p.symbol) || wanted == lower(p.key) || wanted == lower(p.label)) return &p;
   // Former names of fields, for older patterns.
   constexpr std::pair<std::string_view, std::string_view> former[] = {
       {"made of", "tool_material"}, {"edges pull", "edge_direction"}, {"greatest ramp", "max_ramp_deg"}};
@@ -31,7 +31,7 @@ const Property<Cutter>* property_named(std::string_view name) {
     if (wanted == label) return find_property<Cutter>(key);
   // Lengths also without their unit: {flute length} is {flute_length_mm}.
   for (const Property<Cutter>& p : properties<Cutter>())
-    if (folded(p.key).starts_with(wanted + " ")) return &p;
+    if (lower(p.key).starts_with(wanted + " ")) return &p;
   return nullptr;
 }
 

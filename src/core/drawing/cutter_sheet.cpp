@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 #include "core/quantity/print.h"
 
@@ -63,7 +64,7 @@ void add_helix(CutterSheet& sheet, const Cutter& c, double cutting_low, double c
       const bool mirrored =
           left != (c.edge_direction == EdgeDirection::compression && y > (cutting_low + 2 * cutting_high) / 3);
       if (sine >= 0) line.push_back({radii[static_cast<std::size_t>(i)] * (mirrored ? cosine : -cosine), y});
-      if ((sine < 0 || i == samples) && line.size() > 1) sheet.helix.push_back(std::move(line));
+      if ((sine < 0 || i == samples) && line.size() > 1) sheet.helix.push_back(std::exchange(line, {}));
       if (sine < 0) line.clear();
       const double next = sine * dc + cosine * ds;
       cosine = cosine * dc - sine * ds;

@@ -14,7 +14,7 @@ using F = Feature;
 constexpr Choice kind_choices[] = {
     {"line", "Line"},           {"pocket", "Pocket"}, {"holes", "Holes"},     {"face", "Face"},
     {"rectangle", "Rectangle"}, {"circle", "Circle"}, {"slot", "Slot shape"}, {"text", "Text"}};
-constexpr Choice pattern_choices[] = {
+constexpr Choice hole_pattern_choices[] = {
     {"places", "at places"}, {"row", "row"}, {"grid", "grid"}, {"circle", "circle of holes"}};
 
 Value outline_of(const F& f) { return f.outline.key; }
@@ -101,7 +101,7 @@ std::span<const Choice> choices_of<FeatureKind>() {
 }
 template <>
 std::span<const Choice> choices_of<HolePattern>() {
-  return pattern_choices;
+  return hole_pattern_choices;
 }
 template <>
 std::span<const Property<Feature>> properties<Feature>() {

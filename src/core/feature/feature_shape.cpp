@@ -210,7 +210,8 @@ Feature with_hole_at(const Feature& holes, std::size_t hole, Point2 to, bool who
       break;
     case HolePattern::grid: {
       const auto columns = static_cast<std::size_t>(std::max(1, holes.count.value_or(1)));
-      const double column = static_cast<double>(hole % columns), row = static_cast<double>(hole / columns);
+      const std::size_t rows_before = hole / columns;
+      const auto column = static_cast<double>(hole % columns), row = static_cast<double>(rows_before);
       if (whole || hole == 0) {
         move_all();
         break;

@@ -7,7 +7,7 @@ namespace {
 
 using enum Quantity;
 
-constexpr std::array pocket_fields{
+constexpr std::array magazine_fields{
     field<&Pocket::machine>("machine", "", "Machine", id, "Whose magazine it is"),
     field<&Pocket::number>("number", "T", "Pocket", count, "T in the program").within(1, 9999),
     field<&Pocket::assembly>("assembly", "", "Stands in it", id, "Cutter in its holder; none: kept free"),
@@ -17,7 +17,7 @@ constexpr std::array pocket_fields{
 
 template <>
 std::span<const Property<Pocket>> properties<Pocket>() {
-  return pocket_fields;
+  return magazine_fields;
 }
 
 }  // namespace pecorra

@@ -118,7 +118,7 @@ constexpr std::array material_fields{
 constexpr Choice evidence_choices[] = {
     {"published", "published"}, {"handbook", "usual in handbooks"}, {"estimate", "an estimate"}};
 
-std::string folded(std::string_view text) {
+std::string bare_letters(std::string_view text) {
   std::string out;
   for (const char c : text)
     if (c != ' ' && c != '-' && c != '.') out += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
@@ -190,12 +190,12 @@ std::vector<Message> check_material(const WorkMaterial& m) {
 }
 
 bool is_called(const WorkMaterial& m, std::string_view text) {
-  const std::string wanted = folded(text);
+  const std::string wanted = bare_letters(text);
   if (wanted.empty()) return false;
-  if (folded(m.name) == wanted) return true;
+  if (bare_letters(m.name) == wanted) return true;
   for (std::size_t at = 0; at <= m.designations.size();) {
     const std::size_t end = std::min(m.designations.find(',', at), m.designations.size());
-    if (folded(std::string_view(m.designations).substr(at, end - at)) == wanted) return true;
+    if (bare_letters(std::string_view(m.designations).substr(at, end - at)) == wanted) return true;
     at = end + 1;
   }
   return false;

@@ -13,7 +13,7 @@ constexpr Choice verdict_choices[] = {{"never", "never"}, {"warning", "warning"}
 
 using enum Quantity;
 using R = NeverRule;
-constexpr std::array list{
+constexpr std::array rule_fields{
     field<&R::name>("name", "", "Rule", text, "What is not done"),
     field<&R::verdict>("verdict", "", "Verdict", choice,
                        "Never: no speed and feed. Warning: an answer, and the reason"),
@@ -49,7 +49,7 @@ std::span<const Choice> choices_of<Verdict>() {
 }
 template <>
 std::span<const Property<NeverRule>> properties<NeverRule>() {
-  return list;
+  return rule_fields;
 }
 
 std::vector<Message> check_never_rule(const NeverRule& rule) {

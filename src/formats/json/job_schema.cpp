@@ -13,7 +13,7 @@ using namespace schema;
 Json text() { return {{"type", "string"}}; }
 Json number() { return {{"type", "number"}}; }
 Json above_zero() { return {{"type", "number"}, {"exclusiveMinimum", 0}}; }
-Json closed_object(Json properties, std::vector<std::string> required = {}) {
+Json closed_object(Json properties, const std::vector<std::string>& required = {}) {
   Json out{{"type", "object"}, {"additionalProperties", false}, {"properties", std::move(properties)}};
   if (!required.empty()) out["required"] = required;
   return out;

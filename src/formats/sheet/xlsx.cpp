@@ -164,7 +164,8 @@ tl::expected<Sheet, FormatFault> read_xlsx(const std::string& file) {
       if (std::string_view(r.attribute("Id").as_string()) == entry.attribute("r:id").as_string())
         path = r.attribute("Target").as_string();
     if (path.empty()) continue;
-    path = path.front() == '/' ? path.substr(1) : "xl/" + path;
+    if (path.front() == '/') path.erase(0, 1);
+    else path.insert(0, "xl/");
     const auto xml = archive.part(path);
     pugi::xml_document document;
     if (!xml || !document.load_buffer(xml->data(), xml->size())) {

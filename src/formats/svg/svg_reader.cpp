@@ -20,7 +20,7 @@ using std::numbers::pi;
 
 constexpr std::size_t largest_file = 16u << 20;
 constexpr int deepest = 64;
-constexpr std::size_t most_vertices = 200000;
+constexpr std::size_t most_svg_vertices = 200000;
 
 // Numbers of a list, separated by blanks or commas, run together where SVG allows it ("1-2", ".5.5").
 class Numbers {
@@ -87,9 +87,9 @@ std::string_view local_name(const pugi::xml_node& node) {
   return colon == std::string_view::npos ? name : name.substr(colon + 1);
 }
 
-class Reader {
+class SvgDrawing {
  public:
-  explicit Reader(double tolerance) : tolerance_(tolerance) {}
+  explicit SvgDrawing(double tolerance) : tolerance_(tolerance) {}
   std::string fault;
   Drawing drawing;
 
@@ -181,13 +181,13 @@ class Reader {
   void keep(Contour contour) {
     if (contour.vertices.size() < 2) return;
     vertices_ += contour.vertices.size();
-    if (vertices_ > most_vertices)
+    if (vertices_ > most_svg_vertices)
       fault = "The SVG file has more points than an outline needs; at most 200000 are read.";
     else drawing.add_line(std::move(contour));
   }
 
   void line_to(Contour& c, Point2 p) {
-    if (c.vertices.size() > most_vertices) return;  // told when the line is kept
+    if (c.vertices.size() > most_svg_vertices) return;  // told when the line is kept
     const Point2 q = matrix_(p.x, p.y);
     c.vertices.push_back({q.x, q.y, 0});
   }
@@ -196,7 +196,7 @@ class Reader {
     // Enough chords: the second differences bound the distance from the curve.
     const double dx = std::max(std::abs(p0.x - 2 * p1.x + p2.x), std::abs(p1.x - 2 * p2.x + p3.x)),
                  dy = std::max(std::abs(p0.y - 2 * p1.y + p2.y), std::abs(p1.y - 2 * p2.y + p3.y));
-    if (contour.vertices.size() > most_vertices) return;
+    if (contour.vertices.size() > most_svg_vertices) return;
     const int parts =
         whole_within(std::ceil(std::sqrt(0.75 * std::hypot(dx, dy) * matrix_.scale() / tolerance_)), 1, 2000);
     for (int i = 1; i <= parts; ++i) {
@@ -388,7 +388,7 @@ tl::expected<SvgReading, SvgFault> read_svg(std::string_view text, double tolera
       reading.unit_known = true;
     }
   }
-  Reader reader(tolerance_mm);
+  SvgDrawing reader(tolerance_mm);
   reader.element(svg, {size, 0, 0, -size, 0, 0}, 0);
   if (!reader.fault.empty()) return tl::unexpected(SvgFault{reader.fault});
   if (reader.drawing.lines.empty())
