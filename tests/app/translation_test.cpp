@@ -134,6 +134,7 @@ TEST_CASE("every main view can be drawn; in a made-up language no text of it is 
   {
     test::Window w;
     std::map<QString, QString> left;  // with the view where it was seen first
+    std::set<QString> seen;
     QString fault;
     const QStringList files = draw_views(*w.window, w.dir.filePath("shots"), fault, [&](const char* view) {
       std::set<QString> texts;
@@ -141,7 +142,7 @@ TEST_CASE("every main view can be drawn; in a made-up language no text of it is 
       CHECK(texts.size() > 30);
       const Known known(w.state());
       for (const QString& text : texts)
-        if (const QString rest = known.rest_of(text); !rest.isEmpty())
+        if (const QString rest = seen.insert(text).second ? known.rest_of(text) : QString(); !rest.isEmpty())
           left.emplace(rest + QStringLiteral("  in “") + text + QStringLiteral("”"), QString::fromUtf8(view));
     });
     CHECK(fault.isEmpty());

@@ -77,7 +77,7 @@ def small_files(folder):
                                "".join(f"10\n{i % 977 * 100}\n20\n{i % 1009 * 100}\n" for i in range(n))))
     put("long_line.dxf", dxf(polyline([(i % 223, i // 223 + (i % 2) * 0.4) for i in range(50000)])))
 
-    names = [f"I{i}" for i in range(60000)]
+    names = [f"I{i}" for i in range(30000)]
     put("many_inserts.json", json.dumps({
         "format": "pecorra-library", "cutters": [{"kind": "face_mill", "insert": n} for n in names],
         "inserts": [{"id": str(uuid.UUID(int=i + 1)), "name": n} for i, n in enumerate(names)]}))
