@@ -95,15 +95,7 @@ std::string no_answer_text(const Evaluation& e, const Cutter& cutter, OperationK
 
 void WrittenSteps::write(JsonText& out, const TrailStep& step) {
   constexpr std::size_t most_bytes = 4u << 20;
-  key_ = step.step;
-  for (const auto& [name, value] : step.values) {
-    (key_ += '\0') += name;
-    if (const double* number = std::get_if<double>(&value)) {
-      (key_ += '\1').append(reinterpret_cast<const char*>(number), sizeof *number);
-    } else {
-      (key_ += '\2') += std::get<std::string>(value);
-    }
-  }
+  write_key(key_, step.step, step.values);
   if (const auto found = written_.find(key_); found != written_.end()) return out.put_written(found->second);
   const std::size_t from = out.begin_object();
   out.put("step", step.step);

@@ -41,13 +41,7 @@ TEST_CASE("every number has a trail, and every step and message has a sentence",
                                                    !reason_text(e.resolution.reason, cutter.kind).isEmpty();
             answers += e.resolution.found() ? 1 : 0;
             for (const TrailStep& step : e.trail) {
-              said = step.step;
-              for (const auto& [name, value] : step.values) {
-                (said += '\0') += name;
-                if (const double* number = std::get_if<double>(&value))
-                  said.append(reinterpret_cast<const char*>(number), sizeof *number);
-                else said += std::get<std::string>(value);
-              }
+              write_key(said, step.step, step.values);
               if (!known.insert(said).second) continue;
               for (const UnitSystem units : {UnitSystem::metric, UnitSystem::inch}) {
                 const QString text = sentence(step, units);
