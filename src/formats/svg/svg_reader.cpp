@@ -87,9 +87,9 @@ std::string_view local_name(const pugi::xml_node& node) {
   return colon == std::string_view::npos ? name : name.substr(colon + 1);
 }
 
-class SvgDrawing {
+class SvgReader {
  public:
-  explicit SvgDrawing(double tolerance) : tolerance_(tolerance) {}
+  explicit SvgReader(double tolerance) : tolerance_(tolerance) {}
   std::string fault;
   Drawing drawing;
 
@@ -388,7 +388,7 @@ tl::expected<SvgReading, SvgFault> read_svg(std::string_view text, double tolera
       reading.unit_known = true;
     }
   }
-  SvgDrawing reader(tolerance_mm);
+  SvgReader reader(tolerance_mm);
   reader.element(svg, {size, 0, 0, -size, 0, 0}, 0);
   if (!reader.fault.empty()) return tl::unexpected(SvgFault{reader.fault});
   if (reader.drawing.lines.empty())
