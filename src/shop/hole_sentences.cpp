@@ -6,7 +6,7 @@
 namespace pecorra {
 namespace {
 
-constexpr Sentence sentences[] = {
+constexpr Sentence hole_table[] = {
     {"holes_at_one_place",
      {{QT_TRANSLATE_NOOP("Words", "{feature} and {other} have a hole at the same place, X {x_mm} Y {y_mm}")}}},
     {"hole_made_already",
@@ -89,6 +89,6 @@ constexpr Sentence sentences[] = {
 
 }  // namespace
 
-std::span<const Sentence> hole_sentences() { return sentences; }
+std::span<const Sentence> hole_sentences() { return hole_table; }
 
 }  // namespace pecorra

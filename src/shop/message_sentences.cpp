@@ -14,7 +14,7 @@ bool is_bounded(const Figures& f) {
 bool is_above_zero(const Figures& f) { return !is_bounded(f) && f.number("low") == 0; }
 bool is_at_least(const Figures& f) { return !is_bounded(f) && f.number("low") != 0; }
 
-constexpr Sentence sentences[] = {
+constexpr Sentence message_table[] = {
     {"guessed", {{QT_TRANSLATE_NOOP("Words", "○ guess")}}},
     {"missing", {{QT_TRANSLATE_NOOP("Words", "Required: nothing can be calculated without it")}}},
     {"tool_material_missing", {{QT_TRANSLATE_NOOP("Words", "Not stated: only rows for any tool material apply")}}},
@@ -480,7 +480,7 @@ constexpr Sentence sentences[] = {
 
 std::span<const Sentence> message_sentences() {
   static const std::vector<Sentence> all = [] {
-    std::vector<Sentence> joined(std::begin(sentences), std::end(sentences));
+    std::vector<Sentence> joined(std::begin(message_table), std::end(message_table));
     joined.insert(joined.end(), hole_sentences().begin(), hole_sentences().end());
     return joined;
   }();

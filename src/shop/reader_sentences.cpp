@@ -9,7 +9,7 @@ namespace {
 
 // Messages of the readers of files and typed values, with {} for text from the file. Longest first: the first match is
 // used.
-constexpr const char* sentences[] = {
+constexpr const char* reader_table[] = {
     QT_TRANSLATE_NOOP("Readers", "a bracket without its pair, or a byte that no program has"),
     QT_TRANSLATE_NOOP("Readers", "a word without a number"),
     QT_TRANSLATE_NOOP("Readers", "unknown code"),
@@ -178,7 +178,7 @@ struct Pattern {
 const std::vector<Pattern>& patterns() {
   static const std::vector<Pattern> all = [] {
     std::vector<Pattern> list;
-    for (const char* source : sentences) {
+    for (const char* source : reader_table) {
       QString form = QRegularExpression::escape(QString::fromUtf8(source));
       form.replace(QRegularExpression::escape(QStringLiteral("{}")), QStringLiteral("(.*)"));
       list.push_back({source, QRegularExpression(QRegularExpression::anchoredPattern(form),

@@ -39,7 +39,7 @@ bool paces_cut(const Figures& f) { return f.number("pace") < 100; }
 bool knows_tool_material(const Figures& f) { return !f.text("tool_material").empty(); }
 bool feeds_per_revolution(const Figures& f) { return f.says("feed_kind", "per_revolution"); }
 
-constexpr Sentence sentences[] = {
+constexpr Sentence trail_table[] = {
     {"source",
      {{QT_TRANSLATE_NOOP("Words",
                          "{table}, proven row Ø{diameter_mm}: vc {vc_m_min}, {feed_mm:feed} "
@@ -341,6 +341,6 @@ constexpr Sentence sentences[] = {
 
 }  // namespace
 
-std::span<const Sentence> trail_sentences() { return sentences; }
+std::span<const Sentence> trail_sentences() { return trail_table; }
 
 }  // namespace pecorra

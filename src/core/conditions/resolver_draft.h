@@ -1,6 +1,8 @@
 // The working state of a resolution, private to the resolver's files.
 #pragma once
 
+#include <array>
+
 #include "core/conditions/reporters.h"
 #include "core/conditions/resolver.h"
 #include "core/tables/starter_rules.h"
@@ -29,6 +31,26 @@ struct Resolver::Draft {
         Resolution& result)
       : c(cutter), m(material), machine(on), q(query), process(p), out(result), v(result.conditions) {}
   bool milling() const { return process == Process::milling; }
+
+  // Chip thickness over feed per tooth at a depth and width of cut. The last answer is kept, and that at full width:
+  // round edges and outlines are integrated for it, and several steps ask.
+  const ChipRatio& chip(double ap_mm, double ae_mm) const {
+    const double d = c.diameter_mm;
+    KnownChip& known = known_chips_[ae_mm < d ? 0 : 1];
+    if (ap_mm != known.ap_mm || ae_mm != known.ae_mm) {
+      const bool facing = q.operation == OperationKind::face;
+      const Engagement e = facing ? face_engagement(ae_mm, 0, d) : side_engagement(ae_mm, d);
+      known = {ap_mm, ae_mm, chip_ratio(c.edge, e, ap_mm, ae_mm, facing)};
+    }
+    return known.ratio;
+  }
+
+ private:
+  struct KnownChip {
+    double ap_mm = not_given, ae_mm = not_given;
+    ChipRatio ratio;
+  };
+  mutable std::array<KnownChip, 2> known_chips_;
 };
 
 // The wanted coolant if machine, material and edge allow it; otherwise the next best.

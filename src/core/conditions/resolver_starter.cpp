@@ -171,13 +171,11 @@ template <class Reporter>
 
 namespace {
 
-// Chip thickness over feed per tooth, thickest and mean.
-ChipRatio starter_chip(const CutterKey& c, const Conditions& v, OperationKind operation) {
-  if (process_of(operation) != Process::milling) return {c.axial_sine, c.axial_sine};
-  const bool facing = operation == OperationKind::face;
-  const double ae = std::min(v.ae_mm, c.diameter_mm);
-  return chip_ratio(c.edge, facing ? face_engagement(ae, 0, c.diameter_mm) : side_engagement(ae, c.diameter_mm),
-                    v.ap_mm, ae, facing);
+// Chip thickness over feed per tooth, thickest and mean, at a width of cut.
+template <class Draft>
+ChipRatio starter_chip(const Draft& w, double ae_mm) {
+  if (!w.milling()) return {w.c.axial_sine, w.c.axial_sine};
+  return w.chip(w.v.ap_mm, std::min(ae_mm, w.c.diameter_mm));
 }
 
 double teeth_of(const CutterKey& c) { return c.flutes > 0 ? c.flutes : c.edge.form == CuttingForm::point ? 2 : 1; }
@@ -188,7 +186,7 @@ double teeth_of(const CutterKey& c) { return c.flutes > 0 ? c.flutes : c.edge.fo
 // table feed takes away.
 template <class Reporter>
 void Resolver::fit_chip(Draft& w, Reporter& report) const {
-  const ChipRatio ratio = starter_chip(w.c, w.v, w.q.operation);
+  const ChipRatio ratio = starter_chip(w, w.v.ae_mm);
   const double teeth = teeth_of(w.c), per_tooth = w.feed_kind == FeedKind::per_revolution ? 1 / teeth : 1;
   const double chip = w.load * per_tooth * (w.feed_kind == FeedKind::chip_thickness ? 1 : ratio.greatest);
   const double least = w.c.edge_radius_mm;
@@ -218,7 +216,7 @@ double Resolver::power_used(const Draft& w) const {
   const double n = std::min({w.machine.max_rpm, w.c.max_rpm, rpm_of(w)});
   const auto available = power_at_kw(*w.machine.power, n);
   if (!available || !(*available > 0)) return 0;
-  const ChipRatio ratio = starter_chip(w.c, w.v, w.q.operation);
+  const ChipRatio ratio = starter_chip(w, w.v.ae_mm);
   double fz = w.feed_kind == FeedKind::per_revolution ? w.load / teeth_of(w.c) : w.load;
   if (w.feed_kind == FeedKind::chip_thickness && ratio.greatest > 0) fz /= ratio.greatest;
   const double rake = given(w.c.rake_deg) ? formulas::rake_factor(w.c.rake_deg, w.m.rake_ref_deg) : 1;
@@ -229,9 +227,7 @@ double Resolver::power_used(const Draft& w) const {
     const double vf = std::min(n * fz * std::max(1, w.c.flutes), w.machine.plane_feed_mm_min[group]);
     pc = formulas::power_kw(formulas::milling_rate_cm3_min(w.v.ap_mm, w.v.ae_mm, vf), kc(fz * ratio.mean));
     if (w.q.operation == OperationKind::pocket_rough) {
-      Conditions full = w.v;
-      full.ae_mm = d;
-      const ChipRatio there = starter_chip(w.c, full, w.q.operation);
+      const ChipRatio there = starter_chip(w, d);
       pc = std::max(pc, formulas::power_kw(formulas::milling_rate_cm3_min(w.v.ap_mm, d, vf), kc(fz * there.mean)));
     }
   } else {
@@ -252,7 +248,7 @@ void Resolver::fit_power(Draft& w, Reporter& report) const {
   double used = power_used(w);
   if (!(used > 1)) return;
   const double before = used, ap = w.v.ap_mm, load = w.load, speed = w.speed;
-  const ChipRatio ratio = starter_chip(w.c, w.v, w.q.operation);
+  const ChipRatio ratio = starter_chip(w, w.v.ae_mm);
   const double teeth = w.feed_kind == FeedKind::per_revolution ? teeth_of(w.c) : 1;
   const double least_load =
       std::min(w.load, 1.03 * w.c.edge_radius_mm * teeth /

@@ -138,10 +138,7 @@ template <class Reporter>
 template <class Reporter>
 [[gnu::noinline]] void Resolver::thin_chip(Draft& w, Reporter& report) const {
   if (!w.milling() || !given(w.v.ae_mm) || !given(w.v.ap_mm)) return;
-  const bool facing = w.q.operation == OperationKind::face;
-  const double d = w.c.diameter_mm;
-  const Engagement e = facing ? face_engagement(w.v.ae_mm, 0, d) : side_engagement(w.v.ae_mm, d);
-  const double ratio = chip_ratio(w.c.edge, e, w.v.ap_mm, w.v.ae_mm, facing).greatest;
+  const double ratio = w.chip(w.v.ap_mm, w.v.ae_mm).greatest;
   const double gain = ratio > 0 ? 1 / ratio : greatest_thinning_gain;
   w.fz = w.load * std::min(gain, greatest_thinning_gain);
   if constexpr (Reporter::on)

@@ -9,11 +9,6 @@ namespace {
 
 using std::numbers::pi;
 
-double radius_of(const ProfileSegment& s) { return std::hypot(s.from.x - s.centre.x, s.from.y - s.centre.y); }
-double angle_at(const ProfileSegment& s, const ProfilePoint& p) {
-  return std::atan2(p.y - s.centre.y, p.x - s.centre.x);
-}
-
 // Calls visit(angle) for each place of the arc at this height.
 template <class Visit>
 void arc_at_height(const ProfileSegment& s, double y, Visit&& visit) {
@@ -30,6 +25,11 @@ void arc_at_height(const ProfileSegment& s, double y, Visit&& visit) {
 }
 
 }  // namespace
+
+double radius_of(const ProfileSegment& s) { return std::hypot(s.from.x - s.centre.x, s.from.y - s.centre.y); }
+double angle_at(const ProfileSegment& s, const ProfilePoint& p) {
+  return std::atan2(p.y - s.centre.y, p.x - s.centre.x);
+}
 
 double swept_angle(const ProfileSegment& s) { return std::remainder(angle_at(s, s.to) - angle_at(s, s.from), 2 * pi); }
 

@@ -25,7 +25,10 @@ struct ProfileSegment {
 using Profile = std::vector<ProfileSegment>;
 
 double length_of(const ProfileSegment& segment);
-// Of an arc, from its start to its end, radians; positive counter-clockwise.
+// Of an arc: its radius; where a point lies about its centre, radians; and from its start to its end, radians, positive
+// counter-clockwise.
+double radius_of(const ProfileSegment& segment);
+double angle_at(const ProfileSegment& segment, const ProfilePoint& point);
 double swept_angle(const ProfileSegment& segment);
 // The point at the share 0 … 1 of the segment's length.
 ProfilePoint point_on(const ProfileSegment& segment, double share);

@@ -11,7 +11,7 @@
 namespace pecorra {
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 
 double inertia_mm4(double d) { return pi / 64 * d * d * d * d; }
 

@@ -5,12 +5,12 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/base/angle.h"
+
 namespace pecorra {
 namespace {
 
 using std::numbers::pi;
-
-double radians(double degrees) { return degrees * pi / 180; }
 
 // Greatest and mean of sin φ over the engaged arc.
 ChipRatio arc_ratio(const Engagement& e) {
@@ -55,24 +55,58 @@ struct EdgeSum {
   double greatest = 0;
 
   void add(double sin_kappa, double radius_mm, double ae_mm, double edge_length_mm) {
-    const Engagement local = side_engagement(std::min(ae_mm, 2 * radius_mm), 2 * radius_mm);
-    const ChipRatio ratio = arc_ratio(local);
-    area += sin_kappa * ratio.mean * local.angle() * edge_length_mm;
-    length += local.angle() * edge_length_mm;
-    greatest = std::max(greatest, sin_kappa * ratio.greatest);
+    // Of the local diameter, side_engagement and arc_ratio without their trigonometry.
+    const double share = std::min(ae_mm / (2 * radius_mm), 1.0), cosine = 1 - 2 * share;
+    area += sin_kappa * (1 - cosine) * edge_length_mm;
+    length += std::acos(cosine) * edge_length_mm;
+    see(sin_kappa, share);
+  }
+  // What an end of the edge does, without its length.
+  void see_end(double sin_kappa, double radius_mm, double ae_mm) {
+    see(sin_kappa, std::min(ae_mm / (2 * radius_mm), 1.0));
+  }
+
+ private:
+  void see(double sin_kappa, double share) {
+    greatest = std::max(greatest, sin_kappa * (share >= 0.5 ? 1 : 2 * std::sqrt(share * (1 - share))));
   }
 };
 
-// Sine of the angle between the edge and the plane across the axis.
-double sine_at(const ProfileSegment& s, double share) {
-  if (!s.arc) {
-    const double length = length_of(s);
-    return length > 0 ? std::abs(s.to.y - s.from.y) / length : 0;
+// A point of a cutting edge: how far from the axis, and the sine of the angle between the edge and the plane across the
+// axis.
+struct EdgePoint {
+  double radius_mm = 0;
+  double sin_kappa = 0;
+};
+
+// The points of a segment by their share of its length.
+class EdgeSegment {
+ public:
+  explicit EdgeSegment(const ProfileSegment& s) : s_(s) {
+    if (s.arc) {
+      radius_ = radius_of(s);
+      start_ = angle_at(s, s.from);
+      sweep_ = swept_angle(s);
+    } else if (const double length = length_of(s); length > 0) {
+      sine_ = std::abs(s.to.y - s.from.y) / length;
+    }
   }
-  const ProfilePoint p = point_on(s, share);
-  const double radius = std::hypot(p.x - s.centre.x, p.y - s.centre.y);
-  return radius > 0 ? std::abs(p.x - s.centre.x) / radius : 0;  // the edge is at right angles to its radius
-}
+
+  EdgePoint at(double share) const {
+    if (!s_.arc) return {std::max(1e-6, s_.from.x + (s_.to.x - s_.from.x) * share), sine_};
+    const double cosine = std::cos(start_ + sweep_ * share);  // the edge is at right angles to the arc's radius
+    return {std::max(1e-6, s_.centre.x + radius_ * cosine), std::abs(cosine)};
+  }
+  double height_at(double share) const {
+    return s_.arc ? s_.centre.y + radius_ * std::sin(start_ + sweep_ * share)
+                  : s_.from.y + (s_.to.y - s_.from.y) * share;
+  }
+
+ private:
+  const ProfileSegment& s_;
+  double radius_ = 0, start_ = 0, sweep_ = 0;  // of an arc
+  double sine_ = 0;                            // of a line
+};
 
 // Calls visit(segment, from, to) with the shares of each cutting segment that lie below `ap` and are not across the
 // axis.
@@ -85,10 +119,11 @@ void visit_outline(const Profile& outline, double ap, Visit&& visit) {
     if (low >= ap) continue;
     double to = 1;
     if (s.to.y > ap) {  // up to where it passes the depth; heights rise along a segment
+      const EdgeSegment edge(s);
       double below = 0, above = 1;
       for (int i = 0; i < 40; ++i) {
         const double middle = (below + above) / 2;
-        (point_on(s, middle).y < ap ? below : above) = middle;
+        (edge.height_at(middle) < ap ? below : above) = middle;
       }
       to = below;
     }
@@ -133,13 +168,13 @@ std::vector<EdgePiece> edge_pieces(const EdgeShape& edge, double ap) {
     }
     case CuttingForm::outline:
       visit_outline(*edge.outline, ap, [&](const ProfileSegment& s, double, double share) {
+        const EdgeSegment segment(s);
         const int count = s.arc ? 12 : std::abs(s.to.x - s.from.x) < 1e-9 ? 1 : 8;
         for (int i = 0; i < count; ++i) {
-          const double a = point_on(s, share * i / count).y, b = point_on(s, share * (i + 1) / count).y,
-                       middle = share * (i + 0.5) / count;
+          const double a = segment.height_at(share * i / count), b = segment.height_at(share * (i + 1) / count);
+          const EdgePoint middle = segment.at(share * (i + 0.5) / count);
           if (std::abs(b - a) > 1e-12)
-            pieces.push_back(
-                {std::min(a, b), std::max(a, b), std::max(1e-6, point_on(s, middle).x), sine_at(s, middle)});
+            pieces.push_back({std::min(a, b), std::max(a, b), middle.radius_mm, middle.sin_kappa});
         }
       });
       return pieces;
@@ -234,22 +269,18 @@ ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double
     if (ap > r) sum.add(1, d / 2, ae, ap - r);
     // The sample points lie inside the edge; its upper end carries the thickest chip.
     const double top = d / 2 - r + r * std::sin(kappa_top);
-    EdgeSum end;
-    end.add(std::sin(kappa_top), top, ae, 1);
-    sum.greatest = std::max(sum.greatest, end.greatest);
+    sum.see_end(std::sin(kappa_top), top, ae);
   } else if (edge.form == CuttingForm::outline) {
     visit_outline(*edge.outline, ap, [&](const ProfileSegment& s, double from, double to) {
+      const EdgeSegment segment(s);
       const double length = length_of(s);
       // The integrand has a kink where the local diameter equals the width of cut; bisecting a monotonic piece is close
       // enough.
       integrate(from, to, (from + to) / 2, [&](double share, double weight) {
-        sum.add(sine_at(s, share), std::max(1e-6, point_on(s, share).x), ae, weight * length);
+        const EdgePoint p = segment.at(share);
+        sum.add(p.sin_kappa, p.radius_mm, ae, weight * length);
       });
-      for (const double share : {from, to}) {
-        EdgeSum end;
-        end.add(sine_at(s, share), std::max(1e-6, point_on(s, share).x), ae, 1);
-        sum.greatest = std::max(sum.greatest, end.greatest);
-      }
+      for (const EdgePoint end : {segment.at(from), segment.at(to)}) sum.see_end(end.sin_kappa, end.radius_mm, ae);
     });
   } else {
     const double low = edge.tip_diameter_mm / 2;
@@ -259,10 +290,7 @@ ChipRatio chip_ratio(const EdgeShape& edge, const Engagement& engagement, double
     integrate(0, ap, kink, [&](double height, double weight) {
       sum.add(cosine, std::clamp(low + height * slope, 1e-6, high), ae, weight / cosine);
     });
-    EdgeSum end;
-    end.add(std::cos(edge.half_angle_rad), std::max(low, 1e-6), ae, 1);
-    end.add(std::cos(edge.half_angle_rad), std::max(high, 1e-6), ae, 1);
-    sum.greatest = std::max(sum.greatest, end.greatest);
+    for (const double end : {low, high}) sum.see_end(cosine, std::max(end, 1e-6), ae);
   }
   return {sum.greatest, sum.length > 0 ? sum.area / sum.length : 0};
 }

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/base/angle.h"
 #include "core/mechanics/formulas.h"
 
 namespace pecorra {
@@ -10,8 +11,6 @@ namespace {
 
 using std::numbers::pi;
 using namespace formulas;
-
-double radians(double degrees) { return degrees * pi / 180; }
 
 // Friction and a worn tap bring the torque to about twice what the formula says, between half as much again for a sharp
 // and two and a half times for a worn one; a web that is not thinned takes twice the thrust. Common practice, no

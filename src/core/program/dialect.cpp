@@ -13,7 +13,7 @@ constexpr Choice line_ends[] = {{"lf", "Line feed"}, {"crlf", "Carriage return a
 constexpr Choice measure_choices[] = {{"first_use", "before its first cut"}, {"every_change", "at every change"}};
 constexpr Choice breakage_choices[] = {
     {"after", "behind its last cut"}, {"before", "before its first cut"}, {"both", "before and behind"}};
-constexpr Choice points[] = {{"always", "5."}, {"where_needed", "5"}, {"full", "5.000"}};
+constexpr Choice point_styles[] = {{"always", "5."}, {"where_needed", "5"}, {"full", "5.000"}};
 constexpr Choice arc_forms[] = {{"incremental", "Centre from the start (I, J, K)"},
                                 {"absolute", "Centre from the zero point (I, J, K)"},
                                 {"radius", "Radius (R)"},
@@ -196,7 +196,7 @@ std::span<const Choice> choices_of<BreakageWhen>() {
 }
 template <>
 std::span<const Choice> choices_of<NumberPoint>() {
-  return points;
+  return point_styles;
 }
 template <>
 std::span<const Choice> choices_of<ArcForm>() {

@@ -16,7 +16,7 @@ namespace {
 
 using enum Quantity;
 using std::numbers::pi;
-using Point = BlockWriter::Point;
+using PointStyle = BlockWriter::Point;
 
 // The text with what stands in braces filled in.
 using Filling = std::initializer_list<std::pair<std::string_view, std::string_view>>;
@@ -48,7 +48,7 @@ BlockStyle style_of(const Dialect& d) {
 }
 
 // A place in steps of the last decimal.
-struct Place {
+struct StepPlace {
   std::int64_t x = 0, y = 0, z = 0;
 };
 
@@ -60,8 +60,8 @@ class Writer {
         inch_(head.units == UnitSystem::inch),
         decimals_(inch_ ? dialect.decimals_inch : dialect.decimals_mm),
         feed_decimals_(inch_ ? dialect.feed_decimals_inch : dialect.feed_decimals_mm),
-        position_point_(static_cast<Point>(dialect.position_point)),
-        feed_point_(static_cast<Point>(dialect.feed_point)),
+        position_point_(static_cast<PointStyle>(dialect.position_point)),
+        feed_point_(static_cast<PointStyle>(dialect.feed_point)),
         out_(style_of(dialect)) {}
 
   WrittenProgram run(const std::vector<ProgramOperation>& operations) {
@@ -321,7 +321,7 @@ class Writer {
     const auto d = [&] { return std::to_string(t_ + dialect_.radius_offset_add); };
     switch (event.kind) {
       case MotionEvent::spindle_speed:
-        out_.word("S", in_steps(event.value, 0), 0, Point::where_needed);
+        out_.word("S", in_steps(event.value, 0), 0, PointStyle::where_needed);
         out_.end();
         spindle_ = std::copysign(event.value, spindle_);
         break;
@@ -389,7 +389,7 @@ class Writer {
     }
   }
 
-  Place place_of(const Move& m) const {
+  StepPlace place_of(const Move& m) const {
     return {steps(m.x - setup_->zero_x), steps(m.y - setup_->zero_y), steps(m.z - setup_->zero_z)};
   }
 
@@ -401,7 +401,7 @@ class Writer {
 
   // `swept`: of an arc.
   void block(const Move& m, First first, double swept = 0) {
-    const Place to = place_of(m);
+    const StepPlace to = place_of(m);
     const bool rapid = m.is_rapid();
     if (first != First::no) return approach(m, to, first);
     const bool same_place = to.x == at_.x && to.y == at_.y && to.z == at_.z;
@@ -433,7 +433,7 @@ class Writer {
 
   // To where a path begins: over there first and then down; where no length offset brings the tip down from the
   // machine's own height, up first.
-  void approach(const Move& m, const Place& to, First first) {
+  void approach(const Move& m, const StepPlace& to, First first) {
     motion(0);
     const bool offset = !dialect_.length_offset.empty();
     if (first == First::down && !offset) {
@@ -455,7 +455,7 @@ class Writer {
   }
 
   // The centre is said from the rounded start, and lies so that both radii agree as well as the decimals allow.
-  void centre(const Move& m, const Place& to, double swept) {
+  void centre(const Move& m, const StepPlace& to, double swept) {
     const auto [zero_a, zero_b, unused] = in_plane(m.plane, setup_->zero_x, setup_->zero_y, setup_->zero_z);
     const std::array<std::int64_t, 3> from3{at_.x, at_.y, at_.z}, to3{to.x, to.y, to.z};
     const std::size_t a = m.plane == Plane::xy ? 0 : m.plane == Plane::zx ? 2 : 1, b = (a + 1) % 3;
@@ -541,7 +541,7 @@ class Writer {
     if (call.shift_mm > 0) position("Q", steps(call.shift_mm));
     if (call.dwell_s > 0) {
       if (dialect_.dwell_in_ms)
-        out_.word(dialect_.dwell_word, in_steps(call.dwell_s * 1000, 0), 0, Point::where_needed);
+        out_.word(dialect_.dwell_word, in_steps(call.dwell_s * 1000, 0), 0, PointStyle::where_needed);
       else out_.word(dialect_.dwell_word, in_steps(call.dwell_s, 2), 2, position_point_);
     }
     feed_ = -1;
@@ -564,7 +564,7 @@ class Writer {
   const Dialect& dialect_;
   bool inch_;
   int decimals_, feed_decimals_;
-  Point position_point_, feed_point_;
+  PointStyle position_point_, feed_point_;
   BlockWriter out_;
   std::vector<BlockOrigin> origins_;
   BlockOrigin origin_;
@@ -576,7 +576,7 @@ class Writer {
   int motion_ = -1, decimals_of_feed_ = 0;
   std::int64_t feed_ = -1;
   bool known_ = false;  // where the axes are
-  Place at_;
+  StepPlace at_;
   Mm at_mm_;
   double safe_z_ = 0;
   bool returns_low_ = false;

@@ -7,7 +7,6 @@
 namespace pecorra {
 namespace {
 
-constexpr std::size_t asked_every = 4096;
 constexpr double chord_rad = std::numbers::pi / 18;
 
 bool is_known(const std::array<double, 3>& p) { return std::isfinite(p[0]) && std::isfinite(p[1]); }

@@ -14,8 +14,6 @@
 namespace pecorra {
 namespace {
 
-constexpr std::size_t asked_every = 4096;
-
 std::optional<int> number_behind(std::string_view text, std::string_view words) {
   if (!text.starts_with(words)) return std::nullopt;
   int n = 0;

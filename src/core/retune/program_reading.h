@@ -73,6 +73,7 @@ struct Rapid {
 };
 // `go_on` is asked now and then with the share done; false stops.
 using ReadProgress = std::function<bool(double)>;
+inline constexpr std::size_t asked_every = 4096;  // blocks or moves
 // A move's time at a feed, in mm/min or mm per revolution.
 double minutes_at(const RunBlock& b, double feed, double n_rpm, bool per_turn, Rapid rapid);
 ProgramReading read_program(const ProgramText& program, Rapid rapid = {}, const ReadProgress& go_on = {});

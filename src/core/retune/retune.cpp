@@ -13,7 +13,6 @@ namespace pecorra {
 namespace {
 
 constexpr double unknown = std::numeric_limits<double>::quiet_NaN();
-constexpr std::size_t asked_every = 4096;
 
 bool same(double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); }
 

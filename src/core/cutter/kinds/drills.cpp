@@ -2,8 +2,8 @@
 #include "core/cutter/kinds/drills.h"
 
 #include <cmath>
-#include <numbers>
 
+#include "core/base/angle.h"
 #include "core/cutter/kinds/outline.h"
 #include "core/cutter/kinds/shaft.h"
 
@@ -12,15 +12,13 @@ namespace {
 
 using enum Dimension;
 
-double rad(double degrees) { return degrees * std::numbers::pi / 180; }
-
 Profile drill_silhouette(const Cutter& c) {
   return Outline().to(*c.diameter_mm / 2, *point_height_mm(c)).flank_and_shaft(c).done();
 }
 
 // Height of the cone from the step up to the full diameter.
 double step_rise(const Cutter& c) {
-  return (*c.diameter_mm - *c.step_diameter_mm) / 2 / std::tan(rad(c.step_angle_deg.value_or(90) / 2));
+  return (*c.diameter_mm - *c.step_diameter_mm) / 2 / std::tan(radians(c.step_angle_deg.value_or(90) / 2));
 }
 
 Profile stepped_silhouette(const Cutter& c) {
@@ -100,7 +98,7 @@ std::optional<double> point_height_mm(const Cutter& c) {
   const bool stepped = (c.kind == CutterKind::step_drill || c.kind == CutterKind::centre_drill) && c.step_diameter_mm;
   const std::optional<double>& diameter = stepped ? c.step_diameter_mm : c.diameter_mm;
   if (!diameter || !c.point_angle_deg || *c.point_angle_deg <= 0) return std::nullopt;
-  return *diameter / 2 / std::tan(rad(*c.point_angle_deg / 2));
+  return *diameter / 2 / std::tan(radians(*c.point_angle_deg / 2));
 }
 
 const KindDeclaration drill_kind{CutterKind::drill,
