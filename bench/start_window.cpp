@@ -40,7 +40,7 @@ int main(int argc, char** argv) {
     if (!shop) return application.exit(1);
     window = std::make_unique<MainWindow>(std::move(*shop));
     window->centralWidget()->installEventFilter(&first);
-    window->show();
+    window->appear();
   });
   Look::get().dress(application);
   Look::get().warm_up([&loading] { return loading->is_finished(); });

@@ -156,7 +156,7 @@ int main(int argc, char** argv) {
     patience.stop();
     auto* window = new MainWindow(std::move(*shop));
     window->setAttribute(Qt::WA_DeleteOnClose);
-    window->show();
+    window->appear();
     waiting.hide();
     if (named) QSettings().setValue(QStringLiteral("last_shop"), QFileInfo(file).absoluteFilePath());
   };

@@ -124,6 +124,23 @@ TEST_CASE("pages by key, bench folded and back, night and day") {
   CHECK(colours().paper == QColor(0xF6F2E9));
 }
 
+TEST_CASE("a window that appears has nothing left to paint again") {
+  struct Later : QObject {
+    int updates = 0;
+    bool eventFilter(QObject*, QEvent* event) override {
+      updates += event->type() == QEvent::UpdateLater;
+      return false;
+    }
+  } later;
+  test::Window w;
+  w.window->hide();
+  QApplication::processEvents();
+  w.window->appear();
+  qApp->installEventFilter(&later);
+  QApplication::processEvents();
+  CHECK(later.updates < 10);  // of the hundred and more widgets
+}
+
 TEST_CASE("text can be read on its ground by day and by night (contrast of WCAG 2.1, at least 4.5)") {
   const auto luminance = [](const QColor& c) {
     double sum = 0;

@@ -35,7 +35,7 @@ struct Window {
     auto shop = pecorra::Shop::open(file);
     REQUIRE(shop.has_value());
     window = std::make_unique<pecorra::MainWindow>(std::move(*shop));
-    window->show();
+    window->appear();
     activate();
   }
   // A window manager gives the focus when it comes to it, and may take it away again while windows come and go: it is

@@ -100,6 +100,23 @@ TEST_CASE("cone by brute force") {
                   [&](double) { return 1 / std::cos(half); }));
 }
 
+TEST_CASE("an outline of a line and a hollow arc by brute force") {
+  // A chamfer from D 4 to D 6, 1 high, and a rounding of R 2 from there: its centre is 5 beside the axis.
+  EdgeShape edge;
+  edge.form = CuttingForm::outline;
+  edge.diameter_mm = 10;
+  edge.outline = std::make_shared<const Profile>(Profile{
+      {.from = {2, 0}, .to = {3, 1}, .centre = {}}, {.from = {3, 1}, .to = {5, 3}, .arc = true, .centre = {5, 1}}});
+  const auto across = [](double z) { return std::sqrt(4 - (z - 1) * (z - 1)); };  // from the edge to the arc's centre
+  for (const double ap : {0.5, 1.8, 2.6})
+    for (const double ae : {0.4, 2.0, 6.0})
+      compare(edge, ap, ae,
+              measure(
+                  ap, ae, [&](double z) { return z < 1 ? 2 + z : 5 - across(z); },
+                  [&](double z) { return z < 1 ? pi / 4 : std::asin(across(z) / 2); },
+                  [&](double z) { return z < 1 ? std::sqrt(2) : 2 / across(z); }));
+}
+
 TEST_CASE("facing off the middle by brute force") {
   // Cutter D 50, cut 30 wide, its middle 5 beside the cutter's centre.
   const Engagement e = face_engagement(30, 5, 50);

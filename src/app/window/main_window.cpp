@@ -252,6 +252,13 @@ MainWindow::~MainWindow() {
   delete centralWidget();
 }
 
+void MainWindow::appear() {
+  show();
+  // What Qt leaves to be done later would move parts that are seen already, and paint all of them a second time.
+  for (const QEvent::Type later : {QEvent::LayoutRequest, QEvent::UpdateLater})
+    QCoreApplication::sendPostedEvents(nullptr, later);
+}
+
 void MainWindow::showEvent(QShowEvent* event) {
   QMainWindow::showEvent(event);
   QTimer::singleShot(300, this, [this] { tables_page(); });
@@ -333,7 +340,7 @@ void MainWindow::open_shop(const QString& file) {
     if (!opened) return strip_->say(opened.error().sentence(), false, true);
     auto* window = new MainWindow(std::move(*opened));
     window->setAttribute(Qt::WA_DeleteOnClose);
-    window->show();
+    window->appear();
     QSettings().setValue(QStringLiteral("last_shop"), window->shop().file());
     close();
   });

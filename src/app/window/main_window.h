@@ -35,6 +35,8 @@ class MainWindow : public QMainWindow {
   enum Page { cutters, holders, tables, jobs, materials, machines, stores };
   explicit MainWindow(std::unique_ptr<Shop> shop);
   ~MainWindow() override;
+  // Shows it laid out, so that it is painted once.
+  void appear();
 
   void show_page(Page page);
   Page page() const { return page_; }
