@@ -34,21 +34,25 @@ struct Resolver::Draft {
 
   // Chip thickness over feed per tooth at a depth and width of cut. The last answer is kept, and that at full width:
   // round edges and outlines are integrated for it, and several steps ask.
-  const ChipRatio& chip(double ap_mm, double ae_mm) const {
+  [[gnu::noinline]] ChipRatio chip(double ap_mm, double ae_mm) const {
     const double d = c.diameter_mm;
     KnownChip& known = known_chips_[ae_mm < d ? 0 : 1];
     if (ap_mm != known.ap_mm || ae_mm != known.ae_mm) {
       const bool facing = q.operation == OperationKind::face;
       const Engagement e = facing ? face_engagement(ae_mm, 0, d) : side_engagement(ae_mm, d);
-      known = {ap_mm, ae_mm, chip_ratio(c.edge, e, ap_mm, ae_mm, facing)};
+      const ChipRatio ratio = chip_ratio(c.edge, e, ap_mm, ae_mm, facing);
+      known.ap_mm = ap_mm;
+      known.ae_mm = ae_mm;
+      known.greatest = ratio.greatest;
+      known.mean = ratio.mean;
     }
-    return known.ratio;
+    return {known.greatest, known.mean};
   }
 
  private:
-  struct KnownChip {
-    double ap_mm = not_given, ae_mm = not_given;
-    ChipRatio ratio;
+  struct KnownChip {  // set when it is wanted: most resolutions do without
+    double ap_mm = not_given;
+    double ae_mm, greatest, mean;
   };
   mutable std::array<KnownChip, 2> known_chips_;
 };
