@@ -173,6 +173,44 @@ TEST_CASE("on a circle the centre is fed slower than the edge, and the trail say
 // hardness), Fachkunde Metall and Tabellenbuch Metall (drilling, reaming, tapping, milling), Degner/Lutze/Smejkal for
 // hard and heat-resistant materials, makers' leaflets for wood and plastics. Cutting speed in m/min, feed in mm per
 // tooth, of hole tools per revolution.
+TEST_CASE("a feed is made up for a thin chip at the depth that is left when the power has been fitted") {
+  // So shallow that only the rounded corner cuts, where the thickest chip depends on the depth.
+  const ShopState& s = the_demo();
+  auto tables = std::make_shared<std::vector<ConditionTable>>(*s.tables.shared());
+  for (ConditionTable& table : *tables)
+    for (ConditionRow& row : table.rows)
+      if (row.feed_kind == FeedKind::chip_thickness) row.ap_per_d = 0.1;
+  const Resolver resolver(tables, s.resolver_options());
+  const auto value = [](const Trail& trail, const char* step, const char* name) {
+    for (const TrailStep& t : trail)
+      if (t.step == step)
+        for (const auto& [key, number] : t.values)
+          if (key == name) return *std::get_if<double>(&number);
+    return std::nan("");
+  };
+  int fitted = 0;
+  for (Machine machine : s.machines) {
+    for (PowerPoint& p : machine.power_curve) p.kw *= 0.005;
+    const MachineKey on = resolver.key_of(machine);
+    for (const Cutter& c : s.cutters)
+      for (const WorkMaterial& m : s.materials) {
+        const CutterKey key = resolver.key_of(c);
+        if (!depth_shapes_chip(key.edge)) continue;
+        Query query;
+        query.operation = OperationKind::constant_engagement;
+        Trail trail;
+        const Resolution r = resolver.resolve(key, resolver.key_of(m), on, query, trail);
+        const double ap = value(trail, "power_fitted", "ap_mm"), fz = value(trail, "chip_thinning", "fz_mm");
+        if (!r.found() || std::isnan(ap) || std::isnan(fz) || value(trail, "chip_thinning", "capped") != 0) continue;
+        ++fitted;
+        const double ae = value(trail, "chip_thinning", "ae_mm");
+        const ChipRatio ratio = chip_ratio(key.edge, side_engagement(ae, *c.diameter_mm), ap, ae, false);
+        CHECK(fz * ratio.greatest == Catch::Detail::Approx(value(trail, "chip_thinning", "hex_mm")).epsilon(1e-9));
+      }
+  }
+  CHECK(fitted > 20);
+}
+
 TEST_CASE("starter values lie within the ranges of handbooks, material by material") {
   using enum CutterKind;
   using T = ToolMaterial;
