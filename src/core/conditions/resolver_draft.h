@@ -40,19 +40,15 @@ struct Resolver::Draft {
     if (ap_mm != known.ap_mm || ae_mm != known.ae_mm) {
       const bool facing = q.operation == OperationKind::face;
       const Engagement e = facing ? face_engagement(ae_mm, 0, d) : side_engagement(ae_mm, d);
-      const ChipRatio ratio = chip_ratio(c.edge, e, ap_mm, ae_mm, facing);
-      known.ap_mm = ap_mm;
-      known.ae_mm = ae_mm;
-      known.greatest = ratio.greatest;
-      known.mean = ratio.mean;
+      known = {ap_mm, ae_mm, chip_ratio(c.edge, e, ap_mm, ae_mm, facing)};
     }
-    return {known.greatest, known.mean};
+    return known.ratio;
   }
 
  private:
-  struct KnownChip {  // set when it is wanted: most resolutions do without
-    double ap_mm = not_given;
-    double ae_mm, greatest, mean;
+  struct KnownChip {
+    double ap_mm = not_given, ae_mm = not_given;
+    ChipRatio ratio;
   };
   mutable std::array<KnownChip, 2> known_chips_;
 };

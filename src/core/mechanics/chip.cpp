@@ -56,17 +56,17 @@ struct EdgeSum {
 
   void add(double sin_kappa, double radius_mm, double ae_mm, double edge_length_mm) {
     // Of the local diameter, side_engagement and arc_ratio without their trigonometry.
-    const double share = std::min(ae_mm / (2 * radius_mm), 1.0), cosine = 1 - 2 * share;
+    const double share = share_of(ae_mm, radius_mm), cosine = 1 - 2 * share;
     area += sin_kappa * (1 - cosine) * edge_length_mm;
     length += std::acos(cosine) * edge_length_mm;
     see(sin_kappa, share);
   }
   // What an end of the edge does, without its length.
-  void see_end(double sin_kappa, double radius_mm, double ae_mm) {
-    see(sin_kappa, std::min(ae_mm / (2 * radius_mm), 1.0));
-  }
+  void see_end(double sin_kappa, double radius_mm, double ae_mm) { see(sin_kappa, share_of(ae_mm, radius_mm)); }
 
  private:
+  // Of the local diameter that is cut.
+  static double share_of(double ae_mm, double radius_mm) { return std::clamp(ae_mm / (2 * radius_mm), 0.0, 1.0); }
   void see(double sin_kappa, double share) {
     greatest = std::max(greatest, sin_kappa * (share >= 0.5 ? 1 : 2 * std::sqrt(share * (1 - share))));
   }

@@ -45,11 +45,10 @@ std::string dxf_of_profiles(const std::vector<PlacedProfile>& profiles) {
         continue;
       }
       // DXF arcs run anticlockwise from the first angle to the second.
-      const double a = std::atan2(s.from.y - s.centre.y, s.from.x - s.centre.x) * 180 / std::numbers::pi;
+      const double a = angle_at(s, s.from) * 180 / std::numbers::pi;
       const double b = a + swept_angle(s) * 180 / std::numbers::pi;
       dxf += fmt::format("0\nARC\n8\n{}\n10\n{:.9f}\n20\n{:.9f}\n40\n{:.9f}\n50\n{:.9f}\n51\n{:.9f}\n", layer,
-                         x + s.centre.x, s.centre.y, std::hypot(s.from.x - s.centre.x, s.from.y - s.centre.y),
-                         std::min(a, b), std::max(a, b));
+                         x + s.centre.x, s.centre.y, radius_of(s), std::min(a, b), std::max(a, b));
     }
     if (!placed.label.empty())
       dxf += fmt::format("0\nTEXT\n8\nLABELS\n10\n{:.9f}\n20\n-5.0\n40\n2.5\n1\n{}\n", x, dxf_text(placed.label));
