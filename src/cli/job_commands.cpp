@@ -79,9 +79,15 @@ Json values_of(const Operation& o) {
   put("ramp_mm_min", o.taken.ramp_mm_min);
   put("ap_mm", o.taken.ap_mm);
   put("ae_mm", o.taken.ae_mm);
-  put("slot_vf_mm_min", o.taken_slot.vf_mm_min);
-  put("finish_vf_mm_min", o.taken_finish.vf_mm_min);
-  put("floor_vf_mm_min", o.taken_floor.vf_mm_min);
+  for (const auto& [of, t] :
+       {std::pair{"slot_", &o.taken_slot}, {"finish_", &o.taken_finish}, {"floor_", &o.taken_floor}})
+    for (const auto& [key, value] : {std::pair{"n_rpm", &t->n_rpm},
+                                     {"vf_mm_min", &t->vf_mm_min},
+                                     {"plunge_mm_min", &t->plunge_mm_min},
+                                     {"ramp_mm_min", &t->ramp_mm_min},
+                                     {"ap_mm", &t->ap_mm}})
+      put((std::string(of) + key).c_str(), *value);
+  if (o.taken.ramp_n_rpm) json["ramp_n_rpm"] = *o.taken.ramp_n_rpm;
   json["coolant"] = key_of(o.taken.coolant);
   return json;
 }
@@ -194,6 +200,8 @@ int toolpath(const JobOptions& options) {
     cutter["corner_radius_mm"] = o.cutter.corner_radius_mm.value_or(0);
     if (o.cutter.flutes) cutter["flutes"] = *o.cutter.flutes;
     entry.update(values_of(o));
+    // The depth that is cut, not the one that was asked for.
+    if (const auto& facts = plan.operations[i]->facts(); facts.ap_mm) entry["ap_mm"] = *facts.ap_mm;
     entry["minutes"] = plan.figures[i].minutes;
     Trail trail = o.taken.trail;
     for (TrailStep& step : plan.operations[i]->trail()) trail.push_back(std::move(step));
@@ -201,11 +209,18 @@ int toolpath(const JobOptions& options) {
     Json& moves = entry["moves"];
     moves = Json::array();
     double x = 0, y = 0;
-    for (const Move& m : plan.operations[i]->path.moves) {
+    // What is in error, whatever the reason, moves nothing.
+    const Toolpath none, &path = has_error(plan.faults[i]) ? none : plan.operations[i]->path;
+    double n = path.start_rpm > 0 ? path.start_rpm : o.taken.n_rpm.value_or(0);
+    std::size_t event = 0;
+    for (std::size_t k = 0; k < path.moves.size(); ++k) {
+      const Move& m = path.moves[k];
+      for (; event < path.events.size() && path.events[event].before <= k; ++event)
+        if (path.events[event].kind == MotionEvent::spindle_speed) n = path.events[event].value;
       // Whole circles are counted where it ends beside its start.
       const bool round = std::hypot(m.x - x, m.y - y) < 1e-9;
       x = m.x, y = m.y;
-      Json move{{"kind", key_of(m.kind)}, {"to", {m.x, m.y, m.z}}, {"feed", m.feed_mm_min}};
+      Json move{{"kind", key_of(m.kind)}, {"to", {m.x, m.y, m.z}}, {"feed", m.feed_mm_min}, {"n_rpm", n}};
       if (m.shape != MoveShape::line)
         move["arc"] = {{"centre", {m.centre_x, m.centre_y}},
                        {"plane", planes[static_cast<int>(m.plane)]},

@@ -140,7 +140,7 @@ int program(const ProgramOptions& options) {
     entry["t"] = request.tools[i].t;
     if (!has_error(plan.faults[i])) {
       put(entry, "minutes", f.minutes);
-      if (const double growth = plan.operations[i]->growth_rad; growth > 0)
+      if (const double growth = plan.operations[i]->as_cut.growth_rad; growth > 0)
         put(entry, "corner_engagement_deg", growth * 180 / std::numbers::pi);
       minutes += f.minutes;
     }

@@ -332,6 +332,7 @@ Query query_for(const ShopState& state, const Job& job, const Operation& o) {
   query.own_coolant = o.own_coolant;
   query.conventional = declaration(o.path).milling && !o.climb;
   query.skin = meets_skin(job, o);
+  query.at_edge = declaration(o.path).circular;
   if (!declaration(o.path).milling) query.hole_depth_mm = or_none(hole_depth_mm(job, o));
   const ShopSettings settings = state.shop_settings();
   query.rounding = {settings.n_step_rpm, settings.vf_step_mm_min};
@@ -431,14 +432,13 @@ Job retaken(const ShopState& state, const Resolver& resolver, Job job) {
   return job;
 }
 
-Cut cut_of(const ShopState& state, const Operation& o, const PathFacts& path) {
-  const ShopSettings settings = state.shop_settings();
+Cut cut_of(const ShopSettings& settings, const Operation& o, const PathFacts& path) {
   Cut cut;
   cut.operation = o.operation;
-  cut.n_rpm = o.taken.n_rpm;
-  cut.vf_mm_min = o.taken.vf_mm_min;
-  cut.ap_mm = o.taken.ap_mm;
-  cut.ae_mm = o.taken.ae_mm;
+  cut.n_rpm = path.n_rpm ? path.n_rpm : o.taken.n_rpm;
+  cut.vf_mm_min = path.vf_mm_min ? path.vf_mm_min : o.taken.vf_mm_min;
+  cut.ap_mm = path.ap_mm ? path.ap_mm : o.taken.ap_mm;
+  cut.ae_mm = path.ae_mm ? path.ae_mm : o.taken.ae_mm;
   cut.worn_factor = settings.wear_factor;
   cut.bending_safety = settings.bending_safety;
   cut.permitted_deflection_mm =

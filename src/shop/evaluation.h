@@ -111,10 +111,17 @@ TakenConditions taken_from(const ShopState& state, const Resolution& resolution,
 struct PathFacts {
   double growth_rad = 0;           // of the engagement at the tightest place, over that beside a straight wall
   std::optional<double> depth_mm;  // in all, where it is the feature's
+  // As it is cut: by most of the path. Nothing: as taken.
+  std::optional<double> n_rpm, vf_mm_min, ap_mm, ae_mm;
+  double vf_low_mm_min = 0, vf_high_mm_min = 0;  // of the centre, where circles differ; 0: one feed
+  double full_width_mm = 0, full_depth_mm = 0;   // at full width: how long and how deep
   bool operator==(const PathFacts&) const = default;
 };
 // The cut an operation makes with its values, and the results.
-Cut cut_of(const ShopState& state, const Operation& operation, const PathFacts& path);
+Cut cut_of(const ShopSettings& settings, const Operation& operation, const PathFacts& path);
+inline Cut cut_of(const ShopState& state, const Operation& operation, const PathFacts& path) {
+  return cut_of(state.shop_settings(), operation, path);
+}
 CutReport report_of(const ShopState& state, const JobHead& job, const Operation& operation, const PathFacts& path);
 HeldCutter as_held(const ShopState& state, const Operation& operation);
 // Whether the source now differs from the job's copy, and nobody has decided to keep the copy.

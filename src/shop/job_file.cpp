@@ -216,7 +216,7 @@ class JobReader {
       else faults_.push_back({entry(place(f.path(), "points"), i), "is not a point; expected [x, y] or [x, y, bulge]"});
       ++i;
     }
-    return line;
+    return straightened(std::move(line));
   }
 
   void features(Fields& f) {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 
+#include "core/job/order.h"
 #include "core/mechanics/chip.h"
 #include "core/motion/engagement.h"
 #include "shop/evaluation.h"
@@ -49,6 +50,56 @@ double growth_of(const Operation& o, const PlannedPath& planned) {
                   more > grid_error_rad ? more : 0);
 }
 
+// What most of the path runs at, as sheets and lists say it.
+PathFacts as_cut(const Operation& o, const OperationInput& input, const PlannedPath& planned) {
+  PathFacts facts;
+  const OperationDeclaration& kind = declaration(o.path);
+  facts.growth_rad = growth_of(o, planned);
+  facts.depth_mm = depth_of(o, input);
+  facts.full_width_mm = planned.full_width_mm;
+  facts.full_depth_mm = planned.full_depth_mm;
+  if (planned.path.moves.empty()) return facts;
+  std::map<std::pair<double, double>, double> lengths;  // by speed and feed
+  double x = 0, y = 0, z = planned.path.safe_z, cut_mm = 0, low = 0, high = 0;
+  double n = planned.path.start_rpm > 0 ? planned.path.start_rpm : o.taken.n_rpm.value_or(0);
+  std::size_t event = 0;
+  for (std::size_t i = 0; i < planned.path.moves.size(); ++i) {
+    const Move& m = planned.path.moves[i];
+    const auto& events = planned.path.events;
+    for (; event < events.size() && events[event].before <= i; ++event)
+      if (events[event].kind == MotionEvent::spindle_speed) n = events[event].value;
+    const bool counts = m.kind == MoveKind::cut || m.kind == MoveKind::link || m.kind == MoveKind::cycle ||
+                        (kind.circular && m.kind == MoveKind::ramp);
+    if (counts && m.feed_mm_min > 0) {
+      const double flat = m.shape == MoveShape::line ? std::hypot(m.x - x, m.y - y)
+                                                     : std::hypot(x - m.centre_x, y - m.centre_y) *
+                                                           std::abs(swept_rad(x, y, m));
+      const double length = std::hypot(flat, m.z - z);
+      lengths[{n, m.feed_mm_min}] += length;
+      cut_mm += length;
+      low = low == 0 ? m.feed_mm_min : std::min(low, m.feed_mm_min);
+      high = std::max(high, m.feed_mm_min);
+    }
+    x = m.x, y = m.y, z = m.z;
+  }
+  if (kind.circular) {
+    facts.vf_low_mm_min = low;
+    facts.vf_high_mm_min = high;
+  } else if (const auto most = std::max_element(lengths.begin(), lengths.end(),
+                                                [](const auto& a, const auto& b) { return a.second < b.second; });
+             most != lengths.end() && kind.milling) {
+    facts.n_rpm = most->first.first;
+    facts.vf_mm_min = most->first.second;
+  }
+  if (planned.ap_mm > 0) facts.ap_mm = planned.ap_mm;
+  if (kind.milling && o.operation != OperationKind::slot && planned.full_width_mm > 0.5 * cut_mm) {
+    facts.ae_mm = o.cutter.diameter_mm;
+    facts.growth_rad = 0;
+    if (planned.full_depth_mm > 0) facts.ap_mm = std::min(planned.ap_mm, planned.full_depth_mm);
+  }
+  return facts;
+}
+
 // The stock of one setup, and whose cuts are out of it.
 struct SetupStock {
   StockField field;
@@ -62,6 +113,8 @@ class Planner {
       : request_(request), job_(*request.job), index_(job_), go_on_(go_on) {
     if (request.cache) known_ = request.cache->known();
     same_ground_ = is_same_ground();
+    same_check_ = request.limit_check && known_->limit_check &&
+                  (request.limit_check == known_->limit_check || *request.limit_check == *known_->limit_check);
     for (const Operation& o : job_.operations) setups_.push_back(setup_of(job_, o));
   }
 
@@ -79,6 +132,7 @@ class Planner {
       now->input = input_of(job_, index_, o, request_.rules, binding);
       if (const auto held = request_.holders.find(o.id); held != request_.holders.end())
         now->input.holder = held->second;
+      now->input.limits = request_.limits;
       now->operation = shape_of(o);
       SetupStock& stock = stock_of_setup(i);
       now->grid_mm = stock.grid_mm;
@@ -99,18 +153,50 @@ class Planner {
       keep(i, std::move(now), plan);
     }
     if (request_.cache && !stopped_) {
-      PlanCache::Known known{{}, {}, request_.job, request_.rules, request_.holders};
+      PlanCache::Known known{{},
+                             {},
+                             request_.job,
+                             request_.rules,
+                             request_.limits,
+                             request_.holders,
+                             request_.limit_check,
+                             std::move(exceeded_)};
       for (std::size_t i = 0; i < job_.operations.size(); ++i) {
         known.operations[job_.operations[i].id] = plan.operations[i];
         known.times[job_.operations[i].id] = plan.paths[i];
       }
       request_.cache->keep(std::move(known));
     }
+    order(plan);
     time(plan);
     return plan;
   }
 
  private:
+  // What stands in the wrong order.
+  void order(JobPlan& plan) const {
+    std::vector<const OperationInput*> inputs;
+    for (const auto& planned : plan.operations) inputs.push_back(&planned->input);
+    std::vector<std::vector<Message>> faults = order_faults(job_, inputs);
+    for (std::size_t i = 0; i < faults.size(); ++i)
+      for (Message& m : faults[i]) plan.faults[i].push_back(std::move(m));
+  }
+
+  // Worked out again only where the operation, its path or what it is held against differs.
+  void exceeded(std::size_t i, const std::shared_ptr<const PlannedOperation>& planned, std::vector<Message>& faults) {
+    const Operation& o = job_.operations[i];
+    if (!request_.limit_check || planned->path.moves.empty()) return;
+    std::vector<Message>& mine = exceeded_[o.id];
+    const Job* last = known_->job.get();
+    const auto before = known_->operations.find(o.id);
+    const auto told = known_->exceeded.find(o.id);
+    const bool same = last && told != known_->exceeded.end() && before != known_->operations.end() &&
+                      before->second == planned && i < last->operations.size() && last->operations[i] == o &&
+                      same_check_;
+    mine = same ? told->second : request_.limit_check->of(o, planned->as_cut);
+    faults.insert(faults.end(), mine.begin(), mine.end());
+  }
+
   // Changes, run-up and checks as the program has them.
   void time(JobPlan& plan) const {
     const MachineTimes& m = request_.times;
@@ -136,7 +222,8 @@ class Planner {
           if (tool.checks_breakage) time.measuring_s += m.measure_s * (d.breakage_when == BreakageWhen::both ? 2 : 1);
           t = tool.t;
         }
-        double n = job_.operations[i].taken.n_rpm.value_or(0);
+        const double start = plan.operations[i]->path.start_rpm;
+        double n = start > 0 ? start : job_.operations[i].taken.n_rpm.value_or(0);
         const auto turn = [&](double to) {
           time.spindle_s += run_up(to);
           speed = to;
@@ -156,12 +243,13 @@ class Planner {
     }
   }
 
-  void keep(std::size_t i, std::shared_ptr<const PlannedOperation> planned, JobPlan& plan) const {
+  void keep(std::size_t i, std::shared_ptr<const PlannedOperation> planned, JobPlan& plan) {
     const Operation& o = job_.operations[i];
     std::vector<Message> faults = planned->messages;
     if (const auto lacks = request_.of_machine.find(o.id); lacks != request_.of_machine.end())
       faults.insert(faults.end(), lacks->second.begin(), lacks->second.end());
     for (Message& m : never_messages(o.taken.trail, o.taken.source_text)) faults.push_back(std::move(m));
+    exceeded(i, planned, faults);
     plan.faults.push_back(std::move(faults));
     plan.figures.push_back(figures_of(planned->path, request_.dynamics.rapids));
     const auto timed = known_->times.find(o.id);
@@ -177,7 +265,8 @@ class Planner {
   // Whether drawing, features, setups, rules and the order of the operations are those of what was planned last.
   bool is_same_ground() const {
     const Job* last = known_->job.get();
-    return last && last->part == job_.part && known_->rules == request_.rules && last->features == job_.features &&
+    return last && last->part == job_.part && known_->rules == request_.rules &&
+           known_->limits == request_.limits && last->features == job_.features &&
            last->setups == job_.setups &&
            std::equal(last->operations.begin(), last->operations.end(), job_.operations.begin(), job_.operations.end(),
                       [](const Operation& a, const Operation& b) { return a.id == b.id; });
@@ -225,7 +314,8 @@ class Planner {
              m.centre_x == n.centre_x && m.centre_y == n.centre_y;
     };
     return a == b ||
-           (a->operation.cutter.diameter_mm == b->operation.cutter.diameter_mm &&
+           (declaration(a->operation.path).cleared_mm(a->operation) ==
+                declaration(b->operation.path).cleared_mm(b->operation) &&
             std::equal(a->path.moves.begin(), a->path.moves.end(), b->path.moves.begin(), b->path.moves.end(), alike));
   }
 
@@ -261,7 +351,7 @@ class Planner {
       return stopped_;
     });
     stock.cut[i] = true;
-    now.growth_rad = growth_of(o, planned);
+    now.as_cut = as_cut(o, now.input, planned);
     now.distances = planned.distances;
     now.path = std::move(planned.path);
     now.messages = std::move(planned.messages);
@@ -274,7 +364,8 @@ class Planner {
   std::shared_ptr<const PlanCache::Known> known_ = std::make_shared<const PlanCache::Known>();
   std::vector<const Setup*> setups_;  // of each operation
   std::map<const Setup*, SetupStock> stocks_;
-  bool same_ground_ = false, changed_holes_ = false;
+  std::map<Id, std::vector<Message>> exceeded_;
+  bool same_ground_ = false, changed_holes_ = false, same_check_ = false;
   double done_ = 0;
   unsigned asked_ = 0;
   bool stopped_ = false;
@@ -307,7 +398,7 @@ Trail PlannedOperation::trail() const {
 
 PathRules path_rules(const ShopSettings& s) {
   return {s.ramp_deg,   s.ramp_not_to_centre_deg, s.helix_per_d, s.lead_per_d, s.feed_height_mm,
-          s.overrun_mm, s.full_width_deg,         s.clearance_mm};
+          s.overrun_mm, s.full_width_deg,         s.clearance_mm, s.overlap_mm};
 }
 
 ProgramHead head_of(const ShopState& state, const JobHead& job) {
@@ -335,6 +426,18 @@ MachineDynamics dynamics_of(const Machine* m) {
   d.look_ahead = m->look_ahead.value_or(0);
   d.block_s = m->block_ms.value_or(0) / 1000;
   return d;
+}
+
+FeedLimits feed_limits(const Machine& m, const WorkMaterial* material) {
+  FeedLimits out;
+  const auto hold = [](double& most, const std::optional<double>& limit) { most = std::min(most, limit.value_or(most)); };
+  hold(out.x, m.feed_x_mm_min);
+  hold(out.y, m.feed_y_mm_min);
+  hold(out.z, m.feed_z_mm_min);
+  hold(out.any, m.max_feed_mm_min);
+  if (material) hold(out.any, group_cap_mm_min(m, material->group));
+  out.stops_for_speed = !m.dial_rpm.empty();
+  return out;
 }
 
 // Common practice, no source, where the machine states nothing.
@@ -385,9 +488,11 @@ PlanRequest plan_request(const ShopState& state, const std::shared_ptr<const Job
   request.cache = std::move(cache);
   request.head = head_of(state, *request.job);
   request.dialect = dialect_of(state, *request.job);
+  request.limit_check = std::make_shared<const LimitCheck>(state, *request.job, request.job->operations);
   request.dynamics = dynamics_of(machine);
   request.dynamics.rapids = {request.job->rapid_mm_min.value_or(plane), z};
   request.times = times_of(machine);
+  if (machine) request.limits = feed_limits(*machine, state.materials.find(job->material));
   const ToolPlan tools = tool_plan(state, *request.job);
   request.of_machine = tools.messages;
   for (std::size_t i = 0; i < tools.of.size(); ++i)

@@ -13,6 +13,7 @@
 #include "core/program/program.h"
 #include "shop/dialects.h"
 #include "shop/evaluation.h"
+#include "shop/limit_check.h"
 #include "shop/tool_plan.h"
 
 namespace pecorra {
@@ -47,11 +48,11 @@ struct PlannedOperation {
   Box reach;
   Toolpath path;  // empty where there is an error
   std::vector<Message> messages;
-  double growth_rad = 0;
+  PathFacts as_cut;
   PathDistances distances;
   // Where its distances and angles come from, for the end of the trail.
   Trail trail() const;
-  PathFacts facts() const { return {growth_rad, depth_of(operation, input)}; }
+  const PathFacts& facts() const { return as_cut; }
 };
 using PlannedOperations = std::vector<std::shared_ptr<const PlannedOperation>>;
 
@@ -66,7 +67,10 @@ class PlanCache {
     std::map<Id, PathTime> times;
     std::shared_ptr<const Job> job;
     PathRules rules;
+    FeedLimits limits;
     std::map<Id, std::vector<HolderStep>> holders;
+    std::shared_ptr<const LimitCheck> limit_check;
+    std::map<Id, std::vector<Message>> exceeded;  // by operation
   };
   std::shared_ptr<const Known> known() const;  // never null
   void keep(Known known);
@@ -91,8 +95,10 @@ struct PlanRequest {
   MachineDynamics dynamics;
   MachineTimes times;
   PathRules rules;
+  FeedLimits limits;
   std::shared_ptr<PlanCache> cache;                 // none: everything is planned
   std::map<Id, std::vector<HolderStep>> holders{};  // by operation
+  std::shared_ptr<const LimitCheck> limit_check{};
   std::map<Id, std::vector<Message>> of_machine{};  // by operation: what the machine does not have
 };
 PlanRequest plan_request(const ShopState& state, const std::shared_ptr<const Job>& job,

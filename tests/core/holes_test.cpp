@@ -368,7 +368,7 @@ TEST_CASE("drills go slower where they enter a slope or leave into a cross hole,
   for (const Move& m : path.moves)
     if (m.kind == MoveKind::cycle) strokes.emplace_back(m.z, m.feed_mm_min);
   REQUIRE(strokes.size() == 3);
-  CHECK(strokes[0].first == Approx(-2));  // from 2 above the top
+  CHECK(strokes[0].first == Approx(-4));  // counted from the surface, not from where the feed begins
   CHECK(strokes[0].second == Approx(80));
   CHECK(strokes[1].first == Approx(-9));
   CHECK(strokes[1].second == Approx(200));

@@ -23,7 +23,7 @@ inline std::string difference(const std::vector<Wanted>& wanted, const Reading& 
   std::size_t at = 0;
   const double near = 0.5001 * step_mm + 1e-9;
   for (const Wanted& w : wanted) {
-    double n = *w.operation->taken.n_rpm, x = 1e9, y = 1e9, z = 1e9;
+    double n = w.path->start_rpm > 0 ? w.path->start_rpm : *w.operation->taken.n_rpm, x = 1e9, y = 1e9, z = 1e9;
     std::size_t event = 0, cycle = 0;
     const auto where = [&](const char* what, std::size_t move) {
       const int line = at < r.steps.size() ? r.steps[at].line : r.blocks;

@@ -370,13 +370,19 @@ inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
   const double asked = w.c.depth_counts ? 1000 * w.speed / (pi * v.d_eff_mm) : w.speed * w.c.rpm_per_speed;
   double n = asked;
   if constexpr (Reporter::on) report.add("speed", {{"vc_m_min", w.speed}, {"d_eff_mm", v.d_eff_mm}, {"n_rpm", n}});
-  if (n < w.machine.min_rpm) {
-    if constexpr (Reporter::on) report.add("below_least_speed", {{"n_rpm", n}, {"min_rpm", w.machine.min_rpm}});
+  const double most = std::min(w.machine.max_rpm, w.c.max_rpm);
+  const auto refuse = [&](const char* step, double n_rpm, double least_rpm) {
+    if constexpr (Reporter::on) report.add(step, {{"n_rpm", n_rpm}, {"min_rpm", least_rpm}});
     w.out = Resolution{};
     w.out.reason = NoAnswer::below_least_speed;
     return false;
-  }
-  const double most = std::min(w.machine.max_rpm, w.c.max_rpm);
+  };
+  // The least that the machine can turn at: no cutter is turned faster than it is made for.
+  const double least =
+      w.machine.dial_rpm && !w.machine.dial_rpm->empty() ? std::max(w.machine.min_rpm, w.machine.dial_rpm->front())
+                                                         : w.machine.min_rpm;
+  if (n < w.machine.min_rpm) return refuse("below_least_speed", n, w.machine.min_rpm);
+  if (most < least * (1 - 1e-9)) return refuse("cutter_below_least_speed", most, least);
   if (n > most) {
     n = most;
     w.out.held_speed = true;
@@ -399,8 +405,16 @@ inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
     w.out.held_feed = true;
     // A tap is fed by its pitch, so its speed gives way.
     if (w.process == Process::tapping) {
-      v.n_rpm = round_down(vf / v.fn_mm, w.q.rounding.n);
-      if (v.n_rpm < w.machine.min_rpm) v.n_rpm = std::floor(vf / v.fn_mm);
+      const double axis_rpm = vf / v.fn_mm;
+      if (axis_rpm < least * (1 - 1e-9)) return refuse("axis_below_least_speed", axis_rpm, least);
+      if (w.machine.dial_rpm) {
+        const auto& dial = *w.machine.dial_rpm;
+        for (std::size_t i = 0; i < dial.size() && dial[i] <= axis_rpm * (1 + 1e-9); ++i)
+          v.n_rpm = dial[i], v.dial_position = static_cast<int>(i) + 1;
+      } else {
+        v.n_rpm = round_down(axis_rpm, w.q.rounding.n);
+        if (v.n_rpm < w.machine.min_rpm) v.n_rpm = std::max(w.machine.min_rpm, std::floor(axis_rpm));
+      }
       vf = v.n_rpm * v.fn_mm;
     }
   }
@@ -452,7 +466,13 @@ Resolution Resolver::run(const CutterKey& c, const MaterialKey& m, const Machine
   else if (!take_row(w, report)) return out;
 
   if (!w.milling()) v.ae_mm = not_given;
-  if (!w.milling() && w.process != Process::enlarging) v.ap_mm = not_given;
+  const bool pecks = q.operation == OperationKind::peck;
+  if (!w.milling() && w.process != Process::enlarging && !pecks) v.ap_mm = not_given;
+  if (pecks && !own && !given(v.ap_mm)) {
+    // A diameter at a time where no row says it (common practice, no source).
+    v.ap_mm = c.diameter_mm;
+    if constexpr (Reporter::on) report.add("peck_depth", {{"ap_mm", v.ap_mm}});
+  }
   if (q.operation == OperationKind::slot) v.ae_mm = c.diameter_mm;
   if (given(q.ap_mm) || given(q.ae_mm)) {
     const double ap = v.ap_mm, ae = v.ae_mm;

@@ -112,6 +112,7 @@ struct Query {
   double ae_mm = not_given;
   double hole_depth_mm = not_given;     // rows of hole-making hold up to that as up to a depth of cut
   double path_diameter_mm = not_given;  // of the hole that a circular path makes
+  bool at_edge = false;                 // the feed of the edge, whatever circle the path makes
   double own_n_rpm = not_given;         // typed in the operation
   double own_vf_mm_min = not_given;
   std::optional<SourceKind> only;  // follow this source and no other

@@ -152,7 +152,7 @@ template <class Reporter>
 template <class Reporter>
 void Resolver::circular_path(Draft& w, Reporter&) const {
   const bool helix = w.q.operation == OperationKind::helix;
-  if (!helix && w.q.operation != OperationKind::thread_mill) return;
+  if (w.q.at_edge || (!helix && w.q.operation != OperationKind::thread_mill)) return;
   double path = w.q.path_diameter_mm;
   // A helix that opens a pocket makes a hole of 1.8 × D (common practice, no source).
   if (!given(path)) path = helix ? usual_helix_per_d * w.c.diameter_mm : w.c.thread_mm;
@@ -179,18 +179,32 @@ template <class Reporter>
   Conditions& v = w.v;
   const ConditionRow& row = *w.details;
   const double teeth = w.c.flutes > 0 ? w.c.flutes : 1;
-  const double most = w.machine.axis_feed_mm_min[static_cast<std::size_t>(w.m.group)];
-  if (row.ramp_n_rpm) v.ramp_n_rpm = std::min({*row.ramp_n_rpm, w.machine.max_rpm, w.c.max_rpm});
+  const auto group = static_cast<std::size_t>(w.m.group);
+  const double most = w.machine.axis_feed_mm_min[group], most_plane = w.machine.plane_feed_mm_min[group];
+  if (row.ramp_n_rpm) {
+    const double fastest = std::min(w.machine.max_rpm, w.c.max_rpm);
+    v.ramp_n_rpm = std::min(*row.ramp_n_rpm, fastest);
+    if (w.machine.dial_rpm) {
+      const int position = nearest_dial_position(*w.machine.dial_rpm, v.ramp_n_rpm, fastest);
+      v.ramp_n_rpm = position > 0 ? (*w.machine.dial_rpm)[static_cast<std::size_t>(position) - 1] : v.n_rpm;
+    }
+    // The spindle cannot turn so slowly: then slopes go at the speed of the cut.
+    if (v.ramp_n_rpm < w.machine.min_rpm) {
+      if constexpr (Reporter::on)
+        report.add("ramp_below_least_speed", {{"n_rpm", v.ramp_n_rpm}, {"min_rpm", w.machine.min_rpm}});
+      v.ramp_n_rpm = not_given;
+    }
+  }
   const auto detail = [&](const std::optional<double>& table_feed, const std::optional<double>& per_tooth, double n,
-                          double else_mm_min) {
+                          double else_mm_min, double limit_mm_min) {
     const double vf = table_feed ? *table_feed : per_tooth ? *per_tooth * teeth * n : else_mm_min;
-    return round_down(std::min(vf, most), w.q.rounding.vf);
+    return round_down(std::min(vf, limit_mm_min), w.q.rounding.vf);
   };
-  v.plunge_mm_min = detail(row.plunge_mm_min, row.plunge_feed_mm, v.n_rpm, v.plunge_mm_min);
+  v.plunge_mm_min = detail(row.plunge_mm_min, row.plunge_feed_mm, v.n_rpm, v.plunge_mm_min, most);
   v.ramp_mm_min =
-      detail(row.ramp_mm_min, row.ramp_feed_mm, given(v.ramp_n_rpm) ? v.ramp_n_rpm : v.n_rpm, v.ramp_mm_min);
+      detail(row.ramp_mm_min, row.ramp_feed_mm, given(v.ramp_n_rpm) ? v.ramp_n_rpm : v.n_rpm, v.ramp_mm_min, most);
   v.lead_mm_min = detail(row.lead_mm_min, row.lead_feed_mm, v.n_rpm,
-                         row.lead_factor ? *row.lead_factor * v.vf_mm_min : v.lead_mm_min);
+                         row.lead_factor ? *row.lead_factor * v.vf_mm_min : v.lead_mm_min, most_plane);
   if constexpr (Reporter::on)
     report.add("details", {{"plunge_mm_min", v.plunge_mm_min},
                            {"ramp_mm_min", v.ramp_mm_min},

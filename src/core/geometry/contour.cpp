@@ -76,6 +76,17 @@ Contour circle_contour(Point2 centre, double diameter_mm) {
   return {true, {{centre.x + r, centre.y, 1}, {centre.x - r, centre.y, 1}}};
 }
 
+Contour straightened(Contour contour) {
+  constexpr double least_mm = 1e-5;
+  for (std::size_t i = 0; i < contour.vertices.size(); ++i) {
+    Vertex& v = contour.vertices[i];
+    if (v.bulge == 0) continue;
+    const Point2 to = contour.end_of(i);
+    if (std::abs(v.bulge) * std::hypot(to.x - v.x, to.y - v.y) / 2 < least_mm && std::abs(v.bulge) < 0.01) v.bulge = 0;
+  }
+  return contour;
+}
+
 Contour reversed(const Contour& contour) {
   Contour out{contour.closed, {}};
   const std::size_t n = contour.vertices.size();

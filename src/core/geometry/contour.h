@@ -41,6 +41,9 @@ ArcShape arc_of(const Vertex& from, Point2 to);
 
 // A full circle, counter-clockwise from its rightmost point.
 Contour circle_contour(Point2 centre, double diameter_mm);
+// Arcs that stray less than a hundredth of a micrometre from their chord are straight: bulges of 1e-12 are common in
+// drawings, and their centres lie beyond anything.
+Contour straightened(Contour contour);
 // The same line in the other direction.
 Contour reversed(const Contour& contour);
 double length_of(const Contour& contour);

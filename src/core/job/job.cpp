@@ -8,6 +8,7 @@
 #include <set>
 
 #include "core/feature/lettering.h"
+#include "core/operation/holes.h"
 #include "core/geometry/region.h"
 
 namespace pecorra {
@@ -78,7 +79,7 @@ void pockets_from(std::vector<BoundLine> lines, OperationInput& input) {
       continue;
     }
     outlines.emplace_back(i, input.pockets.size());
-    input.pockets.push_back({lines[i].key, lines[i].contour, {}, {}});
+    input.pockets.push_back({lines[i].key, lines[i].contour, {}, lines[i].depth_mm});
   }
 }
 
@@ -288,9 +289,8 @@ class Binder {
     const Feature* f = index_.feature(key);
     if (const JobLine* line = index_.line(key)) {
       if (kind_.takes(Role::hole)) return hole(*line, key, f);
-      if (f) deepest(depth_in(*f, top_, block_));
-      if (kind_.takes(Role::pocket)) for_pockets_.push_back({key, *line->contour});
-      else input_.lines.push_back({key, *line->contour});
+      const auto depth = f ? depth_in(*f, top_, block_) : std::nullopt;
+      (kind_.takes(Role::pocket) ? for_pockets_ : input_.lines).push_back({key, straightened(*line->contour), depth});
       return;
     }
     if (const DrawnText* text = index_.text(key)) {
@@ -311,16 +311,16 @@ class Binder {
     input_.holes.push_back(std::move(bound));
   }
 
-  void letters(const std::vector<Contour>& lines, const std::string& key) {
+  void letters(const std::vector<Contour>& lines, const std::string& key, const std::optional<double>& depth = {}) {
     if (!kind_.takes(Role::any_line)) return fault("text_is_followed", key);
-    for (const Contour& line : lines) input_.lines.push_back({key, line});
+    for (const Contour& line : lines) input_.lines.push_back({key, line, depth});
   }
 
   void feature(const Feature& f) {
     switch (f.kind) {
       case FeatureKind::holes: return holes(f);
       case FeatureKind::pocket: return pocket(f);
-      case FeatureKind::text: deepest(f.depth_mm); return letters(f.letters, f.key);
+      case FeatureKind::text: return letters(f.letters, f.key, f.depth_mm);
       case FeatureKind::face:
         if (!kind_.takes(Role::whole_stock)) return fault("only_for_facing", f.key);
         return deepest(f.depth_mm);
@@ -363,19 +363,19 @@ class Binder {
       if (!(hole.diameter_mm > 0)) return fault("no_diameter", f.key);
       const Contour circle = circle_contour(hole.at, hole.diameter_mm);
       if (kind_.takes(Role::pocket)) input_.pockets.push_back({f.key, circle, {}, hole.depth_mm});
-      else input_.lines.push_back({f.key, circle});
+      else input_.lines.push_back({f.key, circle, hole.depth_mm});
     }
-    deepest(depth_in(f, top_, block_));
   }
 
   void pocket(const Feature& f) {
     if (!index_.stands(f.outline, messages_)) return;
     const JobLine* outline = index_.line(f.outline.key);
     if (!outline) return fault("feature_gone", f.outline.key);
-    BoundPocket pocket{f.key, *outline->contour, {}, depth_in(f, top_, block_)};
+    BoundPocket pocket{f.key, straightened(*outline->contour), {}, depth_in(f, top_, block_)};
     for (const FeatureUse& use : f.islands) {
       if (!index_.stands(use, messages_)) continue;
-      if (const JobLine* island = index_.line(use.key)) pocket.islands.push_back({use.key, *island->contour});
+      if (const JobLine* island = index_.line(use.key))
+        pocket.islands.push_back({use.key, straightened(*island->contour), pocket.depth_mm});
       else fault("feature_gone", use.key);
     }
     if (kind_.takes(Role::pocket)) {
@@ -383,8 +383,7 @@ class Binder {
       return;
     }
     if (kind_.takes(Role::hole)) return fault("not_a_hole", f.key);
-    deepest(pocket.depth_mm);
-    input_.lines.push_back({f.outline.key, pocket.outline});
+    input_.lines.push_back({f.outline.key, pocket.outline, pocket.depth_mm});
     if (kind_.walls)
       for (BoundLine& island : pocket.islands) input_.lines.push_back(std::move(island));
   }
@@ -412,7 +411,6 @@ void JobIndex::drill(HoleMaker& maker) const {
   const double top = top_of(o, input);
   const auto depth = depth_of(o, input);
   if (!depth) return;
-  const double d = o.diameter_mm.value_or(o.cutter.diameter_mm.value_or(0));
   for (const BoundHole& hole : input.holes) {
     const auto bottom = declaration(o.path).hole_bottom(o, hole, top, *depth);
     if (!bottom) continue;
@@ -420,7 +418,7 @@ void JobIndex::drill(HoleMaker& maker) const {
     maker.box = maker.holes.empty() ? at
                                     : Box{std::min(maker.box.low_x, at.low_x), std::min(maker.box.low_y, at.low_y),
                                           std::max(maker.box.high_x, at.high_x), std::max(maker.box.high_y, at.high_y)};
-    maker.holes.push_back({hole.at, d, *bottom});
+    maker.holes.push_back({hole.at, declaration(o.path).hole_mm(o, hole), *bottom});
   }
 }
 
@@ -451,15 +449,11 @@ void find_drilled(const JobIndex& index, const Operation& o, const Setup* setup,
                   : b;
   };
   for (const BoundPocket& pocket : input.pockets) take(bounds(pocket.outline));
-  std::set<std::pair<long long, long long>> places;
-  const auto place = [](Point2 p) { return std::pair{std::llround(p.x * 100), std::llround(p.y * 100)}; };
-  for (const BoundHole& hole : input.holes) {
-    take({hole.at.x, hole.at.y, hole.at.x, hole.at.y});
-    places.insert(place(hole.at));
-  }
+  const HolePlaces places(input.holes);
+  for (const BoundHole& hole : input.holes) take({hole.at.x, hole.at.y, hole.at.x, hole.at.y});
   if (!where) return;
-  index.drilled_before(o, setup, where->grown(0.01), [&](const DrilledHole& hole) {
-    if (!input.pockets.empty() || places.count(place(hole.at))) input.drilled.push_back(hole);
+  index.drilled_before(o, setup, where->grown(0.02), [&](const DrilledHole& hole) {
+    if (!input.pockets.empty() || places.any_at(hole.at)) input.drilled.push_back(hole);
   });
 }
 
@@ -483,7 +477,7 @@ OperationInput input_of(const Job& job, const JobIndex& index, const Operation& 
     for (const Clamp& clamp : setup->clamps) {
       if (!index.stands(clamp.outline, messages)) continue;
       if (const JobLine* line = index.line(clamp.outline.key))
-        input.keep_outs.push_back({clamp.outline.key, *line->contour, clamp.top_mm});
+        input.keep_outs.push_back({clamp.outline.key, straightened(*line->contour), clamp.top_mm});
       else messages.push_back({Severity::error, "feature_gone", "features", {{"feature", clamp.outline.key}}});
     }
   return input;

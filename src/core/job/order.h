@@ -13,6 +13,14 @@ namespace pecorra {
 // it stands; setups one after the other; and what an operation names itself (`Operation::behind`).
 std::vector<std::pair<std::size_t, std::size_t>> dependencies_of(const Job& job);
 
+// What stands in the wrong order, of each operation: `comes_too_early` (error) names the operation that has to come
+// first, `surface_is_gone` (warning) the one that took away the surface from which the depth counts. `inputs`: of each
+// operation, as bound.
+std::vector<std::vector<Message>> order_faults(const Job& job, const std::vector<const OperationInput*>& inputs);
+// How low the setup has been faced where these features lie, before the operation at that place of the job; nothing
+// where no face is left by then.
+std::optional<double> faced_top(const Job& job, const Setup* setup, const OperationInput& input, std::size_t before);
+
 struct OperationOrder {
   std::vector<std::size_t> places;  // of the operations now, in the new order
   int changes_before = 0, changes = 0;

@@ -76,6 +76,7 @@ struct CycleCall {
   bool left_hand = false;  // of a tap
   bool floating = false;   // the tap's holder gives
   // Of a drill, where there is something at its entry or exit: so far at this feed. The control knows no such cycle.
+  double surface_z = 0;  // from where the entry counts
   double slow_entry_mm = 0, slow_exit_mm = 0, slow_feed_mm_min = 0;
   bool written_out() const { return slow_entry_mm > 0 || slow_exit_mm > 0; }
   // Apart from the place.
@@ -87,6 +88,7 @@ struct Toolpath {
   std::vector<MotionEvent> events;  // in the order of the moves
   std::vector<CycleCall> cycles;    // likewise
   double safe_z = 0;                // starts and ends there
+  double start_rpm = 0;             // until an event says otherwise; 0: as the operation's conditions
 };
 
 // Angle of an arc that starts at (x, y), with its turns; negative when clockwise.

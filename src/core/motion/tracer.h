@@ -3,6 +3,7 @@
 #pragma once
 
 #include <functional>
+#include <limits>
 #include <optional>
 
 #include "core/motion/motion.h"
@@ -10,11 +11,21 @@
 
 namespace pecorra {
 
-// Feeds in mm/min and speeds in rev/min of one operation.
-struct PathFeeds {
-  double cut = 0, plunge = 0, ramp = 0, lead = 0;
-  double slot = 0;  // where the width is full; as `cut` where nothing else is known, or the value is the user's own
-  double n = 0, ramp_n = 0, slot_n = 0;
+// Spindle speed and feeds of one answer of the tables, rev/min and mm/min.
+struct FeedSet {
+  double n = 0, cut = 0, plunge = 0, ramp = 0, lead = 0;
+  double ramp_n = 0;  // of ramps; 0: as the cut
+};
+// Speed and feed at one place always come from one of both answers.
+struct PathFeeds : FeedSet {
+  FeedSet slot;  // where the width is full; n 0: the same there
+};
+
+// The greatest feeds of the axes, and of any move; mm/min.
+struct FeedLimits {
+  double x = std::numeric_limits<double>::infinity(), y = x, z = x, any = x;
+  bool stops_for_speed = false;  // another speed is set by hand: only on the retract plane
+  bool operator==(const FeedLimits&) const = default;
 };
 
 // Distances and angles that nobody types for each operation; the shop's settings own them.
@@ -27,6 +38,7 @@ struct PathRules {
   double overrun_mm = 2;              // past the edges of the stock
   double full_width_deg = 150;        // from this engagement on a cut is a slot
   double clearance_mm = 10;           // of the retract plane above the stock, where the setup states none
+  double overlap_mm = 1;              // of the end of a finishing pass over its beginning
   bool operator==(const PathRules&) const = default;
 };
 
@@ -38,19 +50,25 @@ struct PathDistances {
 class Tracer {
  public:
   // `cleared_mm`: radius of what the cutter takes away in all its depth, where that is not its own.
-  Tracer(Toolpath& path, StockField& stock, const PathFeeds& feeds, const PathRules& rules, double radius_mm,
-         double safe_z, std::optional<double> cleared_mm = {})
+  Tracer(Toolpath& path, StockField& stock, const PathFeeds& feeds, const FeedLimits& limits, const PathRules& rules,
+         double radius_mm, double safe_z, std::optional<double> cleared_mm = {})
       : path_(path),
         stock_(stock),
         feeds_(feeds),
+        limits_(limits),
         rules_(rules),
         radius_(radius_mm),
         cleared_(cleared_mm.value_or(radius_mm)) {
     path_.safe_z = z_ = safe_z;
+    sets_.push_back(feeds);
   }
 
   const PathFeeds& feeds() const { return feeds_; }
-  void set_feeds(const PathFeeds& feeds) { feeds_ = feeds; }
+  // Of the moves from here on; the speed goes with them.
+  void set_feeds(const PathFeeds& feeds) {
+    feeds_ = feeds;
+    sets_.push_back(feeds);
+  }
   const StockField& stock() const {
     settle();
     return stock_;
@@ -87,7 +105,6 @@ class Tracer {
   Contour ramp_along(const Contour& contour, double to_z, double angle_rad);
   // Down a helix from beside its centre, ending with a level circle.
   void helix(Point2 centre, double radius, double to_z, double angle_rad);
-  void speed(double n_rpm);
   void dwell(double seconds);
   void compensate(MotionEvent::Kind kind) { happen(kind); }
   // A hole at the present place; the tip ends up where the cycle returns to.
@@ -101,16 +118,33 @@ class Tracer {
   // Or stopped: whoever traces gives up.
   bool too_long() const { return path_.moves.size() > most_moves || is_stopped(); }
   PathDistances& distances() { return distances_; }
-  double tightest_rad() const { return tightest_; }  // engagement on all cuts so far
-  double full_width_mm() const { return full_mm_; }  // length cut at full width
-  double cut_mm() const { return cut_mm_; }
+  // Decides for every move which answer its speed and feed come from, and holds the limits of the axes. Once, at the
+  // end; the figures below are known then.
+  void finish();
+  double tightest_rad() const { return tightest_; }   // engagement on cuts, but for those that a slot's answer holds for
+  double full_width_mm() const { return full_mm_; }   // length of cuts at full width, but for corners
+  double full_depth_mm() const { return full_depth_; }  // the deepest of them
   static constexpr std::size_t most_moves = 3'000'000;
 
  private:
   double reach() const { return radius_ + stock_.cell() * 0.75; }
-  double feed_of(MoveKind kind) const;
-  void turn_for(MoveKind kind);
-  void put(Move move);
+  // What is known of a move until finish() gives it speed and feed.
+  struct Said {
+    std::uint32_t feeds = 0;  // place in sets_
+    bool full = false;        // at full width, or into solid material
+    bool fixed = false;       // its feed is given
+    float deep = 0;           // of the material met at full width
+    float length = 0;
+  };
+  struct Answer {
+    double n = 0, feed = 0;
+  };
+  Answer answer_of(std::size_t move, bool slot) const;
+  double held(std::size_t move, double feed_mm_min) const;
+  void slow_down_short_runs(std::vector<Answer>& answers) const;
+  void turn_between_retracts(std::vector<Answer>& answers) const;
+  void put(Move move, bool fixed = false);
+  void push(const Move& move, const Said& said);
   void happen(MotionEvent::Kind kind, double value = 0);
   void bore_hole(const CycleCall& cycle);
   void bore_back(const CycleCall& cycle);
@@ -123,14 +157,18 @@ class Tracer {
   Toolpath& path_;
   StockField& stock_;
   PathFeeds feeds_;
+  FeedLimits limits_;
   const PathRules& rules_;
   std::function<bool()> stop_;
-  double radius_ = 0, cleared_ = 0, x_ = 0, y_ = 0, z_ = 0, n_ = 0;
+  double radius_ = 0, cleared_ = 0, x_ = 0, y_ = 0, z_ = 0;
   PathDistances distances_;
-  double tightest_ = 0, full_mm_ = 0, cut_mm_ = 0;
+  std::vector<PathFeeds> sets_;
+  std::vector<Said> said_;  // of each move
+  double tightest_ = 0, full_mm_ = 0, full_depth_ = 0;
   mutable double pending_mm_ = 0;  // cut since the stock was last looked at
   double looked_heading_ = 0;
   bool looked_full_ = false;
+  float looked_deep_ = 0;
   std::uint16_t looked_engaged_ = 0;
 };
 

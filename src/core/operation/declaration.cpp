@@ -117,23 +117,27 @@ void check_holder(const OperationInput& input, const StockField& stock, PlannedP
 bool follows(const Operation& o) { return !o.is_own(); }
 
 PathFeeds feeds_of(const Operation& o, const OperationInput& input) {
-  const TakenConditions& t = o.taken;
-  PathFeeds f;
-  f.cut = t.vf_mm_min.value_or(0);
-  f.plunge = t.plunge_mm_min.value_or(f.cut);
-  f.ramp = t.ramp_mm_min.value_or(f.cut);
-  f.lead = t.lead_mm_min.value_or(f.cut);
-  f.n = t.n_rpm.value_or(0);
-  f.ramp_n = t.ramp_n_rpm.value_or(0);
-  f.slot = f.cut;
-  if (input.slot_conditions && follows(o) && o.taken_slot.vf_mm_min) {
-    f.slot = *o.taken_slot.vf_mm_min;
-    f.slot_n = o.taken_slot.n_rpm.value_or(0);
+  PathFeeds f{feed_set(o.taken), {}};
+  if (input.slot_conditions && follows(o) && o.taken_slot.vf_mm_min && o.taken_slot.n_rpm) {
+    f.slot = feed_set(o.taken_slot);
+    if (o.own_plunge_mm_min) f.slot.plunge = *o.own_plunge_mm_min;
+    if (o.own_ramp_mm_min) f.slot.ramp = *o.own_ramp_mm_min;
   }
   return f;
 }
 
 }  // namespace
+
+FeedSet feed_set(const TakenConditions& t) {
+  FeedSet f;
+  f.n = t.n_rpm.value_or(0);
+  f.cut = t.vf_mm_min.value_or(0);
+  f.plunge = t.plunge_mm_min.value_or(f.cut);
+  f.ramp = t.ramp_mm_min.value_or(f.cut);
+  f.lead = t.lead_mm_min.value_or(f.cut);
+  f.ramp_n = t.ramp_n_rpm.value_or(0);
+  return f;
+}
 
 const OperationDeclaration& declaration(PathKind kind) { return *all[static_cast<std::size_t>(kind)]; }
 
@@ -152,6 +156,11 @@ std::optional<double> depth_of(const Operation& o, const OperationInput& input) 
   return declaration(o.path).depth(o, input);
 }
 
+bool only_finishes(const Operation& o) {
+  return o.operation == OperationKind::side_finish || o.operation == OperationKind::floor_finish ||
+         o.operation == OperationKind::surface_finish;
+}
+
 std::optional<double> stated_depth(const Operation& o, const OperationInput& input) {
   if (o.depth_mm) return o.depth_mm;
   std::optional<double> deepest;
@@ -160,8 +169,13 @@ std::optional<double> stated_depth(const Operation& o, const OperationInput& inp
   };
   for (const BoundHole& hole : input.holes) take(hole.depth_mm);
   for (const BoundPocket& pocket : input.pockets) take(pocket.depth_mm);
+  for (const BoundLine& line : input.lines) take(line.depth_mm);
   take(input.feature_depth_mm);
   return deepest;
+}
+
+double depth_of_feature(const Operation& o, const std::optional<double>& feature, double deepest) {
+  return o.depth_mm.value_or(feature.value_or(deepest));
 }
 
 std::vector<Message> check_operation(const Operation& o, const OperationInput& input) {
@@ -322,13 +336,14 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
   const double radius = *o.cutter.diameter_mm / 2, depth = *depth_of(o, input);
   const auto trace = [&](double step, StockField& field) {
     PlannedPath made;
-    Tracer tracer(made.path, field, feeds_of(o, input), input.rules, radius, input.safe_z, kind.cleared_mm(o) / 2);
+    Tracer tracer(made.path, field, feeds_of(o, input), input.limits, input.rules, radius, input.safe_z,
+                  kind.cleared_mm(o) / 2);
     tracer.stop_when(stop);
-    tracer.speed(o.taken.n_rpm.value_or(0));
     PathContext context{o, input, tracer, top_of(o, input), depth, radius, step, made.messages};
     try {
       kind.trace(context);
       tracer.retract();
+      tracer.finish();
     } catch (const std::exception&) {  // of the polygon library, where places are too far apart for it
       made.messages.push_back({Severity::error, "path_fails", "features", {}});
     }
@@ -338,16 +353,23 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
           {Severity::error, "path_too_long", "features", {{"moves", static_cast<double>(Tracer::most_moves)}}});
     if (!has_error(made.messages)) check_keep_outs(o, input, made);
     if (!has_error(made.messages)) check_holder(input, field, made);
+    const double passes = depth - o.leave_floor_mm.value_or(0) - o.finish_floor_mm.value_or(0);
+    if (kind.milling) made.ap_mm = kind.circular ? std::min(step, passes) : passes / levels_of(passes, step);
+    made.full_depth_mm = tracer.full_depth_mm();
+    made.full_width_mm = tracer.full_width_mm();
     made.tightest_rad = tracer.tightest_rad();
     made.distances = tracer.distances();
     const bool own = o.is_own() || o.own_ap_mm || o.own_ae_mm;
     if (input.slot_conditions && own && kind.milling && tracer.full_width_mm() > radius)
       made.messages.push_back(
           {Severity::warning, "own_at_full_width", "own_vf_mm_min", {{"length_mm", tracer.full_width_mm()}}});
-    // Mostly a slot: then its depth is the slot's.
+    else if (input.slot_conditions && !own && !o.taken_slot.n_rpm && tracer.full_width_mm() > 2 * radius)
+      made.messages.push_back(
+          {Severity::warning, "no_answer_at_full_width", "cutter", {{"length_mm", tracer.full_width_mm()}}});
+    // At full width no deeper than a slot.
     const double slot_ap = o.taken_slot.ap_mm.value_or(step);
     const bool shallower = input.slot_conditions && follows(o) && !o.own_ap_mm && slot_ap < step * (1 - 1e-9) &&
-                           tracer.full_width_mm() > 0.25 * tracer.cut_mm();
+                           tracer.full_depth_mm() > slot_ap + 0.01;
     return std::pair{std::move(made), shallower ? slot_ap : step};
   };
   const double step = o.taken.ap_mm.value_or(*o.cutter.diameter_mm);
@@ -366,7 +388,14 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
   out.messages.insert(out.messages.end(), made.messages.begin(), made.messages.end());
   out.path = std::move(made.path);
   out.path.safe_z = input.safe_z;
+  const double slot_ap = o.taken_slot.ap_mm.value_or(0);
+  if (input.slot_conditions && follows(o) && !o.own_ap_mm && slot_ap > 0 && made.full_depth_mm > slot_ap * 1.02 + 0.02)
+    out.messages.push_back(
+        {Severity::warning, "deeper_than_slot", "own_ap_mm", {{"depth_mm", made.full_depth_mm}, {"ap_mm", slot_ap}}});
   out.tightest_rad = made.tightest_rad;
+  out.full_width_mm = made.full_width_mm;
+  out.full_depth_mm = made.full_depth_mm;
+  out.ap_mm = made.ap_mm;
   out.distances = made.distances;
   return out;
 }

@@ -19,6 +19,7 @@ namespace pecorra {
 struct BoundLine {
   std::string key;
   Contour contour;
+  std::optional<double> depth_mm{};  // of its feature
   bool operator==(const BoundLine&) const = default;
 };
 struct BoundHole {
@@ -73,6 +74,7 @@ struct OperationInput {
   std::vector<KeepOut> keep_outs;
   std::vector<HolderStep> holder;  // what of it could meet the stock; empty: not known
   bool slot_conditions = false;    // full width takes values of its own
+  FeedLimits limits;               // of the machine, in this material
 
   bool operator==(const OperationInput&) const = default;
 };
@@ -87,13 +89,17 @@ struct PathContext {
   std::vector<Message>& messages;
 };
 
+// What an operation finds at its place, and what it leaves there, as bits. Whoever needs something that a later
+// operation of the same place leaves, and no earlier one, comes too early.
+using WorkStates = unsigned;
+inline constexpr WorkStates faced = 1, marked = 2, hole_made = 4, roughed = 8;
+
 enum class Role { closed_line, any_line, hole, pocket, whole_stock };
 
 // Portions of a path at the cutter's full width.
 enum class FullWidth {
   usual,    // nothing special: it is a slot, or it has no width
-  warned,   // own values hold there, which is told
-  slotted,  // likewise; followed ones are the slot's there
+  slotted,  // followed values are the slot's there; own ones hold, which is told
 };
 
 // What a job offers to a new operation.
@@ -131,6 +137,8 @@ struct WantedCutter {
 };
 
 std::optional<double> stated_depth(const Operation& operation, const OperationInput& input);
+// Of one of its features: what is typed for the operation holds for all of them.
+double depth_of_feature(const Operation& operation, const std::optional<double>& feature_mm, double deepest_mm);
 
 struct OperationDeclaration {
   PathKind kind;
@@ -141,8 +149,11 @@ struct OperationDeclaration {
   std::span<const Role> roles;                   // what it works on
   bool milling = true;
   int stage = 1;       // when at one place, among what else is done there; 5 is for finishing
+  bool circular = false;  // its path is of circles: the feed holds at the edge, the centre's follows from each circle
   bool walls = false;  // each line is a wall of its own: those of a pocket's islands count, corners tighten the cut
   FullWidth full_width = FullWidth::usual;
+  WorkStates (*needs)(const Operation&) = [](const Operation&) { return faced; };
+  WorkStates (*leaves)(const Operation&) = [](const Operation&) { return WorkStates{0}; };
   // Whether it cuts the outside of stock that has a skin.
   bool (*meets_skin)(const Operation&) = [](const Operation&) { return false; };
   // How far beyond its geometry the path may lead.
@@ -162,6 +173,10 @@ struct OperationDeclaration {
   // Of a hole it makes: how deep the full diameter goes. Nothing of kinds that make none.
   std::optional<double> (*hole_bottom)(const Operation&, const BoundHole&, double top, double depth) =
       [](const Operation&, const BoundHole&, double, double) { return std::optional<double>(); };
+  // Of a hole it makes: its diameter.
+  double (*hole_mm)(const Operation&, const BoundHole&) = [](const Operation& o, const BoundHole&) {
+    return o.cutter.diameter_mm.value_or(0);
+  };
   // Diameter of what is certainly gone from the stock in all its depth.
   double (*cleared_mm)(const Operation&) = [](const Operation& o) { return o.cutter.diameter_mm.value_or(0); };
   // The kind of cutter, with the size that counts, that would be right; for a generic one. Nothing: not known.
@@ -179,6 +194,16 @@ struct OperationDeclaration {
 };
 const OperationDeclaration& declaration(PathKind kind);
 bool has_parameter(PathKind kind, std::string_view key);
+
+// Whether it only finishes what another operation roughed.
+bool only_finishes(const Operation& operation);
+// Of mills: finishing needs roughing.
+inline WorkStates needed_by_mill(const Operation& o) { return faced | (only_finishes(o) ? roughed : 0); }
+inline WorkStates left_by_mill(const Operation& o) { return only_finishes(o) ? 0 : roughed; }
+inline WorkStates needs_hole(const Operation&) { return faced | hole_made; }
+
+// Of values that were taken.
+FeedSet feed_set(const TakenConditions& taken);
 
 // The smallest radius of the inner corners of outlines that a cutter goes into; 0: they have none that is rounded.
 double inner_corner_mm(const Operation& operation, const OperationInput& input);
@@ -207,7 +232,9 @@ std::vector<Message> check_operation(const Operation& operation, const Operation
 struct PlannedPath {
   Toolpath path;  // empty where there is an error
   std::vector<Message> messages;
+  double ap_mm = 0;         // of its passes, all alike; 0: it has none
   double tightest_rad = 0;  // greatest engagement on its cuts
+  double full_width_mm = 0, full_depth_mm = 0;  // of what it cuts as wide as the cutter is: how long, and the deepest
   PathDistances distances;  // it took from the rules
 };
 // Traces the path and takes its cuts away from the stock. `stop` is asked now and then; where it says so the path is

@@ -387,20 +387,16 @@ void check_places(const OperationInput& input, std::vector<Message>& messages) {
   }
 }
 
-namespace {
-std::pair<long long, long long> rounded(Point2 p) { return {std::llround(p.x * 100), std::llround(p.y * 100)}; }
-}  // namespace
-
-HolesBefore::HolesBefore(const OperationInput& input) {
-  for (const DrilledHole& hole : input.drilled) {
-    const auto [there, is_new] = holes_.emplace(rounded(hole.at), &hole);
-    if (!is_new && hole.bottom_z < there->second->bottom_z) there->second = &hole;
-  }
+HolesBefore::HolesBefore(const OperationInput& input) : drilled_(input.drilled) {
+  for (std::size_t i = 0; i < drilled_.size(); ++i) places_.add(drilled_[i].at, i);
 }
 
 const DrilledHole* HolesBefore::at(Point2 place) const {
-  const auto found = holes_.find(rounded(place));
-  return found == holes_.end() ? nullptr : found->second;
+  const DrilledHole* deepest = nullptr;
+  places_.at(place, [&](std::size_t i) {
+    if (!deepest || drilled_[i].bottom_z < deepest->bottom_z) deepest = &drilled_[i];
+  });
+  return deepest;
 }
 
 void check_hole_before(const OperationInput& input, const BoundHole& hole, const DrilledHole* before, double bottom_z,

@@ -1,6 +1,7 @@
 // What all kinds of hole-making share: the order of the holes, the heights of their cycles, and what is checked.
 #pragma once
 
+#include <cmath>
 #include <functional>
 #include <map>
 
@@ -32,6 +33,37 @@ inline double left_of(const Operation& operation, double size_mm) {
 
 // That there are holes, and no two at one place.
 void check_places(const OperationInput& input, std::vector<Message>& messages);
+// Places of holes; two within a hundredth of a millimetre are one.
+class HolePlaces {
+ public:
+  HolePlaces() = default;
+  explicit HolePlaces(const std::vector<BoundHole>& holes) {
+    for (std::size_t i = 0; i < holes.size(); ++i) add(holes[i].at, i);
+  }
+  void add(Point2 at, std::size_t which) { cells_.emplace(cell(at.x, at.y), std::pair{at, which}); }
+  // Calls for each that is there.
+  template <class Call>
+  void at(Point2 p, Call&& call) const {
+    const auto [x, y] = cell(p.x, p.y);
+    for (long long i = x - 1; i <= x + 1; ++i)
+      for (long long k = y - 1; k <= y + 1; ++k)
+        for (auto [from, to] = cells_.equal_range({i, k}); from != to; ++from)
+          if (const auto& [there, which] = from->second; std::hypot(there.x - p.x, there.y - p.y) <= same_mm) call(which);
+  }
+  bool any_at(Point2 p) const {
+    bool any = false;
+    at(p, [&](std::size_t) { any = true; });
+    return any;
+  }
+
+ private:
+  static constexpr double same_mm = 0.01;
+  static std::pair<long long, long long> cell(double x, double y) {
+    return {static_cast<long long>(std::floor(x / same_mm)), static_cast<long long>(std::floor(y / same_mm))};
+  }
+  std::multimap<std::pair<long long, long long>, std::pair<Point2, std::size_t>> cells_;
+};
+
 // The deepest hole that was made at a place before, in this setup; none: taken as deep enough. Points into the input.
 class HolesBefore {
  public:
@@ -39,7 +71,8 @@ class HolesBefore {
   const DrilledHole* at(Point2 place) const;
 
  private:
-  std::map<std::pair<long long, long long>, const DrilledHole*> holes_;
+  const std::vector<DrilledHole>& drilled_;
+  HolePlaces places_;
 };
 // `bottom_z` of the tip against the hole before: `deeper_than_hole`, with the depth that would be right.
 void check_hole_before(const OperationInput& input, const BoundHole& hole, const DrilledHole* before, double bottom_z,

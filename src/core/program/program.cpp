@@ -171,12 +171,26 @@ class Writer {
                                            {"tolerance", position(tool.breakage_tolerance_mm)}}));
   }
 
-  static double turning_of(const Operation& o) {
-    return o.cutter.rotation == Rotation::clockwise ? *o.taken.n_rpm : -*o.taken.n_rpm;
+  static double turning_of(const ProgramOperation& entry) {
+    const double n = entry.path->start_rpm > 0 ? entry.path->start_rpm : *entry.operation->taken.n_rpm;
+    return entry.operation->cutter.rotation == Rotation::clockwise ? n : -n;
+  }
+  // Of the values that were taken, whichever has this speed.
+  std::optional<int> dial_position(double rpm) const {
+    const Operation& o = *operation_;
+    for (const TakenConditions* t : {&o.taken, &o.taken_slot, &o.taken_finish, &o.taken_floor})
+      if (t->dial_position && t->n_rpm && std::abs(*t->n_rpm - rpm) < 0.5) return t->dial_position;
+    return o.taken.dial_position;
   }
   void turn(double rpm) {
     if (rpm == spindle_) return;
-    const auto& dial = operation_->taken.dial_position;
+    const auto dial = dial_position(std::abs(rpm));
+    // Somebody turns the dial while nothing else turns.
+    if (dial) {
+      if (spindle_ != 0) lines(dialect_.spindle_off);
+      comment(filled(dialect_.dial, {{"position", std::to_string(*dial)}, {"n", plain(std::abs(rpm), 0)}}));
+      line("M0");
+    }
     lines(filled(dialect_.spindle_on, {{"n", plain(std::abs(rpm), 0)},
                                        {"position", dial ? std::to_string(*dial) : plain(std::abs(rpm), 0)},
                                        {"m", rpm > 0 ? dialect_.clockwise : dialect_.counter_clockwise}}));
@@ -216,10 +230,7 @@ class Writer {
     if (o.stop == ProgramStop::always) lines("M0");
     if (changes) change(all, i);
     work_offset();
-    if (o.taken.dial_position && turning_of(o) != spindle_)
-      comment(filled(dialect_.dial,
-                     {{"position", std::to_string(*o.taken.dial_position)}, {"n", plain(*o.taken.n_rpm, 0)}}));
-    turn(turning_of(o));
+    turn(turning_of(entry));
     if (o.taken.coolant != coolant_) coolant(o.taken.coolant);
     forget();
     moves(*entry.path, changes || clamped_anew || o.stop != ProgramStop::none || !before);
@@ -321,6 +332,10 @@ class Writer {
     const auto d = [&] { return std::to_string(t_ + dialect_.radius_offset_add); };
     switch (event.kind) {
       case MotionEvent::spindle_speed:
+        if (operation_->taken.dial_position) {
+          turn(std::copysign(event.value, spindle_));
+          break;
+        }
         out_.word("S", in_steps(event.value, 0), 0, PointStyle::where_needed);
         out_.end();
         spindle_ = std::copysign(event.value, spindle_);

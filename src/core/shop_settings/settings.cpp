@@ -65,6 +65,9 @@ constexpr std::array list{
     field<&ShopSettings::clearance_mm>("clearance_mm", "", "Retract plane", length,
                                        "Above the stock, where the setup states none")
         .above(0),
+    field<&ShopSettings::overlap_mm>("overlap_mm", "", "Overlap", length,
+                                     "Of a finishing pass: so far it goes on past where it began")
+        .within(0, 50),
     field<&ShopSettings::use_starters>("use_starters", "", "Starter values", flag,
                                        "Use shipped values where no shop or maker row fits"),
     field<&ShopSettings::use_factors>(

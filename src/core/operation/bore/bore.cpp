@@ -85,6 +85,7 @@ const OperationDeclaration bore{
     .roles = roles,
     .milling = false,
     .stage = 7,
+    .needs = needs_hole,
     .margin_mm = half_the_cutter,
     .propose = holes_to_depth,
     .beyond_depth_mm = [](const Operation& o, const OperationInput&) { return o.breakthrough_mm.value_or(0); },

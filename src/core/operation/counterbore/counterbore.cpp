@@ -73,6 +73,7 @@ const OperationDeclaration counterbore{
     .roles = roles,
     .milling = false,
     .stage = 6,
+    .needs = needs_hole,
     .margin_mm = half_the_cutter,
     .propose =
         [](const Offer& offer, Operation& o) {

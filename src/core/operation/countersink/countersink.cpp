@@ -36,6 +36,7 @@ const OperationDeclaration countersink{.kind = PathKind::countersink,
                                        .roles = roles,
                                        .milling = false,
                                        .stage = 6,
+                                       .needs = needs_hole,
                                        .margin_mm = half_the_cutter,
                                        .propose =
                                            [](const Offer& offer, Operation& o) {

@@ -116,6 +116,7 @@ void trace(PathContext& c) {
     cycle.peck_mm = pecks(o) ? peck_of(o) : 0;
     cycle.dwell_s = o.dwell_s.value_or(0);
     cycle.feed_mm_min = c.tracer.feeds().cut;
+    cycle.surface_z = c.top;
     cycle.slow_entry_mm = o.slow_entry_mm.value_or(0);
     cycle.slow_exit_mm = o.slow_exit_mm.value_or(0);
     cycle.slow_feed_mm_min = cycle.feed_mm_min * o.slow_feed_pct.value_or(50) / 100;
@@ -177,6 +178,8 @@ const OperationDeclaration drill{
     .roles = roles,
     .milling = false,
     .stage = 3,
+    .needs = [](const Operation&) { return faced | marked; },
+    .leaves = [](const Operation&) { return hole_made; },
     .meets_skin = [](const Operation&) { return true; },
     .margin_mm = half_the_cutter,
     .propose = propose,

@@ -57,10 +57,7 @@ class Bore {
       const bool in_steps = o_.entry == EntryKind::plunge || o_.entry == EntryKind::predrilled;
       if (in_steps) steps(r, is_first);
       else helix(r);
-      if (finish) {
-        t.set_feeds(before);
-        t.speed(before.n);
-      }
+      if (finish) t.set_feeds(before);
       if (has_error(c_.messages)) return;
     }
   }
@@ -71,7 +68,6 @@ class Bore {
     const double share = r / (r + c_.radius);
     PathFeeds f = usual_;
     f.cut *= share;
-    f.slot = std::min(f.slot, usual_.slot * share);
     // A helix cuts as the bore does, unless a ramp feed is typed.
     f.ramp = o_.own_ramp_mm_min ? *o_.own_ramp_mm_min * share : f.cut;
     f.lead = std::min(f.lead, f.cut);
@@ -220,6 +216,8 @@ const OperationDeclaration helical_bore{
     .parameters = parameters,
     .roles = roles,
     .stage = 4,
+    .circular = true,
+    .leaves = [](const Operation&) { return hole_made; },
     .margin_mm =
         [](const Operation& o, const OperationInput& input) {
           double widest = o.diameter_mm.value_or(0);
@@ -233,6 +231,8 @@ const OperationDeclaration helical_bore{
         },
     .hole_bottom = [](const Operation& o, const BoundHole& hole, double top,
                       double depth) { return std::optional(bottom_of(o, hole, top, depth)); },
+    .hole_mm = [](const Operation& o,
+                  const BoundHole& hole) { return bore_mm(o, hole) - 2 * o.leave_wall_mm.value_or(0); },
     .wanted = wanted,
     .misfits = misfits,
     .check = check,

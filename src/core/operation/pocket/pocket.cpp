@@ -118,11 +118,10 @@ class Pocket {
     if (finish <= 0) return;
     c_.tracer.set_feeds(rough);
     take_feeds(c_, o.taken_finish);
-    const double each = std::min(o.taken_finish.ap_mm.value_or(depth), o.cutter.flute_length_mm.value_or(depth));
-    const int steps = levels_of(depth, std::max(each, 0.01));
+    const int steps = levels_of(depth, finishing_step(o, depth));
     for (int level = 0; level < steps; ++level)
       for (const Contour& contour : contours_of(area_.offset(-(c_.radius + wall))))
-        wall_ring(contour, c_.top - depth * (level + 1) / steps);
+        wall_ring(contour, c_.top - depth * (level + 1) / steps, c_.input.rules.overlap_mm);
   }
 
  private:
@@ -151,15 +150,28 @@ class Pocket {
     for (int level = 0; level < levels; ++level) {
       const double z = top - depth * (level + 1) / levels;
       for (const Turn& turn : order_) {
-        if (turn.opening) open(turn.ring, z);
+        if (turn.opening) {
+          // A slot, no deeper at once than a slot is cut.
+          const int steps = levels_of(depth / levels, opening_step(depth / levels));
+          for (int step = 1; step < steps; ++step) {
+            open(turn.ring, z + depth / levels * (steps - step) / steps);
+            ring(turn.ring, z + depth / levels * (steps - step) / steps, true);
+            c_.tracer.retract();
+          }
+          open(turn.ring, z);
+        }
         if (turn.wall) wall_ring(turn.ring, z);
         else ring(turn.ring, z, turn.opening);
-        if (turn.opening) usual_feeds();
         if (has_error(c_.messages) || c_.tracer.too_long()) return false;
       }
       c_.tracer.retract();
     }
     return true;
+  }
+
+  double opening_step(double step) const {
+    const Operation& o = c_.operation;
+    return o.is_own() || o.own_ap_mm ? step : o.taken_slot.ap_mm.value_or(step);
   }
 
   std::vector<Contour> contours_of(const Region& region) const {
@@ -203,19 +215,8 @@ class Pocket {
     }
   }
 
-  void usual_feeds() {
-    c_.tracer.set_feeds(usual_);
-    c_.tracer.speed(usual_.n);
-  }
-
   // Down into solid material beside the innermost ring, at the conditions of a slot.
   void open(const Contour& ring, double z) {
-    usual_ = c_.tracer.feeds();
-    PathFeeds feeds = usual_;
-    feeds.cut = std::min(feeds.cut, feeds.slot);
-    if (feeds.slot_n > 0) feeds.n = std::min(feeds.n, feeds.slot_n);
-    c_.tracer.set_feeds(feeds);
-    c_.tracer.speed(feeds.n);
     const Operation& o = c_.operation;
     const EntryKind entry = o.entry;
     if (entry == EntryKind::automatic || entry == EntryKind::predrilled) {
@@ -302,11 +303,11 @@ class Pocket {
     t.follow(MoveKind::cut, t.ramp_along(begun, z, ramp_rad(c_.operation, c_.input.rules)));
   }
 
-  void wall_ring(const Contour& contour, double z) {
+  void wall_ring(const Contour& contour, double z, double overlap_mm = 0) {
     if (keep_.empty()) keep_ = area_.offset(-(c_.radius + c_.operation.leave_wall_mm.value_or(0) - 0.002));
     RingCutter(
         c_, [&](Point2 p) { return keep_.contains(p); }, climb_)
-        .cut_closed(contour, z, false);
+        .cut_closed(contour, z, nullptr, overlap_mm);
   }
 
   // What the cutter's radius leaves in corners.
@@ -331,7 +332,6 @@ class Pocket {
   double step_ = 1;
   std::vector<Turn> order_;
   std::vector<Ring> edges_;
-  PathFeeds usual_;
   bool too_many_ = false;
 };
 
@@ -382,6 +382,8 @@ const OperationDeclaration pocket{
     .parameters = parameters,
     .roles = roles,
     .full_width = FullWidth::slotted,
+    .needs = needed_by_mill,
+    .leaves = left_by_mill,
     .margin_mm = [](const Operation&, const OperationInput&) { return 0.0; },
     .propose = propose,
     .must_go_in = must_go_in,
@@ -389,9 +391,13 @@ const OperationDeclaration pocket{
     .check = check,
     .trace =
         [](PathContext& c) {
+          const PathFeeds rough = c.tracer.feeds();
           for (const BoundPocket& shape : c.input.pockets) {
-            Pocket(c, shape).run();
-            if (has_error(c.messages)) return;
+            PathContext one = c;
+            one.depth = depth_of_feature(c.operation, shape.depth_mm, c.depth);
+            c.tracer.set_feeds(rough);
+            Pocket(one, shape).run();
+            if (has_error(c.messages) || c.tracer.too_long()) return;
           }
         }};
 }  // namespace kinds

@@ -78,17 +78,21 @@ class Profile {
     if (rings_at(nearest_).empty()) return say_empty();
     const double depth = c_.depth - o.leave_floor_mm.value_or(0);
     const int levels = levels_of(depth, c_.depth_step_mm);
+    const auto height = [&](int level, int of) { return c_.top - depth * level / of; };
+    const bool finishes = o.operation == OperationKind::side_finish && finish <= 0 && passes == 1;
     for (int level = 0; level < levels; ++level)
       for (int pass = passes - 1; pass >= 0; --pass)
-        if (!cut_at(nearest_ + finish + stock / passes * pass, c_.top - depth * (level + 1) / levels)) return;
+        if (!cut_at(nearest_ + finish + stock / passes * pass, height(level, levels), height(level + 1, levels),
+                    finishes))
+          return;
     if (finish <= 0 && o.spring_passes.value_or(0) == 0) return;
     const PathFeeds rough = c_.tracer.feeds();
     if (finish > 0) take_feeds(c_, o.taken_finish);
-    const double step = std::min(o.taken_finish.ap_mm.value_or(depth), o.cutter.flute_length_mm.value_or(depth));
+    const double step = finishing_step(o, depth);
     const int steps = levels_of(depth, std::max(step, 0.01));
     for (int pass = finish > 0 ? 0 : 1; pass <= o.spring_passes.value_or(0); ++pass)
       for (int level = 0; level < steps; ++level)
-        if (!cut_at(nearest_, c_.top - depth * (level + 1) / steps)) return;
+        if (!cut_at(nearest_, height(level, steps), height(level + 1, steps), true)) return;
     c_.tracer.set_feeds(rough);
   }
 
@@ -117,12 +121,54 @@ class Profile {
     return out;
   }
 
-  bool cut_at(double distance, double z) {
+  // Where a ring that lies so far from its line ends: as deep as the deepest that it goes along.
+  double bottom_of(const Contour& ring, double distance) const {
+    const Operation& o = c_.operation;
+    std::optional<double> deepest;
+    for (std::size_t i = 0; i < rings_.size() && !o.depth_mm; ++i)
+      if (touches(ring, rings_[i], distance))
+        deepest = std::max(deepest.value_or(0), depth_of_feature(o, c_.input.lines[i].depth_mm, c_.depth));
+    return c_.top - deepest.value_or(c_.depth) + o.leave_floor_mm.value_or(0);
+  }
+  static bool touches(const Contour& ring, const Ring& line, double distance) {
+    for (const Vertex& v : ring.vertices)
+      for (std::size_t i = 0; i < line.size(); ++i) {
+        const Point2 a = line[i], b = line[(i + 1) % line.size()];
+        const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
+        const double s = square > 0 ? std::clamp(((v.x - a.x) * dx + (v.y - a.y) * dy) / square, 0.0, 1.0) : 0;
+        if (std::hypot(v.x - a.x - s * dx, v.y - a.y - s * dy) < distance + 0.02) return true;
+      }
+    return false;
+  }
+
+  // Each tab stands on the ring it is nearest to.
+  std::vector<Tabs> tabs_of(const std::vector<Contour>& rings) const {
+    const Operation& o = c_.operation;
+    std::vector<Tabs> all(rings.size());
+    if (o.tabs_at.empty())
+      for (Tabs& tabs : all) tabs.count = o.tab_count.value_or(0);
+    for (const Point2& p : o.tabs_at) {
+      std::size_t nearest = 0;
+      double least = 1e300;
+      for (std::size_t i = 0; i < rings.size(); ++i)
+        for (std::size_t k = 0; k < rings[i].segments(); ++k)
+          for (int n = 0; n <= 16; ++n) {
+            const Point2 at = point_on(rings[i], k, n / 16.0);
+            if (const double d = std::hypot(at.x - p.x, at.y - p.y); d < least) least = d, nearest = i;
+          }
+      if (nearest < all.size()) all[nearest].at.push_back(p);
+    }
+    return all;
+  }
+
+  // From one level to the next, each ring no deeper than its own bottom.
+  bool cut_at(double distance, double z_before, double z, bool finishes) {
     const Region keep = area_.offset(around_ ? nearest_ - 0.002 : -nearest_ + 0.002);
     RingCutter cutter(
         c_, [&](Point2 p) { return keep.contains(p) != around_; }, climb_);
     std::vector<Contour> rings = rings_at(distance);
     if (rings.empty() && around_) return say_empty(), false;
+    std::vector<Tabs> tabs = tabs_of(rings);
     while (!rings.empty()) {
       // The nearest next.
       const Point2 at = c_.tracer.at();
@@ -130,9 +176,16 @@ class Profile {
         return std::hypot(a.vertices[0].x - at.x, a.vertices[0].y - at.y) <
                std::hypot(b.vertices[0].x - at.x, b.vertices[0].y - at.y);
       });
-      const bool tabs = c_.operation.tab_count.value_or(0) > 0 || !c_.operation.tabs_at.empty();
-      cutter.cut_closed(*next, z, tabs);
+      const auto its_tabs = tabs.begin() + (next - rings.begin());
+      const double bottom = bottom_of(*next, distance);
+      // What holds the part reaches up from its underside, also where the cut goes on into the table.
+      its_tabs->bottom_z = c_.input.stock_top > c_.input.stock_bottom ? std::max(bottom, c_.input.stock_bottom) : bottom;
+      if (z_before > bottom + 1e-9)
+        cutter.cut_closed(*next, std::max(z, bottom),
+                          its_tabs->count > 0 || !its_tabs->at.empty() ? &*its_tabs : nullptr,
+                          finishes ? c_.input.rules.overlap_mm : 0);
       rings.erase(next);
+      tabs.erase(its_tabs);
       if (c_.tracer.too_long() || has_error(c_.messages)) return false;
     }
     return true;
@@ -142,15 +195,17 @@ class Profile {
     // On the line and nowhere beside it, so without arcs in and out.
     RingCutter cutter(
         c_, [](Point2) { return false; }, climb_);
-    const double depth = c_.depth - c_.operation.leave_floor_mm.value_or(0);
-    const int levels = levels_of(depth, c_.depth_step_mm);
-    for (const BoundLine& line : c_.input.lines)
+    for (const BoundLine& line : c_.input.lines) {
+      const double depth =
+          depth_of_feature(c_.operation, line.depth_mm, c_.depth) - c_.operation.leave_floor_mm.value_or(0);
+      const int levels = levels_of(depth, c_.depth_step_mm);
       for (int level = 0; level < levels; ++level) {
         const double z = c_.top - depth * (level + 1) / levels;
-        if (line.contour.closed) cutter.cut_closed(line.contour, z, false);
+        if (line.contour.closed) cutter.cut_closed(line.contour, z);
         else cutter.cut_open(line.contour, z);
         if (c_.tracer.too_long() || has_error(c_.messages)) return;
       }
+    }
   }
 
   void say_empty() {
@@ -229,6 +284,8 @@ const OperationDeclaration profile{
     .roles = roles,
     .walls = true,
     .full_width = FullWidth::slotted,
+    .needs = needed_by_mill,
+    .leaves = left_by_mill,
     .meets_skin = [](const Operation& o) { return o.where == ProfileWhere::around; },
     .margin_mm =
         [](const Operation& o, const OperationInput& input) {

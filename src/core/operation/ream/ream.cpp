@@ -85,6 +85,7 @@ const OperationDeclaration ream{.kind = PathKind::ream,
                                 .roles = roles,
                                 .milling = false,
                                 .stage = 7,
+                                .needs = needs_hole,
                                 .margin_mm = half_the_cutter,
                                 .propose = holes_to_depth,
                                 .beyond_depth_mm =

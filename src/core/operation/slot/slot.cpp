@@ -68,7 +68,7 @@ class Slot {
         c_, [](Point2) { return false; }, climb_);
     for (int level = 0; level < levels; ++level) {
       const double z = c_.top - depth * (level + 1) / levels;
-      if (shape.middle.closed) middle.cut_closed(shape.middle, z, false);
+      if (shape.middle.closed) middle.cut_closed(shape.middle, z);
       else middle.cut_open(shape.middle, z);
       for (int pass = 1; pass <= passes && !has_error(c_.messages); ++pass)
         widen(shape.middle, beside * pass / passes, z);
@@ -92,7 +92,7 @@ class Slot {
         c_, [&](Point2 p) { return keep.contains(p); }, climb_);
     for (Ring& ring : area.rings()) {
       if (!climb_) std::reverse(ring.begin(), ring.end());
-      cutter.cut_closed(with_arcs(ring, true, arc_tolerance_mm), z, false);
+      cutter.cut_closed(with_arcs(ring, true, arc_tolerance_mm), z);
     }
   }
 
@@ -147,6 +147,8 @@ const OperationDeclaration slot{.kind = PathKind::slot,
                                 .usual = OperationKind::slot,
                                 .parameters = parameters,
                                 .roles = roles,
+                                .needs = needed_by_mill,
+                                .leaves = left_by_mill,
                                 .margin_mm =
                                     [](const Operation& o, const OperationInput&) {
                                       const double d = o.cutter.diameter_mm.value_or(0);
@@ -159,8 +161,10 @@ const OperationDeclaration slot{.kind = PathKind::slot,
                                 .trace =
                                     [](PathContext& c) {
                                       for (const BoundLine& line : c.input.lines) {
-                                        Slot(c).run(line.contour);
-                                        if (has_error(c.messages)) return;
+                                        PathContext one = c;
+                                        one.depth = depth_of_feature(c.operation, line.depth_mm, c.depth);
+                                        Slot(one).run(line.contour);
+                                        if (has_error(c.messages) || c.tracer.too_long()) return;
                                       }
                                     }};
 }  // namespace kinds

@@ -132,6 +132,7 @@ const OperationDeclaration tap{
     .roles = roles,
     .milling = false,
     .stage = 8,
+    .needs = needs_hole,
     .margin_mm = half_the_cutter,
     .propose = propose,
     .beyond_depth_mm = [](const Operation& o,
