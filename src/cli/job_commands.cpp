@@ -92,6 +92,45 @@ Json values_of(const Operation& o) {
   return json;
 }
 
+// "slot_vf_mm_min" → "F of slotting"
+std::string text_of_key(std::string_view key) {
+  std::string of;
+  for (const auto& [prefix, name] : {std::pair{std::string_view("slot_"), " of slotting"},
+                                     {std::string_view("finish_"), " of the finishing pass"},
+                                     {std::string_view("floor_"), " of the floor finish"}})
+    if (key.starts_with(prefix)) key.remove_prefix(prefix.size()), of = name;
+  static constexpr std::pair<std::string_view, std::string_view> names[] = {
+      {"n_rpm", "S"},       {"vf_mm_min", "F"}, {"plunge_mm_min", "plunge"}, {"ramp_mm_min", "ramp"},
+      {"ramp_n_rpm", "S of ramps"}, {"ap_mm", "ap"},    {"ae_mm", "ae"}};
+  for (const auto& [known, name] : names)
+    if (key == known) return std::string(name) + of;
+  return std::string(key) + of;
+}
+
+// Which values are no longer those of the source; old and new of each as plain numbers.
+Message changed_message(const Operation& was, const Operation& is) {
+  const Json old = values_of(was), now = values_of(is);
+  std::string what;
+  Details others;
+  for (const auto& [key, value] : (now.size() >= old.size() ? now : old).items()) {
+    if (old.contains(key) && now.contains(key) && old[key] == now[key]) continue;
+    if (key == "n_rpm" || key == "vf_mm_min") continue;
+    what += (what.empty() ? "" : ", ") + text_of_key(key);
+    for (const auto& [name, json] : {std::pair{key, &old}, {"new_" + key, &now}})
+      if (json->contains(key) && (*json)[key].is_number()) others.emplace_back(name, (*json)[key].get<double>());
+  }
+  Message m{Severity::warning,
+            "changed_at_source",
+            "taken",
+            {{"n_rpm", was.taken.n_rpm.value_or(0)},
+             {"new_n_rpm", is.taken.n_rpm.value_or(0)},
+             {"vf_mm_min", was.taken.vf_mm_min.value_or(0)},
+             {"new_vf_mm_min", is.taken.vf_mm_min.value_or(0)},
+             {"what", what}}};
+  m.values.insert(m.values.end(), others.begin(), others.end());
+  return m;
+}
+
 }  // namespace
 
 int job_new(const JobOptions& options) {
@@ -135,13 +174,7 @@ int job_check(const JobOptions& options) {
   std::vector<std::vector<Message>> notes(job->operations.size());
   for (std::size_t i = 0; i < notes.size(); ++i)
     if (source_moved(job->operations[i], anew.operations[i]))
-      notes[i].push_back({Severity::warning,
-                          "changed_at_source",
-                          "taken",
-                          {{"n_rpm", job->operations[i].taken.n_rpm.value_or(0)},
-                           {"new_n_rpm", anew.operations[i].taken.n_rpm.value_or(0)},
-                           {"vf_mm_min", job->operations[i].taken.vf_mm_min.value_or(0)},
-                           {"new_vf_mm_min", anew.operations[i].taken.vf_mm_min.value_or(0)}}});
+      notes[i].push_back(changed_message(job->operations[i], anew.operations[i]));
   std::cout << Json{{"job", job->id.text()}, {"operations", answer_of(loaded->state, *job, notes)}}.dump(1) << "\n";
   return answered;
 }

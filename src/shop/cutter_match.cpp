@@ -3,6 +3,7 @@
 #include <QObject>
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <set>
 
 #include "core/operation/generic_cutter.h"
@@ -214,6 +215,14 @@ std::vector<Message> match_cutter(const ShopState& state, const Resolver& resolv
     o.generic_cutter = true;
   } else if (search.wanted() && search.wanted()->diameter_mm > 0) {
     Cutter made = generic_cutter(*search.wanted());
+    // Of what the shop has most of this kind in.
+    std::map<ToolMaterial, int> count;
+    for (const Cutter& cutter : state.cutters)
+      if (cutter.kind == made.kind && cutter.tool_material && !cutter.retired) ++count[*cutter.tool_material];
+    if (const auto most = std::max_element(count.begin(), count.end(),
+                                           [](const auto& a, const auto& b) { return a.second < b.second; });
+        most != count.end())
+      made.tool_material = most->first;
     if (!can_do(made.kind, o.operation) || has_error(check_cutter(made))) return notes;
     made.id = new_id();
     pick_cutter(state, resolver, job, o, made);

@@ -92,6 +92,15 @@ void add_cutter(ShopState& state, const Json& entry) {
   if (const Collet* collet = state.collets.named(entry.value("collet", ""))) assembly.collet = collet->id;
   if (entry.contains("stickout_mm") && entry["stickout_mm"].is_number())
     assembly.stickout_mm = entry["stickout_mm"].get<double>();
+  // The same, for a machine with another spindle.
+  if (const Holder* other = state.holders.named(entry.value("also_in", ""))) {
+    Assembly second = assembly;
+    second.id = Id::from_name("assembly/2/" + cutter.id.text());
+    second.holder = other->id;
+    second.name = other->name;
+    assembly.usual = true;
+    state.assemblies.put(std::move(second));
+  }
   state.cutters.put(std::move(cutter));
   state.assemblies.put(std::move(assembly));
 }

@@ -117,6 +117,11 @@ struct PathFacts {
   double full_width_mm = 0, full_depth_mm = 0;   // at full width: how long and how deep
   bool operator==(const PathFacts&) const = default;
 };
+// What an operation runs at by most of its path, as list, sheet and bench say it.
+struct RunsAt {
+  std::optional<double> n_rpm, vf_mm_min, vf_high_mm_min, ap_mm, ae_mm;  // a range of feeds where circles differ
+};
+RunsAt runs_at(const Operation& operation, const PathFacts& path);
 // The cut an operation makes with its values, and the results.
 Cut cut_of(const ShopSettings& settings, const Operation& operation, const PathFacts& path);
 inline Cut cut_of(const ShopState& state, const Operation& operation, const PathFacts& path) {

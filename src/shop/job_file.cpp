@@ -128,7 +128,7 @@ class JobReader {
     if (!f.is_object()) return tl::unexpected(faults_);
     f.only({"format_version", "name",           "machine",   "material",     "pace",          "rapid_mm_min",
             "program_unit",   "program_number", "stock",     "clearance_mm", "zero",          "work_offset",
-            "clamps",         "skin",           "setups",    "drawing",      "drawing_lines", "drawing_texts",
+            "clamps",         "skin",           "under",     "setups",    "drawing",      "drawing_lines", "drawing_texts",
             "features",       "cutters",        "operations"});
     if (const auto version = f.number("format_version"); version && *version != format_version)
       f.wrong("format_version", "is " + std::to_string(static_cast<long long>(*version)) + "; this Pecorra reads " +
@@ -316,7 +316,7 @@ class JobReader {
   void setup_values(Fields& f, Setup& setup) {
     stock(f, setup);
     zero(f, setup);
-    f.properties_into(setup, {"name", "clearance_mm", "work_offset", "skin"});
+    f.properties_into(setup, {"name", "clearance_mm", "work_offset", "skin", "under"});
     std::size_t i = 0;
     for (const Json& json : f.list("clamps")) {
       Fields c(json, entry(place(f.path(), "clamps"), i++), faults_);
@@ -332,7 +332,7 @@ class JobReader {
   void setups(Fields& f) {
     Setup common;
     Json own = Json::object();
-    for (const char* key : {"stock", "clearance_mm", "zero", "work_offset", "clamps", "skin"})
+    for (const char* key : {"stock", "clearance_mm", "zero", "work_offset", "clamps", "skin", "under"})
       if (f.has(key)) own[key] = f.at(key);
     Fields short_form(own, "", faults_);
     setup_values(short_form, common);
@@ -346,7 +346,7 @@ class JobReader {
     for (const Json& json : list) {
       Fields one(json, entry("setups", i++), faults_);
       if (!one.is_object()) continue;
-      one.only({"name", "stock", "zero", "work_offset", "clearance_mm", "clamps", "skin"});
+      one.only({"name", "stock", "zero", "work_offset", "clearance_mm", "clamps", "skin", "under"});
       Setup setup = common;
       setup.id = new_id();
       setup_values(one, setup);
@@ -505,6 +505,7 @@ class JobReader {
                key == "behind" || key == "proven_step";
       });
       one.properties_into(o, keys);
+      if (!one.has("operation")) o.operation = kind_of.manner(o);
       if (!(kind_of.manners & bit(o.operation))) one.wrong("operation", "is not one that this kind can be");
       if (o.source && !can_be_followed(*o.source))
         one.wrong("source", "cannot be followed; use recipe, maker_table, shop_table or starter_table");

@@ -29,6 +29,7 @@ Json setup_json(const Setup& s) {
   if (!s.work_offset.empty()) json["work_offset"] = s.work_offset;
   if (s.clearance_mm) json["clearance_mm"] = *s.clearance_mm;
   if (s.skin != StockSkin::none) json["skin"] = key_of(s.skin);
+  if (s.under != UnderStock::free) json["under"] = key_of(s.under);
   for (const Clamp& c : s.clamps) json["clamps"].push_back({{"outline", c.outline.key}, {"top_mm", c.top_mm}});
   return json;
 }

@@ -351,6 +351,44 @@ constexpr Sentence message_table[] = {
                          "there: in the part it ends {short_mm} short. Count from Z {faced_mm}")}}},
     {"over_limit_at_tightest",
      {{QT_TRANSLATE_NOOP("Words", "{limit:capital} exceeds its limit at the tightest place of the path: {percent:0} %")}}},
+    {"speed_over_spindle",
+     {{QT_TRANSLATE_NOOP("Words", "{n_rpm} rpm is faster than the spindle of {machine} turns, {most_rpm} rpm")}}},
+    {"speed_under_spindle",
+     {{QT_TRANSLATE_NOOP("Words", "{n_rpm} rpm is below the minimum speed of {machine}, {least_rpm} rpm")}}},
+    {"speed_over_cutter",
+     {{QT_TRANSLATE_NOOP("Words", "{n_rpm} rpm is more than {cutter} is permitted, {most_rpm} rpm")}}},
+    {"speed_not_on_dial",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "{n_rpm} rpm is not on the dial; the nearest is position {position:0}, {right_rpm} rpm")}}},
+    {"spot_not_to_centre",
+     {{QT_TRANSLATE_NOOP("Words", "{name} does not cut to its centre: nothing would guide the drill")}}},
+    {"deep_without_pilot",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "{per_d:1} × D deep without a pilot: drill Ø{diameter_mm} {pilot_mm} deep with a short drill "
+                         "first")}}},
+    {"tap_near_bottom",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "The tap stops {under_mm} above the end of its hole: less than one pitch, {pitch_mm}. Drill "
+                         "deeper")}}},
+    {"cutter_over_corner",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Ø{cutter_mm} does not reach into corners of R{corner_mm}; at most Ø{limit_mm} does")}}},
+    {"corner_left",
+     {{QT_TRANSLATE_NOOP("Words", "Corners of R{corner_mm} are left at R{left_mm}: a smaller cutter reaches them")}}},
+    {"dialect_cannot_tap",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "The dialect {dialect} has no tapping cycle, and a rigid tap cannot be written out as moves: "
+                         "use a floating holder, or mill the thread")}}},
+    {"tap_written_out",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "The dialect {dialect} has no tapping cycle: the tap is written out as moves, and only a "
+                         "floating holder can follow")}}},
+    {"dialect_without_cycles",
+     {{QT_TRANSLATE_NOOP("Words", "The dialect {dialect} has no cycle for this: it is written out as moves")}}},
+    {"chips_not_cleared",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "{depth_mm}, {per_d:1} × D, in one stroke: in {material} this drill clears its chips to "
+                         "{most_mm}. Peck, or break the chips")}}},
     {"path_fails", {{QT_TRANSLATE_NOOP("Words", "No path can be found along these lines")}}},
     {"path_empty", {{QT_TRANSLATE_NOOP("Words", "Ø{diameter_mm} does not fit inside line {contour}")}}},
     {"below_min_chip",
@@ -497,7 +535,8 @@ constexpr Sentence message_table[] = {
     {"stock_inside_out", {{QT_TRANSLATE_NOOP("Words", "The stock is inside out: from {low_mm} to {high_mm}")}}},
     {"changed_at_source",
      {{QT_TRANSLATE_NOOP(
-         "Words", "Changed at source: S {n_rpm:0} → {new_n_rpm:0}, F {vf_mm_min:0} → {new_vf_mm_min:0} mm/min")}}},
+         "Words", "Changed at source: S {n_rpm:0} → {new_n_rpm:0}, F {vf_mm_min:0} → {new_vf_mm_min:0} mm/min")},
+      {QT_TRANSLATE_NOOP("Words", "; also {what}"), [](const Figures& f) { return !f.text("what").empty(); }}}},
 };
 
 }  // namespace

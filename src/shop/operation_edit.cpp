@@ -347,8 +347,12 @@ Change edited_operation(const ShopState& state, const Resolver& resolver, const 
     Operation after = edited(o, property, value, typed, units);
     // A type that this kind cannot be.
     if (property.key == "operation" && !(declaration(o.path).manners & bit(after.operation))) return;
+    // Pecking asks the tables for pecking, where nobody says otherwise.
+    const OperationKind followed = declaration(o.path).manner(o), wanted = declaration(o.path).manner(after);
+    const bool manner = property.key != "operation" && o.operation == followed && followed != wanted;
+    if (manner) after.operation = wanted;
     o = std::move(after);
-    if (asks_tables_anew(property.key)) retake(state, resolver, job, o);
+    if (manner || asks_tables_anew(property.key)) retake(state, resolver, job, o);
   });
 }
 

@@ -6,6 +6,7 @@
 #include "core/job/order.h"
 #include "core/mechanics/chip.h"
 #include "core/motion/engagement.h"
+#include "core/operation/holes.h"
 #include "shop/evaluation.h"
 #include "shop/program_file.h"
 #include "shop/words.h"
@@ -398,7 +399,8 @@ Trail PlannedOperation::trail() const {
 
 PathRules path_rules(const ShopSettings& s) {
   return {s.ramp_deg,   s.ramp_not_to_centre_deg, s.helix_per_d, s.lead_per_d, s.feed_height_mm,
-          s.overrun_mm, s.full_width_deg,         s.clearance_mm, s.overlap_mm};
+          s.overrun_mm, s.full_width_deg,         s.clearance_mm, s.overlap_mm,
+          s.dwell_turns,  s.breakthrough_mm};
 }
 
 ProgramHead head_of(const ShopState& state, const JobHead& job) {
@@ -477,6 +479,62 @@ std::shared_ptr<const Job> with_names_of_now(const ShopState& state, const std::
 
 }  // namespace
 
+namespace {
+
+// Typed speeds that the spindle does not have or the cutter is not made for.
+std::vector<Message> speed_faults(const Machine& machine, const Operation& o) {
+  std::vector<Message> faults;
+  const double n = *o.taken.n_rpm;
+  const auto add = [&](const char* code, Details values) {
+    values.insert(values.begin(), {"n_rpm", n});
+    faults.push_back({Severity::error, code, o.own_n_rpm ? "own_n_rpm" : "taken", std::move(values)});
+  };
+  if (machine.max_rpm && n > *machine.max_rpm * (1 + 1e-9))
+    add("speed_over_spindle", {{"most_rpm", *machine.max_rpm}, {"machine", machine.name}});
+  if (machine.min_rpm && n < *machine.min_rpm * (1 - 1e-9))
+    add("speed_under_spindle", {{"least_rpm", *machine.min_rpm}, {"machine", machine.name}});
+  if (o.cutter.max_rpm && n > *o.cutter.max_rpm * (1 + 1e-9))
+    add("speed_over_cutter", {{"most_rpm", *o.cutter.max_rpm}, {"cutter", o.cutter.name}});
+  const auto& dial = machine.dial_rpm;
+  if (!dial.empty() &&
+      std::none_of(dial.begin(), dial.end(), [&](double speed) { return std::abs(speed - n) < 0.5; })) {
+    const int nearest = nearest_dial_position(dial, n, dial.back());
+    add("speed_not_on_dial",
+        {{"position", static_cast<double>(nearest)}, {"right_rpm", dial[static_cast<std::size_t>(nearest) - 1]}});
+  }
+  return faults;
+}
+
+// What becomes of a hole by this control and in this material.
+std::vector<Message> hole_doubts(const Job& job, const Operation& o, const WorkMaterial* material,
+                                 const Dialect& dialect) {
+  std::vector<Message> messages;
+  const Process process = process_of(o.operation);
+  if (process == Process::tapping) {
+    const bool left = o.cutter.rotation == Rotation::counter_clockwise;
+    if (dialect.code_of(CycleKind::tap, o.dwell_s.value_or(0) > 0, left).empty())
+      messages.push_back({o.tapping == TappingKind::rigid ? Severity::error : Severity::warning,
+                          o.tapping == TappingKind::rigid ? "dialect_cannot_tap" : "tap_written_out",
+                          "tapping",
+                          {{"dialect", dialect.name}}});
+  } else if (declaration(o.path).takes(Role::hole) && !declaration(o.path).milling &&
+             dialect.code_of(CycleKind::drill, false, false).empty()) {
+    messages.push_back({Severity::note, "dialect_without_cycles", "cycle", {{"dialect", dialect.name}}});
+  }
+  const double d = o.cutter.diameter_mm.value_or(0);
+  if (o.operation == OperationKind::drill && o.cutter.kind == CutterKind::drill && o.cycle == DrillCycle::straight &&
+      !o.peck_mm && material && d > 0)
+    if (const double most = straight_depth_per_d(o.cutter, *material) * d, depth = hole_depth_mm(job, o).value_or(0);
+        depth > most * (1 + 1e-6))
+      messages.push_back({Severity::warning,
+                          "chips_not_cleared",
+                          "cycle",
+                          {{"depth_mm", depth}, {"per_d", depth / d}, {"most_mm", most}, {"material", material->name}}});
+  return messages;
+}
+
+}  // namespace
+
 PlanRequest plan_request(const ShopState& state, const std::shared_ptr<const Job>& job,
                          std::shared_ptr<PlanCache> cache) {
   const Machine* machine = state.machines.find(job->machine);
@@ -504,6 +562,11 @@ PlanRequest plan_request(const ShopState& state, const std::shared_ptr<const Job
            "dialect_lacks_coolant",
            "own_coolant",
            {{"dialect", request.dialect.name}, {"coolant", std::string(label_of(o.taken.coolant))}}});
+    if (machine && o.taken.n_rpm)
+      for (Message& m : speed_faults(*machine, o)) request.of_machine[o.id].push_back(std::move(m));
+    const WorkMaterial* material = state.materials.find(job->material);
+    for (Message& m : hole_doubts(*request.job, o, material, request.dialect))
+      request.of_machine[o.id].push_back(std::move(m));
     if (machine && o.own_coolant && !has_coolant(*machine, *o.own_coolant))
       request.of_machine[o.id].push_back(
           {Severity::error,

@@ -136,13 +136,18 @@ class Builder {
         if (line.key == clamp.outline.key) add(*line.contour, SheetShape::clamp);
   }
 
-  QString conditions(const Operation& o) const {
+  QString feed_text(const RunsAt& at) const {
+    const auto text = [&](double vf) { return text_of(shown(vf, Quantity::table_feed, units_)); };
+    if (!at.vf_mm_min) return {};
+    return at.vf_high_mm_min ? text(*at.vf_mm_min) + QStringLiteral("–") + text(*at.vf_high_mm_min)
+                             : text(*at.vf_mm_min);
+  }
+  QString conditions(const RunsAt& at) const {
     QStringList parts;
-    if (o.taken.n_rpm) parts << QStringLiteral("S %1").arg(text_of(plain(*o.taken.n_rpm, 0)));
-    if (o.taken.vf_mm_min)
-      parts << QStringLiteral("F %1").arg(text_of(shown(*o.taken.vf_mm_min, Quantity::table_feed, units_)));
-    if (o.taken.ap_mm) parts << QStringLiteral("ap %1").arg(length(*o.taken.ap_mm));
-    if (o.taken.ae_mm) parts << QStringLiteral("ae %1").arg(length(*o.taken.ae_mm));
+    if (at.n_rpm) parts << QStringLiteral("S %1").arg(text_of(plain(*at.n_rpm, 0)));
+    if (at.vf_mm_min) parts << QStringLiteral("F %1").arg(feed_text(at));
+    if (at.ap_mm) parts << QStringLiteral("ap %1").arg(length(*at.ap_mm));
+    if (at.ae_mm) parts << QStringLiteral("ae %1").arg(length(*at.ae_mm));
     return parts.join(QStringLiteral("  "));
   }
 
@@ -155,14 +160,15 @@ class Builder {
     row.comment = text_of(o.comment);
     const int t = tools_.of[i].t;
     row.t = t > 0 ? QStringLiteral("T%1").arg(t) : QString();
-    if (o.taken.n_rpm) row.s = text_of(plain(*o.taken.n_rpm, 0));
-    if (o.taken.vf_mm_min) row.f = text_of(shown(*o.taken.vf_mm_min, Quantity::table_feed, units_));
-    if (o.taken.ap_mm) row.ap = length(*o.taken.ap_mm);
-    if (o.taken.ae_mm) row.ae = length(*o.taken.ae_mm);
+    const RunsAt at = runs_at(o, plan_.operations[i]->facts());
+    if (at.n_rpm) row.s = text_of(plain(*at.n_rpm, 0));
+    row.f = feed_text(at);
+    if (at.ap_mm) row.ap = length(*at.ap_mm);
+    if (at.ae_mm) row.ae = length(*at.ae_mm);
     if (o.taken.coolant != Coolant::off) row.coolant = label_text(label_of(o.taken.coolant));
     row.source = text_of(o.taken.source_text);
     row.guess = o.taken.guess;
-    row.proven = o.taken.proven;
+    row.proven = o.taken.proven && !o.taken.guess;
     if (has_error(plan_.faults[i])) {
       row.fault = QObject::tr("Not in the program: it has an error");
     } else {
@@ -178,7 +184,7 @@ class Builder {
       known = &out.cutters.back();
       seconds_of_[known->t] = 0;
     }
-    if (const QString said = conditions(o); !known->cuts.contains(said)) known->cuts << said;
+    if (const QString said = conditions(at); !known->cuts.contains(said)) known->cuts << said;
     known->guessed = known->guessed || o.taken.guess;
     if (!has_error(plan_.faults[i])) seconds_of_[known->t] += plan_.times[i].total_s();
     known->time = clock_text(seconds_of_[known->t]);

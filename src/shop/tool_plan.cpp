@@ -69,7 +69,7 @@ class Numberer {
     out.place.assembly = out.place.standing ? state_.assemblies.find(pocket->second->assembly) : fitting(o.cutter.id);
     if (machine_) out.other_spindle = other_spindle(state_, *machine_, out.place.assembly);
     // Where nobody says what stands in the machine, it may well be in another holder.
-    if (out.other_spindle && !plan_.has_magazine) out.other_spindle->severity = Severity::note;
+    if (out.other_spindle && !plan_.has_magazine) out.other_spindle->severity = Severity::warning;
     return out;
   }
 

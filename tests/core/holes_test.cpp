@@ -532,7 +532,7 @@ TEST_CASE("a threaded hole is spotted, drilled and tapped, a fine one drilled an
   ChainCutters cutters;
   cutters.tap_lead_mm = 3;
   const auto blind = chain_of(job, {"m"}, cutters);
-  CHECK(blind[1].depth_mm == 15);
+  CHECK(blind[1].depth_mm == 12 + 3 + 1.5);  // and a pitch of room
   CHECK(blind[1].depth_to == DepthTo::full_diameter);
   CHECK(chain_of(job, {"m", "fine"}).empty());  // not alike
 }

@@ -227,8 +227,8 @@ TEST_CASE("a chain comes with its cutters, and nothing is added before it is tak
   CHECK(chain[0].operation.cutter.kind == CutterKind::spot_drill);
   CHECK(chain[1].operation.cutter.diameter_mm == 6.8);
   CHECK(chain[2].operation.cutter.thread == "M8");
-  // Drilled deeper by the lead of that tap.
-  CHECK(chain[1].operation.depth_mm == 12 + *chain[2].operation.cutter.lead_threads * 1.25);
+  // Drilled deeper by the lead of that tap, and a pitch.
+  CHECK(chain[1].operation.depth_mm == 12 + *chain[2].operation.cutter.lead_threads * 1.25 + 1.25);
   for (const ProposedOperation& p : chain) {
     CHECK(p.operation.taken.n_rpm.has_value());
     CHECK_FALSE(p.notes.empty());

@@ -89,11 +89,16 @@ int OperationModel::changes() const {
   return count;
 }
 
-QString OperationModel::value_text(const Operation& o, int column) const {
+// As most of the path runs; without one yet, and of a trial, as the tables answer.
+QString OperationModel::value_text(const Operation& o, int column, const PathFacts& path) const {
   const UnitSystem units = workspace_.units();
-  const TakenConditions& t = o.taken;
+  const RunsAt t = runs_at(o, path);
+  const auto feed_text = [&](double vf) { return text_of(shown(vf, Quantity::table_feed, units)); };
   if (column == speed) return t.n_rpm ? text_of(shown(*t.n_rpm, Quantity::spindle_speed, units)) : QString();
-  if (column == feed) return t.vf_mm_min ? text_of(shown(*t.vf_mm_min, Quantity::table_feed, units)) : QString();
+  if (column == feed)
+    return !t.vf_mm_min       ? QString()
+           : t.vf_high_mm_min ? feed_text(*t.vf_mm_min) + QStringLiteral("–") + feed_text(*t.vf_high_mm_min)
+                              : feed_text(*t.vf_mm_min);
   if (!t.ap_mm && !t.ae_mm) return QString();
   auto part = [&](const std::optional<double>& v) {
     return v ? text_of(shown(*v, Quantity::length, units)) : QStringLiteral("—");
@@ -117,7 +122,7 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
   if (role == new_text_role) {
     if (!anew_ || (index.column() != speed && index.column() != feed && index.column() != depth_width))
       return QString();
-    const QString before = value_text(o, index.column()), after = value_text(now, index.column());
+    const QString before = value_text(o, index.column(), {}), after = value_text(now, index.column(), {});
     return before == after ? QString() : after.isEmpty() ? tr("none") : after;
   }
   if (role == Qt::TextAlignmentRole) {
@@ -139,7 +144,9 @@ QVariant OperationModel::data(const QModelIndex& index, int role) const {
     }
     case speed:
     case feed:
-    case depth_width: return value_text(o, index.column());
+    case depth_width:
+      return value_text(o, index.column(),
+                        !anew_ && i < plan_.operations.size() ? plan_.operations[i]->facts() : PathFacts{});
     case follows: return now.taken.source == SourceKind::none ? tr("nothing") : label_text(label_of(now.taken.source));
     case tightest: {
       const CutReport& cut = report(i);

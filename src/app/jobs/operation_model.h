@@ -45,7 +45,7 @@ class OperationModel : public QAbstractTableModel {
 
  private:
   const CutReport& report(std::size_t operation) const;
-  QString value_text(const Operation& o, int column) const;
+  QString value_text(const Operation& operation, int column, const PathFacts& path) const;
 
   Workspace& workspace_;
   Shown job_, anew_, moved_;

@@ -96,7 +96,7 @@ std::shared_ptr<const PathTrace> trace_of(std::shared_ptr<const PlannedOperation
   const Operation& o = trace.of->operation;
   const double teeth = std::max(1, o.cutter.flutes.value_or(1));
   const double edge_angle = o.cutter.cutting_edge_angle_deg.value_or(90) * std::numbers::pi / 180;
-  double n = o.taken.n_rpm.value_or(0);
+  double n = trace.of->path.start_rpm > 0 ? trace.of->path.start_rpm : o.taken.n_rpm.value_or(0);
   // Formula 5: hex = fz · sin κ · sin φ, the whole fz from 90° on.
   const auto chip_of = [&](const Move& m) {
     if (m.engaged_e4 == 0 || !(n > 0) || m.kind == MoveKind::cycle) return 0.0;

@@ -38,7 +38,7 @@ PlayPosition Playback::at(double seconds) const {
   if (m == 0) p.at = {moves[0].x, moves[0].y, moves[0].z};
   else p.at = place_on(moves[m - 1].x, moves[m - 1].y, moves[m - 1].z, moves[m], std::clamp(part, 0.0, 1.0));
   p.feed_mm_min = moves[m].feed_mm_min;
-  p.n_rpm = job_->operations[i].taken.n_rpm.value_or(0);
+  p.n_rpm = path.of->path.start_rpm > 0 ? path.of->path.start_rpm : job_->operations[i].taken.n_rpm.value_or(0);
   for (const MotionEvent& e : path.of->path.events) {
     if (e.before > m) break;
     if (e.kind == MotionEvent::spindle_speed) p.n_rpm = e.value;

@@ -254,6 +254,7 @@ CutterKey Resolver::key_of(const Cutter& cutter, double stickout_mm) const {
   key.rpm_per_speed = 1000 / (pi * key.diameter_mm);
   key.speed_per_rpm = pi * key.diameter_mm / 1000;
   if (key.flutes > 0) key.per_flute = 1.0 / key.flutes;
+  if (cutter.tip_diameter_mm.value_or(0) > 0) key.operations &= ~bit(OperationKind::spot);  // it guides no drill
   key.max_rpm = cutter.max_rpm.value_or(std::numeric_limits<double>::infinity());
   key.edge_radius_mm = cutter.edge_radius_mm.value_or(usual_edge_radius_mm(cutter).value_or(0));
   key.flute_length_mm = cutter.flute_length_mm.value_or(0);

@@ -77,7 +77,8 @@ class Chain {
                         : thread        ? std::ceil(thread->major_mm * 10.5) / 10
                                         : 0;
     // What a blind hole needs below its finished depth.
-    const double lead = thread ? (cutters_.tap_lead_mm > 0 ? cutters_.tap_lead_mm : 3 * thread->pitch_mm)
+    // And a pitch of room under the tap (common practice, no source).
+    const double lead = thread ? (cutters_.tap_lead_mm > 0 ? cutters_.tap_lead_mm : 3 * thread->pitch_mm) + thread->pitch_mm
                         : fine ? cutters_.reamer_lead_mm
                                : 0;
     const auto depth = stated_depth({}, input_);

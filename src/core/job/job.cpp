@@ -16,6 +16,8 @@ namespace {
 
 using enum Quantity;
 
+constexpr Choice under_choices[] = {
+    {"free", "free"}, {"table", "machine table"}, {"spoil_board", "spoil board"}};
 constexpr Choice skin_choices[] = {{"none", "none"}, {"casting", "casting"}, {"forging", "forging"}};
 
 constexpr std::array job_list{
@@ -48,6 +50,7 @@ constexpr std::array setup_list{
     field<&Setup::z_high_mm>("z_high_mm", "Z+", "Stock to Z", length, "Top of the stock"),
     field<&Setup::clearance_mm>("clearance_mm", "", "Retract plane", length, "Above the top of the stock").above(0),
     field<&Setup::skin>("skin", "", "Skin", choice, "Of the raw stock; the cuts that meet it are slower"),
+    field<&Setup::under>("under", "", "Under the stock", choice, "Mills never go past the stock into the table"),
     field<&Setup::zero_x_mm>("zero_x_mm", "X0", "Zero point X", length, "Where the program counts from"),
     field<&Setup::zero_y_mm>("zero_y_mm", "Y0", "Zero point Y", length, "Where the program counts from"),
     field<&Setup::zero_z_mm>("zero_z_mm", "Z0", "Zero point Z", length, "Where the program counts from"),
@@ -79,12 +82,16 @@ void pockets_from(std::vector<BoundLine> lines, OperationInput& input) {
       continue;
     }
     outlines.emplace_back(i, input.pockets.size());
-    input.pockets.push_back({lines[i].key, lines[i].contour, {}, lines[i].depth_mm});
+    input.pockets.push_back({lines[i].key, lines[i].contour, {}, lines[i].depth_mm, lines[i].through});
   }
 }
 
 }  // namespace
 
+template <>
+std::span<const Choice> choices_of<UnderStock>() {
+  return under_choices;
+}
 template <>
 std::span<const Choice> choices_of<StockSkin>() {
   return skin_choices;
@@ -290,7 +297,8 @@ class Binder {
     if (const JobLine* line = index_.line(key)) {
       if (kind_.takes(Role::hole)) return hole(*line, key, f);
       const auto depth = f ? depth_in(*f, top_, block_) : std::nullopt;
-      (kind_.takes(Role::pocket) ? for_pockets_ : input_.lines).push_back({key, straightened(*line->contour), depth});
+      (kind_.takes(Role::pocket) ? for_pockets_ : input_.lines).push_back(
+          {key, straightened(*line->contour), depth, f && f->through});
       return;
     }
     if (const DrawnText* text = index_.text(key)) {
@@ -362,8 +370,8 @@ class Binder {
     for (const BoundHole& hole : all) {
       if (!(hole.diameter_mm > 0)) return fault("no_diameter", f.key);
       const Contour circle = circle_contour(hole.at, hole.diameter_mm);
-      if (kind_.takes(Role::pocket)) input_.pockets.push_back({f.key, circle, {}, hole.depth_mm});
-      else input_.lines.push_back({f.key, circle, hole.depth_mm});
+      if (kind_.takes(Role::pocket)) input_.pockets.push_back({f.key, circle, {}, hole.depth_mm, hole.through});
+      else input_.lines.push_back({f.key, circle, hole.depth_mm, hole.through});
     }
   }
 
@@ -371,11 +379,11 @@ class Binder {
     if (!index_.stands(f.outline, messages_)) return;
     const JobLine* outline = index_.line(f.outline.key);
     if (!outline) return fault("feature_gone", f.outline.key);
-    BoundPocket pocket{f.key, straightened(*outline->contour), {}, depth_in(f, top_, block_)};
+    BoundPocket pocket{f.key, straightened(*outline->contour), {}, depth_in(f, top_, block_), f.through};
     for (const FeatureUse& use : f.islands) {
       if (!index_.stands(use, messages_)) continue;
       if (const JobLine* island = index_.line(use.key))
-        pocket.islands.push_back({use.key, straightened(*island->contour), pocket.depth_mm});
+        pocket.islands.push_back({use.key, straightened(*island->contour), pocket.depth_mm, pocket.through});
       else fault("feature_gone", use.key);
     }
     if (kind_.takes(Role::pocket)) {
@@ -383,7 +391,7 @@ class Binder {
       return;
     }
     if (kind_.takes(Role::hole)) return fault("not_a_hole", f.key);
-    input_.lines.push_back({f.outline.key, pocket.outline, pocket.depth_mm});
+    input_.lines.push_back({f.outline.key, pocket.outline, pocket.depth_mm, pocket.through});
     if (kind_.walls)
       for (BoundLine& island : pocket.islands) input_.lines.push_back(std::move(island));
   }
@@ -470,6 +478,7 @@ OperationInput input_of(const Job& job, const JobIndex& index, const Operation& 
   input.stock_bottom = block.bottom;
   input.safe_z = block.top + (setup ? setup->clearance_mm.value_or(rules.clearance_mm) : rules.clearance_mm);
   input.rules = rules;
+  input.on_table = setup && setup->under == UnderStock::table;
   input.slot_conditions = kind.full_width != FullWidth::usual && o.operation != OperationKind::slot;
   Binder(index, o, block, input, messages).bind(o);
   find_drilled(index, o, setup, input);

@@ -110,6 +110,8 @@ std::vector<std::pair<std::size_t, std::size_t>> dependencies_of(const Job& job)
 
 namespace {
 
+std::string called(const Operation& o) { return o.name.empty() ? std::string(label_of(o.path)) : o.name; }
+
 // Where an operation works, in the plan, without the way of its cutter.
 Box ground_of(const OperationInput& input) {
   std::optional<Box> box;
@@ -225,7 +227,7 @@ std::vector<std::vector<Message>> order_faults(const Job& job, const std::vector
       faults[i].push_back({Severity::error,
                            "comes_too_early",
                            "order",
-                           {{"first", job.operations[*later].name},
+                           {{"first", called(job.operations[*later])},
                             {"number", static_cast<double>(*later + 1)},
                             {"leaves", std::string(name)}}});
     }
@@ -240,7 +242,7 @@ std::vector<std::vector<Message>> order_faults(const Job& job, const std::vector
       faults[i].push_back({Severity::warning,
                            "surface_is_gone",
                            "top_mm",
-                           {{"face", job.operations[*lowest].name},
+                           {{"face", called(job.operations[*lowest])},
                             {"number", static_cast<double>(*lowest + 1)},
                             {"top_mm", s.top},
                             {"faced_mm", all[*lowest].bottom},

@@ -22,6 +22,11 @@ enum class StockSkin { none, casting, forging };
 template <>
 std::span<const Choice> choices_of<StockSkin>();
 
+// What lies under it.
+enum class UnderStock { free, table, spoil_board };
+template <>
+std::span<const Choice> choices_of<UnderStock>();
+
 struct Setup {
   Id id;
   std::int64_t revision = 0;
@@ -34,6 +39,7 @@ struct Setup {
   std::string work_offset;                                // G54 …
   std::optional<double> clearance_mm;                     // retract plane above the stock
   StockSkin skin = StockSkin::none;
+  UnderStock under = UnderStock::free;
   std::vector<Clamp> clamps;
   std::map<std::string, std::string, std::less<>> typed;
   bool operator==(const Setup&) const = default;

@@ -39,6 +39,8 @@ struct PathRules {
   double full_width_deg = 150;        // from this engagement on a cut is a slot
   double clearance_mm = 10;           // of the retract plane above the stock, where the setup states none
   double overlap_mm = 1;              // of the end of a finishing pass over its beginning
+  double dwell_turns = 2;             // at the bottom of spots, sinks and counterbores
+  double breakthrough_mm = 0.5;       // of mills, past the underside of what goes through
   bool operator==(const PathRules&) const = default;
 };
 

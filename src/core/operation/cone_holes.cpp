@@ -74,7 +74,7 @@ void trace_cones(PathContext& c) {
   trace_holes(c, [&](const BoundHole& hole) {
     CycleCall cycle;
     cycle.bottom_z = c.top - cone_depth_at(o, hole).value_or(c.depth) + o.leave_floor_mm.value_or(0);
-    cycle.dwell_s = o.dwell_s.value_or(0);
+    cycle.dwell_s = bottom_dwell_s(c);
     cycle.feed_mm_min = c.tracer.feeds().cut;
     return cycle;
   });

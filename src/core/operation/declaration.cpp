@@ -128,6 +128,11 @@ PathFeeds feeds_of(const Operation& o, const OperationInput& input) {
 
 }  // namespace
 
+static bool goes_through(const OperationInput& input) {
+  return std::any_of(input.lines.begin(), input.lines.end(), [](const BoundLine& line) { return line.through; }) ||
+         std::any_of(input.pockets.begin(), input.pockets.end(), [](const BoundPocket& p) { return p.through; });
+}
+
 FeedSet feed_set(const TakenConditions& t) {
   FeedSet f;
   f.n = t.n_rpm.value_or(0);
@@ -140,6 +145,8 @@ FeedSet feed_set(const TakenConditions& t) {
 }
 
 const OperationDeclaration& declaration(PathKind kind) { return *all[static_cast<std::size_t>(kind)]; }
+
+OperationKind declaration_usual(const Operation& o) { return declaration(o.path).usual; }
 
 bool has_parameter(PathKind kind, std::string_view key) {
   const auto& keys = declaration(kind).parameters;
@@ -168,14 +175,18 @@ std::optional<double> stated_depth(const Operation& o, const OperationInput& inp
     if (depth && (!deepest || *depth > *deepest)) deepest = depth;
   };
   for (const BoundHole& hole : input.holes) take(hole.depth_mm);
-  for (const BoundPocket& pocket : input.pockets) take(pocket.depth_mm);
-  for (const BoundLine& line : input.lines) take(line.depth_mm);
+  const auto take_shape = [&](const auto& shape) {
+    if (shape.depth_mm) take(depth_of_feature(o, input, shape, 0));
+  };
+  for (const BoundPocket& pocket : input.pockets) take_shape(pocket);
+  for (const BoundLine& line : input.lines) take_shape(line);
   take(input.feature_depth_mm);
   return deepest;
 }
 
-double depth_of_feature(const Operation& o, const std::optional<double>& feature, double deepest) {
-  return o.depth_mm.value_or(feature.value_or(deepest));
+double past_underside_mm(const Operation& o, const OperationInput& input) {
+  if (input.on_table) return 0;
+  return o.breakthrough_mm.value_or(input.rules.breakthrough_mm);
 }
 
 std::vector<Message> check_operation(const Operation& o, const OperationInput& input) {
@@ -213,7 +224,8 @@ std::vector<Message> check_operation(const Operation& o, const OperationInput& i
   if (depth) {
     const double stated = *depth + o.breakthrough_mm.value_or(0), bottom = top_of(o, input) - stated;
     const bool through =
-        std::any_of(input.holes.begin(), input.holes.end(), [](const BoundHole& hole) { return hole.through; });
+        std::any_of(input.holes.begin(), input.holes.end(), [](const BoundHole& hole) { return hole.through; }) ||
+        (!o.depth_mm && goes_through(input));
     if (input.stock_top > input.stock_bottom && bottom < input.stock_bottom - 1e-6 && !through)
       add(Severity::warning, "deeper_than_stock", "depth_mm",
           {{"depth_mm", stated}, {"stock_mm", top_of(o, input) - input.stock_bottom}});
@@ -233,6 +245,11 @@ std::vector<Message> check_operation(const Operation& o, const OperationInput& i
       add(Severity::error, "line_too_far", "features", {{"contour", hole.key}, {"limit_mm", farthest_mm}});
       break;
     }
+  if (kind.milling && o.cutter.diameter_mm && (only_finishes(o) || o.finish_pass_mm)) {
+    const double corner = inner_corner_mm(o, input), left = *o.cutter.diameter_mm / 2 + o.leave_wall_mm.value_or(0);
+    if (corner > 0 && left > corner * (1 + 1e-6) && o.operation != OperationKind::floor_finish)
+      add(Severity::warning, "corner_left", "cutter", {{"corner_mm", corner}, {"left_mm", left}});
+  }
   if (!has_error(messages)) kind.check(o, input, messages);
   return messages;
 }
@@ -292,7 +309,9 @@ std::optional<WantedCutter> wanted_inside(const Operation& o, const OperationInp
   // practice, no source).
   constexpr double least_mm = 6, most_mm = 20;
   const double corner = 2 * inner_corner_mm(o, input), roomy = std::min(0.6 * room, most_mm);
-  const double d = corner >= least_mm ? std::min(corner, roomy) : roomy;
+  // A cutter as wide as the corner stops in it at full width; a narrower one rolls through.
+  constexpr double share_of_corner = 0.8;
+  const double d = share_of_corner * corner >= least_mm ? std::min(share_of_corner * corner, roomy) : roomy;
   return WantedCutter{CutterKind::end_mill, d, {}, depth_of(o, input).value_or(0)};
 }
 
@@ -317,6 +336,13 @@ std::vector<Message> misfits_of(const Operation& o, const OperationInput& input,
                           "cutter_over_outline",
                           "diameter_mm",
                           {{"cutter_mm", *cutter.diameter_mm}, {"limit_mm", room.largest_mm}, {"contour", room.key}}});
+  // What finishes has to reach into rounded corners.
+  const double corner = inner_corner_mm(o, input);
+  if (only_finishes(o) && kind.walls && corner > 0 && *cutter.diameter_mm > 2 * corner * (1 + 1e-6))
+    messages.push_back({Severity::error,
+                        "cutter_over_corner",
+                        "diameter_mm",
+                        {{"cutter_mm", *cutter.diameter_mm}, {"corner_mm", corner}, {"limit_mm", 2 * corner}}});
   kind.misfits(o, input, cutter, messages);
   return messages;
 }

@@ -20,6 +20,7 @@ struct BoundLine {
   std::string key;
   Contour contour;
   std::optional<double> depth_mm{};  // of its feature
+  bool through = false;
   bool operator==(const BoundLine&) const = default;
 };
 struct BoundHole {
@@ -44,6 +45,7 @@ struct BoundPocket {
   Contour outline;
   std::vector<BoundLine> islands;
   std::optional<double> depth_mm;
+  bool through = false;
   bool operator==(const BoundPocket&) const = default;
 };
 // What no move enters below its top.
@@ -75,6 +77,7 @@ struct OperationInput {
   std::vector<HolderStep> holder;  // what of it could meet the stock; empty: not known
   bool slot_conditions = false;    // full width takes values of its own
   FeedLimits limits;               // of the machine, in this material
+  bool on_table = false;           // nothing may be cut below the stock
 
   bool operator==(const OperationInput&) const = default;
 };
@@ -137,9 +140,17 @@ struct WantedCutter {
 };
 
 std::optional<double> stated_depth(const Operation& operation, const OperationInput& input);
-// Of one of its features: what is typed for the operation holds for all of them.
-double depth_of_feature(const Operation& operation, const std::optional<double>& feature_mm, double deepest_mm);
+// How far mills go past the underside of what goes through; never into a table.
+double past_underside_mm(const Operation& operation, const OperationInput& input);
+// Of one of its features, a line or a pocket: what is typed for the operation holds for all of them. Past the underside
+// where it goes through.
+template <class Shape>
+double depth_of_feature(const Operation& o, const OperationInput& input, const Shape& shape, double deepest_mm) {
+  if (o.depth_mm) return *o.depth_mm;
+  return shape.depth_mm.value_or(deepest_mm) + (shape.depth_mm && shape.through ? past_underside_mm(o, input) : 0);
+}
 
+OperationKind declaration_usual(const Operation& operation);
 struct OperationDeclaration {
   PathKind kind;
   std::string_view about;  // what it does, where a kind is chosen
@@ -152,6 +163,8 @@ struct OperationDeclaration {
   bool circular = false;  // its path is of circles: the feed holds at the edge, the centre's follows from each circle
   bool walls = false;  // each line is a wall of its own: those of a pocket's islands count, corners tighten the cut
   FullWidth full_width = FullWidth::usual;
+  // What the tables are asked for where nobody says it.
+  OperationKind (*manner)(const Operation&) = [](const Operation& o) { return declaration_usual(o); };
   WorkStates (*needs)(const Operation&) = [](const Operation&) { return faced; };
   WorkStates (*leaves)(const Operation&) = [](const Operation&) { return WorkStates{0}; };
   // Whether it cuts the outside of stock that has a skin.

@@ -419,6 +419,22 @@ std::optional<double> cone_depth_mm(const Cutter& c, double diameter_mm) {
   return std::max(0.0, (diameter_mm - c.tip_diameter_mm.value_or(0)) / 2 / std::tan(*half * std::numbers::pi / 180));
 }
 
+double straight_depth_per_d(const Cutter& c, const WorkMaterial& material) {
+  const bool hss = c.tool_material == ToolMaterial::hss || c.tool_material == ToolMaterial::hss_co ||
+                   c.tool_material == ToolMaterial::hss_pm || !c.tool_material;
+  const auto subgroup = subgroup_of(material);
+  const bool sticky = material.group == MaterialGroup::M || material.group == MaterialGroup::S ||
+                      subgroup == Subgroup::aluminium_wrought || subgroup == Subgroup::copper;
+  if (c.through_coolant) return hss ? 5 : 12;
+  return (hss ? 3 : 5) - (sticky ? 1 : 0);
+}
+
+double bottom_dwell_s(const PathContext& c) {
+  const double n = c.tracer.feeds().n;
+  if (c.operation.dwell_s || !(n > 0)) return c.operation.dwell_s.value_or(0);
+  return std::ceil(c.input.rules.dwell_turns * 60 / n * 10 - 1e-9) / 10;
+}
+
 void misfits_size(const Cutter& cutter, double wanted_mm, double tolerance_mm, std::vector<Message>& messages) {
   const double over = *cutter.diameter_mm - wanted_mm;
   if (std::abs(over) <= tolerance_mm) return;

@@ -5,6 +5,7 @@
 #include <functional>
 #include <map>
 
+#include "core/material/work_material.h"
 #include "core/operation/declaration.h"
 
 namespace pecorra {
@@ -80,6 +81,12 @@ void check_hole_before(const OperationInput& input, const BoundHole& hole, const
 
 // A cone that is to be so wide at the top: how far its tip goes below. Nothing while angle or size is missing.
 std::optional<double> cone_depth_mm(const Cutter& cutter, double diameter_mm);
+
+// So many diameters deep a drill goes without clearing or breaking its chips (common practice, no source).
+double straight_depth_per_d(const Cutter& cutter, const WorkMaterial& material);
+
+// At the bottom of a cone or a flat: typed, else so many turns, in tenths of a second.
+double bottom_dwell_s(const PathContext& context);
 
 // The size of the cutter against what is wanted, for automatic match: `cutter_over_hole` and `cutter_under_hole`.
 void misfits_size(const Cutter& cutter, double wanted_mm, double tolerance_mm, std::vector<Message>& messages);

@@ -131,13 +131,31 @@ class Writer {
   std::string length_text(double mm) const { return shown_with_unit(mm, length, head_.units); }
   std::string tool_text(const Operation& o, const ProgramTool& tool) const {
     std::string text = fmt::format("T{} {}", tool.t, o.cutter.name);
-    if (o.generic_cutter) text += "  GENERIC, NOT IN ANY LIBRARY";
+    if (o.generic_cutter)
+      text += "  GENERIC, NOT IN ANY LIBRARY" +
+              (o.cutter.tool_material ? "  " + std::string(label_of(*o.cutter.tool_material)) : std::string());
     else if (tool.number > 0 && tool.number != tool.t) text += fmt::format("  NO {}", tool.number);
     if (const auto d = o.cutter.diameter_mm; d && o.cutter.name.find(plain(*d, 3)) == std::string::npos)
       text += "  Ø" + length_text(*d);
     if (const auto out = tool.stickout_mm ? tool.stickout_mm : o.stickout_mm)
       text += "  STICK-OUT " + length_text(*out) + (tool.measured ? " MEASURED" : "");
     if (!tool.holder.empty()) text += "  " + tool.holder;
+    return text;
+  }
+
+  // What it does and where: its name, else the kind, the cutter's size and the features.
+  std::string work_text(const Operation& o) const {
+    std::string text = o.name;
+    if (text.empty()) {
+      text = std::string(label_of(o.path));
+      if (o.cutter.diameter_mm) text += " " + length_text(*o.cutter.diameter_mm);
+    }
+    constexpr std::size_t most = 3;
+    for (std::size_t i = 0; i < std::min(most, o.features.size()); ++i)
+      if (const std::string key = comment_text(o.features[i].key, true);
+          comment_text(text, true).find(key) == std::string::npos)
+        text += (i == 0 ? "  " : ", ") + o.features[i].key;
+    if (o.features.size() > most) text += fmt::format(" AND {} MORE", o.features.size() - most);
     return text;
   }
 
@@ -210,7 +228,7 @@ class Writer {
       if (!entry.setup.name.empty()) comment("SETUP " + entry.setup.name);
       lines(dialect_.setup_stop);
     }
-    comment(fmt::format("OP {} {}", entry.number > 0 ? entry.number : static_cast<int>(i + 1), o.name));
+    comment(fmt::format("OP {} {}", entry.number > 0 ? entry.number : static_cast<int>(i + 1), work_text(o)));
     if (!o.comment.empty()) comment(o.comment);
     comment(tool_text(o, entry.tool));
     const char* mark = o.taken.proven ? "  PROVEN" : o.taken.guess ? "  GUESS" : "";

@@ -68,6 +68,12 @@ constexpr std::array list{
     field<&ShopSettings::overlap_mm>("overlap_mm", "", "Overlap", length,
                                      "Of a finishing pass: so far it goes on past where it began")
         .within(0, 50),
+    field<&ShopSettings::dwell_turns>("dwell_turns", "", "Dwell, turns", number,
+                                      "At the bottom of spots, sinks and counterbores, where no time is typed")
+        .within(0, 100),
+    field<&ShopSettings::breakthrough_mm>("breakthrough_mm", "", "Breakthrough", length,
+                                          "Of mills, past the underside of what goes through")
+        .within(0, 50),
     field<&ShopSettings::use_starters>("use_starters", "", "Starter values", flag,
                                        "Use shipped values where no shop or maker row fits"),
     field<&ShopSettings::use_factors>(

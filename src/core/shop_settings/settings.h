@@ -23,7 +23,8 @@ struct ShopSettings {
   double edge_change_min = 5;  // machine standing still for a worn edge; estimate
   // Of toolpaths, see PathRules; common practice, no source.
   double ramp_deg = 3, ramp_not_to_centre_deg = 1, helix_per_d = 0.8, lead_per_d = 0.25, feed_height_mm = 1,
-         overrun_mm = 2, full_width_deg = 150, clearance_mm = 10, overlap_mm = 1;
+         overrun_mm = 2, full_width_deg = 150, clearance_mm = 10, overlap_mm = 1, dwell_turns = 2,
+         breakthrough_mm = 0.5;
   bool use_starters = true;  // starter values where no row fits
   bool use_factors = true;   // factors where no real row fits
   bool operator==(const ShopSettings&) const = default;

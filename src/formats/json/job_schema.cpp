@@ -32,7 +32,7 @@ Json setup_properties() {
                   {numbers(3, 3), Json{{"enum",
                                         {"top_left", "top_right", "bottom_left", "bottom_right", "centre", "top",
                                          "bottom", "left", "right"}}}}}};
-  take<Setup>(own, {"clearance_mm", "work_offset", "skin"});
+  take<Setup>(own, {"clearance_mm", "work_offset", "skin", "under"});
   own["clamps"] = list_of(closed_object({{"outline", text()}, {"top_mm", number()}}, {"outline", "top_mm"}));
   return own;
 }

@@ -35,7 +35,7 @@ void trace(PathContext& c) {
   trace_holes(c, [&](const BoundHole& hole) {
     CycleCall cycle;
     cycle.bottom_z = c.top - depth_at(o, hole, c.depth) - pilot_of(o);
-    cycle.dwell_s = o.dwell_s.value_or(0);
+    cycle.dwell_s = bottom_dwell_s(c);
     cycle.feed_mm_min = c.tracer.feeds().cut;
     return cycle;
   });

@@ -98,6 +98,15 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
   const bool through =
       std::any_of(input.holes.begin(), input.holes.end(), [](const BoundHole& h) { return h.through; });
   const double whole = *depth + beyond(o, through);
+  // Common practice, no source.
+  constexpr double deepest_without_pilot_d = 10, pilot_d = 2;
+  if (const double d = o.cutter.diameter_mm.value_or(0);
+      d > 0 && *depth > deepest_without_pilot_d * d &&
+      std::any_of(input.holes.begin(), input.holes.end(), [&](const BoundHole& hole) { return !drilled.at(hole.at); }))
+    messages.push_back({Severity::warning,
+                        "deep_without_pilot",
+                        "depth_mm",
+                        {{"per_d", *depth / d}, {"diameter_mm", d}, {"pilot_mm", pilot_d * d}}});
   if (o.cutter.flute_length_mm && whole > *o.cutter.flute_length_mm * (1 + 1e-9))
     messages.push_back({Severity::warning,
                         "deeper_than_flutes",
@@ -178,6 +187,7 @@ const OperationDeclaration drill{
     .roles = roles,
     .milling = false,
     .stage = 3,
+    .manner = [](const Operation& o) { return pecks(o) ? OperationKind::peck : OperationKind::drill; },
     .needs = [](const Operation&) { return faced | marked; },
     .leaves = [](const Operation&) { return hole_made; },
     .meets_skin = [](const Operation&) { return true; },

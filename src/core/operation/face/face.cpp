@@ -164,7 +164,7 @@ void trace(PathContext& c) {
   if (c.input.lines.empty()) return Face(c, c.input.stock).run();
   for (const BoundLine& line : c.input.lines) {
     PathContext one = c;
-    one.depth = depth_of_feature(c.operation, line.depth_mm, c.depth);
+    one.depth = depth_of_feature(c.operation, c.input, line, c.depth);
     Face(one, bounds(line.contour)).run();
     if (has_error(c.messages) || c.tracer.too_long()) return;
   }

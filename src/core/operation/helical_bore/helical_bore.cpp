@@ -41,6 +41,9 @@ class Bore {
     const int more = rough > first + 1e-9 ? levels_of(rough - first, width) : 0;
     for (int i = 0; i <= more; ++i) all.push_back(more == 0 ? rough : first + (rough - first) * i / more);
     if (finish > 0) all.push_back(wall_);
+    // What is drilled there already is not cut again.
+    if (before_ && before_->bottom_z <= bottom_ + 1e-6)
+      while (all.size() > 1 && all.front() + c_.radius <= before_->diameter_mm / 2 + 1e-6) all.erase(all.begin());
     return all;
   }
 

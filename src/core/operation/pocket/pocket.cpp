@@ -340,6 +340,7 @@ constexpr std::string_view parameters[] = {"name",
                                            "depth_mm",
                                            "top_mm",
                                            "leave_wall_mm",
+                                           "breakthrough_mm",
                                            "leave_floor_mm",
                                            "finish_pass_mm",
                                            "finish_floor_mm",
@@ -394,7 +395,7 @@ const OperationDeclaration pocket{
           const PathFeeds rough = c.tracer.feeds();
           for (const BoundPocket& shape : c.input.pockets) {
             PathContext one = c;
-            one.depth = depth_of_feature(c.operation, shape.depth_mm, c.depth);
+            one.depth = depth_of_feature(c.operation, c.input, shape, c.depth);
             c.tracer.set_feeds(rough);
             Pocket(one, shape).run();
             if (has_error(c.messages) || c.tracer.too_long()) return;

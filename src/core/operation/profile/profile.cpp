@@ -127,7 +127,7 @@ class Profile {
     std::optional<double> deepest;
     for (std::size_t i = 0; i < rings_.size() && !o.depth_mm; ++i)
       if (touches(ring, rings_[i], distance))
-        deepest = std::max(deepest.value_or(0), depth_of_feature(o, c_.input.lines[i].depth_mm, c_.depth));
+        deepest = std::max(deepest.value_or(0), depth_of_feature(o, c_.input, c_.input.lines[i], c_.depth));
     return c_.top - deepest.value_or(c_.depth) + o.leave_floor_mm.value_or(0);
   }
   static bool touches(const Contour& ring, const Ring& line, double distance) {
@@ -197,7 +197,7 @@ class Profile {
         c_, [](Point2) { return false; }, climb_);
     for (const BoundLine& line : c_.input.lines) {
       const double depth =
-          depth_of_feature(c_.operation, line.depth_mm, c_.depth) - c_.operation.leave_floor_mm.value_or(0);
+          depth_of_feature(c_.operation, c_.input, line, c_.depth) - c_.operation.leave_floor_mm.value_or(0);
       const int levels = levels_of(depth, c_.depth_step_mm);
       for (int level = 0; level < levels; ++level) {
         const double z = c_.top - depth * (level + 1) / levels;
@@ -230,6 +230,7 @@ constexpr std::string_view parameters[] = {"name",
                                            "top_mm",
                                            "side_stock_mm",
                                            "leave_wall_mm",
+                                           "breakthrough_mm",
                                            "leave_floor_mm",
                                            "finish_pass_mm",
                                            "spring_passes",

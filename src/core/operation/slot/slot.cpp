@@ -102,7 +102,7 @@ class Slot {
 
 constexpr std::string_view parameters[] = {
     "name",          "operation",      "depth_mm",    "top_mm",      "width_mm",
-    "leave_wall_mm", "leave_floor_mm", "entry",       "climb",       "permitted_deflection_mm",
+    "leave_wall_mm", "leave_floor_mm", "breakthrough_mm", "entry",       "climb",       "permitted_deflection_mm",
     "pace",          "source",         "own_coolant", "tool_number", "comment",
     "stop",          "stickout_mm"};
 constexpr Role roles[] = {Role::any_line};
@@ -162,7 +162,7 @@ const OperationDeclaration slot{.kind = PathKind::slot,
                                     [](PathContext& c) {
                                       for (const BoundLine& line : c.input.lines) {
                                         PathContext one = c;
-                                        one.depth = depth_of_feature(c.operation, line.depth_mm, c.depth);
+                                        one.depth = depth_of_feature(c.operation, c.input, line, c.depth);
                                         Slot(one).run(line.contour);
                                         if (has_error(c.messages) || c.tracer.too_long()) return;
                                       }

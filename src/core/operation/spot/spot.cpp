@@ -1,4 +1,5 @@
 // Spots that guide the drill, and chamfer its hole where they are wide enough.
+#include "core/cutter/kinds.h"
 #include "core/operation/cone_holes.h"
 
 namespace pecorra {
@@ -14,6 +15,21 @@ std::optional<WantedCutter> wanted(const Operation& o, const OperationInput& inp
   for (const BoundHole& hole : input.holes) widest = std::max(widest, cone_mm(o, hole).value_or(edge_mm(hole)));
   if (!(widest > 0)) return std::nullopt;
   return WantedCutter{CutterKind::spot_drill, widest, {}, 0};
+}
+
+// A flat tip leaves nothing that guides a drill.
+void misfits(const Operation& o, const OperationInput& input, const Cutter& cutter, std::vector<Message>& messages) {
+  if (cutter.tip_diameter_mm.value_or(0) > 0 || !cuts_to_centre(cutter))
+    messages.push_back({Severity::error,
+                        "spot_not_to_centre",
+                        "cutter",
+                        {{"name", cutter.name}, {"tip_mm", cutter.tip_diameter_mm.value_or(0)}}});
+  else misfits_cones(o, input, cutter, messages);
+}
+
+void check(const Operation& o, const OperationInput& input, std::vector<Message>& messages) {
+  misfits(o, input, o.cutter, messages);
+  if (!has_error(messages)) check_cones(o, input, messages);
 }
 
 }  // namespace
@@ -34,8 +50,8 @@ const OperationDeclaration spot{.kind = PathKind::spot,
                                 .depth = cone_depth,
                                 .cleared_mm = cone_cleared_mm,
                                 .wanted = wanted,
-                                .misfits = misfits_cones,
-                                .check = check_cones,
+                                .misfits = misfits,
+                                .check = check,
                                 .trace = trace_cones};
 }  // namespace kinds
 

@@ -1,4 +1,5 @@
 // Threads by a tap: the feed is the pitch at every turn.
+#include <algorithm>
 #include <cmath>
 
 #include "core/cutter/kinds/threads.h"
@@ -54,6 +55,12 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
     }
     const DrilledHole* before = drilled.at(hole.at);
     check_hole_before(input, hole, before, bottom_of(o, hole, top, depth), hole.through ? 0 : lead_of(o), messages);
+    const double pitch = o.cutter.pitch_mm.value_or(0);
+    if (const double under = before ? bottom_of(o, hole, top, depth) - before->bottom_z : pitch;
+        !hole.through && under >= -1e-6 && under < pitch * (1 - 1e-6) &&
+        std::none_of(messages.begin(), messages.end(), [](const Message& m) { return m.code == "tap_near_bottom"; }))
+      messages.push_back(
+          {Severity::warning, "tap_near_bottom", "depth_mm", {{"under_mm", std::max(0.0, under)}, {"pitch_mm", pitch}}});
     const auto right = tapping_drill_mm(o.cutter);
     if (size || !before || !right || before->diameter_mm >= *right - 0.1 * o.cutter.pitch_mm.value_or(0) - 0.06)
       continue;
