@@ -202,7 +202,7 @@ tl::expected<std::string, FormatFaults> chart_answer(const ShopState& state, con
   Json rows = Json::array();
   Sheet sheet;
   sheet.lines.push_back(
-      {"library", "number", "name", "material", "n_rpm", "vf_mm_min", "ap_mm", "ae_mm", "source", "guess"});
+      {"library", "number", "name", "material", "n_rpm", "vf_mm_min", "ap_mm", "ae_mm", "source", "guess", "used", "limit"});
   // For people to read: 1.8 and not 1.7999999999999998.
   auto figure = [](double v) { return std::isnan(v) ? std::string() : fmt::format("{:.12g}", v); };
   for (const Cutter& cutter : state.cutters) {
@@ -212,10 +212,19 @@ tl::expected<std::string, FormatFaults> chart_answer(const ShopState& state, con
     for (const WorkMaterial& material : state.materials) {
       const Resolution r = resolver.resolve(key, resolver.key_of(material), machine_key, query);
       const Conditions& c = r.conditions;
+      // The tightest limit at the worst place, as the window marks it.
+      double used = not_given;
+      std::string_view limit;
+      if (r.found()) {
+        const Evaluation e = evaluate(state, resolver, cutter, material, *machine, query, state.assembly_of(cutter.id), {},
+                                      Extent::limits);
+        if (!e.cut.headroom.empty())
+          used = e.cut.headroom.front().tightest(), limit = key_of(e.cut.headroom.front().limit);
+      }
       if (csv) {
         sheet.lines.push_back({library_name, std::to_string(cutter.number), cutter.name, material.name, figure(c.n_rpm),
                                figure(c.vf_mm_min), figure(c.ap_mm), figure(c.ae_mm), std::string(key_of(r.source)),
-                               r.guess ? "true" : "false"});
+                               r.guess ? "true" : "false", figure(used), std::string(limit)});
         continue;
       }
       Json row{
@@ -226,6 +235,8 @@ tl::expected<std::string, FormatFaults> chart_answer(const ShopState& state, con
       put(row, "ae_mm", c.ae_mm);
       row["source"] = key_of(r.source);
       row["guess"] = r.guess;
+      put(row, "used", used);
+      if (!limit.empty()) row["limit"] = limit;
       if (!r.found()) row["reason"] = key_of(r.reason);
       rows.push_back(std::move(row));
     }

@@ -75,8 +75,9 @@ struct DialectOptions {
 int dialect(const DialectOptions& options);
 
 struct JobOptions {
-  std::string shop, job, operation, file;
-  bool keep = false;
+  std::string shop, job, operation, file, after, material, machine;
+  std::optional<double> pace;
+  bool keep = false, dry_run = false, from_faced = false;
 };
 int job_new(const JobOptions& options);
 int job_show(const JobOptions& options);

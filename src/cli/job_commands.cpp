@@ -1,5 +1,6 @@
 // Jobs: made from files, shown, checked against their sources, and their toolpaths.
 #include <QFileInfo>
+#include <algorithm>
 #include <cmath>
 #include <iostream>
 
@@ -180,28 +181,56 @@ int job_check(const JobOptions& options) {
 }
 
 int job_update(const JobOptions& options) {
-  return write_planned(options.shop, [&](const LoadedShop& shop) -> tl::expected<Plan, int> {
+  const auto work = [&](const LoadedShop& shop) -> tl::expected<Plan, int> {
     FormatFaults faults;
-    const auto job = find_job(shop.state, options.job, faults);
+    const ShopState& state = shop.state;
+    const auto job = find_job(state, options.job, faults);
     const auto places = job ? chosen(*job, options.operation, faults) : std::nullopt;
-    if (!places) return tl::unexpected(say(faults));
-    const Resolver resolver(shop.state.tables.shared(), shop.state.resolver_options());
-    const Job anew = retaken(shop.state, resolver, *job);
-    Job after = *job;
+    const auto behind = job && !options.after.empty() ? chosen(*job, options.after, faults) : std::nullopt;
+    if (behind && (options.operation.empty() || places->size() != 1 || behind->size() != 1))
+      faults.push_back({"after", "needs one operation to move and one to move it behind; give --operation and --after"});
+    Job wanted = job ? *job : Job{};
+    if (!options.material.empty())
+      if (const WorkMaterial* m = find_named(state.materials, options.material, "material", faults)) wanted.material = m->id;
+    if (!options.machine.empty())
+      if (const Machine* m = find_named(state.machines, options.machine, "machine", faults)) wanted.machine = m->id;
+    if (options.pace) wanted.pace = options.pace;
+    if (!places || !faults.empty()) return tl::unexpected(say(faults));
+    const Resolver resolver(state.tables.shared(), state.resolver_options());
+    Plan plan;
+    if (behind || options.from_faced) {
+      const int at = static_cast<int>(places->front());
+      Places all;
+      for (const std::size_t i : *places) all.push_back(static_cast<int>(i));
+      plan.change = behind ? moved_behind(*job, at, static_cast<int>(behind->front()))
+                           : counted_from_faced(state, resolver, *job, all);
+      plan.answer = {{"job", job->id.text()}, {"changed", !plan.change.empty()}};
+      return plan;
+    }
+    const bool all_anew = !(wanted.head() == job->head());
+    const Job anew = retaken(state, resolver, wanted);
+    Job after = wanted;
     Json list = Json::array();
-    for (const std::size_t i : *places) {
+    for (std::size_t i = 0; i < job->operations.size(); ++i) {
       const Operation &old = job->operations[i], &now = anew.operations[i];
-      if (!source_moved(old, now)) continue;
+      const bool asked = std::find(places->begin(), places->end(), i) != places->end();
+      if (!(all_anew || asked) || !(all_anew ? fingerprint(old) != fingerprint(now) : source_moved(old, now))) continue;
       list.push_back(
           {{"name", old.name}, {"kind", key_of(old.path)}, {"old", values_of(old)}, {"new", values_of(now)}});
       if (options.keep) after.operations[i].taken.kept = fingerprint(now);
       else after.operations[i] = now;
     }
-    Plan plan;
     plan.change = options.keep ? kept_change(*job, after) : updated_from_library(*job, after);
     plan.answer = {{"job", job->id.text()}, {"kept", options.keep}, {"operations", std::move(list)}};
     return plan;
-  });
+  };
+  if (!options.dry_run) return write_planned(options.shop, work);
+  const auto loaded = load_shop(QString::fromStdString(options.shop));
+  if (!loaded) return say(loaded.error());
+  const auto plan = work(*loaded);
+  if (!plan) return plan.error();
+  std::cout << plan->answer.dump(1) << "\n";
+  return answered;
 }
 
 int job_features(const JobOptions& options) {

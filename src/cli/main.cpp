@@ -192,6 +192,16 @@ int main(int argc, char** argv) {
   auto* job_update_command = job_part("update", "Take what changed at the sources, or keep the copy");
   job_update_command->add_option("--operation", job.operation, "Only this operation: its number from 1, or its name");
   job_update_command->add_flag("--keep", job.keep, "Keep the job's copy, and ask no more");
+  job_update_command->add_option("--after", job.after, "Move the operation behind this one: its number or name")
+      ->excludes("--keep");
+  job_update_command
+      ->add_flag("--from-faced", job.from_faced, "Count depths from the surface that was faced, where they start above it")
+      ->excludes("--keep");
+  job_update_command->add_option("--material", job.material, "Another material: every value is taken anew");
+  job_update_command->add_option("--machine", job.machine, "Another machine: every value is taken anew");
+  job_update_command->add_option("--pace", job.pace, "Another pace: every value is taken anew")
+      ->check(CLI::Range(1.0, 1000.0));
+  job_update_command->add_flag("--dry-run", job.dry_run, "Say old and new, and change nothing");
   auto* job_features_command = job_part("features", "List the lines of a drawing");
   auto* toolpath_command =
       command("toolpath", "The moves of a job's operations", "--shop demo.pecorra --job 'Spindle rail' --operation 1");

@@ -4,6 +4,7 @@
 
 #include "core/cutter/kinds/threads.h"
 #include "core/job/chain.h"
+#include "shop/job_edit.h"
 #include "shop/job_objects.h"
 #include "shop/shop.h"
 #include "shop/words.h"
@@ -26,6 +27,7 @@ std::vector<ProposedOperation> proposed_chain(const ShopState& state, const Reso
   for (Operation& o : chain_of(job, features, known)) {
     ProposedOperation proposed{std::move(o), {}};
     proposed.operation.id = new_id();
+    count_from_faced(grown, proposed.operation);
     proposed.notes = match_cutter(state, resolver, grown, proposed.operation);
     grown.operations.push_back(proposed.operation);
     out.push_back(std::move(proposed));

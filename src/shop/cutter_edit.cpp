@@ -2,11 +2,13 @@
 
 #include <QObject>
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "core/base/stock.h"
 #include "core/cutter/duplicates.h"
 #include "core/cutter/guesses.h"
+#include "shop/generic_holders.h"
 #include "shop/number_plan.h"
 #include "shop/shop.h"
 #include "shop/words.h"
@@ -84,8 +86,21 @@ void follow_name(const ShopState& state, const Cutter& before, Cutter& after) {
 
 namespace {
 
-// The present holder if it fits, else the first that does, with the shortest stick-out that both allow.
-void fit_guesses(const ShopState& state, const Cutter& cutter, Assembly& assembly) {
+// A generic one for the spindle that most machines of the shop have.
+const Holder* generic_holder_for(const ShopState& state, const Cutter& cutter) {
+  std::map<MachineInterface, int> count;
+  for (const Machine& machine : state.machines)
+    if (machine.interface) ++count[*machine.interface];
+  const auto most = std::max_element(count.begin(), count.end(),
+                                     [](const auto& a, const auto& b) { return a.second < b.second; });
+  for (const Holder& h : generic_holders())
+    if (most != count.end() && h.machine_side == most->first && holds(h, cutter)) return &h;
+  return nullptr;
+}
+
+// The present holder if it fits, else the first that does, else a generic one, which joins the shop; with the shortest
+// stick-out that both allow.
+void fit_guesses(const ShopState& state, const Cutter& cutter, Assembly& assembly, Change& change) {
   const Holder* holder = state.holders.find(assembly.holder);
   if (assembly.holder_guessed && !(holder && holds(*holder, cutter))) {
     holder = nullptr;
@@ -94,9 +109,15 @@ void fit_guesses(const ShopState& state, const Cutter& cutter, Assembly& assembl
         holder = &h;
         break;
       }
+    if (!holder) holder = generic_holder_for(state, cutter);
+    if (holder && !state.holders.find(holder->id)) change.add(*holder);
     assembly.holder = holder ? holder->id : Id{};
   }
-  if (assembly.stickout_guessed) assembly.stickout_mm = proposed_stickout_mm(cutter, holder);
+  if (!assembly.stickout_guessed) return;
+  // Without a holder nothing is known of it, and a guess never clashes with what is typed.
+  const double guess = holder ? proposed_stickout_mm(cutter, holder) : 0;
+  if (holder && guess >= cutter.flute_length_mm.value_or(0)) assembly.stickout_mm = guess;
+  else assembly.stickout_mm.reset();
 }
 
 }  // namespace
@@ -105,7 +126,7 @@ void follow_in_holder(const ShopState& state, const Cutter& cutter, Change& chan
   for (const std::size_t i : state.assemblies.of_cutter(cutter.id)) {
     const Assembly& before = state.assemblies[i];
     Assembly after = before;
-    fit_guesses(state, cutter, after);
+    fit_guesses(state, cutter, after, change);
     change.edit(before, after);
   }
 }
@@ -128,7 +149,7 @@ MadeCutter new_cutter_of(const ShopState& state, CutterKind kind, const Id& libr
   assembly.id = new_id();
   assembly.cutter = cutter.id;
   assembly.holder_guessed = assembly.stickout_guessed = true;
-  fit_guesses(state, cutter, assembly);
+  fit_guesses(state, cutter, assembly, made.change);
   made.change.label = QObject::tr("New %1, number %2, with sizes to be checked")
                           .arg(within_sentence(label_text(label_of(kind))))
                           .arg(cutter.number);

@@ -144,6 +144,15 @@ std::optional<CutterOption> CutterSearch::best() {
   return found;
 }
 
+namespace {
+// So that two of one name can be told apart.
+std::string called(const ShopState& state, const Cutter& cutter) {
+  const Library* library = state.libraries.find(cutter.library);
+  return library ? cutter.name + " (" + library->name + " " + std::to_string(cutter.number) + ")" : cutter.name;
+}
+std::string numbered(const Cutter& c) { return c.number > 0 ? c.name + ", number " + std::to_string(c.number) : c.name; }
+}  // namespace
+
 Message reason_against(const CutterOption& option, const CutterOption& taken,
                        const std::optional<WantedCutter>& wanted) {
   if (!option.fits()) return option.misfits.front();
@@ -152,9 +161,9 @@ Message reason_against(const CutterOption& option, const CutterOption& taken,
   if (option.other_holder && !taken.other_holder)
     return {Severity::note, "holder_of_other_machine", "cutter", {{"holder", option.other_holder->name}}};
   if (option.in_job != taken.in_job)
-    return {Severity::note, "another_is_in_job", "cutter", {{"name", taken.cutter->name}}};
+    return {Severity::note, "another_is_in_job", "cutter", {{"name", numbered(*taken.cutter)}}};
   if (taken.advised_against < option.advised_against)
-    return {Severity::note, "less_advised", "cutter", {{"name", taken.cutter->name}}};
+    return {Severity::note, "less_advised", "cutter", {{"name", numbered(*taken.cutter)}}};
   if (std::abs(option.off - taken.off) < 1e-9 && option.cutter->flute_length_mm > taken.cutter->flute_length_mm)
     return {Severity::note,
             "longer_than_needed",
@@ -165,7 +174,7 @@ Message reason_against(const CutterOption& option, const CutterOption& taken,
             "size_further_off",
             "diameter_mm",
             {{"cutter_mm", option.cutter->diameter_mm.value_or(0)}, {"wanted_mm", wanted->diameter_mm}}};
-  return {Severity::note, "later_in_library", "cutter", {{"name", taken.cutter->name}}};
+  return {Severity::note, "later_in_library", "cutter", {{"name", numbered(*taken.cutter)}}};
 }
 
 QString short_reason(const Message& note, UnitSystem units) {
@@ -193,7 +202,7 @@ std::vector<Message> match_cutter(const ShopState& state, const Resolver& resolv
     notes.push_back({Severity::note,
                      "cutter_passed_over",
                      "cutter",
-                     {{"name", option.cutter->name}, {"why", sentence(why, UnitSystem::metric).toStdString()}}});
+                     {{"name", called(state, *option.cutter)}, {"why", sentence(why, UnitSystem::metric).toStdString()}}});
   };
   for (const CutterOption& option : search.first(told + 1))
     if (!best || option.cutter != best->cutter) next.push_back(option);
@@ -202,7 +211,7 @@ std::vector<Message> match_cutter(const ShopState& state, const Resolver& resolv
     notes.push_back({Severity::note,
                      "cutter_chosen",
                      "cutter",
-                     {{"name", best->cutter->name},
+                     {{"name", called(state, *best->cutter)},
                       {"in_job", best->in_job ? 1.0 : 0.0},
                       {"cutter_mm", best->cutter->diameter_mm.value_or(0)},
                       {"wanted_mm", search.wanted() ? search.wanted()->diameter_mm : 0.0}}});

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/job/order.h"
 #include "shop/planning.h"
 #include "shop/program_file.h"
 
@@ -43,6 +44,20 @@ Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machi
   return job;
 }
 
+void count_from_faced(const Job& job, Operation& o) {
+  if (declaration(o.path).leaves(o) & faced) return;
+  std::vector<Message> unused;
+  const Setup* setup = setup_of(job, o);
+  const OperationInput input = input_of(job, JobIndex(job), o, PathRules{}, unused);
+  const auto top = faced_top(job, setup, input, job.operations.size());
+  const double from = top_of(o, input);
+  if (!top || *top >= from - 1e-6) return;
+  o.top_mm = *top;
+  // What was to reach the underside of the stock still does.
+  if (o.depth_mm && input.stock_top > input.stock_bottom && std::abs(from - *o.depth_mm - input.stock_bottom) < 1e-6)
+    o.depth_mm = *top - input.stock_bottom;
+}
+
 Operation proposed_operation(const Job& job, PathKind path, const std::vector<std::string>& features) {
   Operation o;
   o.path = path;
@@ -63,6 +78,7 @@ Operation proposed_operation(const Job& job, PathKind path, const std::vector<st
   }
   const std::vector<std::string> proposed = kind.propose(offer, o);
   for (const std::string& key : features.empty() ? proposed : features) o.features.push_back(use_of(job, key));
+  count_from_faced(job, o);
   return o;
 }
 

@@ -13,6 +13,9 @@ Job proposed_job(const ShopState& state, const Drawing& drawing, const Id& machi
 // An operation of this kind with what the drawing and the stock suggest, or for these features; no cutter yet.
 Operation proposed_operation(const Job& job, PathKind path, const std::vector<std::string>& features = {});
 
+// A new operation counts its depth from the surface that earlier ones have faced.
+void count_from_faced(const Job& job, Operation& operation);
+
 // Puts a copy of the cutter and its stick-out into the operation and resolves its conditions.
 void pick_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation,
                  const Cutter& cutter);

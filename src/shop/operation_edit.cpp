@@ -3,12 +3,15 @@
 #include <QObject>
 #include <algorithm>
 #include <cmath>
+#include <map>
 
+#include "core/job/order.h"
 #include "core/quantity/print.h"
 #include "shop/cutter_match.h"
 #include "shop/edit.h"
 #include "shop/feature_edit.h"
 #include "shop/job_objects.h"
+#include "shop/planning.h"
 #include "shop/program_file.h"
 #include "shop/shop.h"
 #include "shop/words.h"
@@ -225,6 +228,36 @@ Change moved_operation(const Job& job, const Places& from, int by) {
   const int first = from.front() + std::min(by, 0), last = from.back() + std::max(by, 0);
   if (first < 0 || last >= static_cast<int>(job.operations.size())) return {};
   return operations_put(job, from, by < 0 ? first : last + 1);
+}
+
+Change moved_behind(const Job& job, int at, int other) {
+  if (!inside(job, {at}) || !inside(job, {other}) || at > other) return {};
+  return operations_put(job, {at}, other + 1);
+}
+
+Change counted_from_faced(const ShopState& state, const Resolver& resolver, const Job& job, const Places& operations) {
+  if (!inside(job, operations)) return {};
+  const JobIndex index(job);
+  const PathRules rules = path_rules(state.shop_settings());
+  std::map<int, double> tops;
+  for (const int i : operations) {
+    const Operation& o = operation_at(job, i);
+    std::vector<Message> unused;
+    const OperationInput input = input_of(job, index, o, rules, unused);
+    const auto faced = faced_top(job, setup_of(job, o), input, static_cast<std::size_t>(i));
+    if (!(declaration(o.path).leaves(o) & pecorra::faced) && faced && *faced < top_of(o, input) - 1e-6) tops[i] = *faced;
+  }
+  if (tops.empty()) return {};
+  Job changed = job;
+  for (const auto& [i, top] : tops) {
+    Operation& o = changed.operations[static_cast<std::size_t>(i)];
+    o.top_mm = top;
+    o.typed.erase("top_mm");
+    retake(state, resolver, changed, o);
+  }
+  Places at;
+  for (const auto& [i, top] : tops) at.push_back(i);
+  return job_change(QObject::tr("%1: depth counts from the faced surface").arg(name_of(job, at)), job, changed);
 }
 
 Change without_operation(const Job& job, const Places& at) {

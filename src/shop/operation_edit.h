@@ -37,6 +37,10 @@ Change copied_operation(const Job& job, const Places& at);
 // Together, in their order; empty if they would leave the list.
 // All of them in this order, by their places now.
 Change reordered(const Job& job, const std::vector<std::size_t>& order, int changes_before, int changes);
+// Behind another: what comes too early. Empty where it stands behind it already.
+Change moved_behind(const Job& job, int at, int other);
+// The depths of these count from the faced surface, as far as they start above it; of one setup at a time.
+Change counted_from_faced(const ShopState& state, const Resolver& resolver, const Job& job, const Places& operations);
 Change moved_operation(const Job& job, const Places& from, int by);
 // To stand before what is at this place now, or at the end.
 Change operations_put(const Job& job, const Places& from, int before);

@@ -27,6 +27,7 @@ CutterModel::CutterModel(Workspace& workspace, QObject* parent) : SteadyTableMod
   connect(&workspace_, &Workspace::data_changed, this, &CutterModel::follow_data);
   connect(&workspace_, &Workspace::context_changed, this, [this] {
     resolutions_.clear();
+    used_.clear();
     if (std::any_of(sort_.begin(), sort_.end(), [](const SortBy& s) { return is_resolved(s.column); })) {
       arrange();
       show();
@@ -98,10 +99,24 @@ Qt::Alignment CutterModel::alignment(int column) const {
   return (right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter;
 }
 
+// Share used of the tightest limit, as the chart has it.
+double CutterModel::worst_used(std::size_t place) const {
+  const Resolution& r = resolution(place);
+  if (!r.found()) return 0;
+  const auto known = used_.find(place);
+  if (known != used_.end()) return known->second;
+  const ShopState& state = workspace_.state();
+  const Cutter& c = state.cutters[place];
+  const Evaluation e = evaluate(state, workspace_.shop().resolver(), c, *workspace_.material(), *workspace_.machine(),
+                                query_for(state, context_for(workspace_.context(), c.kind)), state.assembly_of(c.id), {},
+                                Extent::limits);
+  return used_[place] = e.cut.headroom.empty() ? 0 : e.cut.headroom.front().tightest();
+}
+
 const Resolution& CutterModel::resolution(std::size_t place) const {
   const auto known = resolutions_.find(place);
   if (known != resolutions_.end()) return known->second;
-  if (resolutions_.size() > 4000) resolutions_.clear();
+  if (resolutions_.size() > 4000) resolutions_.clear(), used_.clear();
   Resolution& fresh = resolutions_[place];
   if (workspace_.material() && workspace_.machine()) {
     const Resolver& resolver = workspace_.shop().resolver();
@@ -133,6 +148,7 @@ void CutterModel::judge_all() {
 void CutterModel::follow_data() {
   const auto& cutters = workspace_.state().cutters;
   resolutions_.clear();
+  used_.clear();
   const bool same_libraries = libraries_version_ == workspace_.state().libraries.version();
   const auto put = followed_.news(cutters);
   libraries_version_ = workspace_.state().libraries.version();
@@ -241,10 +257,13 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
   const bool wants_conditions = role != Qt::DisplayRole || is_resolved(index.column());
   static const Resolution none;
   const Resolution& r = wants_conditions ? resolution(i) : none;
-  if (role == mark_role) return static_cast<int>(mark_of(r));
+  const bool beyond = (role == mark_role || role == Qt::ToolTipRole) && worst_used(i) > 1 + 1e-6;
+  if (role == mark_role) return static_cast<int>(beyond ? Mark::beyond : mark_of(r));
   if (role == reason_role) return r.found() ? QString() : reason_text(r.reason, c.kind);
   if (role == draft_role) return r.reason == NoAnswer::draft;
-  if (role == Qt::ToolTipRole) return r.found() ? mark_name(mark_of(r)) : reason_text(r.reason, c.kind);
+  if (role == Qt::ToolTipRole) return !r.found() ? reason_text(r.reason, c.kind)
+           : beyond   ? mark_name(mark_of(r)) + QStringLiteral(", ") + mark_name(Mark::beyond)
+                      : mark_name(mark_of(r));
   auto text = [](const std::string& s) { return QString::fromStdString(s); };
   switch (index.column()) {
     case speed: return r.found() ? text(shown(r.conditions.n_rpm, Quantity::spindle_speed, units)) : QString();

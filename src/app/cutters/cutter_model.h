@@ -102,6 +102,7 @@ class CutterModel : public SteadyTableModel {
   bool passes(std::size_t place) const;
   void show();
   const Resolution& resolution(std::size_t place) const;
+  double worst_used(std::size_t place) const;
   QString heading(int section) const;
   double sort_value(std::size_t place, int column) const;
   const std::string* sort_text(const Cutter& cutter, int column) const;
@@ -123,6 +124,7 @@ class CutterModel : public SteadyTableModel {
   std::uint64_t libraries_version_ = ~std::uint64_t{0};
   Id kept_;  // changed under a filter that would hide it now
   mutable std::unordered_map<std::size_t, Resolution> resolutions_;
+  mutable std::unordered_map<std::size_t, double> used_;
 };
 
 }  // namespace pecorra

@@ -300,6 +300,12 @@ void CuttersPage::choose_columns() {
                      std::move(items), 0, tr("Column to show or hide"));
 }
 
+bool CuttersPage::is_empty_library() const {
+  const auto library = model_->library();
+  return library && std::none_of(workspace_.state().cutters.begin(), workspace_.state().cutters.end(),
+                                 [&](const Cutter& c) { return c.library == *library; });
+}
+
 void CuttersPage::refresh_title() {
   count_->setText(tr("%1 libraries, %2 cutters · %3 shown")
                       .arg(workspace_.state().libraries.size())
@@ -312,6 +318,9 @@ void CuttersPage::refresh_title() {
                       ? tr("No cutters yet. “New cutter” (Ctrl+N) makes one: the kind first, then its sizes.")
                   : only_alike_->isChecked()
                       ? tr("There are no possible duplicates here.")
+                  : is_empty_library()
+                      ? tr("This library is empty. “New cutter” (Ctrl+N) makes one in it; others can be imported, or "
+                           "dragged here from another library.")
                       : tr("No cutter matches the filter. Clear it, or choose another library."));
 }
 

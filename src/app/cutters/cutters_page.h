@@ -89,6 +89,7 @@ class CuttersPage : public QWidget {
   void fit_name();
   void fit_columns();
   void follow_selection();
+  bool is_empty_library() const;
   void refresh_title();
   Id target_library() const;
 

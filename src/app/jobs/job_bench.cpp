@@ -36,6 +36,7 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
       follows_(new WrappedLabel),
       drawing_text_(new WrappedLabel),
       lacks_(new WrappedLabel),
+      faults_(new WrappedLabel),
       pick_(new QPushButton(tr("Pick a cutter"))),
       own_(new QPushButton),
       read_drawing_(new QPushButton(tr("Replace drawing"))),
@@ -72,6 +73,14 @@ JobBench::JobBench(Workspace& workspace, QWidget* parent)
     if (property.quantity != Quantity::id && property.key != "pace") job_form_->add(form_field(property));
   for_cutter_->setObjectName(QStringLiteral("for_cutter"));
   read_drawing_->setObjectName(QStringLiteral("read_drawing"));
+  faults_->setObjectName(QStringLiteral("faults"));
+  faults_->setWordWrap(true);
+  faults_->setContentsMargins(12, 4, 12, 4);
+  faults_->setFont(Look::get().text(12));
+  faults_->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
+  faults_->setVisible(false);
+  layout->addWidget(faults_);
+  connect(faults_, &QLabel::linkActivated, this, &JobBench::mend);
   stack_->addWidget(page_of({follow_line, own_form_, for_cutter_, conditions_}));
   stack_->addWidget(page_of({form_}));
   lacks_->setObjectName(QStringLiteral("lacks"));
@@ -298,8 +307,58 @@ void JobBench::refresh_messages() {
   job_form_->show_messages(job_messages());
   const auto i = static_cast<std::size_t>(workspace_.operation_index());
   std::vector<Message> messages = i < plan_.faults.size() ? plan_.faults[i] : std::vector<Message>{};
+  say_faults(messages);
   form_->show_messages(messages);
   own_form_->show_messages(std::move(messages));
+}
+
+// Every error and warning of the operation, with what mends it in one click.
+void JobBench::say_faults(const std::vector<Message>& messages) {
+  QStringList lines;
+  bool any_error = false;
+  for (const Severity severity : {Severity::error, Severity::warning})
+    for (const Message& m : messages) {
+      if (m.severity != severity) continue;
+      any_error = any_error || severity == Severity::error;
+      QString line = sentence(m, workspace_.units()).toHtmlEscaped();
+      const auto link = [&](const QString& what, const QString& text) {
+        line += QStringLiteral(" · <a href=\"%1\">%2</a>").arg(what, text.toHtmlEscaped());
+      };
+      if (m.code == "comes_too_early")
+        for (const auto& [key, value] : m.values)
+          if (key == "number") {
+            const int number = static_cast<int>(std::get<double>(value));
+            link(QStringLiteral("behind:%1").arg(number), tr("Move behind operation %1").arg(number));
+          }
+      if (m.code == "surface_is_gone") {
+        link(QStringLiteral("faced"), tr("Count from there"));
+        link(QStringLiteral("all_faced"), tr("All of this setup"));
+      }
+      lines << line;
+    }
+  const bool kept = workspace_.job() && selected(*workspace_.job());
+  faults_->setVisible(kept && !lines.isEmpty() && !job_only_);
+  faults_->setText(lines.join(QStringLiteral("<br>")));
+  set_tone(faults_, any_error ? Tone::error : Tone::warning);
+}
+
+void JobBench::mend(const QString& how) {
+  const Job* job = workspace_.job();
+  const int at = workspace_.operation_index();
+  if (!job || !selected(*job)) return;
+  Change change;
+  if (how.startsWith(QLatin1String("behind:"))) {
+    change = moved_behind(*job, at, how.mid(7).toInt() - 1);
+  } else {
+    Places places;
+    const Setup* here = setup_of(*job, job->operations[static_cast<std::size_t>(at)]);
+    for (int i = 0; i < static_cast<int>(job->operations.size()); ++i)
+      if (i == at || (how == QLatin1String("all_faced") &&
+                      setup_of(*job, job->operations[static_cast<std::size_t>(i)]) == here))
+        places.push_back(i);
+    change = counted_from_faced(workspace_.state(), workspace_.shop().resolver(), *job, places);
+  }
+  if (!change.empty()) workspace_.shop().apply(std::move(change));
 }
 
 void JobBench::set_cutter(const Id& id) {

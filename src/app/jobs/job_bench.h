@@ -50,6 +50,8 @@ class JobBench : public LazyWidget {
   void refresh() override;
 
  private:
+  void say_faults(const std::vector<Message>& messages);
+  void mend(const QString& how);
   void refresh_messages();
   void say_lacks();
   void refresh_cut();
@@ -69,7 +71,7 @@ class JobBench : public LazyWidget {
 
   Workspace& workspace_;
   BenchHead* head_;
-  QLabel *follows_, *drawing_text_, *lacks_;
+  QLabel *follows_, *drawing_text_, *lacks_, *faults_;
   QPushButton *pick_, *own_, *read_drawing_;
   CutterDrawing* drawing_;
   SwitchRow* sides_;

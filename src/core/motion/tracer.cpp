@@ -359,7 +359,8 @@ void Tracer::slow_down_short_runs(std::vector<Answer>& answers) const {
         both = !is_fed(path_.moves[i]) || answer_of(i, true).n == slower || said_[i].fixed;
       if (!both) continue;
       for (std::size_t i = run.from; i < run.to; ++i)
-        if (is_fed(path_.moves[i])) answers[i] = {slower, said_[i].fixed ? answers[i].feed : answer_of(i, true).feed};
+        if (is_fed(path_.moves[i])) answers[i] = {slower, said_[i].fixed ? std::min(answers[i].feed, sets_[said_[i].feeds].slot.cut)
+                                               : answer_of(i, true).feed};
       run.n = slower;
       break;
     }

@@ -131,7 +131,7 @@ class Face {
       bool at_start = true;
       if (!begun) {
         const double length = std::hypot(next.x - start.x, next.y - start.y);
-        const double before = overrun() + out + 2 * c_.radius;
+        const double before = std::max(0.0, overrun() - out);
         const Point2 outside{start.x - (next.x - start.x) / length * before,
                              start.y - (next.y - start.y) / length * before};
         if (t.is_clear(outside, z)) {
