@@ -201,8 +201,8 @@ tl::expected<std::string, FormatFaults> chart_answer(const ShopState& state, con
   const bool csv = options.format == "csv";
   Json rows = Json::array();
   Sheet sheet;
-  sheet.lines.push_back(
-      {"library", "number", "name", "material", "n_rpm", "vf_mm_min", "ap_mm", "ae_mm", "source", "guess", "used", "limit"});
+  sheet.lines.push_back({"library", "number", "name", "material", "n_rpm", "vf_mm_min", "ap_mm", "ae_mm", "source",
+                         "guess", "used", "limit"});
   // For people to read: 1.8 and not 1.7999999999999998.
   auto figure = [](double v) { return std::isnan(v) ? std::string() : fmt::format("{:.12g}", v); };
   for (const Cutter& cutter : state.cutters) {
@@ -216,8 +216,8 @@ tl::expected<std::string, FormatFaults> chart_answer(const ShopState& state, con
       double used = not_given;
       std::string_view limit;
       if (r.found()) {
-        const Evaluation e = evaluate(state, resolver, cutter, material, *machine, query, state.assembly_of(cutter.id), {},
-                                      Extent::limits);
+        const Evaluation e = evaluate(state, resolver, cutter, material, *machine, query, state.assembly_of(cutter.id),
+                                      {}, Extent::limits);
         if (!e.cut.headroom.empty())
           used = e.cut.headroom.front().tightest(), limit = key_of(e.cut.headroom.front().limit);
       }

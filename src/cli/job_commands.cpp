@@ -101,8 +101,9 @@ std::string text_of_key(std::string_view key) {
                                      {std::string_view("floor_"), " of the floor finish"}})
     if (key.starts_with(prefix)) key.remove_prefix(prefix.size()), of = name;
   static constexpr std::pair<std::string_view, std::string_view> names[] = {
-      {"n_rpm", "S"},       {"vf_mm_min", "F"}, {"plunge_mm_min", "plunge"}, {"ramp_mm_min", "ramp"},
-      {"ramp_n_rpm", "S of ramps"}, {"ap_mm", "ap"},    {"ae_mm", "ae"}};
+      {"n_rpm", "S"},          {"vf_mm_min", "F"},           {"plunge_mm_min", "plunge"},
+      {"ramp_mm_min", "ramp"}, {"ramp_n_rpm", "S of ramps"}, {"ap_mm", "ap"},
+      {"ae_mm", "ae"}};
   for (const auto& [known, name] : names)
     if (key == known) return std::string(name) + of;
   return std::string(key) + of;
@@ -188,10 +189,12 @@ int job_update(const JobOptions& options) {
     const auto places = job ? chosen(*job, options.operation, faults) : std::nullopt;
     const auto behind = job && !options.after.empty() ? chosen(*job, options.after, faults) : std::nullopt;
     if (behind && (options.operation.empty() || places->size() != 1 || behind->size() != 1))
-      faults.push_back({"after", "needs one operation to move and one to move it behind; give --operation and --after"});
+      faults.push_back(
+          {"after", "needs one operation to move and one to move it behind; give --operation and --after"});
     Job wanted = job ? *job : Job{};
     if (!options.material.empty())
-      if (const WorkMaterial* m = find_named(state.materials, options.material, "material", faults)) wanted.material = m->id;
+      if (const WorkMaterial* m = find_named(state.materials, options.material, "material", faults))
+        wanted.material = m->id;
     if (!options.machine.empty())
       if (const Machine* m = find_named(state.machines, options.machine, "machine", faults)) wanted.machine = m->id;
     if (options.pace) wanted.pace = options.pace;

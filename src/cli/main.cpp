@@ -195,7 +195,8 @@ int main(int argc, char** argv) {
   job_update_command->add_option("--after", job.after, "Move the operation behind this one: its number or name")
       ->excludes("--keep");
   job_update_command
-      ->add_flag("--from-faced", job.from_faced, "Count depths from the surface that was faced, where they start above it")
+      ->add_flag("--from-faced", job.from_faced,
+                 "Count depths from the surface that was faced, where they start above it")
       ->excludes("--keep");
   job_update_command->add_option("--material", job.material, "Another material: every value is taken anew");
   job_update_command->add_option("--machine", job.machine, "Another machine: every value is taken anew");

@@ -91,8 +91,8 @@ const Holder* generic_holder_for(const ShopState& state, const Cutter& cutter) {
   std::map<MachineInterface, int> count;
   for (const Machine& machine : state.machines)
     if (machine.interface) ++count[*machine.interface];
-  const auto most = std::max_element(count.begin(), count.end(),
-                                     [](const auto& a, const auto& b) { return a.second < b.second; });
+  const auto most =
+      std::max_element(count.begin(), count.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
   for (const Holder& h : generic_holders())
     if (most != count.end() && h.machine_side == most->first && holds(h, cutter)) return &h;
   return nullptr;

@@ -150,7 +150,9 @@ std::string called(const ShopState& state, const Cutter& cutter) {
   const Library* library = state.libraries.find(cutter.library);
   return library ? cutter.name + " (" + library->name + " " + std::to_string(cutter.number) + ")" : cutter.name;
 }
-std::string numbered(const Cutter& c) { return c.number > 0 ? c.name + ", number " + std::to_string(c.number) : c.name; }
+std::string numbered(const Cutter& c) {
+  return c.number > 0 ? c.name + ", number " + std::to_string(c.number) : c.name;
+}
 }  // namespace
 
 Message reason_against(const CutterOption& option, const CutterOption& taken,
@@ -199,10 +201,11 @@ std::vector<Message> match_cutter(const ShopState& state, const Resolver& resolv
   const auto best = search.best();
   constexpr std::size_t told = 3;
   const auto pass_over = [&](const CutterOption& option, const Message& why) {
-    notes.push_back({Severity::note,
-                     "cutter_passed_over",
-                     "cutter",
-                     {{"name", called(state, *option.cutter)}, {"why", sentence(why, UnitSystem::metric).toStdString()}}});
+    notes.push_back(
+        {Severity::note,
+         "cutter_passed_over",
+         "cutter",
+         {{"name", called(state, *option.cutter)}, {"why", sentence(why, UnitSystem::metric).toStdString()}}});
   };
   for (const CutterOption& option : search.first(told + 1))
     if (!best || option.cutter != best->cutter) next.push_back(option);

@@ -433,8 +433,11 @@ Job retaken(const ShopState& state, const Resolver& resolver, Job job) {
 }
 
 RunsAt runs_at(const Operation& o, const PathFacts& path) {
-  RunsAt r{path.n_rpm ? path.n_rpm : o.taken.n_rpm, path.vf_mm_min ? path.vf_mm_min : o.taken.vf_mm_min,
-           {}, path.ap_mm ? path.ap_mm : o.taken.ap_mm, path.ae_mm ? path.ae_mm : o.taken.ae_mm};
+  RunsAt r{path.n_rpm ? path.n_rpm : o.taken.n_rpm,
+           path.vf_mm_min ? path.vf_mm_min : o.taken.vf_mm_min,
+           {},
+           path.ap_mm ? path.ap_mm : o.taken.ap_mm,
+           path.ae_mm ? path.ae_mm : o.taken.ae_mm};
   if (path.vf_low_mm_min > 0) r.vf_mm_min = path.vf_low_mm_min;
   if (path.vf_high_mm_min > path.vf_low_mm_min * 1.005) r.vf_high_mm_min = path.vf_high_mm_min;
   return r;

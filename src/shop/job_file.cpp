@@ -126,10 +126,10 @@ class JobReader {
     if (!json) return tl::unexpected(FormatFaults{json.error()});
     Fields f(*json, "", faults_);
     if (!f.is_object()) return tl::unexpected(faults_);
-    f.only({"format_version", "name",           "machine",   "material",     "pace",          "rapid_mm_min",
-            "program_unit",   "program_number", "stock",     "clearance_mm", "zero",          "work_offset",
-            "clamps",         "skin",           "under",     "setups",    "drawing",      "drawing_lines", "drawing_texts",
-            "features",       "cutters",        "operations"});
+    f.only({"format_version", "name",           "machine", "material",     "pace",    "rapid_mm_min",
+            "program_unit",   "program_number", "stock",   "clearance_mm", "zero",    "work_offset",
+            "clamps",         "skin",           "under",   "setups",       "drawing", "drawing_lines",
+            "drawing_texts",  "features",       "cutters", "operations"});
     if (const auto version = f.number("format_version"); version && *version != format_version)
       f.wrong("format_version", "is " + std::to_string(static_cast<long long>(*version)) + "; this Pecorra reads " +
                                     std::to_string(format_version));

@@ -47,10 +47,11 @@ std::vector<Message> LimitCheck::of(const Operation& o, const PathFacts& path) c
       if (m.severity != Severity::note) add(messages, m);
     for (const Headroom& h : report.headroom)
       if (h.used <= 1 + 1e-9 && h.tightest() > 1 + 1e-6)
-        add(messages, {Severity::warning,
-                       "over_limit_at_tightest",
-                       "taken",
-                       {{"limit", std::string(label_of(h.limit))}, {"used", h.tightest()}, {"percent", h.tightest() * 100}}});
+        add(messages,
+            {Severity::warning,
+             "over_limit_at_tightest",
+             "taken",
+             {{"limit", std::string(label_of(h.limit))}, {"used", h.tightest()}, {"percent", h.tightest() * 100}}});
   };
   const Cut main = cut_of(settings_, o, path);
   judge(main);

@@ -350,7 +350,8 @@ constexpr Sentence message_table[] = {
                          "The depth counts from Z {top_mm}, but operation {number:0}, {face}, takes {short_mm} off "
                          "there: in the part it ends {short_mm} short. Count from Z {faced_mm}")}}},
     {"over_limit_at_tightest",
-     {{QT_TRANSLATE_NOOP("Words", "{limit:capital} exceeds its limit at the tightest place of the path: {percent:0} %")}}},
+     {{QT_TRANSLATE_NOOP("Words",
+                         "{limit:capital} exceeds its limit at the tightest place of the path: {percent:0} %")}}},
     {"speed_over_spindle",
      {{QT_TRANSLATE_NOOP("Words", "{n_rpm} rpm is faster than the spindle of {machine} turns, {most_rpm} rpm")}}},
     {"speed_under_spindle",
@@ -534,8 +535,8 @@ constexpr Sentence message_table[] = {
      {{QT_TRANSLATE_NOOP("Words", "The cutter leaves material in {corners:0} corners, radius {radius_mm}")}}},
     {"stock_inside_out", {{QT_TRANSLATE_NOOP("Words", "The stock is inside out: from {low_mm} to {high_mm}")}}},
     {"changed_at_source",
-     {{QT_TRANSLATE_NOOP(
-         "Words", "Changed at source: S {n_rpm:0} → {new_n_rpm:0}, F {vf_mm_min:0} → {new_vf_mm_min:0} mm/min")},
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Changed at source: S {n_rpm:0} → {new_n_rpm:0}, F {vf_mm_min:0} → {new_vf_mm_min:0} mm/min")},
       {QT_TRANSLATE_NOOP("Words", "; also {what}"), [](const Figures& f) { return !f.text("what").empty(); }}}},
 };
 

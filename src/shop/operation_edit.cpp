@@ -245,7 +245,8 @@ Change counted_from_faced(const ShopState& state, const Resolver& resolver, cons
     std::vector<Message> unused;
     const OperationInput input = input_of(job, index, o, rules, unused);
     const auto faced = faced_top(job, setup_of(job, o), input, static_cast<std::size_t>(i));
-    if (!(declaration(o.path).leaves(o) & pecorra::faced) && faced && *faced < top_of(o, input) - 1e-6) tops[i] = *faced;
+    if (!(declaration(o.path).leaves(o) & pecorra::faced) && faced && *faced < top_of(o, input) - 1e-6)
+      tops[i] = *faced;
   }
   if (tops.empty()) return {};
   Job changed = job;

@@ -72,9 +72,9 @@ PathFacts as_cut(const Operation& o, const OperationInput& input, const PlannedP
     const bool counts = m.kind == MoveKind::cut || m.kind == MoveKind::link || m.kind == MoveKind::cycle ||
                         (kind.circular && m.kind == MoveKind::ramp);
     if (counts && m.feed_mm_min > 0) {
-      const double flat = m.shape == MoveShape::line ? std::hypot(m.x - x, m.y - y)
-                                                     : std::hypot(x - m.centre_x, y - m.centre_y) *
-                                                           std::abs(swept_rad(x, y, m));
+      const double flat = m.shape == MoveShape::line
+                              ? std::hypot(m.x - x, m.y - y)
+                              : std::hypot(x - m.centre_x, y - m.centre_y) * std::abs(swept_rad(x, y, m));
       const double length = std::hypot(flat, m.z - z);
       lengths[{n, m.feed_mm_min}] += length;
       cut_mm += length;
@@ -266,9 +266,8 @@ class Planner {
   // Whether drawing, features, setups, rules and the order of the operations are those of what was planned last.
   bool is_same_ground() const {
     const Job* last = known_->job.get();
-    return last && last->part == job_.part && known_->rules == request_.rules &&
-           known_->limits == request_.limits && last->features == job_.features &&
-           last->setups == job_.setups &&
+    return last && last->part == job_.part && known_->rules == request_.rules && known_->limits == request_.limits &&
+           last->features == job_.features && last->setups == job_.setups &&
            std::equal(last->operations.begin(), last->operations.end(), job_.operations.begin(), job_.operations.end(),
                       [](const Operation& a, const Operation& b) { return a.id == b.id; });
   }
@@ -398,9 +397,8 @@ Trail PlannedOperation::trail() const {
 }
 
 PathRules path_rules(const ShopSettings& s) {
-  return {s.ramp_deg,   s.ramp_not_to_centre_deg, s.helix_per_d, s.lead_per_d, s.feed_height_mm,
-          s.overrun_mm, s.full_width_deg,         s.clearance_mm, s.overlap_mm,
-          s.dwell_turns,  s.breakthrough_mm};
+  return {s.ramp_deg,       s.ramp_not_to_centre_deg, s.helix_per_d, s.lead_per_d,  s.feed_height_mm, s.overrun_mm,
+          s.full_width_deg, s.clearance_mm,           s.overlap_mm,  s.dwell_turns, s.breakthrough_mm};
 }
 
 ProgramHead head_of(const ShopState& state, const JobHead& job) {
@@ -432,7 +430,9 @@ MachineDynamics dynamics_of(const Machine* m) {
 
 FeedLimits feed_limits(const Machine& m, const WorkMaterial* material) {
   FeedLimits out;
-  const auto hold = [](double& most, const std::optional<double>& limit) { most = std::min(most, limit.value_or(most)); };
+  const auto hold = [](double& most, const std::optional<double>& limit) {
+    most = std::min(most, limit.value_or(most));
+  };
   hold(out.x, m.feed_x_mm_min);
   hold(out.y, m.feed_y_mm_min);
   hold(out.z, m.feed_z_mm_min);
@@ -526,10 +526,11 @@ std::vector<Message> hole_doubts(const Job& job, const Operation& o, const WorkM
       !o.peck_mm && material && d > 0)
     if (const double most = straight_depth_per_d(o.cutter, *material) * d, depth = hole_depth_mm(job, o).value_or(0);
         depth > most * (1 + 1e-6))
-      messages.push_back({Severity::warning,
-                          "chips_not_cleared",
-                          "cycle",
-                          {{"depth_mm", depth}, {"per_d", depth / d}, {"most_mm", most}, {"material", material->name}}});
+      messages.push_back(
+          {Severity::warning,
+           "chips_not_cleared",
+           "cycle",
+           {{"depth_mm", depth}, {"per_d", depth / d}, {"most_mm", most}, {"material", material->name}}});
   return messages;
 }
 

@@ -74,7 +74,6 @@ class Builder {
     w.page = QObject::tr("page %1");
     w.guess = QObject::tr("guess");
     w.proven = QObject::tr("proven");
-    w.generic = QObject::tr("Generic: in no library");
     w.operation_columns = {QObject::tr("No."),   QObject::tr("Operation"),
                            QStringLiteral("T"),  QStringLiteral("S"),
                            QStringLiteral("F"),  QStringLiteral("ap"),
@@ -102,9 +101,13 @@ class Builder {
                    : z < stock.top                ? QObject::tr("%1 below the top").arg(length_with_unit(stock.top - z))
                                    : QObject::tr("%1 above the top").arg(length_with_unit(z - stock.top)));
       out.offset = text_of(setup->work_offset.empty() ? request_.dialect.first_work_offset : setup->work_offset);
-      if (!setup->clamps.empty())
-        out.clamps = setup->clamps.size() == 1 ? QObject::tr("1 clamp, shaded")
-                                               : QObject::tr("%1 clamps, shaded").arg(setup->clamps.size());
+      if (!setup->clamps.empty()) {
+        QStringList tops;
+        for (const Clamp& clamp : setup->clamps)
+          tops << QObject::tr("%1 up to Z %2")
+                      .arg(text_of(clamp.outline.key), length_with_unit(clamp.top_mm - setup->zero_z_mm.value_or(0)));
+        out.clamps = tops.join(QStringLiteral(", ")) + QObject::tr(" (shaded)");
+      }
     }
     shapes(setup, out);
     double seconds = 0;
@@ -167,6 +170,7 @@ class Builder {
     if (at.ae_mm) row.ae = length(*at.ae_mm);
     if (o.taken.coolant != Coolant::off) row.coolant = label_text(label_of(o.taken.coolant));
     row.source = text_of(o.taken.source_text);
+    details(i, row);
     row.guess = o.taken.guess;
     row.proven = o.taken.proven && !o.taken.guess;
     if (has_error(plan_.faults[i])) {
@@ -190,6 +194,36 @@ class Builder {
     known->time = clock_text(seconds_of_[known->t]);
   }
 
+  // Down to which Z of the program, on what, with which thread or tolerance, and what is not as it should be.
+  void details(std::size_t i, SheetOperation& row) const {
+    const Operation& o = job_.operations[i];
+    const PlannedOperation& planned = *plan_.operations[i];
+    QStringList parts;
+    double lowest = planned.path.safe_z;
+    for (const Move& m : planned.path.moves)
+      if (m.feed_mm_min > 0) lowest = std::min(lowest, m.z);
+    const Setup* setup = setup_of(job_, o);
+    if (!planned.path.moves.empty())
+      parts << QObject::tr("Z %1").arg(length_with_unit(lowest - (setup ? setup->zero_z_mm.value_or(0) : 0)));
+    QStringList keys;
+    for (const FeatureUse& use : o.features) keys << text_of(use.key);
+    constexpr qsizetype most = 4;
+    if (keys.size() > most) keys = keys.mid(0, most) << QObject::tr("%1 more").arg(o.features.size() - most);
+    if (!keys.isEmpty()) parts << keys.join(QStringLiteral(", "));
+    QStringList sizes;
+    for (const BoundHole& hole : planned.input.holes) {
+      QString size = text_of(hole.thread);
+      if (hole.diameter_mm > 0 && hole.thread.empty())
+        size = QStringLiteral("Ø%1 %2").arg(length(hole.diameter_mm), text_of(hole.tolerance)).trimmed();
+      if (!size.isEmpty() && !sizes.contains(size)) sizes << size;
+    }
+    parts << sizes.mid(0, most);
+    row.details = parts.join(QStringLiteral(" · "));
+    for (const Message& m : plan_.faults[i])
+      if (m.severity == Severity::warning || m.code == "rest_corners") row.warnings << sentence(m, units_);
+    row.warnings.removeDuplicates();
+  }
+
   SheetCutter cutter(std::size_t i) const {
     const Operation& o = job_.operations[i];
     const ToolPlace& place = tools_.of[i];
@@ -207,7 +241,12 @@ class Builder {
       sizes << QStringLiteral("R %1").arg(length(*o.cutter.corner_radius_mm));
     if (o.cutter.flutes) sizes << QStringLiteral("z %1").arg(*o.cutter.flutes);
     if (o.cutter.flute_length_mm) sizes << QObject::tr("flute length %1").arg(length(*o.cutter.flute_length_mm));
+    if (o.cutter.tool_material) sizes << within_sentence(label_text(label_of(*o.cutter.tool_material)));
+    if (!o.cutter.coating.empty()) sizes << text_of(o.cutter.coating);
     c.sizes = sizes.join(QStringLiteral("  "));
+    if (o.generic_cutter)
+      c.fetch = QObject::tr("Generic: fetch a %1, %2")
+                    .arg(within_sentence(label_text(label_of(o.cutter.kind))), sizes.join(QStringLiteral(", ")));
     c.holder = text_of(tool.holder);
     if (place.assembly)
       if (const Collet* collet = state_.collets.find(place.assembly->collet))

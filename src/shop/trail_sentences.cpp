@@ -256,15 +256,15 @@ constexpr Sentence trail_table[] = {
     {"own", {{QT_TRANSLATE_NOOP("Words", "Typed in this operation: S {n_rpm}, F {vf_mm_min}")}}},
     {"speed", {{QT_TRANSLATE_NOOP("Words", "vc {vc_m_min} on Ø{d_eff_mm}: n {n_rpm}")}}},
     {"cutter_below_least_speed",
-     {{QT_TRANSLATE_NOOP("Words",
-                         "The cutter is permitted {n_rpm} rpm, which is below the spindle's minimum speed, {min_rpm}")}}},
+     {{QT_TRANSLATE_NOOP(
+         "Words", "The cutter is permitted {n_rpm} rpm, which is below the spindle's minimum speed, {min_rpm}")}}},
     {"axis_below_least_speed",
      {{QT_TRANSLATE_NOOP("Words",
                          "The axis keeps up with the pitch only to {n_rpm} rpm, which is below the spindle's minimum "
                          "speed, {min_rpm}")}}},
     {"ramp_below_least_speed",
-     {{QT_TRANSLATE_NOOP("Words",
-                         "Ramps at the speed of the cut: {n_rpm} rpm is below the spindle's minimum speed, {min_rpm}")}}},
+     {{QT_TRANSLATE_NOOP(
+         "Words", "Ramps at the speed of the cut: {n_rpm} rpm is below the spindle's minimum speed, {min_rpm}")}}},
     {"peck_depth", {{QT_TRANSLATE_NOOP("Words", "Depth of a peck {ap_mm}, one diameter: no row states it")}}},
     {"below_least_speed",
      {{QT_TRANSLATE_NOOP("Words", "{n_rpm} rpm is below the spindle's minimum speed, {min_rpm}")}}},

@@ -62,7 +62,7 @@ TEST_CASE("from a DXF outline to a program a machine could run") {
   CHECK(*j.operation(1).depth_mm == 12.7);
   j.wait_planned();
   for (const auto& faults : j.page.plan().faults) CHECK_FALSE(has_error(faults));
-  CHECK(j.page.program().find("(OP 2 DRILLING)") != std::string::npos);
+  CHECK(j.page.program().find("(OP 2 DRILLING") != std::string::npos);
   const QString file = j.dir.filePath("plate.nc");
   j.page.write_program(file);
   j.wait_for([&] { return j.window->strip().said().startsWith("Program written"); });

@@ -256,8 +256,10 @@ TEST_CASE("each operation says its comment, its cutter, and where its conditions
   job.operations[1].comment = "Clamp from inside";
   const Planned p = planned(the_demo(), job);
   const std::string text = program_of(p.request, p.plan).text;
-  CHECK(text.find("(OP 2 RIM  OUTLINE/1)\n(CLAMP FROM INSIDE)\n(T17 END MILL D20 X 38  NO 225  STICK-OUT 58 MM  SIDE-LOCK 20)\n"
-                  "(EN-GJL-250  CARBIDE END MILLS, OUR OWN  PROVEN)\n") != std::string::npos);
+  CHECK(
+      text.find(
+          "(OP 2 RIM  OUTLINE/1)\n(CLAMP FROM INSIDE)\n(T17 END MILL D20 X 38  NO 225  STICK-OUT 58 MM  SIDE-LOCK 20)\n"
+          "(EN-GJL-250  CARBIDE END MILLS, OUR OWN  PROVEN)\n") != std::string::npos);
   CHECK(text.find("(EN-GJL-250  STARTER RULES  GUESS)") != std::string::npos);
 }
 

@@ -79,7 +79,8 @@ bool is_one_answer(const Operation& o, const Move& m, double n) {
     const double f = m.feed_mm_min;
     const auto same = [&](const std::optional<double>& v) { return v && std::abs(*v - f) < 0.01; };
     switch (m.kind) {
-      case MoveKind::plunge: return same(t.plunge_mm_min) || f <= *t.vf_mm_min + 0.01;  // the latter in air, as far as the axis goes
+      case MoveKind::plunge:
+        return same(t.plunge_mm_min) || f <= *t.vf_mm_min + 0.01;  // the latter in air, as far as the axis goes
       case MoveKind::ramp: return same(t.ramp_mm_min);
       case MoveKind::lead: return same(t.lead_mm_min);
       default: return same(t.vf_mm_min);
@@ -99,7 +100,6 @@ double lowest(const Toolpath& path, double x_from, double x_to) {
   return least;
 }
 
-
 }  // namespace
 
 TEST_CASE("several pockets with finishing passes: each begins at the roughing values again") {
@@ -108,7 +108,8 @@ TEST_CASE("several pockets with finishing passes: each begins at the roughing va
                       rectangle("b", 55, 0, 95, 60),
                       {{"id", "p1"}, {"kind", "pocket"}, {"outline", "a"}, {"depth_mm", 8}},
                       {{"id", "p2"}, {"kind", "pocket"}, {"outline", "b"}, {"depth_mm", 14}}};
-  const Job job = s.job(features, {with_auto("pocket", Json::array({"p1", "p2"}), {{"finish_pass_mm", 0.3}, {"finish_floor_mm", 0.2}})});
+  const Job job = s.job(
+      features, {with_auto("pocket", Json::array({"p1", "p2"}), {{"finish_pass_mm", 0.3}, {"finish_floor_mm", 0.2}})});
   const Operation& o = job.operations[0];
   const JobPlan plan = s.plan(job);
   REQUIRE_FALSE(plan.has_faults());
@@ -130,13 +131,15 @@ TEST_CASE("several pockets with finishing passes: each begins at the roughing va
 
 TEST_CASE("every kind that mills keeps to its answers, in metal and wood, on every machine of the demo") {
   ReadyShop s;
-  const Json features{rectangle("edge", 0, 0, 100, 60), rectangle("in", 20, 15, 70, 45),
+  const Json features{rectangle("edge", 0, 0, 100, 60),
+                      rectangle("in", 20, 15, 70, 45),
                       {{"id", "p"}, {"kind", "pocket"}, {"outline", "in"}, {"depth_mm", 6}},
                       holes("h", {{"diameter_mm", 24}, {"depth_mm", 10}})};
-  const std::vector<Json> operations{with_auto("face", Json::array(), {{"depth_mm", 1}}),
-                        with_auto("profile", Json::array({"edge"}), {{"depth_mm", 12}, {"top_mm", -1}, {"finish_pass_mm", 0.2}}),
-                        with_auto("pocket", Json::array({"p"}), {{"top_mm", -1}}),
-                        with_auto("slot", Json::array({"in"}), {{"depth_mm", 5}, {"top_mm", -1}})};
+  const std::vector<Json> operations{
+      with_auto("face", Json::array(), {{"depth_mm", 1}}),
+      with_auto("profile", Json::array({"edge"}), {{"depth_mm", 12}, {"top_mm", -1}, {"finish_pass_mm", 0.2}}),
+      with_auto("pocket", Json::array({"p"}), {{"top_mm", -1}}),
+      with_auto("slot", Json::array({"in"}), {{"depth_mm", 5}, {"top_mm", -1}})};
   int checked = 0;
   for (const char* machine : {"Fettler 6", "Slubber 2", "Batten R"})
     for (const char* material : {"C45", "X6CrNiTi18-10", "EN AW-5083", "Beech"}) {
@@ -159,7 +162,8 @@ TEST_CASE("every kind that mills keeps to its answers, in metal and wood, on eve
 
 TEST_CASE("a bore's centre goes at the feed that its edge has on its own circle (formula 14)") {
   ReadyShop s;
-  const Job job = s.job(Json::array({holes("h", {{"diameter_mm", 30}, {"depth_mm", 15}})}), {with_auto("helical_bore", Json::array({"h"}))});
+  const Job job = s.job(Json::array({holes("h", {{"diameter_mm", 30}, {"depth_mm", 15}})}),
+                        {with_auto("helical_bore", Json::array({"h"}))});
   const Operation& o = job.operations[0];
   const JobPlan plan = s.plan(job);
   REQUIRE_FALSE(plan.has_faults());
@@ -186,7 +190,8 @@ TEST_CASE("facing inside the stock goes down a slope, and two outlines are faced
   ReadyShop s;
   const Json features{rectangle("a", 10, 10, 40, 50), rectangle("b", 70, 10, 95, 50)};
   for (const char* pattern : {"to_and_fro", "one_way", "spiral"}) {
-    const Job job = s.job(features, {with_auto("face", Json::array({"a", "b"}), {{"depth_mm", 2}, {"pattern", pattern}})});
+    const Job job =
+        s.job(features, {with_auto("face", Json::array({"a", "b"}), {{"depth_mm", 2}, {"pattern", pattern}})});
     const JobPlan plan = s.plan(job);
     INFO(pattern);
     REQUIRE_FALSE(plan.has_faults());
@@ -207,10 +212,16 @@ TEST_CASE("a face leaves nothing standing, whatever the widths") {
   ReadyShop s;
   for (const char* pattern : {"to_and_fro", "one_way", "spiral"})
     for (const double ae : {7.3, 11.9, 14.1, 15.9}) {
-      Json operation = with_auto("face", Json::array(), {{"depth_mm", 1}, {"pattern", pattern}, {"own", {{"ae_mm", ae}}}});
+      Json operation =
+          with_auto("face", Json::array(), {{"depth_mm", 1}, {"pattern", pattern}, {"own", {{"ae_mm", ae}}}});
       operation["cutter"] = {{"generic",
-                              {{"kind", "end_mill"}, {"diameter_mm", 16}, {"flutes", 4}, {"flute_length_mm", 32},
-                               {"overall_length_mm", 92}, {"shank_diameter_mm", 16}, {"tool_material", "carbide"}}}};
+                              {{"kind", "end_mill"},
+                               {"diameter_mm", 16},
+                               {"flutes", 4},
+                               {"flute_length_mm", 32},
+                               {"overall_length_mm", 92},
+                               {"shank_diameter_mm", 16},
+                               {"tool_material", "carbide"}}}};
       const Job job = s.job(Json::array(), {operation});
       const JobPlan plan = s.plan(job);
       INFO(pattern << " " << ae);
@@ -253,11 +264,14 @@ TEST_CASE("a bulge of nothing is a straight line") {
   }
 }
 
-TEST_CASE("where the surface is gone that a depth counts from it is said, with a cure; proposals count from the new one") {
+TEST_CASE(
+    "where the surface is gone that a depth counts from it is said, with a cure; proposals count from the new one") {
   ReadyShop s;
-  const Json features{holes("h", {{"thread", "M10"}, {"depth_mm", 12}, {"chamfer_mm", 0.5}}), rectangle("edge", 0, 0, 100, 60)};
-  Job job = s.job(features, {with_auto("face", Json::array(), {{"depth_mm", 2}}), with_auto("spot", Json::array({"h"})),
-                             with_auto("drill", Json::array({"h"}), {{"depth_mm", 19}}), with_auto("tap", Json::array({"h"}))});
+  const Json features{holes("h", {{"thread", "M10"}, {"depth_mm", 12}, {"chamfer_mm", 0.5}}),
+                      rectangle("edge", 0, 0, 100, 60)};
+  Job job = s.job(features,
+                  {with_auto("face", Json::array(), {{"depth_mm", 2}}), with_auto("spot", Json::array({"h"})),
+                   with_auto("drill", Json::array({"h"}), {{"depth_mm", 19}}), with_auto("tap", Json::array({"h"}))});
   const JobPlan plan = s.plan(job);
   for (const std::size_t i : {1u, 2u, 3u}) CHECK(says(plan.faults[i], "surface_is_gone", Severity::warning));
   const Change cure = counted_from_faced(s.state, s.resolver(), job, {0, 1, 2, 3});
@@ -275,7 +289,9 @@ TEST_CASE("what comes too early is an error that names what comes first, across 
   ReadyShop s;
   Json other = holes("g", {{"thread", "M10"}, {"depth_mm", 12}});
   other["at"] = {{30, 30.0000001}, {70, 30}};
-  const Json features{holes("h", {{"thread", "M10"}, {"depth_mm", 12}}), other, rectangle("in", 10, 10, 60, 50),
+  const Json features{holes("h", {{"thread", "M10"}, {"depth_mm", 12}}),
+                      other,
+                      rectangle("in", 10, 10, 60, 50),
                       {{"id", "p"}, {"kind", "pocket"}, {"outline", "in"}, {"depth_mm", 5}}};
   const auto faults = [&](const std::vector<Json>& operations) {
     const JobPlan plan = s.plan(s.job(features, operations));
@@ -284,14 +300,16 @@ TEST_CASE("what comes too early is an error that names what comes first, across 
     return early;
   };
   using Early = std::vector<bool>;
-  const Json drill = with_auto("drill", Json::array({"g"}), {{"depth_mm", 19}}), tap = with_auto("tap", Json::array({"h"})), spot = with_auto("spot", Json::array({"g"}));
+  const Json drill = with_auto("drill", Json::array({"g"}), {{"depth_mm", 19}}),
+             tap = with_auto("tap", Json::array({"h"})), spot = with_auto("spot", Json::array({"g"}));
   CHECK(faults({spot, drill, tap}) == Early{false, false, false});
   CHECK(faults({tap, drill}) == Early{true, false});
   CHECK(faults({drill, spot, tap}) == Early{true, false, false});
   CHECK(faults({tap}) == Early{false});  // drilled elsewhere
   CHECK(faults({with_auto("countersink", Json::array({"h"}), {{"diameter_mm", 14}}), drill}) == Early{true, false});
   const Json rough = with_auto("pocket", Json::array({"p"}), {{"leave_wall_mm", 0.3}}),
-             finish = with_auto("profile", Json::array({"in"}), {{"where", "within"}, {"depth_mm", 5}, {"operation", "side_finish"}}),
+             finish = with_auto("profile", Json::array({"in"}),
+                                {{"where", "within"}, {"depth_mm", 5}, {"operation", "side_finish"}}),
              face = with_auto("face", Json::array(), {{"depth_mm", 1}});
   CHECK(faults({rough, finish}) == Early{false, false});
   CHECK(faults({finish, rough}) == Early{true, false});
@@ -359,7 +377,8 @@ TEST_CASE("no cutter turns faster than it may, and nothing below the least speed
   for (const Cutter& c : s.state.cutters) {
     if (c.kind != CutterKind::tap || !c.pitch_mm) continue;
     query.operation = OperationKind::tap;
-    const Conditions t = r.resolve(r.key_of(c), r.key_of(*s.state.materials.named("EN AW-5083")), r.key_of(mill), query).conditions;
+    const Conditions t =
+        r.resolve(r.key_of(c), r.key_of(*s.state.materials.named("EN AW-5083")), r.key_of(mill), query).conditions;
     if (std::isnan(t.n_rpm)) continue;
     CHECK(std::count(mill.dial_rpm.begin(), mill.dial_rpm.end(), t.n_rpm) == 1);
     CHECK(t.vf_mm_min == Approx(t.n_rpm * *c.pitch_mm));
@@ -379,7 +398,8 @@ TEST_CASE("a dial machine gets speeds of its dial only, with position and stop, 
   dial.name = "Dial";
   dial.dial_rpm = {200, 400, 800, 1600, 3200};
   s.state.machines.put(dial);
-  const Json features{rectangle("a", 0, 0, 60, 50), {{"id", "p"}, {"kind", "pocket"}, {"outline", "a"}, {"depth_mm", 9}}};
+  const Json features{rectangle("a", 0, 0, 60, 50),
+                      {{"id", "p"}, {"kind", "pocket"}, {"outline", "a"}, {"depth_mm", 9}}};
   const Job job = s.job(features, {with_auto("pocket", Json::array({"p"}), {{"finish_pass_mm", 0.3}})}, "C45", "Dial");
   const JobPlan plan = s.plan(job);
   const PlanRequest request = plan_request(s.state, job);
@@ -405,7 +425,8 @@ TEST_CASE("axes go no faster than they can: plunges in air, ramps, leads") {
   slow.feed_z_mm_min = 60;
   slow.feed_x_mm_min = 400;
   s.state.machines.put(slow);
-  const Json features{rectangle("a", 0, 0, 60, 50), {{"id", "p"}, {"kind", "pocket"}, {"outline", "a"}, {"depth_mm", 9}}};
+  const Json features{rectangle("a", 0, 0, 60, 50),
+                      {{"id", "p"}, {"kind", "pocket"}, {"outline", "a"}, {"depth_mm", 9}}};
   const Job job = s.job(features, {with_auto("pocket", Json::array({"p"}))}, "EN AW-5083", "Slow axes");
   const JobPlan plan = s.plan(job);
   REQUIRE_FALSE(plan.has_faults());
@@ -430,8 +451,14 @@ TEST_CASE("drilling: the peck's depth follows, chips and pilots are thought of, 
   const auto deep = [&](const char* material, double d) {
     Json operation = with_auto("drill", Json::array({"h"}));
     operation["cutter"] = {{"generic",
-                            {{"kind", "drill"}, {"diameter_mm", d}, {"flutes", 2}, {"flute_length_mm", 60},
-                             {"overall_length_mm", 120}, {"shank_diameter_mm", d}, {"point_angle_deg", 118}, {"tool_material", "hss"}}}};
+                            {{"kind", "drill"},
+                             {"diameter_mm", d},
+                             {"flutes", 2},
+                             {"flute_length_mm", 60},
+                             {"overall_length_mm", 120},
+                             {"shank_diameter_mm", d},
+                             {"point_angle_deg", 118},
+                             {"tool_material", "hss"}}}};
     Json hole = holes("h", {{"diameter_mm", d}, {"depth_mm", 18}});
     return s.plan(s.job(Json::array({hole}), {operation}, material)).faults[0];
   };
@@ -441,8 +468,10 @@ TEST_CASE("drilling: the peck's depth follows, chips and pilots are thought of, 
   CHECK(says(deep("C45", 5), "chips_not_cleared", Severity::warning));
   CHECK(says(deep("C45", 1.5), "deep_without_pilot", Severity::warning));
   const auto tapped = [&](double drilled) {
-    const Job threads = s.job(Json::array({holes("h", {{"thread", "M10"}, {"depth_mm", 10}})}),
-                              {with_auto("drill", Json::array({"h"}), {{"depth_mm", drilled}, {"depth_to", "full_diameter"}}), with_auto("tap", Json::array({"h"}))});
+    const Job threads =
+        s.job(Json::array({holes("h", {{"thread", "M10"}, {"depth_mm", 10}})}),
+              {with_auto("drill", Json::array({"h"}), {{"depth_mm", drilled}, {"depth_to", "full_diameter"}}),
+               with_auto("tap", Json::array({"h"}))});
     return s.plan(threads).faults[1];
   };
   const double lead = 1.5 * 4;
@@ -452,16 +481,25 @@ TEST_CASE("drilling: the peck's depth follows, chips and pilots are thought of, 
 
 TEST_CASE("limits that are exceeded are said wherever the operation is shown") {
   ReadyShop s;
-  Json operation = with_auto("slot", Json::array({"edge"}), {{"depth_mm", 15}, {"stickout_mm", 40}, {"own", {{"n_rpm", 3000}, {"vf_mm_min", 900}, {"ap_mm", 15}}}});
+  Json operation =
+      with_auto("slot", Json::array({"edge"}),
+                {{"depth_mm", 15}, {"stickout_mm", 40}, {"own", {{"n_rpm", 3000}, {"vf_mm_min", 900}, {"ap_mm", 15}}}});
   operation["cutter"] = {{"generic",
-                          {{"kind", "end_mill"}, {"diameter_mm", 8}, {"flutes", 4}, {"flute_length_mm", 24},
-                           {"overall_length_mm", 63}, {"shank_diameter_mm", 8}, {"tool_material", "carbide"}}}};
+                          {{"kind", "end_mill"},
+                           {"diameter_mm", 8},
+                           {"flutes", 4},
+                           {"flute_length_mm", 24},
+                           {"overall_length_mm", 63},
+                           {"shank_diameter_mm", 8},
+                           {"tool_material", "carbide"}}}};
   const Job job = s.job(Json::array({rectangle("edge", 0, 0, 100, 60)}), {operation});
   JobPlan plan = s.plan(job);
-  CHECK((says(plan.faults[0], "over_deflection", Severity::warning) || says(plan.faults[0], "over_bending", Severity::warning)));
+  CHECK((says(plan.faults[0], "over_deflection", Severity::warning) ||
+         says(plan.faults[0], "over_bending", Severity::warning)));
   // The same figure when it is asked again from what is known.
   const auto cache = std::make_shared<PlanCache>();
-  const JobPlan first = plan_job(plan_request(s.state, job, cache)), again = plan_job(plan_request(s.state, job, cache));
+  const JobPlan first = plan_job(plan_request(s.state, job, cache)),
+                again = plan_job(plan_request(s.state, job, cache));
   CHECK(again.planned_anew == 0);
   CHECK(first.faults[0].size() == again.faults[0].size());
 }
@@ -480,9 +518,11 @@ TEST_CASE("sheet and list say what the path runs at") {
         INFO(name << " " << row.number.toStdString());
         std::set<double> feeds, speeds;
         fed(job.operations[i], plan.operations[i]->path, [&](const Move& m, double n, double, double, double) {
-          if (m.kind == MoveKind::cut || m.kind == MoveKind::cycle || m.kind == MoveKind::ramp) feeds.insert(std::round(m.feed_mm_min)), speeds.insert(n);
+          if (m.kind == MoveKind::cut || m.kind == MoveKind::cycle || m.kind == MoveKind::ramp)
+            feeds.insert(std::round(m.feed_mm_min)), speeds.insert(n);
         });
-        for (const QString& feed : row.f.split(QStringLiteral("–"))) CHECK(feeds.count(std::round(feed.toDouble())) == 1);
+        for (const QString& feed : row.f.split(QStringLiteral("–")))
+          CHECK(feeds.count(std::round(feed.toDouble())) == 1);
         CHECK(speeds.count(row.s.toDouble()) == 1);
         CHECK_FALSE((row.proven && row.guess));
         ++at;

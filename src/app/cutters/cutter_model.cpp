@@ -108,8 +108,8 @@ double CutterModel::worst_used(std::size_t place) const {
   const ShopState& state = workspace_.state();
   const Cutter& c = state.cutters[place];
   const Evaluation e = evaluate(state, workspace_.shop().resolver(), c, *workspace_.material(), *workspace_.machine(),
-                                query_for(state, context_for(workspace_.context(), c.kind)), state.assembly_of(c.id), {},
-                                Extent::limits);
+                                query_for(state, context_for(workspace_.context(), c.kind)), state.assembly_of(c.id),
+                                {}, Extent::limits);
   return used_[place] = e.cut.headroom.empty() ? 0 : e.cut.headroom.front().tightest();
 }
 
@@ -261,7 +261,8 @@ QVariant CutterModel::data(const QModelIndex& index, int role) const {
   if (role == mark_role) return static_cast<int>(beyond ? Mark::beyond : mark_of(r));
   if (role == reason_role) return r.found() ? QString() : reason_text(r.reason, c.kind);
   if (role == draft_role) return r.reason == NoAnswer::draft;
-  if (role == Qt::ToolTipRole) return !r.found() ? reason_text(r.reason, c.kind)
+  if (role == Qt::ToolTipRole)
+    return !r.found() ? reason_text(r.reason, c.kind)
            : beyond   ? mark_name(mark_of(r)) + QStringLiteral(", ") + mark_name(Mark::beyond)
                       : mark_name(mark_of(r));
   auto text = [](const std::string& s) { return QString::fromStdString(s); };

@@ -316,8 +316,7 @@ void CuttersPage::refresh_title() {
   empty_->setVisible(none);
   empty_->setText(workspace_.state().cutters.empty()
                       ? tr("No cutters yet. “New cutter” (Ctrl+N) makes one: the kind first, then its sizes.")
-                  : only_alike_->isChecked()
-                      ? tr("There are no possible duplicates here.")
+                  : only_alike_->isChecked() ? tr("There are no possible duplicates here.")
                   : is_empty_library()
                       ? tr("This library is empty. “New cutter” (Ctrl+N) makes one in it; others can be imported, or "
                            "dragged here from another library.")

@@ -353,8 +353,8 @@ void JobBench::mend(const QString& how) {
     Places places;
     const Setup* here = setup_of(*job, job->operations[static_cast<std::size_t>(at)]);
     for (int i = 0; i < static_cast<int>(job->operations.size()); ++i)
-      if (i == at || (how == QLatin1String("all_faced") &&
-                      setup_of(*job, job->operations[static_cast<std::size_t>(i)]) == here))
+      if (i == at ||
+          (how == QLatin1String("all_faced") && setup_of(*job, job->operations[static_cast<std::size_t>(i)]) == here))
         places.push_back(i);
     change = counted_from_faced(workspace_.state(), workspace_.shop().resolver(), *job, places);
   }

@@ -378,9 +378,9 @@ inline bool Resolver::limit_and_round(Draft& w, Reporter& report) const {
     return false;
   };
   // The least that the machine can turn at: no cutter is turned faster than it is made for.
-  const double least =
-      w.machine.dial_rpm && !w.machine.dial_rpm->empty() ? std::max(w.machine.min_rpm, w.machine.dial_rpm->front())
-                                                         : w.machine.min_rpm;
+  const double least = w.machine.dial_rpm && !w.machine.dial_rpm->empty()
+                           ? std::max(w.machine.min_rpm, w.machine.dial_rpm->front())
+                           : w.machine.min_rpm;
   if (n < w.machine.min_rpm) return refuse("below_least_speed", n, w.machine.min_rpm);
   if (most < least * (1 - 1e-9)) return refuse("cutter_below_least_speed", most, least);
   if (n > most) {

@@ -31,7 +31,9 @@ struct Drawing {
   std::vector<DrawnLine> lines;
   std::vector<DrawnText> texts;
 
-  void add_line(Contour contour, std::string layer = {}) { lines.push_back({std::move(layer), straightened(std::move(contour)), 0}); }
+  void add_line(Contour contour, std::string layer = {}) {
+    lines.push_back({std::move(layer), straightened(std::move(contour)), 0});
+  }
   void add_circle(Point2 centre, double diameter_mm, std::string layer = {}) {
     lines.push_back({std::move(layer), circle_contour(centre, diameter_mm), diameter_mm});
   }

@@ -78,9 +78,10 @@ class Chain {
                                         : 0;
     // What a blind hole needs below its finished depth.
     // And a pitch of room under the tap (common practice, no source).
-    const double lead = thread ? (cutters_.tap_lead_mm > 0 ? cutters_.tap_lead_mm : 3 * thread->pitch_mm) + thread->pitch_mm
-                        : fine ? cutters_.reamer_lead_mm
-                               : 0;
+    const double lead =
+        thread ? (cutters_.tap_lead_mm > 0 ? cutters_.tap_lead_mm : 3 * thread->pitch_mm) + thread->pitch_mm
+        : fine ? cutters_.reamer_lead_mm
+               : 0;
     const auto depth = stated_depth({}, input_);
     const bool milled = first > widest_drilled_mm;
     if (milled) {

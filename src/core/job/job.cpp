@@ -8,16 +8,15 @@
 #include <set>
 
 #include "core/feature/lettering.h"
-#include "core/operation/holes.h"
 #include "core/geometry/region.h"
+#include "core/operation/holes.h"
 
 namespace pecorra {
 namespace {
 
 using enum Quantity;
 
-constexpr Choice under_choices[] = {
-    {"free", "free"}, {"table", "machine table"}, {"spoil_board", "spoil board"}};
+constexpr Choice under_choices[] = {{"free", "free"}, {"table", "machine table"}, {"spoil_board", "spoil board"}};
 constexpr Choice skin_choices[] = {{"none", "none"}, {"casting", "casting"}, {"forging", "forging"}};
 
 constexpr std::array job_list{
@@ -297,8 +296,8 @@ class Binder {
     if (const JobLine* line = index_.line(key)) {
       if (kind_.takes(Role::hole)) return hole(*line, key, f);
       const auto depth = f ? depth_in(*f, top_, block_) : std::nullopt;
-      (kind_.takes(Role::pocket) ? for_pockets_ : input_.lines).push_back(
-          {key, straightened(*line->contour), depth, f && f->through});
+      (kind_.takes(Role::pocket) ? for_pockets_ : input_.lines)
+          .push_back({key, straightened(*line->contour), depth, f && f->through});
       return;
     }
     if (const DrawnText* text = index_.text(key)) {

@@ -97,7 +97,8 @@ std::vector<std::pair<std::size_t, std::size_t>> dependencies_of(const Job& job)
   each_pair([&](std::size_t i, std::size_t k, const Work& a, const Work& b) {
     if (a.setup != b.setup) return before.add(i, k);
     const bool face = (a.stage == 0) != (b.stage == 0);
-    if (a.stage != b.stage && (face || share(a, b) || a.at_hole_of(b))) before.add(a.stage < b.stage ? i : k, a.stage < b.stage ? k : i);
+    if (a.stage != b.stage && (face || share(a, b) || a.at_hole_of(b)))
+      before.add(a.stage < b.stage ? i : k, a.stage < b.stage ? k : i);
   });
   each_pair([&](std::size_t i, std::size_t k, const Work& a, const Work& b) {
     if (a.setup != b.setup) return;

@@ -196,7 +196,8 @@ std::optional<EdgeShape> edge_shape(const Cutter& c) {
   if (edge.form == CuttingForm::outline) {
     if (Profile profile = silhouette(c); !profile.empty())
       edge.outline = std::make_shared<const Profile>(std::move(profile));
-    else if (c.kind == CutterKind::undercut_ball) edge.form = CuttingForm::ball, edge.corner_radius_mm = *c.diameter_mm / 2;
+    else if (c.kind == CutterKind::undercut_ball)
+      edge.form = CuttingForm::ball, edge.corner_radius_mm = *c.diameter_mm / 2;
     else edge.form = CuttingForm::other;
   }
   if (edge.form == CuttingForm::cone) {

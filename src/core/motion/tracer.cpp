@@ -68,9 +68,9 @@ void Tracer::put(Move move, bool fixed) {
   Said said{static_cast<std::uint32_t>(sets_.size() - 1), false, fixed, 0, 0};
   if (move.kind != MoveKind::rapid && move.kind != MoveKind::retract) {
     const bool arc = move.shape != MoveShape::line;
-    const double swept = swept_rad(x_, y_, move), flat = arc ? std::hypot(x_ - move.centre_x, y_ - move.centre_y) *
-                                                                   std::abs(swept)
-                                                             : std::hypot(move.x - x_, move.y - y_);
+    const double swept = swept_rad(x_, y_, move),
+                 flat = arc ? std::hypot(x_ - move.centre_x, y_ - move.centre_y) * std::abs(swept)
+                            : std::hypot(move.x - x_, move.y - y_);
     said.length = static_cast<float>(std::hypot(flat, move.z - z_));
     // Down into solid is as wide as the cutter.
     if (move.kind == MoveKind::plunge) said.full = !fixed;
@@ -359,7 +359,8 @@ void Tracer::slow_down_short_runs(std::vector<Answer>& answers) const {
         both = !is_fed(path_.moves[i]) || answer_of(i, true).n == slower || said_[i].fixed;
       if (!both) continue;
       for (std::size_t i = run.from; i < run.to; ++i)
-        if (is_fed(path_.moves[i])) answers[i] = {slower, said_[i].fixed ? std::min(answers[i].feed, sets_[said_[i].feeds].slot.cut)
+        if (is_fed(path_.moves[i]))
+          answers[i] = {slower, said_[i].fixed ? std::min(answers[i].feed, sets_[said_[i].feeds].slot.cut)
                                                : answer_of(i, true).feed};
       run.n = slower;
       break;
@@ -435,8 +436,7 @@ void Tracer::finish() {
     }
     if (moves[i].kind != MoveKind::cycle) path_.moves[i].feed_mm_min = held(i, answers[i].feed);
     if (answers[i].n > 0 && answers[i].n != n) {
-      if (n > 0)
-        turns.push_back({static_cast<std::uint32_t>(after_feed), MotionEvent::spindle_speed, answers[i].n});
+      if (n > 0) turns.push_back({static_cast<std::uint32_t>(after_feed), MotionEvent::spindle_speed, answers[i].n});
       else path_.start_rpm = answers[i].n;
       n = answers[i].n;
     }

@@ -123,8 +123,8 @@ class Tracer {
   // Decides for every move which answer its speed and feed come from, and holds the limits of the axes. Once, at the
   // end; the figures below are known then.
   void finish();
-  double tightest_rad() const { return tightest_; }   // engagement on cuts, but for those that a slot's answer holds for
-  double full_width_mm() const { return full_mm_; }   // length of cuts at full width, but for corners
+  double tightest_rad() const { return tightest_; }  // engagement on cuts, but for those that a slot's answer holds for
+  double full_width_mm() const { return full_mm_; }  // length of cuts at full width, but for corners
   double full_depth_mm() const { return full_depth_; }  // the deepest of them
   static constexpr std::size_t most_moves = 3'000'000;
 

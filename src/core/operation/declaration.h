@@ -159,9 +159,9 @@ struct OperationDeclaration {
   std::span<const std::string_view> parameters;  // keys of properties<Operation>(), in the order they are asked
   std::span<const Role> roles;                   // what it works on
   bool milling = true;
-  int stage = 1;       // when at one place, among what else is done there; 5 is for finishing
+  int stage = 1;          // when at one place, among what else is done there; 5 is for finishing
   bool circular = false;  // its path is of circles: the feed holds at the edge, the centre's follows from each circle
-  bool walls = false;  // each line is a wall of its own: those of a pocket's islands count, corners tighten the cut
+  bool walls = false;     // each line is a wall of its own: those of a pocket's islands count, corners tighten the cut
   FullWidth full_width = FullWidth::usual;
   // What the tables are asked for where nobody says it.
   OperationKind (*manner)(const Operation&) = [](const Operation& o) { return declaration_usual(o); };
@@ -245,10 +245,10 @@ std::vector<Message> check_operation(const Operation& operation, const Operation
 struct PlannedPath {
   Toolpath path;  // empty where there is an error
   std::vector<Message> messages;
-  double ap_mm = 0;         // of its passes, all alike; 0: it has none
-  double tightest_rad = 0;  // greatest engagement on its cuts
+  double ap_mm = 0;                             // of its passes, all alike; 0: it has none
+  double tightest_rad = 0;                      // greatest engagement on its cuts
   double full_width_mm = 0, full_depth_mm = 0;  // of what it cuts as wide as the cutter is: how long, and the deepest
-  PathDistances distances;  // it took from the rules
+  PathDistances distances;                      // it took from the rules
 };
 // Traces the path and takes its cuts away from the stock. `stop` is asked now and then; where it says so the path is
 // empty.

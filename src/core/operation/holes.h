@@ -49,7 +49,8 @@ class HolePlaces {
     for (long long i = x - 1; i <= x + 1; ++i)
       for (long long k = y - 1; k <= y + 1; ++k)
         for (auto [from, to] = cells_.equal_range({i, k}); from != to; ++from)
-          if (const auto& [there, which] = from->second; std::hypot(there.x - p.x, there.y - p.y) <= same_mm) call(which);
+          if (const auto& [there, which] = from->second; std::hypot(there.x - p.x, there.y - p.y) <= same_mm)
+            call(which);
   }
   bool any_at(Point2 p) const {
     bool any = false;

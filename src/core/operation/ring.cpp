@@ -281,7 +281,8 @@ RingCutter::TabsAlong RingCutter::along(const Contour& ring, double z, const Tab
   const double rise = out.up_z - z, slope = std::tan(ramp_rad(o, c_.input.rules));
   const bool steep = cuts_to_centre(o.cutter) && rise / slope > 2 * width;
   const double down = steep ? 0 : rise / slope;
-  for (const double m : middles) out.spans.push_back({m - width / 2 - rise, m - width / 2, m + width / 2, m + width / 2 + down});
+  for (const double m : middles)
+    out.spans.push_back({m - width / 2 - rise, m - width / 2, m + width / 2, m + width / 2 + down});
   return out;
 }
 

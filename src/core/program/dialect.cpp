@@ -36,6 +36,9 @@ constexpr std::array dialect_fields{
                                "Calls the next cutter behind the change; {next}"),
     field<&Dialect::optional_stop>("optional_stop", "", "Optional stop", text, "M1: where an operation asks for it"),
     field<&Dialect::setup_stop>("setup_stop", "", "Stop between setups", text, "Before the part is clamped anew"),
+    field<&Dialect::operation_start>("operation_start", "", "Start of operation", text,
+                                     "So that the program can be started there: retract, these codes, then work "
+                                     "offset, speed, coolant and length offset. Empty: operations follow on"),
     field<&Dialect::length_offset>("length_offset", "", "Length offset", text,
                                    "With the first move down; {z} {h}. Empty: none"),
     field<&Dialect::length_offset_add>("length_offset_add", "", "H is T plus", count, "").within(0, 1000),

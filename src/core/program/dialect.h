@@ -60,6 +60,7 @@ struct Dialect {
   std::string preselect;                             // the next cutter, behind the change; {next}
   std::string optional_stop;                         // before a change
   std::string setup_stop;                            // before another setup
+  std::string operation_start;                       // so that each can be started at; empty: they follow on
   std::string length_offset;                         // with the first move down, {z} {h}; empty: none
   int length_offset_add = 0, radius_offset_add = 0;  // H = T + …, D = T + …
   std::string first_work_offset;                     // where the setup states none; empty: no work offsets at all

@@ -244,6 +244,16 @@ class Writer {
       if (before && changes) check_breakage(before->tool, true);
     }
     safe_z_ = entry.path->safe_z - setup_->zero_z;
+    const bool starts_anew = !dialect_.operation_start.empty();
+    if (starts_anew && before) {
+      // All that the machine may have forgotten is said again.
+      retract();
+      lines(dialect_.operation_start);
+      work_offset_.clear();
+      coolant_ = Coolant::off;
+      if (!o.taken.dial_position) spindle_ = 0;
+      plane_ = Plane::xy;
+    }
     if (o.stop == ProgramStop::optional) lines(dialect_.optional_stop.empty() ? "M1" : dialect_.optional_stop);
     if (o.stop == ProgramStop::always) lines("M0");
     if (changes) change(all, i);
@@ -251,7 +261,7 @@ class Writer {
     turn(turning_of(entry));
     if (o.taken.coolant != coolant_) coolant(o.taken.coolant);
     forget();
-    moves(*entry.path, changes || clamped_anew || o.stop != ProgramStop::none || !before);
+    moves(*entry.path, changes || clamped_anew || o.stop != ProgramStop::none || !before || starts_anew);
   }
 
   void change(const std::vector<ProgramOperation>& all, std::size_t i) {

@@ -77,7 +77,7 @@ QString cutters(const SheetSetup& setup, const SheetWords& words) {
     QString about = QStringLiteral("<b>%1</b><br>%2").arg(safe(c.name), safe(c.number));
     if (!c.sizes.isEmpty()) about += (c.number.isEmpty() ? QString() : QStringLiteral(" · ")) + safe(c.sizes);
     if (!c.holder.isEmpty()) about += QStringLiteral("<br><small>%1</small>").arg(safe(c.holder));
-    for (const QString& note : {c.generic ? words.generic : QString(), c.missing, c.to_load})
+    for (const QString& note : {c.generic ? c.fetch : QString(), c.missing, c.to_load})
       if (!note.isEmpty()) about += QStringLiteral("<br><b class=\"note\">%1</b>").arg(safe(note));
     QStringList cuts;
     for (const QString& cut : c.cuts) cuts << safe(cut);
@@ -98,7 +98,8 @@ QString operations(const SheetSetup& setup, const SheetWords& words) {
   out += QStringLiteral("</tr>");
   for (const SheetOperation& o : setup.operations) {
     QString name = safe(o.name);
-    for (const QString& more : {o.comment, o.fault})
+    if (!o.details.isEmpty()) name += QStringLiteral("<br>") + safe(o.details);
+    for (const QString& more : QStringList{o.comment, o.fault} + o.warnings)
       if (!more.isEmpty()) name += QStringLiteral("<br><b>%1</b>").arg(safe(more));
     out += QStringLiteral("<tr>");
     for (const QString& cell : {safe(o.number), name, safe(o.t)}) out += QStringLiteral("<td>%1</td>").arg(cell);

@@ -235,20 +235,19 @@ class Painter {
     p_.drawLine(QPointF(left, y_), QPointF(left + w, y_));
     y_ += 1;
     for (const SheetOperation& o : setup.operations) {
-      if (y_ > height_ - edge - 30) {
+      if (y_ > height_ - edge - 30 - 9.5 * static_cast<double>(o.warnings.size() + 1)) {
         pdf_->newPage();
         head();
       }
       const QString mark = o.guess ? sheet_.words.guess : o.proven ? sheet_.words.proven : QString();
       row({o.number, o.name, o.t, o.s, o.f, o.ap, o.ae, o.coolant, o.time, mark}, false, ink, 8);
-      if (!o.comment.isEmpty()) {
-        text({left + shares[0] * w + 1, y_ - 1.5, w * 0.9, 10}, o.comment, 7.5, true);
+      const auto more = [&](const QString& what, bool bold) {
+        if (what.isEmpty()) return;
+        text({left + shares[0] * w + 1, y_ - 1.5, w * 0.94, 10}, what, 7.5, bold);
         y_ += 9.5;
-      }
-      if (!o.fault.isEmpty()) {
-        text({left + shares[0] * w + 1, y_ - 1.5, w * 0.9, 10}, o.fault, 7.5, true);
-        y_ += 9.5;
-      }
+      };
+      more(o.details, false);
+      for (const QString& what : QStringList{o.comment, o.fault} + o.warnings) more(what, true);
       p_.setPen(QPen(fill, 0.5));
       p_.drawLine(QPointF(left, y_), QPointF(left + w, y_));
     }
@@ -327,7 +326,7 @@ class Painter {
     if (!c.sizes.isEmpty()) second += (second.isEmpty() ? QString() : QStringLiteral(" · ")) + c.sizes;
     text({x + 36, box.top() + 15, name_w - 40, 10}, second, 8, false, ink);
     text({x + 36, box.top() + 25, name_w - 40, 10}, c.holder, 8, false, quiet);
-    const QString last = c.generic ? sheet_.words.generic : c.missing;
+    const QString last = c.generic ? c.fetch : c.missing;
     if (!last.isEmpty()) text({x, box.top() + 35, name_w - 4, 10}, last, 8, true);
     else if (!c.to_load.isEmpty()) text({x, box.top() + 35, name_w - 4, 10}, c.to_load, 8, false, ink);
     x += name_w;

@@ -18,6 +18,7 @@ struct SheetShape {
 struct SheetCutter {
   QString t, name, number, holder, sizes, planned, measured, time, message;
   QStringList cuts;  // S, F, ap, ae of each operation
+  QString fetch;     // of a generic one: what to take
   QString missing;   // what the shop lacks of it, with its order code
   QString to_load;   // where it has to be put in
   bool generic = false, guessed = false;
@@ -28,6 +29,8 @@ struct SheetCutter {
 
 struct SheetOperation {
   QString number, name, kind, t, s, f, ap, ae, coolant, time, source, comment, fault;
+  QString details;       // how deep, where, threads and tolerances
+  QStringList warnings;  // to be read before it is run
   bool guess = false, proven = false;
 };
 
@@ -44,7 +47,7 @@ struct SheetSetup {
 struct SheetWords {
   QString zero, stock, offset, clamps, time, measured, planned, message, operations, cutters, page;
   QStringList operation_columns;  // of the table of operations
-  QString guess, generic, proven, no_cutters;
+  QString guess, proven, no_cutters;
 };
 
 struct SetupSheet {

@@ -69,8 +69,8 @@ class Face {
       return true;
     }
     t.go_down(std::max(z, std::min(c_.top, t.stock().highest(from, c_.radius))));
-    const Contour line = t.ramp_along({false, {{from.x, from.y, 0}, {to.x, to.y, 0}}}, z,
-                                      ramp_rad(c_.operation, c_.input.rules));
+    const Contour line =
+        t.ramp_along({false, {{from.x, from.y, 0}, {to.x, to.y, 0}}}, z, ramp_rad(c_.operation, c_.input.rules));
     return std::hypot(line.vertices.front().x - from.x, line.vertices.front().y - from.y) < 1e-6;
   }
 

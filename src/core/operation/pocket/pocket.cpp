@@ -335,25 +335,11 @@ class Pocket {
   bool too_many_ = false;
 };
 
-constexpr std::string_view parameters[] = {"name",
-                                           "operation",
-                                           "depth_mm",
-                                           "top_mm",
-                                           "leave_wall_mm",
-                                           "breakthrough_mm",
-                                           "leave_floor_mm",
-                                           "finish_pass_mm",
-                                           "finish_floor_mm",
-                                           "entry",
-                                           "climb",
-                                           "permitted_deflection_mm",
-                                           "pace",
-                                           "source",
-                                           "own_coolant",
-                                           "tool_number",
-                                           "comment",
-                                           "stop",
-                                           "stickout_mm"};
+constexpr std::string_view parameters[] = {
+    "name",           "operation",      "depth_mm",        "top_mm",      "leave_wall_mm", "breakthrough_mm",
+    "leave_floor_mm", "finish_pass_mm", "finish_floor_mm", "entry",       "climb",         "permitted_deflection_mm",
+    "pace",           "source",         "own_coolant",     "tool_number", "comment",       "stop",
+    "stickout_mm"};
 constexpr Role roles[] = {Role::pocket, Role::closed_line};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {

@@ -179,7 +179,8 @@ class Profile {
       const auto its_tabs = tabs.begin() + (next - rings.begin());
       const double bottom = bottom_of(*next, distance);
       // What holds the part reaches up from its underside, also where the cut goes on into the table.
-      its_tabs->bottom_z = c_.input.stock_top > c_.input.stock_bottom ? std::max(bottom, c_.input.stock_bottom) : bottom;
+      its_tabs->bottom_z =
+          c_.input.stock_top > c_.input.stock_bottom ? std::max(bottom, c_.input.stock_bottom) : bottom;
       if (z_before > bottom + 1e-9)
         cutter.cut_closed(*next, std::max(z, bottom),
                           its_tabs->count > 0 || !its_tabs->at.empty() ? &*its_tabs : nullptr,
@@ -223,31 +224,12 @@ class Profile {
   double nearest_ = 0;
 };
 
-constexpr std::string_view parameters[] = {"name",
-                                           "operation",
-                                           "where",
-                                           "depth_mm",
-                                           "top_mm",
-                                           "side_stock_mm",
-                                           "leave_wall_mm",
-                                           "breakthrough_mm",
-                                           "leave_floor_mm",
-                                           "finish_pass_mm",
-                                           "spring_passes",
-                                           "climb",
-                                           "entry",
-                                           "tab_count",
-                                           "tab_width_mm",
-                                           "tab_height_mm",
-                                           "compensation",
-                                           "permitted_deflection_mm",
-                                           "pace",
-                                           "source",
-                                           "own_coolant",
-                                           "tool_number",
-                                           "comment",
-                                           "stop",
-                                           "stickout_mm"};
+constexpr std::string_view parameters[] = {
+    "name",          "operation",       "where",          "depth_mm",       "top_mm",        "side_stock_mm",
+    "leave_wall_mm", "breakthrough_mm", "leave_floor_mm", "finish_pass_mm", "spring_passes", "climb",
+    "entry",         "tab_count",       "tab_width_mm",   "tab_height_mm",  "compensation",  "permitted_deflection_mm",
+    "pace",          "source",          "own_coolant",    "tool_number",    "comment",       "stop",
+    "stickout_mm"};
 constexpr Role roles[] = {Role::any_line};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {

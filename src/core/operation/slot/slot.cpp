@@ -100,11 +100,24 @@ class Slot {
   bool climb_;
 };
 
-constexpr std::string_view parameters[] = {
-    "name",          "operation",      "depth_mm",    "top_mm",      "width_mm",
-    "leave_wall_mm", "leave_floor_mm", "breakthrough_mm", "entry",       "climb",       "permitted_deflection_mm",
-    "pace",          "source",         "own_coolant", "tool_number", "comment",
-    "stop",          "stickout_mm"};
+constexpr std::string_view parameters[] = {"name",
+                                           "operation",
+                                           "depth_mm",
+                                           "top_mm",
+                                           "width_mm",
+                                           "leave_wall_mm",
+                                           "leave_floor_mm",
+                                           "breakthrough_mm",
+                                           "entry",
+                                           "climb",
+                                           "permitted_deflection_mm",
+                                           "pace",
+                                           "source",
+                                           "own_coolant",
+                                           "tool_number",
+                                           "comment",
+                                           "stop",
+                                           "stickout_mm"};
 constexpr Role roles[] = {Role::any_line};
 
 std::vector<std::string> propose(const Offer& offer, Operation& o) {

@@ -59,8 +59,10 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
     if (const double under = before ? bottom_of(o, hole, top, depth) - before->bottom_z : pitch;
         !hole.through && under >= -1e-6 && under < pitch * (1 - 1e-6) &&
         std::none_of(messages.begin(), messages.end(), [](const Message& m) { return m.code == "tap_near_bottom"; }))
-      messages.push_back(
-          {Severity::warning, "tap_near_bottom", "depth_mm", {{"under_mm", std::max(0.0, under)}, {"pitch_mm", pitch}}});
+      messages.push_back({Severity::warning,
+                          "tap_near_bottom",
+                          "depth_mm",
+                          {{"under_mm", std::max(0.0, under)}, {"pitch_mm", pitch}}});
     const auto right = tapping_drill_mm(o.cutter);
     if (size || !before || !right || before->diameter_mm >= *right - 0.1 * o.cutter.pitch_mm.value_or(0) - 0.06)
       continue;
