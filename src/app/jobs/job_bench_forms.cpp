@@ -2,7 +2,9 @@
 #include <algorithm>
 
 #include "app/jobs/job_bench.h"
+#include "app/widgets/wrapped_label.h"
 #include "shop/operation_edit.h"
+#include "shop/words.h"
 
 namespace pecorra {
 
@@ -104,6 +106,55 @@ void JobBench::toggle_for_cutter(bool on) {
       with_own_for_cutter(workspace_.state(), workspace_.shop().resolver(), *kept, workspace_.operation_index(), on);
   if (change.empty()) return refresh();
   workspace_.shop().apply(std::move(change));
+}
+
+// Every error and warning of the operation, with what mends it in one click.
+void JobBench::say_faults(const std::vector<Message>& messages) {
+  QStringList lines;
+  bool any_error = false;
+  for (const Severity severity : {Severity::error, Severity::warning})
+    for (const Message& m : messages) {
+      if (m.severity != severity) continue;
+      any_error = any_error || severity == Severity::error;
+      QString line = sentence(m, workspace_.units()).toHtmlEscaped();
+      const auto link = [&](const QString& what, const QString& text) {
+        line += QStringLiteral(" · <a href=\"%1\">%2</a>").arg(what, text.toHtmlEscaped());
+      };
+      if (m.code == "comes_too_early")
+        for (const auto& [key, value] : m.values)
+          if (key == "number") {
+            const int number = static_cast<int>(std::get<double>(value));
+            link(QStringLiteral("behind:%1").arg(number), tr("Move behind operation %1").arg(number));
+          }
+      if (m.code == "surface_is_gone") {
+        link(QStringLiteral("faced"), tr("Count from there"));
+        link(QStringLiteral("all_faced"), tr("All of this setup"));
+      }
+      lines << line;
+    }
+  const bool kept = workspace_.job() && selected(*workspace_.job());
+  faults_->setVisible(kept && !lines.isEmpty() && !job_only_);
+  faults_->setText(lines.join(QStringLiteral("<br>")));
+  set_tone(faults_, any_error ? Tone::error : Tone::warning);
+}
+
+void JobBench::mend(const QString& how) {
+  const Job* job = workspace_.job();
+  const int at = workspace_.operation_index();
+  if (!job || !selected(*job)) return;
+  Change change;
+  if (how.startsWith(QLatin1String("behind:"))) {
+    change = moved_behind(*job, at, how.mid(7).toInt() - 1);
+  } else {
+    Places places;
+    const Setup* here = setup_of(*job, job->operations[static_cast<std::size_t>(at)]);
+    for (int i = 0; i < static_cast<int>(job->operations.size()); ++i)
+      if (i == at ||
+          (how == QLatin1String("all_faced") && setup_of(*job, job->operations[static_cast<std::size_t>(i)]) == here))
+        places.push_back(i);
+    change = counted_from_faced(workspace_.state(), workspace_.shop().resolver(), *job, places);
+  }
+  if (!change.empty()) workspace_.shop().apply(std::move(change));
 }
 
 }  // namespace pecorra
