@@ -241,13 +241,17 @@ class Builder {
       sizes << QStringLiteral("R %1").arg(length(*o.cutter.corner_radius_mm));
     if (o.cutter.flutes) sizes << QStringLiteral("z %1").arg(*o.cutter.flutes);
     if (o.cutter.flute_length_mm) sizes << QObject::tr("flute length %1").arg(length(*o.cutter.flute_length_mm));
-    if (o.cutter.tool_material) sizes << within_sentence(label_text(label_of(*o.cutter.tool_material)));
-    if (!o.cutter.coating.empty()) sizes << text_of(o.cutter.coating);
     c.sizes = sizes.join(QStringLiteral("  "));
+    QStringList made_of;
+    if (o.cutter.tool_material) made_of << within_sentence(label_text(label_of(*o.cutter.tool_material)));
+    if (!o.cutter.coating.empty()) made_of << text_of(o.cutter.coating);
     if (o.generic_cutter)
-      c.fetch = QObject::tr("Generic: fetch a %1, %2")
-                    .arg(within_sentence(label_text(label_of(o.cutter.kind))), sizes.join(QStringLiteral(", ")));
-    c.holder = text_of(tool.holder);
+      c.fetch =
+          QObject::tr("Generic: fetch a %1, %2")
+              .arg(within_sentence(label_text(label_of(o.cutter.kind))), (sizes + made_of).join(QStringLiteral(", ")));
+    QStringList held{made_of.join(QLatin1Char(' ')), text_of(tool.holder)};
+    held.removeAll(QString());
+    c.holder = held.join(QStringLiteral(" · "));
     if (place.assembly)
       if (const Collet* collet = state_.collets.find(place.assembly->collet))
         c.holder += QStringLiteral(", ") + text_of(collet->name);
