@@ -926,7 +926,7 @@ TEST_CASE("a job's setup sheet as PDF and HTML") {
     CHECK(bytes.startsWith(ending == "pdf" ? "%PDF-1" : "<!DOCTYPE html>"));
     if (ending == "pdf") continue;
     for (const char* text :
-         {"Roller end cap", "Fettler 6", "T17", "Side-lock 20", "58 mm", "S 1980  F 990  ap 20  ae 7",
+         {"Roller end cap", "Fettler 6", "T17", "Side-lock 20", "58 mm", "S 1980  F 990  ap 7.333  ae 7",
           "Load into pocket 17", "170 × 170 × 30 mm", "G54", "CHECK INSERTS BEFORE START", "guess"})
       CHECK(bytes.contains(text));
     // Nothing from outside.

@@ -280,8 +280,11 @@ class Files(unittest.TestCase):
                     self.assertIn(path["name"], said)
                     self.assertIn("T%d" % written["t"], said)
                     # In the cutter's row: S and F as the program has them.
-                    feed = re.escape("%g" % path["vf_mm_min"])
-                    self.assertRegex(said, r"S %d +F %s\b" % (round(path["n_rpm"]), feed))
+                    moves = [m for m in path["moves"] if m["kind"] in ("cut", "cycle", "ramp") and m["feed"] > 0]
+                    ran = {(round(m["n_rpm"]), round(m["feed"])) for m in moves}
+                    rows = [(int(s), round(float(f))) for s, *both in
+                            re.findall(r"S (\d+) +F ([\d.]+)(?:–([\d.]+))?", said) for f in both if f]
+                    self.assertTrue(ran & set(rows), (path["name"], sorted(ran), rows))
                 for load in program["load"]:
                     self.assertIn("Load into pocket %d" % load["t"], said)
             # One file by itself.
