@@ -5,6 +5,7 @@
 #include <functional>
 #include <map>
 
+#include "core/base/whole.h"
 #include "core/material/work_material.h"
 #include "core/operation/declaration.h"
 
@@ -60,8 +61,11 @@ class HolePlaces {
 
  private:
   static constexpr double same_mm = 0.01;
+  static constexpr int farthest = 2'000'000'000;
   static std::pair<long long, long long> cell(double x, double y) {
-    return {static_cast<long long>(std::floor(x / same_mm)), static_cast<long long>(std::floor(y / same_mm))};
+    // Places come from files: one beyond any machine is as far as a cell goes.
+    return {whole_within(std::floor(x / same_mm), -farthest, farthest),
+            whole_within(std::floor(y / same_mm), -farthest, farthest)};
   }
   std::multimap<std::pair<long long, long long>, std::pair<Point2, std::size_t>> cells_;
 };

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/whole.h"
 #include "core/operation/ring.h"
 
 namespace pecorra {
@@ -29,8 +30,8 @@ class Face {
     const double corner = std::min(c.operation.cutter.corner_radius_mm.value_or(0), 0.9 * c.radius);
     const bool spiral = c.operation.pattern == FacePattern::spiral;
     const double widest = std::min(2 * (c.radius - corner), spiral ? widest_spiral_per_r * c.radius : 2 * c.radius);
-    const double width = std::clamp(c.operation.taken.ae_mm.value_or(c.radius), 0.01, widest);
-    rows_ = std::max(1, static_cast<int>(std::ceil(across_ / width - 1e-9)));
+    const double width = std::min(std::max(c.operation.taken.ae_mm.value_or(c.radius), 0.01), std::max(widest, 1e-3));
+    rows_ = whole_within(std::ceil(across_ / width - 1e-9), 1, 1 << 30);
     step_ = across_ / rows_;
   }
 
