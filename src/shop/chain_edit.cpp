@@ -11,6 +11,15 @@
 
 namespace pecorra {
 
+namespace {
+
+bool needs_another(const Operation& first, const Operation& then) {
+  return first.path == then.path && has_parameter(first.path, "cycle") && !first.cutter.id.is_null() &&
+         first.cutter.id == then.cutter.id;
+}
+
+}  // namespace
+
 std::vector<ProposedOperation> proposed_chain(const ShopState& state, const Resolver& resolver, const Job& job,
                                               const std::vector<std::string>& features) {
   // The cutter that finishes the hole says how deep and how wide it is drilled.
@@ -29,6 +38,14 @@ std::vector<ProposedOperation> proposed_chain(const ShopState& state, const Reso
     proposed.operation.id = new_id();
     count_from_faced(grown, proposed.operation);
     proposed.notes = match_cutter(state, resolver, grown, proposed.operation);
+    // A drill that needs a pilot cannot be its own.
+    if (!out.empty() && needs_another(out.back().operation, proposed.operation)) {
+      Operation& pilot = out.back().operation;
+      const double d = pilot.cutter.diameter_mm.value_or(0);
+      out.back().notes =
+          use_generic(state, resolver, grown, pilot, {CutterKind::drill, d, {}, pilot.depth_mm.value_or(0) + d});
+      grown.operations.back() = pilot;
+    }
     grown.operations.push_back(proposed.operation);
     out.push_back(std::move(proposed));
   }

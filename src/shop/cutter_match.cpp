@@ -194,6 +194,39 @@ QString short_reason(const Message& note, UnitSystem units) {
   return parts.isEmpty() ? QObject::tr("fits and has conditions") : parts.join(QStringLiteral(", "));
 }
 
+namespace {
+
+// False where such a cutter cannot do it.
+bool put_generic(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o,
+                 const WantedCutter& wanted) {
+  Cutter made = generic_cutter(wanted);
+  // Of what the shop has most of this kind in.
+  std::map<ToolMaterial, int> count;
+  for (const Cutter& cutter : state.cutters)
+    if (cutter.kind == made.kind && cutter.tool_material && !cutter.retired) ++count[*cutter.tool_material];
+  if (const auto most = std::max_element(count.begin(), count.end(),
+                                         [](const auto& a, const auto& b) { return a.second < b.second; });
+      most != count.end())
+    made.tool_material = most->first;
+  if (!can_do(made.kind, o.operation) || has_error(check_cutter(made))) return false;
+  made.id = new_id();
+  pick_cutter(state, resolver, job, o, made);
+  o.generic_cutter = true;
+  return true;
+}
+
+Message generic_note(const Operation& o, bool again) {
+  return {Severity::note, "generic_chosen", "cutter", {{"name", o.cutter.name}, {"again", again ? 1.0 : 0.0}}};
+}
+
+}  // namespace
+
+std::vector<Message> use_generic(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o,
+                                 const WantedCutter& wanted) {
+  if (!put_generic(state, resolver, job, o, wanted)) return {};
+  return {generic_note(o, false)};
+}
+
 std::vector<Message> match_cutter(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {
   std::vector<Message> notes;
   CutterSearch search(state, resolver, job, o);
@@ -226,23 +259,11 @@ std::vector<Message> match_cutter(const ShopState& state, const Resolver& resolv
     pick_cutter(state, resolver, job, o, *best->cutter);
     o.generic_cutter = true;
   } else if (search.wanted() && search.wanted()->diameter_mm > 0) {
-    Cutter made = generic_cutter(*search.wanted());
-    // Of what the shop has most of this kind in.
-    std::map<ToolMaterial, int> count;
-    for (const Cutter& cutter : state.cutters)
-      if (cutter.kind == made.kind && cutter.tool_material && !cutter.retired) ++count[*cutter.tool_material];
-    if (const auto most = std::max_element(count.begin(), count.end(),
-                                           [](const auto& a, const auto& b) { return a.second < b.second; });
-        most != count.end())
-      made.tool_material = most->first;
-    if (!can_do(made.kind, o.operation) || has_error(check_cutter(made))) return notes;
-    made.id = new_id();
-    pick_cutter(state, resolver, job, o, made);
-    o.generic_cutter = true;
+    if (!put_generic(state, resolver, job, o, *search.wanted())) return notes;
   } else {
     return notes;
   }
-  notes.push_back({Severity::note, "generic_chosen", "cutter", {{"name", o.cutter.name}, {"again", best ? 1.0 : 0.0}}});
+  notes.push_back(generic_note(o, best.has_value()));
   for (const CutterOption& option : next)
     if (!option.fits() && notes.size() <= told) pass_over(option, option.misfits.front());
   return notes;

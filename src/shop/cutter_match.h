@@ -63,5 +63,8 @@ QString short_reason(const Message& note, UnitSystem units);
 // not. Without a cutter where not even its size is known.
 std::vector<Message> match_cutter(const ShopState& state, const Resolver& resolver, const Job& job,
                                   Operation& operation);
+// A generic one of these sizes, whatever the libraries have; its note, none where it could not do the operation.
+std::vector<Message> use_generic(const ShopState& state, const Resolver& resolver, const Job& job, Operation& operation,
+                                 const WantedCutter& wanted);
 
 }  // namespace pecorra

@@ -8,6 +8,7 @@
 #include <tuple>
 
 #include "core/base/parallel.h"
+#include "core/operation/holes.h"
 #include "shop/proven_step_edit.h"
 #include "shop/words.h"
 
@@ -371,6 +372,19 @@ TakenConditions taken_from(const ShopState& state, const Resolution& r, Trail tr
   return taken;
 }
 
+namespace {
+
+// A drill whose cycle is automatic asks the tables for what it does at its depth.
+void follow_cycle(const WorkMaterial& material, const Job& job, Operation& o) {
+  const auto depth = hole_depth_mm(job, o);
+  if (!follows_cycle(o) || !depth || !o.cutter.diameter_mm) return;
+  const double d = *o.cutter.diameter_mm;
+  const bool straight = cycle_for(*depth, d, straight_depth_per_d(o.cutter, material) * d) == DrillCycle::straight;
+  o.operation = straight ? OperationKind::drill : OperationKind::peck;
+}
+
+}  // namespace
+
 void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {
   const WorkMaterial* material = state.materials.find(job.material);
   const Machine* machine = state.machines.find(job.machine);
@@ -380,6 +394,7 @@ void retake(const ShopState& state, const Resolver& resolver, const Job& job, Op
     return;
   }
   if (take_from_step(state, job, o)) return;
+  follow_cycle(*material, job, o);
   const CutterKey cutter = key_in(state, resolver, o.cutter, or_none(o.stickout_mm), state.assembly_of(o.cutter.id));
   const MaterialKey in = resolver.key_of(*material);
   const MachineKey on = resolver.key_of(*machine);

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <set>
 
+#include "core/operation/holes.h"
 #include "shop/cutter_match.h"
 #include "shop/drawing_file.h"
 #include "shop/evaluation.h"
@@ -506,6 +507,7 @@ class JobReader {
       });
       one.properties_into(o, keys);
       if (!one.has("operation")) o.operation = kind_of.manner(o);
+      else if (!one.has("cycle")) follow_manner(o);
       if (!(kind_of.manners & bit(o.operation))) one.wrong("operation", "is not one that this kind can be");
       if (o.source && !can_be_followed(*o.source))
         one.wrong("source", "cannot be followed; use recipe, maker_table, shop_table or starter_table");

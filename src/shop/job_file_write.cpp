@@ -1,5 +1,6 @@
 #include <algorithm>
 
+#include "core/operation/holes.h"
 #include "shop/job_file.h"
 #include "shop/job_file_keys.h"
 
@@ -82,6 +83,7 @@ Json operation_json(const ShopState& state, const Job& job, const Operation& o) 
   for (const Property<Operation>& p : properties<Operation>()) {
     if (p.key == "name" || p.key.starts_with("tab_") || p.key.starts_with("own_")) continue;
     if (std::find(keys.begin(), keys.end(), p.key) == keys.end()) continue;
+    if (p.key == "operation" && follows_cycle(o)) continue;
     json.update(write_properties(o, std::span<const Property<Operation>>(&p, 1)));
   }
   for (std::size_t i = 0; i < job.operations.size(); ++i)

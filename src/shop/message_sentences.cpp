@@ -386,6 +386,11 @@ constexpr Sentence message_table[] = {
                          "floating holder can follow")}}},
     {"dialect_without_cycles",
      {{QT_TRANSLATE_NOOP("Words", "The dialect {dialect} has no cycle for this: it is written out as moves")}}},
+    {"cycle_chosen",
+     {{QT_TRANSLATE_NOOP(
+         "Words",
+         "Cycle: {cycle}, {peck_mm} at a time, because {per_d:1} × D is deeper than the {straight_mm} this "
+         "drill goes in one stroke in this material")}}},
     {"chips_not_cleared",
      {{QT_TRANSLATE_NOOP("Words",
                          "{depth_mm}, {per_d:1} × D, in one stroke: in {material} this drill clears its chips to "

@@ -6,6 +6,7 @@
 #include <map>
 
 #include "core/job/order.h"
+#include "core/operation/holes.h"
 #include "core/quantity/print.h"
 #include "shop/cutter_match.h"
 #include "shop/edit.h"
@@ -383,10 +384,12 @@ Change edited_operation(const ShopState& state, const Resolver& resolver, const 
     if (property.key == "operation" && !(declaration(o.path).manners & bit(after.operation))) return;
     // Pecking asks the tables for pecking, where nobody says otherwise.
     const OperationKind followed = declaration(o.path).manner(o), wanted = declaration(o.path).manner(after);
+    const bool deeper = property.key == "depth_mm" && follows_cycle(o);
     const bool manner = property.key != "operation" && o.operation == followed && followed != wanted;
     if (manner) after.operation = wanted;
+    if (property.key == "operation") follow_manner(after);
     o = std::move(after);
-    if (manner || asks_tables_anew(property.key)) retake(state, resolver, job, o);
+    if (manner || deeper || asks_tables_anew(property.key)) retake(state, resolver, job, o);
   });
 }
 

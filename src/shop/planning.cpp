@@ -134,6 +134,9 @@ class Planner {
       if (const auto held = request_.holders.find(o.id); held != request_.holders.end())
         now->input.holder = held->second;
       now->input.limits = request_.limits;
+      now->input.first_pecks = !request_.dialect.first_peck_word.empty();
+      if (const auto straight = request_.straight_mm.find(o.id); straight != request_.straight_mm.end())
+        now->input.straight_mm = straight->second;
       now->operation = shape_of(o);
       SetupStock& stock = stock_of_setup(i);
       now->grid_mm = stock.grid_mm;
@@ -289,6 +292,13 @@ class Planner {
     const OperationDeclaration& kind = declaration(o.path);
     if (changed_holes_ && (kind.takes(Role::hole) || kind.takes(Role::pocket))) return false;
     if (holder_in(known_->holders, o.id) != holder_in(request_.holders, o.id)) return false;
+    if (kind.takes(Role::hole)) {
+      const auto straight = request_.straight_mm.find(o.id);
+      if (known.input.first_pecks == request_.dialect.first_peck_word.empty() ||
+          known.input.straight_mm !=
+              (straight == request_.straight_mm.end() ? std::nullopt : std::optional(straight->second)))
+        return false;
+    }
     if (stock_of_setup(i).grid_mm != known.grid_mm) return false;
     std::size_t at = 0;
     for (std::size_t k = 0; k < i; ++k) {
@@ -566,6 +576,8 @@ PlanRequest plan_request(const ShopState& state, const std::shared_ptr<const Job
     if (machine && o.taken.n_rpm)
       for (Message& m : speed_faults(*machine, o)) request.of_machine[o.id].push_back(std::move(m));
     const WorkMaterial* material = state.materials.find(job->material);
+    if (material && has_parameter(o.path, "cycle") && o.cutter.diameter_mm)
+      request.straight_mm[o.id] = straight_depth_per_d(o.cutter, *material) * *o.cutter.diameter_mm;
     for (Message& m : hole_doubts(*request.job, o, material, request.dialect))
       request.of_machine[o.id].push_back(std::move(m));
     if (machine && o.own_coolant && !has_coolant(*machine, *o.own_coolant))

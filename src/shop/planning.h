@@ -98,6 +98,7 @@ struct PlanRequest {
   FeedLimits limits;
   std::shared_ptr<PlanCache> cache;                 // none: everything is planned
   std::map<Id, std::vector<HolderStep>> holders{};  // by operation
+  std::map<Id, double> straight_mm{};               // of drills: how deep without clearing chips
   std::shared_ptr<const LimitCheck> limit_check{};
   std::map<Id, std::vector<Message>> of_machine{};  // by operation: what the machine does not have
 };

@@ -9,6 +9,7 @@
 #include "core/motion/motion.h"
 #include "demo_copy.h"
 #include "formats/json/objects.h"
+#include "shop/chain_edit.h"
 #include "shop/job_file.h"
 #include "shop/job_overview.h"
 #include "shop/operation_edit.h"
@@ -448,8 +449,8 @@ TEST_CASE("drilling: the peck's depth follows, chips and pilots are thought of, 
   const JobPlan plan = s.plan(job);
   REQUIRE_FALSE(plan.operations[0]->path.cycles.empty());
   CHECK(plan.operations[0]->path.cycles[0].peck_mm == Approx(*job.operations[0].taken.ap_mm));
-  const auto deep = [&](const char* material, double d) {
-    Json operation = with_auto("drill", Json::array({"h"}));
+  const auto deep_plan = [&](const char* material, double d, const char* cycle, const char* of, double depth) {
+    Json operation = with_auto("drill", Json::array({"h"}), {{"cycle", cycle}});
     operation["cutter"] = {{"generic",
                             {{"kind", "drill"},
                              {"diameter_mm", d},
@@ -458,10 +459,29 @@ TEST_CASE("drilling: the peck's depth follows, chips and pilots are thought of, 
                              {"overall_length_mm", 120},
                              {"shank_diameter_mm", d},
                              {"point_angle_deg", 118},
-                             {"tool_material", "hss"}}}};
-    Json hole = holes("h", {{"diameter_mm", d}, {"depth_mm", 18}});
-    return s.plan(s.job(Json::array({hole}), {operation}, material)).faults[0];
+                             {"tool_material", of}}}};
+    Json hole = holes("h", {{"diameter_mm", d}, {"depth_mm", depth}});
+    return s.plan(s.job(Json::array({hole}), {operation}, material));
   };
+  const auto deep = [&](const char* material, double d) {
+    return deep_plan(material, d, "straight", "hss", 18).faults[0];
+  };
+  // Nobody has to say so: the cycle follows depth, drill and material (common practice, no source).
+  const auto cycle = [&](const char* material, double d, const char* of, double depth) {
+    const JobPlan plan = deep_plan(material, d, "auto", of, depth);
+    CHECK_FALSE(says(plan.faults[0], "chips_not_cleared"));
+    const CycleCall& call = plan.operations[0]->path.cycles.at(0);
+    CHECK((call.kind == CycleKind::drill) != says(plan.faults[0], "cycle_chosen", Severity::note));
+    CHECK((call.kind == CycleKind::drill) == (call.peck_mm == 0));
+    return call.kind;
+  };
+  CHECK(cycle("C45", 6, "hss", 18) == CycleKind::drill);
+  CHECK(cycle("C45", 6, "hss", 18.1) == CycleKind::chip_break);
+  CHECK(cycle("C45", 3, "hss", 18) == CycleKind::peck);
+  CHECK(cycle("C45", 6, "carbide", 30) == CycleKind::drill);
+  CHECK(cycle("C45", 6, "carbide", 31) == CycleKind::chip_break);
+  CHECK(cycle("X6CrNiTi18-10", 6, "hss", 18) == CycleKind::chip_break);
+  CHECK(cycle("X6CrNiTi18-10", 6, "carbide", 24) == CycleKind::drill);
   // HSS clears its chips to about three diameters, less in sticky materials (common practice, no source).
   CHECK_FALSE(says(deep("C45", 6), "chips_not_cleared"));
   CHECK(says(deep("X6CrNiTi18-10", 6), "chips_not_cleared", Severity::warning));
@@ -529,4 +549,56 @@ TEST_CASE("sheet and list say what the path runs at") {
       }
     CHECK(at == job.operations.size());
   }
+}
+
+TEST_CASE("a control with a first peck of its own drills it as deep as the drill goes in one stroke") {
+  ReadyShop s;
+  const Json hole = holes("h", {{"diameter_mm", 6}, {"depth_mm", 42}});
+  const Json drill = with_auto("drill", Json::array({"h"}),
+                               {{"cutter",
+                                 {{"generic",
+                                   {{"kind", "drill"},
+                                    {"diameter_mm", 6},
+                                    {"flutes", 2},
+                                    {"flute_length_mm", 60},
+                                    {"overall_length_mm", 120},
+                                    {"shank_diameter_mm", 6},
+                                    {"point_angle_deg", 118},
+                                    {"tool_material", "hss"}}}}}});
+  for (const bool has : {true, false}) {
+    PlanRequest request = plan_request(s.state, s.job(Json::array({hole}), {drill}));
+    request.dialect.first_peck_word = has ? "I" : "";
+    const JobPlan plan = plan_job(request);
+    REQUIRE_FALSE(plan.has_faults());
+    const CycleCall& call = plan.operations[0]->path.cycles.at(0);
+    CHECK(call.kind == CycleKind::peck);
+    CHECK(call.first_peck_mm == Approx(has ? 18 : 0).margin(1e-9));
+    std::vector<double> pecks;  // how deep each stroke ends below the last
+    double deepest = call.retract_z;
+    for (std::uint32_t i = call.first; i < call.first + call.moves; ++i)
+      if (const Move& m = plan.operations[0]->path.moves[i]; m.kind == MoveKind::cycle)
+        pecks.push_back(deepest - m.z), deepest = m.z;
+    REQUIRE(pecks.size() > 2);
+    CHECK(pecks[0] == Approx(has ? 18 : call.peck_mm));
+    CHECK(pecks[1] == Approx(call.peck_mm));
+    const std::string program = program_of(request, plan).text;
+    CHECK((program.find(" I18.") != std::string::npos) == has);
+  }
+}
+
+TEST_CASE("deep holes are proposed with a pilot by another drill") {
+  ReadyShop s;
+  const Json hole = holes("h", {{"diameter_mm", 6}, {"depth_mm", 70}});
+  Json file = Json::array({hole});
+  Job job = s.job(file, {});
+  job.setups.front().z_low_mm = -80;
+  const auto chain = proposed_chain(s.state, s.resolver(), job, {"h"});
+  REQUIRE(chain.size() == 3);
+  CHECK(chain[1].operation.name == "Pilot");
+  CHECK(chain[1].operation.depth_mm == Approx(12));
+  CHECK(chain[1].operation.cutter.id != chain[2].operation.cutter.id);
+  for (const ProposedOperation& proposed : chain) job.operations.push_back(proposed.operation);
+  const JobPlan plan = s.plan(job);
+  CHECK_FALSE(says(plan.faults[2], "deep_without_pilot"));
+  CHECK(plan.operations[2]->path.cycles.at(0).kind == CycleKind::peck);
 }

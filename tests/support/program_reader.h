@@ -17,8 +17,8 @@ struct Step {
   double i = 0, j = 0;  // from the start to the centre, in the order of the plane's axes
   int plane = 17;
   double feed = 0;
-  double radius_start = 0, radius_end = 0;  // of arcs
-  double bottom = 0, clear = 0, peck = 0;   // of holes
+  double radius_start = 0, radius_end = 0;                 // of arcs
+  double bottom = 0, clear = 0, peck = 0, first_peck = 0;  // of holes
   int cycle = 0;
   bool returns_low = false;
   int tool = 0;
@@ -45,7 +45,7 @@ struct Control {
 
 inline Reading read_program(const std::string& text, const Control& control = {}) {
   Reading out;
-  double x = 0, y = 0, z = 0, feed = 0, speed = 0, bottom = 0, clear = 0, peck = 0;
+  double x = 0, y = 0, z = 0, feed = 0, speed = 0, bottom = 0, clear = 0, peck = 0, first_peck = 0;
   int motion = 0, cycle = 0, tool = 0, waiting_tool = 0, plane = 17, offset = 0;
   bool turning = false, coolant = false, absolute = false, per_minute = false, per_turn = false, returns_low = false;
   bool s_reversed = false;
@@ -144,7 +144,10 @@ inline Reading read_program(const std::string& text, const Control& control = {}
     if (cycle) {
       take('Z', bottom);
       take('R', clear);
-      if (words.count('Q')) peck = words['Q'] * unit;
+      if (words.count('Q')) {
+        peck = words['Q'] * unit;
+        first_peck = words.count('I') ? words['I'] * unit : peck;
+      }
       if (cycle != 83 && cycle != 73) peck = 0;
       s.cycle = cycle;
       s.returns_low = returns_low;
@@ -152,6 +155,7 @@ inline Reading read_program(const std::string& text, const Control& control = {}
       s.bottom = bottom;
       s.clear = clear;
       s.peck = peck;
+      s.first_peck = first_peck;
     } else {
       take('Z', z);
       s.kind = motion == 0 ? 'r' : motion == 1 ? 'l' : motion == 2 ? 'c' : 'a';

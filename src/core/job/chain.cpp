@@ -4,15 +4,15 @@
 #include <cmath>
 
 #include "core/operation/cone_holes.h"
+#include "core/operation/holes.h"
 #include "core/tables/starter_rules.h"
 #include "core/thread/thread.h"
 
 namespace pecorra {
 namespace {
 
-// Common practice, no source: wider holes are milled, wider cones are sunk by a cutter of their own, and deeper holes
-// are pecked.
-constexpr double widest_drilled_mm = 25, widest_reamed_mm = 20, widest_spot_mm = 16, deepest_straight_d = 4;
+// Common practice, no source: wider holes are milled, wider cones are sunk by a cutter of their own.
+constexpr double widest_drilled_mm = 25, widest_reamed_mm = 20, widest_spot_mm = 16;
 constexpr double left_on_walls_mm = 0.2, left_for_boring_mm = 0.5;
 
 class Chain {
@@ -101,9 +101,13 @@ class Chain {
       drill.depth_to = DepthTo::full_diameter;
       if (hole.through) drill.breakthrough_mm = 1;
       if (depth && lead > 0 && !hole.through) drill.depth_mm = *depth + lead;
-      if (depth && *depth > deepest_straight_d * first) {
-        drill.cycle = DrillCycle::peck;
-        drill.operation = OperationKind::peck;
+      if (depth && *depth > deepest_without_pilot_d * first) {
+        Operation pilot = drill;
+        pilot.name = "Pilot";
+        pilot.depth_mm = pilot_d * first;
+        pilot.breakthrough_mm.reset();
+        pilot.depth_to = DepthTo::tip;
+        add(std::move(pilot));
       }
       add(std::move(drill));
     }

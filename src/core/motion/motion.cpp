@@ -21,8 +21,8 @@ std::span<const Choice> choices_of<MoveKind>() {
 
 bool CycleCall::same_as(const CycleCall& o) const {
   return kind == o.kind && retract_z == o.retract_z && bottom_z == o.bottom_z && peck_mm == o.peck_mm &&
-         dwell_s == o.dwell_s && feed_mm_min == o.feed_mm_min && shift_mm == o.shift_mm && left_hand == o.left_hand &&
-         floating == o.floating;
+         first_peck_mm == o.first_peck_mm && dwell_s == o.dwell_s && feed_mm_min == o.feed_mm_min &&
+         shift_mm == o.shift_mm && left_hand == o.left_hand && floating == o.floating;
 }
 
 double swept_rad(double x, double y, const Move& m) {

@@ -71,10 +71,10 @@ struct CycleCall {
   double retract_z = 0;  // where the feed begins
   double bottom_z = 0;   // where it ends; back boring cuts upwards to it
   double return_z = 0;   // where the tip is afterwards: at `retract_z` or on the retract plane
-  double peck_mm = 0, dwell_s = 0, feed_mm_min = 0;
-  double shift_mm = 0;     // beside the axis with a point turned away
-  bool left_hand = false;  // of a tap
-  bool floating = false;   // the tap's holder gives
+  double peck_mm = 0, first_peck_mm = 0, dwell_s = 0, feed_mm_min = 0;  // first peck 0: as the others
+  double shift_mm = 0;                                                  // beside the axis with a point turned away
+  bool left_hand = false;                                               // of a tap
+  bool floating = false;                                                // the tap's holder gives
   // Of a drill, where there is something at its entry or exit: so far at this feed. The control knows no such cycle.
   double surface_z = 0;  // from where the entry counts
   double slow_entry_mm = 0, slow_exit_mm = 0, slow_feed_mm_min = 0;

@@ -463,7 +463,8 @@ void Tracer::bore_hole(const CycleCall& c) {
   const bool pecks = (c.kind == CycleKind::peck || c.kind == CycleKind::chip_break) && c.peck_mm > 0;
   double reached = z_;
   while (reached > c.bottom_z + 1e-9 && !too_long()) {
-    reached = pecks ? std::max(c.bottom_z, reached - c.peck_mm) : c.bottom_z;
+    const double peck = reached == c.retract_z && c.first_peck_mm > 0 ? c.first_peck_mm : c.peck_mm;
+    reached = pecks ? std::max(c.bottom_z, reached - peck) : c.bottom_z;
     feed_down(c, reached);
     if (reached <= c.bottom_z + 1e-9) break;
     const double above = std::min(reached + rules_.feed_height_mm, c.retract_z);

@@ -74,10 +74,12 @@ struct OperationInput {
   PathRules rules;
   std::vector<DrilledHole> drilled;  // where this one works
   std::vector<KeepOut> keep_outs;
-  std::vector<HolderStep> holder;  // what of it could meet the stock; empty: not known
-  bool slot_conditions = false;    // full width takes values of its own
-  FeedLimits limits;               // of the machine, in this material
-  bool on_table = false;           // nothing may be cut below the stock
+  std::vector<HolderStep> holder;     // what of it could meet the stock; empty: not known
+  bool slot_conditions = false;       // full width takes values of its own
+  FeedLimits limits;                  // of the machine, in this material
+  bool on_table = false;              // nothing may be cut below the stock
+  std::optional<double> straight_mm;  // how deep this drill goes in this material without clearing its chips
+  bool first_pecks = false;           // the control takes a first peck of its own
 
   bool operator==(const OperationInput&) const = default;
 };

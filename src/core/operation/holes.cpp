@@ -429,6 +429,21 @@ double straight_depth_per_d(const Cutter& c, const WorkMaterial& material) {
   return (hss ? 3 : 5) - (sticky ? 1 : 0);
 }
 
+bool follows_cycle(const Operation& o) {
+  return has_parameter(o.path, "cycle") && o.cycle == DrillCycle::automatic && !o.peck_mm;
+}
+
+void follow_manner(Operation& o) {
+  if (!follows_cycle(o)) return;
+  o.cycle = o.operation == OperationKind::peck ? DrillCycle::peck : DrillCycle::straight;
+}
+
+DrillCycle cycle_for(double depth, double diameter, const std::optional<double>& straight) {
+  constexpr double chips_break_per_d = 2;
+  if (!straight || depth <= *straight * (1 + 1e-6)) return DrillCycle::straight;
+  return depth <= *straight + chips_break_per_d * diameter + 1e-6 ? DrillCycle::chip_break : DrillCycle::peck;
+}
+
 double bottom_dwell_s(const PathContext& c) {
   const double n = c.tracer.feeds().n;
   if (c.operation.dwell_s || !(n > 0)) return c.operation.dwell_s.value_or(0);

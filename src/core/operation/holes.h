@@ -87,8 +87,18 @@ void check_hole_before(const OperationInput& input, const BoundHole& hole, const
 // A cone that is to be so wide at the top: how far its tip goes below. Nothing while angle or size is missing.
 std::optional<double> cone_depth_mm(const Cutter& cutter, double diameter_mm);
 
+// Deeper ones begin in a pilot hole so deep (common practice, no source).
+inline constexpr double deepest_without_pilot_d = 10, pilot_d = 2;
+
 // So many diameters deep a drill goes without clearing or breaking its chips (common practice, no source).
 double straight_depth_per_d(const Cutter& cutter, const WorkMaterial& material);
+// Whether depth, drill and material choose the cycle.
+bool follows_cycle(const Operation& operation);
+// The cycle that goes with a type somebody chose.
+void follow_manner(Operation& operation);
+// What an automatic cycle is at this depth: in one go as far as that goes, breaking chips for two diameters more, then
+// pecking (common practice, no source).
+DrillCycle cycle_for(double depth_mm, double diameter_mm, const std::optional<double>& straight_mm);
 
 // At the bottom of a cone or a flat: typed, else so many turns, in tenths of a second.
 double bottom_dwell_s(const PathContext& context);

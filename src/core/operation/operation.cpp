@@ -20,7 +20,8 @@ constexpr Choice path_choices[] = {{"profile", "Profile"},
                                    {"countersink", "Countersink"},
                                    {"counterbore", "Counterbore"},
                                    {"tap", "Tapping"}};
-constexpr Choice cycle_choices[] = {{"straight", "in one go"}, {"peck", "pecking"}, {"chip_break", "breaking chips"}};
+constexpr Choice cycle_choices[] = {
+    {"auto", "automatic"}, {"straight", "in one go"}, {"peck", "pecking"}, {"chip_break", "breaking chips"}};
 constexpr Choice bore_choices[] = {{"feed", "at the feed"}, {"orientated", "point off the wall"}};
 constexpr Choice stop_choices[] = {{"none", "none"}, {"optional", "optional"}, {"always", "always"}};
 constexpr Choice tapping_choices[] = {{"rigid", "rigid"}, {"floating", "floating holder"}};
@@ -105,7 +106,7 @@ constexpr std::array operation_list{
     field<&O::width_mm>("width_mm", "", "Width", length, "Empty: the cutter's diameter, or the outline's width")
         .above(0),
     field<&O::entry>("entry", "", "Entry", choice, "Into solid material"),
-    field<&O::cycle>("cycle", "", "Cycle", choice, ""),
+    field<&O::cycle>("cycle", "", "Cycle", choice, "Automatic: by depth, drill and material"),
     field<&O::peck_mm>("peck_mm", "", "Peck", length, "Depth of each peck; empty: of the row, else the diameter")
         .above(0),
     field<&O::breakthrough_mm>("breakthrough_mm", "", "Breakthrough", length, "Added below the depth").within(0, 1000),

@@ -44,7 +44,8 @@ enum class DepthTo { full_diameter, tip };
 template <>
 std::span<const Choice> choices_of<DepthTo>();
 
-enum class DrillCycle { straight, peck, chip_break };
+// `automatic`: by depth, drill and material.
+enum class DrillCycle { automatic, straight, peck, chip_break };
 template <>
 std::span<const Choice> choices_of<DrillCycle>();
 
@@ -133,7 +134,7 @@ struct Operation {
   std::optional<double> width_mm;
   EntryKind entry = EntryKind::automatic;
   // Holes
-  DrillCycle cycle = DrillCycle::straight;
+  DrillCycle cycle = DrillCycle::automatic;
   std::optional<double> peck_mm, breakthrough_mm, dwell_s;
   DepthTo depth_to = DepthTo::tip;
   std::optional<double> diameter_mm;  // of the bore, or of the cone at the top

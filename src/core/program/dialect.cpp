@@ -96,6 +96,8 @@ constexpr std::array dialect_fields{
     field<&Dialect::return_high>("return_high", "", "Return to the retract plane", text, ""),
     field<&Dialect::return_low>("return_low", "", "Return to R", text, "Empty: it always returns to the retract plane"),
     field<&Dialect::peck_word>("peck_word", "", "Letter of the peck", text, ""),
+    field<&Dialect::first_peck_word>("first_peck_word", "", "Letter of the first peck", text,
+                                     "Empty: all pecks are alike"),
     field<&Dialect::dwell_word>("dwell_word", "", "Letter of the dwell", text, ""),
     field<&Dialect::dwell_in_ms>("dwell_in_ms", "", "Dwell of cycles in milliseconds", flag, "Else in seconds"),
     field<&Dialect::repeat_on_positions>("repeat_on_positions", "", "Cycles repeat on positions", flag,
@@ -253,6 +255,7 @@ std::vector<Message> check_dialect(const Dialect& d) {
   const auto letter = [](const std::string& text) { return text.size() == 1 && text[0] >= 'A' && text[0] <= 'Z'; };
   if (!letter(d.peck_word) && (!d.cycle_peck.empty() || !d.cycle_chip_break.empty()))
     error("dialect_letter_wrong", "peck_word");
+  if (!d.first_peck_word.empty() && !letter(d.first_peck_word)) error("dialect_letter_wrong", "first_peck_word");
   if (!letter(d.dwell_word) && (!d.cycle_dwell.empty() || !d.cycle_feed_out_dwell.empty()))
     error("dialect_letter_wrong", "dwell_word");
   if (!d.block_letter.empty() && !letter(d.block_letter)) error("dialect_letter_wrong", "block_letter");

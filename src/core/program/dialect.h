@@ -90,6 +90,7 @@ struct Dialect {
       cycle_back_bore, cycle_tap, cycle_tap_left;
   std::string cycle_off = "G80", return_high = "G98", return_low = "G99";  // both empty: always to the retract plane
   std::string peck_word = "Q", dwell_word = "P";
+  std::string first_peck_word;                  // empty: all pecks are alike
   bool dwell_in_ms = true;                      // of cycles
   bool repeat_on_positions = true;              // the place alone where the same cycle is on
   std::string rigid_tapping, floating_tapping;  // before the cycle; {n}

@@ -581,6 +581,7 @@ class Writer {
     position("R", steps(call.retract_z - setup_->zero_z));
     if (call.kind == CycleKind::peck || call.kind == CycleKind::chip_break)
       position(dialect_.peck_word, steps(call.peck_mm));
+    if (call.first_peck_mm > 0) position(dialect_.first_peck_word, steps(call.first_peck_mm));
     if (call.shift_mm > 0) position("Q", steps(call.shift_mm));
     if (call.dwell_s > 0) {
       if (dialect_.dwell_in_ms)

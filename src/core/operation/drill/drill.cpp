@@ -17,7 +17,16 @@ double beyond(const Operation& o, bool through) {
   return o.breakthrough_mm.value_or(0) + (o.depth_to == DepthTo::full_diameter || through ? point_of(o) : 0);
 }
 
-bool pecks(const Operation& o) { return o.cycle != DrillCycle::straight || o.peck_mm.has_value(); }
+// Of a hole this deep. A peck that is typed is one.
+DrillCycle cycle_at(const Operation& o, const OperationInput& input, double depth) {
+  if (follows_cycle(o)) return cycle_for(depth, o.cutter.diameter_mm.value_or(0), input.straight_mm);
+  return o.cycle == DrillCycle::chip_break          ? DrillCycle::chip_break
+         : o.cycle == DrillCycle::peck || o.peck_mm ? DrillCycle::peck
+                                                    : DrillCycle::straight;
+}
+bool pecks(const Operation& o) {
+  return o.cycle == DrillCycle::peck || o.cycle == DrillCycle::chip_break || o.peck_mm.has_value();
+}
 // Typed, also as depth of cut, else that of a row for pecking, else the diameter.
 double peck_of(const Operation& o) {
   if (o.peck_mm) return *o.peck_mm;
@@ -92,14 +101,21 @@ void check(const Operation& o, const OperationInput& input, std::vector<Message>
   }
   const auto depth = depth_of(o, input);
   if (!depth) return;
-  if (pecks(o) && *depth / peck_of(o) > 10000)
+  const DrillCycle cycle = cycle_at(o, input, *depth);
+  if (cycle != DrillCycle::straight && *depth / peck_of(o) > 10000)
     messages.push_back(
         {Severity::error, "too_many_passes", "peck_mm", {{"whole_mm", *depth}, {"each_mm", peck_of(o)}}});
+  if (const double d = o.cutter.diameter_mm.value_or(0); d > 0 && follows_cycle(o) && cycle != DrillCycle::straight)
+    messages.push_back({Severity::note,
+                        "cycle_chosen",
+                        "cycle",
+                        {{"cycle", std::string(label_of(cycle))},
+                         {"peck_mm", peck_of(o)},
+                         {"per_d", *depth / d},
+                         {"straight_mm", *input.straight_mm}}});
   const bool through =
       std::any_of(input.holes.begin(), input.holes.end(), [](const BoundHole& h) { return h.through; });
   const double whole = *depth + beyond(o, through);
-  // Common practice, no source.
-  constexpr double deepest_without_pilot_d = 10, pilot_d = 2;
   if (const double d = o.cutter.diameter_mm.value_or(0);
       d > 0 && *depth > deepest_without_pilot_d * d &&
       std::any_of(input.holes.begin(), input.holes.end(), [&](const BoundHole& hole) { return !drilled.at(hole.at); }))
@@ -118,11 +134,17 @@ void trace(PathContext& c) {
   const Operation& o = c.operation;
   trace_holes(c, [&](const BoundHole& hole) {
     CycleCall cycle;
-    cycle.kind = o.cycle == DrillCycle::chip_break ? CycleKind::chip_break
-                 : pecks(o)                        ? CycleKind::peck
-                                                   : CycleKind::drill;
+    const DrillCycle way = cycle_at(o, c.input, depth_at(o, hole, c.depth));
+    cycle.kind = way == DrillCycle::chip_break ? CycleKind::chip_break
+                 : way == DrillCycle::peck     ? CycleKind::peck
+                                               : CycleKind::drill;
     cycle.bottom_z = c.top - depth_at(o, hole, c.depth) - beyond(o, hole.through);
-    cycle.peck_mm = pecks(o) ? peck_of(o) : 0;
+    if (way != DrillCycle::straight) {
+      cycle.peck_mm = peck_of(o);
+      // As far as it goes in one go, then a peck at a time; counted from where the cycle begins.
+      if (c.input.first_pecks && c.input.straight_mm && !o.peck_mm && *c.input.straight_mm > cycle.peck_mm)
+        cycle.first_peck_mm = *c.input.straight_mm;
+    }
     cycle.dwell_s = o.dwell_s.value_or(0);
     cycle.feed_mm_min = c.tracer.feeds().cut;
     cycle.surface_z = c.top;
