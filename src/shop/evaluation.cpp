@@ -383,6 +383,47 @@ void follow_cycle(const WorkMaterial& material, const Job& job, Operation& o) {
   o.operation = straight ? OperationKind::drill : OperationKind::peck;
 }
 
+// Walls are finished as deep at once as the flutes and every limit allow: nothing may show where two levels meet.
+void deepen_finish(const ShopSettings& settings, const HeldCutter& as, const WorkMaterial& material,
+                   const Machine& machine, const Operation& o, double width_mm, TakenConditions& taken) {
+  const double flutes = o.cutter.flute_length_mm.value_or(0), stated = taken.ap_mm.value_or(0);
+  if (!taken.n_rpm || !taken.vf_mm_min || taken.proven || !(width_mm > 0) || !(stated > 0) || !(flutes > 0)) return;
+  const CutModel model(as.cutter, as.assembly, material, machine);
+  const auto allows = [&](double ap) {
+    Cut cut;
+    cut.operation = OperationKind::side_finish;
+    cut.n_rpm = taken.n_rpm;
+    cut.vf_mm_min = taken.vf_mm_min;
+    cut.ap_mm = ap;
+    cut.ae_mm = std::min(width_mm, o.cutter.diameter_mm.value_or(width_mm));
+    cut.worn_factor = settings.wear_factor;
+    cut.bending_safety = settings.bending_safety;
+    cut.permitted_deflection_mm = o.permitted_deflection_mm
+                                      ? *o.permitted_deflection_mm
+                                      : permitted_deflection_mm(settings, OperationKind::side_finish, o.cutter);
+    cut.conventional = !o.climb;
+    // In an inner corner there is a wall ahead as well.
+    if (!has_parameter(o.path, "where") || o.where == ProfileWhere::within) cut.corner_rad = std::numbers::pi / 2;
+    if (!check_cut(as.cutter, cut).empty()) return false;
+    const CutReport report = model.at(cut, Extent::limits);
+    return std::all_of(report.headroom.begin(), report.headroom.end(),
+                       [](const Headroom& h) { return h.tightest() <= 1 + 1e-6; });
+  };
+  double deepest = flutes;
+  if (!allows(flutes)) {
+    double low = 0.1 * o.cutter.diameter_mm.value_or(0), high = flutes;
+    if (!allows(low)) return;
+    constexpr double near_mm = 0.1;
+    while (high - low > near_mm) (allows((low + high) / 2) ? low : high) = (low + high) / 2;
+    deepest = std::floor(low * 10) / 10;
+  }
+  if (!(deepest > 0) || std::abs(deepest - stated) < 1e-6) return;
+  taken.ap_mm = deepest;
+  Trail trail = taken.trail;
+  trail.push_back({"finish_depth", {{"ap_mm", deepest}, {"stated_mm", stated}, {"flutes_mm", flutes}}, {}});
+  taken.trail = std::move(trail);
+}
+
 }  // namespace
 
 void retake(const ShopState& state, const Resolver& resolver, const Job& job, Operation& o) {
@@ -423,7 +464,14 @@ void retake(const ShopState& state, const Resolver& resolver, const Job& job, Op
   }
   if (o.own_plunge_mm_min) o.taken.plunge_mm_min = o.own_plunge_mm_min;
   if (o.own_ramp_mm_min) o.taken.ramp_mm_min = o.own_ramp_mm_min;
-  if (!declaration(o.path).milling || !o.taken.n_rpm || o.is_own()) return;
+  if (!declaration(o.path).milling || !o.taken.n_rpm) return;
+  const bool walls = has_parameter(o.path, "finish_pass_mm") && !declaration(o.path).circular;
+  const auto deepen = [&](double width_mm, TakenConditions& taken) {
+    deepen_finish(state.shop_settings(), as_held(state, o), *material, *machine, o, width_mm, taken);
+  };
+  if (walls && o.operation == OperationKind::side_finish && std::isnan(query.ap_mm))
+    deepen(o.taken.ae_mm.value_or(0), o.taken);
+  if (o.is_own()) return;
   query.own_n_rpm = query.own_vf_mm_min = query.ap_mm = query.ae_mm = not_given;
   query.own_coolant = o.taken.coolant;
   const auto also = [&](OperationKind kind, TakenConditions& taken) {
@@ -433,7 +481,10 @@ void retake(const ShopState& state, const Resolver& resolver, const Job& job, Op
     if (!taken.n_rpm) taken = {};
   };
   if (declaration(o.path).full_width == FullWidth::slotted) also(OperationKind::slot, o.taken_slot);
-  if (o.finish_pass_mm && has_parameter(o.path, "finish_pass_mm")) also(OperationKind::side_finish, o.taken_finish);
+  if (o.finish_pass_mm && has_parameter(o.path, "finish_pass_mm")) {
+    also(OperationKind::side_finish, o.taken_finish);
+    if (walls) deepen(*o.finish_pass_mm, o.taken_finish);
+  }
   if (o.finish_floor_mm && has_parameter(o.path, "finish_floor_mm")) also(OperationKind::floor_finish, o.taken_floor);
 }
 

@@ -302,6 +302,10 @@ constexpr Sentence trail_table[] = {
          "Goes down in a helix of Ø{helix_mm} at {ramp_deg:1}°: diameter by the shop's settings, angle by "
          "the cutter or the settings")}}},
     {"path_ramp", {{QT_TRANSLATE_NOOP("Words", "Ramps down at {ramp_deg:1}°: by the cutter or the shop's settings")}}},
+    {"finish_depth",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "Walls are finished {ap_mm} deep at once, where the source has {stated_mm}: as deep as the "
+                         "flutes, {flutes_mm}, and every limit allow")}}},
     {"path_lead",
      {{QT_TRANSLATE_NOOP("Words",
                          "Arcs in and out of radius {lead_mm}: by the shop's settings, where there is room")}}},

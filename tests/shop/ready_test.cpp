@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <numbers>
 #include <set>
 
 #include "../support/says.h"
@@ -601,4 +602,84 @@ TEST_CASE("deep holes are proposed with a pilot by another drill") {
   const JobPlan plan = s.plan(job);
   CHECK_FALSE(says(plan.faults[2], "deep_without_pilot"));
   CHECK(plan.operations[2]->path.cycles.at(0).kind == CycleKind::peck);
+}
+
+TEST_CASE("walls are finished as deep at once as flutes and limits allow, and no deeper") {
+  ReadyShop s;
+  const Json features{rectangle("a", 0, 0, 60, 50),
+                      {{"id", "p"}, {"kind", "pocket"}, {"outline", "a"}, {"depth_mm", 14}}};
+  for (const char* material : {"C45", "EN AW-5083", "X6CrNiTi18-10"}) {
+    INFO(material);
+    Json rough = with_auto("pocket", Json::array({"p"}), {{"leave_wall_mm", 0.3}});
+    Json walls = with_auto("pocket", Json::array({"p"}), {{"operation", "side_finish"}});
+    Json part =
+        with_auto("profile", Json::array({"a"}), {{"where", "around"}, {"operation", "side_finish"}, {"depth_mm", 14}});
+    const Json outside = with_auto("profile", Json::array({"a"}), {{"depth_mm", 14}, {"leave_wall_mm", 0.3}});
+    const Job job = s.job(features, {rough, walls, outside, part}, material);
+    const JobPlan plan = s.plan(job);
+    REQUIRE_FALSE(plan.has_faults());
+    for (const std::size_t i : {1U, 3U}) {
+      INFO("operation " << i);
+      const Operation& o = job.operations[i];
+      const double step = *o.taken.ap_mm;
+      CHECK(step <= o.cutter.flute_length_mm.value_or(0) + 1e-9);
+      std::set<long> levels;
+      fed(o, plan.operations[i]->path, [&](const Move& m, double, double, double, double) {
+        if (m.kind == MoveKind::cut) levels.insert(std::lround(m.z * 1000));
+        CHECK(m.kind != MoveKind::ramp);  // in what is cleared
+      });
+      CHECK(levels.size() == static_cast<std::size_t>(std::ceil(14 / step - 1e-9)));
+      CHECK_FALSE(says(plan.faults[i], "over_limit_at_tightest"));
+    }
+  }
+}
+
+TEST_CASE("finishing alone cuts its walls once and nothing in the air beside them") {
+  ReadyShop s;
+  const Json profile = with_auto("profile", Json::array({"a"}), {{"operation", "side_finish"}, {"depth_mm", 10}});
+  Json features = Json::array({rectangle("a", 5, 5, 95, 55)});
+  const Job job =
+      s.job(features, {with_auto("profile", Json::array({"a"}), {{"depth_mm", 10}, {"leave_wall_mm", 0.3}}), profile});
+  const JobPlan plan = s.plan(job);
+  REQUIRE_FALSE(plan.has_faults());
+  double cut = 0;
+  std::set<long> levels;
+  double x0 = 0, y0 = 0;
+  for (const Move& m : plan.operations[1]->path.moves) {
+    if (m.kind == MoveKind::cut) {
+      cut += m.shape == MoveShape::line ? std::hypot(m.x - x0, m.y - y0)
+                                        : std::hypot(x0 - m.centre_x, y0 - m.centre_y) * std::abs(swept_rad(x0, y0, m));
+      levels.insert(std::lround(m.z * 1000));
+    }
+    x0 = m.x, y0 = m.y;
+  }
+  // Once round at the cutter's radius, and the overlap.
+  const double around = 2 * (90 + 50) + std::numbers::pi * *job.operations[1].cutter.diameter_mm;
+  CHECK(cut == Approx((around + 1) * static_cast<double>(levels.size())).epsilon(0.01));
+}
+
+TEST_CASE("narrow parts of a pocket are cut from where it is open, and each place is entered once a level") {
+  ReadyShop s;
+  const Json star{{"id", "a"},
+                  {"kind", "line"},
+                  {"closed", true},
+                  {"points", {{0, 0}, {50, 12}, {100, 0}, {85, 30}, {100, 60}, {50, 48}, {0, 60}, {15, 30}}}};
+  const Json features{star, {{"id", "p"}, {"kind", "pocket"}, {"outline", "a"}, {"depth_mm", 4}}};
+  Json rough = with_auto("pocket", Json::array({"p"}));
+  rough["cutter"] = {{"library", "Bronze and light"}, {"number", 46}};
+  const Job job = s.job(features, {rough}, "EN AW-5083");
+  const JobPlan plan = s.plan(job);
+  REQUIRE_FALSE(plan.has_faults());
+  std::set<std::pair<long, long>> ramped;  // centres of helices, by tenths
+  for (const Move& m : plan.operations[0]->path.moves) {
+    if (m.kind == MoveKind::ramp) {
+      REQUIRE(m.shape != MoveShape::line);
+      ramped.emplace(std::lround(m.centre_x * 10), std::lround(m.centre_y * 10));
+    }
+    // No corner is gone into from above.
+    if (m.kind == MoveKind::ramp || m.kind == MoveKind::plunge)
+      for (const Point2 corner : {Point2{0, 0}, {100, 0}, {100, 60}, {0, 60}})
+        CHECK(std::hypot(m.x - corner.x, m.y - corner.y) > 25);
+  }
+  CHECK(ramped.size() <= 2);
 }

@@ -338,7 +338,7 @@ std::vector<Message> misfits_of(const Operation& o, const OperationInput& input,
                           {{"cutter_mm", *cutter.diameter_mm}, {"limit_mm", room.largest_mm}, {"contour", room.key}}});
   // What finishes has to reach into rounded corners.
   const double corner = inner_corner_mm(o, input);
-  if (only_finishes(o) && kind.walls && corner > 0 && *cutter.diameter_mm > 2 * corner * (1 + 1e-6))
+  if (o.operation == OperationKind::side_finish && corner > 0 && *cutter.diameter_mm > 2 * corner * (1 + 1e-6))
     messages.push_back({Severity::error,
                         "cutter_over_corner",
                         "diameter_mm",

@@ -11,6 +11,7 @@ namespace {
 
 constexpr double arc_tolerance_mm = 0.001, flat_tolerance_mm = 0.0005;
 constexpr std::size_t most_rings = 20000;
+constexpr double least_helix = 0.3;  // radius of its path, by the cutter's
 
 Ring flat(const Contour& line) { return flattened(line, flat_tolerance_mm); }
 Point2 begin_of(const Contour& c) { return {c.vertices.front().x, c.vertices.front().y}; }
@@ -106,6 +107,7 @@ class Pocket {
     edges_ = whole_.rings();
     const double depth = c_.depth - o.leave_floor_mm.value_or(0), floor = o.finish_floor_mm.value_or(0);
     const bool only_floor = o.operation == OperationKind::floor_finish;
+    if (o.operation == OperationKind::side_finish) return finish_walls(wall, finish, depth);
     if (!clear(c_.top, depth - floor, only_floor ? depth : c_.depth_step_mm, o.taken.ae_mm)) return;
     const PathFeeds rough = c_.tracer.feeds();
     if (floor > 0) {
@@ -118,10 +120,7 @@ class Pocket {
     if (finish <= 0) return;
     c_.tracer.set_feeds(rough);
     take_feeds(c_, o.taken_finish);
-    const int steps = levels_of(depth, finishing_step(o, depth));
-    for (int level = 0; level < steps; ++level)
-      for (const Contour& contour : contours_of(area_.offset(-(c_.radius + wall))))
-        wall_ring(contour, c_.top - depth * (level + 1) / steps, c_.input.rules.overlap_mm);
+    wall_levels(wall, depth, finishing_step(o, depth));
   }
 
  private:
@@ -130,6 +129,21 @@ class Pocket {
     bool opening = false;  // the innermost, in solid material
     bool wall = false;     // the outermost
   };
+
+  // The walls alone, in what another operation cleared.
+  void finish_walls(double wall, double finish, double depth) {
+    if (finish > 0) wall_levels(wall + finish, depth, c_.depth_step_mm);
+    if (!has_error(c_.messages)) wall_levels(wall, depth, c_.depth_step_mm);
+  }
+
+  void wall_levels(double left, double depth, double depth_step) {
+    const int steps = levels_of(depth, depth_step);
+    for (int level = 0; level < steps; ++level)
+      for (const Contour& contour : contours_of(area_.offset(-(c_.radius + left)))) {
+        wall_ring(contour, c_.top - depth * (level + 1) / steps, c_.input.rules.overlap_mm);
+        if (has_error(c_.messages) || c_.tracer.too_long()) return;
+      }
+  }
 
   // All levels from `top` down, in rings at this width; false where it cannot go on.
   bool clear(double top, double depth, double depth_step, const std::optional<double>& width) {
@@ -204,7 +218,13 @@ class Pocket {
     }
     too_many_ = too_many_ || order_.size() + chain.size() > most_rings;
     if (too_many_) return;
-    for (const Region& piece : inner) lay_out(piece, false);
+    // What is too narrow to go down in, beside a part that is not, is cut from there when that is open.
+    const bool any_wide =
+        std::any_of(inner.begin(), inner.end(), [&](const Region& piece) { return !is_sliver(piece); });
+    std::vector<const Region*> slivers;
+    for (const Region& piece : inner)
+      if (any_wide && is_sliver(piece)) slivers.push_back(&piece);
+      else lay_out(piece, false);
     for (std::size_t i = chain.size(); i-- > 0;) {
       bool opening = inner.empty() && i + 1 == chain.size();
       // The outer ring first, then around the islands.
@@ -212,8 +232,19 @@ class Pocket {
         order_.push_back({std::move(contour), opening, outermost && i == 0});
         opening = false;
       }
+      if (i + 1 < chain.size()) continue;
+      for (const Region* piece : slivers) {
+        const std::size_t first = order_.size();
+        lay_out(*piece, false);
+        for (std::size_t k = first; k < order_.size(); ++k) order_[k].opening = false;
+        // From the open side inwards.
+        std::reverse(order_.begin() + static_cast<std::ptrdiff_t>(first), order_.end());
+      }
     }
   }
+
+  // Nowhere as wide as a helix needs.
+  bool is_sliver(const Region& piece) const { return piece.offset(-least_helix * c_.radius).empty(); }
 
   // Down into solid material beside the innermost ring, at the conditions of a slot.
   void open(const Contour& ring, double z) {
@@ -258,7 +289,7 @@ class Pocket {
       if (const double here = room_at(edges_, p); here > room * 1.01) room = here, best = p;
     }
     const double radius = std::min(c_.input.rules.helix_per_d * c_.radius, room);
-    if (radius < 0.3 * c_.radius) {
+    if (radius < least_helix * c_.radius) {
       if (entry == EntryKind::helix)
         c_.messages.push_back({Severity::warning, "no_room_for_helix", "entry", {{"diameter_mm", 2 * c_.radius}}});
       return;
@@ -288,12 +319,13 @@ class Pocket {
       t.line(MoveKind::link, start, z);
       return t.follow(MoveKind::cut, begun);
     }
-    // Down where an inner ring has cleared, and from there into this one.
+    // Down where a ring beside it has cleared, and from there into this one.
     const Point2 heading = heading_at(begun, 0);
     const double side = climb_ ? 1 : -1;
-    const Point2 inside{start.x - heading.y * side * step_, start.y + heading.x * side * step_};
-    if (!opening && t.is_cut(inside, z) && whole_.contains(inside)) {
-      t.move_above(inside);
+    for (const double away : {step_, -step_}) {
+      const Point2 beside{start.x - heading.y * side * away, start.y + heading.x * side * away};
+      if (opening || !t.is_cut(beside, z) || !whole_.contains(beside)) continue;
+      t.move_above(beside);
       t.go_down(z);
       t.line(MoveKind::link, start, z);
       return t.follow(MoveKind::cut, begun);
@@ -361,32 +393,32 @@ Outlines must_go_in(const Operation&, const OperationInput& input) {
 }  // namespace
 
 namespace kinds {
-const OperationDeclaration pocket{
-    .kind = PathKind::pocket,
-    .about = "clears an outline to a depth, around islands",
-    .manners = set_of(OperationKind::pocket_rough, OperationKind::side_rough, OperationKind::floor_finish),
-    .usual = OperationKind::pocket_rough,
-    .parameters = parameters,
-    .roles = roles,
-    .full_width = FullWidth::slotted,
-    .needs = needed_by_mill,
-    .leaves = left_by_mill,
-    .margin_mm = [](const Operation&, const OperationInput&) { return 0.0; },
-    .propose = propose,
-    .must_go_in = must_go_in,
-    .wanted = wanted_inside,
-    .check = check,
-    .trace =
-        [](PathContext& c) {
-          const PathFeeds rough = c.tracer.feeds();
-          for (const BoundPocket& shape : c.input.pockets) {
-            PathContext one = c;
-            one.depth = depth_of_feature(c.operation, c.input, shape, c.depth);
-            c.tracer.set_feeds(rough);
-            Pocket(one, shape).run();
-            if (has_error(c.messages) || c.tracer.too_long()) return;
-          }
-        }};
+const OperationDeclaration pocket{.kind = PathKind::pocket,
+                                  .about = "clears an outline to a depth, around islands",
+                                  .manners = set_of(OperationKind::pocket_rough, OperationKind::side_rough,
+                                                    OperationKind::floor_finish, OperationKind::side_finish),
+                                  .usual = OperationKind::pocket_rough,
+                                  .parameters = parameters,
+                                  .roles = roles,
+                                  .full_width = FullWidth::slotted,
+                                  .needs = needed_by_mill,
+                                  .leaves = left_by_mill,
+                                  .margin_mm = [](const Operation&, const OperationInput&) { return 0.0; },
+                                  .propose = propose,
+                                  .must_go_in = must_go_in,
+                                  .wanted = wanted_inside,
+                                  .check = check,
+                                  .trace =
+                                      [](PathContext& c) {
+                                        const PathFeeds rough = c.tracer.feeds();
+                                        for (const BoundPocket& shape : c.input.pockets) {
+                                          PathContext one = c;
+                                          one.depth = depth_of_feature(c.operation, c.input, shape, c.depth);
+                                          c.tracer.set_feeds(rough);
+                                          Pocket(one, shape).run();
+                                          if (has_error(c.messages) || c.tracer.too_long()) return;
+                                        }
+                                      }};
 }  // namespace kinds
 
 }  // namespace pecorra

@@ -71,7 +71,8 @@ class Profile {
     area_ = nested();
     const double width = std::max(0.01, std::min(o.taken.ae_mm.value_or(c_.radius), 2 * c_.radius));
     const double beside = around_ ? stock_beside(area_, c_.input.lines, c_.input.stock) : 0;
-    const double stock = o.side_stock_mm.value_or(std::max(width, beside <= 2 * c_.radius ? beside : 0));
+    const double stock =
+        o.side_stock_mm.value_or(only_finishes(o) ? width : std::max(width, beside <= 2 * c_.radius ? beside : 0));
     const int passes = std::max(1, static_cast<int>(std::ceil(stock / width - 1e-9)));
     const double wall = o.leave_wall_mm.value_or(0), finish = o.finish_pass_mm.value_or(0);
     nearest_ = c_.radius + wall;
