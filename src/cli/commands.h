@@ -86,6 +86,12 @@ int job_update(const JobOptions& options);
 int job_features(const JobOptions& options);
 int toolpath(const JobOptions& options);
 
+struct MachineOptions {
+  std::string shop, machine, file;
+};
+int machine_new(const MachineOptions& options);
+int machine_show(const MachineOptions& options);
+
 int demo(const std::string& out);
 
 struct RowsOptions {

@@ -10,6 +10,7 @@
 #include "formats/json/library_schema.h"
 #include "formats/paper/paper.h"
 #include "shop/dialects.h"
+#include "shop/machine_file.h"
 
 namespace {
 
@@ -210,6 +211,17 @@ int main(int argc, char** argv) {
   toolpath_command->add_option("--job", job.job, "Job, name or id")->required();
   toolpath_command->add_option("--operation", job.operation, "Only this operation: its number from 1, or its name");
 
+  cli::MachineOptions machine;
+  auto* machine_command = command("machine", "Machines: made from files, and shown as files",
+                                  "show --shop demo.pecorra --machine 'Fettler 6'");
+  machine_command->require_subcommand(1);
+  auto* machine_new_command = machine_command->add_subcommand("new", "Make a machine from a file");
+  add_shop(machine_new_command, machine.shop);
+  machine_new_command->add_option("FILE", machine.file, "Machine, JSON; see schema --machine")->required();
+  auto* machine_show_command = machine_command->add_subcommand("show", "Write a machine as a file");
+  add_shop(machine_show_command, machine.shop);
+  machine_show_command->add_option("--machine", machine.machine, "Machine, name or id")->required();
+
   std::string demo_out;
   auto* demo_command = command("demo", "Write the demo shop", "demo.pecorra");
   demo_command->add_option("OUT", demo_out, "File to write")->required();
@@ -276,11 +288,12 @@ int main(int argc, char** argv) {
   check_command->add_option("FILE", checked, "A shop, library, sheet of rows, stock-taking sheet, drawing or dialect")
       ->required();
 
-  auto* schema_command = command("schema", "Print the JSON Schema of library files, of job files or of dialects",
+  auto* schema_command = command("schema", "Print the JSON Schema of library files, job files, machines or dialects",
                                  "--job > job.schema.json");
-  bool job_schema = false, dialect_schema = false;
+  bool job_schema = false, dialect_schema = false, machine_schema = false;
   schema_command->add_flag("--job", job_schema, "Of job files");
   schema_command->add_flag("--dialect", dialect_schema, "Of dialects");
+  schema_command->add_flag("--machine", machine_schema, "Of machines");
 
   std::vector<std::string> arguments = arranged(argc, argv);
   std::reverse(arguments.begin(), arguments.end());
@@ -296,7 +309,10 @@ int main(int argc, char** argv) {
     if (*value_command) return cli::value(value);
     if (*compute_command) return cli::compute();
     if (*schema_command) {
-      std::cout << (dialect_schema ? dialect_schema_text() : job_schema ? job_schema_text() : library_schema_text());
+      std::cout << (dialect_schema   ? dialect_schema_text()
+                    : machine_schema ? machine_schema_text()
+                    : job_schema     ? job_schema_text()
+                                     : library_schema_text());
       return cli::answered;
     }
     // What draws needs an application of its own.
@@ -319,6 +335,8 @@ int main(int argc, char** argv) {
     if (*job_update_command) return cli::job_update(job);
     if (*job_features_command) return cli::job_features(job);
     if (*toolpath_command) return cli::toolpath(job);
+    if (*machine_new_command) return cli::machine_new(machine);
+    if (*machine_show_command) return cli::machine_show(machine);
     if (*demo_command) return cli::demo(demo_out);
     if (*export_command) return cli::export_library(exported);
     if (*import_command) return cli::import_library(imported);

@@ -391,6 +391,15 @@ constexpr Sentence message_table[] = {
          "Words",
          "Cycle: {cycle}, {peck_mm} at a time, because {per_d:1} × D is deeper than the {straight_mm} this "
          "drill goes in one stroke in this material")}}},
+    {"thin_wall",
+     {{QT_TRANSLATE_NOOP(
+         "Words",
+         "The wall between {first} and {then} is {wall_mm} thick and {height_mm} high, {times:1} times: "
+         "cut both sides in turn, level by level, or support it")}}},
+    {"thin_wall_alone",
+     {{QT_TRANSLATE_NOOP("Words",
+                         "{first} stands {height_mm} high and only {wall_mm} thick, {times:1} times: cut it in low "
+                         "levels, or support it")}}},
     {"chips_not_cleared",
      {{QT_TRANSLATE_NOOP("Words",
                          "{depth_mm}, {per_d:1} × D, in one stroke: in {material} this drill clears its chips to "

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "core/job/order.h"
+#include "core/job/thin_wall.h"
 #include "core/mechanics/chip.h"
 #include "core/motion/engagement.h"
 #include "core/operation/holes.h"
@@ -182,8 +183,11 @@ class Planner {
     std::vector<const OperationInput*> inputs;
     for (const auto& planned : plan.operations) inputs.push_back(&planned->input);
     std::vector<std::vector<Message>> faults = order_faults(job_, inputs);
-    for (std::size_t i = 0; i < faults.size(); ++i)
+    const std::vector<std::vector<Message>> walls = thin_walls(job_, inputs);
+    for (std::size_t i = 0; i < faults.size(); ++i) {
       for (Message& m : faults[i]) plan.faults[i].push_back(std::move(m));
+      plan.faults[i].insert(plan.faults[i].end(), walls[i].begin(), walls[i].end());
+    }
   }
 
   // Worked out again only where the operation, its path or what it is held against differs.
@@ -604,6 +608,8 @@ WrittenProgram program_of(const PlanRequest& request, const JobPlan& plan, std::
     if (has_error(plan.faults[i])) continue;
     ProgramOperation entry{&job.operations[i], &plan.operations[i]->path, request.tools[i]};
     entry.number = static_cast<int>(i) + 1;
+    for (const Message& m : plan.faults[i])
+      if (m.severity == Severity::warning) entry.warnings.push_back(sentence(m, request.head.units).toStdString());
     if (const Setup* setup = setup_of(job, job.operations[i])) {
       const auto place = static_cast<std::size_t>(setup - job.setups.data());
       if (only && place != *only) continue;

@@ -13,6 +13,7 @@
 #include "shop/chain_edit.h"
 #include "shop/job_file.h"
 #include "shop/job_overview.h"
+#include "shop/machine_file.h"
 #include "shop/operation_edit.h"
 #include "shop/planning.h"
 #include "shop/setup_sheet.h"
@@ -682,4 +683,67 @@ TEST_CASE("narrow parts of a pocket are cut from where it is open, and each plac
         CHECK(std::hypot(m.x - corner.x, m.y - corner.y) > 25);
   }
   CHECK(ramped.size() <= 2);
+}
+
+TEST_CASE("a wall too thin for its height is told where its second side is cut, in the program too") {
+  ReadyShop s;
+  const auto faults = [&](double wall, double depth) {
+    const Json features{rectangle("a", 0, 0, 40, 60),
+                        rectangle("b", 40 + wall, 0, 95, 60),
+                        {{"id", "p"}, {"kind", "pocket"}, {"outline", "a"}, {"depth_mm", depth}},
+                        {{"id", "q"}, {"kind", "pocket"}, {"outline", "b"}, {"depth_mm", depth + 2}}};
+    const Job job = s.job(features, {with_auto("pocket", Json::array({"p"})), with_auto("pocket", Json::array({"q"}))});
+    const PlanRequest request = plan_request(s.state, job);
+    const JobPlan plan = plan_job(request);
+    const bool told = says(plan.faults[1], "thin_wall", Severity::warning);
+    CHECK_FALSE(says(plan.faults[0], "thin_wall"));
+    const std::string program = program_of(request, plan).text;
+    CHECK((program.find("WARNING: THE WALL BETWEEN P AND Q IS") != std::string::npos) == told);
+    return told;
+  };
+  CHECK(faults(1, 8.2));
+  CHECK_FALSE(faults(1, 7.9));
+  CHECK_FALSE(faults(2, 12));
+}
+
+TEST_CASE("whatever an operation is warned of stands in the program as a comment before it") {
+  ReadyShop s;
+  const Json features{rectangle("a", 0, 0, 60, 50),
+                      {{"id", "p"}, {"kind", "pocket"}, {"outline", "a"}, {"depth_mm", 9}}};
+  const Job job =
+      s.job(features,
+            {with_auto("pocket", Json::array({"p"}), {{"own", {{"ap_mm", 9}, {"ae_mm", 16}, {"vf_mm_min", 1500}}}})});
+  const PlanRequest request = plan_request(s.state, job);
+  const JobPlan plan = plan_job(request);
+  const std::string program = program_of(request, plan).text;
+  std::size_t warnings = 0, found = 0;
+  for (const Message& m : plan.faults[0]) warnings += m.severity == Severity::warning;
+  for (std::size_t at = program.find("(WARNING: "); at != std::string::npos; at = program.find("(WARNING: ", at + 1)) {
+    ++found;
+    CHECK(at > program.find("(OP 1"));
+    CHECK(at < program.find(" M3\n"));
+  }
+  CHECK(warnings > 0);
+  CHECK(found == warnings);
+  CHECK(program.find('%', 2) == program.rfind('%'));  // its end alone
+}
+
+TEST_CASE("a machine is made from its file, and its file from the machine") {
+  ReadyShop s;
+  for (const Machine& machine : s.state.machines) {
+    const Json file = machine_file(machine);
+    const auto again = read_machine_file(file.dump());
+    REQUIRE(again.has_value());
+    CHECK(machine_file(*again) == file);
+    CHECK(again->power_curve == machine.power_curve);
+    CHECK(again->dial_rpm == machine.dial_rpm);
+  }
+  const auto wrong = read_machine_file(
+      R"({"name": "X", "max_rpm": -3, "foo": 1, "dial_rpm": [5, "a"], "power_curve_rpm_kw": [[2, 1], [1, 1]]})");
+  REQUIRE_FALSE(wrong.has_value());
+  std::set<std::string> places;
+  for (const FormatFault& fault : wrong.error()) places.insert(fault.where);
+  CHECK(places == std::set<std::string>{"max_rpm", "foo", "dial_rpm", "power_curve_rpm_kw"});
+  CHECK_FALSE(read_machine_file("{}").has_value());
+  CHECK_FALSE(read_machine_file("[]").has_value());
 }

@@ -39,6 +39,19 @@ bool cross(const IntPoint& a, const IntPoint& b, const IntPoint& c, const IntPoi
 
 }  // namespace
 
+double distance_to_segment(Point2 p, Point2 a, Point2 b) {
+  const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
+  const double s = square > 0 ? std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / square, 0.0, 1.0) : 0;
+  return std::hypot(p.x - a.x - s * dx, p.y - a.y - s * dy);
+}
+
+double distance_to_ring(Point2 p, const Ring& ring) {
+  double least = std::numeric_limits<double>::infinity();
+  for (std::size_t i = 0; i < ring.size(); ++i)
+    least = std::min(least, distance_to_segment(p, ring[i], ring[(i + 1) % ring.size()]));
+  return least;
+}
+
 bool encloses(const Ring& ring, Point2 p) {
   bool in = false;
   for (std::size_t i = 0, k = ring.size() - 1; i < ring.size(); k = i++)

@@ -14,6 +14,9 @@ namespace pecorra {
 using Ring = std::vector<Point2>;
 // Whether a point is inside a ring, whichever way it runs.
 bool encloses(const Ring& ring, Point2 p);
+double distance_to_segment(Point2 p, Point2 a, Point2 b);
+// Of the nearest of its edges.
+double distance_to_ring(Point2 p, const Ring& ring);
 
 class Region {
  public:

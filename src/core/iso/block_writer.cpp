@@ -129,8 +129,9 @@ void BlockWriter::comment_here(std::string_view text) {
 
 std::string comment_text(std::string_view text, bool upper_case) {
   static constexpr std::pair<std::string_view, std::string_view> known[] = {
-      {"Ø", "D"},  {"×", "X"},  {"°", " DEG"}, {"″", "IN"}, {"\"", "IN"}, {"–", "-"}, {"ä", "ae"}, {"ö", "oe"},
-      {"ü", "ue"}, {"Ä", "AE"}, {"Ö", "OE"},   {"Ü", "UE"}, {"ß", "ss"},  {"é", "e"}, {"è", "e"}};
+      {"Ø", "D"},  {"×", "X"},  {"°", " DEG"}, {"″", "IN"},    {"\"", "IN"}, {"–", "-"},
+      {"ä", "ae"}, {"ö", "oe"}, {"ü", "ue"},   {"Ä", "AE"},    {"Ö", "OE"},  {"Ü", "UE"},
+      {"ß", "ss"}, {"é", "e"},  {"è", "e"},    {" %", " PCT"}, {"%", " PCT"}};
   std::string out;
   for (std::size_t i = 0; i < text.size();) {
     const auto found = std::find_if(std::begin(known), std::end(known),

@@ -230,6 +230,7 @@ class Writer {
     }
     comment(fmt::format("OP {} {}", entry.number > 0 ? entry.number : static_cast<int>(i + 1), work_text(o)));
     if (!o.comment.empty()) comment(o.comment);
+    for (const std::string& warning : entry.warnings) comment("WARNING: " + warning);
     comment(tool_text(o, entry.tool));
     const char* mark = o.taken.proven ? "  PROVEN" : o.taken.guess ? "  GUESS" : "";
     comment(head_.material + "  " +

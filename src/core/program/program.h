@@ -36,7 +36,8 @@ struct ProgramOperation {
   const Toolpath* path = nullptr;
   ProgramTool tool{};
   ProgramSetup setup{};
-  int number = 0;  // in the job; 0: as they come
+  int number = 0;                       // in the job; 0: as they come
+  std::vector<std::string> warnings{};  // for the operator
 };
 
 struct ProgramHead {

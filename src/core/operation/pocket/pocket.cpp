@@ -17,18 +17,10 @@ Ring flat(const Contour& line) { return flattened(line, flat_tolerance_mm); }
 Point2 begin_of(const Contour& c) { return {c.vertices.front().x, c.vertices.front().y}; }
 double distance(Point2 a, Point2 b) { return std::hypot(a.x - b.x, a.y - b.y); }
 
-double distance_to(Point2 p, Point2 a, Point2 b) {
-  const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
-  const double s = square > 0 ? std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / square, 0.0, 1.0) : 0;
-  return std::hypot(p.x - a.x - s * dx, p.y - a.y - s * dy);
-}
-
 // How far a point is from the edge of a region.
 double room_at(const std::vector<Ring>& edges, Point2 p) {
   double least = std::numeric_limits<double>::infinity();
-  for (const Ring& ring : edges)
-    for (std::size_t i = 0; i < ring.size(); ++i)
-      least = std::min(least, distance_to(p, ring[i], ring[(i + 1) % ring.size()]));
+  for (const Ring& ring : edges) least = std::min(least, distance_to_ring(p, ring));
   return least;
 }
 

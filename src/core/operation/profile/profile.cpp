@@ -18,14 +18,7 @@ double stock_beside(const Region& part, const std::vector<BoundLine>& lines, con
     for (const Point2& p : flattened(line.contour, 0.05)) edge.push_back(p);
   const auto away = [&](Point2 p) {
     if (part.contains(p)) return 0.0;
-    double nearest = 1e300;
-    for (std::size_t i = 0; i < edge.size(); ++i) {
-      const Point2 a = edge[i], b = edge[(i + 1) % edge.size()];
-      const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
-      const double s = square > 0 ? std::clamp(((p.x - a.x) * dx + (p.y - a.y) * dy) / square, 0.0, 1.0) : 0;
-      nearest = std::min(nearest, std::hypot(p.x - a.x - s * dx, p.y - a.y - s * dy));
-    }
-    return nearest;
+    return std::min(1e300, distance_to_ring(p, edge));
   };
   double most = 0;
   constexpr int places = 24;
@@ -132,14 +125,9 @@ class Profile {
     return c_.top - deepest.value_or(c_.depth) + o.leave_floor_mm.value_or(0);
   }
   static bool touches(const Contour& ring, const Ring& line, double distance) {
-    for (const Vertex& v : ring.vertices)
-      for (std::size_t i = 0; i < line.size(); ++i) {
-        const Point2 a = line[i], b = line[(i + 1) % line.size()];
-        const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
-        const double s = square > 0 ? std::clamp(((v.x - a.x) * dx + (v.y - a.y) * dy) / square, 0.0, 1.0) : 0;
-        if (std::hypot(v.x - a.x - s * dx, v.y - a.y - s * dy) < distance + 0.02) return true;
-      }
-    return false;
+    return std::any_of(ring.vertices.begin(), ring.vertices.end(), [&](const Vertex& v) {
+      return distance_to_ring({v.x, v.y}, line) < distance + 0.02;
+    });
   }
 
   // Each tab stands on the ring it is nearest to.
