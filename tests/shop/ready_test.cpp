@@ -742,7 +742,7 @@ TEST_CASE("a machine is made from its file, and its file from the machine") {
       R"({"name": "X", "max_rpm": -3, "foo": 1, "dial_rpm": [5, "a"], "power_curve_rpm_kw": [[2, 1], [1, 1]]})");
   REQUIRE_FALSE(wrong.has_value());
   std::set<std::string> places;
-  for (const FormatFault& fault : wrong.error()) places.insert(fault.where);
+  for (const FormatFault& fault : wrong.error()) places.insert(fault.key);
   CHECK(places == std::set<std::string>{"max_rpm", "foo", "dial_rpm", "power_curve_rpm_kw"});
   CHECK_FALSE(read_machine_file("{}").has_value());
   CHECK_FALSE(read_machine_file("[]").has_value());
