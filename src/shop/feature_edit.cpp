@@ -99,6 +99,27 @@ void add_guessed_features(Job& job) {
   }
 }
 
+namespace {
+
+// Beside the holes that are there: to the right, row by row.
+Point2 free_place(const Job& job, Point2 first) {
+  constexpr double apart_mm = 20;
+  constexpr int in_a_row = 10;
+  std::vector<Point2> taken;
+  for (const Feature& f : job.features)
+    if (f.kind == FeatureKind::holes) taken.insert(taken.end(), f.at.begin(), f.at.end());
+  const auto is_free = [&](Point2 p) {
+    return std::none_of(taken.begin(), taken.end(),
+                        [&](const Point2& t) { return std::hypot(t.x - p.x, t.y - p.y) < apart_mm / 2; });
+  };
+  Point2 place = first;
+  for (int i = 1; !is_free(place) && i <= static_cast<int>(taken.size()) + in_a_row * in_a_row; ++i)
+    place = {first.x + apart_mm * (i % in_a_row), first.y - apart_mm * (i / in_a_row)};
+  return place;
+}
+
+}  // namespace
+
 NewFeature added_feature(const Job& job, FeatureKind kind, const std::vector<std::string>& lines) {
   Job changed = job;
   Feature f;
@@ -133,7 +154,7 @@ NewFeature added_feature(const Job& job, FeatureKind kind, const std::vector<std
     case FeatureKind::holes:
       f.through = true;
       for (const std::string& key : lines) f.circles.push_back(use_of(job, key));
-      if (lines.empty()) f.at = {{x, y}}, f.diameter_mm = 8;
+      if (lines.empty()) f.at = {free_place(job, {x, y})}, f.diameter_mm = 8;
       break;
   }
   const auto asked = fields_of(kind);

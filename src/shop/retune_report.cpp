@@ -3,6 +3,7 @@
 #include <QFileInfo>
 #include <QObject>
 #include <QStringList>
+#include <algorithm>
 
 #include "core/quantity/print.h"
 #include "formats/paper/paper.h"
@@ -49,14 +50,13 @@ QString retune_report(const ShopState& state, const RetunedFile& program, UnitSy
                                 machine ? text_of(machine->name) : QString(),
                                 QString::number(program.program.pace.value_or(100)))),
                   safe(retune_summary(program)));
-  out += QStringLiteral("<p class=\"quiet\">%1</p>").arg(safe(text_of(program.program.file)));
   out += QStringLiteral("<table width=\"100%\">") +
          row_of("th",
                 {QObject::tr("T"), QObject::tr("Lines"), QObject::tr("Cutter"), QObject::tr("Operation"),
                  QObject::tr("S rpm"), safe(QObject::tr("F %1").arg(text_of(unit_text(Quantity::table_feed, units)))),
                  QObject::tr("Tightest"), QObject::tr("Time")});
   const auto number = [&](double v, Quantity q) { return v > 0 ? text_of(shown(v, q, units)) : QString(); };
-  QString notes;
+  std::vector<std::pair<QString, QStringList>> notes;  // each once, with the tools it is about
   for (std::size_t i = 0; i < program.sections.size(); ++i) {
     const ProgramSection& s = program.reading->sections[i];
     const RetunedSection& plan = program.sections[i];
@@ -79,14 +79,20 @@ QString retune_report(const ShopState& state, const RetunedFile& program, UnitSy
       QString text = safe(sentence(m, units));
       if (now) text += QObject::tr(" (in the program now)");
       if (m.severity == Severity::error) text = QStringLiteral("<span class=\"bad\">%1</span>").arg(text);
-      notes += QStringLiteral("<li>T%1: %2</li>").arg(QString::number(s.tool), text);
+      const QString tool = QStringLiteral("T%1").arg(s.tool);
+      const auto known = std::find_if(notes.begin(), notes.end(), [&](const auto& n) { return n.first == text; });
+      if (known == notes.end()) notes.push_back({text, {tool}});
+      else if (!known->second.contains(tool)) known->second << tool;
     };
     for (const Message& m : plan.only_as_it_is()) note(m, true);
     for (const Message& m : plan.messages)
       if (m.code.rfind("retune_", 0) == 0 || m.severity != Severity::note) note(m, false);
   }
   out += QStringLiteral("</table>");
-  if (!notes.isEmpty()) out += QStringLiteral("<h2>%1</h2><ul>%2</ul>").arg(QObject::tr("Notes"), notes);
+  QString listed;
+  for (const auto& [text, tools] : notes)
+    listed += QStringLiteral("<li>%1: %2</li>").arg(tools.join(QStringLiteral(", ")), text);
+  if (!listed.isEmpty()) out += QStringLiteral("<h2>%1</h2><ul>%2</ul>").arg(QObject::tr("Notes"), listed);
   const auto left = program.left_alone();
   if (!left.empty()) {
     constexpr std::size_t most = 500;

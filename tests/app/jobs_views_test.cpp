@@ -145,6 +145,34 @@ TEST_CASE("features and operations light each other; a pocket's islands are pick
   CHECK(v.job().features.back().at.size() == 3);
 }
 
+TEST_CASE("a new feature is typed at once: the points of a line, the first size of the others; holes stand apart") {
+  Views v;
+  v.window->run("new_feature");
+  v.pick("line");
+  NumberTable& points = v.window->feature_bench().points();
+  REQUIRE(v.find("feature_title")->isVisible());
+  CHECK(points.table().isAncestorOf(v.window->focusWidget()));
+  v.keys("1");  // opens the cell
+  v.keys("/2 in");
+  v.key(Qt::Key_Return);
+  CHECK(v.job().features.back().line.vertices[0].x == Approx(12.7));
+  v.window->run("new_feature");
+  v.pick("rectangle");
+  auto* first = qobject_cast<QLineEdit*>(v.window->focusWidget());
+  REQUIRE(first);
+  CHECK(first->objectName().startsWith("field_"));
+  CHECK(first->objectName() != "field_key");
+  // One hole is not put over another.
+  for (int i = 0; i < 2; ++i) {
+    v.window->run("new_feature");
+    v.pick("holes");
+  }
+  const Feature &a = v.job().features[v.job().features.size() - 2], &b = v.job().features.back();
+  REQUIRE(a.at.size() == 1);
+  REQUIRE(b.at.size() == 1);
+  CHECK(std::hypot(a.at[0].x - b.at[0].x, a.at[0].y - b.at[0].y) > 8);
+}
+
 TEST_CASE("a clamp is a click on a line in the setups, and the operation that meets it is in error") {
   Views v;
   v.key(Qt::Key_3, Qt::AltModifier);

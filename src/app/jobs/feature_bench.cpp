@@ -85,6 +85,18 @@ void FeatureBench::show_feature(const std::string& key) {
   update_when_seen();
 }
 
+void FeatureBench::start_typing() {
+  refresh();
+  const Feature* f = feature();
+  if (!f) return;
+  if (f->kind == FeatureKind::line) return points_->start(0, 0);
+  for (const std::string& key : built_) {
+    const Quantity quantity = find_property<Feature>(key)->quantity;
+    if (key == "key" || quantity == Quantity::choice || quantity == Quantity::flag) continue;
+    return form_->focus_field(text_of(key));
+  }
+}
+
 void FeatureBench::build_form(const Feature& f) {
   std::vector<std::string> keys{"key"};
   for (const std::string_view key : fields_of(f.kind))

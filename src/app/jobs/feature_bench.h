@@ -17,6 +17,8 @@ class FeatureBench : public LazyWidget {
   explicit FeatureBench(Workspace& workspace, QWidget* parent = nullptr);
   // Of the job in front; empty: none. A line of the drawing has nothing to type.
   void show_feature(const std::string& key);
+  // Of a new one: its points, else its first size, are typed next.
+  void start_typing();
   void paste_places();
   PropertyForm& form() { return *form_; }
   NumberTable& points() { return *points_; }

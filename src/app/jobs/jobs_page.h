@@ -110,7 +110,8 @@ class JobsPage : public LazyWidget {
   void said(const QString& what, bool fault);
   void planned(const pecorra::JobPlan& plan);
   void drawing_wanted();  // for a new job
-  void job_started();     // one without a drawing
+  void job_started();
+  void feature_added();  // a new one is selected, to be typed     // one without a drawing
   void operation_made();
   void program_wanted();
   void foreign_program_wanted();  // its file

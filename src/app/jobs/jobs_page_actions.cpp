@@ -136,6 +136,7 @@ void JobsPage::add_feature(FeatureKind kind) {
   NewFeature made = added_feature(*job, kind, lines);
   workspace_.shop().apply(std::move(made.change));
   select_feature(made.key);
+  emit feature_added();
 }
 
 // The operation that is selected; nothing without one.

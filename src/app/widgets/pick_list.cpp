@@ -14,7 +14,7 @@
 namespace pecorra {
 namespace {
 
-constexpr int line_height = 26, most_rows = 14, most_listed = 500;
+constexpr int line_height = 26, most_rows = 14, most_listed = 500, most_width = 640;
 
 class ItemPainter : public QStyledItemDelegate {
  public:
@@ -73,11 +73,26 @@ void PickList::open(QPoint global, int width, std::vector<PickItem> items, int c
   filter_->setPlaceholderText(hint);
   narrow({});
   if (current >= 0 && current < list_->count()) list_->setCurrentRow(current);
-  resize(width, height());
-  move(global);
+  const int wide = std::max(width, std::min(widest(), most_width));
+  resize(wide, height());
+  // Where it would leave its window it moves to the left.
+  const QWidget* window = parentWidget() ? parentWidget()->window() : nullptr;
+  const int right = window ? window->mapToGlobal(QPoint(window->width(), 0)).x() : global.x() + wide;
+  move(std::min(global.x(), std::max(0, right - wide)), global.y());
   open_since_.start();
   show();
   filter_->setFocus();
+}
+
+// Of what is listed, with its frame.
+int PickList::widest() const {
+  const QFontMetrics metrics(Look::get().text(13));
+  int most = 0;
+  for (std::size_t i = 0; i < std::min<std::size_t>(items_.size(), most_listed); ++i)
+    most = std::max(most, metrics.horizontalAdvance(items_[i].text) + metrics.horizontalAdvance(items_[i].detail) +
+                              (items_[i].icon ? 28 : 0));
+  constexpr int frame = 12 + 20 + 16 + 24;  // margins, padding, scroll bar, between both texts
+  return most + frame;
 }
 
 void PickList::set_more(std::function<std::vector<PickItem>(const QString&)> more) {

@@ -41,6 +41,7 @@ class PickList : public QFrame {
 
  private:
   void narrow(const QString& text);
+  int widest() const;
   void pick_current();
 
   QElapsedTimer open_since_;

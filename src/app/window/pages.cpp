@@ -90,6 +90,8 @@ JobsPage& MainWindow::jobs_page() {
           [this](const QString& key) { feature_bench_->show_feature(key.toStdString()); });
   connect(jobs_page_, &JobsPage::setup_chosen, setup_bench_, &SetupBench::show_setup);
   connect(jobs_page_, &JobsPage::places_wanted, feature_bench_, &FeatureBench::paste_places);
+  // Once the list of kinds is gone and has given the focus back.
+  connect(jobs_page_, &JobsPage::feature_added, feature_bench_, &FeatureBench::start_typing, Qt::QueuedConnection);
   connect(jobs_page_, &JobsPage::job_started, this, [this] {
     set_bench_folded(false);
     setup_bench_->type_stock();
