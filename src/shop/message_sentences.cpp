@@ -400,6 +400,9 @@ constexpr Sentence message_table[] = {
      {{QT_TRANSLATE_NOOP("Words",
                          "{first} stands {height_mm} high and only {wall_mm} thick, {times:1} times: cut it in low "
                          "levels, or support it")}}},
+    {"compression_depth",
+     {{QT_TRANSLATE_NOOP(
+         "Words", "Compression cutter: {ap_mm} deep at once, so that the part that cuts down meets the upper face")}}},
     {"chips_not_cleared",
      {{QT_TRANSLATE_NOOP("Words",
                          "{depth_mm}, {per_d:1} × D, in one stroke: in {material} this drill clears its chips to "

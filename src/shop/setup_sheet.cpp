@@ -1,11 +1,13 @@
 #include "shop/setup_sheet.h"
 
 #include <QObject>
+#include <algorithm>
 #include <cmath>
 #include <map>
 
 #include "core/cutter/kinds.h"
 #include "core/cutter/profile.h"
+#include "core/operation/holes.h"
 #include "core/quantity/print.h"
 #include "shop/program_file.h"
 #include "shop/words.h"
@@ -194,6 +196,51 @@ class Builder {
     known->time = clock_text(seconds_of_[known->t]);
   }
 
+  // What is at its last size after this operation, and where the first of them is in the program.
+  QStringList points_to_measure(const Operation& o, const PlannedOperation& planned, double lowest) const {
+    QStringList points;
+    const Setup* setup = setup_of(job_, o);
+    const double x0 = setup ? setup->zero_x_mm.value_or(0) : 0, y0 = setup ? setup->zero_y_mm.value_or(0) : 0,
+                 z0 = setup ? setup->zero_z_mm.value_or(0) : 0;
+    const bool taps = process_of(o.operation) == Process::tapping;
+    std::map<QString, std::pair<int, Point2>> sizes;  // how many of each, and where the first is
+    for (const BoundHole& hole : planned.input.holes) {
+      const bool to_size = !hole.tolerance.empty() && makes_size(o, hole);
+      if (!(taps && !hole.thread.empty()) && !to_size) continue;
+      const QString size =
+          taps ? text_of(hole.thread) : QStringLiteral("Ø%1 %2").arg(length(hole.diameter_mm), text_of(hole.tolerance));
+      auto& [count, first] = sizes.try_emplace(size, 0, hole.at).first->second;
+      ++count;
+    }
+    for (const auto& [size, where] : sizes) {
+      const auto& [count, at] = where;
+      points << (count > 1 ? QStringLiteral("%1 × ").arg(count) : QString()) +
+                    QObject::tr("%1, first at X %2 Y %3").arg(size, length(at.x - x0), length(at.y - y0));
+    }
+    if (planned.path.moves.empty()) return points;
+    if (o.operation == OperationKind::floor_finish || o.finish_floor_mm)
+      points << QObject::tr("floor at Z %1").arg(length_with_unit(lowest - z0));
+    if (o.operation == OperationKind::side_finish || o.finish_pass_mm) points << QObject::tr("finished walls");
+    return points;
+  }
+
+  // Whether no later operation of the setup changes the size of a hole that this one makes.
+  bool makes_size(const Operation& o, const BoundHole& hole) const {
+    const auto made = [&](const Operation& by) {
+      const OperationDeclaration& kind = declaration(by.path);
+      return kind.takes(Role::hole) && (kind.leaves(by) & hole_made || kind.stage >= 5);
+    };
+    if (!made(o)) return false;
+    const auto mine = std::find_if(job_.operations.begin(), job_.operations.end(),
+                                   [&](const Operation& other) { return other.id == o.id; });
+    for (auto later = mine; later != job_.operations.end(); ++later) {
+      if (later == mine || !made(*later) || setup_of(job_, *later) != setup_of(job_, o)) continue;
+      const auto& holes = plan_.operations[static_cast<std::size_t>(later - job_.operations.begin())]->input.holes;
+      if (HolePlaces(holes).any_at(hole.at)) return false;
+    }
+    return true;
+  }
+
   // Down to which Z of the program, on what, with which thread or tolerance, and what is not as it should be.
   void details(std::size_t i, SheetOperation& row) const {
     const Operation& o = job_.operations[i];
@@ -218,6 +265,8 @@ class Builder {
       if (!size.isEmpty() && !sizes.contains(size)) sizes << size;
     }
     parts << sizes.mid(0, most);
+    if (const QStringList points = points_to_measure(o, planned, lowest); !points.isEmpty())
+      parts << QObject::tr("Measure: %1").arg(points.join(QStringLiteral("; ")));
     row.details = parts.join(QStringLiteral(" · "));
     for (const Message& m : plan_.faults[i])
       if (m.severity == Severity::warning || m.code == "rest_corners") row.warnings << sentence(m, units_);

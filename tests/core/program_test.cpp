@@ -171,7 +171,7 @@ TEST_CASE("a ramp runs at its own speed, and the cut after it at the cut's") {
 
 TEST_CASE("comments cannot break out of their brackets") {
   CHECK(comment_text("a) G0 Z-99 (Ø12 × 3°") == "A  G0 Z-99  D12 X 3 DEG");
-  CHECK(comment_text("größe %;\n") == "GROESSE    ");
+  CHECK(comment_text("größe %;\n") == "GROESSE PCT  ");
   for (const char c : comment_text("\xE6\x97\xA5\xE6\x9C\xAC \x01\x7F")) CHECK((c == ' ' || (c > 31 && c < 127)));
 }
 

@@ -11,6 +11,7 @@
 #include "demo_copy.h"
 #include "formats/json/objects.h"
 #include "shop/chain_edit.h"
+#include "shop/job_edit.h"
 #include "shop/job_file.h"
 #include "shop/job_overview.h"
 #include "shop/machine_file.h"
@@ -683,6 +684,13 @@ TEST_CASE("narrow parts of a pocket are cut from where it is open, and each plac
         CHECK(std::hypot(m.x - corner.x, m.y - corner.y) > 25);
   }
   CHECK(ramped.size() <= 2);
+  // Around islands as well: the demo's cover is entered at one place.
+  const Job cover = *s.state.job(s.state.jobs.named("Gear cover")->id);
+  const JobPlan floor = s.plan(cover);
+  ramped.clear();
+  for (const Move& m : floor.operations[1]->path.moves)
+    if (m.kind == MoveKind::ramp) ramped.emplace(std::lround(m.centre_x * 10), std::lround(m.centre_y * 10));
+  CHECK(ramped.size() == 1);
 }
 
 TEST_CASE("a wall too thin for its height is told where its second side is cut, in the program too") {
@@ -746,4 +754,35 @@ TEST_CASE("a machine is made from its file, and its file from the machine") {
   CHECK(places == std::set<std::string>{"max_rpm", "foo", "dial_rpm", "power_curve_rpm_kw"});
   CHECK_FALSE(read_machine_file("{}").has_value());
   CHECK_FALSE(read_machine_file("[]").has_value());
+}
+
+TEST_CASE("a compression cutter goes to full depth at once") {
+  ReadyShop s;
+  Json profile = with_auto("profile", Json::array({"a"}), {{"depth_mm", 16}});
+  profile["cutter"] = {{"generic",
+                        {{"kind", "end_mill"},
+                         {"diameter_mm", 8},
+                         {"flutes", 2},
+                         {"flute_length_mm", 25},
+                         {"overall_length_mm", 75},
+                         {"shank_diameter_mm", 8},
+                         {"tool_material", "carbide"},
+                         {"edge_direction", "compression"}}}};
+  const Job job = s.job(Json::array({rectangle("a", 5, 5, 95, 55)}), {profile}, "Birch plywood");
+  const JobPlan plan = s.plan(job);
+  REQUIRE_FALSE(plan.has_faults());
+  CHECK(says(plan.faults[0], "compression_depth", Severity::note));
+  for (const Move& m : plan.operations[0]->path.moves)
+    if (m.kind == MoveKind::cut) CHECK(m.z == Approx(-16));
+}
+
+TEST_CASE("thin parts are held by tabs where a profile is proposed, thick ones are not") {
+  ReadyShop s;
+  Job job = s.job(Json::array({rectangle("a", 0, 0, 60, 50)}), {});
+  for (const double height : {6.0, 12.0, 20.0}) {
+    job.setups.front().z_low_mm = -height;
+    const Operation o = proposed_operation(job, PathKind::profile);
+    CHECK(o.tab_count.has_value() == (height <= 12));
+    if (o.tab_count) CHECK(*o.tab_height_mm <= height / 3 + 0.05);
+  }
 }

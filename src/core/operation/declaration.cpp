@@ -116,6 +116,19 @@ void check_holder(const OperationInput& input, const StockField& stock, PlannedP
 // Values typed here hold at full width too.
 bool follows(const Operation& o) { return !o.is_own(); }
 
+// Cuts up at its tip and down above, so that neither face of a board frays.
+bool is_compression(const Operation& o) {
+  return declaration(o.path).milling && !declaration(o.path).circular && !only_finishes(o) &&
+         o.cutter.edge_direction == EdgeDirection::compression;
+}
+
+// All at once, else in equal steps of its flutes: a shallow first pass would be cut by the part that cuts up, about as
+// long as the cutter is wide (common practice, no source).
+double compression_step(const Operation& o, double depth) {
+  const double flutes = o.cutter.flute_length_mm.value_or(depth);
+  return std::max(*o.cutter.diameter_mm, std::min(depth, flutes));
+}
+
 PathFeeds feeds_of(const Operation& o, const OperationInput& input) {
   PathFeeds f{feed_set(o.taken), {}};
   if (input.slot_conditions && follows(o) && o.taken_slot.vf_mm_min && o.taken_slot.n_rpm) {
@@ -398,11 +411,13 @@ PlannedPath plan_operation(const Operation& o, const OperationInput& input, Stoc
                            tracer.full_depth_mm() > slot_ap + 0.01;
     return std::pair{std::move(made), shallower ? slot_ap : step};
   };
-  const double step = o.taken.ap_mm.value_or(*o.cutter.diameter_mm);
+  const bool compression = is_compression(o) && follows(o) && !o.own_ap_mm;
+  const double step = compression ? compression_step(o, depth) : o.taken.ap_mm.value_or(*o.cutter.diameter_mm);
   // No cut is beyond its reach but by the cutter itself.
   const StockField::Part before = stock.part(reach_of(o, input).grown(2 * radius + stock.cell()));
   auto [made, wanted] = trace(step, stock);
-  if (wanted < step && !has_error(made.messages)) {
+  if (compression) made.messages.push_back({Severity::note, "compression_depth", "depth_mm", {{"ap_mm", made.ap_mm}}});
+  if (wanted < step && !compression && !has_error(made.messages)) {
     stock.put_back(before);
     made = trace(wanted, stock).first;
     made.messages.push_back({Severity::note, "slot_depth", "depth_mm", {{"ap_mm", wanted}, {"ap_before_mm", step}}});

@@ -210,12 +210,12 @@ class Pocket {
     }
     too_many_ = too_many_ || order_.size() + chain.size() > most_rings;
     if (too_many_) return;
-    // What is too narrow to go down in, beside a part that is not, is cut from there when that is open.
-    const bool any_wide =
-        std::any_of(inner.begin(), inner.end(), [&](const Region& piece) { return !is_sliver(piece); });
+    // What is no wider than the cutter, beside something that is or larger, is cut from there when that is open.
+    const auto largest = std::max_element(inner.begin(), inner.end(),
+                                          [](const Region& a, const Region& b) { return a.area() < b.area(); });
     std::vector<const Region*> slivers;
     for (const Region& piece : inner)
-      if (any_wide && is_sliver(piece)) slivers.push_back(&piece);
+      if (&piece != &*largest && is_sliver(piece)) slivers.push_back(&piece);
       else lay_out(piece, false);
     for (std::size_t i = chain.size(); i-- > 0;) {
       bool opening = inner.empty() && i + 1 == chain.size();
@@ -235,8 +235,8 @@ class Pocket {
     }
   }
 
-  // Nowhere as wide as a helix needs.
-  bool is_sliver(const Region& piece) const { return piece.offset(-least_helix * c_.radius).empty(); }
+  // Of where the tip may be.
+  bool is_sliver(const Region& piece) const { return piece.offset(-c_.radius).empty(); }
 
   // Down into solid material beside the innermost ring, at the conditions of a slot.
   void open(const Contour& ring, double z) {

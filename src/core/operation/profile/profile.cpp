@@ -221,9 +221,21 @@ constexpr std::string_view parameters[] = {
     "stickout_mm"};
 constexpr Role roles[] = {Role::any_line};
 
+// A thin part that is cut free moves: tabs hold it (common practice, no source).
+void hold_thin(const Offer& offer, Operation& o) {
+  constexpr double thin_mm = 12, tab_mm = 5;
+  if (!(offer.stock_height_mm > 0) || offer.stock_height_mm > thin_mm) return;
+  o.tab_count = 4;
+  o.tab_width_mm = tab_mm;
+  o.tab_height_mm = std::min(2.0, std::round(offer.stock_height_mm / 3 * 10) / 10);
+}
+
 std::vector<std::string> propose(const Offer& offer, Operation& o) {
   if (offer.stock_height_mm > 0) o.depth_mm = offer.stock_height_mm;
-  if (!offer.outermost.empty()) return {offer.outermost};
+  if (!offer.outermost.empty()) {
+    hold_thin(offer, o);
+    return {offer.outermost};
+  }
   if (offer.lines.empty()) return {};
   o.where = ProfileWhere::along;
   return {offer.lines.front().key};
