@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "formats/json/value_schema.h"
-#include "shop/dialects.h"
+#include "shop/shop.h"
 #include "shop/words.h"
 
 namespace pecorra {

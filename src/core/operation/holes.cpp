@@ -426,7 +426,7 @@ double straight_depth_per_d(const Cutter& c, const WorkMaterial& material) {
   const bool sticky = material.group == MaterialGroup::M || material.group == MaterialGroup::S ||
                       subgroup == Subgroup::aluminium_wrought || subgroup == Subgroup::copper;
   if (c.through_coolant) return hss ? 5 : 12;
-  return (hss ? 3 : 5) - (sticky ? 1 : 0);
+  return hss ? (sticky ? 2.5 : 3) : (sticky ? 4 : 5);
 }
 
 bool follows_cycle(const Operation& o) {
