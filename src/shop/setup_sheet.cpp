@@ -251,7 +251,7 @@ class Builder {
       if (m.feed_mm_min > 0) lowest = std::min(lowest, m.z);
     const Setup* setup = setup_of(job_, o);
     if (!planned.path.moves.empty())
-      parts << QObject::tr("Z %1").arg(length_with_unit(lowest - (setup ? setup->zero_z_mm.value_or(0) : 0)));
+      parts << QObject::tr("down to Z %1").arg(length_with_unit(lowest - (setup ? setup->zero_z_mm.value_or(0) : 0)));
     QStringList keys;
     for (const FeatureUse& use : o.features) keys << text_of(use.key);
     constexpr qsizetype most = 4;

@@ -127,8 +127,8 @@ void JobBench::say_faults(const std::vector<Message>& messages) {
             link(QStringLiteral("behind:%1").arg(number), tr("Move behind operation %1").arg(number));
           }
       if (m.code == "surface_is_gone") {
-        link(QStringLiteral("faced"), tr("Count from there"));
-        link(QStringLiteral("all_faced"), tr("All of this setup"));
+        link(QStringLiteral("faced"), tr("Count its depth from the faced surface"));
+        link(QStringLiteral("all_faced"), tr("Same for the whole setup"));
       }
       lines << line;
     }
